@@ -1,0 +1,73 @@
+/** Who may import whom: docs/architecture.md says the same in words. */
+const lower = '(units|numeric|geometry|raster)';
+const middle = '(truing|edge)';
+const upper = '(format|job)';
+const test = '\\.test\\.tsx?$';
+
+module.exports = {
+  forbidden: [
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
+    {
+      name: 'core-stands-alone',
+      severity: 'error',
+      from: { path: '^core/', pathNot: test },
+      to: { path: '^(app|server|rig|bench|e2e|scripts)/' },
+    },
+    {
+      name: 'core-has-no-platform',
+      severity: 'error',
+      from: { path: '^core/', pathNot: test },
+      to: { dependencyTypes: ['core'] },
+    },
+    {
+      name: 'core-has-no-interface',
+      severity: 'error',
+      from: { path: '^core/', pathNot: test },
+      to: { path: 'node_modules/(react|react-dom|dexie|koa|zustand)/' },
+    },
+    {
+      name: 'lower-streets-first',
+      severity: 'error',
+      from: { path: `^core/src/${lower}/`, pathNot: test },
+      to: { path: `^core/src/(${middle}|${upper})/` },
+    },
+    {
+      name: 'middle-streets-below-upper',
+      severity: 'error',
+      from: { path: `^core/src/${middle}/`, pathNot: test },
+      to: { path: `^core/src/${upper}/` },
+    },
+    {
+      name: 'the-simulated-camera-shares-only-vectors',
+      severity: 'error',
+      from: { path: '^rig/', pathNot: test },
+      to: { path: '^(app|server|bench|e2e)/|^core/src/(?!geometry/)' },
+    },
+    {
+      name: 'nothing-imports-the-app',
+      severity: 'error',
+      from: { path: '^(core|rig|server|bench|scripts)/' },
+      to: { path: '^app/' },
+    },
+    {
+      name: 'the-server-checks-bytes-only',
+      severity: 'error',
+      from: { path: '^server/', pathNot: test },
+      to: { path: '^(app|rig)/|^core/src/(?!format/|job/)' },
+    },
+    {
+      name: 'heavy-core-only-in-workers',
+      comment: 'pixels and the estimate run in a worker; the interface sees their types only',
+      severity: 'error',
+      from: { path: '^app/src/(?!workers/)', pathNot: test },
+      to: { path: '^core/src/(raster|edge)/', dependencyTypesNot: ['type-only'] },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'default'] },
+    exclude: { path: 'dist/' },
+  },
+};

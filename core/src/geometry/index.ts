@@ -1,0 +1,4 @@
+export * from './nearest';
+export * from './run';
+export * from './segment';
+export * from './vector';

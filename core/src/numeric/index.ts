@@ -1,0 +1,3 @@
+export * from './cholesky';
+export * from './leastSquares';
+export * from './random';

@@ -1,0 +1,185 @@
+import { type LeastSquaresProblem, type ResidualSink, solveLeastSquares } from '../numeric';
+import { backProject } from './backProject';
+import { CAMERA, CAMERA_SIZE, prepareCamera } from './camera';
+import { layOutUnknowns, type Unknowns } from './layOutUnknowns';
+import { observeYardstick } from './observe';
+import { type CameraPrior, cameraPrior, type Hold, type PictureFacts } from './priors';
+import { LEAST_PICK_DISTANCE_PX, type Plane, TABLE, type Yardstick, type YardstickId } from './yardstick';
+
+/** Everything that the person said of one picture. */
+export interface TruingInput {
+  facts: PictureFacts;
+  hold: Hold;
+  /** Planes beside the table. */
+  planes: Plane[];
+  yardsticks: Yardstick[];
+}
+
+export type TruingFault =
+  | 'no-yardstick'
+  | 'picks-coincide'
+  | 'unknown-plane'
+  | 'outside-model'
+  | 'no-agreement';
+
+/** One place where the estimate came to rest. */
+export interface Solution {
+  parameters: Float64Array;
+  /** Row by row, size × size. */
+  covariance: Float64Array;
+  /** Half the sum of squared whitened residuals, priors included. */
+  cost: number;
+}
+
+export type EstimateResult =
+  | { ok: true; unknowns: Unknowns; prior: CameraPrior; solutions: Solution[] }
+  | { ok: false; reason: TruingFault; yardstick?: YardstickId };
+
+/**
+ * The one estimate: all yardsticks of a photograph and all priors in one least-squares problem.
+ *
+ * In: picks in px, lengths and heights in mm. Out: every solution that the data allow, the likeliest first;
+ * parameters are laid out as `unknowns` says, the camera's eight first.
+ * Degenerate: no yardstick, picks in one place, or a model that cannot hold them gives a reason.
+ * Source: docs/measurement.md.
+ */
+export function estimate(input: TruingInput): EstimateResult {
+  const fault = findFault(input);
+  if (fault) return fault;
+  const prior = cameraPrior(input.facts, input.hold);
+  const unknowns = layOutUnknowns(input);
+  const problem = posedProblem(input, prior, unknowns, null);
+  const solutions: Solution[] = [];
+  for (const [a, b] of STARTING_TILTS) {
+    const start = startingPoint(input, prior, unknowns, a, b);
+    if (!start) continue;
+    const found = solveLeastSquares(problem, start);
+    if (found.ok)
+      keepDistinct(solutions, {
+        parameters: found.parameters,
+        covariance: found.covariance,
+        cost: found.cost,
+      });
+  }
+  if (solutions.length === 0) return { ok: false, reason: 'outside-model' };
+  solutions.sort((p, q) => p.cost - q.cost);
+  const allowed = solutions.filter((s) => s.cost - solutions[0].cost < MOST_EXTRA_COST);
+  return { ok: true, unknowns, prior, solutions: allowed };
+}
+
+/** Tilts from which the descent starts: flat-on, and to each side, since a tilt and its opposite can look alike. */
+const STARTING_TILTS: readonly (readonly [number, number])[] = [
+  [0.02, 0.02],
+  [0.25, 0],
+  [-0.25, 0],
+  [0, 0.25],
+  [0, -0.25],
+];
+
+/** A solution that is exp(−6) as likely as the best is not shown. */
+const MOST_EXTRA_COST = 6;
+/** Two solutions nearer than this in the camera's own σ are the same one. */
+const SAME_SOLUTION_SIGMAS = 0.5;
+
+/**
+ * The residuals of the estimate; with `scatter`, each one is shifted by one number of it, which poses the problem
+ * as another day's readings would.
+ */
+export function posedProblem(
+  input: TruingInput,
+  prior: CameraPrior,
+  unknowns: Unknowns,
+  scatter: (() => number) | null,
+): LeastSquaresProblem {
+  return {
+    size: unknowns.size,
+    residuals(parameters, sink) {
+      const shifted = scatter ? shiftedSink(sink, scatter) : sink;
+      addCameraPrior(parameters, prior, shifted);
+      addHeightPriors(parameters, input.planes, unknowns, shifted);
+      const camera = prepareCamera(parameters);
+      return input.yardsticks.every((y) => observeYardstick(y, camera, parameters, unknowns, shifted));
+    },
+  };
+}
+
+function shiftedSink(sink: ResidualSink, scatter: () => number): ResidualSink {
+  return { add: (residual, indices, derivatives) => sink.add(residual + scatter(), indices, derivatives) };
+}
+
+function addCameraPrior(parameters: Float64Array, prior: CameraPrior, sink: ResidualSink): void {
+  for (let k = 0; k < CAMERA_SIZE; k++) {
+    const sigma = prior.sigma[k];
+    if (k === CAMERA.lnC && prior.focalMm) {
+      // Focused near, a lens of f stands f·D / (D − f) before the picture.
+      const near = prior.focalMm / Math.exp(parameters[CAMERA.lnD]);
+      if (near < MOST_FOCUS_SHARE) {
+        sink.add(
+          (parameters[k] - prior.mean[k] + Math.log(1 - near)) / sigma,
+          [k, CAMERA.lnD],
+          [1 / sigma, near / (1 - near) / sigma],
+        );
+        continue;
+      }
+    }
+    sink.add((parameters[k] - prior.mean[k]) / sigma, [k], [1 / sigma]);
+  }
+}
+
+/** Beyond this share of D the thin-lens formula is past life size, which no camera of this use reaches. */
+const MOST_FOCUS_SHARE = 0.5;
+
+function addHeightPriors(parameters: Float64Array, planes: Plane[], unknowns: Unknowns, sink: ResidualSink): void {
+  for (const plane of planes) {
+    const index = unknowns.heights[plane.id];
+    if (index === undefined) continue;
+    const sigma = plane.plusMinusMm / 2;
+    sink.add((parameters[index] - plane.heightMm) / sigma, [index], [1 / sigma]);
+  }
+}
+
+function findFault({ yardsticks, planes }: TruingInput): Extract<EstimateResult, { ok: false }> | null {
+  if (yardsticks.length === 0) return { ok: false, reason: 'no-yardstick' };
+  for (const y of yardsticks) {
+    if (y.plane !== TABLE.id && !planes.some((p) => p.id === y.plane))
+      return { ok: false, reason: 'unknown-plane', yardstick: y.id };
+    if (Math.hypot(y.to.uPx - y.from.uPx, y.to.vPx - y.from.vPx) < LEAST_PICK_DISTANCE_PX)
+      return { ok: false, reason: 'picks-coincide', yardstick: y.id };
+  }
+  return null;
+}
+
+/** Camera from the priors, distance from the known lengths. */
+function startingPoint(input: TruingInput, prior: CameraPrior, unknowns: Unknowns, a: number, b: number): Float64Array | null {
+  const start = new Float64Array(unknowns.size);
+  start.set(prior.mean);
+  start[CAMERA.a] = a;
+  start[CAMERA.b] = b;
+  for (const plane of input.planes) {
+    const index = unknowns.heights[plane.id];
+    if (index !== undefined) start[index] = plane.heightMm;
+  }
+  const place = new Float64Array(2);
+  const spans = input.yardsticks.map((y) => {
+    const camera = prepareCamera(start);
+    const ends = [y.from, y.to].map((p) => (backProject(camera, p.uPx, p.vPx, 0, place) ? [...place] : null));
+    return ends[0] && ends[1] ? Math.log(y.lengthMm / Math.hypot(ends[1][0] - ends[0][0], ends[1][1] - ends[0][1])) : null;
+  });
+  const known = spans.filter((s): s is number => s !== null);
+  if (known.length < spans.length) return null;
+  start[CAMERA.lnD] += known.reduce((sum, s) => sum + s, 0) / known.length;
+  return start;
+}
+
+function keepDistinct(kept: Solution[], found: Solution): void {
+  const size = Math.sqrt(found.covariance.length);
+  const twin = kept.findIndex((other) => {
+    for (const k of [CAMERA.a, CAMERA.b, CAMERA.lnC, CAMERA.lnD]) {
+      const sigma = Math.sqrt(found.covariance[k * size + k]);
+      if (Math.abs(found.parameters[k] - other.parameters[k]) > SAME_SOLUTION_SIGMAS * sigma) return false;
+    }
+    return true;
+  });
+  if (twin < 0) kept.push(found);
+  else if (found.cost < kept[twin].cost) kept[twin] = found;
+}

@@ -1,0 +1,30 @@
+import { CAMERA_SIZE } from './camera';
+import type { TruingInput } from './estimate';
+import { type PlaneId, TABLE } from './yardstick';
+
+/** Which parameter stands where: the camera's eight, then the heights that are not known exactly. */
+export interface Unknowns {
+  size: number;
+  /** Index of a plane's height; planes known exactly have none. */
+  heights: Record<PlaneId, number | undefined>;
+  /** Height of a plane, estimated or fixed, mm. */
+  heightOf(parameters: ArrayLike<number>, plane: PlaneId): number;
+}
+
+export function layOutUnknowns({ planes }: Pick<TruingInput, 'planes'>): Unknowns {
+  let size: number = CAMERA_SIZE;
+  const heights: Unknowns['heights'] = {};
+  const fixed: Record<PlaneId, number> = { [TABLE.id]: TABLE.heightMm };
+  for (const plane of planes) {
+    fixed[plane.id] = plane.heightMm;
+    if (plane.plusMinusMm > 0) heights[plane.id] = size++;
+  }
+  return {
+    size,
+    heights,
+    heightOf(parameters, plane) {
+      const index = heights[plane];
+      return index === undefined ? fixed[plane] : parameters[index];
+    },
+  };
+}

@@ -1,0 +1,2 @@
+export * from './formatLength';
+export * from './parseLength';

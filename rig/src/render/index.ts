@@ -1,0 +1,3 @@
+export * from './develop';
+export * from './expose';
+export { formsOf, RULE } from './surfaces';

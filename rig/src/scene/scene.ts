@@ -1,0 +1,93 @@
+import type { Form } from '@steady-moth/core/geometry';
+import type { CameraSetup } from '../camera';
+
+/** Where a thing lies: its own origin on the table, mm, and its turn, rad. */
+export interface Lie {
+  x: number;
+  y: number;
+  turn: number;
+}
+
+export type Rgb = readonly [number, number, number];
+
+interface Body {
+  lie: Lie;
+  /** Height of the underside over the table, mm. */
+  base: number;
+  thickness: number;
+}
+
+/** A flat part cut from sheet: outer form first, then its holes, in its own mm. */
+export interface Plate extends Body {
+  kind: 'plate';
+  forms: Form[];
+  /** Linear light reflected, red, green, blue. */
+  colour: Rgb;
+  /** Share of its rim where the finish is worn off, 0 to 1. */
+  wear: number;
+}
+
+/** A steel rule: own origin at graduation 0 on the graduated edge, the body below it. */
+export interface Rule extends Body {
+  kind: 'rule';
+  lengthMm: number;
+  widthMm: number;
+  /** A length of which nothing is true but the spacing: 1 says that a millimetre is one. */
+  spacing: number;
+}
+
+export interface Coin extends Body {
+  kind: 'coin';
+  diameterMm: number;
+  colour: Rgb;
+}
+
+/** Paper, its own origin at its lower left corner. */
+export interface Sheet extends Body {
+  kind: 'sheet';
+  widthMm: number;
+  heightMm: number;
+}
+
+/** A mat with printed lines, its own origin at a crossing in its lower left corner. */
+export interface GridMat extends Body {
+  kind: 'mat';
+  widthMm: number;
+  heightMm: number;
+  pitchMm: number;
+  colour: Rgb;
+}
+
+export type Item = Plate | Rule | Coin | Sheet | GridMat;
+
+/** What the lens and the file do to the light. */
+export interface Film {
+  /** Blur of the lens, σ in px. */
+  blurPx: number;
+  /** Noise at mid grey, in steps of 255. */
+  noise: number;
+  /** Strength of the sharpening that cameras apply, 0 to 1. */
+  sharpening: number;
+  /** How far the tone curve bends the standard one, 0 to 1. */
+  toneCurve: number;
+  /** Darkening into the corners, 0 to 1. */
+  vignette: number;
+}
+
+export interface Scene {
+  seed: number;
+  camera: CameraSetup;
+  items: Item[];
+  film: Film;
+  /** Direction on the table from which the light comes, rad. */
+  lightFrom: number;
+  /** Mean brightness of the bench top, 0 to 1 of linear light. */
+  benchTone: number;
+}
+
+/** From a thing's own mm to the scene's. */
+export function toScene({ x, y, turn }: Lie, px: number, py: number): [number, number] {
+  const c = Math.cos(turn);
+  const s = Math.sin(turn);
+  return [x + c * px - s * py, y + s * px + c * py];
+}

@@ -1,0 +1,27 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    projects: [
+      {
+        test: {
+          name: 'unit',
+          include: ['{core,rig,app,server,bench,scripts}/**/*.test.{ts,tsx}'],
+          exclude: ['**/node_modules/**'],
+          environment: 'node',
+          testTimeout: 30_000,
+        },
+      },
+      {
+        test: {
+          name: 'e2e',
+          include: ['e2e/**/*.e2e.ts'],
+          environment: 'node',
+          fileParallelism: false,
+          testTimeout: 90_000,
+          hookTimeout: 180_000,
+        },
+      },
+    ],
+  },
+});
