@@ -1,0 +1,214 @@
+import { cutPatch, type Derivatives, differentiate, type Patch, type Pixels } from '../raster';
+import { fitParabola, type Parabola } from './fitCurve';
+import { fitBand } from './fitBand';
+import { offsetOf, type Profile, readProfile, type Seat } from './profile';
+
+/** A place located in a picture to a fraction of a pixel. */
+export interface Located extends Seat {
+  /** Between two brightnesses, or along the middle of a thin line. */
+  kind: 'edge' | 'line';
+  /** One standard deviation across, px. */
+  sigmaPx: number;
+  /** Blur of the edge, or half width of the line, px. */
+  blurPx: number;
+  /** Height of the step or depth of the line in linear light, 0 to 1. */
+  contrast: number;
+  /** Bend of the edge, 1/px: positive towards the normal. */
+  bend: number;
+  /** Rows along it that carried the estimate. */
+  rows: number;
+}
+
+export interface LocateOptions {
+  /** How far from the place asked an edge is looked for, px. */
+  searchPx?: number;
+  /** Half length along the edge over which it is averaged, px. */
+  halfLengthPx?: number;
+  /** Half length of the profile across it, px. */
+  reachPx?: number;
+  /** Smallest step taken for an edge, linear light. */
+  leastContrast?: number;
+}
+
+export const LOCATE = { searchPx: 10, halfLengthPx: 12, reachPx: 6, leastContrast: 0.012 } as const;
+
+/** Scale at which edges are sought, σ px: above the noise of single pixels, below the distance of ruler strokes. */
+const SEEK_SIGMA_PX = 1.4;
+/** Cameras differ in their tone curve; what that shifts an edge, and what no model here holds, px. */
+const MODEL_SIGMA_PX = 0.03;
+/** A row whose centre lies further than this from its neighbours' curve follows something else, px. */
+const STRAY_ROW_PX = 1.2;
+const FEWEST_ROWS = 5;
+
+/**
+ * The edge nearest to a place, by the centre of the blurred step fitted to samples averaged along its own curve.
+ *
+ * In: colour pixels and a place in px; out: the place on the edge nearest to it, with σ.
+ * Degenerate: no edge within reach, or one too weak or too short, gives null.
+ * Source: docs/measurement.md; the inward shift of a blurred curved edge, s²/2R, is taken out.
+ */
+export function locateEdge(pixels: Pixels, uPx: number, vPx: number, options: LocateOptions = {}): Located | null {
+  return locate(pixels, uPx, vPx, 'edge', options);
+}
+
+/** The thin line nearest to a place, at its middle: an engraved stroke or an ink line. As `locateEdge` otherwise. */
+export function locateLine(pixels: Pixels, uPx: number, vPx: number, options: LocateOptions = {}): Located | null {
+  return locate(pixels, uPx, vPx, 'line', options);
+}
+
+function locate(pixels: Pixels, uPx: number, vPx: number, kind: Located['kind'], options: LocateOptions): Located | null {
+  const wanted = { ...LOCATE, ...options };
+  const patch = cutPatch(pixels, uPx, vPx, wanted.searchPx + wanted.halfLengthPx + wanted.reachPx + 4);
+  if (!patch) return null;
+  const derivatives = differentiate(patch, SEEK_SIGMA_PX);
+  const seat = kind === 'edge' ? seekEdge(patch, derivatives, uPx, vPx, wanted.searchPx) : seekLine(patch, derivatives, uPx, vPx, wanted.searchPx);
+  return seat && settle(patch, seat, kind, wanted, uPx, vPx);
+}
+
+/** The strongest gradient near the place, near counting more than strong. */
+function seekEdge(patch: Patch, { byX, byY, rim }: Derivatives, uPx: number, vPx: number, searchPx: number): Seat | null {
+  return seek(patch, rim, uPx, vPx, searchPx, (at) => {
+    const strength = Math.hypot(byX[at], byY[at]);
+    return { strength, normal: Math.atan2(byY[at], byX[at]) };
+  });
+}
+
+/** The deepest valley of light, or the highest ridge: the larger curvature of light, and the direction across it. */
+function seekLine(patch: Patch, { byXX, byXY, byYY, rim }: Derivatives, uPx: number, vPx: number, searchPx: number): Seat | null {
+  return seek(patch, rim, uPx, vPx, searchPx, (at) => {
+    const mean = (byXX[at] + byYY[at]) / 2;
+    const spread = Math.hypot((byXX[at] - byYY[at]) / 2, byXY[at]);
+    const along = Math.atan2(byXY[at], (byXX[at] - byYY[at]) / 2) / 2;
+    return mean >= 0 ? { strength: mean + spread, normal: along } : { strength: spread - mean, normal: along + Math.PI / 2 };
+  });
+}
+
+/** How much of its strength an edge at the end of the search counts, against one right at the place asked. */
+const FAR_SHARE = 0.25;
+
+function seek(patch: Patch, rim: number, uPx: number, vPx: number, searchPx: number, read: (at: number) => { strength: number; normal: number }): Seat | null {
+  let best: Seat | null = null;
+  let most = 0;
+  for (let y = rim; y < patch.height - rim; y++)
+    for (let x = rim; x < patch.width - rim; x++) {
+      const u = patch.left + x + 0.5;
+      const v = patch.top + y + 0.5;
+      const away = Math.hypot(u - uPx, v - vPx);
+      if (away > searchPx) continue;
+      const { strength, normal } = read(y * patch.width + x);
+      const counted = strength * (1 - (1 - FAR_SHARE) * (away / searchPx));
+      if (counted > most) {
+        most = counted;
+        best = { uPx: u, vPx: v, normal };
+      }
+    }
+  return best;
+}
+
+/** From a seat to a fraction of a pixel: rows, their curve, then one fit to all of them. Twice, so that it centres. */
+function settle(patch: Patch, rough: Seat, kind: Located['kind'], wanted: Required<LocateOptions>, uPx: number, vPx: number): Located | null {
+  let seat = nearTo(rough, uPx, vPx);
+  let result: Located | null = null;
+  for (let round = 0; round < 2; round++) {
+    const profile = readProfile(patch, seat, wanted.reachPx, wanted.halfLengthPx);
+    const curve = followRows(profile, kind);
+    if (!curve) return null;
+    const fit = fitBand(profile, curve.rows, kind, fitReach(kind, result), curve.parabola);
+    if (!fit || Math.abs(fit.contrast) < wanted.leastContrast || Math.abs(fit.offset) > wanted.reachPx) return null;
+    // The half-level of a blurred curved edge lies s²/2R inside it.
+    const centre = fit.offset - (kind === 'edge' ? fit.blurPx ** 2 * fit.bend : 0);
+    result = {
+      kind,
+      uPx: seat.uPx + centre * Math.cos(seat.normal),
+      vPx: seat.vPx + centre * Math.sin(seat.normal),
+      normal: seat.normal - Math.atan(fit.slope),
+      sigmaPx: Math.hypot(fit.sigmaPx, MODEL_SIGMA_PX),
+      blurPx: fit.blurPx,
+      contrast: Math.abs(fit.contrast),
+      bend: 2 * fit.bend,
+      rows: curve.rows.length,
+    };
+    seat = nearTo(result, uPx, vPx);
+  }
+  return result;
+}
+
+/**
+ * Half width of what is fitted about the curve, px: three blurs of an edge, once its blur is known, so that both
+ * levels are seen and the next edge is left out; a stroke's own width, leaving out the next stroke.
+ */
+function fitReach(kind: Located['kind'], before: Located | null): number {
+  if (kind === 'line') return LINE_REACH_PX;
+  return before ? Math.max(LEAST_EDGE_REACH_PX, 3 * before.blurPx) : FIRST_EDGE_REACH_PX;
+}
+
+const FIRST_EDGE_REACH_PX = 4;
+const LEAST_EDGE_REACH_PX = 2.5;
+const LINE_REACH_PX = 3.5;
+
+/** Slides a seat along its tangent to the place nearest to the one asked. */
+function nearTo(seat: Seat, uPx: number, vPx: number): Seat {
+  const tx = -Math.sin(seat.normal);
+  const ty = Math.cos(seat.normal);
+  const along = (uPx - seat.uPx) * tx + (vPx - seat.vPx) * ty;
+  return { uPx: seat.uPx + along * tx, vPx: seat.vPx + along * ty, normal: seat.normal };
+}
+
+interface Followed {
+  parabola: Parabola;
+  /** Rows that lie on it. */
+  rows: number[];
+}
+
+/** Centre of each row, and the curve through those that hang together with the middle one. */
+function followRows(profile: Profile, kind: Located['kind']): Followed | null {
+  const centres = profile.rows.map((row) => rowCentre(profile, row, kind));
+  let kept = centres.map((_, k) => k).filter((k) => centres[k] !== null && Math.abs(centres[k] as number) <= profile.reachPx - 1);
+  let parabola: Parabola | null = null;
+  for (let round = 0; round < 4 && kept.length >= FEWEST_ROWS; round++) {
+    parabola = fitParabola(kept.map((k) => profile.along[k]), kept.map((k) => centres[k] as number));
+    const away = kept.map((k) => Math.abs((centres[k] as number) - (parabola as Parabola).at(profile.along[k])));
+    const limit = Math.max(STRAY_ROW_PX / 2 ** round, 3 * 1.4826 * median(away));
+    const next = kept.filter((_, n) => away[n] <= limit);
+    if (next.length === kept.length) break;
+    kept = next;
+  }
+  return parabola && kept.length >= FEWEST_ROWS ? { parabola, rows: kept } : null;
+}
+
+/** Scale of the filter that finds one row's centre, in samples: about a pixel and a half. */
+const ROW_FILTER = 6;
+
+/** Where one row rises most (edge) or dips most (line): peak of the smoothed derivative, to a fraction by a parabola. */
+function rowCentre(profile: Profile, row: Float64Array, kind: Located['kind']): number | null {
+  const value = (k: number) => {
+    let sum = 0;
+    for (let n = 1; n <= ROW_FILTER; n++) sum += kind === 'edge' ? row[k + n] - row[k - n] : row[k + n] + row[k - n] - 2 * row[k];
+    return kind === 'edge' ? sum : Math.abs(sum);
+  };
+  let best = -1;
+  let most = 0;
+  const middle = (profile.count - 1) / 2;
+  let [before, here] = [0, value(ROW_FILTER)];
+  for (let k = ROW_FILTER; k < profile.count - ROW_FILTER - 1; k++) {
+    const after = value(k + 1);
+    // Among the peaks, nearer the middle counts more, so that a second edge does not catch the row. The weight must
+    // not move the peak itself: that would pull every centre inwards.
+    const counted = here * (1 - 0.7 * (Math.abs(k - middle) / middle));
+    if (here >= before && here >= after && counted > most) {
+      most = counted;
+      best = k;
+    }
+    [before, here] = [here, after];
+  }
+  if (best <= ROW_FILTER || best >= profile.count - ROW_FILTER - 1) return null;
+  const [a, b, c] = [value(best - 1), value(best), value(best + 1)];
+  const curvature = a - 2 * b + c;
+  const fraction = curvature < 0 ? Math.max(-1, Math.min(1, (a - c) / (2 * curvature))) : 0;
+  return offsetOf(profile, best + fraction);
+}
+
+function median(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted.length ? sorted[sorted.length >> 1] : 0;
+}

@@ -1,0 +1,73 @@
+import { Colors, DxfWriter, LWPolylineFlags, point2d, point3d, Units } from '@tarikjabiri/dxf';
+import { arcShape, type Form, type Segment, type Vec2 } from '../../geometry';
+import { type FlatProfile, layOutProfile, NOTE_MM } from '../flatProfile';
+
+/** Layers by what is done with the lines on them. */
+const LAYERS = { cut: 'CUT', mark: 'MARK', notes: 'NOTES' } as const;
+
+/**
+ * Writes a profile as DXF in millimetres. Runs of lines and arcs become one polyline with bulges, circles stay
+ * circles, curves become splines of degree 3. Null when there is nothing to write.
+ */
+export function writeDxf(profile: FlatProfile): string | null {
+  const layout = layOutProfile(profile);
+  if (!layout) return null;
+  const dxf = new DxfWriter();
+  dxf.setUnits(Units.Millimeters);
+  dxf.addLayer(LAYERS.cut, Colors.Red, 'CONTINUOUS');
+  dxf.addLayer(LAYERS.mark, Colors.Blue, 'CONTINUOUS');
+  dxf.addLayer(LAYERS.notes, Colors.Green, 'CONTINUOUS');
+  for (const { form, role } of profile.forms) {
+    dxf.setCurrentLayerName(LAYERS[role]);
+    addForm(dxf, form);
+  }
+  dxf.setCurrentLayerName(LAYERS.notes);
+  const { from, to } = layout.bar;
+  dxf.addLine(solid(from), solid(to));
+  for (const end of [from, to]) dxf.addLine(point3d(end.x, end.y - 1.5), point3d(end.x, end.y + 1.5));
+  for (const { at, text } of layout.notes) dxf.addText(solid(at), NOTE_MM, plain(text));
+  return dxf.stringify();
+}
+
+function addForm(dxf: DxfWriter, form: Form): void {
+  if (form.kind === 'circle') dxf.addCircle(solid(form.centre), form.radius);
+  else if (form.segments.some((s) => s.kind === 'curve')) for (const s of form.segments) addSegment(dxf, s);
+  else if (form.segments.length) addPolyline(dxf, form.segments, form.closed);
+}
+
+function addPolyline(dxf: DxfWriter, segments: Segment[], closed: boolean): void {
+  const vertices = segments.map((s) => ({ point: point2d(s.from.x, s.from.y), bulge: bulgeOf(s) }));
+  const last = segments[segments.length - 1].to;
+  if (!closed) vertices.push({ point: point2d(last.x, last.y), bulge: 0 });
+  dxf.addLWPolyline(vertices, { flags: closed ? LWPolylineFlags.Closed : LWPolylineFlags.None });
+}
+
+/** Tangent of a quarter of the swept angle, positive counter-clockwise. */
+function bulgeOf(segment: Segment): number {
+  const arc = segment.kind === 'arc' ? arcShape(segment.from, segment.via, segment.to) : null;
+  return arc ? Math.tan(arc.sweep / 4) : 0;
+}
+
+function addSegment(dxf: DxfWriter, segment: Segment): void {
+  if (segment.kind === 'curve') {
+    const { from, handleFrom, handleTo, to } = segment;
+    dxf.addSpline({ degreeCurve: 3, controlPoints: [from, handleFrom, handleTo, to].map(solid), knots: [0, 0, 0, 0, 1, 1, 1, 1] });
+    return;
+  }
+  const arc = segment.kind === 'arc' ? arcShape(segment.from, segment.via, segment.to) : null;
+  if (!arc) {
+    dxf.addLine(solid(segment.from), solid(segment.to));
+    return;
+  }
+  const ends = [arc.startAngle, arc.startAngle + arc.sweep].map((a) => (a * 180) / Math.PI);
+  const [start, end] = arc.sweep > 0 ? ends : [ends[1], ends[0]];
+  dxf.addArc(solid(arc.centre), arc.radius, start, end);
+}
+
+const solid = (p: Vec2) => point3d(p.x, p.y, 0);
+
+/** A line of text in DXF ends at a line break, and % begins a code. */
+function plain(text: string): string {
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is taken out
+  return text.replace(/[\u0000-\u001f]/g, ' ').replace(/%/g, ' ');
+}

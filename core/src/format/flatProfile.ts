@@ -1,0 +1,55 @@
+import { type Form, formsBounds, type Vec2 } from '../geometry';
+
+/** What is handed over: flat forms at true size, mm, y up, with what is written beside them. */
+export interface FlatProfile {
+  title: string;
+  /** As it shall be read, for instance 2026-03-01. */
+  date: string;
+  forms: { form: Form; role: 'cut' | 'mark'; name: string }[];
+  unit: 'mm' | 'in';
+}
+
+/** Length of the bar by which a printout is checked, mm. */
+export const CHECK_BAR_MM = 100;
+/** Height of the writing, and the space kept between the part and it, mm. */
+export const NOTE_MM = 3.5;
+export const GAP_MM = 8;
+
+/** Where everything lies, mm: the part's box, the check bar below it, and the words. */
+export interface FlatLayout {
+  min: Vec2;
+  max: Vec2;
+  widthMm: number;
+  heightMm: number;
+  bar: { from: Vec2; to: Vec2 };
+  notes: { at: Vec2; text: string }[];
+  /** Box around all of it. */
+  outer: { min: Vec2; max: Vec2 };
+}
+
+/** Lays the check bar and the words below the part. Null when there is nothing to hand over. */
+export function layOutProfile({ forms, title, date, unit }: FlatProfile): FlatLayout | null {
+  const bounds = formsBounds(forms.map((f) => f.form));
+  if (!bounds) return null;
+  const { min, max } = bounds;
+  const widthMm = max.x - min.x;
+  const heightMm = max.y - min.y;
+  const barY = min.y - GAP_MM;
+  const bar = { from: { x: min.x, y: barY }, to: { x: min.x + CHECK_BAR_MM, y: barY } };
+  const line = (k: number): Vec2 => ({ x: min.x, y: barY - (k + 1) * 1.6 * NOTE_MM });
+  const notes = [
+    { at: line(0), text: `check bar ${writeSize(CHECK_BAR_MM, unit)}` },
+    { at: line(1), text: `overall ${writeSize(widthMm, unit)} wide, ${writeSize(heightMm, unit)} high` },
+    { at: line(2), text: [title, date].filter(Boolean).join(', ') },
+  ];
+  const outer = {
+    min: { x: min.x - 2, y: line(2).y - NOTE_MM },
+    max: { x: Math.max(max.x, bar.to.x) + 2, y: max.y + 2 },
+  };
+  return { min, max, widthMm, heightMm, bar, notes, outer };
+}
+
+/** A size as it is written on a drawing. */
+export function writeSize(mm: number, unit: 'mm' | 'in'): string {
+  return unit === 'in' ? `${(mm / 25.4).toFixed(3)} in` : `${mm.toFixed(2)} mm`;
+}

@@ -1,0 +1,2 @@
+export * from './readFacts';
+export * from './sniffPicture';

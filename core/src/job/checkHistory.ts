@@ -1,0 +1,48 @@
+import { checkJob } from './checkJob';
+import type { JobDocument } from './document';
+import { type Change, type History, MOST_CHANGES, undo } from './history';
+
+/**
+ * Checks a history from a file or from storage against its job: every change has the form of one, and taking all of
+ * them back, one by one, never fails and ends at a sound document. Null when it does not hold; the job itself is then
+ * still good, only without its history.
+ */
+export function checkHistory(history: unknown, job: JobDocument): History | null {
+  if (typeof history !== 'object' || history === null) return null;
+  const { past, future } = history as Partial<History>;
+  if (!isChangeList(past) || !isChangeList(future)) return null;
+  try {
+    let state = { job, history: { past, future } };
+    while (state.history.past.length) state = undo(state);
+    return checkJob(state.job).ok ? { past, future } : null;
+  } catch {
+    return null;
+  }
+}
+
+function isChangeList(list: unknown): list is Change[] {
+  return Array.isArray(list) && list.length <= MOST_CHANGES && list.every(isChange);
+}
+
+function isChange(change: unknown): change is Change {
+  if (typeof change !== 'object' || change === null) return false;
+  const { label, patches, inverse } = change as Partial<Change>;
+  return typeof label === 'string' && label.length <= 200 && arePatches(patches) && arePatches(inverse);
+}
+
+const OPERATIONS = new Set(['add', 'remove', 'replace']);
+
+function arePatches(patches: unknown): boolean {
+  return (
+    Array.isArray(patches) &&
+    patches.every(
+      (p) =>
+        typeof p === 'object' &&
+        p !== null &&
+        OPERATIONS.has(p.op) &&
+        Array.isArray(p.path) &&
+        p.path.length <= 12 &&
+        p.path.every((step: unknown) => typeof step === 'number' || (typeof step === 'string' && step.length <= 80)),
+    )
+  );
+}

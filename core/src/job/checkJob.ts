@@ -1,0 +1,47 @@
+import { validateJob } from './validateJob.generated.js';
+import type { JobDocument } from './document';
+import { upgradeDocument } from './upgrade';
+
+export type JobFault = { reason: 'not-a-job' | 'from-the-future' } | { reason: 'bad-field'; place: string };
+export type CheckResult = { ok: true; job: JobDocument } | ({ ok: false } & JobFault);
+
+/**
+ * Upgrades and checks a document from outside: a file, or storage.
+ * A fault names the place, as `/pictures/0/truing`. What passes holds together: every point, picture and yardstick
+ * that is named is there.
+ */
+export function checkJob(document: unknown): CheckResult {
+  const upgraded = upgradeDocument(document);
+  if (!upgraded.ok) return upgraded;
+  if (!validateJob(upgraded.document)) {
+    const place = validateJob.errors?.[0]?.instancePath || '/';
+    return { ok: false, reason: 'bad-field', place };
+  }
+  const job = upgraded.document as JobDocument;
+  const dangling = findDangling(job);
+  return dangling ? { ok: false, reason: 'bad-field', place: dangling } : { ok: true, job };
+}
+
+/** The first name that leads nowhere, null when all do. */
+function findDangling({ pictures, part }: JobDocument): string | null {
+  const pictureIds = new Set(pictures.map((p) => p.id));
+  for (const [k, { truing }] of pictures.entries()) {
+    const known = new Set(truing.yardsticks.map((y) => y.id));
+    if (truing.axis && 'yardstick' in truing.axis && !known.has(truing.axis.yardstick)) return `/pictures/${k}/truing/axis`;
+    if (truing.zero && 'yardstick' in truing.zero && !known.has(truing.zero.yardstick)) return `/pictures/${k}/truing/zero`;
+  }
+  for (const [id, point] of Object.entries(part.points)) if (!pictureIds.has(point.picture)) return `/part/points/${id}`;
+  for (const [k, run] of part.runs.entries()) {
+    const named = [...run.points];
+    if (run.kind === 'chain') {
+      const wanted = run.closed ? run.points.length : Math.max(0, run.points.length - 1);
+      if (run.segments.length !== wanted || (run.closed && run.points.length < 2)) return `/part/runs/${k}/segments`;
+      for (const s of run.segments) {
+        if (s.kind === 'arc') named.push(s.via);
+        if (s.kind === 'curve') named.push(s.handleFrom, s.handleTo);
+      }
+    }
+    if (named.some((id) => !Object.hasOwn(part.points, id))) return `/part/runs/${k}/points`;
+  }
+  return null;
+}

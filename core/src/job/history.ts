@@ -1,0 +1,60 @@
+import { applyPatches, enablePatches, type Patch, produceWithPatches } from 'immer';
+import type { JobDocument } from './document';
+
+enablePatches();
+
+/** A change with a name in words, as undo shows it. */
+export interface JobAction {
+  label: string;
+  recipe(job: JobDocument): void;
+}
+
+/** One change that was made: how to make it again, and how to take it back. Plain data, kept in storage. */
+export interface Change {
+  label: string;
+  patches: Patch[];
+  inverse: Patch[];
+}
+
+export interface History {
+  past: Change[];
+  future: Change[];
+}
+
+export interface JobState {
+  job: JobDocument;
+  history: History;
+}
+
+/** Changes that can be taken back; older ones are forgotten. */
+export const MOST_CHANGES = 1000;
+
+export const NO_HISTORY: History = { past: [], future: [] };
+
+/** Makes a change. One that changes nothing gives the same state back. */
+export function act(state: JobState, action: JobAction): JobState {
+  const [job, patches, inverse] = produceWithPatches(state.job, (draft) => {
+    action.recipe(draft);
+  });
+  if (patches.length === 0) return state;
+  const past = [...state.history.past, { label: action.label, patches, inverse }].slice(-MOST_CHANGES);
+  return { job, history: { past, future: [] } };
+}
+
+export function undo(state: JobState): JobState {
+  const change = state.history.past.at(-1);
+  if (!change) return state;
+  return {
+    job: applyPatches(state.job, change.inverse),
+    history: { past: state.history.past.slice(0, -1), future: [change, ...state.history.future] },
+  };
+}
+
+export function redo(state: JobState): JobState {
+  const [change, ...future] = state.history.future;
+  if (!change) return state;
+  return {
+    job: applyPatches(state.job, change.patches),
+    history: { past: [...state.history.past, change], future },
+  };
+}

@@ -1,0 +1,104 @@
+import { arcShape, type Form, formArea, formLength, type Segment, segmentLength, type Vec2 } from '../geometry';
+import { type Figure, figureOf, type Truing } from '../truing';
+import type { JobDocument, Run } from './document';
+import { formOf } from './forms';
+import { onPlane } from './truingInput';
+import { pointsOfRun } from './traceActions';
+
+/** What is measured of one segment. Lengths in mm, angles in rad. */
+export interface SegmentMeasures {
+  kind: Segment['kind'];
+  length: Figure;
+  /** Arcs only. */
+  radius: Figure | null;
+  /** Angle swept by an arc, or the direction of a line against X. */
+  angle: Figure | null;
+}
+
+/** What is measured of one run. */
+export interface RunMeasures {
+  length: Figure;
+  /** mm²; null for an open run. */
+  area: Figure | null;
+  diameter: Figure | null;
+  segments: SegmentMeasures[];
+  /** Angle inside each corner between two segments, rad, by the point at which they meet. */
+  corners: Record<string, Figure>;
+}
+
+/**
+ * Measures a run with its ±: lengths, radii, angles, perimeter and area through the truing's joint covariance and
+ * the scatter of its own points. Free of the datum. Null where the run has no form on its plane.
+ */
+export function measureRun(job: JobDocument, run: Run, truing: Truing): RunMeasures | null {
+  const ids = pointsOfRun(run);
+  const index = new Map(ids.map((id, k) => [id, k]));
+  const picks = ids.map((id) => onPlane(job.part.points[id], 'face'));
+  const formAt = (places: Float64Array) => formOf(run, (id) => placeOf(places, index.get(id) as number));
+  const measure = (what: (form: Form) => number) => figureOf(truing, picks, (places) => whenFormed(formAt(places), what));
+  const length = measure(formLength);
+  if (!length) return null;
+  const circle = run.kind === 'circle';
+  const shape = circle ? [] : run.segments;
+  return {
+    length,
+    area: circle || run.closed ? measure(formArea) : null,
+    diameter: circle ? measure((f) => (f.kind === 'circle' ? 2 * f.radius : Number.NaN)) : null,
+    segments: shape.flatMap((s, k) => {
+      const own = (what: (segment: Segment) => number) => measure((f) => (f.kind === 'chain' ? what(f.segments[k]) : Number.NaN));
+      const figure = own(segmentLength);
+      if (!figure) return [];
+      return [{ kind: s.kind, length: figure, radius: s.kind === 'arc' ? own(radiusOf) : null, angle: s.kind === 'arc' ? own(sweepOf) : null }];
+    }),
+    corners: run.kind === 'chain' ? cornerAngles(run, measure) : {},
+  };
+}
+
+function cornerAngles(run: Extract<Run, { kind: 'chain' }>, measure: (what: (form: Form) => number) => Figure | null): Record<string, Figure> {
+  const corners: Record<string, Figure> = {};
+  run.points.forEach((id, k) => {
+    if (!run.closed && (k === 0 || k === run.points.length - 1)) return;
+    const before = (k + run.segments.length - 1) % run.segments.length;
+    const figure = measure((f) => (f.kind === 'chain' ? angleBetween(f.segments[before], f.segments[k]) : Number.NaN));
+    if (figure) corners[id] = figure;
+  });
+  return corners;
+}
+
+/** Angle between two segments where the first ends and the second begins, 0 to π, rad. */
+function angleBetween(first: Segment, second: Segment): number {
+  const back = tangentAt(first, 'end');
+  const on = tangentAt(second, 'start');
+  return Math.abs(Math.atan2(-back.x * on.y + back.y * on.x, -back.x * on.x - back.y * on.y));
+}
+
+/** Direction of travel at an end of a segment; not of unit length. */
+export function tangentAt(segment: Segment, end: 'start' | 'end'): Vec2 {
+  const { from, to } = segment;
+  if (segment.kind === 'curve') {
+    const [a, b] = end === 'start' ? [from, segment.handleFrom] : [segment.handleTo, to];
+    return { x: b.x - a.x, y: b.y - a.y };
+  }
+  const arc = segment.kind === 'arc' ? arcShape(from, segment.via, to) : null;
+  if (!arc) return { x: to.x - from.x, y: to.y - from.y };
+  const angle = end === 'start' ? arc.startAngle : arc.startAngle + arc.sweep;
+  const way = Math.sign(arc.sweep);
+  return { x: -way * Math.sin(angle), y: way * Math.cos(angle) };
+}
+
+function radiusOf(segment: Segment): number {
+  const arc = segment.kind === 'arc' ? arcShape(segment.from, segment.via, segment.to) : null;
+  return arc ? arc.radius : Number.POSITIVE_INFINITY;
+}
+
+function sweepOf(segment: Segment): number {
+  const arc = segment.kind === 'arc' ? arcShape(segment.from, segment.via, segment.to) : null;
+  return arc ? Math.abs(arc.sweep) : 0;
+}
+
+/** A form that falls apart in a scattered draw counts as endlessly far, so that the ± is not made too small. */
+function whenFormed(form: Form | null, what: (form: Form) => number): number {
+  return form ? what(form) : Number.POSITIVE_INFINITY;
+}
+
+const placeOf = (places: Float64Array, k: number): Vec2 => ({ x: places[2 * k], y: places[2 * k + 1] });

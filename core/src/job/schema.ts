@@ -1,0 +1,96 @@
+import { DOCUMENT_VERSION, MOST } from './document';
+
+/* JSON Schema of the job document: closed objects, bounded numbers and arrays. */
+
+/** Bounded by a pattern, since the bound by length would bring a helper into the compiled check. */
+const text = (least: number, most: number) => ({ type: 'string', pattern: `^[\\s\\S]{${least},${most}}$` });
+const ref = (name: string) => ({ $ref: `#/$defs/${name}` });
+
+const id = ref('id');
+const name = text(1, MOST.nameLength);
+const typed = text(0, 80);
+/** Picks may lie somewhat outside a picture, never a thousand times its size. */
+const px = { type: 'number', minimum: -1e6, maximum: 1e6 };
+const mm = { type: 'number', minimum: -1e4, maximum: 1e4 };
+const spread = { type: 'number', minimum: 0, maximum: 1e4 };
+const lengthMm = { type: 'number', exclusiveMinimum: 0, maximum: 1e4 };
+const orNull = (schema: object) => ({ anyOf: [schema, { type: 'null' }] });
+const closed = (properties: Record<string, object>) => ({
+  type: 'object',
+  properties,
+  required: Object.keys(properties),
+  additionalProperties: false,
+});
+const list = (items: object, maxItems: number) => ({ type: 'array', items, maxItems });
+
+const plane = { enum: ['table', 'yardstick', 'face'] };
+const pickFields = { uPx: px, vPx: px, sigmaPx: { type: 'number', exclusiveMinimum: 0, maximum: 1000 } };
+const pick = ref('pick');
+const height = ref('height');
+const along = { enum: ['x', 'y'] };
+const length = { id, plane, from: pick, to: pick, lengthMm, plusMinusMm: orNull(spread), typed };
+const role = { enum: ['cut', 'mark'] };
+
+const truing = closed({
+  hold: { enum: ['flat-on', 'free'] },
+  heights: closed({ yardstick: height, face: height }),
+  yardsticks: list(closed({ ...length, kind: { const: 'known-length' } }), MOST.yardsticks),
+  axis: orNull({ anyOf: [closed({ along, yardstick: id }), closed({ along, from: pick, to: pick, plane })] }),
+  zero: orNull({ anyOf: [closed({ yardstick: id, end: { enum: ['from', 'to'] } }), closed({ pick, plane })] }),
+  spotChecks: list(closed(length), MOST.spotChecks),
+});
+
+const side = { type: 'integer', minimum: 1, maximum: 60_000 };
+const focal = orNull({ type: 'number', exclusiveMinimum: 0, maximum: 5000 });
+
+const picture = closed({
+  id,
+  blob: { type: 'string', pattern: '^[0-9a-f]{64}$' },
+  fileName: text(0, 400),
+  mime: { enum: ['image/jpeg', 'image/png'] },
+  facts: closed({ widthPx: side, heightPx: side, focal35Mm: focal, focalMm: focal, cropped: { type: 'boolean' } }),
+  opacity: { type: 'number', minimum: 0, maximum: 1 },
+  truing: ref('truing'),
+});
+
+const point = closed({ ...pickFields, picture: id, cling: { enum: ['edge', 'line', 'point', 'free'] } });
+const segment = {
+  anyOf: [
+    closed({ kind: { const: 'line' } }),
+    closed({ kind: { const: 'arc' }, via: id }),
+    closed({ kind: { const: 'curve' }, handleFrom: id, handleTo: id }),
+  ],
+};
+const run = {
+  anyOf: [
+    closed({ id, role, name, kind: { const: 'chain' }, points: list(id, MOST.points), segments: list(ref('segment'), MOST.points), closed: { type: 'boolean' } }),
+    closed({ id, role, name, kind: { const: 'circle' }, points: { type: 'array', items: id, minItems: 3, maxItems: 3 } }),
+  ],
+};
+
+const document = closed({
+  version: { const: DOCUMENT_VERSION },
+  id,
+  name,
+  createdAt: text(0, 40),
+  unit: { enum: ['mm', 'in'] },
+  pictures: list(ref('picture'), MOST.pictures),
+  part: closed({
+    points: { type: 'object', propertyNames: id, additionalProperties: ref('point'), maxProperties: MOST.points },
+    runs: list(ref('run'), MOST.runs),
+  }),
+});
+
+export const JOB_SCHEMA = {
+  ...document,
+  $defs: {
+    id: { type: 'string', pattern: '^[A-Za-z0-9_-]{1,40}$' },
+    pick: closed(pickFields),
+    height: closed({ heightMm: mm, plusMinusMm: spread }),
+    truing,
+    picture,
+    point,
+    segment,
+    run,
+  },
+};

@@ -1,0 +1,100 @@
+import type { Hold } from '../truing';
+import type { LengthUnit } from '../units';
+import type { AxisRecord, HeightRecord, JobDocument, PickRecord, Picture, SpotCheckRecord, TruingRecord, YardstickRecord, ZeroRecord } from './document';
+import type { JobAction } from './history';
+
+export function addPicture(picture: Picture): JobAction {
+  return { label: 'bring in a picture', recipe: (job) => void job.pictures.push(picture) };
+}
+
+export function renameJob(name: string): JobAction {
+  return { label: 'name the job', recipe: (job) => void (job.name = name) };
+}
+
+export function setUnit(unit: LengthUnit): JobAction {
+  return { label: 'change the unit', recipe: (job) => void (job.unit = unit) };
+}
+
+export function setOpacity(pictureId: string, opacity: number): JobAction {
+  return {
+    label: 'dim the picture',
+    recipe(job) {
+      const picture = job.pictures.find((p) => p.id === pictureId);
+      if (picture) picture.opacity = opacity;
+    },
+  };
+}
+
+export function addYardstick(pictureId: string, yardstick: YardstickRecord): JobAction {
+  return onTruing(pictureId, 'add a known length', (t) => void t.yardsticks.push(yardstick));
+}
+
+export function changeYardstick(pictureId: string, id: string, change: Partial<Omit<YardstickRecord, 'id' | 'kind'>>): JobAction {
+  return onTruing(pictureId, 'change a known length', (t) => {
+    const found = t.yardsticks.find((y) => y.id === id);
+    if (found) Object.assign(found, change);
+  });
+}
+
+/** Takes a yardstick away; an axis or a zero that leaned on it stays where its picks were. */
+export function removeYardstick(pictureId: string, id: string): JobAction {
+  return onTruing(pictureId, 'remove a known length', (t) => {
+    const gone = t.yardsticks.find((y) => y.id === id);
+    if (!gone) return;
+    const { from, to, plane } = gone;
+    if (t.axis && 'yardstick' in t.axis && t.axis.yardstick === id) t.axis = { along: t.axis.along, from, to, plane };
+    if (t.zero && 'yardstick' in t.zero && t.zero.yardstick === id) t.zero = { pick: gone[t.zero.end], plane };
+    t.yardsticks = t.yardsticks.filter((y) => y.id !== id);
+  });
+}
+
+/** Moves one end of a yardstick or of a spot check. */
+export function movePick(pictureId: string, id: string, end: 'from' | 'to', pick: PickRecord): JobAction {
+  return onTruing(pictureId, 'move a reading', (t) => {
+    const found = t.yardsticks.find((y) => y.id === id) ?? t.spotChecks.find((s) => s.id === id);
+    if (found) found[end] = pick;
+  });
+}
+
+export function setAxis(pictureId: string, axis: AxisRecord | null): JobAction {
+  return onTruing(pictureId, 'set the direction of X', (t) => void (t.axis = axis));
+}
+
+export function setZero(pictureId: string, zero: ZeroRecord | null): JobAction {
+  return onTruing(pictureId, 'set zero', (t) => void (t.zero = zero));
+}
+
+export function setHold(pictureId: string, hold: Hold): JobAction {
+  return onTruing(pictureId, 'say how the camera was held', (t) => void (t.hold = hold));
+}
+
+export function setHeight(pictureId: string, plane: 'yardstick' | 'face', height: HeightRecord): JobAction {
+  return onTruing(pictureId, 'set a height', (t) => void (t.heights[plane] = height));
+}
+
+export function addSpotCheck(pictureId: string, spot: SpotCheckRecord): JobAction {
+  return onTruing(pictureId, 'add a spot check', (t) => void t.spotChecks.push(spot));
+}
+
+export function changeSpotCheck(pictureId: string, id: string, change: Partial<Omit<SpotCheckRecord, 'id'>>): JobAction {
+  return onTruing(pictureId, 'change a spot check', (t) => {
+    const found = t.spotChecks.find((s) => s.id === id);
+    if (found) Object.assign(found, change);
+  });
+}
+
+export function removeSpotCheck(pictureId: string, id: string): JobAction {
+  return onTruing(pictureId, 'remove a spot check', (t) => {
+    t.spotChecks = t.spotChecks.filter((s) => s.id !== id);
+  });
+}
+
+function onTruing(pictureId: string, label: string, change: (truing: TruingRecord) => void): JobAction {
+  return {
+    label,
+    recipe(job: JobDocument) {
+      const picture = job.pictures.find((p) => p.id === pictureId);
+      if (picture) change(picture.truing);
+    },
+  };
+}

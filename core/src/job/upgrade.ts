@@ -1,0 +1,32 @@
+import { DOCUMENT_VERSION } from './document';
+
+type Loose = Record<string, unknown>;
+
+/** One pure step a version; step n makes version n + 1 of version n. */
+const STEPS: Record<number, (old: Loose) => Loose> = {
+  1: addRunNames,
+};
+
+/** Version 1 had runs without a name. */
+function addRunNames(old: Loose): Loose {
+  const part = (old.part ?? {}) as Loose;
+  const runs = Array.isArray(part.runs) ? (part.runs as Loose[]) : [];
+  return {
+    ...old,
+    version: 2,
+    part: { ...part, runs: runs.map((run, k) => ({ ...run, name: `Run ${k + 1}` })) },
+  };
+}
+
+export type UpgradeResult = { ok: true; document: unknown } | { ok: false; reason: 'not-a-job' | 'from-the-future' };
+
+/** Brings a document of any earlier version to the present form; what it then holds is still to be checked. */
+export function upgradeDocument(document: unknown): UpgradeResult {
+  if (typeof document !== 'object' || document === null || Array.isArray(document)) return { ok: false, reason: 'not-a-job' };
+  let current = document as Loose;
+  const { version } = current;
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1) return { ok: false, reason: 'not-a-job' };
+  if (version > DOCUMENT_VERSION) return { ok: false, reason: 'from-the-future' };
+  for (let v = version; v < DOCUMENT_VERSION; v++) current = STEPS[v](current);
+  return { ok: true, document: current };
+}

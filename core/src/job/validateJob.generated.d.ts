@@ -1,0 +1,5 @@
+/** Compiled from `schema.ts` by `npm run make:validators`. */
+export declare const validateJob: {
+  (document: unknown): boolean;
+  errors?: { instancePath: string; message?: string }[] | null;
+};

@@ -1,0 +1,4 @@
+export * from './gradient';
+export * from './patch';
+export * from './pyramid';
+export * from './redraw';

@@ -1,0 +1,11 @@
+import Ajv from 'ajv';
+import standalone from 'ajv/dist/standalone';
+import { JOB_SCHEMA } from '../core/src/job/schema';
+
+/** The job document's check as the text of a module without imports. */
+export function compileJobValidator(): string {
+  const ajv = new Ajv({ strict: true, inlineRefs: false, code: { source: true, esm: true } });
+  ajv.addSchema(JOB_SCHEMA, 'job');
+  const code = (standalone as unknown as (a: Ajv, names: Record<string, string>) => string)(ajv, { validateJob: 'job' });
+  return `// Made from schema.ts by "npm run make:validators". Do not edit.\n${code}`;
+}
