@@ -1,6 +1,6 @@
 /** Who may import whom: docs/architecture.md says the same in words. */
 const lower = '(units|numeric|geometry|raster)';
-const middle = '(truing|edge)';
+const middle = '(truing|edge|fit)';
 const upper = '(format|job)';
 const test = '\\.test\\.tsx?$';
 
@@ -60,7 +60,7 @@ module.exports = {
       comment: 'pixels and the estimate run in a worker; the interface sees their types only',
       severity: 'error',
       from: { path: '^app/src/(?!workers/)', pathNot: test },
-      to: { path: '^core/src/(raster|edge)/', dependencyTypesNot: ['type-only'] },
+      to: { path: '^core/src/(raster|edge|fit)/', dependencyTypesNot: ['type-only'] },
     },
   ],
   options: {

@@ -1,1 +1,2 @@
+export * from './clingCircle';
 export * from './locate';

@@ -1,4 +1,6 @@
 export * from './nearest';
+export * from './pathData';
 export * from './run';
 export * from './segment';
+export * from './split';
 export * from './vector';

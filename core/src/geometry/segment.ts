@@ -40,6 +40,15 @@ export function circleThrough(a: Vec2, b: Vec2, c: Vec2): Circle | null {
   return { centre: add(a, scale(offset, 1)), radius: norm(offset) };
 }
 
+/** Three points round a circle, a third of a turn apart: what a circle is kept as. */
+export function threeOnCircle({ centre, radius }: Circle): [Vec2, Vec2, Vec2] {
+  const on = (k: number): Vec2 => {
+    const a = Math.PI / 2 + (k * 2 * Math.PI) / 3;
+    return { x: centre.x + radius * Math.cos(a), y: centre.y + radius * Math.sin(a) };
+  };
+  return [on(0), on(1), on(2)];
+}
+
 /** The shape of an arc segment, null where it is as flat as a line. */
 export function arcShape(from: Vec2, via: Vec2, to: Vec2): ArcShape | null {
   const circle = circleThrough(from, via, to);

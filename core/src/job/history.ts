@@ -9,6 +9,16 @@ export interface JobAction {
   recipe(job: JobDocument): void;
 }
 
+/** Several changes that are made, and taken back, as one. */
+export function together(label: string, ...actions: JobAction[]): JobAction {
+  return {
+    label,
+    recipe(job) {
+      for (const action of actions) action.recipe(job);
+    },
+  };
+}
+
 /** One change that was made: how to make it again, and how to take it back. Plain data, kept in storage. */
 export interface Change {
   label: string;

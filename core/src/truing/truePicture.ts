@@ -59,7 +59,7 @@ export function truePicture(input: TruingInput, options: TruingOptions = {}): Tr
       parameters: best.parameters,
       covariance: best.covariance,
       planes: listPlanes(input, found.unknowns, best.parameters),
-      draws: doubtful ? drawTruings(input, found, draws, normalRandom(seededRandom(seed))) : null,
+      draws: doubtful && draws > 0 ? drawTruings(input, found, draws, normalRandom(seededRandom(seed))) : null,
       tiltRad: tiltRad(best.parameters),
       tiltPlusMinusRad: [2 * sigma(CAMERA.a), 2 * sigma(CAMERA.b)],
       cameraHeightMm: cameraHeightMm(prepareCamera(best.parameters)),

@@ -1,1 +1,2 @@
+export * from './tellTruth';
 export * from './writePicture';

@@ -1,6 +1,6 @@
 import { PDFDocument, PrintScaling, rgb, StandardFonts } from 'pdf-lib';
 import { type FlatProfile, layOutProfile, NOTE_MM } from '../flatProfile';
-import { pathData } from '../pathData';
+import { pathData } from '../../geometry';
 
 /** Points of a PDF per millimetre. */
 const PER_MM = 72 / 25.4;

@@ -1,5 +1,5 @@
 import { type FlatProfile, layOutProfile, NOTE_MM } from '../flatProfile';
-import { pathData } from '../pathData';
+import { pathData } from '../../geometry';
 
 /** Writes a profile as SVG 1.1 at true size: one user unit is one millimetre. Null when there is nothing to write. */
 export function writeSvg(profile: FlatProfile): string | null {

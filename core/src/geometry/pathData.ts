@@ -1,4 +1,6 @@
-import { arcShape, type Form, type Segment, type Vec2 } from '../geometry';
+import type { Form } from './run';
+import { arcShape, type Segment } from './segment';
+import type { Vec2 } from './vector';
 
 /** Decimals of a millimetre in written files: a tenth of a micrometre. */
 const DECIMALS = 4;

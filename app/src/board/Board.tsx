@@ -1,0 +1,211 @@
+import type { Vec2 } from '@steady-moth/core/geometry';
+import type { Picture } from '@steady-moth/core/job';
+import type { LengthUnit } from '@steady-moth/core/units';
+import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
+import { useBench } from '../store/benchStore';
+import { useReadout } from '../store/readoutStore';
+import { type BoardFace, type BoardMapper, boardMapper, pictureOutline } from './boardMap';
+import { Loupe } from './Loupe';
+import { PictureLayer } from './PictureLayer';
+import { RULER_PX, Rulers } from './Rulers';
+import { type Aim, type ClingTarget, useAim } from './useAim';
+import { useViewControls } from './useViewControls';
+import { fitView, fromScreen, type View } from './view';
+import type { ClingWish } from '../workers/pixels.worker';
+
+/** What a step does with the pointer. Aims are already clung; `raw` is where the pointer itself is, in board units. */
+export interface BoardTool {
+  /** What new points cling to; null when the pointer only takes hold of what is there. */
+  wish: ClingWish | null;
+  targets(): readonly ClingTarget[];
+  /** Takes hold at once of something under the pointer; true starts a drag of it. */
+  grab(raw: Vec2, view: View, shift: boolean): boolean;
+  /** The pointer moves, with or without something held. */
+  hover(aim: Aim, held: boolean): void;
+  /** A press that grabbed nothing. */
+  place(aim: Aim): void;
+  /** What was grabbed is let go. */
+  drop(aim: Aim, shift: boolean): void;
+  /** A second press in one place. */
+  twice?(aim: Aim): void;
+}
+
+export interface Drawing {
+  view: View;
+  mapper: BoardMapper;
+  aim: Aim | null;
+}
+
+export function Board({ picture, face, ready, unit, tool, opacity, children }: { picture: Picture; face: BoardFace; ready: boolean; unit: LengthUnit; tool: BoardTool; opacity: number; children: (drawing: Drawing) => ReactNode }) {
+  const ref = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState<{ width: number; height: number } | null>(null);
+  const view = useBench((s) => s.view);
+  const setView = useBench((s) => s.setView);
+  const toolInHand = useBench((s) => s.tool);
+  const mapper = useMemo(() => boardMapper(face), [face]);
+  const { widthPx, heightPx } = picture.facts;
+  const [held, setHeld] = useState(false);
+  const aiming = tool.wish !== null || held;
+  const aim = useAim(view, mapper, { wish: tool.wish ?? 'edge', targets: tool.targets }, aiming);
+  const current = useRef({ tool, held, shift: false });
+  current.current.tool = tool;
+  current.current.held = held;
+
+  const whole = useMemo(() => {
+    if (!size) return null;
+    return fitView(pictureOutline(mapper, widthPx, heightPx), size.width, size.height, 12);
+  }, [size, mapper, widthPx, heightPx]);
+
+  useEffect(() => {
+    const element = ref.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+
+  // A picture that becomes true, or another picture, is shown whole; a change of its truing leaves the view alone.
+  const shownKey = `${picture.id} ${face.kind}`;
+  const lastKey = useRef('');
+  useEffect(() => {
+    if (!whole || !size) return;
+    if (lastKey.current !== shownKey || !view) {
+      lastKey.current = shownKey;
+      setView(whole);
+    } else if (view.width !== size.width || view.height !== size.height) setView({ ...view, ...size });
+  }, [whole, size, shownKey, view, setView]);
+
+  const controls = useViewControls(ref, view, whole, setView);
+
+  const screenOf = (event: { clientX: number; clientY: number }): Vec2 => {
+    const box = ref.current?.getBoundingClientRect();
+    return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) };
+  };
+
+  const showPlace = (at: Aim) => {
+    if (face.kind === 'true') useReadout.getState().show({ xMm: at.board.x, yMm: -at.board.y, clings: clingWords(at) });
+    else useReadout.getState().show({ xMm: null, yMm: null, clings: clingWords(at) });
+  };
+
+  const hoverAt = (screen: Vec2) => {
+    if (!view) return;
+    if (!aiming) {
+      const board = fromScreen(view, screen);
+      useReadout.getState().show({ xMm: face.kind === 'true' ? board.x : null, yMm: face.kind === 'true' ? -board.y : null, clings: null });
+      return;
+    }
+    aim.move(screen, (found) => {
+      showPlace(found);
+      current.current.tool.hover(found, current.current.held);
+    });
+  };
+
+  const pressAt = async (screen: Vec2) => {
+    const found = await aim.aimAt(screen);
+    if (found) current.current.tool.place(found.aim);
+  };
+
+  const release = async (event: React.PointerEvent) => {
+    if (!current.current.held) return;
+    const shift = event.shiftKey;
+    setHeld(false);
+    const found = await aim.aimAt(screenOf(event));
+    if (found) current.current.tool.drop(found.aim, shift);
+    aim.leave();
+  };
+
+  const [cursor, setCursor] = useState<Vec2 | null>(null);
+  const onKeyDown = (event: React.KeyboardEvent) => {
+    if (event.target !== ref.current || !view || !toolInHand) return;
+    const by = event.shiftKey ? 1 : 12;
+    const moves: Record<string, Vec2> = { ArrowLeft: { x: -by, y: 0 }, ArrowRight: { x: by, y: 0 }, ArrowUp: { x: 0, y: -by }, ArrowDown: { x: 0, y: by } };
+    const from = cursor ?? { x: view.width / 2, y: view.height / 2 };
+    if (moves[event.key]) {
+      const to = { x: from.x + moves[event.key].x, y: from.y + moves[event.key].y };
+      setCursor(to);
+      hoverAt(to);
+    } else if (event.key === ' ') void pressAt(from);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
+  return (
+    <div className="absolute inset-0 overflow-hidden bg-deeper">
+      {/* biome-ignore lint/a11y/useAriaPropsSupportedByRole: an application region takes its own keys */}
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the board is worked with the keyboard as well */}
+      <div
+        ref={ref}
+        role="application"
+        aria-label="Drawing board. With a tool in hand, arrow keys move the cross, space sets a point."
+        tabIndex={0}
+        className={`absolute overflow-hidden bg-board outline-none focus-visible:ring-2 focus-visible:ring-inset focus-visible:ring-rust ${tool.wish ? 'cursor-crosshair' : ''}`}
+        style={{ left: RULER_PX, top: RULER_PX, right: 0, bottom: 0, touchAction: 'none' }}
+        onKeyDown={onKeyDown}
+        onPointerDown={(event) => {
+          if (controls.pointerDown(event) || event.button !== 0 || !view) return;
+          setCursor(null);
+          const screen = screenOf(event);
+          if (tool.grab(fromScreen(view, screen), view, event.shiftKey)) {
+            event.currentTarget.setPointerCapture(event.pointerId);
+            setHeld(true);
+          } else void pressAt(screen);
+        }}
+        onPointerMove={(event) => {
+          if (controls.pointerMove(event)) return;
+          hoverAt(screenOf(event));
+        }}
+        onPointerUp={(event) => {
+          if (!controls.pointerUp(event)) void release(event);
+        }}
+        onPointerCancel={(event) => {
+          controls.pointerUp(event);
+          setHeld(false);
+        }}
+        onPointerLeave={() => {
+          if (!held) aim.leave();
+        }}
+        onDoubleClick={async (event) => {
+          const found = await aim.aimAt(screenOf(event));
+          if (found) tool.twice?.(found.aim);
+        }}
+      >
+        {view && (
+          <>
+            <PictureLayer face={face} view={view} widthPx={widthPx} heightPx={heightPx} opacity={opacity} ready={ready} />
+            <svg className="absolute inset-0 h-full w-full" aria-label="Drawing" role="group">
+              {children({ view, mapper, aim: aim.shown?.aim ?? null })}
+              {aim.shown && aiming && <AimMark aim={aim.shown.aim} />}
+            </svg>
+            {aim.shown?.look && aiming && <Loupe look={aim.shown.look} at={aim.shown.aim.screen} view={view} caption={loupeWords(aim.shown.aim)} />}
+          </>
+        )}
+      </div>
+      {view && (
+        <div className="absolute" style={{ left: RULER_PX, top: RULER_PX }}>
+          <Rulers view={view} isTrue={face.kind === 'true'} unit={unit} pointer={aim.shown?.aim.screen ?? null} />
+        </div>
+      )}
+      <div className="absolute top-0 left-0 border-line border-r border-b bg-deeper" style={{ width: RULER_PX, height: RULER_PX }} />
+    </div>
+  );
+}
+
+function AimMark({ aim }: { aim: Aim }) {
+  const { x, y } = aim.screen;
+  const path = `M ${x - 9} ${y} H ${x - 3} M ${x + 3} ${y} H ${x + 9} M ${x} ${y - 9} V ${y - 3} M ${x} ${y + 3} V ${y + 9}`;
+  return (
+    <g pointerEvents="none">
+      <path d={path} stroke="white" strokeWidth={3.5} />
+      <path d={path} stroke="var(--rust)" strokeWidth={1.6} />
+    </g>
+  );
+}
+
+const KINDS = { edge: 'edge', line: 'stroke', point: 'point', free: 'nothing' } as const;
+
+function clingWords(aim: Aim): string {
+  return aim.cling === 'free' ? 'nothing, free hand' : aim.cling === 'point' ? 'point' : `${KINDS[aim.cling]}, ± ${(2 * aim.sigmaPx).toFixed(2)} px`;
+}
+
+const loupeWords = (aim: Aim): string => (aim.cling === 'free' ? 'no edge near' : `${KINDS[aim.cling]}, ± ${(2 * aim.sigmaPx).toFixed(2)} px`);

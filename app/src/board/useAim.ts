@@ -1,0 +1,127 @@
+import type { Vec2 } from '@steady-moth/core/geometry';
+import type { PicturePoint } from '@steady-moth/core/truing';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { useBench } from '../store/benchStore';
+import { pixels } from '../workers';
+import type { ClingWish, Look } from '../workers/pixels.worker';
+import { type BoardMapper, pxPerUnit } from './boardMap';
+import { LOUPE } from './Loupe';
+import { fromScreen, toScreen, type View } from './view';
+
+/** Where the pointer means, after clinging. */
+export interface Aim {
+  screen: Vec2;
+  board: Vec2;
+  picture: PicturePoint;
+  sigmaPx: number;
+  cling: 'edge' | 'line' | 'point' | 'free';
+  /** Name of the existing point that it clings to. */
+  point: string | null;
+}
+
+/** Existing points that a new one may cling to. */
+export interface ClingTarget {
+  id: string;
+  picture: PicturePoint;
+  sigmaPx: number;
+}
+
+export interface AimWish {
+  /** What of the picture to cling to, null for nothing. */
+  wish: ClingWish | null;
+  targets: () => readonly ClingTarget[];
+}
+
+/** Reach of clinging on screen, and its bounds in the original picture. */
+const REACH = { screenPx: 9, leastPx: 3, mostPx: 26 } as const;
+/** A point set by hand stands within about half a screen pixel, and never better than this in the picture. */
+const FREE_SIGMA_PX = 0.5;
+
+/**
+ * Turns screen places into aims. Moves are answered as fast as the worker can, the latest first; a press waits for its
+ * own place, so that what is set is what was shown.
+ */
+export function useAim(view: View | null, mapper: BoardMapper | null, wish: AimWish, active: boolean) {
+  const [shown, setShown] = useState<{ aim: Aim; look: Look | null } | null>(null);
+  const queue = useRef<{ busy: boolean; next: (() => Promise<void>) | null }>({ busy: false, next: null });
+  const context = useRef({ view, mapper, wish, active });
+  context.current = { view, mapper, wish, active };
+  const run = useRef(0);
+
+  useEffect(() => {
+    if (!active) setShown(null);
+  }, [active]);
+
+  /** The aim at a screen place; null off the board's model. */
+  const aimAt = useCallback(async (screen: Vec2): Promise<{ aim: Aim; look: Look | null } | null> => {
+    const { view: v, mapper: m, wish: w } = context.current;
+    if (!v || !m) return null;
+    const board = fromScreen(v, screen);
+    const picture = m.toPicture(board);
+    if (!picture) return null;
+    const perScreen = pxPerUnit(m, board) / v.scale;
+    const free = useBench.getState().freeHand;
+    const base = { screen, board, picture, sigmaPx: Math.max(FREE_SIGMA_PX, 0.5 * perScreen), cling: 'free' as const, point: null };
+    if (!free) {
+      const target = nearestTarget(w.targets(), m, v, screen);
+      if (target) {
+        const place = m.toBoard(target.picture);
+        if (place) return { aim: { screen: toScreen(v, place), board: place, picture: target.picture, sigmaPx: target.sigmaPx, cling: 'point', point: target.id }, look: null };
+      }
+    }
+    const searchPx = free || !w.wish ? 0 : Math.min(REACH.mostPx, Math.max(REACH.leastPx, REACH.screenPx * perScreen));
+    const look = await pixels.call((p) => p.look(picture, LOUPE.acrossPx, w.wish ?? 'edge', searchPx)).catch(() => null);
+    const place = look?.located && m.toBoard(look.located);
+    if (!look?.located || !place) return { aim: base, look };
+    const { uPx, vPx, sigmaPx, kind } = look.located;
+    return { aim: { screen: toScreen(v, place), board: place, picture: { uPx, vPx }, sigmaPx, cling: kind, point: null }, look };
+  }, []);
+
+  const move = useCallback(
+    (screen: Vec2, then: (aim: Aim) => void) => {
+      const mine = ++run.current;
+      queue.current.next = async () => {
+        const found = await aimAt(screen);
+        if (!found || mine !== run.current || !context.current.active) return;
+        setShown(found);
+        then(found.aim);
+      };
+      const pump = async () => {
+        const q = queue.current;
+        if (q.busy) return;
+        q.busy = true;
+        while (q.next) {
+          const job = q.next;
+          q.next = null;
+          await job();
+        }
+        q.busy = false;
+      };
+      void pump();
+    },
+    [aimAt],
+  );
+
+  const leave = useCallback(() => {
+    run.current += 1;
+    setShown(null);
+  }, []);
+
+  return { shown, move, aimAt, leave };
+}
+
+function nearestTarget(targets: readonly ClingTarget[], mapper: BoardMapper, view: View, screen: Vec2): ClingTarget | null {
+  let best: ClingTarget | null = null;
+  let nearest: number = REACH.screenPx;
+  for (const target of targets) {
+    const place = mapper.toBoard(target.picture);
+    if (!place) continue;
+    const p = toScreen(view, place);
+    const away = Math.hypot(p.x - screen.x, p.y - screen.y);
+    if (away <= nearest) {
+      nearest = away;
+      best = target;
+    }
+  }
+  return best;
+}

@@ -1,0 +1,113 @@
+import type { Vec2 } from '@steady-moth/core/geometry';
+import { type RefObject, useEffect, useRef } from 'react';
+import { panBy, type View, zoomAbout } from './view';
+
+/** How far out and in, as factors of the view of the whole picture. */
+const ZOOM = { least: 0.25, most: 400, wheel: 1.0018, key: 1.3 } as const;
+const KEY_PAN_PX = 60;
+
+/**
+ * Zoom and pan by wheel, trackpad, pinch, keys and dragging with the middle button or with space held. The board moves
+ * with everything on it; the picture alone cannot be dragged.
+ */
+export function useViewControls(ref: RefObject<HTMLDivElement | null>, view: View | null, whole: View | null, setView: (view: View) => void) {
+  const latest = useRef({ view, whole, setView });
+  latest.current = { view, whole, setView };
+  const touches = useRef(new Map<number, Vec2>());
+  const panning = useRef<{ id: number; last: Vec2 } | null>(null);
+  const space = useRef(false);
+
+  useEffect(() => {
+    const element = ref.current;
+    if (!element) return;
+    const bounds = () => ({ least: (latest.current.whole?.scale ?? 1) * ZOOM.least, most: (latest.current.whole?.scale ?? 1) * ZOOM.most });
+    const onWheel = (event: WheelEvent) => {
+      const { view: v, setView: set } = latest.current;
+      if (!v) return;
+      event.preventDefault();
+      const box = element.getBoundingClientRect();
+      const at = { x: event.clientX - box.left, y: event.clientY - box.top };
+      // Pinching a trackpad comes as a wheel with ctrl; a wheel has no sideways part and whole notches.
+      const notched = event.deltaMode !== 0 || (event.deltaX === 0 && Number.isInteger(event.deltaY) && Math.abs(event.deltaY) >= 50);
+      if (event.ctrlKey) set(zoomAbout(v, at, ZOOM.wheel ** (-event.deltaY * 5), bounds()));
+      else if (event.shiftKey && notched) set(panBy(v, event.deltaY, 0));
+      else if (notched) set(zoomAbout(v, at, ZOOM.wheel ** -(event.deltaMode ? event.deltaY * 40 : event.deltaY), bounds()));
+      else set(panBy(v, event.deltaX, event.deltaY));
+    };
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key === ' ') space.current = event.type === 'keydown';
+      const { view: v, whole: w, setView: set } = latest.current;
+      if (event.type !== 'keydown' || !v || isTyping(event.target) || event.ctrlKey || event.metaKey) return;
+      const middle = { x: v.width / 2, y: v.height / 2 };
+      const pans: Record<string, Vec2> = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: -1 }, ArrowDown: { x: 0, y: 1 } };
+      if (event.key === '+' || event.key === '=' || event.key === 'PageUp') set(zoomAbout(v, middle, ZOOM.key, bounds()));
+      else if (event.key === '-' || event.key === 'PageDown') set(zoomAbout(v, middle, 1 / ZOOM.key, bounds()));
+      else if (event.key === 'Home' && w) set(w);
+      else if (pans[event.key] && !event.defaultPrevented && isBoard(event.target)) set(panBy(v, pans[event.key].x * KEY_PAN_PX, pans[event.key].y * KEY_PAN_PX));
+      else return;
+      event.preventDefault();
+    };
+    element.addEventListener('wheel', onWheel, { passive: false });
+    window.addEventListener('keydown', onKey);
+    window.addEventListener('keyup', onKey);
+    return () => {
+      element.removeEventListener('wheel', onWheel);
+      window.removeEventListener('keydown', onKey);
+      window.removeEventListener('keyup', onKey);
+    };
+  }, [ref]);
+
+  const placeOf = (event: React.PointerEvent): Vec2 => ({ x: event.clientX, y: event.clientY });
+
+  return {
+    /** True when the press belongs to the view and not to a tool. */
+    pointerDown(event: React.PointerEvent): boolean {
+      if (event.pointerType === 'touch') touches.current.set(event.pointerId, placeOf(event));
+      if (touches.current.size >= 2) return true;
+      if (event.button === 1 || (event.button === 0 && space.current)) {
+        panning.current = { id: event.pointerId, last: placeOf(event) };
+        event.currentTarget.setPointerCapture(event.pointerId);
+        event.preventDefault();
+        return true;
+      }
+      return false;
+    },
+    pointerMove(event: React.PointerEvent): boolean {
+      const { view: v, whole: w, setView: set } = latest.current;
+      if (!v) return false;
+      const here = placeOf(event);
+      if (panning.current?.id === event.pointerId) {
+        set(panBy(v, panning.current.last.x - here.x, panning.current.last.y - here.y));
+        panning.current.last = here;
+        return true;
+      }
+      if (touches.current.size < 2 || !touches.current.has(event.pointerId)) return false;
+      const before = [...touches.current.values()];
+      touches.current.set(event.pointerId, here);
+      const after = [...touches.current.values()];
+      const box = ref.current?.getBoundingClientRect();
+      const middle = (p: Vec2[]) => ({ x: (p[0].x + p[1].x) / 2 - (box?.left ?? 0), y: (p[0].y + p[1].y) / 2 - (box?.top ?? 0) });
+      const apart = (p: Vec2[]) => Math.hypot(p[0].x - p[1].x, p[0].y - p[1].y) || 1;
+      const [from, to] = [middle(before), middle(after)];
+      const moved = panBy(v, from.x - to.x, from.y - to.y);
+      const unit = w?.scale ?? 1;
+      set(zoomAbout(moved, to, apart(after) / apart(before), { least: unit * ZOOM.least, most: unit * ZOOM.most }));
+      return true;
+    },
+    pointerUp(event: React.PointerEvent): boolean {
+      const pinching = touches.current.size >= 2;
+      touches.current.delete(event.pointerId);
+      if (panning.current?.id === event.pointerId) {
+        panning.current = null;
+        return true;
+      }
+      return pinching;
+    },
+  };
+}
+
+export function isTyping(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+}
+
+const isBoard = (target: EventTarget | null): boolean => target === document.body || (target instanceof Element && target.getAttribute('role') === 'application');

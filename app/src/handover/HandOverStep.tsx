@@ -1,0 +1,95 @@
+import type { FlatProfile } from '@steady-moth/core/format';
+import { formsBounds } from '@steady-moth/core/geometry';
+import { stepStates } from '@steady-moth/core/job';
+import { writeLength } from '@steady-moth/core/units';
+import { useState } from 'react';
+import { Board, type BoardTool } from '../board/Board';
+import { type StepProps, StepLayout } from '../frame/StepLayout';
+import { Button, Notice, SlipLine } from '../kit';
+import { download, fileNameFor } from '../store/download';
+import { saveJobFile } from '../store/saveJobFile';
+import { stepSentence } from '../store/sentences';
+import { useBoardFace } from '../store/useTruing';
+import { TraceOverlay } from '../trace/TraceOverlay';
+import { useForms } from '../trace/useForms';
+import { NO_DRAFT } from '../trace/useTraceTool';
+import { files } from '../workers';
+import type { ProfileFormat } from '../workers/files.worker';
+
+const LOOK: BoardTool = { wish: null, targets: () => [], grab: () => false, hover() {}, place() {}, drop() {} };
+
+const FORMATS: readonly { format: ProfileFormat; mime: string; what: string }[] = [
+  { format: 'svg', mime: 'image/svg+xml', what: 'vector drawing, one unit is one millimetre' },
+  { format: 'dxf', mime: 'application/dxf', what: 'for the cutter: arcs stay arcs, layers CUT and MARK' },
+  { format: 'pdf', mime: 'application/pdf', what: 'to print at 100 %, with a check bar' },
+];
+
+export function HandOverStep({ job, picture, ready }: StepProps) {
+  const { face } = useBoardFace(picture);
+  const drawn = useForms(job.part, face, null);
+  const [busy, setBusy] = useState<string | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const isTrue = face.kind === 'true';
+  const forms = drawn.flatMap(({ form, run }) => (form ? [{ form, role: run.role, name: run.name }] : []));
+  const bounds = formsBounds(forms.map((f) => f.form));
+  const state = stepStates(job).handover;
+  const size = bounds && isTrue ? [bounds.max.x - bounds.min.x, bounds.max.y - bounds.min.y].map((mm) => writeLength(mm, null, job.unit).value) : null;
+
+  const handOver = async (format: ProfileFormat, mime: string) => {
+    const profile: FlatProfile = { title: job.name, date: new Date().toISOString().slice(0, 10), forms, unit: job.unit };
+    setBusy(format);
+    setFault(null);
+    try {
+      const bytes = await files.call((w) => w.writeProfile(profile, format));
+      if (bytes) download(bytes, fileNameFor(job.name, format), mime);
+    } catch {
+      setFault(`The ${format.toUpperCase()} file could not be written. Nothing was changed; please try again.`);
+    }
+    setBusy(null);
+  };
+  const packJob = async () => {
+    setBusy('job');
+    setFault(null);
+    const done = await saveJobFile().catch(() => false);
+    if (!done) setFault("A picture of this job is missing from this browser's storage, so it cannot be packed.");
+    setBusy(null);
+  };
+
+  const why = !isTrue ? 'The picture is not true yet, so the profile has no size. Say what is known in it first.' : !bounds ? 'Nothing is traced yet.' : null;
+  return (
+    <StepLayout
+      title="Hand over"
+      lead="The profile at true size."
+      unit={job.unit}
+      isTrue={isTrue}
+      pockets={[]}
+      board={
+        <Board picture={picture} face={face} ready={ready} unit={job.unit} tool={LOOK} opacity={0.25}>
+          {(drawing) => <TraceOverlay {...drawing} job={job} drawn={drawn} draft={NO_DRAFT} growing={null} selection={null} isTrue={isTrue} unit={job.unit} measured={null} />}
+        </Board>
+      }
+      slip={
+        <>
+          {why && <Notice tone="doubt">{why}</Notice>}
+          {!why && state.bead === 'chipped' && state.reason && <Notice tone="doubt">{stepSentence(state.reason)}: it goes into the file as it is.</Notice>}
+          {fault && <Notice tone="wrong">{fault}</Notice>}
+          <ol>
+            {size && (
+              <SlipLine title="Overall" figure={<span className="figure">{`${size[0]} × ${size[1]} ${job.unit}`}</span>}>
+                width × height along X and Y
+              </SlipLine>
+            )}
+            {FORMATS.map(({ format, mime, what }) => (
+              <SlipLine key={format} title={format.toUpperCase()} figure={<Button strong disabled={why !== null || busy !== null} onClick={() => void handOver(format, mime)}>{busy === format ? 'Writing …' : `Download ${format.toUpperCase()}`}</Button>}>
+                {what}
+              </SlipLine>
+            ))}
+            <SlipLine title="Job file" figure={<Button disabled={busy !== null} onClick={() => void packJob()}>{busy === 'job' ? 'Packing …' : 'Download the job'}</Button>}>
+              pictures, what is known, traces and history, to be opened on any rack
+            </SlipLine>
+          </ol>
+        </>
+      }
+    />
+  );
+}

@@ -1,0 +1,156 @@
+import { checkJob, type JobDocument, STEPS, stepStates } from '@steady-moth/core/job';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { Trash2 } from 'lucide-react';
+import { AlertDialog } from 'radix-ui';
+import { useEffect, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { Header } from '../frame/Header';
+import { Bead } from '../frame/PlumbLine';
+import { Button, Notice } from '../kit';
+import { database, deleteJob, type JobRow } from '../storage';
+import { hangDemo } from '../store/demo';
+import { jobFileSentence, stepSentence } from '../store/sentences';
+import { useUnit } from '../store/useUnit';
+import { StartJob, useDropAnywhere } from './StartJob';
+
+export function Rack() {
+  const rows = useLiveQuery(() => database.jobs.orderBy('changedAt').reverse().toArray(), []);
+  const [unit, setUnit] = useUnit();
+  const [find, setFind] = useState('');
+  const navigate = useNavigate();
+  const drop = useDropAnywhere(unit, (id, isNew) => navigate(`/job/${id}/${isNew ? 'true' : 'trace'}`));
+  useEffect(() => {
+    void hangDemo();
+  }, []);
+  const wanted = rows?.filter((row) => nameOf(row).toLowerCase().includes(find.trim().toLowerCase()));
+  return (
+    <div className="flex h-full flex-col" {...drop.handlers}>
+      <Header unit={unit} onUnit={setUnit}>
+        <h1 className="grow font-semibold text-[15px]">Steady Moth</h1>
+        <label className="flex items-center gap-2 text-ink2">
+          Find a job
+          <input type="search" value={find} onChange={(e) => setFind(e.target.value)} className="w-36 rounded border border-line bg-sheet px-2 py-0.5 text-ink" />
+        </label>
+      </Header>
+      <div aria-hidden className="h-[5px] shrink-0 bg-ink3" />
+      <main className="grow overflow-y-auto px-12 pb-12">
+        {drop.fault && (
+          <Notice tone="wrong">
+            {drop.fault}{' '}
+            <button type="button" className="cursor-pointer font-medium text-rust underline" onClick={drop.dismiss}>
+              Understood
+            </button>
+          </Notice>
+        )}
+        <ul className="mt-0 grid grid-cols-[repeat(auto-fill,minmax(272px,1fr))] gap-x-8 gap-y-10">
+          <li className="pt-[33px]">
+            <StartJob busy={drop.busy} onFiles={drop.take} />
+          </li>
+          {wanted?.map((row) => (
+            <JobCard key={row.id} row={row} />
+          ))}
+        </ul>
+        {rows && find && wanted?.length === 0 && <p className="mt-8 text-ink2">No job of that name hangs here.</p>}
+      </main>
+    </div>
+  );
+}
+
+function nameOf(row: JobRow): string {
+  const name = (row.document as Partial<JobDocument> | null)?.name;
+  return typeof name === 'string' ? name : 'Unreadable job';
+}
+
+function JobCard({ row }: { row: JobRow }) {
+  const checked = checkJob(row.document);
+  const job = checked.ok ? checked.job : null;
+  const blob = job?.pictures[0]?.blob;
+  const thumb = useThumb(blob);
+  const name = nameOf(row);
+  const states = job && stepStates(job);
+  return (
+    <li className="relative pt-[33px]">
+      <div aria-hidden className="absolute top-0 left-1/2 h-[27px] w-px bg-ink2" />
+      <div aria-hidden className="absolute top-[27px] left-1/2 h-3 w-3 -translate-x-1/2 rounded-full border border-ink2 bg-paper" />
+      <div className="relative overflow-hidden rounded border border-line bg-sheet">
+        <Link to={job ? `/job/${row.id}/${job.part.runs.length ? 'trace' : 'true'}` : `/job/${row.id}/true`} className="block text-ink no-underline">
+          <div className="h-[168px] bg-board">{thumb && <img src={thumb} alt="" className="h-full w-full object-cover" />}</div>
+          <div className="px-4 pt-3 pb-4">
+            <h2 className="truncate font-semibold text-[15px]">{name}</h2>
+            <p className="mt-0.5 truncate text-[12.5px] text-ink2">{job ? describe(job) : jobFileSentence(checked as Exclude<typeof checked, { ok: true }>)}</p>
+            <div className="mt-2.5 flex items-center justify-between">
+              <span className="flex items-center">
+                {states &&
+                  STEPS.map((s, k) => (
+                    <span key={s} className="flex items-center" title={states[s].reason ? stepSentence(states[s].reason) : 'Good'}>
+                      {k > 0 && <span className="h-px w-3 bg-ink3" />}
+                      <Bead bead={states[s].bead} />
+                    </span>
+                  ))}
+              </span>
+              <time className="text-[12.5px] text-ink2" dateTime={new Date(row.changedAt).toISOString()}>
+                {ago(Date.now() - row.changedAt)}
+              </time>
+            </div>
+          </div>
+        </Link>
+        <DeleteJob id={row.id} name={name} />
+      </div>
+    </li>
+  );
+}
+
+function DeleteJob({ id, name }: { id: string; name: string }) {
+  return (
+    <AlertDialog.Root>
+      <AlertDialog.Trigger aria-label={`Delete ${name}`} className="absolute top-2 right-2 cursor-pointer rounded bg-paper/90 p-1.5 text-ink2 hover:text-brick">
+        <Trash2 size={16} />
+      </AlertDialog.Trigger>
+      <AlertDialog.Portal>
+        <AlertDialog.Overlay className="fixed inset-0 bg-soot/40" />
+        <AlertDialog.Content className="fixed top-1/2 left-1/2 w-96 -translate-x-1/2 -translate-y-1/2 rounded bg-paper p-6 shadow-xl">
+          <AlertDialog.Title className="font-semibold text-[16px]">Delete “{name}”?</AlertDialog.Title>
+          <AlertDialog.Description className="mt-2 text-ink2">Its picture, its traces and its history go with it. This cannot be taken back; save it as a file first if in doubt.</AlertDialog.Description>
+          <div className="mt-5 flex justify-end gap-3">
+            <AlertDialog.Cancel asChild>
+              <Button>Keep it</Button>
+            </AlertDialog.Cancel>
+            <AlertDialog.Action asChild>
+              <Button strong onClick={() => void deleteJob(database, id)}>
+                Delete it
+              </Button>
+            </AlertDialog.Action>
+          </div>
+        </AlertDialog.Content>
+      </AlertDialog.Portal>
+    </AlertDialog.Root>
+  );
+}
+
+function useThumb(hash: string | undefined): string | null {
+  const blob = useLiveQuery(async () => (hash ? ((await database.blobs.get(hash))?.thumb ?? null) : null), [hash]);
+  const [url, setUrl] = useState<string | null>(null);
+  useEffect(() => {
+    if (!blob) return;
+    const made = URL.createObjectURL(blob);
+    setUrl(made);
+    return () => URL.revokeObjectURL(made);
+  }, [blob]);
+  return url;
+}
+
+function describe({ pictures, part }: JobDocument): string {
+  const runs = part.runs.length;
+  const picture = pictures.length === 1 ? '1 picture' : `${pictures.length} pictures`;
+  return runs ? `${picture}, ${runs === 1 ? '1 run' : `${runs} runs`} traced` : `${picture}, nothing traced yet`;
+}
+
+function ago(ms: number): string {
+  const minutes = Math.round(ms / 60_000);
+  if (minutes < 1) return 'just now';
+  if (minutes < 60) return `${minutes} min ago`;
+  const hours = Math.round(minutes / 60);
+  if (hours < 24) return hours === 1 ? '1 hour ago' : `${hours} hours ago`;
+  const days = Math.round(hours / 24);
+  return days === 1 ? 'yesterday' : `${days} days ago`;
+}

@@ -1,0 +1,70 @@
+import { checkHistory, checkJob, type History, type JobDocument, type JobFault, type JobState, NO_HISTORY } from '@steady-moth/core/job';
+import type { BlobRow, Database } from './database';
+
+export type LoadResult =
+  | { ok: true; state: JobState; revision: number }
+  | { ok: false; reason: 'no-such-job' | 'picture-missing' }
+  | ({ ok: false } & JobFault);
+
+export type SaveResult = { ok: true; revision: number } | { ok: false; reason: 'storage-full' | 'changed-elsewhere' | 'storage-failed' };
+
+/** Picture bytes to be kept with a job. */
+export type NewBlob = BlobRow;
+
+/** Stores a new job with its pictures, all or nothing. */
+export async function createJob(db: Database, job: JobDocument, blobs: NewBlob[], history: History = NO_HISTORY): Promise<SaveResult> {
+  return guarded(() =>
+    db.transaction('rw', db.jobs, db.blobs, async () => {
+      for (const blob of blobs) await db.blobs.put(blob);
+      await db.jobs.add({ id: job.id, document: job, history, revision: 1, changedAt: Date.now() });
+      return { ok: true as const, revision: 1 };
+    }),
+  );
+}
+
+/** Loads and checks a job. A history that does not hold is left out; the job is then still whole. */
+export async function loadJob(db: Database, id: string): Promise<LoadResult> {
+  const row = await db.jobs.get(id);
+  if (!row) return { ok: false, reason: 'no-such-job' };
+  const checked = checkJob(row.document);
+  if (!checked.ok) return checked;
+  for (const { blob } of checked.job.pictures) if (!(await db.blobs.get(blob))) return { ok: false, reason: 'picture-missing' };
+  const history = checkHistory(row.history, checked.job) ?? NO_HISTORY;
+  return { ok: true, state: { job: checked.job, history }, revision: row.revision };
+}
+
+/** Saves a job that was loaded or saved at `revision`, with pictures that came in since; all or nothing. */
+export async function saveJob(db: Database, state: JobState, revision: number, blobs: NewBlob[] = []): Promise<SaveResult> {
+  return guarded(() =>
+    db.transaction('rw', db.jobs, db.blobs, async () => {
+      const stored = await db.jobs.get(state.job.id);
+      if (stored && stored.revision !== revision) return { ok: false as const, reason: 'changed-elsewhere' as const };
+      for (const blob of blobs) await db.blobs.put(blob);
+      await db.jobs.put({ id: state.job.id, document: state.job, history: state.history, revision: revision + 1, changedAt: Date.now() });
+      return { ok: true as const, revision: revision + 1 };
+    }),
+  );
+}
+
+/** Deletes a job, and the pictures that no other job, nor its undo history, needs. */
+export async function deleteJob(db: Database, id: string): Promise<void> {
+  await db.transaction('rw', db.jobs, db.blobs, async () => {
+    await db.jobs.delete(id);
+    const rest = JSON.stringify(await db.jobs.toArray());
+    for (const hash of await db.blobs.toCollection().primaryKeys()) if (!rest.includes(hash)) await db.blobs.delete(hash);
+  });
+}
+
+/** Why storage refused, as a value: a full disk must not lose what is in memory. */
+async function guarded(work: () => Promise<SaveResult>): Promise<SaveResult> {
+  try {
+    return await work();
+  } catch (error) {
+    return { ok: false, reason: isQuota(error) ? 'storage-full' : 'storage-failed' };
+  }
+}
+
+function isQuota(error: unknown): boolean {
+  for (let e = error as { name?: string; inner?: unknown } | null; e; e = (e.inner as typeof e) ?? null) if (e.name === 'QuotaExceededError') return true;
+  return false;
+}

@@ -1,0 +1,64 @@
+import type { PickRecord } from '@steady-moth/core/job';
+import { create } from 'zustand';
+import type { View } from '../board/view';
+
+/** Tools, each in the step where it is used. None in hand means: take hold of what is there. */
+export type Tool = 'readings' | 'direction' | 'zero' | 'spot' | 'line' | 'arc' | 'curve' | 'circle' | 'point' | 'measure' | null;
+
+export type Selection =
+  | { kind: 'point'; run: string; point: string }
+  | { kind: 'segment'; run: string; segment: number }
+  | { kind: 'run'; run: string }
+  | { kind: 'pick'; id: string; end: 'from' | 'to' }
+  | null;
+
+/** By how much an arrow key moves a point: tenths of a picture pixel, or millimetres. */
+export type ArrowStep = { unit: 'px'; size: 0.1 } | { unit: 'mm'; size: 0.001 | 0.01 | 0.1 | 1 };
+export const ARROW_STEPS: readonly ArrowStep[] = [
+  { unit: 'px', size: 0.1 },
+  { unit: 'mm', size: 0.001 },
+  { unit: 'mm', size: 0.01 },
+  { unit: 'mm', size: 0.1 },
+  { unit: 'mm', size: 1 },
+];
+
+/** A length that waits for its figure: both picks are made. */
+export interface PendingLength {
+  purpose: 'readings' | 'spot';
+  from: PickRecord;
+  to: PickRecord;
+}
+
+interface BenchStore {
+  tool: Tool;
+  selection: Selection;
+  step: ArrowStep;
+  /** Nothing clings as long as this is held. */
+  freeHand: boolean;
+  pending: PendingLength | null;
+  view: View | null;
+  take(tool: Tool): void;
+  select(selection: Selection): void;
+  setStep(step: ArrowStep): void;
+  setFreeHand(freeHand: boolean): void;
+  setPending(pending: PendingLength | null): void;
+  setView(view: View | null): void;
+  clear(): void;
+}
+
+/** What is in hand and in sight: of this tab only, never part of the document. */
+export const useBench = create<BenchStore>((set) => ({
+  tool: null,
+  selection: null,
+  step: ARROW_STEPS[2],
+  freeHand: false,
+  pending: null,
+  view: null,
+  take: (tool) => set((s) => ({ tool: s.tool === tool ? null : tool, pending: null, selection: null })),
+  select: (selection) => set({ selection }),
+  setStep: (step) => set({ step }),
+  setFreeHand: (freeHand) => set({ freeHand }),
+  setPending: (pending) => set({ pending }),
+  setView: (view) => set({ view }),
+  clear: () => set({ tool: null, selection: null, pending: null }),
+}));

@@ -1,0 +1,89 @@
+import type { JobFileFault, PictureFault } from '@steady-moth/core/format';
+import type { StepState } from '@steady-moth/core/job';
+import type { TruingFault } from '@steady-moth/core/truing';
+import type { LengthFault } from '@steady-moth/core/units';
+import type { LoadResult, SaveResult } from '../storage';
+
+/* The one place where reasons become the sentences that a person reads. */
+
+const LENGTHS: Record<LengthFault, string> = {
+  empty: 'Type the length, for instance 150, 1,2 cm or 1 3/8 in.',
+  'not-a-length': 'This is not a length. Write it like 150, 12.5 mm, 1,2 cm, 1 3/8 in or 5\' 6 1/2".',
+  zero: 'A length of 0 cannot be measured against: type what lies between the two readings.',
+  negative: 'A length is above 0: type it without the minus.',
+  'division-by-zero': 'A fraction cannot have 0 below the line.',
+  'too-large': 'That is more than 10 metres: is the unit right?',
+  'bad-uncertainty': 'The ± must be a figure smaller than the length, for instance 150 ± 0.05.',
+};
+export const lengthSentence = (fault: LengthFault): string => LENGTHS[fault];
+
+const PICTURES: Record<Exclude<PictureFault['reason'], 'too-many-pixels'>, string> = {
+  empty: 'This file is empty (0 bytes). Was it copied to the end?',
+  'not-a-picture': 'This is not a JPEG or PNG picture, whatever its name says. Export it as JPEG and bring that.',
+  truncated: 'This picture breaks off before its end. Copy it again from the camera.',
+  'file-too-large': 'This file is larger than 200 MB. Bring the picture as JPEG.',
+  broken: 'This picture is damaged and cannot be read. Copy it again, or open and save it once in another program.',
+};
+export function pictureSentence(fault: PictureFault): string {
+  if (fault.reason === 'too-many-pixels')
+    return `This picture has ${Math.round(fault.megapixels)} megapixels; up to 120 can be worked on here. Scale it down, or cut out the part.`;
+  return PICTURES[fault.reason];
+}
+
+export function jobFileSentence(fault: JobFileFault): string {
+  switch (fault.reason) {
+    case 'empty':
+      return 'This file is empty (0 bytes). Was it copied to the end?';
+    case 'not-a-job-file':
+      return 'This is not a Steady Moth job file.';
+    case 'changed':
+      return 'This job file was changed or damaged after it was saved: its seal does not fit. Ask for it again, or copy it once more.';
+    case 'too-large':
+      return 'This job file would unpack to more than can be held here. It is not opened.';
+    case 'picture-missing':
+      return 'A picture is missing from this job file. Save the job again where it was made.';
+    case 'not-a-job':
+      return 'This file does not hold a Steady Moth job.';
+    case 'from-the-future':
+      return 'This job was saved by a newer Steady Moth. Update this one, then open it again.';
+    case 'bad-field':
+      return `Something in this job does not hold together, at ${fault.place}. It is not opened.`;
+  }
+}
+
+export function loadSentence(fault: Extract<LoadResult, { ok: false }>): string {
+  switch (fault.reason) {
+    case 'no-such-job':
+      return 'There is no such job on this rack.';
+    case 'picture-missing':
+      return "A picture of this job is missing from this browser's storage. Open the job's file instead, if you have it.";
+    default:
+      return jobFileSentence(fault);
+  }
+}
+
+const SAVES: Record<Extract<SaveResult, { ok: false }>['reason'], string> = {
+  'storage-full': "This browser's storage is full, so the last changes are not kept. Delete a job you no longer need, or save this one as a file, then try again.",
+  'changed-elsewhere': 'This job was changed in another tab since. To lose neither, save this one as a file before you reload.',
+  'storage-failed': "This browser's storage does not answer, so the last changes are not kept. Save the job as a file, then try again.",
+};
+export const saveSentence = (reason: keyof typeof SAVES): string => SAVES[reason];
+
+const TRUINGS: Record<TruingFault, string> = {
+  'no-yardstick': 'Nothing is known yet: take two readings on the ruler.',
+  'picks-coincide': 'Both readings lie in one place. Move one of them away.',
+  'unknown-plane': 'This length stands on a plane that is gone. Choose its height again.',
+  'outside-model': 'No camera could have seen these lengths together. Check the figures: one is wrong by far.',
+  'no-agreement': 'These lengths contradict each other. Check the figures.',
+};
+export const truingSentence = (reason: TruingFault): string => TRUINGS[reason];
+
+const STEPS: Record<NonNullable<StepState['reason']>, string> = {
+  'no-picture': 'No picture yet',
+  'no-yardstick': 'Nothing known in the picture yet',
+  'tilt-unseen': 'One known length does not see how the camera was tilted',
+  'no-run': 'Nothing traced yet',
+  'open-run': 'A run is still open',
+  'nothing-to-cut': 'No closed run to hand over yet',
+};
+export const stepSentence = (reason: NonNullable<StepState['reason']>): string => STEPS[reason];

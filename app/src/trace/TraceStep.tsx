@@ -1,0 +1,75 @@
+import { setOpacity } from '@steady-moth/core/job';
+import { Circle, Diameter, MoveDiagonal, Plus, Spline, Tangent } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { Board } from '../board/Board';
+import { type StepProps, StepLayout } from '../frame/StepLayout';
+import type { Pocket } from '../frame/ToolRoll';
+import { useBench } from '../store/benchStore';
+import { useJob } from '../store/jobStore';
+import { useBoardFace } from '../store/useTruing';
+import { TraceOverlay } from './TraceOverlay';
+import { TraceSlip } from './TraceSlip';
+import { useForms } from './useForms';
+import { useMeasureTool } from './useMeasureTool';
+import { useTraceKeys } from './useTraceKeys';
+import { type Growing, NO_DRAFT, type TraceDraft, useTraceTool } from './useTraceTool';
+import { useTypedLength } from './useTypedLength';
+
+const POCKETS: readonly Pocket[] = [
+  { tool: 'line', word: 'Line', hint: 'Draw a run of lines; press its first point to close it, Enter to end it', icon: <MoveDiagonal size={20} />, at: 0 },
+  { tool: 'arc', word: 'Arc', hint: 'Drag the middle of a segment into an arc', icon: <Tangent size={20} />, at: 1 },
+  { tool: 'curve', word: 'Curve', hint: 'Drag the middle of a segment into a curve', icon: <Spline size={20} />, at: 2 },
+  { tool: 'circle', word: 'Circle', hint: 'Drag from the middle of a hole to its rim', icon: <Circle size={20} />, at: 3 },
+  { tool: 'point', word: 'Point', hint: 'Put a point into a segment', icon: <Plus size={20} />, at: 4 },
+  { tool: 'measure', word: 'Measure', hint: 'Pick two points to measure between', icon: <Diameter size={20} />, at: 5 },
+];
+
+export function TraceStep({ job, picture, ready }: StepProps) {
+  const { face, settled } = useBoardFace(picture);
+  const [growing, setGrowing] = useState<Growing | null>(null);
+  const [draft, setDraft] = useState<TraceDraft>(NO_DRAFT);
+  const [dim, setDim] = useState<number | null>(null);
+  const tool = useBench((s) => s.tool);
+  const selection = useBench((s) => s.selection);
+  const apply = useJob((s) => s.apply);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another tool ends what was begun
+  useEffect(() => {
+    setGrowing(null);
+    setDraft(NO_DRAFT);
+  }, [tool]);
+  const drawn = useForms(job.part, face, draft.points);
+  const board = useTraceTool({ job, picture, face, drawn, growing, setGrowing, draft, setDraft });
+  useTraceKeys({ job, face, growing, setGrowing });
+  useTypedLength({ job, picture, face, growing });
+  const measured = useMeasureTool(picture, draft.measure);
+  const opacity = dim ?? picture.opacity;
+  return (
+    <StepLayout
+      title="Trace"
+      lead="Follow what shall be cut or marked."
+      unit={job.unit}
+      isTrue={face.kind === 'true'}
+      pockets={POCKETS}
+      board={
+        <Board picture={picture} face={face} ready={ready && settled} unit={job.unit} tool={board} opacity={opacity}>
+          {(drawing) => <TraceOverlay {...drawing} job={job} drawn={drawn} draft={draft} growing={growing} selection={selection} isTrue={face.kind === 'true'} unit={job.unit} measured={measured} />}
+        </Board>
+      }
+      slip={
+        <TraceSlip
+          job={job}
+          picture={picture}
+          drawn={drawn}
+          isTrue={face.kind === 'true'}
+          growing={growing}
+          opacity={opacity}
+          onDim={setDim}
+          onDimmed={(value) => {
+            setDim(null);
+            apply(setOpacity(picture.id, value));
+          }}
+        />
+      }
+    />
+  );
+}

@@ -1,0 +1,208 @@
+import { changeSpotCheck, changeYardstick, type PlaneName, type Picture, removeSpotCheck, removeYardstick, setAxis, setHeight, setHold, setZero } from '@steady-moth/core/job';
+import type { TruingFault } from '@steady-moth/core/truing';
+import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
+import { Act, Choice, degrees, LengthField, LengthFigure, Notice, SlipLine } from '../kit';
+import { type Tool, useBench } from '../store/benchStore';
+import { useJob } from '../store/jobStore';
+import { truingSentence } from '../store/sentences';
+import type { Certainty } from '../workers/truing.worker';
+import { agreementSentence, adviceSentence, verdictSentence } from './words';
+
+interface Props {
+  picture: Picture;
+  unit: LengthUnit;
+  certainty: Certainty | null;
+  waiting: boolean;
+  fault: { reason: TruingFault; yardstick?: string } | null;
+  tool: Tool;
+  begun: boolean;
+}
+
+export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun }: Props) {
+  const apply = useJob((s) => s.apply);
+  const take = useBench((s) => s.take);
+  const { truing, id } = picture;
+  const known = truing.yardsticks.length > 0;
+  return (
+    <>
+      {tool && <p className="mb-3 font-medium text-rust">{toolSentence(tool, begun)}</p>}
+      <ol>
+        {truing.yardsticks.map((y, k) => (
+          <SlipLine
+            key={y.id}
+            mark={k + 1}
+            title="Known length"
+            figure={<LengthField label={`Known length ${k + 1}`} value={y.typed} unit={unit} onAccept={(lengthMm, plusMinusMm, typed) => apply(changeYardstick(id, y.id, { lengthMm, plusMinusMm, typed }))} />}
+          >
+            {agreementSentence(certainty?.yardsticks[y.id] ?? null, unit)}
+            <div className="mt-1.5 flex items-center justify-between">
+              <PlaneChoice value={y.plane} onChange={(plane) => apply(changeYardstick(id, y.id, { plane }))} />
+              <Act onClick={() => apply(removeYardstick(id, y.id))} aria-label={`Remove known length ${k + 1}`}>
+                Remove
+              </Act>
+            </div>
+          </SlipLine>
+        ))}
+        <SlipLine title={<Act onClick={() => take('readings')}>{known ? 'Add a known length' : 'Take two readings on the ruler'}</Act>}>{!known && 'Or press Q. Pick both ends of anything whose length you know.'}</SlipLine>
+        <AxisLine picture={picture} />
+        <SlipLine title="Zero" figure={<span className="font-normal">{zeroWords(picture)}</span>}>
+          <span className="flex gap-4">
+            <Act onClick={() => take('zero')}>Pick it</Act>
+            {truing.zero && <Act onClick={() => apply(setZero(id, null))}>Middle of the picture</Act>}
+          </span>
+        </SlipLine>
+        <HeightLine title="Ruler stands above the table by" plane="yardstick" picture={picture} unit={unit} />
+        <HeightLine title="Face traced stands above the table by" plane="face" picture={picture} unit={unit} />
+        <SlipLine title="Camera was held" figure={<Choice label="Camera was held" value={truing.hold} options={HOLDS} onChange={(hold) => apply(setHold(id, hold))} />}>
+          {certainty && (
+            <>
+              tilt {degrees(certainty.tiltRad, 1)} <span className="figure text-verdigris">± {degrees(Math.max(...certainty.tiltPlusMinusRad), 1)}</span>, lens{' '}
+              <span className="figure">{fixed(certainty.cameraHeightMm, 0)} mm</span> away
+            </>
+          )}
+        </SlipLine>
+      </ol>
+      {fault && <Notice tone="wrong">{truingSentence(fault.reason)}</Notice>}
+      {known && !fault && <Verdict certainty={certainty} waiting={waiting} unit={unit} />}
+      <SpotChecks picture={picture} unit={unit} certainty={certainty} />
+    </>
+  );
+}
+
+function Verdict({ certainty, waiting, unit }: { certainty: Certainty | null; waiting: boolean; unit: LengthUnit }) {
+  if (!certainty) return <p className="my-3 text-ink2">{waiting ? 'Working out how far to trust it …' : ''}</p>;
+  const { advice } = certainty;
+  return (
+    <Notice tone={advice ? 'doubt' : 'good'}>
+      <p className={waiting ? 'opacity-60' : ''}>
+        {verdictSentence(certainty, unit)}
+        {advice && ` ${adviceSentence(advice, unit)}`}
+        {certainty.otherTilts > 0 && ' Another tilt of the camera would explain these lengths as well; a known length across would decide.'}
+      </p>
+    </Notice>
+  );
+}
+
+const PLANES: readonly { value: PlaneName; text: string }[] = [
+  { value: 'table', text: 'table' },
+  { value: 'yardstick', text: 'ruler' },
+  { value: 'face', text: 'face' },
+];
+
+function PlaneChoice({ value, onChange }: { value: PlaneName; onChange(plane: PlaneName): void }) {
+  return (
+    <span className="inline-flex items-center gap-2">
+      lies on the <Choice label="Plane it lies on" value={value} options={PLANES} onChange={onChange} />
+    </span>
+  );
+}
+
+const HOLDS = [
+  { value: 'flat-on', text: 'flat-on' },
+  { value: 'free', text: 'anyhow' },
+] as const;
+
+function AxisLine({ picture }: { picture: Picture }) {
+  const apply = useJob((s) => s.apply);
+  const take = useBench((s) => s.take);
+  const { axis, yardsticks } = picture.truing;
+  const set = (along: 'x' | 'y' | 'none') => {
+    if (along === 'none') apply(setAxis(picture.id, null));
+    else if (axis) apply(setAxis(picture.id, { ...axis, along }));
+    else if (yardsticks[0]) apply(setAxis(picture.id, { along, yardstick: yardsticks[0].id }));
+  };
+  const source = !axis ? 'the rows of the picture' : 'yardstick' in axis ? `known length ${yardsticks.findIndex((y) => y.id === axis.yardstick) + 1}` : 'a line of its own';
+  return (
+    <SlipLine title="Along" figure={<Choice label="That line runs along" value={axis?.along ?? 'none'} options={ALONG} onChange={set} disabled={!axis && yardsticks.length === 0} />}>
+      by {source}{' '}
+      <span className="ml-2 inline-flex gap-3">
+        <Act onClick={() => take('direction')}>Pick a line</Act>
+        {yardsticks.map((y, k) =>
+          axis && 'yardstick' in axis && axis.yardstick === y.id ? null : (
+            <Act key={y.id} onClick={() => apply(setAxis(picture.id, { along: axis?.along ?? 'x', yardstick: y.id }))}>
+              Length {k + 1}
+            </Act>
+          ),
+        )}
+      </span>
+    </SlipLine>
+  );
+}
+
+const ALONG = [
+  { value: 'x', text: 'X' },
+  { value: 'y', text: 'Y' },
+  { value: 'none', text: '—' },
+] as const;
+
+function zeroWords({ truing }: Picture): string {
+  const { zero } = truing;
+  if (!zero) return 'middle of the picture';
+  if ('pick' in zero) return 'a point of its own';
+  const n = truing.yardsticks.findIndex((y) => y.id === zero.yardstick) + 1;
+  return `${zero.end === 'from' ? 'first' : 'second'} reading of ${n}`;
+}
+
+function HeightLine({ title, plane, picture, unit }: { title: string; plane: 'yardstick' | 'face'; picture: Picture; unit: LengthUnit }) {
+  const apply = useJob((s) => s.apply);
+  const { heightMm, plusMinusMm } = picture.truing.heights[plane];
+  const shown = heightMm === 0 ? '' : `${writeLength(heightMm, null, unit).value.replace(/0+$/, '').replace(/\.$/, '')}${plusMinusMm ? ` ± ${Number(plusMinusMm.toFixed(3))}` : ''}`;
+  return (
+    <SlipLine title={title} figure={<LengthField label={title} value={shown} unit={unit} onAccept={(mm, spread) => apply(setHeight(picture.id, plane, { heightMm: mm, plusMinusMm: spread ?? HEIGHT_SPREAD_MM }))} />}>
+      {heightMm === 0 ? 'level with the table' : <Act onClick={() => apply(setHeight(picture.id, plane, { heightMm: 0, plusMinusMm: 0 }))}>Level with the table</Act>}
+    </SlipLine>
+  );
+}
+
+/** ± of a typed height when none is typed with it, mm. */
+const HEIGHT_SPREAD_MM = 0.1;
+
+function SpotChecks({ picture, unit, certainty }: { picture: Picture; unit: LengthUnit; certainty: Certainty | null }) {
+  const apply = useJob((s) => s.apply);
+  const take = useBench((s) => s.take);
+  return (
+    <section aria-label="Spot checks" className="mt-5">
+      <h3 className="mb-1.5 font-semibold text-[14.5px]">Spot checks</h3>
+      <ol>
+        {picture.truing.spotChecks.map((s, k) => {
+          const found = certainty?.spotChecks[s.id] ?? null;
+          return (
+            <SlipLine
+              key={s.id}
+              mark={String.fromCharCode(97 + (k % 26))}
+              title="Caliper"
+              figure={<LengthField label={`Spot check ${k + 1}`} value={s.typed} unit={unit} onAccept={(lengthMm, plusMinusMm, typed) => apply(changeSpotCheck(picture.id, s.id, { lengthMm, plusMinusMm, typed }))} />}
+            >
+              {found && (
+                <>
+                  found <LengthFigure mm={found.found.value} plusMinusMm={found.found.plusMinus} unit={unit} />
+                  <br />
+                  <span className={found.fits ? 'text-verdigris' : 'font-medium text-brick'}>
+                    <span className="figure">
+                      {writeLength(found.deviationMm, found.plusMinusMm, unit).value} {unit} ({fixed(100 * found.deviationShare, 2)} %)
+                    </span>
+                    , {found.fits ? 'fits' : 'does not fit'} within <span className="figure">± {writeLength(0, found.plusMinusMm, unit).plusMinus}</span>
+                  </span>
+                </>
+              )}
+              <div className="mt-1.5 flex items-center justify-between">
+                <PlaneChoice value={s.plane} onChange={(plane) => apply(changeSpotCheck(picture.id, s.id, { plane }))} />
+                <Act onClick={() => apply(removeSpotCheck(picture.id, s.id))} aria-label={`Remove spot check ${k + 1}`}>
+                  Remove
+                </Act>
+              </div>
+            </SlipLine>
+          );
+        })}
+        <SlipLine title={<Act onClick={() => take('spot')}>Add a spot check</Act>}>A length that is compared, and not used.</SlipLine>
+      </ol>
+    </section>
+  );
+}
+
+function toolSentence(tool: NonNullable<Tool>, begun: boolean): string {
+  if (tool === 'readings') return begun ? 'Now the second reading.' : 'Pick the first reading under the loupe.';
+  if (tool === 'direction') return begun ? 'Now a second point on that line.' : 'Pick a point on a line that runs along X or Y.';
+  if (tool === 'zero') return 'Pick where zero is.';
+  return begun ? 'Now the second point.' : 'Pick the first point of a length that the caliper can check.';
+}

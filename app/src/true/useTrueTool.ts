@@ -1,0 +1,84 @@
+import { type PickRecord, type Picture, setAxis, setZero } from '@steady-moth/core/job';
+import { useMemo, useRef } from 'react';
+import type { BoardTool } from '../board/Board';
+import { type BoardFace, boardMapper } from '../board/boardMap';
+import type { Aim } from '../board/useAim';
+import { toScreen } from '../board/view';
+import { useBench } from '../store/benchStore';
+import { useJob } from '../store/jobStore';
+import { useReadout } from '../store/readoutStore';
+import { moveHeld, picksOf } from './picks';
+import type { PickDraft } from './TrueStep';
+
+const GRAB_PX = 12;
+
+const recordOf = (aim: Aim): PickRecord => ({ uPx: aim.picture.uPx, vPx: aim.picture.vPx, sigmaPx: aim.sigmaPx });
+
+/** What the pointer does in True: sets picks with the tool in hand, and drags any that is there. */
+export function useTrueTool({ picture, face, first, setFirst, setDraft }: { picture: Picture; face: BoardFace; first: PickRecord | null; setFirst(pick: PickRecord | null): void; setDraft(draft: PickDraft | null): void }): BoardTool {
+  const tool = useBench((s) => s.tool);
+  const held = useRef<{ id: string; end: 'from' | 'to' } | null>(null);
+  return useMemo(() => {
+    const mapper = boardMapper(face);
+    const apply = useJob.getState().apply;
+    const bench = useBench.getState;
+    /** Length and direction from the first pick to here, as the board has them now. */
+    const showSpan = (aim: Aim) => {
+      const from = first && mapper.toBoard(first);
+      if (!from || face.kind !== 'true') return;
+      const dx = aim.board.x - from.x;
+      const dy = from.y - aim.board.y;
+      useReadout.getState().show({ lengthMm: Math.hypot(dx, dy), lengthPlusMinusMm: null, angle: Math.atan2(dy, dx) });
+    };
+    return {
+      wish: tool === 'readings' ? 'line' : tool === null ? null : 'edge',
+      targets: () => (tool === 'zero' || tool === 'direction' ? picksOf(picture).map((p) => ({ id: `${p.id} ${p.end}`, picture: p.pick, sigmaPx: p.pick.sigmaPx })) : []),
+      grab(raw, view) {
+        // With a tool in hand a press sets a new pick, unless it hits one of the same kind that is already there.
+        if (tool !== null) return false;
+        const at = toScreen(view, raw);
+        const found = picksOf(picture)
+          .map((p) => ({ p, place: mapper.toBoard(p.pick) }))
+          .filter((c) => c.place !== null)
+          .map((c) => ({ p: c.p, away: Math.hypot(toScreen(view, c.place as never).x - at.x, toScreen(view, c.place as never).y - at.y) }))
+          .filter((c) => c.away <= GRAB_PX)
+          .sort((a, b) => a.away - b.away)[0];
+        held.current = found ? { id: found.p.id, end: found.p.end } : null;
+        bench().select(found ? { kind: 'pick', ...held.current! } : null);
+        return held.current !== null;
+      },
+      hover(aim, isHeld) {
+        if (isHeld && held.current) setDraft({ ...held.current, pick: recordOf(aim) });
+        else showSpan(aim);
+      },
+      drop(aim) {
+        if (held.current) apply(moveHeld(picture, held.current.id, held.current.end, recordOf(aim)));
+        held.current = null;
+        setDraft(null);
+      },
+      place(aim) {
+        const pick = recordOf(aim);
+        if (tool === 'zero') {
+          apply(setZero(picture.id, { pick, plane: 'face' }));
+          bench().take(null);
+          return;
+        }
+        if (tool === null) return;
+        if (!first) {
+          setFirst(pick);
+          return;
+        }
+        if (Math.hypot(first.uPx - pick.uPx, first.vPx - pick.vPx) < SAME_PLACE_PX) return;
+        if (tool === 'direction') {
+          const flat = Math.abs(pick.uPx - first.uPx) >= Math.abs(pick.vPx - first.vPx);
+          apply(setAxis(picture.id, { along: flat ? 'x' : 'y', from: first, to: pick, plane: 'face' }));
+          bench().take(null);
+        } else if (tool === 'readings' || tool === 'spot') bench().setPending({ purpose: tool, from: first, to: pick });
+        setFirst(null);
+      },
+    };
+  }, [tool, picture, face, first, setFirst, setDraft]);
+}
+
+/** A second press this near to the first is a slip of the finger, px of the picture. */
+const SAME_PLACE_PX = 4;

@@ -1,0 +1,71 @@
+import type { Picture } from '@steady-moth/core/job';
+import { distance, figureOf, mmPerPx, type PlaneMap, type PlanePick, type Truing, type TruingInput, truePicture } from '@steady-moth/core/truing';
+
+/** What to add so that the ± becomes smaller, each with the ± of 100 mm that it would bring. */
+export interface Advice {
+  nowMm: number;
+  options: { what: 'across' | 'opposite' | 'flat-on'; wouldBeMm: number }[];
+}
+
+/** Shares of the picture's size at which a further known length is tried out. */
+const NEAR_RIM = 0.2;
+
+/**
+ * Tries what a further known length would do, by adding one that agrees with the present estimate, and tells what
+ * helps. Null when nothing would make the ± of 100 mm a third smaller.
+ */
+export function adviseNext(said: Pick<Picture, 'facts' | 'truing'>, input: TruingInput, truing: Truing, map: PlaneMap): Advice | null {
+  const nowMm = worstHundred(truing, said, map);
+  const first = input.yardsticks[0];
+  const { widthPx: w, heightPx: h } = said.facts;
+  const flat = Math.abs(first.to.uPx - first.from.uPx) > Math.abs(first.to.vPx - first.from.vPx);
+  const [low, high] = [NEAR_RIM, 1 - NEAR_RIM];
+  const nearTop = (first.from.vPx + first.to.vPx) / 2 < h / 2;
+  const nearLeft = (first.from.uPx + first.to.uPx) / 2 < w / 2;
+  const across = flat ? [nearLeft ? high * w : low * w, low * h, nearLeft ? high * w : low * w, high * h] : [low * w, nearTop ? high * h : low * h, high * w, nearTop ? high * h : low * h];
+  const far = flat ? [low * w, nearTop ? high * h : low * h, high * w, nearTop ? high * h : low * h] : [nearLeft ? high * w : low * w, low * h, nearLeft ? high * w : low * w, high * h];
+  const options: Advice['options'] = [];
+  const consider = (what: Advice['options'][number]['what'], changed: TruingInput) => {
+    const result = truePicture(changed, { draws: 150 });
+    if (!result.ok) return;
+    const wouldBeMm = worstHundred(result.truing, said, map);
+    if (wouldBeMm < nowMm * WORTH_IT) options.push({ what, wouldBeMm });
+  };
+  const plus = (...ends: number[][]): TruingInput => ({ ...input, yardsticks: [...input.yardsticks, ...ends.flatMap((e, k) => virtual(truing, e, k))] });
+  consider('across', plus(across));
+  if (options.length === 0 || options[0].wouldBeMm > nowMm / 4) consider('opposite', plus(across, far));
+  if (input.hold === 'free') consider('flat-on', { ...input, hold: 'flat-on' });
+  return options.length ? { nowMm, options } : null;
+}
+
+/** Advice that does not bring the ± below this share of the present one is not worth a reading. */
+const WORTH_IT = 0.67;
+
+function virtual(truing: Truing, [u0, v0, u1, v1]: number[], k: number): TruingInput['yardsticks'] {
+  const pick = (uPx: number, vPx: number): PlanePick => ({ uPx, vPx, sigmaPx: 0.2, plane: 'face' });
+  const found = figureOf(truing, [pick(u0, v0), pick(u1, v1)], distance);
+  if (!found) return [];
+  return [{ id: `tried${k}`, kind: 'known-length', plane: 'face', from: pick(u0, v0), to: pick(u1, v1), lengthMm: found.value, plusMinusMm: 0.05 }];
+}
+
+/** ± of 100 mm along and across at five places of the picture: the worst of them. */
+function worstHundred(truing: Truing, { facts }: Pick<Picture, 'facts'>, map: PlaneMap): number {
+  const span = 25 / mmPerPx(map);
+  let worst = 0;
+  for (const [x, y] of [
+    [0.5, 0.5],
+    [0.25, 0.3],
+    [0.75, 0.3],
+    [0.25, 0.7],
+    [0.75, 0.7],
+  ])
+    for (const [du, dv] of [
+      [span, 0],
+      [0, span],
+    ]) {
+      const pick = (way: number): PlanePick => ({ uPx: x * facts.widthPx + way * du, vPx: y * facts.heightPx + way * dv, sigmaPx: 0.1, plane: 'face' });
+      const found = figureOf(truing, [pick(-1), pick(1)], distance);
+      if (found) worst = Math.max(worst, (100 * found.plusMinus) / found.value);
+    }
+  return worst;
+}

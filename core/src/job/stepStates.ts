@@ -1,0 +1,25 @@
+import type { JobDocument } from './document';
+
+export type StepName = 'picture' | 'true' | 'trace' | 'handover';
+export const STEPS: readonly StepName[] = ['picture', 'true', 'trace', 'handover'];
+
+/** How far a step has come: nothing yet, good, or something wants attention. */
+export interface StepState {
+  bead: 'empty' | 'full' | 'chipped';
+  reason: 'no-picture' | 'no-yardstick' | 'tilt-unseen' | 'no-run' | 'open-run' | 'nothing-to-cut' | null;
+}
+
+const FULL: StepState = { bead: 'full', reason: null };
+
+/** What the plumb line's beads and the rack show of a job. */
+export function stepStates({ pictures, part }: JobDocument): Record<StepName, StepState> {
+  const yardsticks = pictures.reduce((sum, p) => sum + p.truing.yardsticks.length, 0);
+  const open = part.runs.some((r) => r.kind === 'chain' && !r.closed && r.role === 'cut');
+  const cut = part.runs.some((r) => r.role === 'cut' && (r.kind === 'circle' || r.closed));
+  return {
+    picture: pictures.length ? FULL : { bead: 'empty', reason: 'no-picture' },
+    true: yardsticks === 0 ? { bead: 'empty', reason: 'no-yardstick' } : yardsticks === 1 ? { bead: 'chipped', reason: 'tilt-unseen' } : FULL,
+    trace: part.runs.length === 0 ? { bead: 'empty', reason: 'no-run' } : open ? { bead: 'chipped', reason: 'open-run' } : FULL,
+    handover: cut && yardsticks > 0 ? (open ? { bead: 'chipped', reason: 'open-run' } : FULL) : { bead: 'empty', reason: 'nothing-to-cut' },
+  };
+}

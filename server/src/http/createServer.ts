@@ -1,0 +1,54 @@
+import Koa from 'koa';
+import send from 'koa-send';
+import { strictHeaders } from './strictHeaders';
+
+/** Folders that the server hands out. */
+export interface ServerParts {
+  /** The built application. */
+  appFolder: string;
+  /** Pictures of the demo, under /demo/. */
+  demoFolder: string;
+  /** Told of faults of the server's own; what a stranger sees says nothing of them. */
+  onFault(error: unknown): void;
+}
+
+/** Files named by their content never change. */
+const HASHED = /^\/assets\//;
+const YEAR_MS = 365 * 24 * 3600 * 1000;
+const DEMO_FILE = /^\/demo\/([a-z0-9-]+\.jpg)$/;
+
+/** The server as a function of its parts. It does not listen; whoever calls it does. */
+export function createServer({ appFolder, demoFolder, onFault }: ServerParts): Koa {
+  const server = new Koa();
+  server.silent = true;
+  server.on('error', onFault);
+  server.use(async (context, next) => {
+    try {
+      await next();
+    } catch (error) {
+      const status = (error as { status?: number }).status ?? 500;
+      if (status >= 500) onFault(error);
+      context.status = status;
+      context.body = status === 404 ? 'Not found' : status < 500 ? 'Bad request' : 'Something went wrong here';
+    }
+  });
+  server.use(strictHeaders);
+  server.use(async (context) => {
+    if (context.method !== 'GET' && context.method !== 'HEAD') {
+      context.status = 405;
+      context.set('Allow', 'GET, HEAD');
+      context.body = 'Only reading is possible here';
+      return;
+    }
+    const demo = DEMO_FILE.exec(context.path);
+    if (demo) {
+      await send(context, demo[1], { root: demoFolder });
+      return;
+    }
+    // Every path of the application without a dot is one of its screens.
+    const file = context.path.includes('.') ? context.path : '/index.html';
+    await send(context, file, { root: appFolder, maxage: HASHED.test(file) ? YEAR_MS : 0, immutable: HASHED.test(file) });
+    if (!HASHED.test(file)) context.set('Cache-Control', 'no-cache');
+  });
+  return server;
+}

@@ -1,0 +1,2 @@
+export * from './createServer';
+export * from './strictHeaders';

@@ -1,0 +1,32 @@
+import type { Context, Next } from 'koa';
+
+/**
+ * What the browser may do with anything from here: run and fetch only what this server hands out. Pictures are shown
+ * from memory (blob:), and nothing may frame the application.
+ */
+export const CONTENT_POLICY = [
+  "default-src 'none'",
+  "script-src 'self'",
+  "style-src 'self'",
+  "img-src 'self' blob:",
+  "font-src 'self'",
+  "connect-src 'self'",
+  "worker-src 'self'",
+  "manifest-src 'self'",
+  "base-uri 'none'",
+  "form-action 'none'",
+  "frame-ancestors 'none'",
+].join('; ');
+
+export async function strictHeaders(context: Context, next: Next): Promise<void> {
+  context.set({
+    'Content-Security-Policy': CONTENT_POLICY,
+    'Cross-Origin-Opener-Policy': 'same-origin',
+    'Cross-Origin-Embedder-Policy': 'require-corp',
+    'Cross-Origin-Resource-Policy': 'same-origin',
+    'Permissions-Policy': 'camera=(), microphone=(), geolocation=()',
+    'Referrer-Policy': 'no-referrer',
+    'X-Content-Type-Options': 'nosniff',
+  });
+  await next();
+}
