@@ -1,7 +1,7 @@
 /** Who may import whom: docs/architecture.md says the same in words. */
 const lower = '(units|numeric|geometry|raster)';
 const middle = '(truing|edge|fit)';
-const upper = '(format|job)';
+const upper = '(format|job|script)';
 const test = '\\.test\\.tsx?$';
 
 module.exports = {

@@ -139,6 +139,7 @@ export function Board({ picture, face, ready, unit, tool, opacity, children }: {
         role="application"
         aria-label="Drawing board. With a tool in hand, arrow keys move the cross, space sets a point."
         tabIndex={0}
+        data-view={view ? `${view.x} ${view.y} ${view.scale}` : undefined}
         className={`absolute overflow-hidden bg-board outline-none focus-visible:ring-2 focus-visible:ring-inset focus-visible:ring-rust ${tool.wish ? 'cursor-crosshair' : ''}`}
         style={{ left: RULER_PX, top: RULER_PX, right: 0, bottom: 0, touchAction: 'none' }}
         onKeyDown={onKeyDown}
@@ -205,7 +206,7 @@ function AimMark({ aim }: { aim: Aim }) {
 const KINDS = { edge: 'edge', line: 'stroke', point: 'point', free: 'nothing' } as const;
 
 function clingWords(aim: Aim): string {
-  return aim.cling === 'free' ? 'nothing, free hand' : aim.cling === 'point' ? 'point' : `${KINDS[aim.cling]}, ± ${(2 * aim.sigmaPx).toFixed(2)} px`;
+  return aim.cling === 'free' ? (useBench.getState().freeHand ? 'nothing: free hand' : 'nothing near') : aim.cling === 'point' ? 'point' : `${KINDS[aim.cling]}, ± ${(2 * aim.sigmaPx).toFixed(2)} px`;
 }
 
 const loupeWords = (aim: Aim): string => (aim.cling === 'free' ? 'no edge near' : `${KINDS[aim.cling]}, ± ${(2 * aim.sigmaPx).toFixed(2)} px`);

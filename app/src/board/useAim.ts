@@ -33,7 +33,7 @@ export interface AimWish {
 }
 
 /** Reach of clinging on screen, and its bounds in the original picture. */
-const REACH = { screenPx: 9, leastPx: 3, mostPx: 26 } as const;
+const REACH = { screenPx: 9, leastPx: 3, mostPx: 48 } as const;
 /** A point set by hand stands within about half a screen pixel, and never better than this in the picture. */
 const FREE_SIGMA_PX = 0.5;
 

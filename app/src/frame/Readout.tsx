@@ -7,9 +7,10 @@ import { degrees } from '../kit';
 /** The strip of large figures along the bottom. Digits typed anywhere land here. */
 export function Readout({ unit, isTrue }: { unit: LengthUnit; isTrue: boolean }) {
   const reading = useReadout((s) => s.reading);
+  const asks = useReadout((s) => s.asks);
   const length = reading.lengthMm === null ? null : writeLength(reading.lengthMm, reading.lengthPlusMinusMm, unit);
   return (
-    <section aria-label="Readout" className="flex h-[86px] shrink-0 items-center gap-7 overflow-hidden bg-soot px-6 text-[var(--on-soot)]">
+    <section aria-label="Readout" className="flex h-[86px] shrink-0 items-center gap-5 overflow-hidden bg-soot px-5 text-[var(--on-soot)]">
       <Entry />
       <Cell label="X">{isTrue && reading.xMm !== null ? signed(reading.xMm, unit) : '—'}</Cell>
       <Cell label="Y">{isTrue && reading.yMm !== null ? signed(reading.yMm, unit) : '—'}</Cell>
@@ -18,11 +19,11 @@ export function Readout({ unit, isTrue }: { unit: LengthUnit; isTrue: boolean })
         {length?.plusMinus && <span className="text-[16px] text-[var(--soot-verdigris)]"> ± {length.plusMinus}</span>}
       </Cell>
       <Cell label="Direction">{reading.angle === null ? '—' : degrees(reading.angle)}</Cell>
-      <div className="min-w-0">
+      <div className="min-w-24 grow">
         <div className="text-[11.5px] text-[var(--soot-label)]">Clings to</div>
         <div className="truncate text-[14px]">{reading.clings ?? '—'}</div>
       </div>
-      <StepPicker />
+      {!asks && <StepPicker />}
     </section>
   );
 }
@@ -31,7 +32,7 @@ function Cell({ label, children }: { label: string; children: React.ReactNode })
   return (
     <div className="shrink-0">
       <div className="text-[11.5px] text-[var(--soot-label)]">{label}</div>
-      <div className="figure min-w-[5.2ch] text-[25px] leading-tight">{children}</div>
+      <div className="figure min-w-[4.4ch] text-[24px] leading-tight">{children}</div>
     </div>
   );
 }
@@ -76,8 +77,7 @@ function Entry() {
     if (!asks) return;
     const onKey = (event: KeyboardEvent) => {
       const typing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
-      if (typing || event.ctrlKey || event.metaKey || event.altKey || !/^[\d.,ØøRr]$/.test(event.key)) return;
-      if (/[Rr]/.test(event.key)) return;
+      if (typing || event.ctrlKey || event.metaKey || event.altKey || !/^[\d.,Øø]$/.test(event.key)) return;
       event.preventDefault();
       ref.current?.focus();
       setText((t) => t + event.key);
@@ -113,7 +113,7 @@ function Entry() {
             ref.current?.blur();
           }
         }}
-        className="figure w-44 rounded border border-[var(--soot-label)] bg-transparent px-2 text-[22px] aria-invalid:border-[var(--soot-verdigris)]"
+        className="figure w-36 rounded border border-[var(--soot-label)] bg-transparent px-2 text-[22px] aria-invalid:border-[var(--soot-verdigris)]"
       />
       {fault && (
         <div role="alert" className="absolute bottom-[88px] left-28 z-20 max-w-96 rounded border border-brick bg-paper px-3 py-2 text-brick">

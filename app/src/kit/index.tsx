@@ -1,6 +1,6 @@
 import { fixed, type LengthUnit, parseLength, writeLength } from '@steady-moth/core/units';
 import { ToggleGroup } from 'radix-ui';
-import { type ButtonHTMLAttributes, type ReactNode, useEffect, useId, useState } from 'react';
+import { type ButtonHTMLAttributes, type ReactNode, useEffect, useId, useRef, useState } from 'react';
 import { lengthSentence } from '../store/sentences';
 
 /** Words that do something. */
@@ -49,15 +49,20 @@ export function LengthField({ label, value, unit, onAccept, autoFocus = false, h
     setText(value);
     setFault(null);
   }, [value]);
-  const accept = () => {
-    if (text === value && value !== '') return;
+  // What was given out last: leaving the field after Enter must not give it out twice.
+  const given = useRef(value);
+  given.current = text === given.current ? given.current : value;
+  const accept = (): boolean => {
+    if (text === given.current && text !== '') return true;
     const found = parseLength(text, unit);
     if (!found.ok) {
       setFault(lengthSentence(found.reason));
-      return;
+      return false;
     }
     setFault(null);
+    given.current = text;
     onAccept(found.mm, found.plusMinusMm, text.trim());
+    return true;
   };
   return (
     <span className="inline-flex flex-col items-end">
@@ -77,7 +82,8 @@ export function LengthField({ label, value, unit, onAccept, autoFocus = false, h
         onChange={(e) => setText(e.target.value)}
         onBlur={() => text !== value && accept()}
         onKeyDown={(e) => {
-          if (e.key === 'Enter') accept();
+          // Leaving the field gives the keys back to the tools.
+          if (e.key === 'Enter' && accept()) e.currentTarget.blur();
           if (e.key === 'Escape') setText(value);
         }}
         className="figure w-28 rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-[14px] aria-invalid:border-brick"

@@ -38,7 +38,7 @@ export function PendingForm({ picture, pending, unit }: { picture: Picture; pend
         ),
       );
     }
-    useBench.getState().setPending(null);
+    useBench.getState().take(null);
   };
   const acceptRef = useRef(accept);
   acceptRef.current = accept;

@@ -26,6 +26,8 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
   return (
     <>
       {tool && <p className="mb-3 font-medium text-rust">{toolSentence(tool, begun)}</p>}
+      {fault && <Notice tone="wrong">{truingSentence(fault.reason)}</Notice>}
+      {known && !fault && <Verdict certainty={certainty} waiting={waiting} unit={unit} />}
       <ol>
         {truing.yardsticks.map((y, k) => (
           <SlipLine
@@ -51,8 +53,8 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
             {truing.zero && <Act onClick={() => apply(setZero(id, null))}>Middle of the picture</Act>}
           </span>
         </SlipLine>
-        <HeightLine title="Ruler stands above the table by" plane="yardstick" picture={picture} unit={unit} />
-        <HeightLine title="Face traced stands above the table by" plane="face" picture={picture} unit={unit} />
+        <HeightLine title="Ruler above table" plane="yardstick" picture={picture} unit={unit} />
+        <HeightLine title="Face above table" plane="face" picture={picture} unit={unit} />
         <SlipLine title="Camera was held" figure={<Choice label="Camera was held" value={truing.hold} options={HOLDS} onChange={(hold) => apply(setHold(id, hold))} />}>
           {certainty && (
             <>
@@ -62,8 +64,6 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
           )}
         </SlipLine>
       </ol>
-      {fault && <Notice tone="wrong">{truingSentence(fault.reason)}</Notice>}
-      {known && !fault && <Verdict certainty={certainty} waiting={waiting} unit={unit} />}
       <SpotChecks picture={picture} unit={unit} certainty={certainty} />
     </>
   );

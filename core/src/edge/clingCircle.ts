@@ -18,7 +18,7 @@ export interface ClungCircle extends CircleFit {
 /** Directions in which the rim is looked for. */
 const SPOKES = 48;
 /** Share of the radius, and bounds in px, within which the rim may lie from where it was drawn. */
-const SEARCH = { share: 0.12, leastPx: 4, mostPx: 14 } as const;
+const SEARCH = { share: 0.3, leastPx: 4, mostPx: 36 } as const;
 /** Located normals must lie this near to the spoke, or it is another edge: cosine of 30°. */
 const ALONG_SPOKE = Math.cos(Math.PI / 6);
 const FEWEST_SHARE = 0.4;

@@ -1,4 +1,4 @@
-import type { Circle, Vec2 } from '../geometry';
+import { between, type Circle, circleThrough, type Vec2 } from '../geometry';
 import { solveLeastSquares } from '../numeric';
 
 /** A circle through many points, with how well they hold it. */
@@ -15,27 +15,53 @@ const FEWEST_POINTS = 6;
 const ROUNDS = 4;
 
 /**
- * Fits a circle by the distances of points to it (geometric, not algebraic), leaving strays out round by round.
+ * Fits a circle by the distances of points to it (geometric, not algebraic), leaving strays out.
+ *
+ * Points are taken in order round the rim. The start is the circle through three of them, a third of the list apart,
+ * from which the others lie least far in the median: up to half the points may follow something else.
  * Degenerate: fewer than six points that agree give null.
- * Source: started by Taubin (1991), settled by least squares on the distances.
+ * Source: Rousseeuw (1984) for the median; Taubin (1991), then least squares on the distances.
  */
 export function fitCircle(points: readonly Vec2[]): CircleFit | null {
-  let used = [...points];
-  for (let round = 0; round < ROUNDS; round++) {
-    if (used.length < FEWEST_POINTS) return null;
-    const start = taubin(used);
-    const circle = start && settle(used, start);
-    if (!circle) return null;
-    const away = points.map((p) => Math.hypot(p.x - circle.centre.x, p.y - circle.centre.y) - circle.radius);
-    const usual = 1.4826 * median(used.map((p) => Math.abs(Math.hypot(p.x - circle.centre.x, p.y - circle.centre.y) - circle.radius)));
-    const kept = points.filter((_, k) => Math.abs(away[k]) <= STRAY_SIGMAS * usual + Number.EPSILON * circle.radius);
-    if (round === ROUNDS - 1 || kept.length === used.length) {
-      const square = kept.reduce((sum, p) => sum + (Math.hypot(p.x - circle.centre.x, p.y - circle.centre.y) - circle.radius) ** 2, 0);
-      return { ...circle, scatter: Math.sqrt(square / Math.max(1, kept.length - 3)), used: kept.length };
-    }
+  if (points.length < FEWEST_POINTS) return null;
+  let circle = leastMedianCircle(points);
+  let used: readonly Vec2[] = points;
+  for (let round = 0; circle && round < ROUNDS; round++) {
+    const here = circle;
+    const away = points.map((p) => Math.abs(between(p, here.centre) - here.radius));
+    const usual = 1.4826 * median(round === 0 ? away : used.map((p) => Math.abs(between(p, here.centre) - here.radius)));
+    const kept = points.filter((_, k) => away[k] <= STRAY_SIGMAS * usual + ROUNDING * here.radius);
+    if (kept.length < FEWEST_POINTS) return null;
+    const settled = kept.length === used.length && round > 0;
     used = kept;
+    if (settled) break;
+    const start = taubin(used);
+    circle = start && settle(used, start);
   }
-  return null;
+  if (!circle) return null;
+  const { centre, radius } = circle;
+  const square = used.reduce((sum, p) => sum + (between(p, centre) - radius) ** 2, 0);
+  return { centre, radius, scatter: Math.sqrt(square / Math.max(1, used.length - 3)), used: used.length };
+}
+
+/** Exact points lie off their circle by rounding only, relative to its radius. */
+const ROUNDING = 1e-12;
+
+function leastMedianCircle(points: readonly Vec2[]): Circle | null {
+  const n = points.length;
+  const third = Math.floor(n / 3);
+  let best: Circle | null = null;
+  let least = Number.POSITIVE_INFINITY;
+  for (let k = 0; k < n; k++) {
+    const circle = circleThrough(points[k], points[(k + third) % n], points[(k + 2 * third) % n]);
+    if (!circle) continue;
+    const away = median(points.map((p) => Math.abs(between(p, circle.centre) - circle.radius)));
+    if (away < least) {
+      least = away;
+      best = circle;
+    }
+  }
+  return best;
 }
 
 /** Taubin's algebraic fit by Newton on its characteristic polynomial, on centred points. */

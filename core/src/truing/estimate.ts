@@ -67,13 +67,12 @@ export function estimate(input: TruingInput): EstimateResult {
   return { ok: true, unknowns, prior, solutions: allowed };
 }
 
-/** Tilts from which the descent starts: flat-on, and to each side, since a tilt and its opposite can look alike. */
+/** Tilts from which the descent starts, rad: flat-on and two rings, since a tilt and its opposite can look alike. */
 const STARTING_TILTS: readonly (readonly [number, number])[] = [
-  [0.02, 0.02],
-  [0.25, 0],
-  [-0.25, 0],
-  [0, 0.25],
-  [0, -0.25],
+  [0.01, 0.01],
+  ...[0.15, 0.4].flatMap((tilt) =>
+    Array.from({ length: 6 }, (_, k) => [tilt * Math.cos((k * Math.PI) / 3), tilt * Math.sin((k * Math.PI) / 3)] as const),
+  ),
 ];
 
 /** A solution that is exp(−6) as likely as the best is not shown. */

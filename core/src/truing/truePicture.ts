@@ -1,6 +1,6 @@
-import { normalRandom, type Random, seededRandom, solveLeastSquares } from '../numeric';
+import { factorCholesky, normalRandom, type Random, seededRandom, solveLeastSquares } from '../numeric';
 import { CAMERA, cameraHeightMm, prepareCamera, tiltRad } from './camera';
-import { type EstimateResult, estimate, posedProblem, type TruingFault, type TruingInput } from './estimate';
+import { type EstimateResult, estimate, posedProblem, type Solution, type TruingFault, type TruingInput } from './estimate';
 import type { Unknowns } from './layOutUnknowns';
 import { type PlaneId, TABLE, type YardstickId } from './yardstick';
 
@@ -79,7 +79,8 @@ function listPlanes(input: TruingInput, unknowns: Unknowns, parameters: Float64A
 /**
  * Draws truings as other days' readings and other cameras from the priors would have given them: every reading and
  * every prior is scattered by its own σ and the estimate made again. Exact where the model is straight, and it
- * follows the model where it is bent. Solutions are started from in proportion to their likelihood.
+ * follows the model where it is bent. Solutions are started from in proportion to their
+ * probability, height times volume (Laplace).
  * Source: JCGM 101:2008; randomised maximum likelihood (Oliver, He & Reynolds 1996).
  */
 function drawTruings(
@@ -89,7 +90,7 @@ function drawTruings(
   normal: Random,
 ): Float64Array[] {
   const { prior, unknowns, solutions } = found;
-  const weights = solutions.map((s) => Math.exp(solutions[0].cost - s.cost));
+  const weights = solutions.map((s) => Math.exp(solutions[0].cost - s.cost + (logVolume(s) - logVolume(solutions[0]))));
   const total = weights.reduce((a, b) => a + b);
   const draws: Float64Array[] = [];
   solutions.forEach((solution, k) => {
@@ -104,7 +105,17 @@ function drawTruings(
 }
 
 /** A draw is needed to a hundredth of its own scatter only. */
-const DRAW_DESCENT = { maxSteps: 30, smallestStep: 0.01, damping: 1e-7 } as const;
+const DRAW_DESCENT = { maxSteps: 60, smallestStep: 0.03, damping: 1e-7 } as const;
+
+/** Logarithm of the volume that a solution's scatter fills, up to a constant. */
+function logVolume({ covariance, parameters }: Solution): number {
+  const size = parameters.length;
+  const factors = covariance.slice();
+  if (!factorCholesky(factors, size)) return Number.NEGATIVE_INFINITY;
+  let sum = 0;
+  for (let k = 0; k < size; k++) sum += Math.log(factors[k * size + k]);
+  return sum;
+}
 
 /** The same scatter each time the residuals are asked for, in the order in which they are added. */
 function repeatable(normal: Random): { next: () => number; rewind: () => void } {

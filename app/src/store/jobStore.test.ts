@@ -1,0 +1,89 @@
+import { type JobState, NO_HISTORY, renameJob, setUnit } from '@steady-moth/core/job';
+import { describe, expect, it, vi } from 'vitest';
+import { sampleJob } from '../../../core/src/job/sample.test-data';
+import type { LoadResult, NewBlob, SaveResult } from '../storage';
+import { createJobStore, type Outside } from './jobStore';
+
+const settle = () => new Promise((resolve) => setTimeout(resolve, 0));
+
+/** A store over a storage that the test holds in its hands. */
+function bench(history = NO_HISTORY) {
+  const saved: { state: JobState; revision: number; blobs: NewBlob[] }[] = [];
+  let answer: SaveResult | null = null;
+  let tell: (mayWrite: boolean) => void = () => {};
+  const outside: Outside = {
+    load: async (): Promise<LoadResult> => ({ ok: true, state: { job: sampleJob(), history }, revision: 1 }),
+    async save(state, revision, blobs) {
+      await settle();
+      if (answer) return answer;
+      saved.push({ state, revision, blobs });
+      return { ok: true, revision: revision + 1 };
+    },
+    lease(_, __, onChange) {
+      tell = onChange;
+      return () => {};
+    },
+    now: () => 1000,
+  };
+  const store = createJobStore(outside);
+  return { store, saved, refuse: (a: SaveResult | null) => (answer = a), tell: (may: boolean) => tell(may) };
+}
+
+describe('the open job', () => {
+  it('is kept after every change, one save at a time, each on the one before', async () => {
+    const { store, saved } = bench();
+    store.getState().open('job1');
+    await settle();
+    store.getState().apply(setUnit('in'));
+    store.getState().apply(renameJob('A'));
+    store.getState().apply(renameJob('B'));
+    await vi.waitFor(() => expect(store.getState().keeping).toEqual({ kind: 'kept', at: 1000 }));
+    expect(saved.map((s) => s.revision)).toEqual([1, 2]);
+    expect(saved.at(-1)?.state.job.name).toBe('B');
+    expect(store.getState().state?.history.past.map((c) => c.label)).toEqual(['change the unit', 'name the job', 'name the job']);
+  });
+
+  it('loses nothing when storage refuses, and keeps it on the next try', async () => {
+    const { store, saved, refuse } = bench();
+    store.getState().open('job1');
+    await settle();
+    refuse({ ok: false, reason: 'storage-full' });
+    store.getState().apply(setUnit('in'));
+    await vi.waitFor(() => expect(store.getState().keeping).toEqual({ kind: 'failing', reason: 'storage-full' }));
+    expect(store.getState().state?.job.unit).toBe('in');
+    refuse(null);
+    store.getState().retry();
+    await vi.waitFor(() => expect(store.getState().keeping.kind).toBe('kept'));
+    expect(saved.at(-1)?.state.job.unit).toBe('in');
+  });
+
+  it('is not changed by a tab that may not write', async () => {
+    const { store, tell } = bench();
+    store.getState().open('job1');
+    await settle();
+    tell(false);
+    store.getState().apply(setUnit('in'));
+    expect(store.getState().state?.job.unit).toBe('mm');
+    tell(true);
+    await settle();
+    store.getState().apply(setUnit('in'));
+    expect(store.getState().state?.job.unit).toBe('in');
+  });
+
+  it('refuses to take back a change that leads to a broken job, and says so', async () => {
+    const { store } = bench({ past: [{ label: 'x', patches: [], inverse: [{ op: 'remove', path: ['unit'] }] }], future: [] });
+    store.getState().open('job1');
+    await settle();
+    store.getState().undo();
+    expect(store.getState().state?.job).toEqual(sampleJob());
+    expect(store.getState().notice).toMatch(/cannot be taken back/);
+  });
+
+  it('forgets an answer that comes after it was left', async () => {
+    const { store } = bench();
+    const leave = store.getState().open('job1');
+    leave();
+    await settle();
+    expect(store.getState().state).toBeNull();
+  });
+});

@@ -1,0 +1,60 @@
+import { CAMERA, cameraPrior, type Hold, type PictureFacts, type PlanePick, type TruingInput } from '../core/src/truing';
+import { normalRandom, type Random, seededRandom } from '../core/src/numeric';
+import { buildCamera, type Camera, pictureOf } from '../rig/src/camera';
+
+/** A scene drawn from the stated priors, by geometry alone: what the estimator is told, and what is true. */
+export interface DrawnScene {
+  input: TruingInput;
+  camera: Camera;
+  normal: Random;
+  /** A pick of a place on a plane, with its scatter; null outside the picture. */
+  pickOf(x: number, y: number, plane: 'yardstick' | 'face'): PlanePick | null;
+}
+
+export const FACTS: PictureFacts = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, cropped: false };
+/** Scatter of a pick under the loupe, px: what the edge locator tells of a clear edge, twice over. */
+export const PICK_SIGMA_PX = 0.15;
+const HEIGHTS = { yardstick: { heightMm: 1, plusMinusMm: 0.1 }, face: { heightMm: 2, plusMinusMm: 0.1 } };
+/** Beyond this tilt no one calls it a photograph of a flat thing, and parts leave the frame, rad. */
+const MOST_TILT = (40 * Math.PI) / 180;
+
+/** Draws one scene, the camera with what the estimator does not model as well. Distance 300 to 500 mm. */
+export function drawScene(seed: number, hold: Hold): DrawnScene {
+  const random = seededRandom(seed * 7919 + 13);
+  const normal = normalRandom(random);
+  const prior = cameraPrior(FACTS, hold);
+  const draw = (k: number) => prior.mean[k] + prior.sigma[k] * normal();
+  let a = 0;
+  let b = 0;
+  do {
+    a = draw(CAMERA.a);
+    b = draw(CAMERA.b);
+  } while (Math.hypot(a, b) > MOST_TILT);
+  const distanceMm = 300 + 200 * random();
+  const focal = FACTS.focalMm ?? 0;
+  const camera = buildCamera({
+    widthPx: FACTS.widthPx,
+    heightPx: FACTS.heightPx,
+    cPx: Math.exp(draw(CAMERA.lnC)) / (1 - focal / distanceMm),
+    centre: [draw(CAMERA.cx), draw(CAMERA.cy)],
+    radial: [draw(CAMERA.k1), draw(CAMERA.k2), 0.004 * normal()],
+    decentring: [0.0003 * normal(), 0.0003 * normal()],
+    target: [0, 0],
+    distanceMm,
+    tilt: Math.hypot(a, b),
+    tiltTowards: Math.atan2(a, -b),
+    roll: 0,
+  });
+  const heightOf = { yardstick: 0, face: 0 };
+  for (const plane of ['yardstick', 'face'] as const) heightOf[plane] = HEIGHTS[plane].heightMm + (HEIGHTS[plane].plusMinusMm / 2) * normal();
+  return {
+    camera,
+    normal,
+    input: { facts: FACTS, hold, planes: [{ id: 'yardstick', ...HEIGHTS.yardstick }, { id: 'face', ...HEIGHTS.face }], yardsticks: [] },
+    pickOf(x, y, plane) {
+      const at = pictureOf(camera, { x, y, z: heightOf[plane] });
+      if (!at || at[0] < 0 || at[1] < 0 || at[0] > FACTS.widthPx || at[1] > FACTS.heightPx) return null;
+      return { uPx: at[0] + PICK_SIGMA_PX * normal(), vPx: at[1] + PICK_SIGMA_PX * normal(), sigmaPx: PICK_SIGMA_PX, plane };
+    },
+  };
+}

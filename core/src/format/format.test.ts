@@ -1,0 +1,163 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import DxfParser from 'dxf-parser';
+import { describe, expect, it } from 'vitest';
+import type { Form } from '../geometry';
+import { writeDxf } from './dxf';
+import type { FlatProfile } from './flatProfile';
+import { writePdf } from './pdf';
+import { writeSvg } from './svg';
+
+const plate: Form = {
+  kind: 'chain',
+  closed: true,
+  segments: [
+    { kind: 'line', from: { x: 10, y: 20 }, to: { x: 80, y: 20 } },
+    { kind: 'arc', from: { x: 80, y: 20 }, via: { x: 90 - 10 * (1 - Math.SQRT1_2), y: 30 - 10 * Math.SQRT1_2 }, to: { x: 90, y: 30 } },
+    { kind: 'line', from: { x: 90, y: 30 }, to: { x: 90, y: 65 } },
+    { kind: 'line', from: { x: 90, y: 65 }, to: { x: 10, y: 65 } },
+    { kind: 'line', from: { x: 10, y: 65 }, to: { x: 10, y: 20 } },
+  ],
+};
+const curved: Form = {
+  kind: 'chain',
+  closed: false,
+  segments: [{ kind: 'curve', from: { x: 20, y: 30 }, handleFrom: { x: 30, y: 50 }, handleTo: { x: 50, y: 10 }, to: { x: 60, y: 30 } }],
+};
+const profile: FlatProfile = {
+  title: 'Latch <plate> & ÿ Ω',
+  date: '2026-03-01',
+  unit: 'mm',
+  forms: [
+    { form: plate, role: 'cut', name: 'Outer edge' },
+    { form: { kind: 'circle', centre: { x: 30, y: 50 }, radius: 4.5 }, role: 'cut', name: 'Hole 1' },
+    { form: curved, role: 'mark', name: 'Run 2' },
+  ],
+};
+const nothing: FlatProfile = { ...profile, forms: [] };
+
+/** Whether a tool of another house is on this machine; what needs one is skipped where it is not. */
+const has = (tool: string, ...args: string[]): boolean => {
+  try {
+    execFileSync(tool, args, { stdio: 'ignore' });
+    return true;
+  } catch {
+    return false;
+  }
+};
+/** Debian's own Python, which has Debian's packages. */
+const PYTHON = '/usr/bin/python3';
+const folder = mkdtempSync(join(tmpdir(), 'moth-format-'));
+
+describe('writeSvg', () => {
+  const svg = writeSvg(profile) ?? '';
+
+  it('is true to size and keeps arcs and curves', () => {
+    const [, width, height] = /width="([\d.]+)mm" height="([\d.]+)mm"/.exec(svg) ?? [];
+    expect(svg).toContain(`viewBox="0 0 ${width} ${height}"`);
+    expect(svg).toMatch(/A 10 10 0 0 0 /);
+    expect(svg).toMatch(/ C /);
+    expect(svg).toContain('overall 80.00 mm wide, 45.00 mm high');
+    expect(svg).toContain('check bar 100.00 mm');
+    expect(svg).toContain('2026-03-01');
+  });
+
+  it('lets no name out of its tag', () => {
+    expect(svg).toContain('Latch &lt;plate&gt; &amp;');
+    expect(svg).not.toContain('<plate>');
+  });
+
+  it('has nothing to write for nothing', () => {
+    expect(writeSvg(nothing)).toBeNull();
+  });
+
+  it.skipIf(!has('rsvg-convert', '--version'))('is drawn at its size by another reader', () => {
+    const path = join(folder, 'out.svg');
+    writeFileSync(path, svg);
+    execFileSync('rsvg-convert', ['-d', '254', '-p', '254', '-o', join(folder, 'out.png'), path]);
+    const [, width] = /width="([\d.]+)mm"/.exec(svg) ?? [];
+    const seen = readFileSync(join(folder, 'out.png')).readUInt32BE(16);
+    expect(Math.abs(seen - Number(width) * 10)).toBeLessThanOrEqual(1);
+  });
+});
+
+describe('writeDxf', () => {
+  const dxf = writeDxf(profile) ?? '';
+
+  it('is read back by another reader: millimetres, layers, bulge, circle, spline', () => {
+    const read = new DxfParser().parseSync(dxf);
+    expect(read?.header.$INSUNITS).toBe(4);
+    const entities = (read?.entities ?? []) as unknown as { type: string; layer: string; vertices?: { x: number; y: number; bulge?: number }[]; radius?: number; shape?: boolean; controlPoints?: unknown[] }[];
+    const outline = entities.find((e) => e.type === 'LWPOLYLINE');
+    expect(outline).toMatchObject({ layer: 'CUT', shape: true });
+    expect(outline?.vertices).toHaveLength(5);
+    expect(outline?.vertices?.[1].bulge).toBeCloseTo(Math.tan(Math.PI / 8), 9);
+    expect(entities.find((e) => e.type === 'CIRCLE')).toMatchObject({ layer: 'CUT', radius: 4.5 });
+    expect(entities.find((e) => e.type === 'SPLINE')).toMatchObject({ layer: 'MARK' });
+    const bar = entities.filter((e) => e.type === 'LINE' && e.layer === 'NOTES');
+    expect(bar[0].vertices?.map((v) => v.x)).toEqual([10, 110]);
+  });
+
+  it.skipIf(!has(PYTHON, '-c', 'import ezdxf'))('passes the audit of a third', () => {
+    const path = join(folder, 'out.dxf');
+    writeFileSync(path, dxf);
+    const seen = execFileSync(PYTHON, ['-c', `import ezdxf; d=ezdxf.readfile('${path}'); a=d.audit(); print(len(a.errors), len(a.fixes), len(d.modelspace()))`]).toString();
+    expect(seen.trim()).toMatch(/^0 0 \d+$/);
+  });
+
+  it('has nothing to write for nothing', () => {
+    expect(writeDxf(nothing)).toBeNull();
+  });
+});
+
+describe('writePdf', () => {
+  it('has nothing to write for nothing', async () => {
+    expect(await writePdf(nothing)).toBeNull();
+  });
+
+  it('is one A4 page that must not be scaled, whatever the letters of its title', async () => {
+    const pdf = await writePdf(profile);
+    const { PDFDocument } = await import('pdf-lib');
+    const read = await PDFDocument.load(pdf as Uint8Array);
+    const { width, height } = read.getPage(0).getSize();
+    expect([width, height].map((v) => Math.round((v * 25.4) / 72))).toEqual([210, 297]);
+    expect(read.catalog.getViewerPreferences()?.getPrintScaling()).toBe('None');
+    expect(read.getTitle()).toBe(profile.title);
+  });
+
+  it.skipIf(!has('pdftoppm', '-v'))('measures 100 mm in another reader, and says its words', async () => {
+    const path = join(folder, 'out.pdf');
+    writeFileSync(path, (await writePdf(profile)) as Uint8Array);
+    const text = execFileSync('pdftotext', [path, '-']).toString();
+    expect(text).toContain('overall 80.00 mm wide, 45.00 mm high');
+    expect(text).toContain('2026-03-01');
+    execFileSync('pdftoppm', ['-r', '254', '-gray', '-singlefile', path, join(folder, 'page')]);
+    const bytes = readFileSync(join(folder, 'page.pgm'));
+    const header = /^P5\s+(\d+)\s+(\d+)\s+255\s/.exec(bytes.subarray(0, 40).toString('latin1'));
+    const [head, w, h] = [header?.[0].length ?? 0, Number(header?.[1]), Number(header?.[2])];
+    const dark = (x: number, y: number) => bytes[head + y * w + x] < 128;
+    // The longest dark row is the check bar: 100 mm at 10 px/mm.
+    let longest = 0;
+    for (let y = 0; y < h; y++) {
+      let run = 0;
+      for (let x = 0; x < w; x++) {
+        run = dark(x, y) ? run + 1 : 0;
+        longest = Math.max(longest, run);
+      }
+    }
+    expect(Math.abs(longest - 1001)).toBeLessThanOrEqual(3);
+  });
+
+  it('goes to a larger sheet, or a page of its own, when the part does', async () => {
+    const { PDFDocument } = await import('pdf-lib');
+    const sized = async (mm: number) => {
+      const big: FlatProfile = { ...profile, forms: [{ form: { kind: 'circle', centre: { x: 0, y: 0 }, radius: mm / 2 }, role: 'cut', name: 'x' }] };
+      const read = await PDFDocument.load((await writePdf(big)) as Uint8Array);
+      return Math.round((read.getPage(0).getWidth() * 25.4) / 72);
+    };
+    expect(await sized(250)).toBe(297);
+    expect(await sized(2000)).toBeGreaterThan(2000);
+  });
+});

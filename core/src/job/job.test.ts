@@ -1,0 +1,186 @@
+import { describe, expect, it } from 'vitest';
+import { compileJobValidator } from '../../../scripts/compileJobValidator';
+import { truePicture } from '../truing';
+import { checkHistory } from './checkHistory';
+import { checkJob } from './checkJob';
+import { formOf } from './forms';
+import { act, type JobState, NO_HISTORY, redo, together, undo } from './history';
+import { measureRun } from './measure';
+import { sampleJob } from './sample.test-data';
+import { stepStates } from './stepStates';
+import * as trace from './traceActions';
+import * as said from './truingActions';
+import { datumOf, truingInput } from './truingInput';
+
+const start = (): JobState => ({ job: sampleJob(), history: NO_HISTORY });
+const at = (uPx: number, vPx: number) => ({ picture: 'pic', uPx, vPx, sigmaPx: 0.2, cling: 'free' as const });
+
+describe('checkJob', () => {
+  it('passes a sound job, whole after a trip through text', () => {
+    const job = sampleJob();
+    expect(checkJob(JSON.parse(JSON.stringify(job)))).toEqual({ ok: true, job });
+  });
+
+  it('is compiled from the schema as it stands', async () => {
+    const { readFileSync } = await import('node:fs');
+    const text = readFileSync(new URL('./validateJob.generated.js', import.meta.url), 'utf8');
+    expect(text === compileJobValidator()).toBe(true);
+  });
+
+  it('brings version 1 to the present', () => {
+    const old = JSON.parse(JSON.stringify(sampleJob()));
+    old.version = 1;
+    for (const run of old.part.runs) delete run.name;
+    const found = checkJob(old);
+    expect(found.ok && found.job.part.runs.map((r) => r.name)).toEqual(['Run 1', 'Run 2']);
+  });
+
+  it.each([
+    ['a job from the future', (j: any) => (j.version = 99), { reason: 'from-the-future' }],
+    ['no version', (j: any) => delete j.version, { reason: 'not-a-job' }],
+    ['a field that nobody knows', (j: any) => (j.pictures[0].extra = 1), { reason: 'bad-field', place: '/pictures/0' }],
+    ['a length of nothing', (j: any) => (j.pictures[0].truing.yardsticks[0].lengthMm = 0), { reason: 'bad-field', place: '/pictures/0/truing/yardsticks/0/lengthMm' }],
+    ['text for a number', (j: any) => (j.part.points.a.uPx = '1'), { reason: 'bad-field', place: '/part/points/a/uPx' }],
+    ['a point that is gone', (j: any) => delete j.part.points.via, { reason: 'bad-field', place: '/part/runs/0/points' }],
+    ['a segment too few', (j: any) => j.part.runs[0].segments.pop(), { reason: 'bad-field', place: '/part/runs/0/segments' }],
+    ['a picture that is gone', (j: any) => (j.part.points.a.picture = 'other'), { reason: 'bad-field', place: '/part/points/a' }],
+    ['an axis on nothing', (j: any) => (j.pictures[0].truing.axis.yardstick = 'zz'), { reason: 'bad-field', place: '/pictures/0/truing/axis' }],
+  ])('refuses %s', (_, spoil, fault) => {
+    const job = JSON.parse(JSON.stringify(sampleJob()));
+    spoil(job);
+    expect(checkJob(job)).toEqual({ ok: false, ...fault });
+  });
+
+  it.each([null, 7, 'job', [], {}])('refuses %s as no job', (document) => {
+    expect(checkJob(document)).toMatchObject({ ok: false, reason: 'not-a-job' });
+  });
+});
+
+describe('history', () => {
+  const actions = [
+    said.setUnit('in'),
+    said.addYardstick('pic', { ...sampleJob().pictures[0].truing.yardsticks[0], id: 'y2' }),
+    said.changeYardstick('pic', 'y2', { lengthMm: 151, typed: '151' }),
+    said.removeYardstick('pic', 'y1'),
+    said.setAxis('pic', null),
+    said.setZero('pic', { pick: { uPx: 1, vPx: 2, sigmaPx: 0.1 }, plane: 'face' }),
+    said.setHold('pic', 'flat-on'),
+    said.setHeight('pic', 'face', { heightMm: 2, plusMinusMm: 0.1 }),
+    said.addSpotCheck('pic', { id: 's1', plane: 'face', from: { uPx: 1, vPx: 1, sigmaPx: 1 }, to: { uPx: 9, vPx: 9, sigmaPx: 1 }, lengthMm: 5, plusMinusMm: null, typed: '5' }),
+    said.movePick('pic', 's1', 'to', { uPx: 10, vPx: 9, sigmaPx: 1 }),
+    said.changeSpotCheck('pic', 's1', { lengthMm: 6 }),
+    said.removeSpotCheck('pic', 's1'),
+    said.setOpacity('pic', 0.5),
+    said.renameJob('Other'),
+    trace.startRun({ id: 'r3', name: 'Run 3', role: 'cut' }, { id: 'p1', point: at(1, 1) }),
+    trace.extendRun('r3', 'tail', { id: 'p2', point: at(50, 1) }),
+    trace.extendRun('r3', 'head', { id: 'p3', point: at(50, 50) }),
+    trace.closeRun('r3'),
+    trace.bowToArc('r3', 0, { id: 'v', point: at(60, 30) }),
+    trace.bowToCurve('r3', 0, { id: 'h', point: at(60, 30) }, { id: 'k', point: at(60, 40) }),
+    trace.insertPoint('r3', 0, { id: 'n', point: at(60, 35) }, { kind: 'line' }, { kind: 'arc', via: 'm' }, [{ id: 'm', point: at(61, 36) }]),
+    trace.deletePoint('r3', 'n'),
+    trace.straighten('run1', 1),
+    trace.openRun('run1'),
+    trace.movePoints('move a point', { a: at(5, 5) }),
+    trace.changeRun('run2', { role: 'mark' }),
+    trace.deleteRun('run2'),
+    trace.addCircle({ id: 'c', name: 'Hole', role: 'cut' }, [{ id: 'c1', point: at(1, 0) }, { id: 'c2', point: at(0, 1) }, { id: 'c3', point: at(1, 1) }]),
+  ];
+
+  it('takes back every kind of change, and makes it again', () => {
+    const states = [start()];
+    for (const action of actions) states.push(act(states[states.length - 1], action));
+    for (const [k, s] of states.entries()) {
+      expect(checkJob(s.job), actions[k - 1]?.label).toMatchObject({ ok: true });
+      if (k) expect(s, actions[k - 1].label).not.toBe(states[k - 1]);
+    }
+    let back = states[states.length - 1];
+    for (let k = states.length - 2; k >= 0; k--) {
+      back = undo(back);
+      expect(back.job).toEqual(states[k].job);
+    }
+    expect(undo(back)).toBe(back);
+    for (const s of states.slice(1)) {
+      back = redo(back);
+      expect(back.job).toEqual(s.job);
+    }
+    expect(redo(back)).toBe(back);
+  });
+
+  it('gives the same object when nothing changed', () => {
+    const state = start();
+    expect(act(state, said.setUnit('mm'))).toBe(state);
+    expect(act(state, trace.closeRun('run1'))).toBe(state);
+    expect(act(state, trace.deleteRun('nowhere'))).toBe(state);
+  });
+
+  it('forgets what could be made again once something else is done', () => {
+    const one = act(start(), said.setUnit('in'));
+    const other = act(undo(one), said.renameJob('x'));
+    expect(other.history.future).toEqual([]);
+  });
+
+  it('takes several changes back as one', () => {
+    const both = act(start(), together('both', said.setUnit('in'), said.renameJob('x')));
+    expect(undo(both).job).toEqual(sampleJob());
+  });
+
+  it('keeps an axis and a zero where they were when their yardstick goes', () => {
+    const before = datumOf(sampleJob().pictures[0].truing);
+    const after = act(start(), said.removeYardstick('pic', 'y1')).job.pictures[0].truing;
+    expect(datumOf(after)).toEqual(before);
+  });
+
+  it('leaves no point behind', () => {
+    let state = start();
+    for (const id of ['run1', 'run2']) state = act(state, trace.deleteRun(id));
+    expect(state.job.part).toEqual({ points: {}, runs: [] });
+  });
+});
+
+describe('checkHistory', () => {
+  it('passes the history of a job, and refuses another or a spoilt one', () => {
+    const state = act(act(start(), said.setUnit('in')), trace.deleteRun('run2'));
+    const kept = JSON.parse(JSON.stringify(state.history));
+    expect(checkHistory(kept, state.job)).toEqual(state.history);
+    kept.past[1].inverse[0].path = ['__proto__', 'polluted'];
+    expect(checkHistory(kept, state.job)).toBeNull();
+    expect(checkHistory({ past: 'x', future: [] }, state.job)).toBeNull();
+    expect(checkHistory(undefined, state.job)).toBeNull();
+    expect(({} as Record<string, unknown>).polluted).toBeUndefined();
+  });
+});
+
+describe('what is derived from a job', () => {
+  it('has forms for its runs', () => {
+    const job = sampleJob();
+    const place = (id: string) => ({ x: job.part.points[id].uPx, y: -job.part.points[id].vPx });
+    expect(formOf(job.part.runs[1], place)).toMatchObject({ kind: 'circle', radius: expect.closeTo(100, 0) });
+    expect(formOf(job.part.runs[0], place)).toMatchObject({ kind: 'chain', closed: true });
+    expect(formOf(job.part.runs[0], () => null)).toBeNull();
+  });
+
+  it('measures runs with a ± that the scale dominates', () => {
+    const job = sampleJob();
+    const result = truePicture({ ...truingInput(job.pictures[0]), hold: 'flat-on' });
+    if (!result.ok) throw new Error(result.reason);
+    const hole = measureRun(job, job.part.runs[1], result.truing);
+    expect(hole?.diameter?.value).toBeCloseTo(10, 0);
+    expect(hole?.area?.value).toBeCloseTo(78.5, -1);
+    const outer = measureRun(job, job.part.runs[0], result.truing);
+    expect(outer?.segments.map((s) => s.kind)).toEqual(['line', 'arc', 'curve', 'line']);
+    expect(outer?.segments[0].length.value).toBeCloseTo(50, -1);
+    expect(outer?.segments[1].radius?.value).toBeGreaterThan(0);
+    expect(((outer?.corners.a.value ?? 0) * 180) / Math.PI).toBeCloseTo(90, 0);
+    for (const f of [hole?.diameter, outer?.length, outer?.area]) expect(f?.plusMinus).toBeGreaterThan(0);
+  });
+
+  it('shows how far each step has come', () => {
+    const { job } = start();
+    expect(stepStates(job)).toMatchObject({ picture: { bead: 'full' }, true: { bead: 'chipped' }, trace: { bead: 'full' }, handover: { bead: 'full' } });
+    const opened = act(start(), trace.openRun('run1')).job;
+    expect(stepStates(opened).trace).toEqual({ bead: 'chipped', reason: 'open-run' });
+    expect(stepStates({ ...job, pictures: [], part: { points: {}, runs: [] } }).picture.bead).toBe('empty');
+  });
+});

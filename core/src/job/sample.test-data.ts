@@ -1,0 +1,41 @@
+import { type JobDocument, newJob, newTruingRecord, type TracedPoint } from './document';
+
+/** A small sound job for tests: one picture with a known length, a closed run with an arc and a curve, a circle. */
+export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
+  const at = (uPx: number, vPx: number): TracedPoint => ({ picture: 'pic', uPx, vPx, sigmaPx: 0.1, cling: 'edge' });
+  const pick = (uPx: number, vPx: number) => ({ uPx, vPx, sigmaPx: 0.1 });
+  return {
+    ...newJob('job1', 'Latch plate', '2026-03-01T12:00:00.000Z', 'mm'),
+    pictures: [
+      {
+        id: 'pic',
+        blob,
+        fileName: 'latch-plate.jpg',
+        mime: 'image/jpeg',
+        facts: { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, cropped: false },
+        opacity: 1,
+        truing: {
+          ...newTruingRecord(),
+          yardsticks: [{ id: 'y1', kind: 'known-length', plane: 'yardstick', from: pick(600, 2000), to: pick(3600, 2000), lengthMm: 150, plusMinusMm: null, typed: '150' }],
+          axis: { along: 'x', yardstick: 'y1' },
+          zero: { yardstick: 'y1', end: 'from' },
+        },
+      },
+    ],
+    part: {
+      points: { a: at(1000, 1000), b: at(2000, 1000), c: at(2000, 1600), d: at(1000, 1600), via: at(2100, 1300), h1: at(1700, 1700), h2: at(1300, 1700), r1: at(1500, 1200), r2: at(1587, 1350), r3: at(1413, 1350) },
+      runs: [
+        {
+          id: 'run1',
+          kind: 'chain',
+          role: 'cut',
+          name: 'Outer edge',
+          points: ['a', 'b', 'c', 'd'],
+          segments: [{ kind: 'line' }, { kind: 'arc', via: 'via' }, { kind: 'curve', handleFrom: 'h1', handleTo: 'h2' }, { kind: 'line' }],
+          closed: true,
+        },
+        { id: 'run2', kind: 'circle', role: 'cut', name: 'Hole 1', points: ['r1', 'r2', 'r3'] },
+      ],
+    },
+  };
+}

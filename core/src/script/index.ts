@@ -1,0 +1,2 @@
+export * from './measurePicture';
+export * from './requestSchema';

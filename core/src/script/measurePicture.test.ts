@@ -1,0 +1,68 @@
+import { execFile } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { promisify } from 'node:util';
+import { describe, expect, it } from 'vitest';
+import type { MeasureAnswer, MeasureRequest } from './measurePicture';
+import { measurePicture } from './measurePicture';
+
+const root = fileURLToPath(new URL('../../../', import.meta.url));
+const run = async (...args: string[]): Promise<{ stdout: string; stderr: string; code: number }> => {
+  try {
+    return { ...(await promisify(execFile)('npx', ['--no-install', 'tsx', 'scripts/measure.ts', ...args], { cwd: root })), code: 0 };
+  } catch (error) {
+    return error as { stdout: string; stderr: string; code: number };
+  }
+};
+const example: MeasureRequest = JSON.parse(readFileSync(`${root}demo/script/latch-plate.json`, 'utf8'));
+
+describe('the example of docs/core.md', () => {
+  it('measures the latch plate within its ±', async () => {
+    const { stdout } = await run('demo/pictures/latch-plate.jpg', 'demo/script/latch-plate.json');
+    const answer = JSON.parse(stdout) as MeasureAnswer;
+    const truth = { 'left right': 90, 'slot low slot high': 7 } as Record<string, number>;
+    for (const d of answer.distances) {
+      const off = Math.abs((d.mm?.value ?? 0) - truth[`${d.from} ${d.to}`]);
+      expect(off).toBeLessThan(d.mm?.plusMinus ?? 0);
+      expect(off).toBeLessThan(0.25);
+    }
+    expect(Math.abs(answer.truing.tiltDegrees - 6.5)).toBeLessThan(answer.truing.tiltPlusMinusDegrees);
+    expect(Object.values(answer.yardsticks).every((a) => a?.fits)).toBe(true);
+  });
+
+  it.each([
+    ['no such picture', ['nowhere.jpg', 'demo/script/latch-plate.json'], /nowhere\.jpg cannot be read/],
+    ['a picture that is none', ['package.json', 'demo/script/latch-plate.json'], /not-a-picture/],
+    ['a request that is no JSON', ['demo/pictures/latch-plate.jpg', 'README.md'], /is not JSON/],
+    ['no arguments', [], /Say which/],
+  ])('says what is wrong with %s', async (_, args, sentence) => {
+    const { stderr, code } = await run(...args);
+    expect(code).toBe(1);
+    expect(stderr).toMatch(sentence);
+  });
+
+  it('refuses a field that nobody knows', async () => {
+    const path = join(tmpdir(), `moth-request-${process.pid}.json`);
+    writeFileSync(path, JSON.stringify({ ...example, surprise: 1 }));
+    expect((await run('demo/pictures/latch-plate.jpg', path)).stderr).toMatch(/additional properties/);
+  });
+});
+
+describe('measurePicture', () => {
+  const facts = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, cropped: false };
+
+  it('takes picks as given without pixels', () => {
+    const result = measurePicture(example, facts, null);
+    expect(result.ok && result.answer.positions.left?.sigmaPx).toBe(0.5);
+  });
+
+  it.each([
+    ['a length that is none', { yardsticks: [{ ...example.yardsticks[0], length: '1/0' }] }, { reason: 'bad-length', at: 'rule' }],
+    ['a point that is not there', { distances: [{ from: 'left', to: 'nowhere' }] }, { reason: 'unknown-point', at: 'nowhere' }],
+    ['picks in one place', { yardsticks: [{ ...example.yardsticks[0], to: example.yardsticks[0].from }] }, { reason: 'picks-coincide', at: 'rule' }],
+  ])('refuses %s', (_, change, fault) => {
+    expect(measurePicture({ ...example, ...change }, facts, null)).toEqual({ ok: false, ...fault });
+  });
+});

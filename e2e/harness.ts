@@ -1,0 +1,147 @@
+import { readFileSync } from 'node:fs';
+import { createServer as listen, type Server } from 'node:http';
+import { fileURLToPath } from 'node:url';
+import { type Browser, type BrowserContext, chromium, type Page } from 'playwright-core';
+import type { Truth } from '../rig/src/write';
+import { createServer } from '../server/src/http';
+
+const folder = (path: string): string => fileURLToPath(new URL(path, import.meta.url));
+export const DEMO_FOLDER = folder('../demo/pictures');
+
+const FLAGS = ['--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
+
+/** A running application and a browser: what every end-to-end test stands on. */
+export interface Bench {
+  url: string;
+  browser: Browser;
+  close(): Promise<void>;
+}
+
+export async function openBench(): Promise<Bench> {
+  const koa = createServer({ appFolder: folder('../app/dist'), demoFolder: DEMO_FOLDER, onFault: (e) => console.error(e) });
+  const server: Server = listen(koa.callback());
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  const address = server.address();
+  const port = typeof address === 'object' && address ? address.port : 0;
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: FLAGS });
+  return {
+    url: `http://127.0.0.1:${port}`,
+    browser,
+    async close() {
+      await browser.close();
+      await new Promise((resolve) => server.close(resolve));
+    },
+  };
+}
+
+/** A fresh browser profile at the size of the sketches; page faults and refused content fail the test that asks. */
+export async function openPage(bench: Bench, context?: BrowserContext): Promise<{ page: Page; context: BrowserContext; faults: string[] }> {
+  const own = context ?? (await bench.browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true }));
+  const page = await own.newPage();
+  const faults: string[] = [];
+  page.on('pageerror', (error) => faults.push(String(error)));
+  page.on('console', (message) => {
+    if (message.type() === 'error') faults.push(message.text());
+  });
+  return { page, context: own, faults };
+}
+
+/** The rack with the demo job on it. */
+export async function openRack(bench: Bench, page: Page): Promise<void> {
+  await page.goto(bench.url);
+  await page.getByRole('heading', { name: 'Latch plate' }).waitFor({ timeout: 30_000 });
+}
+
+/** Opens the demo job at a step and waits for its picture. */
+export async function openDemo(bench: Bench, page: Page, step: 'picture' | 'true' | 'trace' | 'handover'): Promise<void> {
+  await openRack(bench, page);
+  await page.getByRole('link', { name: /Latch plate/ }).click();
+  await page.getByRole('navigation', { name: 'Steps' }).waitFor();
+  if (step !== 'true') await page.getByRole('link', { name: new RegExp(`^${{ picture: 'Picture', trace: 'Trace', handover: 'Hand over' }[step]}`) }).click();
+  await pictureShown(page);
+}
+
+/** Waits until the board shows pixels. */
+export async function pictureShown(page: Page): Promise<void> {
+  await page.waitForFunction(() => {
+    const canvas = document.querySelector('[role=application] canvas') as HTMLCanvasElement | null;
+    const context = canvas?.getContext('2d');
+    if (!canvas || !context || canvas.width < 10) return false;
+    return context.getImageData(canvas.width >> 1, canvas.height >> 1, 1, 1).data[3] > 0;
+  }, null, { timeout: 30_000 });
+}
+
+/** Where a place of the original picture is on screen while the picture is shown whole and not yet true. */
+export async function untruePlace(page: Page, uPx: number, vPx: number, size = { width: 4032, height: 3024 }): Promise<{ x: number; y: number }> {
+  const box = await page.getByRole('application').boundingBox();
+  if (!box) throw new Error('no board');
+  const MARGIN = 12;
+  const scale = Math.min((box.width - 2 * MARGIN) / size.width, (box.height - 2 * MARGIN) / size.height);
+  return { x: box.x + box.width / 2 + (uPx - size.width / 2) * scale, y: box.y + box.height / 2 + (vPx - size.height / 2) * scale };
+}
+
+/** The exact truth of a demo picture. */
+export function truthOf(name: string): Truth {
+  return JSON.parse(readFileSync(`${DEMO_FOLDER}/${name}.truth.json`, 'utf8')) as Truth;
+}
+
+/** Where a marked place of a thing is pictured, px. */
+export function markOf(truth: Truth, kind: string, name: string): [number, number] {
+  const mark = truth.things.find((t) => t.kind === kind)?.marks.find((m) => m.name === name);
+  if (!mark?.picture) throw new Error(`no mark ${name}`);
+  return mark.picture;
+}
+
+/** Presses at a place on screen as a person does: move there, wait for the loupe, press. */
+export async function press(page: Page, at: { x: number; y: number }): Promise<void> {
+  await page.mouse.move(at.x - 3, at.y - 2);
+  await page.mouse.move(at.x, at.y);
+  await page.mouse.down();
+  await page.mouse.up();
+}
+
+/** Where a place of the part, in mm from the datum, is on screen once the picture is true. */
+export async function truePlace(page: Page, xMm: number, yMm: number): Promise<{ x: number; y: number }> {
+  // A step that was just opened has no board for a moment.
+  for (let k = 0; k < 50; k++) {
+    const board = page.locator('[role=application][data-view]');
+    const box = (await board.count()) ? await board.boundingBox() : null;
+    const view = box && (await board.getAttribute('data-view').catch(() => null));
+    if (box && view) {
+      const [x, y, scale] = view.split(' ').map(Number);
+      return { x: box.x + (xMm - x) * scale, y: box.y + (-yMm - y) * scale };
+    }
+    await page.waitForTimeout(100);
+  }
+  throw new Error('no board');
+}
+
+/** A place of the demo's plate (its own mm) in the datum that has zero at graduation 0 and X along the rule. */
+export function plateInRule({ scene }: Truth, x: number, y: number): [number, number] {
+  const lie = (kind: string) => scene.items.find((i) => i.kind === kind)!.lie;
+  const [plate, rule] = [lie('plate'), lie('rule')];
+  const sx = plate.x + Math.cos(plate.turn) * x - Math.sin(plate.turn) * y - rule.x;
+  const sy = plate.y + Math.sin(plate.turn) * x + Math.cos(plate.turn) * y - rule.y;
+  return [Math.cos(rule.turn) * sx + Math.sin(rule.turn) * sy, Math.cos(rule.turn) * sy - Math.sin(rule.turn) * sx + 2];
+}
+
+/** Two readings on the rule, 0 and 150, typed; then the picture is true. */
+export async function takeReadings(page: Page, truth: Truth): Promise<void> {
+  await page.keyboard.press('q');
+  for (const g of ['graduation 0', 'graduation 150']) {
+    await press(page, await untruePlace(page, ...markOf(truth, 'rule', g)));
+    await page.waitForTimeout(250);
+  }
+  await page.getByRole('heading', { name: 'What lies between the two readings?' }).waitFor();
+  await page.keyboard.type('150');
+  await page.keyboard.press('Enter');
+  await page.getByText(/100 mm in the middle are good to/).waitFor();
+}
+
+/** Two places of the plate with the tool in hand. */
+export async function pressPlate(page: Page, truth: Truth, places: readonly (readonly [number, number])[]): Promise<void> {
+  for (const [x, y] of places) {
+    await press(page, await truePlace(page, ...plateInRule(truth, x, y)));
+    await page.waitForTimeout(250);
+  }
+}

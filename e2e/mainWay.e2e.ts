@@ -1,0 +1,111 @@
+import { readFileSync } from 'node:fs';
+import DxfParser from 'dxf-parser';
+import type { Download, Page } from 'playwright-core';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { type Bench, openBench, openDemo, openPage, pictureShown, plateInRule, pressPlate, takeReadings, truePlace, truthOf } from './harness';
+
+let bench: Bench;
+beforeAll(async () => {
+  bench = await openBench();
+});
+afterAll(() => bench.close());
+
+const truth = truthOf('latch-plate');
+const field = async (page: Page, name: string, value: string) => {
+  const input = page.getByLabel(name, { exact: true });
+  await input.fill(value);
+  await input.press('Enter');
+};
+const fetchFile = async (page: Page, button: string): Promise<Buffer> => {
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: button }).click()]);
+  return readFileSync(await (file as Download).path());
+};
+
+it('goes from the picture to the file, and the job goes to another browser', async () => {
+  const { page, faults } = await openPage(bench);
+  await openDemo(bench, page, 'true');
+
+  // Two readings: true, with a large ±, and why.
+  await takeReadings(page, truth);
+  await page.getByText(/these readings do not see how the camera was tilted/).waitFor();
+  await field(page, 'Ruler above table', '1');
+  await field(page, 'Face above table', '2');
+
+  // Two further known lengths make it surer.
+  const far = async () => Number(/±\s*([\d.]+)\s*mm across/.exec((await page.getByText(/100 mm in the middle/).textContent()) ?? '')?.[1] ?? 0);
+  await expect.poll(far, { timeout: 15_000 }).toBeGreaterThan(1);
+  const before = await far();
+  for (const [places, length] of [
+    [[[40, 0], [40, 47.5]], '47.5 ± 0.05'],
+    [[[0, 20], [90, 20]], '90 ± 0.05'],
+  ] as [[number, number][], string][]) {
+    await page.keyboard.press('q');
+    await pressPlate(page, truth, places);
+    await page.getByRole('heading', { name: /between the two readings/ }).waitFor();
+    await page.keyboard.type(length.slice(0, 2));
+    await page.getByLabel('Known length', { exact: true }).last().fill(length);
+    await page.getByLabel('Known length', { exact: true }).last().press('Enter');
+    await page.getByRole('radiogroup', { name: 'Plane it lies on' }).or(page.getByLabel('Plane it lies on')).last().getByText('face').click();
+  }
+  await expect.poll(far, { timeout: 15_000 }).toBeLessThan(before);
+
+  // A spot check by the caliper: the width of the plate above the notch.
+  await page.keyboard.press('r');
+  await pressPlate(page, truth, [[0, 36], [84, 36]]);
+  await page.getByRole('heading', { name: 'What does the caliper say?' }).waitFor();
+  await page.keyboard.type('84');
+  await page.keyboard.press('Enter');
+  await page.getByText(/, fits within/).waitFor();
+
+  // Trace: corner to corner, closed, one corner bowed, two holes.
+  await page.getByRole('link', { name: /^Trace/ }).click();
+  await page.keyboard.press('q');
+  await pressPlate(page, truth, [[4, 0], [76, 0], [90, 14], [90, 24], [84, 28], [84, 43], [79.5, 47.5], [4.5, 47.5], [0, 43], [0, 4], [4, 0]]);
+  await page.getByTestId('region').waitFor({ state: 'attached' });
+  await page.keyboard.press('w');
+  await drag(page, await truePlace(page, ...plateInRule(truth, 83, 7)), await truePlace(page, ...plateInRule(truth, 85.9, 4.1)));
+  await page.getByText(/9 lines, 1 arc/).waitFor();
+  await page.keyboard.press('r');
+  for (const [x, y, r] of [[11, 35.5, 4.5], [72, 34.5, 3.6]]) await drag(page, await truePlace(page, ...plateInRule(truth, x, y)), await truePlace(page, ...plateInRule(truth, x + r, y)));
+  await page.keyboard.press('Escape');
+  await expect.poll(async () => page.getByText(/Ø/).count(), { timeout: 10_000 }).toBe(2);
+
+  // Hand over.
+  await page.getByRole('link', { name: /^Hand over/ }).click();
+  const svg = (await fetchFile(page, 'Download SVG')).toString();
+  const [, wide, high] = /overall ([\d.]+) mm wide, ([\d.]+) mm high/.exec(svg) ?? [];
+  // The plate is 90 by 47.5, turned by 2.3° against the rule's X.
+  const turn = truth.scene.items[0].lie.turn - truth.scene.items[1].lie.turn;
+  expect(Math.abs(Number(wide) - (90 * Math.cos(turn) + 0 * Math.sin(turn)))).toBeLessThan(3);
+  expect(Math.abs(Number(high) - 47.5)).toBeLessThan(5);
+  expect(svg.match(/<path class="cut"/g)).toHaveLength(3);
+  const dxf = new DxfParser().parseSync((await fetchFile(page, 'Download DXF')).toString());
+  expect(dxf?.entities.map((e) => e.type)).toEqual(expect.arrayContaining(['LWPOLYLINE', 'CIRCLE', 'TEXT']));
+  expect((await fetchFile(page, 'Download PDF')).subarray(0, 5).toString()).toBe('%PDF-');
+  const packed = await fetchFile(page, 'Download the job');
+
+  // Another browser: everything as it was, and the same drawing comes out.
+  const other = await openPage(bench);
+  await other.page.goto(bench.url);
+  await other.page.getByLabel('Picture or job file').setInputFiles({ name: 'latch-plate.moth', mimeType: 'application/zip', buffer: packed });
+  await other.page.getByRole('navigation', { name: 'Steps' }).waitFor();
+  await pictureShown(other.page);
+  await other.page.getByRole('link', { name: /^Hand over/ }).click();
+  await expect.poll(async () => (await fetchFile(other.page, 'Download SVG')).toString(), { timeout: 15_000 }).toBe(svg);
+  await other.page.keyboard.press('Control+z');
+  await other.page.getByRole('button', { name: /Redo: draw a circle/ }).waitFor();
+
+  expect([...faults, ...other.faults]).toEqual([]);
+  await page.context().close();
+  await other.context.close();
+});
+
+async function drag(page: Page, from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2);
+  await page.mouse.move(to.x, to.y);
+  await page.waitForTimeout(250);
+  await page.mouse.up();
+  await page.waitForTimeout(500);
+}

@@ -1,0 +1,67 @@
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { createServer as listen, type Server } from 'node:http';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { CONTENT_POLICY, createServer } from '.';
+
+let server: Server;
+let url: string;
+
+beforeAll(async () => {
+  const root = mkdtempSync(join(tmpdir(), 'moth-server-'));
+  mkdirSync(join(root, 'app/assets'), { recursive: true });
+  mkdirSync(join(root, 'demo'));
+  writeFileSync(join(root, 'app/index.html'), '<p>Steady Moth</p>');
+  writeFileSync(join(root, 'app/assets/a-1234.js'), '1');
+  writeFileSync(join(root, 'demo/latch-plate.jpg'), 'jpeg');
+  writeFileSync(join(root, 'demo/latch-plate.truth.json'), '{}');
+  writeFileSync(join(root, 'secret.txt'), 'secret');
+  server = listen(createServer({ appFolder: join(root, 'app'), demoFolder: join(root, 'demo'), onFault: () => {} }).callback());
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  const address = server.address();
+  url = `http://127.0.0.1:${typeof address === 'object' ? address?.port : 0}`;
+});
+afterAll(() => server.close());
+
+describe('the server', () => {
+  it.each(['/', '/job/abc/trace'])('answers %s with the application', async (path) => {
+    const response = await fetch(url + path);
+    expect(response.status).toBe(200);
+    expect(await response.text()).toContain('Steady Moth');
+    expect(response.headers.get('cache-control')).toBe('no-cache');
+  });
+
+  it('keeps files that are named by their content', async () => {
+    const response = await fetch(`${url}/assets/a-1234.js`);
+    expect(response.headers.get('cache-control')).toContain('immutable');
+    expect(response.headers.get('content-type')).toContain('javascript');
+  });
+
+  it('hands out the demo picture, and nothing else that lies beside it', async () => {
+    expect((await fetch(`${url}/demo/latch-plate.jpg`)).status).toBe(200);
+    expect((await fetch(`${url}/demo/latch-plate.truth.json`)).status).toBe(404);
+  });
+
+  it.each(['/../secret.txt', '/%2e%2e/secret.txt', '/assets/..%2f..%2fsecret.txt', '/.hidden', '/nothing.js'])('gives nothing away for %s', async (path) => {
+    const response = await fetch(url + path);
+    expect(response.status).toBeGreaterThanOrEqual(400);
+    expect(response.status).toBeLessThan(500);
+    expect(await response.text()).not.toContain('secret');
+  });
+
+  it('only reads', async () => {
+    for (const method of ['POST', 'PUT', 'DELETE']) expect((await fetch(url, { method })).status).toBe(405);
+  });
+
+  it('sends strict headers with everything', async () => {
+    for (const path of ['/', '/nothing.js']) {
+      const { headers } = await fetch(url + path);
+      expect(headers.get('content-security-policy')).toBe(CONTENT_POLICY);
+      expect(headers.get('x-content-type-options')).toBe('nosniff');
+      expect(headers.get('referrer-policy')).toBe('no-referrer');
+      expect(headers.get('cross-origin-opener-policy')).toBe('same-origin');
+    }
+    expect(CONTENT_POLICY).not.toMatch(/unsafe|https?:|\*/);
+  });
+});
