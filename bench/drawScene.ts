@@ -1,5 +1,12 @@
-import { CAMERA, cameraPrior, type Hold, type PictureFacts, type PlanePick, type TruingInput } from '../core/src/truing';
 import { normalRandom, type Random, seededRandom } from '../core/src/numeric';
+import {
+  CAMERA,
+  cameraPrior,
+  type Hold,
+  type PictureFacts,
+  type PlanePick,
+  type TruingInput,
+} from '../core/src/truing';
 import { buildCamera, type Camera, pictureOf } from '../rig/src/camera';
 
 /** A scene drawn from the stated priors, by geometry alone: what the estimator is told, and what is true. */
@@ -46,15 +53,29 @@ export function drawScene(seed: number, hold: Hold): DrawnScene {
     roll: 0,
   });
   const heightOf = { yardstick: 0, face: 0 };
-  for (const plane of ['yardstick', 'face'] as const) heightOf[plane] = HEIGHTS[plane].heightMm + (HEIGHTS[plane].plusMinusMm / 2) * normal();
+  for (const plane of ['yardstick', 'face'] as const)
+    heightOf[plane] = HEIGHTS[plane].heightMm + (HEIGHTS[plane].plusMinusMm / 2) * normal();
   return {
     camera,
     normal,
-    input: { facts: FACTS, hold, planes: [{ id: 'yardstick', ...HEIGHTS.yardstick }, { id: 'face', ...HEIGHTS.face }], yardsticks: [] },
+    input: {
+      facts: FACTS,
+      hold,
+      planes: [
+        { id: 'yardstick', ...HEIGHTS.yardstick },
+        { id: 'face', ...HEIGHTS.face },
+      ],
+      yardsticks: [],
+    },
     pickOf(x, y, plane) {
       const at = pictureOf(camera, { x, y, z: heightOf[plane] });
       if (!at || at[0] < 0 || at[1] < 0 || at[0] > FACTS.widthPx || at[1] > FACTS.heightPx) return null;
-      return { uPx: at[0] + PICK_SIGMA_PX * normal(), vPx: at[1] + PICK_SIGMA_PX * normal(), sigmaPx: PICK_SIGMA_PX, plane };
+      return {
+        uPx: at[0] + PICK_SIGMA_PX * normal(),
+        vPx: at[1] + PICK_SIGMA_PX * normal(),
+        sigmaPx: PICK_SIGMA_PX,
+        plane,
+      };
     },
   };
 }

@@ -1,8 +1,20 @@
 import { readFileSync } from 'node:fs';
-import sharp from 'sharp';
 import type { Page } from 'playwright-core';
+import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { type Bench, DEMO_FOLDER, markOf, openBench, openDemo, openPage, openRack, pictureShown, press, truthOf, untruePlace } from './harness';
+import {
+  type Bench,
+  DEMO_FOLDER,
+  markOf,
+  openBench,
+  openDemo,
+  openPage,
+  openRack,
+  pictureShown,
+  press,
+  truthOf,
+  untruePlace,
+} from './harness';
 
 let bench: Bench;
 let page: Page;
@@ -13,9 +25,12 @@ beforeAll(async () => {
 });
 afterAll(() => bench.close());
 
-const smallPng = await sharp({ create: { width: 40, height: 30, channels: 3, background: '#888' } }).png({ compressionLevel: 0 }).toBuffer();
+const smallPng = await sharp({ create: { width: 40, height: 30, channels: 3, background: '#888' } })
+  .png({ compressionLevel: 0 })
+  .toBuffer();
 const jpeg = readFileSync(`${DEMO_FOLDER}/latch-plate.jpg`);
-const give = (name: string, buffer: Buffer) => page.getByLabel('Picture or job file').setInputFiles({ name, mimeType: 'image/jpeg', buffer });
+const give = (name: string, buffer: Buffer) =>
+  page.getByLabel('Picture or job file').setInputFiles({ name, mimeType: 'image/jpeg', buffer });
 
 it.each([
   ['empty.jpg', Buffer.alloc(0), /empty \(0 bytes\)/],
@@ -23,7 +38,11 @@ it.each([
   ['half.jpg', jpeg.subarray(0, jpeg.length >> 1), /breaks off before its end/],
   ['huge.png', hugePng(), /300 megapixels/],
   ['damaged.png', damagedPng(), /damaged/],
-  ['bomb.moth', Buffer.from('PK not really an archive, but long enough to be looked at as one, is it not? yes yes'), /not a Steady Moth job file/],
+  [
+    'bomb.moth',
+    Buffer.from('PK not really an archive, but long enough to be looked at as one, is it not? yes yes'),
+    /not a Steady Moth job file/,
+  ],
 ])('refuses %s with a sentence, and leaves the rack as it was', async (name, buffer, sentence) => {
   await give(name, buffer);
   await page.getByRole('alert').getByText(sentence).waitFor();
@@ -61,7 +80,9 @@ it('takes an EXIF-turned picture upright, and a photograph that is not its own',
   const own = await openPage(bench);
   await openRack(bench, own.page);
   const turned = await sharp(jpeg).resize(1600).rotate(90).withMetadata({ orientation: 8 }).jpeg().toBuffer();
-  await own.page.getByLabel('Picture or job file').setInputFiles({ name: 'turned.jpg', mimeType: 'image/jpeg', buffer: turned });
+  await own.page
+    .getByLabel('Picture or job file')
+    .setInputFiles({ name: 'turned.jpg', mimeType: 'image/jpeg', buffer: turned });
   await own.page.getByRole('navigation', { name: 'Steps' }).waitFor();
   await pictureShown(own.page);
   await own.page.getByRole('link', { name: /^Picture/ }).click();

@@ -1,6 +1,19 @@
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { type Bench, markOf, openBench, openDemo, openPage, plateInRule, pictureShown, press, takeReadings, truePlace, truthOf, untruePlace } from './harness';
+import {
+  type Bench,
+  markOf,
+  openBench,
+  openDemo,
+  openPage,
+  pictureShown,
+  plateInRule,
+  press,
+  takeReadings,
+  truePlace,
+  truthOf,
+  untruePlace,
+} from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -9,7 +22,8 @@ beforeAll(async () => {
 afterAll(() => bench.close());
 
 const truth = truthOf('latch-plate');
-const viewOf = async (page: Page) => ((await page.locator('[role=application][data-view]').getAttribute('data-view')) ?? '').split(' ').map(Number);
+const viewOf = async (page: Page) =>
+  ((await page.locator('[role=application][data-view]').getAttribute('data-view')) ?? '').split(' ').map(Number);
 
 it('zooms and pans with wheel, trackpad and keys; the picture itself cannot be dragged', async () => {
   const { page, context } = await openPage(bench);
@@ -73,7 +87,10 @@ it('clings to the picture, not with F held, and sets points by the keyboard alon
   await page.keyboard.type('12,5');
   await page.keyboard.press('Enter');
   await page.getByText('2 lines').waitFor();
-  await page.getByText(/^12\.\d+/).first().waitFor();
+  await page
+    .getByText(/^12\.\d+/)
+    .first()
+    .waitFor();
   await page.keyboard.press('Enter');
 
   // Arrow keys move a chosen point by the step.
@@ -94,7 +111,11 @@ it('follows a dragged reading, and changes zero and direction without upsetting 
   await page.keyboard.press('e');
   await press(page, await truePlace(page, ...plateInRule(truth, 0, 25)));
   await page.getByText('a point of its own').waitFor();
-  await page.getByRole('radiogroup', { name: 'That line runs along' }).or(page.getByLabel('That line runs along')).getByText('Y').click();
+  await page
+    .getByRole('radiogroup', { name: 'That line runs along' })
+    .or(page.getByLabel('That line runs along'))
+    .getByText('Y')
+    .click();
   await page.getByRole('button', { name: 'Undo: set the direction of X' }).waitFor();
   expect(Math.abs((await viewOf(page))[2] / scale - 1)).toBeLessThan(1e-9);
   await page.getByRole('radio', { name: 'X' }).click();

@@ -8,7 +8,14 @@ import { createServer } from '../server/src/http';
 const folder = (path: string): string => fileURLToPath(new URL(path, import.meta.url));
 export const DEMO_FOLDER = folder('../demo/pictures');
 
-const FLAGS = ['--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
+const FLAGS = [
+  '--no-sandbox',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
 
 /** A running application and a browser: what every end-to-end test stands on. */
 export interface Bench {
@@ -18,7 +25,11 @@ export interface Bench {
 }
 
 export async function openBench(): Promise<Bench> {
-  const koa = createServer({ appFolder: folder('../app/dist'), demoFolder: DEMO_FOLDER, onFault: (e) => console.error(e) });
+  const koa = createServer({
+    appFolder: folder('../app/dist'),
+    demoFolder: DEMO_FOLDER,
+    onFault: (e) => console.error(e),
+  });
   const server: Server = listen(koa.callback());
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const address = server.address();
@@ -35,8 +46,12 @@ export async function openBench(): Promise<Bench> {
 }
 
 /** A fresh browser profile at the size of the sketches; page faults and refused content fail the test that asks. */
-export async function openPage(bench: Bench, context?: BrowserContext): Promise<{ page: Page; context: BrowserContext; faults: string[] }> {
-  const own = context ?? (await bench.browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true }));
+export async function openPage(
+  bench: Bench,
+  context?: BrowserContext,
+): Promise<{ page: Page; context: BrowserContext; faults: string[] }> {
+  const own =
+    context ?? (await bench.browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true }));
   const page = await own.newPage();
   const faults: string[] = [];
   page.on('pageerror', (error) => faults.push(String(error)));
@@ -53,31 +68,43 @@ export async function openRack(bench: Bench, page: Page): Promise<void> {
 }
 
 /** Opens the demo job at a step and waits for its picture. */
-export async function openDemo(bench: Bench, page: Page, step: 'picture' | 'true' | 'trace' | 'handover'): Promise<void> {
+export async function openDemo(
+  bench: Bench,
+  page: Page,
+  step: 'picture' | 'true' | 'trace' | 'handover',
+): Promise<void> {
   await openRack(bench, page);
   await page.getByRole('link', { name: /Latch plate/ }).click();
   await page.getByRole('navigation', { name: 'Steps' }).waitFor();
-  if (step !== 'true') await page.getByRole('link', { name: new RegExp(`^${{ picture: 'Picture', trace: 'Trace', handover: 'Hand over' }[step]}`) }).click();
+  if (step !== 'true')
+    await page
+      .getByRole('link', {
+        name: new RegExp(`^${{ picture: 'Picture', trace: 'Trace', handover: 'Hand over' }[step]}`),
+      })
+      .click();
   await pictureShown(page);
 }
 
 /** Waits until the board shows pixels. */
 export async function pictureShown(page: Page): Promise<void> {
-  await page.waitForFunction(() => {
-    const canvas = document.querySelector('[role=application] canvas') as HTMLCanvasElement | null;
-    const context = canvas?.getContext('2d');
-    if (!canvas || !context || canvas.width < 10) return false;
-    return context.getImageData(canvas.width >> 1, canvas.height >> 1, 1, 1).data[3] > 0;
-  }, null, { timeout: 30_000 });
+  await page.locator('[role=application] canvas[data-shown=true]').waitFor({ timeout: 30_000 });
 }
 
 /** Where a place of the original picture is on screen while the picture is shown whole and not yet true. */
-export async function untruePlace(page: Page, uPx: number, vPx: number, size = { width: 4032, height: 3024 }): Promise<{ x: number; y: number }> {
+export async function untruePlace(
+  page: Page,
+  uPx: number,
+  vPx: number,
+  size = { width: 4032, height: 3024 },
+): Promise<{ x: number; y: number }> {
   const box = await page.getByRole('application').boundingBox();
   if (!box) throw new Error('no board');
   const MARGIN = 12;
   const scale = Math.min((box.width - 2 * MARGIN) / size.width, (box.height - 2 * MARGIN) / size.height);
-  return { x: box.x + box.width / 2 + (uPx - size.width / 2) * scale, y: box.y + box.height / 2 + (vPx - size.height / 2) * scale };
+  return {
+    x: box.x + box.width / 2 + (uPx - size.width / 2) * scale,
+    y: box.y + box.height / 2 + (vPx - size.height / 2) * scale,
+  };
 }
 
 /** The exact truth of a demo picture. */
@@ -139,7 +166,11 @@ export async function takeReadings(page: Page, truth: Truth): Promise<void> {
 }
 
 /** Two places of the plate with the tool in hand. */
-export async function pressPlate(page: Page, truth: Truth, places: readonly (readonly [number, number])[]): Promise<void> {
+export async function pressPlate(
+  page: Page,
+  truth: Truth,
+  places: readonly (readonly [number, number])[],
+): Promise<void> {
   for (const [x, y] of places) {
     await press(page, await truePlace(page, ...plateInRule(truth, x, y)));
     await page.waitForTimeout(250);

@@ -16,7 +16,11 @@ it('undoes and redoes everything, also after a reload, and loses nothing when th
   await page.getByRole('link', { name: /^Trace/ }).click();
   await pictureShown(page);
   await page.keyboard.press('q');
-  await pressPlate(page, truth, [[4, 0], [76, 0], [90, 14]]);
+  await pressPlate(page, truth, [
+    [4, 0],
+    [76, 0],
+    [90, 14],
+  ]);
   await page.getByText('2 lines').waitFor();
   const url = page.url();
   // In the middle of a run: no save button, no question.
@@ -48,7 +52,10 @@ it('lets one tab write, and the other take over', async () => {
   const second = await context.newPage();
   await second.goto(page.url());
   await second.getByText(/open in another tab/).waitFor();
-  await second.getByRole('button', { name: 'in', exact: true }).or(second.getByRole('radio', { name: 'in' })).click();
+  await second
+    .getByRole('button', { name: 'in', exact: true })
+    .or(second.getByRole('radio', { name: 'in' }))
+    .click();
   await second.getByRole('button', { name: 'Nothing to undo' }).waitFor();
   await second.getByRole('button', { name: 'Work here instead' }).click();
   await page.getByText(/open in another tab/).waitFor();

@@ -2,7 +2,18 @@ import { readFileSync } from 'node:fs';
 import DxfParser from 'dxf-parser';
 import type { Download, Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { type Bench, openBench, openDemo, openPage, pictureShown, plateInRule, pressPlate, takeReadings, truePlace, truthOf } from './harness';
+import {
+  type Bench,
+  openBench,
+  openDemo,
+  openPage,
+  pictureShown,
+  plateInRule,
+  pressPlate,
+  takeReadings,
+  truePlace,
+  truthOf,
+} from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -32,12 +43,27 @@ it('goes from the picture to the file, and the job goes to another browser', asy
   await field(page, 'Face above table', '2');
 
   // Two further known lengths make it surer.
-  const far = async () => Number(/±\s*([\d.]+)\s*mm across/.exec((await page.getByText(/100 mm in the middle/).textContent()) ?? '')?.[1] ?? 0);
+  const far = async () =>
+    Number(
+      /±\s*([\d.]+)\s*mm across/.exec((await page.getByText(/100 mm in the middle/).textContent()) ?? '')?.[1] ?? 0,
+    );
   await expect.poll(far, { timeout: 15_000 }).toBeGreaterThan(1);
   const before = await far();
   for (const [places, length] of [
-    [[[40, 0], [40, 47.5]], '47.5 ± 0.05'],
-    [[[0, 20], [90, 20]], '90 ± 0.05'],
+    [
+      [
+        [40, 0],
+        [40, 47.5],
+      ],
+      '47.5 ± 0.05',
+    ],
+    [
+      [
+        [0, 20],
+        [90, 20],
+      ],
+      '90 ± 0.05',
+    ],
   ] as [[number, number][], string][]) {
     await page.keyboard.press('q');
     await pressPlate(page, truth, places);
@@ -45,13 +71,21 @@ it('goes from the picture to the file, and the job goes to another browser', asy
     await page.keyboard.type(length.slice(0, 2));
     await page.getByLabel('Known length', { exact: true }).last().fill(length);
     await page.getByLabel('Known length', { exact: true }).last().press('Enter');
-    await page.getByRole('radiogroup', { name: 'Plane it lies on' }).or(page.getByLabel('Plane it lies on')).last().getByText('face').click();
+    await page
+      .getByRole('radiogroup', { name: 'Plane it lies on' })
+      .or(page.getByLabel('Plane it lies on'))
+      .last()
+      .getByText('face')
+      .click();
   }
   await expect.poll(far, { timeout: 15_000 }).toBeLessThan(before);
 
   // A spot check by the caliper: the width of the plate above the notch.
   await page.keyboard.press('r');
-  await pressPlate(page, truth, [[0, 36], [84, 36]]);
+  await pressPlate(page, truth, [
+    [0, 36],
+    [84, 36],
+  ]);
   await page.getByRole('heading', { name: 'What does the caliper say?' }).waitFor();
   await page.keyboard.type('84');
   await page.keyboard.press('Enter');
@@ -60,13 +94,37 @@ it('goes from the picture to the file, and the job goes to another browser', asy
   // Trace: corner to corner, closed, one corner bowed, two holes.
   await page.getByRole('link', { name: /^Trace/ }).click();
   await page.keyboard.press('q');
-  await pressPlate(page, truth, [[4, 0], [76, 0], [90, 14], [90, 24], [84, 28], [84, 43], [79.5, 47.5], [4.5, 47.5], [0, 43], [0, 4], [4, 0]]);
+  await pressPlate(page, truth, [
+    [4, 0],
+    [76, 0],
+    [90, 14],
+    [90, 24],
+    [84, 28],
+    [84, 43],
+    [79.5, 47.5],
+    [4.5, 47.5],
+    [0, 43],
+    [0, 4],
+    [4, 0],
+  ]);
   await page.getByTestId('region').waitFor({ state: 'attached' });
   await page.keyboard.press('w');
-  await drag(page, await truePlace(page, ...plateInRule(truth, 83, 7)), await truePlace(page, ...plateInRule(truth, 85.9, 4.1)));
+  await drag(
+    page,
+    await truePlace(page, ...plateInRule(truth, 83, 7)),
+    await truePlace(page, ...plateInRule(truth, 85.9, 4.1)),
+  );
   await page.getByText(/9 lines, 1 arc/).waitFor();
   await page.keyboard.press('r');
-  for (const [x, y, r] of [[11, 35.5, 4.5], [72, 34.5, 3.6]]) await drag(page, await truePlace(page, ...plateInRule(truth, x, y)), await truePlace(page, ...plateInRule(truth, x + r, y)));
+  for (const [x, y, r] of [
+    [11, 35.5, 4.5],
+    [72, 34.5, 3.6],
+  ])
+    await drag(
+      page,
+      await truePlace(page, ...plateInRule(truth, x, y)),
+      await truePlace(page, ...plateInRule(truth, x + r, y)),
+    );
   await page.keyboard.press('Escape');
   await expect.poll(async () => page.getByText(/Ø/).count(), { timeout: 10_000 }).toBe(2);
 
@@ -87,11 +145,15 @@ it('goes from the picture to the file, and the job goes to another browser', asy
   // Another browser: everything as it was, and the same drawing comes out.
   const other = await openPage(bench);
   await other.page.goto(bench.url);
-  await other.page.getByLabel('Picture or job file').setInputFiles({ name: 'latch-plate.moth', mimeType: 'application/zip', buffer: packed });
+  await other.page
+    .getByLabel('Picture or job file')
+    .setInputFiles({ name: 'latch-plate.moth', mimeType: 'application/zip', buffer: packed });
   await other.page.getByRole('navigation', { name: 'Steps' }).waitFor();
   await pictureShown(other.page);
   await other.page.getByRole('link', { name: /^Hand over/ }).click();
-  await expect.poll(async () => (await fetchFile(other.page, 'Download SVG')).toString(), { timeout: 15_000 }).toBe(svg);
+  await expect
+    .poll(async () => (await fetchFile(other.page, 'Download SVG')).toString(), { timeout: 15_000 })
+    .toBe(svg);
   await other.page.keyboard.press('Control+z');
   await other.page.getByRole('button', { name: /Redo: draw a circle/ }).waitFor();
 

@@ -2,10 +2,26 @@
 import { spawnSync } from 'node:child_process';
 
 const FEWEST_MODULES = 40;
-const run = spawnSync('npx', ['--no-install', 'depcruise', '--output-type', 'json', 'core/src', 'rig/src', 'app/src', 'server/src', 'bench', 'e2e', 'scripts'], {
-  encoding: 'utf8',
-  maxBuffer: 256e6,
-});
+const run = spawnSync(
+  'npx',
+  [
+    '--no-install',
+    'depcruise',
+    '--output-type',
+    'json',
+    'core/src',
+    'rig/src',
+    'app/src',
+    'server/src',
+    'bench',
+    'e2e',
+    'scripts',
+  ],
+  {
+    encoding: 'utf8',
+    maxBuffer: 256e6,
+  },
+);
 let report;
 try {
   report = JSON.parse(run.stdout);

@@ -6,6 +6,8 @@ import { JOB_SCHEMA } from '../core/src/job/schema';
 export function compileJobValidator(): string {
   const ajv = new Ajv({ strict: true, inlineRefs: false, code: { source: true, esm: true } });
   ajv.addSchema(JOB_SCHEMA, 'job');
-  const code = (standalone as unknown as (a: Ajv, names: Record<string, string>) => string)(ajv, { validateJob: 'job' });
+  const code = (standalone as unknown as (a: Ajv, names: Record<string, string>) => string)(ajv, {
+    validateJob: 'job',
+  });
   return `// Made from schema.ts by "npm run make:validators". Do not edit.\n${code}`;
 }

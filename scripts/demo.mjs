@@ -6,6 +6,9 @@ import { preparePackages, ROOT, run } from './prepare.mjs';
 preparePackages();
 if (!existsSync(`${ROOT}demo/pictures/latch-plate.jpg`)) run('npx', ['--no-install', 'tsx', 'scripts/makeDemo.ts']);
 run('npx', ['--no-install', 'vite', 'build', 'app', '--logLevel', 'warn']);
-const server = spawn('npx', ['--no-install', 'tsx', 'server/src/main.ts', ...process.argv.slice(2)], { cwd: ROOT, stdio: 'inherit' });
+const server = spawn('npx', ['--no-install', 'tsx', 'server/src/main.ts', ...process.argv.slice(2)], {
+  cwd: ROOT,
+  stdio: 'inherit',
+});
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
 server.on('exit', (code) => process.exit(code ?? 0));

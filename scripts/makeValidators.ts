@@ -3,4 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { compileJobValidator } from './compileJobValidator';
 
-writeFileSync(fileURLToPath(new URL('../core/src/job/validateJob.generated.js', import.meta.url)), compileJobValidator());
+writeFileSync(
+  fileURLToPath(new URL('../core/src/job/validateJob.generated.js', import.meta.url)),
+  compileJobValidator(),
+);

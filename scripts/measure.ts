@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import Ajv from 'ajv';
 import sharp from 'sharp';
 import { readFacts, sniffPicture } from '../core/src/format/picture';
-import { measurePicture, type MeasureRequest, REQUEST_SCHEMA } from '../core/src/script';
+import { type MeasureRequest, measurePicture, REQUEST_SCHEMA } from '../core/src/script';
 
 function stop(sentence: string): never {
   console.error(sentence);

@@ -1,7 +1,7 @@
 // What a fresh machine needs before anything else runs: packages, and a browser for the tests. Node built-ins only.
 import { spawnSync } from 'node:child_process';
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { createHash } from 'node:crypto';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
 export const ROOT = fileURLToPath(new URL('..', import.meta.url));
@@ -24,7 +24,9 @@ export function preparePackages() {
     console.error(`Steady Moth needs Node.js 20.19 or newer; this is ${process.versions.node}.`);
     process.exit(1);
   }
-  const digest = createHash('sha256').update(readFileSync(`${ROOT}package-lock.json`)).digest('hex');
+  const digest = createHash('sha256')
+    .update(readFileSync(`${ROOT}package-lock.json`))
+    .digest('hex');
   if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === digest) return;
   console.log('Installing packages …');
   run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
@@ -36,12 +38,18 @@ export function prepareChromium() {
   if (existsSync(CHROMIUM)) return;
   if (process.getuid?.() === 0 && existsSync('/usr/bin/apt-get')) {
     console.log('Installing Chromium …');
-    const quiet = { cwd: ROOT, stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } };
+    const quiet = {
+      cwd: ROOT,
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    };
     spawnSync('apt-get', ['update', '-qq'], quiet);
     spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], quiet);
   }
   if (!existsSync(CHROMIUM)) {
-    console.error(`The tests drive Debian's Chromium, which is not at ${CHROMIUM}. Install it with: sudo apt-get install chromium`);
+    console.error(
+      `The tests drive Debian's Chromium, which is not at ${CHROMIUM}. Install it with: sudo apt-get install chromium`,
+    );
     process.exit(1);
   }
 }

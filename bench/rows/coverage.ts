@@ -1,11 +1,16 @@
-import { distance, figureOf, knownLengthSigmaMm, type Hold, truePicture, type Yardstick } from '../../core/src/truing';
+import { distance, figureOf, type Hold, knownLengthSigmaMm, truePicture, type Yardstick } from '../../core/src/truing';
 import { drawScene } from '../drawScene';
 
 /** A way of saying what is known, as lengths between places of the scene, mm. */
 export interface KnownWay {
   name: string;
   hold: Hold;
-  lengths: readonly { from: [number, number]; to: [number, number]; plane: 'yardstick' | 'face'; plusMinusMm: number | null }[];
+  lengths: readonly {
+    from: [number, number];
+    to: [number, number];
+    plane: 'yardstick' | 'face';
+    plusMinusMm: number | null;
+  }[];
 }
 
 const RULE = { from: [-75, -55], to: [75, -55], plane: 'yardstick', plusMinusMm: null } as const;
@@ -13,7 +18,11 @@ const ACROSS = { from: [60, -30], to: [60, 60], plane: 'face', plusMinusMm: 0.05
 const OPPOSITE = { from: [-60, 55], to: [60, 55], plane: 'face', plusMinusMm: 0.05 } as const;
 const OTHER = { from: [-65, -30], to: [-65, 50], plane: 'face', plusMinusMm: 0.05 } as const;
 
-const mutable = (l: typeof RULE | typeof ACROSS | typeof OPPOSITE | typeof OTHER) => ({ ...l, from: [...l.from] as [number, number], to: [...l.to] as [number, number] });
+const mutable = (l: typeof RULE | typeof ACROSS | typeof OPPOSITE | typeof OTHER) => ({
+  ...l,
+  from: [...l.from] as [number, number],
+  to: [...l.to] as [number, number],
+});
 
 export const KNOWN_WAYS: readonly KnownWay[] = [
   { name: 'one ruler, two readings, held anyhow', hold: 'free', lengths: [RULE].map(mutable) },
@@ -47,12 +56,22 @@ export function measureCoverage(way: KnownWay, firstSeed: number, scenes: number
       if (!from || !to) break;
       const true_ = Math.hypot(l.to[0] - l.from[0], l.to[1] - l.from[1]);
       const sigma = knownLengthSigmaMm({ lengthMm: true_, plusMinusMm: l.plusMinusMm });
-      yardsticks.push({ id: `y${k}`, kind: 'known-length', plane: l.plane, from, to, lengthMm: true_ + sigma * scene.normal(), plusMinusMm: l.plusMinusMm });
+      yardsticks.push({
+        id: `y${k}`,
+        kind: 'known-length',
+        plane: l.plane,
+        from,
+        to,
+        lengthMm: true_ + sigma * scene.normal(),
+        plusMinusMm: l.plusMinusMm,
+      });
     }
     const angle = seed * 2.399;
     const half = 30 + ((seed * 0.618) % 1) * 25;
     const middle: [number, number] = [30 * Math.cos(seed), 25 * Math.sin(seed * 1.7)];
-    const ends = [-1, 1].map((s) => scene.pickOf(middle[0] + s * half * Math.cos(angle), middle[1] + s * half * Math.sin(angle), 'face'));
+    const ends = [-1, 1].map((s) =>
+      scene.pickOf(middle[0] + s * half * Math.cos(angle), middle[1] + s * half * Math.sin(angle), 'face'),
+    );
     if (yardsticks.length < way.lengths.length || !ends[0] || !ends[1]) continue;
     const result = truePicture({ ...scene.input, yardsticks }, { seed });
     const found = result.ok ? figureOf(result.truing, [ends[0], ends[1]], distance) : null;
@@ -67,5 +86,11 @@ export function measureCoverage(way: KnownWay, firstSeed: number, scenes: number
   }
   errors.sort((p, q) => p - q);
   told.sort((p, q) => p - q);
-  return { scenes, held, medianMm: errors[scenes >> 1], q95Mm: errors[Math.floor(0.95 * scenes)], toldMm: told[told.length >> 1] };
+  return {
+    scenes,
+    held,
+    medianMm: errors[scenes >> 1],
+    q95Mm: errors[Math.floor(0.95 * scenes)],
+    toldMm: told[told.length >> 1],
+  };
 }

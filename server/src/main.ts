@@ -16,7 +16,11 @@ if (!existsSync(`${appFolder}/index.html`)) {
 // Only this machine, unless the person asks for the local network.
 const local = process.argv.includes('--local-network');
 const host = local ? '0.0.0.0' : '127.0.0.1';
-const server = createServer({ appFolder, demoFolder: folder('../../demo/pictures'), onFault: (error) => console.error(error) });
+const server = createServer({
+  appFolder,
+  demoFolder: folder('../../demo/pictures'),
+  onFault: (error) => console.error(error),
+});
 
 function listen(port: number, left: number): void {
   const listening = server.listen(port, host);

@@ -4,6 +4,7 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { useBench } from '../store/benchStore';
 import { useReadout } from '../store/readoutStore';
+import type { ClingWish } from '../workers/pixels.worker';
 import { type BoardFace, type BoardMapper, boardMapper, pictureOutline } from './boardMap';
 import { Loupe } from './Loupe';
 import { PictureLayer } from './PictureLayer';
@@ -11,7 +12,6 @@ import { RULER_PX, Rulers } from './Rulers';
 import { type Aim, type ClingTarget, useAim } from './useAim';
 import { useViewControls } from './useViewControls';
 import { fitView, fromScreen, type View } from './view';
-import type { ClingWish } from '../workers/pixels.worker';
 
 /** What a step does with the pointer. Aims are already clung; `raw` is where the pointer itself is, in board units. */
 export interface BoardTool {
@@ -36,7 +36,23 @@ export interface Drawing {
   aim: Aim | null;
 }
 
-export function Board({ picture, face, ready, unit, tool, opacity, children }: { picture: Picture; face: BoardFace; ready: boolean; unit: LengthUnit; tool: BoardTool; opacity: number; children: (drawing: Drawing) => ReactNode }) {
+export function Board({
+  picture,
+  face,
+  ready,
+  unit,
+  tool,
+  opacity,
+  children,
+}: {
+  picture: Picture;
+  face: BoardFace;
+  ready: boolean;
+  unit: LengthUnit;
+  tool: BoardTool;
+  opacity: number;
+  children: (drawing: Drawing) => ReactNode;
+}) {
   const ref = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState<{ width: number; height: number } | null>(null);
   const view = useBench((s) => s.view);
@@ -91,7 +107,11 @@ export function Board({ picture, face, ready, unit, tool, opacity, children }: {
     if (!view) return;
     if (!aiming) {
       const board = fromScreen(view, screen);
-      useReadout.getState().show({ xMm: face.kind === 'true' ? board.x : null, yMm: face.kind === 'true' ? -board.y : null, clings: null });
+      useReadout.getState().show({
+        xMm: face.kind === 'true' ? board.x : null,
+        yMm: face.kind === 'true' ? -board.y : null,
+        clings: null,
+      });
       return;
     }
     aim.move(screen, (found) => {
@@ -118,7 +138,12 @@ export function Board({ picture, face, ready, unit, tool, opacity, children }: {
   const onKeyDown = (event: React.KeyboardEvent) => {
     if (event.target !== ref.current || !view || !toolInHand) return;
     const by = event.shiftKey ? 1 : 12;
-    const moves: Record<string, Vec2> = { ArrowLeft: { x: -by, y: 0 }, ArrowRight: { x: by, y: 0 }, ArrowUp: { x: 0, y: -by }, ArrowDown: { x: 0, y: by } };
+    const moves: Record<string, Vec2> = {
+      ArrowLeft: { x: -by, y: 0 },
+      ArrowRight: { x: by, y: 0 },
+      ArrowUp: { x: 0, y: -by },
+      ArrowDown: { x: 0, y: by },
+    };
     const from = cursor ?? { x: view.width / 2, y: view.height / 2 };
     if (moves[event.key]) {
       const to = { x: from.x + moves[event.key].x, y: from.y + moves[event.key].y };
@@ -132,8 +157,6 @@ export function Board({ picture, face, ready, unit, tool, opacity, children }: {
 
   return (
     <div className="absolute inset-0 overflow-hidden bg-deeper">
-      {/* biome-ignore lint/a11y/useAriaPropsSupportedByRole: an application region takes its own keys */}
-      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the board is worked with the keyboard as well */}
       <div
         ref={ref}
         role="application"
@@ -173,12 +196,21 @@ export function Board({ picture, face, ready, unit, tool, opacity, children }: {
       >
         {view && (
           <>
-            <PictureLayer face={face} view={view} widthPx={widthPx} heightPx={heightPx} opacity={opacity} ready={ready} />
+            <PictureLayer
+              face={face}
+              view={view}
+              widthPx={widthPx}
+              heightPx={heightPx}
+              opacity={opacity}
+              ready={ready}
+            />
             <svg className="absolute inset-0 h-full w-full" aria-label="Drawing" role="group">
               {children({ view, mapper, aim: aim.shown?.aim ?? null })}
               {aim.shown && aiming && <AimMark aim={aim.shown.aim} />}
             </svg>
-            {aim.shown?.look && aiming && <Loupe look={aim.shown.look} at={aim.shown.aim.screen} view={view} caption={loupeWords(aim.shown.aim)} />}
+            {aim.shown?.look && aiming && (
+              <Loupe look={aim.shown.look} at={aim.shown.aim.screen} view={view} caption={loupeWords(aim.shown.aim)} />
+            )}
           </>
         )}
       </div>
@@ -187,7 +219,10 @@ export function Board({ picture, face, ready, unit, tool, opacity, children }: {
           <Rulers view={view} isTrue={face.kind === 'true'} unit={unit} pointer={aim.shown?.aim.screen ?? null} />
         </div>
       )}
-      <div className="absolute top-0 left-0 border-line border-r border-b bg-deeper" style={{ width: RULER_PX, height: RULER_PX }} />
+      <div
+        className="absolute top-0 left-0 border-line border-r border-b bg-deeper"
+        style={{ width: RULER_PX, height: RULER_PX }}
+      />
     </div>
   );
 }
@@ -206,7 +241,14 @@ function AimMark({ aim }: { aim: Aim }) {
 const KINDS = { edge: 'edge', line: 'stroke', point: 'point', free: 'nothing' } as const;
 
 function clingWords(aim: Aim): string {
-  return aim.cling === 'free' ? (useBench.getState().freeHand ? 'nothing: free hand' : 'nothing near') : aim.cling === 'point' ? 'point' : `${KINDS[aim.cling]}, ± ${(2 * aim.sigmaPx).toFixed(2)} px`;
+  return aim.cling === 'free'
+    ? useBench.getState().freeHand
+      ? 'nothing: free hand'
+      : 'nothing near'
+    : aim.cling === 'point'
+      ? 'point'
+      : `${KINDS[aim.cling]}, ± ${(2 * aim.sigmaPx).toFixed(2)} px`;
 }
 
-const loupeWords = (aim: Aim): string => (aim.cling === 'free' ? 'no edge near' : `${KINDS[aim.cling]}, ± ${(2 * aim.sigmaPx).toFixed(2)} px`);
+const loupeWords = (aim: Aim): string =>
+  aim.cling === 'free' ? 'no edge near' : `${KINDS[aim.cling]}, ± ${(2 * aim.sigmaPx).toFixed(2)} px`;

@@ -8,7 +8,17 @@ const SIZE = LOUPE.acrossPx * LOUPE.zoom;
 const AWAY = 96;
 
 /** A round magnifier of the original pixels beside the point, never over it, with the edge found and the light across it. */
-export function Loupe({ look, at, view, caption }: { look: Look; at: { x: number; y: number }; view: View; caption: string }) {
+export function Loupe({
+  look,
+  at,
+  view,
+  caption,
+}: {
+  look: Look;
+  at: { x: number; y: number };
+  view: View;
+  caption: string;
+}) {
   const ref = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const canvas = ref.current;

@@ -17,9 +17,28 @@ const OVERVIEW_PX = 900;
  * The picture under the traces. A changed view moves what was drawn at once, and asks the worker for the visible part
  * anew; one redrawing is under way at a time, and the latest wish wins.
  */
-export function PictureLayer({ face, view, widthPx, heightPx, opacity, ready }: { face: BoardFace; view: View; widthPx: number; heightPx: number; opacity: number; ready: boolean }) {
+export function PictureLayer({
+  face,
+  view,
+  widthPx,
+  heightPx,
+  opacity,
+  ready,
+}: {
+  face: BoardFace;
+  view: View;
+  widthPx: number;
+  heightPx: number;
+  opacity: number;
+  ready: boolean;
+}) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const state = useRef<{ overview: Drawn | null; detail: Drawn | null; busy: boolean; wanted: { face: BoardFace; view: View } | null }>({
+  const state = useRef<{
+    overview: Drawn | null;
+    detail: Drawn | null;
+    busy: boolean;
+    wanted: { face: BoardFace; view: View } | null;
+  }>({
     overview: null,
     detail: null,
     busy: false,
@@ -40,6 +59,7 @@ export function PictureLayer({ face, view, widthPx, heightPx, opacity, ready }: 
       surface.height = h;
     }
     context.clearRect(0, 0, w, h);
+    surface.dataset.shown = String(state.current.overview !== null || state.current.detail !== null);
     for (const drawn of [state.current.overview, state.current.detail]) {
       if (!drawn) continue;
       const grow = (now.scale * dpr) / drawn.scale;
@@ -47,7 +67,8 @@ export function PictureLayer({ face, view, widthPx, heightPx, opacity, ready }: 
       const left = (drawn.x - now.x) * now.scale * dpr;
       const top = (drawn.y - now.y) * now.scale * dpr;
       // The finer drawing replaces the coarse one where both are; it never mixes with it.
-      if (drawn === state.current.detail) context.clearRect(left, top, drawn.bitmap.width * grow, drawn.bitmap.height * grow);
+      if (drawn === state.current.detail)
+        context.clearRect(left, top, drawn.bitmap.width * grow, drawn.bitmap.height * grow);
       context.drawImage(drawn.bitmap, left, top, drawn.bitmap.width * grow, drawn.bitmap.height * grow);
     }
   };
@@ -60,7 +81,12 @@ export function PictureLayer({ face, view, widthPx, heightPx, opacity, ready }: 
       const { face: wantedFace, view: wantedView } = here.wanted;
       here.wanted = null;
       const dpr = window.devicePixelRatio || 1;
-      const fine: View = { ...wantedView, scale: wantedView.scale * dpr, width: wantedView.width * dpr, height: wantedView.height * dpr };
+      const fine: View = {
+        ...wantedView,
+        scale: wantedView.scale * dpr,
+        width: wantedView.width * dpr,
+        height: wantedView.height * dpr,
+      };
       const bitmap = await pixels.call((w) => w.redraw(wantedFace, fine)).catch(() => null);
       if (!bitmap) continue;
       here.detail?.bitmap.close();

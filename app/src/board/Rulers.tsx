@@ -5,7 +5,17 @@ import { rulerStep, type View } from './view';
 export const RULER_PX = 22;
 
 /** Rulers along the top and left edge of the board: hatched while the picture is not true, in the job's unit once it is. */
-export function Rulers({ view, isTrue, unit, pointer }: { view: View; isTrue: boolean; unit: LengthUnit; pointer: { x: number; y: number } | null }) {
+export function Rulers({
+  view,
+  isTrue,
+  unit,
+  pointer,
+}: {
+  view: View;
+  isTrue: boolean;
+  unit: LengthUnit;
+  pointer: { x: number; y: number } | null;
+}) {
   return (
     <>
       <Ruler view={view} along="x" isTrue={isTrue} unit={unit} at={pointer?.x ?? null} />
@@ -14,7 +24,19 @@ export function Rulers({ view, isTrue, unit, pointer }: { view: View; isTrue: bo
   );
 }
 
-function Ruler({ view, along, isTrue, unit, at }: { view: View; along: 'x' | 'y'; isTrue: boolean; unit: LengthUnit; at: number | null }) {
+function Ruler({
+  view,
+  along,
+  isTrue,
+  unit,
+  at,
+}: {
+  view: View;
+  along: 'x' | 'y';
+  isTrue: boolean;
+  unit: LengthUnit;
+  at: number | null;
+}) {
   const ref = useRef<HTMLCanvasElement>(null);
   const length = along === 'x' ? view.width : view.height;
   useEffect(() => {
@@ -40,14 +62,23 @@ function Ruler({ view, along, isTrue, unit, at }: { view: View; along: 'x' | 'y'
       context.stroke();
     }
   }, [view, along, isTrue, unit, at, length]);
-  const place = along === 'x' ? { left: 0, top: -RULER_PX, width: view.width, height: RULER_PX } : { top: 0, left: -RULER_PX, height: view.height, width: RULER_PX };
+  const place =
+    along === 'x'
+      ? { left: 0, top: -RULER_PX, width: view.width, height: RULER_PX }
+      : { top: 0, left: -RULER_PX, height: view.height, width: RULER_PX };
   return <canvas ref={ref} aria-hidden className="absolute bg-deeper" style={place} />;
 }
 
 const LEAST_MARK_PX = 6;
 const LEAST_FIGURE_PX = 62;
 
-function drawScale(context: CanvasRenderingContext2D, view: View, along: 'x' | 'y', unit: LengthUnit, length: number): void {
+function drawScale(
+  context: CanvasRenderingContext2D,
+  view: View,
+  along: 'x' | 'y',
+  unit: LengthUnit,
+  length: number,
+): void {
   const per = unit === 'in' ? 25.4 : 1;
   const scale = view.scale * per;
   const origin = (along === 'x' ? view.x : view.y) / per;

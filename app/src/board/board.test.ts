@@ -11,8 +11,16 @@ const view: fc.Arbitrary<View> = fc.record({
   width: fc.constant(800),
   height: fc.constant(600),
 });
-const screen = fc.record({ x: fc.double({ min: 0, max: 800, noNaN: true }), y: fc.double({ min: 0, max: 600, noNaN: true }) });
-const MAP = { parameters: [Math.log(3000), 2010, 1490, 0.03, 0, 0.12, -0.05, Math.log(300)], heightMm: 2, zero: [5, -7] as [number, number], turn: 0.2 };
+const screen = fc.record({
+  x: fc.double({ min: 0, max: 800, noNaN: true }),
+  y: fc.double({ min: 0, max: 600, noNaN: true }),
+});
+const MAP = {
+  parameters: [Math.log(3000), 2010, 1490, 0.03, 0, 0.12, -0.05, Math.log(300)],
+  heightMm: 2,
+  zero: [5, -7] as [number, number],
+  turn: 0.2,
+};
 
 describe('the view', () => {
   it('finds a place on screen and back', () => {
@@ -42,7 +50,15 @@ describe('the view', () => {
   });
 
   it('fits all of it in, in the middle', () => {
-    const v = fitView([{ x: 0, y: 0 }, { x: 100, y: 50 }], 820, 620, 10);
+    const v = fitView(
+      [
+        { x: 0, y: 0 },
+        { x: 100, y: 50 },
+      ],
+      820,
+      620,
+      10,
+    );
     expect(v.scale).toBe(8);
     expect(toScreen(v, { x: 50, y: 25 })).toEqual({ x: 410, y: 310 });
   });

@@ -2,7 +2,21 @@ import type { Vec2 } from '@steady-moth/core/geometry';
 import type { ReactNode } from 'react';
 
 /** A dark stroke with a light casing, which reads on any picture. */
-export function Cased({ d, colour = 'var(--soot)', width = 2, dash, transform, casing = 'white' }: { d: string; colour?: string; width?: number; dash?: string; transform?: string; casing?: string }) {
+export function Cased({
+  d,
+  colour = 'var(--soot)',
+  width = 2,
+  dash,
+  transform,
+  casing = 'white',
+}: {
+  d: string;
+  colour?: string;
+  width?: number;
+  dash?: string;
+  transform?: string;
+  casing?: string;
+}) {
   return (
     <g fill="none" strokeLinejoin="round" transform={transform} pointerEvents="none">
       <path d={d} stroke={casing} strokeWidth={width + 2.6} vectorEffect="non-scaling-stroke" />
@@ -12,9 +26,20 @@ export function Cased({ d, colour = 'var(--soot)', width = 2, dash, transform, c
 }
 
 /** A pick: a ring with a cross. */
-export function PickMark({ at, colour, label, focused = false, onFocus }: { at: Vec2; colour: string; label: string; focused?: boolean; onFocus?: () => void }) {
+export function PickMark({
+  at,
+  colour,
+  label,
+  focused = false,
+  onFocus,
+}: {
+  at: Vec2;
+  colour: string;
+  label: string;
+  focused?: boolean;
+  onFocus?: () => void;
+}) {
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: arrow keys move the pick while it has the focus
     <g tabIndex={0} role="img" aria-label={label} onFocus={onFocus} className="outline-none" fill="none">
       {focused && <circle cx={at.x} cy={at.y} r={14} stroke="var(--rust)" strokeWidth={2} strokeDasharray="3 3" />}
       <circle cx={at.x} cy={at.y} r={8} stroke="white" strokeWidth={4.6} />
@@ -29,7 +54,11 @@ export function Tag({ at, children, tone = 'plain' }: { at: Vec2; children: Reac
   return (
     <foreignObject x={at.x - 120} y={at.y - 15} width={240} height={30} pointerEvents="none">
       <div className="flex justify-center">
-        <span className={`figure rounded border px-2 py-1 text-[12.5px] leading-none ${tone === 'doubt' ? 'border-amber bg-amberpaper text-ink' : 'border-line bg-paper text-ink'}`}>{children}</span>
+        <span
+          className={`figure rounded border px-2 py-1 text-[12.5px] leading-none ${tone === 'doubt' ? 'border-amber bg-amberpaper text-ink' : 'border-line bg-paper text-ink'}`}
+        >
+          {children}
+        </span>
       </div>
     </foreignObject>
   );

@@ -2,7 +2,12 @@ import type { PicturePoint } from '@steady-moth/core/truing';
 import type { ArrowStep } from '../store/benchStore';
 import type { BoardMapper } from './boardMap';
 
-const WAYS: Record<string, readonly [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+const WAYS: Record<string, readonly [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
 
 /** Where an arrow key puts a point: along the picture's rows by a step in px, along the board's axes by one in mm. */
 export function nudged(mapper: BoardMapper, from: PicturePoint, step: ArrowStep, key: string): PicturePoint | null {

@@ -61,20 +61,43 @@ export function useAim(view: View | null, mapper: BoardMapper | null, wish: AimW
     if (!picture) return null;
     const perScreen = pxPerUnit(m, board) / v.scale;
     const free = useBench.getState().freeHand;
-    const base = { screen, board, picture, sigmaPx: Math.max(FREE_SIGMA_PX, 0.5 * perScreen), cling: 'free' as const, point: null };
+    const base = {
+      screen,
+      board,
+      picture,
+      sigmaPx: Math.max(FREE_SIGMA_PX, 0.5 * perScreen),
+      cling: 'free' as const,
+      point: null,
+    };
     if (!free) {
       const target = nearestTarget(w.targets(), m, v, screen);
       if (target) {
         const place = m.toBoard(target.picture);
-        if (place) return { aim: { screen: toScreen(v, place), board: place, picture: target.picture, sigmaPx: target.sigmaPx, cling: 'point', point: target.id }, look: null };
+        if (place)
+          return {
+            aim: {
+              screen: toScreen(v, place),
+              board: place,
+              picture: target.picture,
+              sigmaPx: target.sigmaPx,
+              cling: 'point',
+              point: target.id,
+            },
+            look: null,
+          };
       }
     }
     const searchPx = free || !w.wish ? 0 : Math.min(REACH.mostPx, Math.max(REACH.leastPx, REACH.screenPx * perScreen));
-    const look = await pixels.call((p) => p.look(picture, LOUPE.acrossPx, w.wish ?? 'edge', searchPx)).catch(() => null);
+    const look = await pixels
+      .call((p) => p.look(picture, LOUPE.acrossPx, w.wish ?? 'edge', searchPx))
+      .catch(() => null);
     const place = look?.located && m.toBoard(look.located);
     if (!look?.located || !place) return { aim: base, look };
     const { uPx, vPx, sigmaPx, kind } = look.located;
-    return { aim: { screen: toScreen(v, place), board: place, picture: { uPx, vPx }, sigmaPx, cling: kind, point: null }, look };
+    return {
+      aim: { screen: toScreen(v, place), board: place, picture: { uPx, vPx }, sigmaPx, cling: kind, point: null },
+      look,
+    };
   }, []);
 
   const move = useCallback(
@@ -110,7 +133,12 @@ export function useAim(view: View | null, mapper: BoardMapper | null, wish: AimW
   return { shown, move, aimAt, leave };
 }
 
-function nearestTarget(targets: readonly ClingTarget[], mapper: BoardMapper, view: View, screen: Vec2): ClingTarget | null {
+function nearestTarget(
+  targets: readonly ClingTarget[],
+  mapper: BoardMapper,
+  view: View,
+  screen: Vec2,
+): ClingTarget | null {
   let best: ClingTarget | null = null;
   let nearest: number = REACH.screenPx;
   for (const target of targets) {

@@ -10,7 +10,12 @@ const KEY_PAN_PX = 60;
  * Zoom and pan by wheel, trackpad, pinch, keys and dragging with the middle button or with space held. The board moves
  * with everything on it; the picture alone cannot be dragged.
  */
-export function useViewControls(ref: RefObject<HTMLDivElement | null>, view: View | null, whole: View | null, setView: (view: View) => void) {
+export function useViewControls(
+  ref: RefObject<HTMLDivElement | null>,
+  view: View | null,
+  whole: View | null,
+  setView: (view: View) => void,
+) {
   const latest = useRef({ view, whole, setView });
   latest.current = { view, whole, setView };
   const touches = useRef(new Map<number, Vec2>());
@@ -20,7 +25,10 @@ export function useViewControls(ref: RefObject<HTMLDivElement | null>, view: Vie
   useEffect(() => {
     const element = ref.current;
     if (!element) return;
-    const bounds = () => ({ least: (latest.current.whole?.scale ?? 1) * ZOOM.least, most: (latest.current.whole?.scale ?? 1) * ZOOM.most });
+    const bounds = () => ({
+      least: (latest.current.whole?.scale ?? 1) * ZOOM.least,
+      most: (latest.current.whole?.scale ?? 1) * ZOOM.most,
+    });
     const onWheel = (event: WheelEvent) => {
       const { view: v, setView: set } = latest.current;
       if (!v) return;
@@ -28,10 +36,12 @@ export function useViewControls(ref: RefObject<HTMLDivElement | null>, view: Vie
       const box = element.getBoundingClientRect();
       const at = { x: event.clientX - box.left, y: event.clientY - box.top };
       // Pinching a trackpad comes as a wheel with ctrl; a wheel has no sideways part and whole notches.
-      const notched = event.deltaMode !== 0 || (event.deltaX === 0 && Number.isInteger(event.deltaY) && Math.abs(event.deltaY) >= 50);
+      const notched =
+        event.deltaMode !== 0 || (event.deltaX === 0 && Number.isInteger(event.deltaY) && Math.abs(event.deltaY) >= 50);
       if (event.ctrlKey) set(zoomAbout(v, at, ZOOM.wheel ** (-event.deltaY * 5), bounds()));
       else if (event.shiftKey && notched) set(panBy(v, event.deltaY, 0));
-      else if (notched) set(zoomAbout(v, at, ZOOM.wheel ** -(event.deltaMode ? event.deltaY * 40 : event.deltaY), bounds()));
+      else if (notched)
+        set(zoomAbout(v, at, ZOOM.wheel ** -(event.deltaMode ? event.deltaY * 40 : event.deltaY), bounds()));
       else set(panBy(v, event.deltaX, event.deltaY));
     };
     const onKey = (event: KeyboardEvent) => {
@@ -39,11 +49,18 @@ export function useViewControls(ref: RefObject<HTMLDivElement | null>, view: Vie
       const { view: v, whole: w, setView: set } = latest.current;
       if (event.type !== 'keydown' || !v || isTyping(event.target) || event.ctrlKey || event.metaKey) return;
       const middle = { x: v.width / 2, y: v.height / 2 };
-      const pans: Record<string, Vec2> = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: -1 }, ArrowDown: { x: 0, y: 1 } };
-      if (event.key === '+' || event.key === '=' || event.key === 'PageUp') set(zoomAbout(v, middle, ZOOM.key, bounds()));
+      const pans: Record<string, Vec2> = {
+        ArrowLeft: { x: -1, y: 0 },
+        ArrowRight: { x: 1, y: 0 },
+        ArrowUp: { x: 0, y: -1 },
+        ArrowDown: { x: 0, y: 1 },
+      };
+      if (event.key === '+' || event.key === '=' || event.key === 'PageUp')
+        set(zoomAbout(v, middle, ZOOM.key, bounds()));
       else if (event.key === '-' || event.key === 'PageDown') set(zoomAbout(v, middle, 1 / ZOOM.key, bounds()));
       else if (event.key === 'Home' && w) set(w);
-      else if (pans[event.key] && !event.defaultPrevented && isBoard(event.target)) set(panBy(v, pans[event.key].x * KEY_PAN_PX, pans[event.key].y * KEY_PAN_PX));
+      else if (pans[event.key] && !event.defaultPrevented && isBoard(event.target))
+        set(panBy(v, pans[event.key].x * KEY_PAN_PX, pans[event.key].y * KEY_PAN_PX));
       else return;
       event.preventDefault();
     };
@@ -86,7 +103,10 @@ export function useViewControls(ref: RefObject<HTMLDivElement | null>, view: Vie
       touches.current.set(event.pointerId, here);
       const after = [...touches.current.values()];
       const box = ref.current?.getBoundingClientRect();
-      const middle = (p: Vec2[]) => ({ x: (p[0].x + p[1].x) / 2 - (box?.left ?? 0), y: (p[0].y + p[1].y) / 2 - (box?.top ?? 0) });
+      const middle = (p: Vec2[]) => ({
+        x: (p[0].x + p[1].x) / 2 - (box?.left ?? 0),
+        y: (p[0].y + p[1].y) / 2 - (box?.top ?? 0),
+      });
       const apart = (p: Vec2[]) => Math.hypot(p[0].x - p[1].x, p[0].y - p[1].y) || 1;
       const [from, to] = [middle(before), middle(after)];
       const moved = panBy(v, from.x - to.x, from.y - to.y);
@@ -107,7 +127,10 @@ export function useViewControls(ref: RefObject<HTMLDivElement | null>, view: Vie
 }
 
 export function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+  return (
+    target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  );
 }
 
-const isBoard = (target: EventTarget | null): boolean => target === document.body || (target instanceof Element && target.getAttribute('role') === 'application');
+const isBoard = (target: EventTarget | null): boolean =>
+  target === document.body || (target instanceof Element && target.getAttribute('role') === 'application');

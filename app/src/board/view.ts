@@ -9,8 +9,14 @@ export interface View {
   height: number;
 }
 
-export const toScreen = (view: View, p: Vec2): Vec2 => ({ x: (p.x - view.x) * view.scale, y: (p.y - view.y) * view.scale });
-export const fromScreen = (view: View, p: Vec2): Vec2 => ({ x: view.x + p.x / view.scale, y: view.y + p.y / view.scale });
+export const toScreen = (view: View, p: Vec2): Vec2 => ({
+  x: (p.x - view.x) * view.scale,
+  y: (p.y - view.y) * view.scale,
+});
+export const fromScreen = (view: View, p: Vec2): Vec2 => ({
+  x: view.x + p.x / view.scale,
+  y: view.y + p.y / view.scale,
+});
 
 /** Zooms about a place on screen, which stays where it is. `bounds` are screen px per board unit. */
 export function zoomAbout(view: View, at: Vec2, factor: number, bounds: { least: number; most: number }): View {
@@ -19,7 +25,11 @@ export function zoomAbout(view: View, at: Vec2, factor: number, bounds: { least:
   return { ...view, scale, x: fixed.x - at.x / scale, y: fixed.y - at.y / scale };
 }
 
-export const panBy = (view: View, dx: number, dy: number): View => ({ ...view, x: view.x + dx / view.scale, y: view.y + dy / view.scale });
+export const panBy = (view: View, dx: number, dy: number): View => ({
+  ...view,
+  x: view.x + dx / view.scale,
+  y: view.y + dy / view.scale,
+});
 
 /** Shows all of some places, with a margin, px. */
 export function fitView(places: readonly Vec2[], width: number, height: number, margin: number): View {
@@ -27,7 +37,13 @@ export function fitView(places: readonly Vec2[], width: number, height: number, 
   const w = Math.max(max.x - min.x, 1e-6);
   const h = Math.max(max.y - min.y, 1e-6);
   const scale = Math.min((width - 2 * margin) / w, (height - 2 * margin) / h);
-  return { width, height, scale, x: (min.x + max.x) / 2 - width / 2 / scale, y: (min.y + max.y) / 2 - height / 2 / scale };
+  return {
+    width,
+    height,
+    scale,
+    x: (min.x + max.x) / 2 - width / 2 / scale,
+    y: (min.y + max.y) / 2 - height / 2 / scale,
+  };
 }
 
 /** Distance of ruler marks, board units: 1, 2 or 5 times a power of ten, at least `leastPx` apart on screen. */

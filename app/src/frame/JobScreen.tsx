@@ -1,4 +1,4 @@
-import { renameJob, type StepName, STEPS, setUnit } from '@steady-moth/core/job';
+import { renameJob, STEPS, type StepName, setUnit } from '@steady-moth/core/job';
 import { useEffect, useState } from 'react';
 import { Link, Navigate, useParams } from 'react-router';
 import { HandOverStep } from '../handover/HandOverStep';
@@ -66,12 +66,21 @@ function OpenJob({ step }: { step: StepName }) {
         <JobName name={job.name} onName={(name) => apply(renameJob(name))} />
         <span className="grow" />
         <KeptAt />
-        <UndoButtons undo={history.past.at(-1)?.label ?? null} redo={history.future[0]?.label ?? null} onUndo={undo} onRedo={redo} />
+        <UndoButtons
+          undo={history.past.at(-1)?.label ?? null}
+          redo={history.future[0]?.label ?? null}
+          onUndo={undo}
+          onRedo={redo}
+        />
       </Header>
       <Banners />
       <div className="flex min-h-0 grow">
         <PlumbLine job={job} step={step} />
-        {picture ? <Step job={job} picture={picture} ready={pixels.kind === 'ready'} /> : <p className="p-12 text-ink2">This job has no picture. Start one from the rack.</p>}
+        {picture ? (
+          <Step job={job} picture={picture} ready={pixels.kind === 'ready'} />
+        ) : (
+          <p className="p-12 text-ink2">This job has no picture. Start one from the rack.</p>
+        )}
       </div>
       <LoadingPicture state={pixels} />
     </div>
@@ -103,9 +112,17 @@ function JobName({ name, onName }: { name: string; onName(name: string): void })
 
 function KeptAt() {
   const keeping = useJob((s) => s.keeping);
-  const text = keeping.kind === 'kept' ? `kept ${new Date(keeping.at).toLocaleTimeString('en-GB')}` : keeping.kind === 'keeping' ? 'keeping …' : 'not kept';
+  const text =
+    keeping.kind === 'kept'
+      ? `kept ${new Date(keeping.at).toLocaleTimeString('en-GB')}`
+      : keeping.kind === 'keeping'
+        ? 'keeping …'
+        : 'not kept';
   return (
-    <span className={`figure text-[12.5px] ${keeping.kind === 'failing' ? 'text-brick' : 'text-ink2'}`} aria-live="polite">
+    <span
+      className={`figure text-[12.5px] ${keeping.kind === 'failing' ? 'text-brick' : 'text-ink2'}`}
+      aria-live="polite"
+    >
       {text}
     </span>
   );
@@ -127,7 +144,8 @@ function Banners() {
       )}
       {!mayWrite && (
         <Notice tone="doubt">
-          This job is open in another tab, so nothing can be changed here. <Button onClick={takeOver}>Work here instead</Button>
+          This job is open in another tab, so nothing can be changed here.{' '}
+          <Button onClick={takeOver}>Work here instead</Button>
         </Notice>
       )}
       {notice && (

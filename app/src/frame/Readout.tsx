@@ -1,8 +1,8 @@
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { useEffect, useRef, useState } from 'react';
+import { degrees } from '../kit';
 import { ARROW_STEPS, useBench } from '../store/benchStore';
 import { useReadout } from '../store/readoutStore';
-import { degrees } from '../kit';
 
 /** The strip of large figures along the bottom. Digits typed anywhere land here. */
 export function Readout({ unit, isTrue }: { unit: LengthUnit; isTrue: boolean }) {
@@ -10,7 +10,10 @@ export function Readout({ unit, isTrue }: { unit: LengthUnit; isTrue: boolean })
   const asks = useReadout((s) => s.asks);
   const length = reading.lengthMm === null ? null : writeLength(reading.lengthMm, reading.lengthPlusMinusMm, unit);
   return (
-    <section aria-label="Readout" className="flex h-[86px] shrink-0 items-center gap-5 overflow-hidden bg-soot px-5 text-[var(--on-soot)]">
+    <section
+      aria-label="Readout"
+      className="flex h-[86px] shrink-0 items-center gap-5 overflow-hidden bg-soot px-5 text-[var(--on-soot)]"
+    >
       <Entry />
       <Cell label="X">{isTrue && reading.xMm !== null ? signed(reading.xMm, unit) : '—'}</Cell>
       <Cell label="Y">{isTrue && reading.yMm !== null ? signed(reading.yMm, unit) : '—'}</Cell>
@@ -50,7 +53,11 @@ function StepPicker() {
   return (
     <label className="shrink-0">
       <span className="block text-[11.5px] text-[var(--soot-label)]">Step of the arrow keys</span>
-      <select value={ARROW_STEPS.indexOf(step)} onChange={(e) => setStep(ARROW_STEPS[Number(e.target.value)])} className="figure rounded bg-transparent text-[14px]">
+      <select
+        value={ARROW_STEPS.indexOf(step)}
+        onChange={(e) => setStep(ARROW_STEPS[Number(e.target.value)])}
+        className="figure rounded bg-transparent text-[14px]"
+      >
         {ARROW_STEPS.map((s, k) => (
           <option key={text(s)} value={k} className="bg-paper text-ink">
             {text(s)}
@@ -116,7 +123,10 @@ function Entry() {
         className="figure w-36 rounded border border-[var(--soot-label)] bg-transparent px-2 text-[22px] aria-invalid:border-[var(--soot-verdigris)]"
       />
       {fault && (
-        <div role="alert" className="absolute bottom-[88px] left-28 z-20 max-w-96 rounded border border-brick bg-paper px-3 py-2 text-brick">
+        <div
+          role="alert"
+          className="absolute bottom-[88px] left-28 z-20 max-w-96 rounded border border-brick bg-paper px-3 py-2 text-brick"
+        >
           {fault}
         </div>
       )}

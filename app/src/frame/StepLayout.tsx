@@ -5,7 +5,23 @@ import { type Pocket, ToolRoll } from './ToolRoll';
 import { useKeys } from './useKeys';
 
 /** What every step looks like: board, tool roll and readout at the left, the slip at the right. */
-export function StepLayout({ board, slip, pockets, unit, isTrue, title, lead }: { board: ReactNode; slip: ReactNode; pockets: readonly Pocket[]; unit: LengthUnit; isTrue: boolean; title: string; lead: string }) {
+export function StepLayout({
+  board,
+  slip,
+  pockets,
+  unit,
+  isTrue,
+  title,
+  lead,
+}: {
+  board: ReactNode;
+  slip: ReactNode;
+  pockets: readonly Pocket[];
+  unit: LengthUnit;
+  isTrue: boolean;
+  title: string;
+  lead: string;
+}) {
   useKeys(pockets);
   return (
     <>
@@ -14,8 +30,14 @@ export function StepLayout({ board, slip, pockets, unit, isTrue, title, lead }: 
         <ToolRoll pockets={pockets} />
         <Readout unit={unit} isTrue={isTrue} />
       </main>
-      <aside aria-label="Slip" className="relative w-[340px] shrink-0 overflow-y-auto border-line border-l bg-paper px-6 pt-9 pb-8">
-        <div aria-hidden className="absolute top-3 left-1/2 h-3.5 w-3.5 -translate-x-1/2 rounded-full border border-ink3 bg-board" />
+      <aside
+        aria-label="Slip"
+        className="relative w-[340px] shrink-0 overflow-y-auto border-line border-l bg-paper px-6 pt-9 pb-8"
+      >
+        <div
+          aria-hidden
+          className="absolute top-3 left-1/2 h-3.5 w-3.5 -translate-x-1/2 rounded-full border border-ink3 bg-board"
+        />
         <h2 className="font-semibold text-[18px]">{title}</h2>
         <p className="mt-0.5 mb-4 text-[14px] text-ink2">{lead}</p>
         {slip}

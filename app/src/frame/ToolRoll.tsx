@@ -19,7 +19,11 @@ export function ToolRoll({ pockets }: { pockets: readonly Pocket[] }) {
   const tool = useBench((s) => s.tool);
   const take = useBench((s) => s.take);
   return (
-    <div role="toolbar" aria-label="Tools" className="flex h-[66px] shrink-0 items-end gap-1.5 overflow-x-auto border-line border-t bg-deeper px-2.5 pb-1.5">
+    <div
+      role="toolbar"
+      aria-label="Tools"
+      className="flex h-[66px] shrink-0 items-end gap-1.5 overflow-x-auto border-line border-t bg-deeper px-2.5 pb-1.5"
+    >
       {pockets.map((p) => {
         const out = tool === p.tool;
         return (

@@ -4,7 +4,7 @@ import { stepStates } from '@steady-moth/core/job';
 import { writeLength } from '@steady-moth/core/units';
 import { useState } from 'react';
 import { Board, type BoardTool } from '../board/Board';
-import { type StepProps, StepLayout } from '../frame/StepLayout';
+import { StepLayout, type StepProps } from '../frame/StepLayout';
 import { Button, Notice, SlipLine } from '../kit';
 import { download, fileNameFor } from '../store/download';
 import { saveJobFile } from '../store/saveJobFile';
@@ -33,10 +33,18 @@ export function HandOverStep({ job, picture, ready }: StepProps) {
   const forms = drawn.flatMap(({ form, run }) => (form ? [{ form, role: run.role, name: run.name }] : []));
   const bounds = formsBounds(forms.map((f) => f.form));
   const state = stepStates(job).handover;
-  const size = bounds && isTrue ? [bounds.max.x - bounds.min.x, bounds.max.y - bounds.min.y].map((mm) => writeLength(mm, null, job.unit).value) : null;
+  const size =
+    bounds && isTrue
+      ? [bounds.max.x - bounds.min.x, bounds.max.y - bounds.min.y].map((mm) => writeLength(mm, null, job.unit).value)
+      : null;
 
   const handOver = async (format: ProfileFormat, mime: string) => {
-    const profile: FlatProfile = { title: job.name, date: new Date().toISOString().slice(0, 10), forms, unit: job.unit };
+    const profile: FlatProfile = {
+      title: job.name,
+      date: new Date().toISOString().slice(0, 10),
+      forms,
+      unit: job.unit,
+    };
     setBusy(format);
     setFault(null);
     try {
@@ -55,7 +63,11 @@ export function HandOverStep({ job, picture, ready }: StepProps) {
     setBusy(null);
   };
 
-  const why = !isTrue ? 'The picture is not true yet, so the profile has no size. Say what is known in it first.' : !bounds ? 'Nothing is traced yet.' : null;
+  const why = !isTrue
+    ? 'The picture is not true yet, so the profile has no size. Say what is known in it first.'
+    : !bounds
+      ? 'Nothing is traced yet.'
+      : null;
   return (
     <StepLayout
       title="Hand over"
@@ -65,26 +77,58 @@ export function HandOverStep({ job, picture, ready }: StepProps) {
       pockets={[]}
       board={
         <Board picture={picture} face={face} ready={ready} unit={job.unit} tool={LOOK} opacity={0.25}>
-          {(drawing) => <TraceOverlay {...drawing} job={job} drawn={drawn} draft={NO_DRAFT} growing={null} selection={null} isTrue={isTrue} unit={job.unit} measured={null} />}
+          {(drawing) => (
+            <TraceOverlay
+              {...drawing}
+              job={job}
+              drawn={drawn}
+              draft={NO_DRAFT}
+              growing={null}
+              selection={null}
+              isTrue={isTrue}
+              unit={job.unit}
+              measured={null}
+            />
+          )}
         </Board>
       }
       slip={
         <>
           {why && <Notice tone="doubt">{why}</Notice>}
-          {!why && state.bead === 'chipped' && state.reason && <Notice tone="doubt">{stepSentence(state.reason)}: it goes into the file as it is.</Notice>}
+          {!why && state.bead === 'chipped' && state.reason && (
+            <Notice tone="doubt">{stepSentence(state.reason)}: it goes into the file as it is.</Notice>
+          )}
           {fault && <Notice tone="wrong">{fault}</Notice>}
           <ol>
             {size && (
-              <SlipLine title="Overall" figure={<span className="figure">{`${size[0]} × ${size[1]} ${job.unit}`}</span>}>
+              <SlipLine
+                title="Overall"
+                figure={<span className="figure">{`${size[0]} × ${size[1]} ${job.unit}`}</span>}
+              >
                 width × height along X and Y
               </SlipLine>
             )}
             {FORMATS.map(({ format, mime, what }) => (
-              <SlipLine key={format} title={format.toUpperCase()} figure={<Button strong disabled={why !== null || busy !== null} onClick={() => void handOver(format, mime)}>{busy === format ? 'Writing …' : `Download ${format.toUpperCase()}`}</Button>}>
+              <SlipLine
+                key={format}
+                title={format.toUpperCase()}
+                figure={
+                  <Button strong disabled={why !== null || busy !== null} onClick={() => void handOver(format, mime)}>
+                    {busy === format ? 'Writing …' : `Download ${format.toUpperCase()}`}
+                  </Button>
+                }
+              >
                 {what}
               </SlipLine>
             ))}
-            <SlipLine title="Job file" figure={<Button disabled={busy !== null} onClick={() => void packJob()}>{busy === 'job' ? 'Packing …' : 'Download the job'}</Button>}>
+            <SlipLine
+              title="Job file"
+              figure={
+                <Button disabled={busy !== null} onClick={() => void packJob()}>
+                  {busy === 'job' ? 'Packing …' : 'Download the job'}
+                </Button>
+              }
+            >
               pictures, what is known, traces and history, to be opened on any rack
             </SlipLine>
           </ol>

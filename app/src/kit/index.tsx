@@ -5,17 +5,43 @@ import { lengthSentence } from '../store/sentences';
 
 /** Words that do something. */
 export function Act({ className = '', ...rest }: ButtonHTMLAttributes<HTMLButtonElement>) {
-  return <button type="button" {...rest} className={`cursor-pointer rounded text-left font-medium text-rust hover:underline disabled:cursor-default disabled:text-ink2 disabled:no-underline ${className}`} />;
+  return (
+    <button
+      type="button"
+      {...rest}
+      className={`cursor-pointer rounded text-left font-medium text-rust hover:underline disabled:cursor-default disabled:text-ink2 disabled:no-underline ${className}`}
+    />
+  );
 }
 
 /** A framed button for what ends a step or cannot be missed. */
-export function Button({ className = '', strong = false, ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { strong?: boolean }) {
+export function Button({
+  className = '',
+  strong = false,
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { strong?: boolean }) {
   const look = strong ? 'bg-rust border-rust text-[var(--on-rust)]' : 'border-line bg-sheet text-ink hover:border-ink3';
-  return <button type="button" {...rest} className={`cursor-pointer rounded border px-3 py-1.5 font-medium disabled:cursor-default disabled:opacity-50 ${look} ${className}`} />;
+  return (
+    <button
+      type="button"
+      {...rest}
+      className={`cursor-pointer rounded border px-3 py-1.5 font-medium disabled:cursor-default disabled:opacity-50 ${look} ${className}`}
+    />
+  );
 }
 
 /** A length with its ±, which never break across lines. */
-export function LengthFigure({ mm, plusMinusMm, unit, className = '' }: { mm: number; plusMinusMm: number | null; unit: LengthUnit; className?: string }) {
+export function LengthFigure({
+  mm,
+  plusMinusMm,
+  unit,
+  className = '',
+}: {
+  mm: number;
+  plusMinusMm: number | null;
+  unit: LengthUnit;
+  className?: string;
+}) {
   const { value, plusMinus } = writeLength(mm, plusMinusMm, unit);
   return (
     <span className={`figure ${className}`}>
@@ -28,11 +54,34 @@ export function LengthFigure({ mm, plusMinusMm, unit, className = '' }: { mm: nu
 export const degrees = (rad: number, decimals = 2): string => `${fixed((rad * 180) / Math.PI, decimals)}°`;
 
 /** One of a few. */
-export function Choice<T extends string>({ label, value, options, onChange, disabled = false }: { label: string; value: T; options: readonly { value: T; text: string }[]; onChange(value: T): void; disabled?: boolean }) {
+export function Choice<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  disabled = false,
+}: {
+  label: string;
+  value: T;
+  options: readonly { value: T; text: string }[];
+  onChange(value: T): void;
+  disabled?: boolean;
+}) {
   return (
-    <ToggleGroup.Root type="single" aria-label={label} value={value} disabled={disabled} onValueChange={(v) => v && onChange(v as T)} className="inline-flex overflow-hidden rounded border border-line">
+    <ToggleGroup.Root
+      type="single"
+      aria-label={label}
+      value={value}
+      disabled={disabled}
+      onValueChange={(v) => v && onChange(v as T)}
+      className="inline-flex overflow-hidden rounded border border-line"
+    >
       {options.map((o) => (
-        <ToggleGroup.Item key={o.value} value={o.value} className="cursor-pointer bg-sheet px-2.5 py-0.5 text-[12.5px] hover:bg-deeper data-[state=on]:bg-soot data-[state=on]:text-[var(--on-soot)]">
+        <ToggleGroup.Item
+          key={o.value}
+          value={o.value}
+          className="cursor-pointer bg-sheet px-2.5 py-0.5 text-[12.5px] hover:bg-deeper data-[state=on]:bg-soot data-[state=on]:text-[var(--on-soot)]"
+        >
           {o.text}
         </ToggleGroup.Item>
       ))}
@@ -41,7 +90,23 @@ export function Choice<T extends string>({ label, value, options, onChange, disa
 }
 
 /** A field for a length as people write it; says at once what is wrong, and gives out only what is right. */
-export function LengthField({ label, value, unit, onAccept, autoFocus = false, hidden = true, disabled = false }: { label: string; value: string; unit: LengthUnit; onAccept(mm: number, plusMinusMm: number | null, typed: string): void; autoFocus?: boolean; hidden?: boolean; disabled?: boolean }) {
+export function LengthField({
+  label,
+  value,
+  unit,
+  onAccept,
+  autoFocus = false,
+  hidden = true,
+  disabled = false,
+}: {
+  label: string;
+  value: string;
+  unit: LengthUnit;
+  onAccept(mm: number, plusMinusMm: number | null, typed: string): void;
+  autoFocus?: boolean;
+  hidden?: boolean;
+  disabled?: boolean;
+}) {
   const id = useId();
   const [text, setText] = useState(value);
   const [fault, setFault] = useState<string | null>(null);
@@ -98,7 +163,17 @@ export function LengthField({ label, value, unit, onAccept, autoFocus = false, h
 }
 
 /** One line of the slip: what it is, its figure at the right, a sentence under it. */
-export function SlipLine({ mark, title, figure, children }: { mark?: ReactNode; title: ReactNode; figure?: ReactNode; children?: ReactNode }) {
+export function SlipLine({
+  mark,
+  title,
+  figure,
+  children,
+}: {
+  mark?: ReactNode;
+  title: ReactNode;
+  figure?: ReactNode;
+  children?: ReactNode;
+}) {
   return (
     <li className="flex gap-3 border-line border-t py-2.5">
       <span className="w-6 shrink-0 text-[12.5px] text-ink2">{mark}</span>
@@ -115,7 +190,11 @@ export function SlipLine({ mark, title, figure, children }: { mark?: ReactNode; 
 
 /** Something to know: a doubt, or a fault. */
 export function Notice({ tone, children }: { tone: 'doubt' | 'wrong' | 'good'; children: ReactNode }) {
-  const look = { doubt: 'border-amber bg-amberpaper', wrong: 'border-brick bg-sheet', good: 'border-verdigris bg-sheet' }[tone];
+  const look = {
+    doubt: 'border-amber bg-amberpaper',
+    wrong: 'border-brick bg-sheet',
+    good: 'border-verdigris bg-sheet',
+  }[tone];
   return (
     <div role={tone === 'wrong' ? 'alert' : 'status'} className={`my-3 border-l-3 px-3 py-2.5 ${look}`}>
       {children}

@@ -1,7 +1,7 @@
 import { fixed } from '@steady-moth/core/units';
 import { Board, type BoardTool } from '../board/Board';
 import type { BoardFace } from '../board/boardMap';
-import { type StepProps, StepLayout } from '../frame/StepLayout';
+import { StepLayout, type StepProps } from '../frame/StepLayout';
 import { SlipLine } from '../kit';
 
 const AS_IT_IS: BoardFace = { kind: 'picture' };
@@ -25,18 +25,31 @@ export function PictureStep({ job, picture, ready }: StepProps) {
       }
       slip={
         <ol>
-          <SlipLine title="File" figure={<span className="inline-block max-w-48 truncate align-bottom">{picture.fileName}</span>} />
+          <SlipLine
+            title="File"
+            figure={<span className="inline-block max-w-48 truncate align-bottom">{picture.fileName}</span>}
+          />
           <SlipLine title="Size" figure={<span className="figure">{`${facts.widthPx} × ${facts.heightPx}`}</span>}>
             {fixed((facts.widthPx * facts.heightPx) / 1e6, 1)} megapixels, shown upright
           </SlipLine>
-          <SlipLine title="Lens" figure={<span className="figure">{facts.focal35Mm ? `${fixed(facts.focal35Mm, 0)} mm` : 'not stated'}</span>}>
+          <SlipLine
+            title="Lens"
+            figure={
+              <span className="figure">{facts.focal35Mm ? `${fixed(facts.focal35Mm, 0)} mm` : 'not stated'}</span>
+            }
+          >
             {facts.focal35Mm
               ? `of a 35 mm camera${facts.focalMm ? `; ${fixed(facts.focalMm, 1)} mm in truth` : ''}. It is believed to 4 %.`
               : 'The file does not say, so how far the camera stood is only known from the yardsticks; a second known length across helps.'}
           </SlipLine>
-          {facts.cropped && <SlipLine title="Cropped or zoomed">The middle of this picture may not be the middle of the lens; that is allowed for.</SlipLine>}
+          {facts.cropped && (
+            <SlipLine title="Cropped or zoomed">
+              The middle of this picture may not be the middle of the lens; that is allowed for.
+            </SlipLine>
+          )}
           <SlipLine title="For the next shot">
-            Hold the camera flat over the part, stand back and zoom in. Lay the ruler beside it, level with its face. Light from the side shows edges; none of them may be cut off by the frame.
+            Hold the camera flat over the part, stand back and zoom in. Lay the ruler beside it, level with its face.
+            Light from the side shows edges; none of them may be cut off by the frame.
           </SlipLine>
         </ol>
       }

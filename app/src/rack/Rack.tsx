@@ -29,7 +29,12 @@ export function Rack() {
         <h1 className="grow font-semibold text-[15px]">Steady Moth</h1>
         <label className="flex items-center gap-2 text-ink2">
           Find a job
-          <input type="search" value={find} onChange={(e) => setFind(e.target.value)} className="w-36 rounded border border-line bg-sheet px-2 py-0.5 text-ink" />
+          <input
+            type="search"
+            value={find}
+            onChange={(e) => setFind(e.target.value)}
+            className="w-36 rounded border border-line bg-sheet px-2 py-0.5 text-ink"
+          />
         </label>
       </Header>
       <div aria-hidden className="h-[5px] shrink-0 bg-ink3" />
@@ -71,18 +76,32 @@ function JobCard({ row }: { row: JobRow }) {
   return (
     <li className="relative pt-[33px]">
       <div aria-hidden className="absolute top-0 left-1/2 h-[27px] w-px bg-ink2" />
-      <div aria-hidden className="absolute top-[27px] left-1/2 h-3 w-3 -translate-x-1/2 rounded-full border border-ink2 bg-paper" />
+      <div
+        aria-hidden
+        className="absolute top-[27px] left-1/2 h-3 w-3 -translate-x-1/2 rounded-full border border-ink2 bg-paper"
+      />
       <div className="relative overflow-hidden rounded border border-line bg-sheet">
-        <Link to={job ? `/job/${row.id}/${job.part.runs.length ? 'trace' : 'true'}` : `/job/${row.id}/true`} className="block text-ink no-underline">
-          <div className="h-[168px] bg-board">{thumb && <img src={thumb} alt="" className="h-full w-full object-cover" />}</div>
+        <Link
+          to={job ? `/job/${row.id}/${job.part.runs.length ? 'trace' : 'true'}` : `/job/${row.id}/true`}
+          className="block text-ink no-underline"
+        >
+          <div className="h-[168px] bg-board">
+            {thumb && <img src={thumb} alt="" className="h-full w-full object-cover" />}
+          </div>
           <div className="px-4 pt-3 pb-4">
             <h2 className="truncate font-semibold text-[15px]">{name}</h2>
-            <p className="mt-0.5 truncate text-[12.5px] text-ink2">{job ? describe(job) : jobFileSentence(checked as Exclude<typeof checked, { ok: true }>)}</p>
+            <p className="mt-0.5 truncate text-[12.5px] text-ink2">
+              {job ? describe(job) : jobFileSentence(checked as Exclude<typeof checked, { ok: true }>)}
+            </p>
             <div className="mt-2.5 flex items-center justify-between">
               <span className="flex items-center">
                 {states &&
                   STEPS.map((s, k) => (
-                    <span key={s} className="flex items-center" title={states[s].reason ? stepSentence(states[s].reason) : 'Good'}>
+                    <span
+                      key={s}
+                      className="flex items-center"
+                      title={states[s].reason ? stepSentence(states[s].reason) : 'Good'}
+                    >
                       {k > 0 && <span className="h-px w-3 bg-ink3" />}
                       <Bead bead={states[s].bead} />
                     </span>
@@ -103,14 +122,20 @@ function JobCard({ row }: { row: JobRow }) {
 function DeleteJob({ id, name }: { id: string; name: string }) {
   return (
     <AlertDialog.Root>
-      <AlertDialog.Trigger aria-label={`Delete ${name}`} className="absolute top-2 right-2 cursor-pointer rounded bg-paper/90 p-1.5 text-ink2 hover:text-brick">
+      <AlertDialog.Trigger
+        aria-label={`Delete ${name}`}
+        className="absolute top-2 right-2 cursor-pointer rounded bg-paper/90 p-1.5 text-ink2 hover:text-brick"
+      >
         <Trash2 size={16} />
       </AlertDialog.Trigger>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 bg-soot/40" />
         <AlertDialog.Content className="fixed top-1/2 left-1/2 w-96 -translate-x-1/2 -translate-y-1/2 rounded bg-paper p-6 shadow-xl">
           <AlertDialog.Title className="font-semibold text-[16px]">Delete “{name}”?</AlertDialog.Title>
-          <AlertDialog.Description className="mt-2 text-ink2">Its picture, its traces and its history go with it. This cannot be taken back; save it as a file first if in doubt.</AlertDialog.Description>
+          <AlertDialog.Description className="mt-2 text-ink2">
+            Its picture, its traces and its history go with it. This cannot be taken back; save it as a file first if in
+            doubt.
+          </AlertDialog.Description>
           <div className="mt-5 flex justify-end gap-3">
             <AlertDialog.Cancel asChild>
               <Button>Keep it</Button>

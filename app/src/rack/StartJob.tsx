@@ -55,18 +55,30 @@ export function useDropAnywhere(unit: LengthUnit, onJob: (id: string, isNew: boo
 export function StartJob({ busy, onFiles }: { busy: Busy | null; onFiles(files: readonly File[]): void }) {
   const input = useRef<HTMLInputElement>(null);
   return (
-    <section aria-label="Start a job" className="flex min-h-[264px] flex-col items-start rounded border border-rust border-dashed p-7">
+    <section
+      aria-label="Start a job"
+      className="flex min-h-[264px] flex-col items-start rounded border border-rust border-dashed p-7"
+    >
       <h2 className="font-semibold text-[18px] text-rust">Start a job</h2>
       {busy ? (
         <div className="mt-3 w-full" aria-live="polite">
           <p className="truncate text-ink2">Reading {busy.name}</p>
-          <progress className="my-2 w-full accent-rust" max={1} value={busy.share} aria-label={`Reading ${busy.name}`} />
+          <progress
+            className="my-2 w-full accent-rust"
+            max={1}
+            value={busy.share}
+            aria-label={`Reading ${busy.name}`}
+          />
           <Act onClick={busy.cancel}>Cancel</Act>
         </div>
       ) : (
         <>
-          <p className="mt-2 text-[14px] text-ink2">Drop a photograph here: the thing beside a ruler, a coin or anything else of known length. JPEG or PNG.</p>
-          <p className="mt-2 text-[14px] text-ink2">Flat-on, from far enough to zoom in, the ruler at the height of the face.</p>
+          <p className="mt-2 text-[14px] text-ink2">
+            Drop a photograph here: the thing beside a ruler, a coin or anything else of known length. JPEG or PNG.
+          </p>
+          <p className="mt-2 text-[14px] text-ink2">
+            Flat-on, from far enough to zoom in, the ruler at the height of the face.
+          </p>
           <div className="mt-4 flex flex-col gap-1.5">
             <Act onClick={() => input.current?.click()}>Choose a picture or a job file</Act>
           </div>

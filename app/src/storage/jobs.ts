@@ -1,4 +1,12 @@
-import { checkHistory, checkJob, type History, type JobDocument, type JobFault, type JobState, NO_HISTORY } from '@steady-moth/core/job';
+import {
+  checkHistory,
+  checkJob,
+  type History,
+  type JobDocument,
+  type JobFault,
+  type JobState,
+  NO_HISTORY,
+} from '@steady-moth/core/job';
 import type { BlobRow, Database } from './database';
 
 export type LoadResult =
@@ -6,13 +14,20 @@ export type LoadResult =
   | { ok: false; reason: 'no-such-job' | 'picture-missing' }
   | ({ ok: false } & JobFault);
 
-export type SaveResult = { ok: true; revision: number } | { ok: false; reason: 'storage-full' | 'changed-elsewhere' | 'storage-failed' };
+export type SaveResult =
+  | { ok: true; revision: number }
+  | { ok: false; reason: 'storage-full' | 'changed-elsewhere' | 'storage-failed' };
 
 /** Picture bytes to be kept with a job. */
 export type NewBlob = BlobRow;
 
 /** Stores a new job with its pictures, all or nothing. */
-export async function createJob(db: Database, job: JobDocument, blobs: NewBlob[], history: History = NO_HISTORY): Promise<SaveResult> {
+export async function createJob(
+  db: Database,
+  job: JobDocument,
+  blobs: NewBlob[],
+  history: History = NO_HISTORY,
+): Promise<SaveResult> {
   return guarded(() =>
     db.transaction('rw', db.jobs, db.blobs, async () => {
       for (const blob of blobs) await db.blobs.put(blob);
@@ -28,19 +43,31 @@ export async function loadJob(db: Database, id: string): Promise<LoadResult> {
   if (!row) return { ok: false, reason: 'no-such-job' };
   const checked = checkJob(row.document);
   if (!checked.ok) return checked;
-  for (const { blob } of checked.job.pictures) if (!(await db.blobs.get(blob))) return { ok: false, reason: 'picture-missing' };
+  for (const { blob } of checked.job.pictures)
+    if (!(await db.blobs.get(blob))) return { ok: false, reason: 'picture-missing' };
   const history = checkHistory(row.history, checked.job) ?? NO_HISTORY;
   return { ok: true, state: { job: checked.job, history }, revision: row.revision };
 }
 
 /** Saves a job that was loaded or saved at `revision`, with pictures that came in since; all or nothing. */
-export async function saveJob(db: Database, state: JobState, revision: number, blobs: NewBlob[] = []): Promise<SaveResult> {
+export async function saveJob(
+  db: Database,
+  state: JobState,
+  revision: number,
+  blobs: NewBlob[] = [],
+): Promise<SaveResult> {
   return guarded(() =>
     db.transaction('rw', db.jobs, db.blobs, async () => {
       const stored = await db.jobs.get(state.job.id);
       if (stored && stored.revision !== revision) return { ok: false as const, reason: 'changed-elsewhere' as const };
       for (const blob of blobs) await db.blobs.put(blob);
-      await db.jobs.put({ id: state.job.id, document: state.job, history: state.history, revision: revision + 1, changedAt: Date.now() });
+      await db.jobs.put({
+        id: state.job.id,
+        document: state.job,
+        history: state.history,
+        revision: revision + 1,
+        changedAt: Date.now(),
+      });
       return { ok: true as const, revision: revision + 1 };
     }),
   );
@@ -51,7 +78,8 @@ export async function deleteJob(db: Database, id: string): Promise<void> {
   await db.transaction('rw', db.jobs, db.blobs, async () => {
     await db.jobs.delete(id);
     const rest = JSON.stringify(await db.jobs.toArray());
-    for (const hash of await db.blobs.toCollection().primaryKeys()) if (!rest.includes(hash)) await db.blobs.delete(hash);
+    for (const hash of await db.blobs.toCollection().primaryKeys())
+      if (!rest.includes(hash)) await db.blobs.delete(hash);
   });
 }
 
@@ -65,6 +93,7 @@ async function guarded(work: () => Promise<SaveResult>): Promise<SaveResult> {
 }
 
 function isQuota(error: unknown): boolean {
-  for (let e = error as { name?: string; inner?: unknown } | null; e; e = (e.inner as typeof e) ?? null) if (e.name === 'QuotaExceededError') return true;
+  for (let e = error as { name?: string; inner?: unknown } | null; e; e = (e.inner as typeof e) ?? null)
+    if (e.name === 'QuotaExceededError') return true;
   return false;
 }

@@ -56,7 +56,13 @@ describe('stored jobs', () => {
   });
 
   it('are checked like any stranger when they are read', async () => {
-    await db.jobs.put({ id: 'job1', document: { ...sampleJob(BLOB), surprise: 1 }, history: null, revision: 1, changedAt: 0 });
+    await db.jobs.put({
+      id: 'job1',
+      document: { ...sampleJob(BLOB), surprise: 1 },
+      history: null,
+      revision: 1,
+      changedAt: 0,
+    });
     expect(await loadJob(db, 'job1')).toEqual({ ok: false, reason: 'bad-field', place: '/' });
     expect(await loadJob(db, 'nowhere')).toEqual({ ok: false, reason: 'no-such-job' });
   });
@@ -89,7 +95,9 @@ describe('the database', () => {
     await old.delete();
     const first = new Dexie(name);
     first.version(1).stores({ jobs: 'id, changedAt', blobs: 'hash' });
-    await first.table('jobs').put({ id: 'job1', document: sampleJob(BLOB), history: NO_HISTORY, revision: 4, changedAt: 1 });
+    await first
+      .table('jobs')
+      .put({ id: 'job1', document: sampleJob(BLOB), history: NO_HISTORY, revision: 4, changedAt: 1 });
     await first.table('blobs').put(bytes());
     first.close();
     db = openDatabase(name);

@@ -3,7 +3,18 @@ import { create } from 'zustand';
 import type { View } from '../board/view';
 
 /** Tools, each in the step where it is used. None in hand means: take hold of what is there. */
-export type Tool = 'readings' | 'direction' | 'zero' | 'spot' | 'line' | 'arc' | 'curve' | 'circle' | 'point' | 'measure' | null;
+export type Tool =
+  | 'readings'
+  | 'direction'
+  | 'zero'
+  | 'spot'
+  | 'line'
+  | 'arc'
+  | 'curve'
+  | 'circle'
+  | 'point'
+  | 'measure'
+  | null;
 
 export type Selection =
   | { kind: 'point'; run: string; point: string }

@@ -40,7 +40,11 @@ describe('the open job', () => {
     await vi.waitFor(() => expect(store.getState().keeping).toEqual({ kind: 'kept', at: 1000 }));
     expect(saved.map((s) => s.revision)).toEqual([1, 2]);
     expect(saved.at(-1)?.state.job.name).toBe('B');
-    expect(store.getState().state?.history.past.map((c) => c.label)).toEqual(['change the unit', 'name the job', 'name the job']);
+    expect(store.getState().state?.history.past.map((c) => c.label)).toEqual([
+      'change the unit',
+      'name the job',
+      'name the job',
+    ]);
   });
 
   it('loses nothing when storage refuses, and keeps it on the next try', async () => {
@@ -71,7 +75,10 @@ describe('the open job', () => {
   });
 
   it('refuses to take back a change that leads to a broken job, and says so', async () => {
-    const { store } = bench({ past: [{ label: 'x', patches: [], inverse: [{ op: 'remove', path: ['unit'] }] }], future: [] });
+    const { store } = bench({
+      past: [{ label: 'x', patches: [], inverse: [{ op: 'remove', path: ['unit'] }] }],
+      future: [],
+    });
     store.getState().open('job1');
     await settle();
     store.getState().undo();

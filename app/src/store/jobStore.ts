@@ -1,10 +1,13 @@
 import { act, checkJob, type JobAction, type JobState, redo, undo } from '@steady-moth/core/job';
 import { create } from 'zustand';
-import { type LoadResult, type NewBlob, type SaveResult, database as theDatabase, loadJob, saveJob } from '../storage';
+import { type LoadResult, loadJob, type NewBlob, type SaveResult, saveJob, database as theDatabase } from '../storage';
 import { takeLease } from './lease';
 
 /** How the open job stands with storage. */
-export type Keeping = { kind: 'kept'; at: number } | { kind: 'keeping' } | { kind: 'failing'; reason: Extract<SaveResult, { ok: false }>['reason'] };
+type Keeping =
+  | { kind: 'kept'; at: number }
+  | { kind: 'keeping' }
+  | { kind: 'failing'; reason: Extract<SaveResult, { ok: false }>['reason'] };
 
 export interface JobStore {
   id: string | null;
@@ -141,14 +144,20 @@ export function createJobStore(outside: Outside) {
 }
 
 /** Takes a step through a history that may have come from a file: what it leads to is checked before it is shown. */
-function sound(step: (state: JobState) => JobState, state: JobState, set: (part: Partial<JobStore>) => void): JobState | null {
+function sound(
+  step: (state: JobState) => JobState,
+  state: JobState,
+  set: (part: Partial<JobStore>) => void,
+): JobState | null {
   try {
     const next = step(state);
     if (next === state || checkJob(next.job).ok) return next;
   } catch {
     // Said below, together with a step that leads to a broken document.
   }
-  set({ notice: 'This change cannot be taken back: the history in the file does not fit the job. The job itself is whole.' });
+  set({
+    notice: 'This change cannot be taken back: the history in the file does not fit the job. The job itself is whole.',
+  });
   return null;
 }
 

@@ -63,9 +63,12 @@ export function loadSentence(fault: Extract<LoadResult, { ok: false }>): string 
 }
 
 const SAVES: Record<Extract<SaveResult, { ok: false }>['reason'], string> = {
-  'storage-full': "This browser's storage is full, so the last changes are not kept. Delete a job you no longer need, or save this one as a file, then try again.",
-  'changed-elsewhere': 'This job was changed in another tab since. To lose neither, save this one as a file before you reload.',
-  'storage-failed': "This browser's storage does not answer, so the last changes are not kept. Save the job as a file, then try again.",
+  'storage-full':
+    "This browser's storage is full, so the last changes are not kept. Delete a job you no longer need, or save this one as a file, then try again.",
+  'changed-elsewhere':
+    'This job was changed in another tab since. To lose neither, save this one as a file before you reload.',
+  'storage-failed':
+    "This browser's storage does not answer, so the last changes are not kept. Save the job as a file, then try again.",
 };
 export const saveSentence = (reason: keyof typeof SAVES): string => SAVES[reason];
 

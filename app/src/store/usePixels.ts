@@ -4,7 +4,12 @@ import { useEffect, useState } from 'react';
 import { database } from '../storage';
 import { pixels } from '../workers';
 
-export type PixelsState = { kind: 'none' } | { kind: 'loading'; share: number; cancel(): void } | { kind: 'ready' } | { kind: 'failed'; sentence: string } | { kind: 'cancelled'; again(): void };
+export type PixelsState =
+  | { kind: 'none' }
+  | { kind: 'loading'; share: number; cancel(): void }
+  | { kind: 'ready' }
+  | { kind: 'failed'; sentence: string }
+  | { kind: 'cancelled'; again(): void };
 
 /** Which picture's pixels the worker holds: going between steps does not decode it again. */
 let held: string | null = null;
@@ -50,7 +55,11 @@ export function usePixels(picture: Picture | null): PixelsState {
         setState({ kind: 'ready' });
       },
       () => {
-        if (!over) setState({ kind: 'failed', sentence: 'This picture cannot be shown: its pixels could not be read. The traces are safe.' });
+        if (!over)
+          setState({
+            kind: 'failed',
+            sentence: 'This picture cannot be shown: its pixels could not be read. The traces are safe.',
+          });
       },
     );
     return () => {
@@ -60,7 +69,7 @@ export function usePixels(picture: Picture | null): PixelsState {
   return state;
 }
 
-/** Said by whoever had the worker load something else. */
-export function forgetHeldPixels(): void {
-  held = null;
+/** Said by whoever had the worker load something else: which picture it holds now, null while that is not sure. */
+export function sayHeldPixels(blob: string | null): void {
+  held = blob;
 }

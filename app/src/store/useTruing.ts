@@ -7,13 +7,24 @@ type Said = Pick<Picture, 'facts' | 'truing'>;
 
 /** What of a picture decides its map: spot checks and what was typed do not. */
 function mapKey({ facts, truing: t }: Said): unknown {
-  return { facts, hold: t.hold, heights: t.heights, axis: t.axis, zero: t.zero, yardsticks: t.yardsticks.map(({ typed: _, ...y }) => y) };
+  return {
+    facts,
+    hold: t.hold,
+    heights: t.heights,
+    axis: t.axis,
+    zero: t.zero,
+    yardsticks: t.yardsticks.map(({ typed: _, ...y }) => y),
+  };
 }
 
 const PICTURE_FACE: BoardFace = { kind: 'picture' };
 
 /** The board's face: the picture as it is until something is known in it, true from then on. */
-export function useBoardFace(picture: Picture | null): { face: BoardFace; fault: Exclude<Awaited<ReturnType<typeof settle>>, { ok: true }> | null; settled: boolean } {
+export function useBoardFace(picture: Picture | null): {
+  face: BoardFace;
+  fault: Exclude<Awaited<ReturnType<typeof settle>>, { ok: true }> | null;
+  settled: boolean;
+} {
   const known = picture !== null && picture.truing.yardsticks.length > 0;
   const query = useQuery({
     queryKey: ['settle', picture && mapKey(picture)],
@@ -31,7 +42,9 @@ export function useBoardFace(picture: Picture | null): { face: BoardFace; fault:
 /** The face is made once with its map, so that everything derived from it can go by its identity. */
 async function settle(picture: Picture, signal: AbortSignal) {
   const found = await truing.call((w) => w.settle(picture), signal);
-  return found.ok ? { ok: true as const, face: { kind: 'true' as const, map: found.map }, mmPerPx: found.mmPerPx } : found;
+  return found.ok
+    ? { ok: true as const, face: { kind: 'true' as const, map: found.map }, mmPerPx: found.mmPerPx }
+    : found;
 }
 
 /** Every ± and deviation: slower than the map, and shown when it is there. */
@@ -52,7 +65,8 @@ export function useRunMeasures(job: JobDocument, picture: Picture | null, run: R
   const known = picture !== null && run !== null && picture.truing.yardsticks.length > 0;
   return useQuery({
     queryKey: ['measure', run, run && job.part.points, picture && mapKey(picture)],
-    queryFn: ({ signal }) => truing.call((w) => w.measureRun(picture as Picture, { part: job.part }, (run as Run).id), signal),
+    queryFn: ({ signal }) =>
+      truing.call((w) => w.measureRun(picture as Picture, { part: job.part }, (run as Run).id), signal),
     enabled: known,
     placeholderData: keepPreviousData,
     gcTime: 10_000,

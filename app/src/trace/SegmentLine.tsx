@@ -7,14 +7,35 @@ import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 
 /** One segment with its figures; the corner before it above. */
-export function SegmentLine({ run, index, unit, measures, corner, chosen }: { run: ChainRun; index: number; unit: LengthUnit; measures: SegmentMeasures | null; corner: Figure | null; chosen: boolean }) {
+export function SegmentLine({
+  run,
+  index,
+  unit,
+  measures,
+  corner,
+  chosen,
+}: {
+  run: ChainRun;
+  index: number;
+  unit: LengthUnit;
+  measures: SegmentMeasures | null;
+  corner: Figure | null;
+  chosen: boolean;
+}) {
   const select = useBench((s) => s.select);
   const apply = useJob((s) => s.apply);
   const { kind } = run.segments[index];
   return (
     <li className={`py-1 ${chosen ? 'text-rust' : ''}`}>
       <div className="flex items-baseline justify-between gap-2">
-        <button type="button" className="cursor-pointer text-left" aria-pressed={chosen} onClick={() => select(chosen ? { kind: 'run', run: run.id } : { kind: 'segment', run: run.id, segment: index })}>
+        <button
+          type="button"
+          className="cursor-pointer text-left"
+          aria-pressed={chosen}
+          onClick={() =>
+            select(chosen ? { kind: 'run', run: run.id } : { kind: 'segment', run: run.id, segment: index })
+          }
+        >
           {kind} {index + 1}
         </button>
         {measures && <LengthFigure mm={measures.length.value} plusMinusMm={measures.length.plusMinus} unit={unit} />}

@@ -10,43 +10,119 @@ import { type Selection, useBench } from '../store/benchStore';
 import type { DrawnRun } from './useForms';
 import type { Growing, TraceDraft } from './useTraceTool';
 
-type Props = Drawing & { job: JobDocument; drawn: readonly DrawnRun[]; draft: TraceDraft; growing: Growing | null; selection: Selection; isTrue: boolean; unit: LengthUnit; measured: Figure | null };
+type Props = Drawing & {
+  job: JobDocument;
+  drawn: readonly DrawnRun[];
+  draft: TraceDraft;
+  growing: Growing | null;
+  selection: Selection;
+  isTrue: boolean;
+  unit: LengthUnit;
+  measured: Figure | null;
+};
 
 /** Runs on the board: closed ones shaded, open ends shown, points that can be taken hold of. */
-export function TraceOverlay({ view, mapper, aim, job, drawn, draft, growing, selection, isTrue, unit, measured }: Props) {
+export function TraceOverlay({
+  view,
+  mapper,
+  aim,
+  job,
+  drawn,
+  draft,
+  growing,
+  selection,
+  isTrue,
+  unit,
+  measured,
+}: Props) {
   const transform = `translate(${-view.x * view.scale} ${-view.y * view.scale}) scale(${view.scale})`;
   const at = (id: string): Vec2 | null => {
     const place = mapper.toBoard(draft.points?.[id] ?? job.part.points[id]);
     return place && toScreen(view, place);
   };
-  const region = drawn.filter((d) => d.run.role === 'cut' && isClosed(d.run)).map((d) => d.path).join(' ');
+  const region = drawn
+    .filter((d) => d.run.role === 'cut' && isClosed(d.run))
+    .map((d) => d.path)
+    .join(' ');
   const bow = draft.bow && bowPath(drawn, draft.bow);
   const growingRun = growing && job.part.runs.find((r) => r.id === growing.run);
-  const last = growingRun?.kind === 'chain' ? at(growing?.end === 'head' ? growingRun.points[0] : (growingRun.points.at(-1) as string)) : null;
+  const last =
+    growingRun?.kind === 'chain'
+      ? at(growing?.end === 'head' ? growingRun.points[0] : (growingRun.points.at(-1) as string))
+      : null;
   return (
     <>
-      {region && <path d={region} transform={transform} fillRule="evenodd" fill="var(--verdigris)" fillOpacity={0.28} pointerEvents="none" data-testid="region" />}
+      {region && (
+        <path
+          d={region}
+          transform={transform}
+          fillRule="evenodd"
+          fill="var(--verdigris)"
+          fillOpacity={0.28}
+          pointerEvents="none"
+          data-testid="region"
+        />
+      )}
       {drawn.map(({ run, path }) => (
-        <Cased key={run.id} d={path} transform={transform} dash={run.role === 'mark' ? '7 4' : undefined} colour={selection && 'run' in selection && selection.run === run.id ? 'var(--rust)' : 'var(--soot)'} />
+        <Cased
+          key={run.id}
+          d={path}
+          transform={transform}
+          dash={run.role === 'mark' ? '7 4' : undefined}
+          colour={selection && 'run' in selection && selection.run === run.id ? 'var(--rust)' : 'var(--soot)'}
+        />
       ))}
       {bow && <Cased d={bow} transform={transform} colour="var(--rust)" dash="5 4" />}
-      {draft.circle && <Cased d={circlePath(draft.circle.centre, draft.circle.radius)} transform={transform} colour="var(--rust)" dash="5 4" />}
-      {last && aim && <Cased d={`M ${last.x} ${last.y} L ${aim.screen.x} ${aim.screen.y}`} colour="var(--rust)" dash="5 4" width={1.6} />}
+      {draft.circle && (
+        <Cased
+          d={circlePath(draft.circle.centre, draft.circle.radius)}
+          transform={transform}
+          colour="var(--rust)"
+          dash="5 4"
+        />
+      )}
+      {last && aim && (
+        <Cased
+          d={`M ${last.x} ${last.y} L ${aim.screen.x} ${aim.screen.y}`}
+          colour="var(--rust)"
+          dash="5 4"
+          width={1.6}
+        />
+      )}
       {drawn.map(({ run, form }) => (
         <g key={run.id}>
           <Points run={run} at={at} job={job} selection={selection} />
           {form?.kind === 'circle' && <CentreMark at={toScreen(view, { x: form.centre.x, y: -form.centre.y })} />}
-          {!isClosed(run) && run.kind === 'chain' && run.points.length > 1 && <OpenEnds run={run} at={at} gap={isTrue && growing?.run !== run.id ? gapOf(run, job, mapper) : null} unit={unit} />}
+          {!isClosed(run) && run.kind === 'chain' && run.points.length > 1 && (
+            <OpenEnds
+              run={run}
+              at={at}
+              gap={isTrue && growing?.run !== run.id ? gapOf(run, job, mapper) : null}
+              unit={unit}
+            />
+          )}
         </g>
       ))}
-      {draft.measure && <MeasureLine draft={draft.measure} aim={aim?.screen ?? null} view={view} measured={measured} unit={unit} />}
+      {draft.measure && (
+        <MeasureLine draft={draft.measure} aim={aim?.screen ?? null} view={view} measured={measured} unit={unit} />
+      )}
     </>
   );
 }
 
 const isClosed = (run: Run): boolean => run.kind === 'circle' || run.closed;
 
-function Points({ run, at, job, selection }: { run: Run; at(id: string): Vec2 | null; job: JobDocument; selection: Selection }) {
+function Points({
+  run,
+  at,
+  job,
+  selection,
+}: {
+  run: Run;
+  at(id: string): Vec2 | null;
+  job: JobDocument;
+  selection: Selection;
+}) {
   const select = useBench((s) => s.select);
   const own = new Set(run.points);
   return pointsOfRun(run).map((id, k) => {
@@ -55,13 +131,30 @@ function Points({ run, at, job, selection }: { run: Run; at(id: string): Vec2 | 
     const chosen = selection?.kind === 'point' && selection.point === id;
     const corner = own.has(id) && run.kind === 'chain';
     return (
-      // biome-ignore lint/a11y/noNoninteractiveTabindex: arrow keys move the point while it has the focus
-      <g key={id} tabIndex={0} role="img" aria-label={`${run.name}, ${corner ? `point ${k + 1}` : run.kind === 'circle' ? `rim point ${k + 1}` : 'bend'}`} onFocus={() => select({ kind: 'point', run: run.id, point: id })} className="outline-none">
-        {chosen && <circle cx={p.x} cy={p.y} r={10} fill="none" stroke="var(--rust)" strokeWidth={2} strokeDasharray="3 3" />}
+      <g
+        key={id}
+        tabIndex={0}
+        role="img"
+        aria-label={`${run.name}, ${corner ? `point ${k + 1}` : run.kind === 'circle' ? `rim point ${k + 1}` : 'bend'}`}
+        onFocus={() => select({ kind: 'point', run: run.id, point: id })}
+        className="outline-none"
+      >
+        {chosen && (
+          <circle cx={p.x} cy={p.y} r={10} fill="none" stroke="var(--rust)" strokeWidth={2} strokeDasharray="3 3" />
+        )}
         {corner ? (
           <circle cx={p.x} cy={p.y} r={4.4} fill="var(--soot)" stroke="white" strokeWidth={1.6} />
         ) : (
-          <rect x={p.x - 3.6} y={p.y - 3.6} width={7.2} height={7.2} transform={`rotate(45 ${p.x} ${p.y})`} fill="white" stroke="var(--soot)" strokeWidth={1.6} />
+          <rect
+            x={p.x - 3.6}
+            y={p.y - 3.6}
+            width={7.2}
+            height={7.2}
+            transform={`rotate(45 ${p.x} ${p.y})`}
+            fill="white"
+            stroke="var(--soot)"
+            strokeWidth={1.6}
+          />
         )}
       </g>
     );
@@ -73,7 +166,17 @@ function CentreMark({ at }: { at: Vec2 }) {
 }
 
 /** Both ends of an open run, ringed; and how far apart they are. */
-function OpenEnds({ run, at, gap, unit }: { run: Extract<Run, { kind: 'chain' }>; at(id: string): Vec2 | null; gap: number | null; unit: LengthUnit }) {
+function OpenEnds({
+  run,
+  at,
+  gap,
+  unit,
+}: {
+  run: Extract<Run, { kind: 'chain' }>;
+  at(id: string): Vec2 | null;
+  gap: number | null;
+  unit: LengthUnit;
+}) {
   const [a, b] = [at(run.points[0]), at(run.points.at(-1) as string)];
   return (
     <g pointerEvents="none" fill="none" stroke="var(--amber)" strokeWidth={2.4} strokeDasharray="4 3">
@@ -92,7 +195,19 @@ function gapOf(run: Extract<Run, { kind: 'chain' }>, job: JobDocument, mapper: D
   return a && b ? Math.hypot(a.x - b.x, a.y - b.y) : null;
 }
 
-function MeasureLine({ draft, aim, view, measured, unit }: { draft: NonNullable<TraceDraft['measure']>; aim: Vec2 | null; view: Drawing['view']; measured: Figure | null; unit: LengthUnit }) {
+function MeasureLine({
+  draft,
+  aim,
+  view,
+  measured,
+  unit,
+}: {
+  draft: NonNullable<TraceDraft['measure']>;
+  aim: Vec2 | null;
+  view: Drawing['view'];
+  measured: Figure | null;
+  unit: LengthUnit;
+}) {
   const a = toScreen(view, draft.from.board);
   const b = draft.to ? toScreen(view, draft.to.board) : aim;
   if (!b) return null;
@@ -108,13 +223,20 @@ function MeasureLine({ draft, aim, view, measured, unit }: { draft: NonNullable<
   );
 }
 
-const circlePath = (centre: Vec2, radius: number): string => pathData({ kind: 'circle', centre: { x: centre.x, y: -centre.y }, radius: Math.max(radius, 1e-6) }, (p) => ({ x: p.x, y: -p.y }));
+const circlePath = (centre: Vec2, radius: number): string =>
+  pathData({ kind: 'circle', centre: { x: centre.x, y: -centre.y }, radius: Math.max(radius, 1e-6) }, (p) => ({
+    x: p.x,
+    y: -p.y,
+  }));
 
 function bowPath(drawn: readonly DrawnRun[], bow: NonNullable<TraceDraft['bow']>): string | null {
   const form = drawn.find((d) => d.run.id === bow.run)?.form;
   if (form?.kind !== 'chain') return null;
   const { from, to } = form.segments[bow.segment];
   const through = { x: bow.through.x, y: -bow.through.y };
-  const segment = bow.kind === 'arc' ? ({ kind: 'arc', from, via: through, to } as const) : ({ kind: 'curve', from, ...handlesThrough(from, through, to), to } as const);
+  const segment =
+    bow.kind === 'arc'
+      ? ({ kind: 'arc', from, via: through, to } as const)
+      : ({ kind: 'curve', from, ...handlesThrough(from, through, to), to } as const);
   return pathData({ kind: 'chain', closed: false, segments: [segment] }, (p) => ({ x: p.x, y: -p.y }));
 }

@@ -1,4 +1,13 @@
-import { changeRun, closeRun, deleteRun, type JobDocument, openRun, type Picture, type Role, type Run } from '@steady-moth/core/job';
+import {
+  changeRun,
+  closeRun,
+  deleteRun,
+  type JobDocument,
+  openRun,
+  type Picture,
+  type Role,
+  type Run,
+} from '@steady-moth/core/job';
 import { fixed, type LengthUnit, writeFigure } from '@steady-moth/core/units';
 import { Slider } from 'radix-ui';
 import { useEffect, useState } from 'react';
@@ -27,24 +36,53 @@ export function TraceSlip({ job, picture, drawn, isTrue, growing, opacity, onDim
   const chosen = selection && 'run' in selection ? selection.run : (growing?.run ?? null);
   return (
     <>
-      {!isTrue && <p className="mb-3 rounded border-amber border-l-3 bg-amberpaper px-3 py-2">The picture is not true yet, so nothing here has a size. What you trace now is kept, and becomes true with it.</p>}
+      {!isTrue && (
+        <p className="mb-3 rounded border-amber border-l-3 bg-amberpaper px-3 py-2">
+          The picture is not true yet, so nothing here has a size. What you trace now is kept, and becomes true with it.
+        </p>
+      )}
       <ol>
         {job.part.runs.map((run) => (
-          <RunLine key={run.id} run={run} job={job} picture={picture} chosen={run.id === chosen} growing={growing?.run === run.id} segmentChosen={selection?.kind === 'segment' && selection.run === run.id ? selection.segment : null} formed={drawn.find((d) => d.run.id === run.id)?.form != null} />
+          <RunLine
+            key={run.id}
+            run={run}
+            job={job}
+            picture={picture}
+            chosen={run.id === chosen}
+            growing={growing?.run === run.id}
+            segmentChosen={selection?.kind === 'segment' && selection.run === run.id ? selection.segment : null}
+            formed={drawn.find((d) => d.run.id === run.id)?.form != null}
+          />
         ))}
         <SlipLine
           title={
             <Act onClick={() => take('line')}>{job.part.runs.length ? 'Draw another run' : 'Draw the outer edge'}</Act>
           }
         >
-          {job.part.runs.length === 0 && 'Or press Q. Straight from corner to corner first; then drag the middle of a line into an arc or a curve.'}
+          {job.part.runs.length === 0 &&
+            'Or press Q. Straight from corner to corner first; then drag the middle of a line into an arc or a curve.'}
         </SlipLine>
-        <SlipLine title={<label htmlFor="dim">Picture</label>} figure={<span className="figure">{fixed(100 * opacity, 0)} %</span>}>
-          <Slider.Root id="dim" className="relative my-1.5 flex h-4 w-full items-center" min={0} max={100} step={5} value={[Math.round(100 * opacity)]} onValueChange={([v]) => onDim(v / 100)} onValueCommit={([v]) => onDimmed(v / 100)}>
+        <SlipLine
+          title={<label htmlFor="dim">Picture</label>}
+          figure={<span className="figure">{fixed(100 * opacity, 0)} %</span>}
+        >
+          <Slider.Root
+            id="dim"
+            className="relative my-1.5 flex h-4 w-full items-center"
+            min={0}
+            max={100}
+            step={5}
+            value={[Math.round(100 * opacity)]}
+            onValueChange={([v]) => onDim(v / 100)}
+            onValueCommit={([v]) => onDimmed(v / 100)}
+          >
             <Slider.Track className="relative h-1 grow rounded bg-line">
               <Slider.Range className="absolute h-full rounded bg-ink3" />
             </Slider.Track>
-            <Slider.Thumb aria-label="How much of the picture shows" className="block h-4 w-4 rounded-full border-2 border-paper bg-rust" />
+            <Slider.Thumb
+              aria-label="How much of the picture shows"
+              className="block h-4 w-4 rounded-full border-2 border-paper bg-rust"
+            />
           </Slider.Root>
           It cannot be moved.
         </SlipLine>
@@ -61,17 +99,42 @@ const ROLES: readonly { value: Role; text: string }[] = [
   { value: 'mark', text: 'mark' },
 ];
 
-function RunLine({ run, job, picture, chosen, growing, segmentChosen, formed }: { run: Run; job: JobDocument; picture: Picture; chosen: boolean; growing: boolean; segmentChosen: number | null; formed: boolean }) {
+function RunLine({
+  run,
+  job,
+  picture,
+  chosen,
+  growing,
+  segmentChosen,
+  formed,
+}: {
+  run: Run;
+  job: JobDocument;
+  picture: Picture;
+  chosen: boolean;
+  growing: boolean;
+  segmentChosen: number | null;
+  formed: boolean;
+}) {
   const apply = useJob((s) => s.apply);
   const select = useBench((s) => s.select);
-  const { data } = useRunMeasures(job, picture, formed && (run.kind === 'circle' || run.points.length > 1) ? run : null);
+  const { data } = useRunMeasures(
+    job,
+    picture,
+    formed && (run.kind === 'circle' || run.points.length > 1) ? run : null,
+  );
   const { unit } = job;
   const open = run.kind === 'chain' && !run.closed;
   return (
     <SlipLine
       mark={run.role}
       title={
-        <button type="button" className={`cursor-pointer text-left font-medium ${chosen ? 'text-rust' : ''}`} aria-expanded={chosen} onClick={() => select(chosen ? null : { kind: 'run', run: run.id })}>
+        <button
+          type="button"
+          className={`cursor-pointer text-left font-medium ${chosen ? 'text-rust' : ''}`}
+          aria-expanded={chosen}
+          onClick={() => select(chosen ? null : { kind: 'run', run: run.id })}
+        >
           {run.name}
         </button>
       }
@@ -119,14 +182,34 @@ function RunLine({ run, job, picture, chosen, growing, segmentChosen, formed }: 
           {run.kind === 'chain' && (
             <ol className="mt-2 border-line border-l pl-2.5">
               {run.segments.map((_, k) => (
-                <SegmentLine key={k} run={run} index={k} unit={unit} measures={data?.segments[k] ?? null} corner={data?.corners[run.points[k]] ?? null} chosen={segmentChosen === k} />
+                <SegmentLine
+                  key={k}
+                  run={run}
+                  index={k}
+                  unit={unit}
+                  measures={data?.segments[k] ?? null}
+                  corner={data?.corners[run.points[k]] ?? null}
+                  chosen={segmentChosen === k}
+                />
               ))}
             </ol>
           )}
           <div className="mt-2.5 flex flex-wrap items-center gap-x-4 gap-y-1.5">
             <RunName run={run} />
-            <Choice label="What is done along it" value={run.role} options={ROLES} onChange={(role) => apply(changeRun(run.id, { role }))} />
-            {run.kind === 'chain' && (open ? <Act disabled={run.points.length < 3} onClick={() => apply(closeRun(run.id))}>Close it</Act> : <Act onClick={() => apply(openRun(run.id))}>Open it</Act>)}
+            <Choice
+              label="What is done along it"
+              value={run.role}
+              options={ROLES}
+              onChange={(role) => apply(changeRun(run.id, { role }))}
+            />
+            {run.kind === 'chain' &&
+              (open ? (
+                <Act disabled={run.points.length < 3} onClick={() => apply(closeRun(run.id))}>
+                  Close it
+                </Act>
+              ) : (
+                <Act onClick={() => apply(openRun(run.id))}>Open it</Act>
+              ))}
             <Act onClick={() => apply(deleteRun(run.id))}>Delete it</Act>
           </div>
         </div>
@@ -145,7 +228,9 @@ function RunName({ run }: { run: Run }) {
       value={text}
       maxLength={200}
       onChange={(e) => setText(e.target.value)}
-      onBlur={() => (text.trim() && text !== run.name ? apply(changeRun(run.id, { name: text.trim() })) : setText(run.name))}
+      onBlur={() =>
+        text.trim() && text !== run.name ? apply(changeRun(run.id, { name: text.trim() })) : setText(run.name)
+      }
       onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
       className="w-32 rounded border border-line bg-sheet px-1.5 py-0.5 text-ink"
     />
@@ -165,6 +250,8 @@ function AreaFigure({ figure, unit }: { figure: { value: number; plusMinus: numb
 function kindsOf(run: Extract<Run, { kind: 'chain' }>): string {
   const count = (kind: string) => run.segments.filter((s) => s.kind === kind).length;
   const say = (n: number, one: string) => (n === 0 ? null : n === 1 ? `1 ${one}` : `${n} ${one}s`);
-  return [say(count('line'), 'line'), say(count('arc'), 'arc'), say(count('curve'), 'curve')].filter(Boolean).join(', ') || 'one point so far';
+  return (
+    [say(count('line'), 'line'), say(count('arc'), 'arc'), say(count('curve'), 'curve')].filter(Boolean).join(', ') ||
+    'one point so far'
+  );
 }
-

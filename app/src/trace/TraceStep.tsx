@@ -2,7 +2,7 @@ import { setOpacity } from '@steady-moth/core/job';
 import { Circle, Diameter, MoveDiagonal, Plus, Spline, Tangent } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Board } from '../board/Board';
-import { type StepProps, StepLayout } from '../frame/StepLayout';
+import { StepLayout, type StepProps } from '../frame/StepLayout';
 import type { Pocket } from '../frame/ToolRoll';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
@@ -16,10 +16,28 @@ import { type Growing, NO_DRAFT, type TraceDraft, useTraceTool } from './useTrac
 import { useTypedLength } from './useTypedLength';
 
 const POCKETS: readonly Pocket[] = [
-  { tool: 'line', word: 'Line', hint: 'Draw a run of lines; press its first point to close it, Enter to end it', icon: <MoveDiagonal size={20} />, at: 0 },
+  {
+    tool: 'line',
+    word: 'Line',
+    hint: 'Draw a run of lines; press its first point to close it, Enter to end it',
+    icon: <MoveDiagonal size={20} />,
+    at: 0,
+  },
   { tool: 'arc', word: 'Arc', hint: 'Drag the middle of a segment into an arc', icon: <Tangent size={20} />, at: 1 },
-  { tool: 'curve', word: 'Curve', hint: 'Drag the middle of a segment into a curve', icon: <Spline size={20} />, at: 2 },
-  { tool: 'circle', word: 'Circle', hint: 'Drag from the middle of a hole to its rim', icon: <Circle size={20} />, at: 3 },
+  {
+    tool: 'curve',
+    word: 'Curve',
+    hint: 'Drag the middle of a segment into a curve',
+    icon: <Spline size={20} />,
+    at: 2,
+  },
+  {
+    tool: 'circle',
+    word: 'Circle',
+    hint: 'Drag from the middle of a hole to its rim',
+    icon: <Circle size={20} />,
+    at: 3,
+  },
   { tool: 'point', word: 'Point', hint: 'Put a point into a segment', icon: <Plus size={20} />, at: 4 },
   { tool: 'measure', word: 'Measure', hint: 'Pick two points to measure between', icon: <Diameter size={20} />, at: 5 },
 ];
@@ -52,7 +70,19 @@ export function TraceStep({ job, picture, ready }: StepProps) {
       pockets={POCKETS}
       board={
         <Board picture={picture} face={face} ready={ready && settled} unit={job.unit} tool={board} opacity={opacity}>
-          {(drawing) => <TraceOverlay {...drawing} job={job} drawn={drawn} draft={draft} growing={growing} selection={selection} isTrue={face.kind === 'true'} unit={job.unit} measured={measured} />}
+          {(drawing) => (
+            <TraceOverlay
+              {...drawing}
+              job={job}
+              drawn={drawn}
+              draft={draft}
+              growing={growing}
+              selection={selection}
+              isTrue={face.kind === 'true'}
+              unit={job.unit}
+              measured={measured}
+            />
+          )}
         </Board>
       }
       slip={

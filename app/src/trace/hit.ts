@@ -3,10 +3,19 @@ import { pointsOfRun } from '@steady-moth/core/job';
 import type { DrawnRun } from './useForms';
 
 /** What lies under a place of the board. */
-export type Hit = { kind: 'point'; run: string; point: string } | { kind: 'segment'; run: string; segment: number; t: number } | { kind: 'circle'; run: string } | { kind: 'centre'; run: string };
+export type Hit =
+  | { kind: 'point'; run: string; point: string }
+  | { kind: 'segment'; run: string; segment: number; t: number }
+  | { kind: 'circle'; run: string }
+  | { kind: 'centre'; run: string };
 
 /** The nearest point within reach, else the nearest segment; `place` gives a point's board place. Reach in board units. */
-export function hitTest(drawn: readonly DrawnRun[], place: (id: string) => Vec2 | null, at: Vec2, reach: number): Hit | null {
+export function hitTest(
+  drawn: readonly DrawnRun[],
+  place: (id: string) => Vec2 | null,
+  at: Vec2,
+  reach: number,
+): Hit | null {
   let best: Hit | null = null;
   let nearest = reach;
   for (const { run, form } of drawn) {
@@ -29,7 +38,11 @@ export function hitTest(drawn: readonly DrawnRun[], place: (id: string) => Vec2 
   return best ?? hitSegment(drawn, at, reach);
 }
 
-export function hitSegment(drawn: readonly DrawnRun[], at: Vec2, reach: number): Extract<Hit, { kind: 'segment' | 'circle' }> | null {
+export function hitSegment(
+  drawn: readonly DrawnRun[],
+  at: Vec2,
+  reach: number,
+): Extract<Hit, { kind: 'segment' | 'circle' }> | null {
   const p = { x: at.x, y: -at.y };
   let best: Extract<Hit, { kind: 'segment' | 'circle' }> | null = null;
   let nearest = reach;

@@ -11,7 +11,11 @@ export interface DrawnRun {
 }
 
 /** The forms of all runs on the board's face; a point in `draft` stands where it is being dragged. */
-export function useForms(part: JobDocument['part'], face: BoardFace, draft: Record<string, TracedPoint> | null): DrawnRun[] {
+export function useForms(
+  part: JobDocument['part'],
+  face: BoardFace,
+  draft: Record<string, TracedPoint> | null,
+): DrawnRun[] {
   return useMemo(() => {
     const mapper = boardMapper(face);
     const place = (id: string) => {

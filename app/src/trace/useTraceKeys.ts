@@ -8,7 +8,17 @@ import { useJob } from '../store/jobStore';
 import type { Growing } from './useTraceTool';
 
 /** Enter ends a run, Delete takes away what is chosen, arrow keys move the chosen point by the readout's step. */
-export function useTraceKeys({ job, face, growing, setGrowing }: { job: JobDocument; face: BoardFace; growing: Growing | null; setGrowing(growing: Growing | null): void }): void {
+export function useTraceKeys({
+  job,
+  face,
+  growing,
+  setGrowing,
+}: {
+  job: JobDocument;
+  face: BoardFace;
+  growing: Growing | null;
+  setGrowing(growing: Growing | null): void;
+}): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isTyping(event.target) || event.ctrlKey || event.metaKey) return;
@@ -47,7 +57,11 @@ function deleteChosen(job: JobDocument, runId: string, pointId: string): void {
   if (run.kind === 'circle') apply(deleteRun(runId));
   else if (run.points.includes(pointId)) apply(deletePoint(runId, pointId));
   else {
-    const bent = run.segments.findIndex((s) => (s.kind === 'arc' && s.via === pointId) || (s.kind === 'curve' && (s.handleFrom === pointId || s.handleTo === pointId)));
+    const bent = run.segments.findIndex(
+      (s) =>
+        (s.kind === 'arc' && s.via === pointId) ||
+        (s.kind === 'curve' && (s.handleFrom === pointId || s.handleTo === pointId)),
+    );
     if (bent >= 0) apply(straighten(runId, bent));
   }
 }

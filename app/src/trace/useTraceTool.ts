@@ -63,7 +63,11 @@ interface Setting {
   setDraft(draft: TraceDraft): void;
 }
 
-type Held = { kind: 'points'; ids: string[]; from: Vec2; starts: Record<string, TracedPoint> } | { kind: 'bow'; run: string; segment: number; bow: 'arc' | 'curve' } | { kind: 'circle'; centre: Vec2 } | null;
+type Held =
+  | { kind: 'points'; ids: string[]; from: Vec2; starts: Record<string, TracedPoint> }
+  | { kind: 'bow'; run: string; segment: number; bow: 'arc' | 'curve' }
+  | { kind: 'circle'; centre: Vec2 }
+  | null;
 
 /** What the pointer does in Trace, by the tool in hand; with none it takes hold of points and of segments' middles. */
 export function useTraceTool(setting: Setting): BoardTool {
@@ -75,7 +79,13 @@ export function useTraceTool(setting: Setting): BoardTool {
     const apply = (action: JobAction) => useJob.getState().apply(action);
     const now = () => latest.current;
     const mapper = () => boardMapper(now().face);
-    const traced = (aim: Aim): TracedPoint => ({ picture: now().picture.id, uPx: aim.picture.uPx, vPx: aim.picture.vPx, sigmaPx: aim.sigmaPx, cling: aim.cling });
+    const traced = (aim: Aim): TracedPoint => ({
+      picture: now().picture.id,
+      uPx: aim.picture.uPx,
+      vPx: aim.picture.vPx,
+      sigmaPx: aim.sigmaPx,
+      cling: aim.cling,
+    });
     const placeOf = (id: string) => mapper().toBoard(now().job.part.points[id]);
     /** A point that was worked out, not picked: it carries the scatter given. */
     const derived = (place: Vec2, sigmaPx: number): NewPoint | null => {
@@ -87,7 +97,13 @@ export function useTraceTool(setting: Setting): BoardTool {
       const { growing, job, setGrowing } = now();
       const run = growing && job.part.runs.find((r) => r.id === growing.run);
       if (!growing || run?.kind !== 'chain' || run.closed) {
-        const other = job.part.runs.find((r) => r.kind === 'chain' && !r.closed && aim.point !== null && (r.points[0] === aim.point || r.points.at(-1) === aim.point));
+        const other = job.part.runs.find(
+          (r) =>
+            r.kind === 'chain' &&
+            !r.closed &&
+            aim.point !== null &&
+            (r.points[0] === aim.point || r.points.at(-1) === aim.point),
+        );
         if (other?.kind === 'chain') {
           setGrowing({ run: other.id, end: other.points.at(-1) === aim.point ? 'tail' : 'head' });
           return;
@@ -97,7 +113,8 @@ export function useTraceTool(setting: Setting): BoardTool {
         setGrowing({ run: id, end: 'tail' });
         return;
       }
-      const [here, far] = growing.end === 'tail' ? [run.points.at(-1), run.points[0]] : [run.points[0], run.points.at(-1)];
+      const [here, far] =
+        growing.end === 'tail' ? [run.points.at(-1), run.points[0]] : [run.points[0], run.points.at(-1)];
       if (aim.point === here) return;
       if (aim.point !== null && aim.point === far && run.points.length >= 3) {
         apply(closeRun(run.id));
@@ -124,7 +141,8 @@ export function useTraceTool(setting: Setting): BoardTool {
           return point?.id ?? '';
         };
         if (piece.kind === 'arc') return { kind: 'arc', via: own(piece.via) };
-        if (piece.kind === 'curve') return { kind: 'curve', handleFrom: own(piece.handleFrom), handleTo: own(piece.handleTo) };
+        if (piece.kind === 'curve')
+          return { kind: 'curve', handleFrom: own(piece.handleFrom), handleTo: own(piece.handleTo) };
         return { kind: 'line' };
       });
       const id = newId();
@@ -137,16 +155,25 @@ export function useTraceTool(setting: Setting): BoardTool {
       const { setDraft, face, drawn } = now();
       setDraft(NO_DRAFT);
       if (!view || radius * view.scale < LEAST_CIRCLE_PX) return;
-      const clung = useBench.getState().freeHand ? null : await pixels.call((w) => w.cling(face, { centre, radius })).catch(() => null);
+      const clung = useBench.getState().freeHand
+        ? null
+        : await pixels.call((w) => w.cling(face, { centre, radius })).catch(() => null);
       const circle = clung ?? { centre, radius };
       // Three rim points that carry the fit's own scatter: the mean of three has the radius's σ.
-      const rimSigma = clung ? Math.max(LEAST_RIM_SIGMA_PX, (clung.scatter * pxPerUnit(mapper(), circle.centre) * Math.sqrt(3)) / Math.sqrt(clung.used)) : sigmaPx;
+      const rimSigma = clung
+        ? Math.max(
+            LEAST_RIM_SIGMA_PX,
+            (clung.scatter * pxPerUnit(mapper(), circle.centre) * Math.sqrt(3)) / Math.sqrt(clung.used),
+          )
+        : sigmaPx;
       const rim = threeOnCircle(circle).map((p) => derived(p, rimSigma));
       if (!rim[0] || !rim[1] || !rim[2]) return;
       const cling = clung ? ('edge' as const) : ('free' as const);
       const points = rim.map((r) => r && { ...r, point: { ...r.point, cling } }) as [NewPoint, NewPoint, NewPoint];
       const id = newId();
-      apply(addCircle({ id, name: `Hole ${drawn.filter((d) => d.run.kind === 'circle').length + 1}`, role: 'cut' }, points));
+      apply(
+        addCircle({ id, name: `Hole ${drawn.filter((d) => d.run.kind === 'circle').length + 1}`, role: 'cut' }, points),
+      );
       useBench.getState().select({ kind: 'run', run: id });
       useReadout.getState().show({ clings: clung ? `round edge, ${clung.used} of 48 places` : 'nothing, free hand' });
     };
@@ -189,7 +216,12 @@ export function useTraceTool(setting: Setting): BoardTool {
         if (found.kind === 'point' || found.kind === 'centre') {
           const run = job.part.runs.find((r) => r.id === found.run);
           const ids = found.kind === 'point' ? [found.point] : run ? pointsOfRun(run) : [];
-          held.current = { kind: 'points', ids, from: raw, starts: Object.fromEntries(ids.map((id) => [id, job.part.points[id]])) };
+          held.current = {
+            kind: 'points',
+            ids,
+            from: raw,
+            starts: Object.fromEntries(ids.map((id) => [id, job.part.points[id]])),
+          };
           select(found.kind === 'point' ? found : { kind: 'run', run: found.run });
           return true;
         }
@@ -200,7 +232,12 @@ export function useTraceTool(setting: Setting): BoardTool {
         select({ kind: 'segment', run: found.run, segment: found.segment });
         const chosen = job.part.runs.find((r) => r.id === found.run);
         const own = chosen?.kind === 'chain' ? chosen.segments[found.segment].kind : 'line';
-        held.current = { kind: 'bow', run: found.run, segment: found.segment, bow: tool === 'curve' || (tool === null && (shift || own === 'curve')) ? 'curve' : 'arc' };
+        held.current = {
+          kind: 'bow',
+          run: found.run,
+          segment: found.segment,
+          bow: tool === 'curve' || (tool === null && (shift || own === 'curve')) ? 'curve' : 'arc',
+        };
         return true;
       },
       hover(aim, isHeld) {
@@ -259,7 +296,10 @@ export function useTraceTool(setting: Setting): BoardTool {
         setDraft(NO_DRAFT);
         // A press without a move only chooses.
         if (!moved) return;
-        if (h?.kind === 'points') apply(movePoints(h.ids.length > 1 ? 'move a circle' : 'move a point', movedPoints(h, aim, traced(aim), mapper())));
+        if (h?.kind === 'points')
+          apply(
+            movePoints(h.ids.length > 1 ? 'move a circle' : 'move a point', movedPoints(h, aim, traced(aim), mapper())),
+          );
         if (h?.kind === 'bow') bowed(h.run, h.segment, h.bow, aim);
       },
       twice() {
@@ -279,7 +319,12 @@ function showSpan(from: Vec2, to: Vec2): void {
 }
 
 /** One point goes where the aim is; several move along together. */
-function movedPoints(h: Extract<NonNullable<Held>, { kind: 'points' }>, aim: Aim, single: TracedPoint, mapper: ReturnType<typeof boardMapper>): Record<string, TracedPoint> {
+function movedPoints(
+  h: Extract<NonNullable<Held>, { kind: 'points' }>,
+  aim: Aim,
+  single: TracedPoint,
+  mapper: ReturnType<typeof boardMapper>,
+): Record<string, TracedPoint> {
   if (h.ids.length === 1) return { [h.ids[0]]: single };
   const moved: Record<string, TracedPoint> = {};
   for (const [id, start] of Object.entries(h.starts)) {

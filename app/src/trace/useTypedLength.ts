@@ -10,7 +10,12 @@ import { lengthSentence } from '../store/sentences';
 import type { Growing } from './useTraceTool';
 
 /** While a run is being drawn, a typed figure sets the length of its next line, in the direction of the pointer. */
-export function useTypedLength(setting: { job: JobDocument; picture: Picture; face: BoardFace; growing: Growing | null }): void {
+export function useTypedLength(setting: {
+  job: JobDocument;
+  picture: Picture;
+  face: BoardFace;
+  growing: Growing | null;
+}): void {
   const latest = useRef(setting);
   latest.current = setting;
   const tool = useBench((s) => s.tool);
@@ -25,12 +30,21 @@ export function useTypedLength(setting: { job: JobDocument; picture: Picture; fa
         if (!found.ok) return lengthSentence(found.reason);
         const run = growing && job.part.runs.find((r) => r.id === growing.run);
         const { angle } = useReadout.getState().reading;
-        if (run?.kind !== 'chain' || !growing || angle === null) return 'Point in the direction first, then type the length.';
+        if (run?.kind !== 'chain' || !growing || angle === null)
+          return 'Point in the direction first, then type the length.';
         const mapper = boardMapper(face);
-        const last = mapper.toBoard(job.part.points[growing.end === 'tail' ? (run.points.at(-1) as string) : run.points[0]]);
-        const at = last && mapper.toPicture({ x: last.x + found.mm * Math.cos(angle), y: last.y - found.mm * Math.sin(angle) });
+        const last = mapper.toBoard(
+          job.part.points[growing.end === 'tail' ? (run.points.at(-1) as string) : run.points[0]],
+        );
+        const at =
+          last && mapper.toPicture({ x: last.x + found.mm * Math.cos(angle), y: last.y - found.mm * Math.sin(angle) });
         if (!at) return 'That lies beyond what the camera could see.';
-        useJob.getState().apply(extendRun(run.id, growing.end, { id: newId(), point: { picture: picture.id, ...at, sigmaPx: TYPED_SIGMA_PX, cling: 'free' } }));
+        useJob.getState().apply(
+          extendRun(run.id, growing.end, {
+            id: newId(),
+            point: { picture: picture.id, ...at, sigmaPx: TYPED_SIGMA_PX, cling: 'free' },
+          }),
+        );
         return null;
       },
     });

@@ -1,4 +1,12 @@
-import { type AxisRecord, addSpotCheck, addYardstick, type Picture, setAxis, setZero, together } from '@steady-moth/core/job';
+import {
+  type AxisRecord,
+  addSpotCheck,
+  addYardstick,
+  type Picture,
+  setAxis,
+  setZero,
+  together,
+} from '@steady-moth/core/job';
 import { type LengthUnit, parseLength } from '@steady-moth/core/units';
 import { useEffect, useRef, useState } from 'react';
 import { Choice, LengthField } from '../kit';
@@ -12,11 +20,21 @@ type Along = 'x' | 'y' | 'none';
 type ZeroAt = 'from' | 'to' | 'none';
 
 /** Both picks are made: length, direction and zero are said in one go, and become one change. */
-export function PendingForm({ picture, pending, unit }: { picture: Picture; pending: PendingLength; unit: LengthUnit }) {
+export function PendingForm({
+  picture,
+  pending,
+  unit,
+}: {
+  picture: Picture;
+  pending: PendingLength;
+  unit: LengthUnit;
+}) {
   const isReading = pending.purpose === 'readings';
   const flat = Math.abs(pending.to.uPx - pending.from.uPx) >= Math.abs(pending.to.vPx - pending.from.vPx);
   const firstOne = picture.truing.yardsticks.length === 0;
-  const [along, setAlong] = useState<Along>(isReading && !picture.truing.axis && firstOne ? (flat ? 'x' : 'y') : 'none');
+  const [along, setAlong] = useState<Along>(
+    isReading && !picture.truing.axis && firstOne ? (flat ? 'x' : 'y') : 'none',
+  );
   const [zeroAt, setZeroAt] = useState<ZeroAt>(isReading && !picture.truing.zero && firstOne ? 'from' : 'none');
   const said = useRef({ along, zeroAt });
   said.current = { along, zeroAt };
@@ -27,12 +45,22 @@ export function PendingForm({ picture, pending, unit }: { picture: Picture; pend
     const { apply } = useJob.getState();
     if (!isReading) apply(addSpotCheck(picture.id, { id, plane: 'face', from, to, lengthMm, plusMinusMm, typed }));
     else {
-      const axis: AxisRecord | null = said.current.along === 'none' ? null : { along: said.current.along, yardstick: id };
+      const axis: AxisRecord | null =
+        said.current.along === 'none' ? null : { along: said.current.along, yardstick: id };
       const end = said.current.zeroAt;
       apply(
         together(
           'add a known length',
-          addYardstick(picture.id, { id, kind: 'known-length', plane: 'yardstick', from, to, lengthMm, plusMinusMm, typed }),
+          addYardstick(picture.id, {
+            id,
+            kind: 'known-length',
+            plane: 'yardstick',
+            from,
+            to,
+            lengthMm,
+            plusMinusMm,
+            typed,
+          }),
           ...(axis ? [setAxis(picture.id, axis)] : []),
           ...(end === 'none' ? [] : [setZero(picture.id, { yardstick: id, end })]),
         ),
@@ -60,7 +88,9 @@ export function PendingForm({ picture, pending, unit }: { picture: Picture; pend
   return (
     <section aria-label={label} className="mb-4 rounded border border-rust bg-sheet p-3.5">
       <div className="flex items-start justify-between gap-3">
-        <h3 className="font-semibold">{isReading ? 'What lies between the two readings?' : 'What does the caliper say?'}</h3>
+        <h3 className="font-semibold">
+          {isReading ? 'What lies between the two readings?' : 'What does the caliper say?'}
+        </h3>
         <LengthField label={label} value="" unit={unit} onAccept={accept} />
       </div>
       {isReading && (
@@ -75,7 +105,10 @@ export function PendingForm({ picture, pending, unit }: { picture: Picture; pend
           </dd>
         </dl>
       )}
-      <p className="mt-3 text-[12.5px] text-ink2">Type the figure and press Enter. Write it as you like: 150, 12.5 mm, 1,2 cm, 1 3/8 in, and behind it ± if you know how true it is.</p>
+      <p className="mt-3 text-[12.5px] text-ink2">
+        Type the figure and press Enter. Write it as you like: 150, 12.5 mm, 1,2 cm, 1 3/8 in, and behind it ± if you
+        know how true it is.
+      </p>
     </section>
   );
 }

@@ -10,7 +10,15 @@ import { useBench } from '../store/benchStore';
 import type { Certainty } from '../workers/truing.worker';
 
 /** What was said of the picture, drawn on it: known lengths, spot checks, the direction of X, zero. */
-export function TrueOverlay({ view, mapper, aim, picture, first, unit, certainty }: Drawing & { picture: Picture; first: PickRecord | null; unit: LengthUnit; certainty: Certainty | null }) {
+export function TrueOverlay({
+  view,
+  mapper,
+  aim,
+  picture,
+  first,
+  unit,
+  certainty,
+}: Drawing & { picture: Picture; first: PickRecord | null; unit: LengthUnit; certainty: Certainty | null }) {
   const selection = useBench((s) => s.selection);
   const select = useBench((s) => s.select);
   const pending = useBench((s) => s.pending);
@@ -20,15 +28,35 @@ export function TrueOverlay({ view, mapper, aim, picture, first, unit, certainty
   };
   const { truing } = picture;
   const datum = datumOf(truing);
-  const span = (key: string, from: PickRecord, to: PickRecord, colour: string, dash: string | undefined, label: string, tag: React.ReactNode) => {
+  const span = (
+    key: string,
+    from: PickRecord,
+    to: PickRecord,
+    colour: string,
+    dash: string | undefined,
+    label: string,
+    tag: React.ReactNode,
+  ) => {
     const [a, b] = [at(from), at(to)];
     if (!a || !b) return null;
     const chosen = (end: 'from' | 'to') => selection?.kind === 'pick' && selection.id === key && selection.end === end;
     return (
       <g key={key}>
         <Cased d={`M ${a.x} ${a.y} L ${b.x} ${b.y}`} colour={colour} dash={dash} width={1.8} />
-        <PickMark at={a} colour={colour} label={`${label}, first`} focused={chosen('from')} onFocus={() => select({ kind: 'pick', id: key, end: 'from' })} />
-        <PickMark at={b} colour={colour} label={`${label}, second`} focused={chosen('to')} onFocus={() => select({ kind: 'pick', id: key, end: 'to' })} />
+        <PickMark
+          at={a}
+          colour={colour}
+          label={`${label}, first`}
+          focused={chosen('from')}
+          onFocus={() => select({ kind: 'pick', id: key, end: 'from' })}
+        />
+        <PickMark
+          at={b}
+          colour={colour}
+          label={`${label}, second`}
+          focused={chosen('to')}
+          onFocus={() => select({ kind: 'pick', id: key, end: 'to' })}
+        />
         {tag && <Tag at={{ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 - 22 }}>{tag}</Tag>}
       </g>
     );
@@ -36,17 +64,59 @@ export function TrueOverlay({ view, mapper, aim, picture, first, unit, certainty
   const begun = first && at(first);
   return (
     <>
-      {truing.yardsticks.map((y, k) => span(y.id, y.from, y.to, 'var(--verdigris)', undefined, `Known length ${k + 1}`, <LengthFigure mm={y.lengthMm} plusMinusMm={y.plusMinusMm} unit={unit} />))}
+      {truing.yardsticks.map((y, k) =>
+        span(
+          y.id,
+          y.from,
+          y.to,
+          'var(--verdigris)',
+          undefined,
+          `Known length ${k + 1}`,
+          <LengthFigure mm={y.lengthMm} plusMinusMm={y.plusMinusMm} unit={unit} />,
+        ),
+      )}
       {truing.spotChecks.map((s, k) => {
         const found = certainty?.spotChecks[s.id]?.found;
-        return span(s.id, s.from, s.to, 'var(--soot)', '5 4', `Spot check ${k + 1}`, found ? <LengthFigure mm={found.value} plusMinusMm={found.plusMinus} unit={unit} /> : null);
+        return span(
+          s.id,
+          s.from,
+          s.to,
+          'var(--soot)',
+          '5 4',
+          `Spot check ${k + 1}`,
+          found ? <LengthFigure mm={found.value} plusMinusMm={found.plusMinus} unit={unit} /> : null,
+        );
       })}
-      {truing.axis && 'from' in truing.axis && span('axis', truing.axis.from, truing.axis.to, 'var(--soot)', '9 4', 'Direction', `along ${truing.axis.along.toUpperCase()}`)}
+      {truing.axis &&
+        'from' in truing.axis &&
+        span(
+          'axis',
+          truing.axis.from,
+          truing.axis.to,
+          'var(--soot)',
+          '9 4',
+          'Direction',
+          `along ${truing.axis.along.toUpperCase()}`,
+        )}
       {pending && span('pending', pending.from, pending.to, 'var(--rust)', '4 4', 'Reading', null)}
-      {datum.zero && <Zero at={at(datum.zero)} selected={selection?.kind === 'pick' && selection.id === 'zero'} onFocus={() => select({ kind: 'pick', id: 'zero', end: 'from' })} own={truing.zero !== null && 'pick' in truing.zero} />}
+      {datum.zero && (
+        <Zero
+          at={at(datum.zero)}
+          selected={selection?.kind === 'pick' && selection.id === 'zero'}
+          onFocus={() => select({ kind: 'pick', id: 'zero', end: 'from' })}
+          own={truing.zero !== null && 'pick' in truing.zero}
+        />
+      )}
       {begun && (
         <>
-          {aim && <Cased d={`M ${begun.x} ${begun.y} L ${aim.screen.x} ${aim.screen.y}`} colour="var(--rust)" width={1.6} dash="4 4" />}
+          {aim && (
+            <Cased
+              d={`M ${begun.x} ${begun.y} L ${aim.screen.x} ${aim.screen.y}`}
+              colour="var(--rust)"
+              width={1.6}
+              dash="4 4"
+            />
+          )}
           <PickMark at={begun} colour="var(--rust)" label="First point" />
         </>
       )}

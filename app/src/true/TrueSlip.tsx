@@ -1,4 +1,15 @@
-import { changeSpotCheck, changeYardstick, type PlaneName, type Picture, removeSpotCheck, removeYardstick, setAxis, setHeight, setHold, setZero } from '@steady-moth/core/job';
+import {
+  changeSpotCheck,
+  changeYardstick,
+  type Picture,
+  type PlaneName,
+  removeSpotCheck,
+  removeYardstick,
+  setAxis,
+  setHeight,
+  setHold,
+  setZero,
+} from '@steady-moth/core/job';
 import type { TruingFault } from '@steady-moth/core/truing';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act, Choice, degrees, LengthField, LengthFigure, Notice, SlipLine } from '../kit';
@@ -6,7 +17,7 @@ import { type Tool, useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { truingSentence } from '../store/sentences';
 import type { Certainty } from '../workers/truing.worker';
-import { agreementSentence, adviceSentence, verdictSentence } from './words';
+import { adviceSentence, agreementSentence, verdictSentence } from './words';
 
 interface Props {
   picture: Picture;
@@ -34,7 +45,16 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
             key={y.id}
             mark={k + 1}
             title="Known length"
-            figure={<LengthField label={`Known length ${k + 1}`} value={y.typed} unit={unit} onAccept={(lengthMm, plusMinusMm, typed) => apply(changeYardstick(id, y.id, { lengthMm, plusMinusMm, typed }))} />}
+            figure={
+              <LengthField
+                label={`Known length ${k + 1}`}
+                value={y.typed}
+                unit={unit}
+                onAccept={(lengthMm, plusMinusMm, typed) =>
+                  apply(changeYardstick(id, y.id, { lengthMm, plusMinusMm, typed }))
+                }
+              />
+            }
           >
             {agreementSentence(certainty?.yardsticks[y.id] ?? null, unit)}
             <div className="mt-1.5 flex items-center justify-between">
@@ -45,7 +65,15 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
             </div>
           </SlipLine>
         ))}
-        <SlipLine title={<Act onClick={() => take('readings')}>{known ? 'Add a known length' : 'Take two readings on the ruler'}</Act>}>{!known && 'Or press Q. Pick both ends of anything whose length you know.'}</SlipLine>
+        <SlipLine
+          title={
+            <Act onClick={() => take('readings')}>
+              {known ? 'Add a known length' : 'Take two readings on the ruler'}
+            </Act>
+          }
+        >
+          {!known && 'Or press Q. Pick both ends of anything whose length you know.'}
+        </SlipLine>
         <AxisLine picture={picture} />
         <SlipLine title="Zero" figure={<span className="font-normal">{zeroWords(picture)}</span>}>
           <span className="flex gap-4">
@@ -55,11 +83,22 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
         </SlipLine>
         <HeightLine title="Ruler above table" plane="yardstick" picture={picture} unit={unit} />
         <HeightLine title="Face above table" plane="face" picture={picture} unit={unit} />
-        <SlipLine title="Camera was held" figure={<Choice label="Camera was held" value={truing.hold} options={HOLDS} onChange={(hold) => apply(setHold(id, hold))} />}>
+        <SlipLine
+          title="Camera was held"
+          figure={
+            <Choice
+              label="Camera was held"
+              value={truing.hold}
+              options={HOLDS}
+              onChange={(hold) => apply(setHold(id, hold))}
+            />
+          }
+        >
           {certainty && (
             <>
-              tilt {degrees(certainty.tiltRad, 1)} <span className="figure text-verdigris">± {degrees(Math.max(...certainty.tiltPlusMinusRad), 1)}</span>, lens{' '}
-              <span className="figure">{fixed(certainty.cameraHeightMm, 0)} mm</span> away
+              tilt {degrees(certainty.tiltRad, 1)}{' '}
+              <span className="figure text-verdigris">± {degrees(Math.max(...certainty.tiltPlusMinusRad), 1)}</span>,
+              lens <span className="figure">{fixed(certainty.cameraHeightMm, 0)} mm</span> away
             </>
           )}
         </SlipLine>
@@ -77,7 +116,8 @@ function Verdict({ certainty, waiting, unit }: { certainty: Certainty | null; wa
       <p className={waiting ? 'opacity-60' : ''}>
         {verdictSentence(certainty, unit)}
         {advice && ` ${adviceSentence(advice, unit)}`}
-        {certainty.otherTilts > 0 && ' Another tilt of the camera would explain these lengths as well; a known length across would decide.'}
+        {certainty.otherTilts > 0 &&
+          ' Another tilt of the camera would explain these lengths as well; a known length across would decide.'}
       </p>
     </Notice>
   );
@@ -111,9 +151,24 @@ function AxisLine({ picture }: { picture: Picture }) {
     else if (axis) apply(setAxis(picture.id, { ...axis, along }));
     else if (yardsticks[0]) apply(setAxis(picture.id, { along, yardstick: yardsticks[0].id }));
   };
-  const source = !axis ? 'the rows of the picture' : 'yardstick' in axis ? `known length ${yardsticks.findIndex((y) => y.id === axis.yardstick) + 1}` : 'a line of its own';
+  const source = !axis
+    ? 'the rows of the picture'
+    : 'yardstick' in axis
+      ? `known length ${yardsticks.findIndex((y) => y.id === axis.yardstick) + 1}`
+      : 'a line of its own';
   return (
-    <SlipLine title="Along" figure={<Choice label="That line runs along" value={axis?.along ?? 'none'} options={ALONG} onChange={set} disabled={!axis && yardsticks.length === 0} />}>
+    <SlipLine
+      title="Along"
+      figure={
+        <Choice
+          label="That line runs along"
+          value={axis?.along ?? 'none'}
+          options={ALONG}
+          onChange={set}
+          disabled={!axis && yardsticks.length === 0}
+        />
+      }
+    >
       by {source}{' '}
       <span className="ml-2 inline-flex gap-3">
         <Act onClick={() => take('direction')}>Pick a line</Act>
@@ -143,13 +198,44 @@ function zeroWords({ truing }: Picture): string {
   return `${zero.end === 'from' ? 'first' : 'second'} reading of ${n}`;
 }
 
-function HeightLine({ title, plane, picture, unit }: { title: string; plane: 'yardstick' | 'face'; picture: Picture; unit: LengthUnit }) {
+function HeightLine({
+  title,
+  plane,
+  picture,
+  unit,
+}: {
+  title: string;
+  plane: 'yardstick' | 'face';
+  picture: Picture;
+  unit: LengthUnit;
+}) {
   const apply = useJob((s) => s.apply);
   const { heightMm, plusMinusMm } = picture.truing.heights[plane];
-  const shown = heightMm === 0 ? '' : `${writeLength(heightMm, null, unit).value.replace(/0+$/, '').replace(/\.$/, '')}${plusMinusMm ? ` ± ${Number(plusMinusMm.toFixed(3))}` : ''}`;
+  const shown =
+    heightMm === 0
+      ? ''
+      : `${writeLength(heightMm, null, unit).value.replace(/0+$/, '').replace(/\.$/, '')}${plusMinusMm ? ` ± ${Number(plusMinusMm.toFixed(3))}` : ''}`;
   return (
-    <SlipLine title={title} figure={<LengthField label={title} value={shown} unit={unit} onAccept={(mm, spread) => apply(setHeight(picture.id, plane, { heightMm: mm, plusMinusMm: spread ?? HEIGHT_SPREAD_MM }))} />}>
-      {heightMm === 0 ? 'level with the table' : <Act onClick={() => apply(setHeight(picture.id, plane, { heightMm: 0, plusMinusMm: 0 }))}>Level with the table</Act>}
+    <SlipLine
+      title={title}
+      figure={
+        <LengthField
+          label={title}
+          value={shown}
+          unit={unit}
+          onAccept={(mm, spread) =>
+            apply(setHeight(picture.id, plane, { heightMm: mm, plusMinusMm: spread ?? HEIGHT_SPREAD_MM }))
+          }
+        />
+      }
+    >
+      {heightMm === 0 ? (
+        'level with the table'
+      ) : (
+        <Act onClick={() => apply(setHeight(picture.id, plane, { heightMm: 0, plusMinusMm: 0 }))}>
+          Level with the table
+        </Act>
+      )}
     </SlipLine>
   );
 }
@@ -171,7 +257,16 @@ function SpotChecks({ picture, unit, certainty }: { picture: Picture; unit: Leng
               key={s.id}
               mark={String.fromCharCode(97 + (k % 26))}
               title="Caliper"
-              figure={<LengthField label={`Spot check ${k + 1}`} value={s.typed} unit={unit} onAccept={(lengthMm, plusMinusMm, typed) => apply(changeSpotCheck(picture.id, s.id, { lengthMm, plusMinusMm, typed }))} />}
+              figure={
+                <LengthField
+                  label={`Spot check ${k + 1}`}
+                  value={s.typed}
+                  unit={unit}
+                  onAccept={(lengthMm, plusMinusMm, typed) =>
+                    apply(changeSpotCheck(picture.id, s.id, { lengthMm, plusMinusMm, typed }))
+                  }
+                />
+              }
             >
               {found && (
                 <>
@@ -179,14 +274,19 @@ function SpotChecks({ picture, unit, certainty }: { picture: Picture; unit: Leng
                   <br />
                   <span className={found.fits ? 'text-verdigris' : 'font-medium text-brick'}>
                     <span className="figure">
-                      {writeLength(found.deviationMm, found.plusMinusMm, unit).value} {unit} ({fixed(100 * found.deviationShare, 2)} %)
+                      {writeLength(found.deviationMm, found.plusMinusMm, unit).value} {unit} (
+                      {fixed(100 * found.deviationShare, 2)} %)
                     </span>
-                    , {found.fits ? 'fits' : 'does not fit'} within <span className="figure">± {writeLength(0, found.plusMinusMm, unit).plusMinus}</span>
+                    , {found.fits ? 'fits' : 'does not fit'} within{' '}
+                    <span className="figure">± {writeLength(0, found.plusMinusMm, unit).plusMinus}</span>
                   </span>
                 </>
               )}
               <div className="mt-1.5 flex items-center justify-between">
-                <PlaneChoice value={s.plane} onChange={(plane) => apply(changeSpotCheck(picture.id, s.id, { plane }))} />
+                <PlaneChoice
+                  value={s.plane}
+                  onChange={(plane) => apply(changeSpotCheck(picture.id, s.id, { plane }))}
+                />
                 <Act onClick={() => apply(removeSpotCheck(picture.id, s.id))} aria-label={`Remove spot check ${k + 1}`}>
                   Remove
                 </Act>
@@ -194,7 +294,9 @@ function SpotChecks({ picture, unit, certainty }: { picture: Picture; unit: Leng
             </SlipLine>
           );
         })}
-        <SlipLine title={<Act onClick={() => take('spot')}>Add a spot check</Act>}>A length that is compared, and not used.</SlipLine>
+        <SlipLine title={<Act onClick={() => take('spot')}>Add a spot check</Act>}>
+          A length that is compared, and not used.
+        </SlipLine>
       </ol>
     </section>
   );
@@ -202,7 +304,8 @@ function SpotChecks({ picture, unit, certainty }: { picture: Picture; unit: Leng
 
 function toolSentence(tool: NonNullable<Tool>, begun: boolean): string {
   if (tool === 'readings') return begun ? 'Now the second reading.' : 'Pick the first reading under the loupe.';
-  if (tool === 'direction') return begun ? 'Now a second point on that line.' : 'Pick a point on a line that runs along X or Y.';
+  if (tool === 'direction')
+    return begun ? 'Now a second point on that line.' : 'Pick a point on a line that runs along X or Y.';
   if (tool === 'zero') return 'Pick where zero is.';
   return begun ? 'Now the second point.' : 'Pick the first point of a length that the caliper can check.';
 }

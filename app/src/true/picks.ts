@@ -22,7 +22,8 @@ export function picksOf({ truing }: Picture): HeldPick[] {
     picks.push({ id: 'axis', end: 'from', pick: truing.axis.from, label: 'Direction, first point' });
     picks.push({ id: 'axis', end: 'to', pick: truing.axis.to, label: 'Direction, second point' });
   }
-  if (truing.zero && 'pick' in truing.zero) picks.push({ id: 'zero', end: 'from', pick: truing.zero.pick, label: 'Zero' });
+  if (truing.zero && 'pick' in truing.zero)
+    picks.push({ id: 'zero', end: 'from', pick: truing.zero.pick, label: 'Zero' });
   return picks;
 }
 
@@ -32,4 +33,11 @@ export function moveHeld(picture: Picture, id: string, end: 'from' | 'to', pick:
   if (id === 'zero' && zero && 'pick' in zero) return setZero(picture.id, { ...zero, pick });
   if (id === 'axis' && axis && 'from' in axis) return setAxis(picture.id, { ...axis, [end]: pick });
   return movePick(picture.id, id, end, pick);
+}
+
+/** A pick that is being dragged: shown, and the picture trued with it, before it is let go. */
+export interface PickDraft {
+  id: string;
+  end: 'from' | 'to';
+  pick: PickRecord;
 }

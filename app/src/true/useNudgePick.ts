@@ -1,10 +1,10 @@
 import type { Picture } from '@steady-moth/core/job';
 import { useEffect } from 'react';
 import { type BoardFace, boardMapper } from '../board/boardMap';
+import { nudged } from '../board/nudge';
 import { isTyping } from '../board/useViewControls';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
-import { nudged } from '../board/nudge';
 import { moveHeld, picksOf } from './picks';
 
 /** Arrow keys move the chosen pick by the readout's step. */

@@ -7,15 +7,26 @@ import { toScreen } from '../board/view';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { useReadout } from '../store/readoutStore';
-import { moveHeld, picksOf } from './picks';
-import type { PickDraft } from './TrueStep';
+import { moveHeld, type PickDraft, picksOf } from './picks';
 
 const GRAB_PX = 12;
 
 const recordOf = (aim: Aim): PickRecord => ({ uPx: aim.picture.uPx, vPx: aim.picture.vPx, sigmaPx: aim.sigmaPx });
 
 /** What the pointer does in True: sets picks with the tool in hand, and drags any that is there. */
-export function useTrueTool({ picture, face, first, setFirst, setDraft }: { picture: Picture; face: BoardFace; first: PickRecord | null; setFirst(pick: PickRecord | null): void; setDraft(draft: PickDraft | null): void }): BoardTool {
+export function useTrueTool({
+  picture,
+  face,
+  first,
+  setFirst,
+  setDraft,
+}: {
+  picture: Picture;
+  face: BoardFace;
+  first: PickRecord | null;
+  setFirst(pick: PickRecord | null): void;
+  setDraft(draft: PickDraft | null): void;
+}): BoardTool {
   const tool = useBench((s) => s.tool);
   const held = useRef<{ id: string; end: 'from' | 'to' } | null>(null);
   return useMemo(() => {
@@ -32,7 +43,10 @@ export function useTrueTool({ picture, face, first, setFirst, setDraft }: { pict
     };
     return {
       wish: tool === 'readings' ? 'line' : tool === null ? null : 'edge',
-      targets: () => (tool === 'zero' || tool === 'direction' ? picksOf(picture).map((p) => ({ id: `${p.id} ${p.end}`, picture: p.pick, sigmaPx: p.pick.sigmaPx })) : []),
+      targets: () =>
+        tool === 'zero' || tool === 'direction'
+          ? picksOf(picture).map((p) => ({ id: `${p.id} ${p.end}`, picture: p.pick, sigmaPx: p.pick.sigmaPx }))
+          : [],
       grab(raw, view) {
         // With a tool in hand a press sets a new pick, unless it hits one of the same kind that is already there.
         if (tool !== null) return false;
@@ -40,7 +54,10 @@ export function useTrueTool({ picture, face, first, setFirst, setDraft }: { pict
         const found = picksOf(picture)
           .map((p) => ({ p, place: mapper.toBoard(p.pick) }))
           .filter((c) => c.place !== null)
-          .map((c) => ({ p: c.p, away: Math.hypot(toScreen(view, c.place as never).x - at.x, toScreen(view, c.place as never).y - at.y) }))
+          .map((c) => ({
+            p: c.p,
+            away: Math.hypot(toScreen(view, c.place as never).x - at.x, toScreen(view, c.place as never).y - at.y),
+          }))
           .filter((c) => c.away <= GRAB_PX)
           .sort((a, b) => a.away - b.away)[0];
         held.current = found ? { id: found.p.id, end: found.p.end } : null;

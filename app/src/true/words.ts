@@ -24,7 +24,9 @@ export function verdictSentence({ hundred }: Certainty, unit: LengthUnit): strin
   const say = (mm: number) => `±${NBSP}${writeLength(0, mm * per, unit).plusMinus}${NBSP}${unit}`;
   const span = unit === 'in' ? '4 in' : '100 mm';
   const [x, y] = [say(hundred.alongX), say(hundred.alongY)];
-  return x === y ? `${span} in the middle are good to ${x}.` : `${span} in the middle are good to ${x} across and ${y} up.`;
+  return x === y
+    ? `${span} in the middle are good to ${x}.`
+    : `${span} in the middle are good to ${x} across and ${y} up.`;
 }
 
 const WHAT: Record<Advice['options'][number]['what'], string> = {

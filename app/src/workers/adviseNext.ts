@@ -1,5 +1,14 @@
 import type { Picture } from '@steady-moth/core/job';
-import { distance, figureOf, mmPerPx, type PlaneMap, type PlanePick, type Truing, type TruingInput, truePicture } from '@steady-moth/core/truing';
+import {
+  distance,
+  figureOf,
+  mmPerPx,
+  type PlaneMap,
+  type PlanePick,
+  type Truing,
+  type TruingInput,
+  truePicture,
+} from '@steady-moth/core/truing';
 
 /** What to add so that the ± becomes smaller, each with the ± of 100 mm that it would bring. */
 export interface Advice {
@@ -14,7 +23,12 @@ const NEAR_RIM = 0.2;
  * Tries what a further known length would do, by adding one that agrees with the present estimate, and tells what
  * helps. Null when nothing would make the ± of 100 mm a third smaller.
  */
-export function adviseNext(said: Pick<Picture, 'facts' | 'truing'>, input: TruingInput, truing: Truing, map: PlaneMap): Advice | null {
+export function adviseNext(
+  said: Pick<Picture, 'facts' | 'truing'>,
+  input: TruingInput,
+  truing: Truing,
+  map: PlaneMap,
+): Advice | null {
   const nowMm = worstHundred(truing, said, map);
   const first = input.yardsticks[0];
   const { widthPx: w, heightPx: h } = said.facts;
@@ -22,8 +36,12 @@ export function adviseNext(said: Pick<Picture, 'facts' | 'truing'>, input: Truin
   const [low, high] = [NEAR_RIM, 1 - NEAR_RIM];
   const nearTop = (first.from.vPx + first.to.vPx) / 2 < h / 2;
   const nearLeft = (first.from.uPx + first.to.uPx) / 2 < w / 2;
-  const across = flat ? [nearLeft ? high * w : low * w, low * h, nearLeft ? high * w : low * w, high * h] : [low * w, nearTop ? high * h : low * h, high * w, nearTop ? high * h : low * h];
-  const far = flat ? [low * w, nearTop ? high * h : low * h, high * w, nearTop ? high * h : low * h] : [nearLeft ? high * w : low * w, low * h, nearLeft ? high * w : low * w, high * h];
+  const across = flat
+    ? [nearLeft ? high * w : low * w, low * h, nearLeft ? high * w : low * w, high * h]
+    : [low * w, nearTop ? high * h : low * h, high * w, nearTop ? high * h : low * h];
+  const far = flat
+    ? [low * w, nearTop ? high * h : low * h, high * w, nearTop ? high * h : low * h]
+    : [nearLeft ? high * w : low * w, low * h, nearLeft ? high * w : low * w, high * h];
   const options: Advice['options'] = [];
   const consider = (what: Advice['options'][number]['what'], changed: TruingInput) => {
     const result = truePicture(changed, { draws: 150 });
@@ -31,7 +49,10 @@ export function adviseNext(said: Pick<Picture, 'facts' | 'truing'>, input: Truin
     const wouldBeMm = worstHundred(result.truing, said, map);
     if (wouldBeMm < nowMm * WORTH_IT) options.push({ what, wouldBeMm });
   };
-  const plus = (...ends: number[][]): TruingInput => ({ ...input, yardsticks: [...input.yardsticks, ...ends.flatMap((e, k) => virtual(truing, e, k))] });
+  const plus = (...ends: number[][]): TruingInput => ({
+    ...input,
+    yardsticks: [...input.yardsticks, ...ends.flatMap((e, k) => virtual(truing, e, k))],
+  });
   consider('across', plus(across));
   if (options.length === 0 || options[0].wouldBeMm > nowMm / 4) consider('opposite', plus(across, far));
   if (input.hold === 'free') consider('flat-on', { ...input, hold: 'flat-on' });
@@ -45,7 +66,17 @@ function virtual(truing: Truing, [u0, v0, u1, v1]: number[], k: number): TruingI
   const pick = (uPx: number, vPx: number): PlanePick => ({ uPx, vPx, sigmaPx: 0.2, plane: 'face' });
   const found = figureOf(truing, [pick(u0, v0), pick(u1, v1)], distance);
   if (!found) return [];
-  return [{ id: `tried${k}`, kind: 'known-length', plane: 'face', from: pick(u0, v0), to: pick(u1, v1), lengthMm: found.value, plusMinusMm: 0.05 }];
+  return [
+    {
+      id: `tried${k}`,
+      kind: 'known-length',
+      plane: 'face',
+      from: pick(u0, v0),
+      to: pick(u1, v1),
+      lengthMm: found.value,
+      plusMinusMm: 0.05,
+    },
+  ];
 }
 
 /** ± of 100 mm along and across at five places of the picture: the worst of them. */
@@ -63,7 +94,12 @@ function worstHundred(truing: Truing, { facts }: Pick<Picture, 'facts'>, map: Pl
       [span, 0],
       [0, span],
     ]) {
-      const pick = (way: number): PlanePick => ({ uPx: x * facts.widthPx + way * du, vPx: y * facts.heightPx + way * dv, sigmaPx: 0.1, plane: 'face' });
+      const pick = (way: number): PlanePick => ({
+        uPx: x * facts.widthPx + way * du,
+        vPx: y * facts.heightPx + way * dv,
+        sigmaPx: 0.1,
+        plane: 'face',
+      });
       const found = figureOf(truing, [pick(-1), pick(1)], distance);
       if (found) worst = Math.max(worst, (100 * found.plusMinus) / found.value);
     }

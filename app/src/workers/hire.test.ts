@@ -17,7 +17,10 @@ function makeFake() {
   const make = () => {
     const { port1, port2 } = new MessageChannel();
     Comlink.expose(face, port2 as unknown as Comlink.Endpoint);
-    const worker = Object.assign(port1, { terminate: () => (port1.close(), port2.close()), onerror: null as (() => void) | null });
+    const worker = Object.assign(port1, {
+      terminate: () => (port1.close(), port2.close()),
+      onerror: null as (() => void) | null,
+    });
     port1.start();
     port2.start();
     made.push(worker);

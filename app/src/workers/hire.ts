@@ -45,11 +45,13 @@ export function hire<Face extends object>(make: () => Worker): Hired<Face> {
           reject(signal.reason);
           return;
         }
-        const settle = <T>(then: (value: T) => void) => (value: T) => {
-          failOpen.delete(reject);
-          signal?.removeEventListener('abort', onAbort);
-          then(value);
-        };
+        const settle =
+          <T>(then: (value: T) => void) =>
+          (value: T) => {
+            failOpen.delete(reject);
+            signal?.removeEventListener('abort', onAbort);
+            then(value);
+          };
         const onAbort = () => settle(reject)(signal?.reason);
         failOpen.add(reject);
         signal?.addEventListener('abort', onAbort);

@@ -4,12 +4,18 @@ import type { PixelsFace } from './pixels.worker';
 import type { TruingFace } from './truing.worker';
 
 /** The pixels of the open picture: decoding, redrawing, edges. */
-export const pixels = hire<PixelsFace>(() => new Worker(new URL('./pixels.worker.ts', import.meta.url), { type: 'module', name: 'pixels' }));
+export const pixels = hire<PixelsFace>(
+  () => new Worker(new URL('./pixels.worker.ts', import.meta.url), { type: 'module', name: 'pixels' }),
+);
 
 /** The estimate, and the ± of everything derived from it. */
-export const truing = hire<TruingFace>(() => new Worker(new URL('./truing.worker.ts', import.meta.url), { type: 'module', name: 'truing' }));
+export const truing = hire<TruingFace>(
+  () => new Worker(new URL('./truing.worker.ts', import.meta.url), { type: 'module', name: 'truing' }),
+);
 
 /** Files in and out. */
-export const files = hire<FilesFace>(() => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module', name: 'files' }));
+export const files = hire<FilesFace>(
+  () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module', name: 'files' }),
+);
 
 export { WorkerDied } from './hire';

@@ -1,5 +1,13 @@
 import { type ClungCircle, clingCircle, type Located, locateEdge, locateLine } from '@steady-moth/core/edge';
-import { buildNet, buildPyramid, cutPatch, type Pixels, type Pyramid, redraw, sampleCubic } from '@steady-moth/core/raster';
+import {
+  buildNet,
+  buildPyramid,
+  cutPatch,
+  type Pixels,
+  type Pyramid,
+  redraw,
+  sampleCubic,
+} from '@steady-moth/core/raster';
 import type { PicturePoint } from '@steady-moth/core/truing';
 import * as Comlink from 'comlink';
 import { type BoardFace, boardMapper } from '../board/boardMap';
@@ -32,7 +40,10 @@ const REDRAW_STRETCH_MS = 8;
 
 const face = {
   /** Decodes a picture upright and keeps its pixels here; a small copy of it comes back for the rack. */
-  async load(bytes: Blob, progress: (share: number) => void): Promise<{ widthPx: number; heightPx: number; thumb: Blob }> {
+  async load(
+    bytes: Blob,
+    progress: (share: number) => void,
+  ): Promise<{ widthPx: number; heightPx: number; thumb: Blob }> {
     const bitmap = await createImageBitmap(bytes, { imageOrientation: 'from-image', premultiplyAlpha: 'none' });
     progress(0.5);
     const { width, height } = bitmap;
@@ -86,11 +97,16 @@ const face = {
     const topPx = Math.round(at.vPx - cropPx / 2);
     const located = searchPx > 0 ? locateAs(pixels, at, wish, searchPx) : null;
     const crop = await createImageBitmap(cutColours(pixels, leftPx, topPx, cropPx));
-    return Comlink.transfer({ located, crop, leftPx, topPx, across: located ? lightAcross(pixels, located) : [] }, [crop]);
+    return Comlink.transfer({ located, crop, leftPx, topPx, across: located ? lightAcross(pixels, located) : [] }, [
+      crop,
+    ]);
   },
 
   /** Lets a drawn circle cling to a round edge; places are the board's. */
-  async cling(board: BoardFace, circle: { centre: { x: number; y: number }; radius: number }): Promise<ClungCircle | null> {
+  async cling(
+    board: BoardFace,
+    circle: { centre: { x: number; y: number }; radius: number },
+  ): Promise<ClungCircle | null> {
     const mapper = boardMapper(board);
     return clingCircle(pixelsOf(), { toPlane: mapper.toBoard, toPicture: mapper.toPicture }, circle);
   },
@@ -111,7 +127,8 @@ function lightAcross(pixels: Pixels, { uPx, vPx, normal }: Located): number[] {
   const patch = cutPatch(pixels, uPx, vPx, ACROSS_PX + 3);
   if (!patch) return [];
   const values: number[] = [];
-  for (let d = -ACROSS_PX; d <= ACROSS_PX; d += 0.5) values.push(sampleCubic(patch, uPx + d * Math.cos(normal), vPx + d * Math.sin(normal)));
+  for (let d = -ACROSS_PX; d <= ACROSS_PX; d += 0.5)
+    values.push(sampleCubic(patch, uPx + d * Math.cos(normal), vPx + d * Math.sin(normal)));
   return values.every(Number.isFinite) ? values : [];
 }
 
@@ -131,7 +148,10 @@ const THUMB_PX = 540;
 
 async function thumbnail(canvas: OffscreenCanvas): Promise<Blob> {
   const scale = THUMB_PX / Math.max(canvas.width, canvas.height);
-  const small = new OffscreenCanvas(Math.max(1, Math.round(canvas.width * scale)), Math.max(1, Math.round(canvas.height * scale)));
+  const small = new OffscreenCanvas(
+    Math.max(1, Math.round(canvas.width * scale)),
+    Math.max(1, Math.round(canvas.height * scale)),
+  );
   const context = small.getContext('2d');
   if (!context) throw new Error('This browser cannot draw here.');
   context.imageSmoothingQuality = 'high';

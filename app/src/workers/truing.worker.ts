@@ -1,4 +1,12 @@
-import { datumOf, type JobDocument, measureRun, type Picture, type RunMeasures, spotCheckOf, truingInput } from '@steady-moth/core/job';
+import {
+  datumOf,
+  type JobDocument,
+  measureRun,
+  type Picture,
+  type RunMeasures,
+  spotCheckOf,
+  truingInput,
+} from '@steady-moth/core/job';
 import {
   type Agreement,
   agreements,
@@ -16,11 +24,13 @@ import {
   truePicture,
 } from '@steady-moth/core/truing';
 import * as Comlink from 'comlink';
-import { adviseNext, type Advice } from './adviseNext';
+import { type Advice, adviseNext } from './adviseNext';
 
 type Said = Pick<Picture, 'facts' | 'truing'>;
 
-export type Settled = { ok: true; map: PlaneMap; mmPerPx: number } | { ok: false; reason: TruingFault; yardstick?: string };
+export type Settled =
+  | { ok: true; map: PlaneMap; mmPerPx: number }
+  | { ok: false; reason: TruingFault; yardstick?: string };
 
 /** What the slip says about a truing. */
 export interface Certainty {
@@ -100,7 +110,12 @@ export type TruingFace = typeof face;
 /** ± of 100 mm about the middle of the picture, with picks of a fifth of a pixel. */
 function hundredMm(truing: Truing, map: PlaneMap, middle: { uPx: number; vPx: number }): Certainty['hundred'] {
   const span = 50 / mmPerPx(map);
-  const pick = (du: number, dv: number): PlanePick => ({ uPx: middle.uPx + du, vPx: middle.vPx + dv, sigmaPx: 0.1, plane: 'face' });
+  const pick = (du: number, dv: number): PlanePick => ({
+    uPx: middle.uPx + du,
+    vPx: middle.vPx + dv,
+    sigmaPx: 0.1,
+    plane: 'face',
+  });
   const across = figureOf(truing, [pick(-span, 0), pick(span, 0)], distance);
   const down = figureOf(truing, [pick(0, -span), pick(0, span)], distance);
   if (!across || !down) return null;

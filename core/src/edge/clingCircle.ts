@@ -45,16 +45,25 @@ export function clingCircle(pixels: Pixels, plane: PlaneSeen, drawn: Circle): Cl
   return result;
 }
 
-function lookAlongSpokes(pixels: Pixels, plane: PlaneSeen, circle: Circle, round: number): { place: Vec2; sigmaPx: number }[] {
+function lookAlongSpokes(
+  pixels: Pixels,
+  plane: PlaneSeen,
+  circle: Circle,
+  round: number,
+): { place: Vec2; sigmaPx: number }[] {
   const found: { place: Vec2; sigmaPx: number }[] = [];
   for (let k = 0; k < SPOKES; k++) {
     const angle = (2 * Math.PI * k) / SPOKES;
-    const rim = { x: circle.centre.x + circle.radius * Math.cos(angle), y: circle.centre.y + circle.radius * Math.sin(angle) };
+    const rim = {
+      x: circle.centre.x + circle.radius * Math.cos(angle),
+      y: circle.centre.y + circle.radius * Math.sin(angle),
+    };
     const at = plane.toPicture(rim);
     const centre = plane.toPicture(circle.centre);
     if (!at || !centre) continue;
     const radiusPx = Math.hypot(at.uPx - centre.uPx, at.vPx - centre.vPx);
-    const searchPx = round > 0 ? SEARCH.leastPx : Math.min(SEARCH.mostPx, Math.max(SEARCH.leastPx, SEARCH.share * radiusPx));
+    const searchPx =
+      round > 0 ? SEARCH.leastPx : Math.min(SEARCH.mostPx, Math.max(SEARCH.leastPx, SEARCH.share * radiusPx));
     // A short band on a small circle, so that its bend stays a parabola.
     const halfLengthPx = Math.max(3, Math.min(10, 0.25 * radiusPx));
     const edge = locateEdge(pixels, at.uPx, at.vPx, { searchPx, halfLengthPx });

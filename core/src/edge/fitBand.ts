@@ -38,7 +38,13 @@ const INDICES = [0, 1, 2, 3, 4, 5, 6];
  * estimate of least variance, where fitting row by row first would double it.
  * In: rows chosen and the stretch of the normal to be used, px; out: as above, null where none fits.
  */
-export function fitBand(profile: Profile, chosen: readonly number[], kind: BandKind, reachPx: number, start: { offset: number; slope: number; bend: number }): BandFit | null {
+export function fitBand(
+  profile: Profile,
+  chosen: readonly number[],
+  kind: BandKind,
+  reachPx: number,
+  start: { offset: number; slope: number; bend: number },
+): BandFit | null {
   const free = solve(profile, chosen, kind, reachPx, start, true);
   if (!free) return null;
   const { p, sigma } = free;
@@ -63,7 +69,14 @@ function report(p: Float64Array, sigmaPx: number, kind: BandKind): BandFit {
 /** Holds what is not to be estimated: a residual of this weight pins a parameter without a second solver. */
 const PIN = 1e6;
 
-function solve(profile: Profile, chosen: readonly number[], kind: BandKind, reachPx: number, start: { offset: number; slope: number; bend: number }, bent: boolean) {
+function solve(
+  profile: Profile,
+  chosen: readonly number[],
+  kind: BandKind,
+  reachPx: number,
+  start: { offset: number; slope: number; bend: number },
+  bent: boolean,
+) {
   const samples = collect(profile, chosen, reachPx, start);
   const count = samples.light.length;
   if (count < 3 * SIZE) return null;
@@ -114,7 +127,12 @@ interface Samples {
 }
 
 /** Samples of the chosen rows within reach of the curve that was followed. */
-function collect(profile: Profile, chosen: readonly number[], reachPx: number, start: { offset: number; slope: number; bend: number }): Samples {
+function collect(
+  profile: Profile,
+  chosen: readonly number[],
+  reachPx: number,
+  start: { offset: number; slope: number; bend: number },
+): Samples {
   const across: number[] = [];
   const along: number[] = [];
   const light: number[] = [];
@@ -132,7 +150,12 @@ function collect(profile: Profile, chosen: readonly number[], reachPx: number, s
   return { across: Float64Array.from(across), along: Float64Array.from(along), light: Float64Array.from(light) };
 }
 
-function firstGuess({ across, along, light }: Samples, kind: BandKind, start: { offset: number; slope: number; bend: number }, bent: boolean): Float64Array {
+function firstGuess(
+  { across, along, light }: Samples,
+  kind: BandKind,
+  start: { offset: number; slope: number; bend: number },
+  bent: boolean,
+): Float64Array {
   const guess = Float64Array.of(start.offset, start.slope, bent ? start.bend : 0, Math.log(1.2), 0, 0, 0);
   let [tail, tails, head, heads, middle, middles] = [0, 0, 0, 0, 0, 0];
   for (let k = 0; k < light.length; k++) {
@@ -150,6 +173,7 @@ function firstGuess({ across, along, light }: Samples, kind: BandKind, start: { 
   }
   const [before, after] = [tail / Math.max(1, tails), head / Math.max(1, heads)];
   guess[START.level] = (before + after) / 2;
-  guess[START.height] = (kind === 'edge' ? (after - before) / 2 : middle / Math.max(1, middles) - guess[START.level]) || 1e-3;
+  guess[START.height] =
+    (kind === 'edge' ? (after - before) / 2 : middle / Math.max(1, middles) - guess[START.level]) || 1e-3;
   return guess;
 }

@@ -54,12 +54,28 @@ describe('locateEdge', () => {
   });
 
   it('finds nothing where there is nothing', () => {
-    expect(locateEdge(draw(80, () => 0.2, 0, 1), 40, 40)).toBeNull();
-    expect(locateEdge(draw(80, () => 0.2, 3, 1), 400, 40)).toBeNull();
+    expect(
+      locateEdge(
+        draw(80, () => 0.2, 0, 1),
+        40,
+        40,
+      ),
+    ).toBeNull();
+    expect(
+      locateEdge(
+        draw(80, () => 0.2, 3, 1),
+        400,
+        40,
+      ),
+    ).toBeNull();
   });
 
   it('points from dark to light', () => {
-    const found = locateEdge(draw(80, (u) => blurredStep(u - 40, 1), 0, 1), 41, 40);
+    const found = locateEdge(
+      draw(80, (u) => blurredStep(u - 40, 1), 0, 1),
+      41,
+      40,
+    );
     expect(found?.normal).toBeCloseTo(0, 2);
   });
 });
@@ -70,7 +86,12 @@ describe('locateLine', () => {
     for (let n = 0; n < 40; n++) {
       const phase = (n * 0.618) % 1;
       const stroke = (d: number) => erf((d + 1.2) / 1.4) - erf((d - 1.2) / 1.4);
-      const pixels = draw(90, (u) => 0.5 - 0.22 * [-36, -18, 0, 18, 36].reduce((s, at) => s + stroke(u - 45 - phase - at), 0), 3, n + 7);
+      const pixels = draw(
+        90,
+        (u) => 0.5 - 0.22 * [-36, -18, 0, 18, 36].reduce((s, at) => s + stroke(u - 45 - phase - at), 0),
+        3,
+        n + 7,
+      );
       const found = locateLine(pixels, 47, 45);
       if (!found) throw new Error('nothing');
       errors.push(found.uPx - 45 - phase);
@@ -83,7 +104,9 @@ describe('locateLine', () => {
 function blurredDisc(radius: number, blur: number): (r: number) => number {
   const step = 0.02;
   const reach = 6 * blur;
-  const table = Array.from({ length: Math.ceil((2 * reach) / step) + 2 }, (_, k) => discQuadrature(radius - reach + k * step, radius, blur));
+  const table = Array.from({ length: Math.ceil((2 * reach) / step) + 2 }, (_, k) =>
+    discQuadrature(radius - reach + k * step, radius, blur),
+  );
   return (r) => {
     const at = (r - radius + reach) / step;
     if (at <= 0) return DARK;

@@ -1,6 +1,6 @@
 import { cutPatch, type Derivatives, differentiate, type Patch, type Pixels } from '../raster';
-import { fitParabola, type Parabola } from './fitCurve';
 import { fitBand } from './fitBand';
+import { fitParabola, type Parabola } from './fitCurve';
 import { offsetOf, type Profile, readProfile, type Seat } from './profile';
 
 /** A place located in a picture to a fraction of a pixel. */
@@ -56,17 +56,32 @@ export function locateLine(pixels: Pixels, uPx: number, vPx: number, options: Lo
   return locate(pixels, uPx, vPx, 'line', options);
 }
 
-function locate(pixels: Pixels, uPx: number, vPx: number, kind: Located['kind'], options: LocateOptions): Located | null {
+function locate(
+  pixels: Pixels,
+  uPx: number,
+  vPx: number,
+  kind: Located['kind'],
+  options: LocateOptions,
+): Located | null {
   const wanted = { ...LOCATE, ...options };
   const patch = cutPatch(pixels, uPx, vPx, wanted.searchPx + wanted.halfLengthPx + wanted.reachPx + 4);
   if (!patch) return null;
   const derivatives = differentiate(patch, SEEK_SIGMA_PX);
-  const seat = kind === 'edge' ? seekEdge(patch, derivatives, uPx, vPx, wanted.searchPx) : seekLine(patch, derivatives, uPx, vPx, wanted.searchPx);
+  const seat =
+    kind === 'edge'
+      ? seekEdge(patch, derivatives, uPx, vPx, wanted.searchPx)
+      : seekLine(patch, derivatives, uPx, vPx, wanted.searchPx);
   return seat && settle(patch, seat, kind, wanted, uPx, vPx);
 }
 
 /** The strongest gradient near the place, near counting more than strong. */
-function seekEdge(patch: Patch, { byX, byY, rim }: Derivatives, uPx: number, vPx: number, searchPx: number): Seat | null {
+function seekEdge(
+  patch: Patch,
+  { byX, byY, rim }: Derivatives,
+  uPx: number,
+  vPx: number,
+  searchPx: number,
+): Seat | null {
   return seek(patch, rim, uPx, vPx, searchPx, (at) => {
     const strength = Math.hypot(byX[at], byY[at]);
     return { strength, normal: Math.atan2(byY[at], byX[at]) };
@@ -74,19 +89,37 @@ function seekEdge(patch: Patch, { byX, byY, rim }: Derivatives, uPx: number, vPx
 }
 
 /** The deepest valley of light, or the highest ridge: the larger curvature of light, and the direction across it. */
-function seekLine(patch: Patch, { byXX, byXY, byYY, rim }: Derivatives, uPx: number, vPx: number, searchPx: number): Seat | null {
+function seekLine(
+  patch: Patch,
+  { byXX, byXY, byYY, rim }: Derivatives,
+  uPx: number,
+  vPx: number,
+  searchPx: number,
+): Seat | null {
   return seek(patch, rim, uPx, vPx, searchPx, (at) => {
     const mean = (byXX[at] + byYY[at]) / 2;
     const spread = Math.hypot((byXX[at] - byYY[at]) / 2, byXY[at]);
     const along = Math.atan2(byXY[at], (byXX[at] - byYY[at]) / 2) / 2;
-    return mean >= 0 ? { strength: mean + spread, normal: along } : { strength: spread - mean, normal: along + Math.PI / 2 };
+    return mean >= 0
+      ? { strength: mean + spread, normal: along }
+      : { strength: spread - mean, normal: along + Math.PI / 2 };
   });
 }
 
-/** How much of its strength an edge at the end of the search counts, against one right at the place asked. */
-const FAR_SHARE = 0.25;
+/**
+ * How much of its strength an edge at the end of the search counts, against one right at the place asked. Little, since
+ * a thick part shows its foot, stronger than its face, only a few pixels off: the one that was pointed at is meant.
+ */
+const FAR_SHARE = 0.05;
 
-function seek(patch: Patch, rim: number, uPx: number, vPx: number, searchPx: number, read: (at: number) => { strength: number; normal: number }): Seat | null {
+function seek(
+  patch: Patch,
+  rim: number,
+  uPx: number,
+  vPx: number,
+  searchPx: number,
+  read: (at: number) => { strength: number; normal: number },
+): Seat | null {
   let best: Seat | null = null;
   let most = 0;
   for (let y = rim; y < patch.height - rim; y++)
@@ -106,7 +139,14 @@ function seek(patch: Patch, rim: number, uPx: number, vPx: number, searchPx: num
 }
 
 /** From a seat to a fraction of a pixel: rows, their curve, then one fit to all of them. Twice, so that it centres. */
-function settle(patch: Patch, rough: Seat, kind: Located['kind'], wanted: Required<LocateOptions>, uPx: number, vPx: number): Located | null {
+function settle(
+  patch: Patch,
+  rough: Seat,
+  kind: Located['kind'],
+  wanted: Required<LocateOptions>,
+  uPx: number,
+  vPx: number,
+): Located | null {
   let seat = nearTo(rough, uPx, vPx);
   let result: Located | null = null;
   for (let round = 0; round < 2; round++) {
@@ -163,10 +203,15 @@ interface Followed {
 /** Centre of each row, and the curve through those that hang together with the middle one. */
 function followRows(profile: Profile, kind: Located['kind']): Followed | null {
   const centres = profile.rows.map((row) => rowCentre(profile, row, kind));
-  let kept = centres.map((_, k) => k).filter((k) => centres[k] !== null && Math.abs(centres[k] as number) <= profile.reachPx - 1);
+  let kept = centres
+    .map((_, k) => k)
+    .filter((k) => centres[k] !== null && Math.abs(centres[k] as number) <= profile.reachPx - 1);
   let parabola: Parabola | null = null;
   for (let round = 0; round < 4 && kept.length >= FEWEST_ROWS; round++) {
-    parabola = fitParabola(kept.map((k) => profile.along[k]), kept.map((k) => centres[k] as number));
+    parabola = fitParabola(
+      kept.map((k) => profile.along[k]),
+      kept.map((k) => centres[k] as number),
+    );
     const away = kept.map((k) => Math.abs((centres[k] as number) - (parabola as Parabola).at(profile.along[k])));
     const limit = Math.max(STRAY_ROW_PX / 2 ** round, 3 * 1.4826 * median(away));
     const next = kept.filter((_, n) => away[n] <= limit);
@@ -183,7 +228,8 @@ const ROW_FILTER = 6;
 function rowCentre(profile: Profile, row: Float64Array, kind: Located['kind']): number | null {
   const value = (k: number) => {
     let sum = 0;
-    for (let n = 1; n <= ROW_FILTER; n++) sum += kind === 'edge' ? row[k + n] - row[k - n] : row[k + n] + row[k - n] - 2 * row[k];
+    for (let n = 1; n <= ROW_FILTER; n++)
+      sum += kind === 'edge' ? row[k + n] - row[k - n] : row[k + n] + row[k - n] - 2 * row[k];
     return kind === 'edge' ? sum : Math.abs(sum);
   };
   let best = -1;

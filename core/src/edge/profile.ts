@@ -19,7 +19,7 @@ export interface Profile {
 }
 
 /** Step along the normal: fine enough that a blur of half a pixel is well sampled. */
-export const STEP_PX = 0.25;
+const STEP_PX = 0.25;
 
 /** Samples rows across a seat. */
 export function readProfile(patch: Patch, seat: Seat, reachPx: number, halfLengthPx: number): Profile {

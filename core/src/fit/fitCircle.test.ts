@@ -19,7 +19,10 @@ describe('fitCircle', () => {
   });
 
   it('is not drawn off by points of another edge', () => {
-    const points = [...ring(40, 0.01, 2), ...Array.from({ length: 8 }, (_, k) => ({ x: 11 + 3.9 * Math.cos(k / 10), y: 35.5 + 3.9 * Math.sin(k / 10) }))];
+    const points = [
+      ...ring(40, 0.01, 2),
+      ...Array.from({ length: 8 }, (_, k) => ({ x: 11 + 3.9 * Math.cos(k / 10), y: 35.5 + 3.9 * Math.sin(k / 10) })),
+    ];
     const found = fitCircle(points);
     expect(Math.abs((found?.radius ?? 0) - 4.5)).toBeLessThan(0.01);
     expect(found?.used).toBeLessThanOrEqual(41);

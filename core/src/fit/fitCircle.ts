@@ -29,7 +29,8 @@ export function fitCircle(points: readonly Vec2[]): CircleFit | null {
   for (let round = 0; circle && round < ROUNDS; round++) {
     const here = circle;
     const away = points.map((p) => Math.abs(between(p, here.centre) - here.radius));
-    const usual = 1.4826 * median(round === 0 ? away : used.map((p) => Math.abs(between(p, here.centre) - here.radius)));
+    const usual =
+      1.4826 * median(round === 0 ? away : used.map((p) => Math.abs(between(p, here.centre) - here.radius)));
     const kept = points.filter((_, k) => away[k] <= STRAY_SIGMAS * usual + ROUNDING * here.radius);
     if (kept.length < FEWEST_POINTS) return null;
     const settled = kept.length === used.length && round > 0;

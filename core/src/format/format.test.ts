@@ -15,7 +15,12 @@ const plate: Form = {
   closed: true,
   segments: [
     { kind: 'line', from: { x: 10, y: 20 }, to: { x: 80, y: 20 } },
-    { kind: 'arc', from: { x: 80, y: 20 }, via: { x: 90 - 10 * (1 - Math.SQRT1_2), y: 30 - 10 * Math.SQRT1_2 }, to: { x: 90, y: 30 } },
+    {
+      kind: 'arc',
+      from: { x: 80, y: 20 },
+      via: { x: 90 - 10 * (1 - Math.SQRT1_2), y: 30 - 10 * Math.SQRT1_2 },
+      to: { x: 90, y: 30 },
+    },
     { kind: 'line', from: { x: 90, y: 30 }, to: { x: 90, y: 65 } },
     { kind: 'line', from: { x: 90, y: 65 }, to: { x: 10, y: 65 } },
     { kind: 'line', from: { x: 10, y: 65 }, to: { x: 10, y: 20 } },
@@ -24,7 +29,15 @@ const plate: Form = {
 const curved: Form = {
   kind: 'chain',
   closed: false,
-  segments: [{ kind: 'curve', from: { x: 20, y: 30 }, handleFrom: { x: 30, y: 50 }, handleTo: { x: 50, y: 10 }, to: { x: 60, y: 30 } }],
+  segments: [
+    {
+      kind: 'curve',
+      from: { x: 20, y: 30 },
+      handleFrom: { x: 30, y: 50 },
+      handleTo: { x: 50, y: 10 },
+      to: { x: 60, y: 30 },
+    },
+  ],
 };
 const profile: FlatProfile = {
   title: 'Latch <plate> & ÿ Ω',
@@ -89,7 +102,14 @@ describe('writeDxf', () => {
   it('is read back by another reader: millimetres, layers, bulge, circle, spline', () => {
     const read = new DxfParser().parseSync(dxf);
     expect(read?.header.$INSUNITS).toBe(4);
-    const entities = (read?.entities ?? []) as unknown as { type: string; layer: string; vertices?: { x: number; y: number; bulge?: number }[]; radius?: number; shape?: boolean; controlPoints?: unknown[] }[];
+    const entities = (read?.entities ?? []) as unknown as {
+      type: string;
+      layer: string;
+      vertices?: { x: number; y: number; bulge?: number }[];
+      radius?: number;
+      shape?: boolean;
+      controlPoints?: unknown[];
+    }[];
     const outline = entities.find((e) => e.type === 'LWPOLYLINE');
     expect(outline).toMatchObject({ layer: 'CUT', shape: true });
     expect(outline?.vertices).toHaveLength(5);
@@ -103,7 +123,10 @@ describe('writeDxf', () => {
   it.skipIf(!has(PYTHON, '-c', 'import ezdxf'))('passes the audit of a third', () => {
     const path = join(folder, 'out.dxf');
     writeFileSync(path, dxf);
-    const seen = execFileSync(PYTHON, ['-c', `import ezdxf; d=ezdxf.readfile('${path}'); a=d.audit(); print(len(a.errors), len(a.fixes), len(d.modelspace()))`]).toString();
+    const seen = execFileSync(PYTHON, [
+      '-c',
+      `import ezdxf; d=ezdxf.readfile('${path}'); a=d.audit(); print(len(a.errors), len(a.fixes), len(d.modelspace()))`,
+    ]).toString();
     expect(seen.trim()).toMatch(/^0 0 \d+$/);
   });
 
@@ -153,7 +176,10 @@ describe('writePdf', () => {
   it('goes to a larger sheet, or a page of its own, when the part does', async () => {
     const { PDFDocument } = await import('pdf-lib');
     const sized = async (mm: number) => {
-      const big: FlatProfile = { ...profile, forms: [{ form: { kind: 'circle', centre: { x: 0, y: 0 }, radius: mm / 2 }, role: 'cut', name: 'x' }] };
+      const big: FlatProfile = {
+        ...profile,
+        forms: [{ form: { kind: 'circle', centre: { x: 0, y: 0 }, radius: mm / 2 }, role: 'cut', name: 'x' }],
+      };
       const read = await PDFDocument.load((await writePdf(big)) as Uint8Array);
       return Math.round((read.getPage(0).getWidth() * 25.4) / 72);
     };

@@ -1,3 +1,4 @@
+export * from './digest';
 export * from './dxf';
 export * from './flatProfile';
 export * from './jobFile';

@@ -2,7 +2,15 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { isInside, nearestOn } from './nearest';
 import { type Form, flattenForm, formArea, formLength, formsBounds, polygonArea } from './run';
-import { arcShape, circleThrough, flattenSegment, pointAt, type Segment, segmentBounds, segmentLength } from './segment';
+import {
+  arcShape,
+  circleThrough,
+  flattenSegment,
+  pointAt,
+  type Segment,
+  segmentBounds,
+  segmentLength,
+} from './segment';
 import { between, turned, vec } from './vector';
 
 const coordinate = fc.double({ min: -100, max: 100, noNaN: true });
@@ -12,7 +20,8 @@ const segment: fc.Arbitrary<Segment> = fc.oneof(
   fc.record({ kind: fc.constant('arc' as const), from: place, via: place, to: place }),
   fc.record({ kind: fc.constant('curve' as const), from: place, handleFrom: place, handleTo: place, to: place }),
 );
-const polylineLength = (points: { x: number; y: number }[]) => points.slice(1).reduce((sum, p, k) => sum + between(points[k], p), 0);
+const polylineLength = (points: { x: number; y: number }[]) =>
+  points.slice(1).reduce((sum, p, k) => sum + between(points[k], p), 0);
 
 describe('segments', () => {
   it('begin and end where they say', () => {
@@ -57,7 +66,9 @@ describe('segments', () => {
         const worst = Math.max(
           ...Array.from({ length: 400 }, (_, k) => {
             const p = pointAt(s, k / 399);
-            return Math.min(...points.slice(1).map((q, n) => nearestOn({ kind: 'line', from: points[n], to: q }, p).distance));
+            return Math.min(
+              ...points.slice(1).map((q, n) => nearestOn({ kind: 'line', from: points[n], to: q }, p).distance),
+            );
           }),
         );
         expect(worst).toBeLessThan(0.06);
@@ -81,13 +92,20 @@ describe('segments', () => {
 describe('arcs', () => {
   it('pass through their middle point on either side', () => {
     fc.assert(
-      fc.property(coordinate, coordinate, fc.double({ min: 1, max: 50, noNaN: true }), fc.double({ min: 0.1, max: 6.1, noNaN: true }), fc.boolean(), (x, y, r, sweep, way) => {
-        const at = (angle: number) => vec(x + r * Math.cos(angle), y + r * Math.sin(angle));
-        const signed = way ? sweep : -sweep;
-        const arc = arcShape(at(1), at(1 + signed * 0.4), at(1 + signed));
-        expect(arc?.radius).toBeCloseTo(r, 6);
-        expect(arc?.sweep).toBeCloseTo(signed, 6);
-      }),
+      fc.property(
+        coordinate,
+        coordinate,
+        fc.double({ min: 1, max: 50, noNaN: true }),
+        fc.double({ min: 0.1, max: 6.1, noNaN: true }),
+        fc.boolean(),
+        (x, y, r, sweep, way) => {
+          const at = (angle: number) => vec(x + r * Math.cos(angle), y + r * Math.sin(angle));
+          const signed = way ? sweep : -sweep;
+          const arc = arcShape(at(1), at(1 + signed * 0.4), at(1 + signed));
+          expect(arc?.radius).toBeCloseTo(r, 6);
+          expect(arc?.sweep).toBeCloseTo(signed, 6);
+        },
+      ),
     );
   });
 
@@ -104,28 +122,46 @@ describe('forms', () => {
       const on = (t: number) => vec(cx + r * Math.cos(t), cy + r * Math.sin(t));
       return { kind: 'arc' as const, from: on(a), via: on(a + Math.PI / 4), to: on(a + Math.PI / 2) };
     };
-    const corners = [corner(w - r, h - r, 0), corner(r, h - r, Math.PI / 2), corner(r, r, Math.PI), corner(w - r, r, 1.5 * Math.PI)];
+    const corners = [
+      corner(w - r, h - r, 0),
+      corner(r, h - r, Math.PI / 2),
+      corner(r, r, Math.PI),
+      corner(w - r, r, 1.5 * Math.PI),
+    ];
     expect(k).toBeGreaterThan(0);
-    return { kind: 'chain', closed: true, segments: corners.flatMap((c, n) => [c, { kind: 'line' as const, from: c.to, to: corners[(n + 1) % 4].from }]) };
+    return {
+      kind: 'chain',
+      closed: true,
+      segments: corners.flatMap((c, n) => [c, { kind: 'line' as const, from: c.to, to: corners[(n + 1) % 4].from }]),
+    };
   };
 
   it('measure a rounded rectangle as the formula does', () => {
     const form = rounded(90, 50, 6);
     expect(formArea(form)).toBeCloseTo(90 * 50 - (4 - Math.PI) * 36, 9);
     expect(formLength(form)).toBeCloseTo(2 * (78 + 38) + 2 * Math.PI * 6, 9);
-    expect(formsBounds([form])).toEqual({ min: { x: expect.closeTo(0, 9), y: expect.closeTo(0, 9) }, max: { x: expect.closeTo(90, 9), y: expect.closeTo(50, 9) } });
+    expect(formsBounds([form])).toEqual({
+      min: { x: expect.closeTo(0, 9), y: expect.closeTo(0, 9) },
+      max: { x: expect.closeTo(90, 9), y: expect.closeTo(50, 9) },
+    });
   });
 
   it('have the area of their fine polygon, whichever way they run', () => {
     fc.assert(
-      fc.property(fc.array(place, { minLength: 3, maxLength: 6 }), fc.array(place, { minLength: 6, maxLength: 6 }), (corners, bends) => {
-        const segments: Segment[] = corners.map((from, k) => {
-          const to = corners[(k + 1) % corners.length];
-          return k % 2 ? { kind: 'line', from, to } : { kind: 'curve', from, handleFrom: bends[k], handleTo: bends[5 - k], to };
-        });
-        const form: Form = { kind: 'chain', closed: true, segments };
-        expect(formArea(form)).toBeCloseTo(Math.abs(polygonArea(flattenForm(form, 1e-5))), 1);
-      }),
+      fc.property(
+        fc.array(place, { minLength: 3, maxLength: 6 }),
+        fc.array(place, { minLength: 6, maxLength: 6 }),
+        (corners, bends) => {
+          const segments: Segment[] = corners.map((from, k) => {
+            const to = corners[(k + 1) % corners.length];
+            return k % 2
+              ? { kind: 'line', from, to }
+              : { kind: 'curve', from, handleFrom: bends[k], handleTo: bends[5 - k], to };
+          });
+          const form: Form = { kind: 'chain', closed: true, segments };
+          expect(formArea(form)).toBeCloseTo(Math.abs(polygonArea(flattenForm(form, 1e-5))), 1);
+        },
+      ),
       { numRuns: 40 },
     );
   });
@@ -136,7 +172,12 @@ describe('forms', () => {
         const form = rounded(40, 30, 4);
         if (form.kind !== 'chain') return;
         const move = (p: { x: number; y: number }) => turned(p, angle);
-        const segments = form.segments.map((s) => Object.fromEntries(Object.entries(s).map(([k, v]) => [k, typeof v === 'string' ? v : move(v)])) as unknown as Segment);
+        const segments = form.segments.map(
+          (s) =>
+            Object.fromEntries(
+              Object.entries(s).map(([k, v]) => [k, typeof v === 'string' ? v : move(v)]),
+            ) as unknown as Segment,
+        );
         const other: Form = { ...form, segments };
         expect(formArea(other)).toBeCloseTo(formArea(form), 8);
         expect(formLength(other)).toBeCloseTo(formLength(form), 8);

@@ -1,4 +1,12 @@
-import { boundsOf, type Circle, flattenSegment, type Segment, segmentArea, segmentBounds, segmentLength } from './segment';
+import {
+  boundsOf,
+  type Circle,
+  flattenSegment,
+  type Segment,
+  segmentArea,
+  segmentBounds,
+  segmentLength,
+} from './segment';
 import { type Vec2, vec } from './vector';
 
 /** A form as it is measured and written to files: a chain of segments end to end, or one circle; mm, y up. */

@@ -1,4 +1,4 @@
-import { add, between, cross, dot, lerp, left, norm, scale, sub, type Vec2, vec } from './vector';
+import { add, between, cross, dot, left, lerp, norm, scale, sub, type Vec2, vec } from './vector';
 
 /** One piece of a run, in mm, y up. */
 export type Segment =
@@ -87,10 +87,7 @@ function cubicAt({ from, handleFrom, handleTo, to }: Cubic, t: number): Vec2 {
 export function cubicSpeed({ from, handleFrom, handleTo, to }: Cubic, t: number): Vec2 {
   const s = 1 - t;
   const [a, b, c] = [3 * s * s, 6 * s * t, 3 * t * t];
-  return add(
-    add(scale(sub(handleFrom, from), a), scale(sub(handleTo, handleFrom), b)),
-    scale(sub(to, handleTo), c),
-  );
+  return add(add(scale(sub(handleFrom, from), a), scale(sub(handleTo, handleFrom), b)), scale(sub(to, handleTo), c));
 }
 
 /** Length of a segment, mm: closed for lines and arcs, Gauss-Legendre on halves of a curve until they agree. */
@@ -111,7 +108,8 @@ function curveLength(curve: Cubic, a: number, b: number, whole: number, depth: n
   const middle = (a + b) / 2;
   const first = gauss5(curve, a, middle);
   const second = gauss5(curve, middle, b);
-  if (depth >= MOST_HALVINGS || Math.abs(first + second - whole) <= LENGTH_AGREEMENT * (1 + whole)) return first + second;
+  if (depth >= MOST_HALVINGS || Math.abs(first + second - whole) <= LENGTH_AGREEMENT * (1 + whole))
+    return first + second;
   return curveLength(curve, a, middle, first, depth + 1) + curveLength(curve, middle, b, second, depth + 1);
 }
 
@@ -215,5 +213,7 @@ function curveExtremes(curve: Cubic): Vec2[] {
     const far = -(b + Math.sign(b || 1) * Math.sqrt(inside)) / 2;
     return far === 0 ? [0] : [far / a, c / far];
   };
-  return [...roots(p.x, q.x, r.x, s.x), ...roots(p.y, q.y, r.y, s.y)].filter((t) => t > 0 && t < 1).map((t) => cubicAt(curve, t));
+  return [...roots(p.x, q.x, r.x, s.x), ...roots(p.y, q.y, r.y, s.y)]
+    .filter((t) => t > 0 && t < 1)
+    .map((t) => cubicAt(curve, t));
 }

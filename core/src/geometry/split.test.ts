@@ -14,13 +14,19 @@ describe('splitSegment', () => {
   it('leaves the course of a line, an arc and a curve as it was', () => {
     fc.assert(
       fc.property(place, place, place, place, share, fc.constantFrom('line', 'arc', 'curve'), (a, b, c, d, t, kind) => {
-        const segment: Segment = kind === 'line' ? { kind, from: a, to: d } : kind === 'arc' ? { kind, from: a, via: b, to: d } : { kind: 'curve', from: a, handleFrom: b, handleTo: c, to: d };
+        const segment: Segment =
+          kind === 'line'
+            ? { kind, from: a, to: d }
+            : kind === 'arc'
+              ? { kind, from: a, via: b, to: d }
+              : { kind: 'curve', from: a, handleFrom: b, handleTo: c, to: d };
         const pieces = splitSegment(segment, t);
         const whole = segmentLength(segment);
         if (whole > 1e4) return;
         expect(segmentLength(pieces[0]) + segmentLength(pieces[1])).toBeCloseTo(whole, 4);
         for (const piece of pieces)
-          for (const s of [0.2, 0.5, 0.9]) expect(nearestOn(segment, pointAt(piece, s)).distance).toBeLessThan(1e-3 + 1e-6 * whole);
+          for (const s of [0.2, 0.5, 0.9])
+            expect(nearestOn(segment, pointAt(piece, s)).distance).toBeLessThan(1e-3 + 1e-6 * whole);
       }),
       { numRuns: 60 },
     );
@@ -48,7 +54,11 @@ describe('threeOnCircle', () => {
 
 describe('pathData', () => {
   it('keeps arcs as arcs on the side where they bow, y turned down', () => {
-    const form = { kind: 'chain' as const, closed: false, segments: [{ kind: 'arc' as const, from: vec(0, 0), via: vec(5, 5), to: vec(10, 0) }] };
+    const form = {
+      kind: 'chain' as const,
+      closed: false,
+      segments: [{ kind: 'arc' as const, from: vec(0, 0), via: vec(5, 5), to: vec(10, 0) }],
+    };
     expect(pathData(form, (p) => vec(p.x, 20 - p.y))).toBe('M 0 20 A 5 5 0 0 1 10 20');
   });
 

@@ -1,6 +1,6 @@
-import { validateJob } from './validateJob.generated.js';
 import type { JobDocument } from './document';
 import { upgradeDocument } from './upgrade';
+import { validateJob } from './validateJob.generated.js';
 
 export type JobFault = { reason: 'not-a-job' | 'from-the-future' } | { reason: 'bad-field'; place: string };
 export type CheckResult = { ok: true; job: JobDocument } | ({ ok: false } & JobFault);
@@ -27,10 +27,13 @@ function findDangling({ pictures, part }: JobDocument): string | null {
   const pictureIds = new Set(pictures.map((p) => p.id));
   for (const [k, { truing }] of pictures.entries()) {
     const known = new Set(truing.yardsticks.map((y) => y.id));
-    if (truing.axis && 'yardstick' in truing.axis && !known.has(truing.axis.yardstick)) return `/pictures/${k}/truing/axis`;
-    if (truing.zero && 'yardstick' in truing.zero && !known.has(truing.zero.yardstick)) return `/pictures/${k}/truing/zero`;
+    if (truing.axis && 'yardstick' in truing.axis && !known.has(truing.axis.yardstick))
+      return `/pictures/${k}/truing/axis`;
+    if (truing.zero && 'yardstick' in truing.zero && !known.has(truing.zero.yardstick))
+      return `/pictures/${k}/truing/zero`;
   }
-  for (const [id, point] of Object.entries(part.points)) if (!pictureIds.has(point.picture)) return `/part/points/${id}`;
+  for (const [id, point] of Object.entries(part.points))
+    if (!pictureIds.has(point.picture)) return `/part/points/${id}`;
   for (const [k, run] of part.runs.entries()) {
     const named = [...run.points];
     if (run.kind === 'chain') {

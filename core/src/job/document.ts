@@ -1,5 +1,5 @@
-import type { LengthUnit } from '../units';
 import type { Hold, PictureFacts } from '../truing';
+import type { LengthUnit } from '../units';
 
 /** Version of the document's form; each older one has one pure upgrade step (`upgrade.ts`). */
 export const DOCUMENT_VERSION = 2;
@@ -68,7 +68,10 @@ export interface YardstickRecord {
 }
 
 /** A line that runs along X or Y: a yardstick's own line, or two picks of its own. */
-export type AxisRecord = { along: 'x' | 'y' } & ({ yardstick: string } | { from: PickRecord; to: PickRecord; plane: PlaneName });
+export type AxisRecord = { along: 'x' | 'y' } & (
+  | { yardstick: string }
+  | { from: PickRecord; to: PickRecord; plane: PlaneName }
+);
 
 /** Where zero is: an end of a yardstick, or a pick of its own. */
 export type ZeroRecord = { yardstick: string; end: 'from' | 'to' } | { pick: PickRecord; plane: PlaneName };
@@ -98,7 +101,10 @@ export interface TracedPoint extends PickRecord {
 export type Role = 'cut' | 'mark';
 
 /** A piece from one point of a run to the next; what bends it are points as well. */
-export type SegmentRecord = { kind: 'line' } | { kind: 'arc'; via: string } | { kind: 'curve'; handleFrom: string; handleTo: string };
+export type SegmentRecord =
+  | { kind: 'line' }
+  | { kind: 'arc'; via: string }
+  | { kind: 'curve'; handleFrom: string; handleTo: string };
 
 export interface ChainRun {
   id: string;
@@ -123,7 +129,14 @@ export interface CircleRun {
 export type Run = ChainRun | CircleRun;
 
 /** Bounds that keep a document from a stranger harmless. */
-export const MOST = { pictures: 40, yardsticks: 60, spotChecks: 200, runs: 2000, points: 50_000, nameLength: 200 } as const;
+export const MOST = {
+  pictures: 40,
+  yardsticks: 60,
+  spotChecks: 200,
+  runs: 2000,
+  points: 50_000,
+  nameLength: 200,
+} as const;
 
 /** How heights stand before anybody said anything: all in the table's plane. */
 export const NEW_HEIGHT: HeightRecord = { heightMm: 0, plusMinusMm: 0 };

@@ -21,7 +21,8 @@ export function formOf(run: Run, place: (pointId: string) => Vec2 | null): Form 
     const from = places[run.points[k]];
     const to = places[run.points[(k + 1) % run.points.length]];
     if (s.kind === 'arc') return { kind: 'arc', from, via: places[s.via], to };
-    if (s.kind === 'curve') return { kind: 'curve', from, handleFrom: places[s.handleFrom], handleTo: places[s.handleTo], to };
+    if (s.kind === 'curve')
+      return { kind: 'curve', from, handleFrom: places[s.handleFrom], handleTo: places[s.handleTo], to };
     return { kind: 'line', from, to };
   });
   return { kind: 'chain', segments, closed: run.closed };

@@ -39,12 +39,36 @@ describe('checkJob', () => {
     ['a job from the future', (j: any) => (j.version = 99), { reason: 'from-the-future' }],
     ['no version', (j: any) => delete j.version, { reason: 'not-a-job' }],
     ['a field that nobody knows', (j: any) => (j.pictures[0].extra = 1), { reason: 'bad-field', place: '/pictures/0' }],
-    ['a length of nothing', (j: any) => (j.pictures[0].truing.yardsticks[0].lengthMm = 0), { reason: 'bad-field', place: '/pictures/0/truing/yardsticks/0/lengthMm' }],
-    ['text for a number', (j: any) => (j.part.points.a.uPx = '1'), { reason: 'bad-field', place: '/part/points/a/uPx' }],
-    ['a point that is gone', (j: any) => delete j.part.points.via, { reason: 'bad-field', place: '/part/runs/0/points' }],
-    ['a segment too few', (j: any) => j.part.runs[0].segments.pop(), { reason: 'bad-field', place: '/part/runs/0/segments' }],
-    ['a picture that is gone', (j: any) => (j.part.points.a.picture = 'other'), { reason: 'bad-field', place: '/part/points/a' }],
-    ['an axis on nothing', (j: any) => (j.pictures[0].truing.axis.yardstick = 'zz'), { reason: 'bad-field', place: '/pictures/0/truing/axis' }],
+    [
+      'a length of nothing',
+      (j: any) => (j.pictures[0].truing.yardsticks[0].lengthMm = 0),
+      { reason: 'bad-field', place: '/pictures/0/truing/yardsticks/0/lengthMm' },
+    ],
+    [
+      'text for a number',
+      (j: any) => (j.part.points.a.uPx = '1'),
+      { reason: 'bad-field', place: '/part/points/a/uPx' },
+    ],
+    [
+      'a point that is gone',
+      (j: any) => delete j.part.points.via,
+      { reason: 'bad-field', place: '/part/runs/0/points' },
+    ],
+    [
+      'a segment too few',
+      (j: any) => j.part.runs[0].segments.pop(),
+      { reason: 'bad-field', place: '/part/runs/0/segments' },
+    ],
+    [
+      'a picture that is gone',
+      (j: any) => (j.part.points.a.picture = 'other'),
+      { reason: 'bad-field', place: '/part/points/a' },
+    ],
+    [
+      'an axis on nothing',
+      (j: any) => (j.pictures[0].truing.axis.yardstick = 'zz'),
+      { reason: 'bad-field', place: '/pictures/0/truing/axis' },
+    ],
   ])('refuses %s', (_, spoil, fault) => {
     const job = JSON.parse(JSON.stringify(sampleJob()));
     spoil(job);
@@ -66,7 +90,15 @@ describe('history', () => {
     said.setZero('pic', { pick: { uPx: 1, vPx: 2, sigmaPx: 0.1 }, plane: 'face' }),
     said.setHold('pic', 'flat-on'),
     said.setHeight('pic', 'face', { heightMm: 2, plusMinusMm: 0.1 }),
-    said.addSpotCheck('pic', { id: 's1', plane: 'face', from: { uPx: 1, vPx: 1, sigmaPx: 1 }, to: { uPx: 9, vPx: 9, sigmaPx: 1 }, lengthMm: 5, plusMinusMm: null, typed: '5' }),
+    said.addSpotCheck('pic', {
+      id: 's1',
+      plane: 'face',
+      from: { uPx: 1, vPx: 1, sigmaPx: 1 },
+      to: { uPx: 9, vPx: 9, sigmaPx: 1 },
+      lengthMm: 5,
+      plusMinusMm: null,
+      typed: '5',
+    }),
     said.movePick('pic', 's1', 'to', { uPx: 10, vPx: 9, sigmaPx: 1 }),
     said.changeSpotCheck('pic', 's1', { lengthMm: 6 }),
     said.removeSpotCheck('pic', 's1'),
@@ -78,14 +110,20 @@ describe('history', () => {
     trace.closeRun('r3'),
     trace.bowToArc('r3', 0, { id: 'v', point: at(60, 30) }),
     trace.bowToCurve('r3', 0, { id: 'h', point: at(60, 30) }, { id: 'k', point: at(60, 40) }),
-    trace.insertPoint('r3', 0, { id: 'n', point: at(60, 35) }, { kind: 'line' }, { kind: 'arc', via: 'm' }, [{ id: 'm', point: at(61, 36) }]),
+    trace.insertPoint('r3', 0, { id: 'n', point: at(60, 35) }, { kind: 'line' }, { kind: 'arc', via: 'm' }, [
+      { id: 'm', point: at(61, 36) },
+    ]),
     trace.deletePoint('r3', 'n'),
     trace.straighten('run1', 1),
     trace.openRun('run1'),
     trace.movePoints('move a point', { a: at(5, 5) }),
     trace.changeRun('run2', { role: 'mark' }),
     trace.deleteRun('run2'),
-    trace.addCircle({ id: 'c', name: 'Hole', role: 'cut' }, [{ id: 'c1', point: at(1, 0) }, { id: 'c2', point: at(0, 1) }, { id: 'c3', point: at(1, 1) }]),
+    trace.addCircle({ id: 'c', name: 'Hole', role: 'cut' }, [
+      { id: 'c1', point: at(1, 0) },
+      { id: 'c2', point: at(0, 1) },
+      { id: 'c3', point: at(1, 1) },
+    ]),
   ];
 
   it('takes back every kind of change, and makes it again', () => {
@@ -178,7 +216,12 @@ describe('what is derived from a job', () => {
 
   it('shows how far each step has come', () => {
     const { job } = start();
-    expect(stepStates(job)).toMatchObject({ picture: { bead: 'full' }, true: { bead: 'chipped' }, trace: { bead: 'full' }, handover: { bead: 'full' } });
+    expect(stepStates(job)).toMatchObject({
+      picture: { bead: 'full' },
+      true: { bead: 'chipped' },
+      trace: { bead: 'full' },
+      handover: { bead: 'full' },
+    });
     const opened = act(start(), trace.openRun('run1')).job;
     expect(stepStates(opened).trace).toEqual({ bead: 'chipped', reason: 'open-run' });
     expect(stepStates({ ...job, pictures: [], part: { points: {}, runs: [] } }).picture.bead).toBe('empty');

@@ -2,8 +2,8 @@ import { arcShape, type Form, formArea, formLength, type Segment, segmentLength,
 import { type Figure, figureOf, type Truing } from '../truing';
 import type { JobDocument, Run } from './document';
 import { formOf } from './forms';
-import { onPlane } from './truingInput';
 import { pointsOfRun } from './traceActions';
+import { onPlane } from './truingInput';
 
 /** What is measured of one segment. Lengths in mm, angles in rad. */
 export interface SegmentMeasures {
@@ -35,7 +35,8 @@ export function measureRun(job: JobDocument, run: Run, truing: Truing): RunMeasu
   const index = new Map(ids.map((id, k) => [id, k]));
   const picks = ids.map((id) => onPlane(job.part.points[id], 'face'));
   const formAt = (places: Float64Array) => formOf(run, (id) => placeOf(places, index.get(id) as number));
-  const measure = (what: (form: Form) => number) => figureOf(truing, picks, (places) => whenFormed(formAt(places), what));
+  const measure = (what: (form: Form) => number) =>
+    figureOf(truing, picks, (places) => whenFormed(formAt(places), what));
   const length = measure(formLength);
   if (!length) return null;
   const circle = run.kind === 'circle';
@@ -45,16 +46,27 @@ export function measureRun(job: JobDocument, run: Run, truing: Truing): RunMeasu
     area: circle || run.closed ? measure(formArea) : null,
     diameter: circle ? measure((f) => (f.kind === 'circle' ? 2 * f.radius : Number.NaN)) : null,
     segments: shape.flatMap((s, k) => {
-      const own = (what: (segment: Segment) => number) => measure((f) => (f.kind === 'chain' ? what(f.segments[k]) : Number.NaN));
+      const own = (what: (segment: Segment) => number) =>
+        measure((f) => (f.kind === 'chain' ? what(f.segments[k]) : Number.NaN));
       const figure = own(segmentLength);
       if (!figure) return [];
-      return [{ kind: s.kind, length: figure, radius: s.kind === 'arc' ? own(radiusOf) : null, angle: s.kind === 'arc' ? own(sweepOf) : null }];
+      return [
+        {
+          kind: s.kind,
+          length: figure,
+          radius: s.kind === 'arc' ? own(radiusOf) : null,
+          angle: s.kind === 'arc' ? own(sweepOf) : null,
+        },
+      ];
     }),
     corners: run.kind === 'chain' ? cornerAngles(run, measure) : {},
   };
 }
 
-function cornerAngles(run: Extract<Run, { kind: 'chain' }>, measure: (what: (form: Form) => number) => Figure | null): Record<string, Figure> {
+function cornerAngles(
+  run: Extract<Run, { kind: 'chain' }>,
+  measure: (what: (form: Form) => number) => Figure | null,
+): Record<string, Figure> {
   const corners: Record<string, Figure> = {};
   run.points.forEach((id, k) => {
     if (!run.closed && (k === 0 || k === run.points.length - 1)) return;

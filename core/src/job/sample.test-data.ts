@@ -16,14 +16,36 @@ export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
         opacity: 1,
         truing: {
           ...newTruingRecord(),
-          yardsticks: [{ id: 'y1', kind: 'known-length', plane: 'yardstick', from: pick(600, 2000), to: pick(3600, 2000), lengthMm: 150, plusMinusMm: null, typed: '150' }],
+          yardsticks: [
+            {
+              id: 'y1',
+              kind: 'known-length',
+              plane: 'yardstick',
+              from: pick(600, 2000),
+              to: pick(3600, 2000),
+              lengthMm: 150,
+              plusMinusMm: null,
+              typed: '150',
+            },
+          ],
           axis: { along: 'x', yardstick: 'y1' },
           zero: { yardstick: 'y1', end: 'from' },
         },
       },
     ],
     part: {
-      points: { a: at(1000, 1000), b: at(2000, 1000), c: at(2000, 1600), d: at(1000, 1600), via: at(2100, 1300), h1: at(1700, 1700), h2: at(1300, 1700), r1: at(1500, 1200), r2: at(1587, 1350), r3: at(1413, 1350) },
+      points: {
+        a: at(1000, 1000),
+        b: at(2000, 1000),
+        c: at(2000, 1600),
+        d: at(1000, 1600),
+        via: at(2100, 1300),
+        h1: at(1700, 1700),
+        h2: at(1300, 1700),
+        r1: at(1500, 1200),
+        r2: at(1587, 1350),
+        r3: at(1413, 1350),
+      },
       runs: [
         {
           id: 'run1',
@@ -31,7 +53,12 @@ export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
           role: 'cut',
           name: 'Outer edge',
           points: ['a', 'b', 'c', 'd'],
-          segments: [{ kind: 'line' }, { kind: 'arc', via: 'via' }, { kind: 'curve', handleFrom: 'h1', handleTo: 'h2' }, { kind: 'line' }],
+          segments: [
+            { kind: 'line' },
+            { kind: 'arc', via: 'via' },
+            { kind: 'curve', handleFrom: 'h1', handleTo: 'h2' },
+            { kind: 'line' },
+          ],
           closed: true,
         },
         { id: 'run2', kind: 'circle', role: 'cut', name: 'Hole 1', points: ['r1', 'r2', 'r3'] },

@@ -63,8 +63,22 @@ const segment = {
 };
 const run = {
   anyOf: [
-    closed({ id, role, name, kind: { const: 'chain' }, points: list(id, MOST.points), segments: list(ref('segment'), MOST.points), closed: { type: 'boolean' } }),
-    closed({ id, role, name, kind: { const: 'circle' }, points: { type: 'array', items: id, minItems: 3, maxItems: 3 } }),
+    closed({
+      id,
+      role,
+      name,
+      kind: { const: 'chain' },
+      points: list(id, MOST.points),
+      segments: list(ref('segment'), MOST.points),
+      closed: { type: 'boolean' },
+    }),
+    closed({
+      id,
+      role,
+      name,
+      kind: { const: 'circle' },
+      points: { type: 'array', items: id, minItems: 3, maxItems: 3 },
+    }),
   ],
 };
 

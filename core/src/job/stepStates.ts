@@ -18,8 +18,23 @@ export function stepStates({ pictures, part }: JobDocument): Record<StepName, St
   const cut = part.runs.some((r) => r.role === 'cut' && (r.kind === 'circle' || r.closed));
   return {
     picture: pictures.length ? FULL : { bead: 'empty', reason: 'no-picture' },
-    true: yardsticks === 0 ? { bead: 'empty', reason: 'no-yardstick' } : yardsticks === 1 ? { bead: 'chipped', reason: 'tilt-unseen' } : FULL,
-    trace: part.runs.length === 0 ? { bead: 'empty', reason: 'no-run' } : open ? { bead: 'chipped', reason: 'open-run' } : FULL,
-    handover: cut && yardsticks > 0 ? (open ? { bead: 'chipped', reason: 'open-run' } : FULL) : { bead: 'empty', reason: 'nothing-to-cut' },
+    true:
+      yardsticks === 0
+        ? { bead: 'empty', reason: 'no-yardstick' }
+        : yardsticks === 1
+          ? { bead: 'chipped', reason: 'tilt-unseen' }
+          : FULL,
+    trace:
+      part.runs.length === 0
+        ? { bead: 'empty', reason: 'no-run' }
+        : open
+          ? { bead: 'chipped', reason: 'open-run' }
+          : FULL,
+    handover:
+      cut && yardsticks > 0
+        ? open
+          ? { bead: 'chipped', reason: 'open-run' }
+          : FULL
+        : { bead: 'empty', reason: 'nothing-to-cut' },
   };
 }

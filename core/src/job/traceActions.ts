@@ -66,7 +66,8 @@ export function movePoints(label: string, moves: Record<string, TracedPoint>): J
   return {
     label,
     recipe(job) {
-      for (const [id, point] of Object.entries(moves)) if (Object.hasOwn(job.part.points, id)) job.part.points[id] = point;
+      for (const [id, point] of Object.entries(moves))
+        if (Object.hasOwn(job.part.points, id)) job.part.points[id] = point;
     },
   };
 }
@@ -78,7 +79,10 @@ export function bowToArc(runId: string, segment: number, via: NewPoint): JobActi
 
 /** Makes a segment a curve with two handles. */
 export function bowToCurve(runId: string, segment: number, handleFrom: NewPoint, handleTo: NewPoint): JobAction {
-  return bend(runId, segment, 'bow into a curve', { kind: 'curve', handleFrom: handleFrom.id, handleTo: handleTo.id }, [handleFrom, handleTo]);
+  return bend(runId, segment, 'bow into a curve', { kind: 'curve', handleFrom: handleFrom.id, handleTo: handleTo.id }, [
+    handleFrom,
+    handleTo,
+  ]);
 }
 
 export function straighten(runId: string, segment: number): JobAction {
@@ -95,7 +99,14 @@ function bend(runId: string, segment: number, label: string, record: SegmentReco
 }
 
 /** Puts a point into a segment, which becomes two; `first` and `second` say how each is bent. */
-export function insertPoint(runId: string, segment: number, at: NewPoint, first: SegmentRecord, second: SegmentRecord, bends: NewPoint[]): JobAction {
+export function insertPoint(
+  runId: string,
+  segment: number,
+  at: NewPoint,
+  first: SegmentRecord,
+  second: SegmentRecord,
+  bends: NewPoint[],
+): JobAction {
   return onChain(runId, 'insert a point', (run, part) => {
     if (!run.segments[segment]) return;
     forgetBend(part, run.segments[segment]);

@@ -1,6 +1,16 @@
 import type { Hold } from '../truing';
 import type { LengthUnit } from '../units';
-import type { AxisRecord, HeightRecord, JobDocument, PickRecord, Picture, SpotCheckRecord, TruingRecord, YardstickRecord, ZeroRecord } from './document';
+import type {
+  AxisRecord,
+  HeightRecord,
+  JobDocument,
+  PickRecord,
+  Picture,
+  SpotCheckRecord,
+  TruingRecord,
+  YardstickRecord,
+  ZeroRecord,
+} from './document';
 import type { JobAction } from './history';
 
 export function addPicture(picture: Picture): JobAction {
@@ -8,11 +18,21 @@ export function addPicture(picture: Picture): JobAction {
 }
 
 export function renameJob(name: string): JobAction {
-  return { label: 'name the job', recipe: (job) => void (job.name = name) };
+  return {
+    label: 'name the job',
+    recipe: (job) => {
+      job.name = name;
+    },
+  };
 }
 
 export function setUnit(unit: LengthUnit): JobAction {
-  return { label: 'change the unit', recipe: (job) => void (job.unit = unit) };
+  return {
+    label: 'change the unit',
+    recipe: (job) => {
+      job.unit = unit;
+    },
+  };
 }
 
 export function setOpacity(pictureId: string, opacity: number): JobAction {
@@ -29,7 +49,11 @@ export function addYardstick(pictureId: string, yardstick: YardstickRecord): Job
   return onTruing(pictureId, 'add a known length', (t) => void t.yardsticks.push(yardstick));
 }
 
-export function changeYardstick(pictureId: string, id: string, change: Partial<Omit<YardstickRecord, 'id' | 'kind'>>): JobAction {
+export function changeYardstick(
+  pictureId: string,
+  id: string,
+  change: Partial<Omit<YardstickRecord, 'id' | 'kind'>>,
+): JobAction {
   return onTruing(pictureId, 'change a known length', (t) => {
     const found = t.yardsticks.find((y) => y.id === id);
     if (found) Object.assign(found, change);
@@ -57,26 +81,38 @@ export function movePick(pictureId: string, id: string, end: 'from' | 'to', pick
 }
 
 export function setAxis(pictureId: string, axis: AxisRecord | null): JobAction {
-  return onTruing(pictureId, 'set the direction of X', (t) => void (t.axis = axis));
+  return onTruing(pictureId, 'set the direction of X', (t) => {
+    t.axis = axis;
+  });
 }
 
 export function setZero(pictureId: string, zero: ZeroRecord | null): JobAction {
-  return onTruing(pictureId, 'set zero', (t) => void (t.zero = zero));
+  return onTruing(pictureId, 'set zero', (t) => {
+    t.zero = zero;
+  });
 }
 
 export function setHold(pictureId: string, hold: Hold): JobAction {
-  return onTruing(pictureId, 'say how the camera was held', (t) => void (t.hold = hold));
+  return onTruing(pictureId, 'say how the camera was held', (t) => {
+    t.hold = hold;
+  });
 }
 
 export function setHeight(pictureId: string, plane: 'yardstick' | 'face', height: HeightRecord): JobAction {
-  return onTruing(pictureId, 'set a height', (t) => void (t.heights[plane] = height));
+  return onTruing(pictureId, 'set a height', (t) => {
+    t.heights[plane] = height;
+  });
 }
 
 export function addSpotCheck(pictureId: string, spot: SpotCheckRecord): JobAction {
   return onTruing(pictureId, 'add a spot check', (t) => void t.spotChecks.push(spot));
 }
 
-export function changeSpotCheck(pictureId: string, id: string, change: Partial<Omit<SpotCheckRecord, 'id'>>): JobAction {
+export function changeSpotCheck(
+  pictureId: string,
+  id: string,
+  change: Partial<Omit<SpotCheckRecord, 'id'>>,
+): JobAction {
   return onTruing(pictureId, 'change a spot check', (t) => {
     const found = t.spotChecks.find((s) => s.id === id);
     if (found) Object.assign(found, change);

@@ -28,7 +28,8 @@ function zeroPick({ zero, yardsticks }: TruingRecord): PlanePick | null {
 
 function axisPicks({ axis, yardsticks }: TruingRecord): Datum['axis'] {
   if (!axis) return null;
-  if ('from' in axis) return { from: onPlane(axis.from, axis.plane), to: onPlane(axis.to, axis.plane), along: axis.along };
+  if ('from' in axis)
+    return { from: onPlane(axis.from, axis.plane), to: onPlane(axis.to, axis.plane), along: axis.along };
   const y = yardsticks.find((other) => other.id === axis.yardstick);
   return y ? { from: onPlane(y.from, y.plane), to: onPlane(y.to, y.plane), along: axis.along } : null;
 }

@@ -22,10 +22,12 @@ export type UpgradeResult = { ok: true; document: unknown } | { ok: false; reaso
 
 /** Brings a document of any earlier version to the present form; what it then holds is still to be checked. */
 export function upgradeDocument(document: unknown): UpgradeResult {
-  if (typeof document !== 'object' || document === null || Array.isArray(document)) return { ok: false, reason: 'not-a-job' };
+  if (typeof document !== 'object' || document === null || Array.isArray(document))
+    return { ok: false, reason: 'not-a-job' };
   let current = document as Loose;
   const { version } = current;
-  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1) return { ok: false, reason: 'not-a-job' };
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
+    return { ok: false, reason: 'not-a-job' };
   if (version > DOCUMENT_VERSION) return { ok: false, reason: 'from-the-future' };
   for (let v = version; v < DOCUMENT_VERSION; v++) current = STEPS[v](current);
   return { ok: true, document: current };

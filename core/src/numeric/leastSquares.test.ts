@@ -44,11 +44,19 @@ describe('solveLeastSquares', () => {
   });
 
   it('says so when a parameter is seen by nothing', () => {
-    const blind = { size: 2, residuals: (p: Float64Array, sink: { add(r: number, i: number[], d: number[]): void }) => (sink.add(p[0] - 1, [0], [1]), true) };
+    const blind = {
+      size: 2,
+      residuals: (p: Float64Array, sink: { add(r: number, i: number[], d: number[]): void }) => (
+        sink.add(p[0] - 1, [0], [1]), true
+      ),
+    };
     expect(solveLeastSquares(blind, Float64Array.of(0, 0))).toEqual({ ok: false, reason: 'singular' });
   });
 
   it('says so when the model has no answer at the start', () => {
-    expect(solveLeastSquares({ size: 1, residuals: () => false }, Float64Array.of(0))).toEqual({ ok: false, reason: 'no-model' });
+    expect(solveLeastSquares({ size: 1, residuals: () => false }, Float64Array.of(0))).toEqual({
+      ok: false,
+      reason: 'no-model',
+    });
   });
 });

@@ -161,7 +161,16 @@ interface Normal {
 }
 
 function newNormal(size: number): Normal {
-  return { matrix: new Float64Array(size * size), gradient: new Float64Array(size), cost: 0, count: 0, residuals: [], ends: [], indices: [], derivatives: [] };
+  return {
+    matrix: new Float64Array(size * size),
+    gradient: new Float64Array(size),
+    cost: 0,
+    count: 0,
+    residuals: [],
+    ends: [],
+    indices: [],
+    derivatives: [],
+  };
 }
 
 function gather(problem: LeastSquaresProblem, parameters: Float64Array, into: Normal): boolean {

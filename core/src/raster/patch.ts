@@ -37,7 +37,10 @@ export function cutPatch(pixels: Pixels, uPx: number, vPx: number, reachPx: numb
     let from = ((top + y) * pixels.width + left) * 4;
     const row = y * width;
     for (let x = 0; x < width; x++, from += 4)
-      light[row + x] = 0.2126 * LINEAR[pixels.data[from]] + 0.7152 * LINEAR[pixels.data[from + 1]] + 0.0722 * LINEAR[pixels.data[from + 2]];
+      light[row + x] =
+        0.2126 * LINEAR[pixels.data[from]] +
+        0.7152 * LINEAR[pixels.data[from + 1]] +
+        0.0722 * LINEAR[pixels.data[from + 2]];
   }
   return { left, top, width, height, light };
 }
@@ -57,7 +60,8 @@ export function sampleCubic({ left, top, width, height, light }: Patch, uPx: num
   let sum = 0;
   for (let j = -1; j <= 2; j++) {
     const at = (y0 + j) * width + x0;
-    const row = keys(1 + fx) * light[at - 1] + keys(fx) * light[at] + keys(1 - fx) * light[at + 1] + keys(2 - fx) * light[at + 2];
+    const row =
+      keys(1 + fx) * light[at - 1] + keys(fx) * light[at] + keys(1 - fx) * light[at + 1] + keys(2 - fx) * light[at + 2];
     sum += keys(Math.abs(j - fy)) * row;
   }
   return sum;

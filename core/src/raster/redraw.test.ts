@@ -22,7 +22,12 @@ describe('redraw', () => {
     const out = new Uint8ClampedArray(200 * 160 * 4);
     redraw(pyramid, buildNet(200, 160, map), 200, 0, 160, out);
     const place = new Float64Array(2);
-    for (const [x, y] of [[100, 80], [30, 40], [170, 120], [120, 10]]) {
+    for (const [x, y] of [
+      [100, 80],
+      [30, 40],
+      [170, 120],
+      [120, 10],
+    ]) {
       map(x + 0.5, y + 0.5, place);
       const at = (y * 200 + x) * 4;
       expect(Math.abs(out[at] - (place[0] / 1024) * 255)).toBeLessThan(1.5);

@@ -12,7 +12,11 @@ export interface SourceNet {
 export const NET_STEP = 16;
 
 /** Asks a map for every node of a drawing. `sourceOf` writes u, v into `out`, or returns false. */
-export function buildNet(width: number, height: number, sourceOf: (x: number, y: number, out: Float64Array) => boolean): SourceNet {
+export function buildNet(
+  width: number,
+  height: number,
+  sourceOf: (x: number, y: number, out: Float64Array) => boolean,
+): SourceNet {
   const columns = Math.ceil(width / NET_STEP) + 1;
   const rows = Math.ceil(height / NET_STEP) + 1;
   const places = new Float64Array(columns * rows * 2);
@@ -32,12 +36,28 @@ export function buildNet(width: number, height: number, sourceOf: (x: number, y:
  *
  * In: pyramid and net; `out` is the whole drawing, RGBA, `width` wide, owned by the caller; rows `from` to before `to`.
  */
-export function redraw(pyramid: Pyramid, net: SourceNet, width: number, from: number, to: number, out: Uint8ClampedArray): void {
+export function redraw(
+  pyramid: Pyramid,
+  net: SourceNet,
+  width: number,
+  from: number,
+  to: number,
+  out: Uint8ClampedArray,
+): void {
   for (let cellY = Math.floor(from / NET_STEP); cellY * NET_STEP < to; cellY++)
     for (let cellX = 0; cellX * NET_STEP < width; cellX++) redrawCell(pyramid, net, width, from, to, out, cellX, cellY);
 }
 
-function redrawCell(pyramid: Pyramid, { columns, places }: SourceNet, width: number, from: number, to: number, out: Uint8ClampedArray, cellX: number, cellY: number): void {
+function redrawCell(
+  pyramid: Pyramid,
+  { columns, places }: SourceNet,
+  width: number,
+  from: number,
+  to: number,
+  out: Uint8ClampedArray,
+  cellX: number,
+  cellY: number,
+): void {
   const at = (cellY * columns + cellX) * 2;
   const below = at + columns * 2;
   const [u00, v00, u10, v10] = [places[at], places[at + 1], places[at + 2], places[at + 3]];

@@ -11,7 +11,10 @@ import { measurePicture } from './measurePicture';
 const root = fileURLToPath(new URL('../../../', import.meta.url));
 const run = async (...args: string[]): Promise<{ stdout: string; stderr: string; code: number }> => {
   try {
-    return { ...(await promisify(execFile)('npx', ['--no-install', 'tsx', 'scripts/measure.ts', ...args], { cwd: root })), code: 0 };
+    return {
+      ...(await promisify(execFile)('npx', ['--no-install', 'tsx', 'scripts/measure.ts', ...args], { cwd: root })),
+      code: 0,
+    };
   } catch (error) {
     return error as { stdout: string; stderr: string; code: number };
   }
@@ -59,9 +62,21 @@ describe('measurePicture', () => {
   });
 
   it.each([
-    ['a length that is none', { yardsticks: [{ ...example.yardsticks[0], length: '1/0' }] }, { reason: 'bad-length', at: 'rule' }],
-    ['a point that is not there', { distances: [{ from: 'left', to: 'nowhere' }] }, { reason: 'unknown-point', at: 'nowhere' }],
-    ['picks in one place', { yardsticks: [{ ...example.yardsticks[0], to: example.yardsticks[0].from }] }, { reason: 'picks-coincide', at: 'rule' }],
+    [
+      'a length that is none',
+      { yardsticks: [{ ...example.yardsticks[0], length: '1/0' }] },
+      { reason: 'bad-length', at: 'rule' },
+    ],
+    [
+      'a point that is not there',
+      { distances: [{ from: 'left', to: 'nowhere' }] },
+      { reason: 'unknown-point', at: 'nowhere' },
+    ],
+    [
+      'picks in one place',
+      { yardsticks: [{ ...example.yardsticks[0], to: example.yardsticks[0].from }] },
+      { reason: 'picks-coincide', at: 'rule' },
+    ],
   ])('refuses %s', (_, change, fault) => {
     expect(measurePicture({ ...example, ...change }, facts, null)).toEqual({ ok: false, ...fault });
   });

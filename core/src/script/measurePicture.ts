@@ -1,6 +1,20 @@
 import { type Located, locateEdge, locateLine } from '../edge';
 import type { Pixels } from '../raster';
-import { type Agreement, agreements, type Datum, distance, type Figure, figureOf, type Hold, type PictureFacts, type PlanePick, positionOf, type TruingFault, type TruingInput, truePicture } from '../truing';
+import {
+  type Agreement,
+  agreements,
+  type Datum,
+  distance,
+  type Figure,
+  figureOf,
+  type Hold,
+  type PictureFacts,
+  type PlanePick,
+  positionOf,
+  type TruingFault,
+  type TruingInput,
+  truePicture,
+} from '../truing';
 import { type LengthUnit, parseLength } from '../units';
 
 /** A place in a picture as a script gives it: u and v in px, upright, (0, 0) at the corner of the first pixel. */
@@ -16,7 +30,14 @@ export interface MeasureRequest {
   unit?: LengthUnit;
   hold?: Hold;
   heights?: Partial<Record<'yardstick' | 'face', { heightMm: number; plusMinusMm: number }>>;
-  yardsticks: { id: string; from: ScriptPlace; to: ScriptPlace; length: string; plane?: ScriptPlane; cling?: ScriptCling }[];
+  yardsticks: {
+    id: string;
+    from: ScriptPlace;
+    to: ScriptPlace;
+    length: string;
+    plane?: ScriptPlane;
+    cling?: ScriptCling;
+  }[];
   zero?: { at: ScriptPlace; plane?: ScriptPlane; cling?: ScriptCling };
   axis?: { from: ScriptPlace; to: ScriptPlace; along: 'x' | 'y'; plane?: ScriptPlane; cling?: ScriptCling };
   points?: Record<string, { at: ScriptPlace; plane?: ScriptPlane; cling?: ScriptCling }>;
@@ -47,11 +68,17 @@ const SEARCH_PX = 12;
  * Degenerate: a length that is none, a point that is not listed, or a picture that cannot be trued gives a reason.
  */
 export function measurePicture(request: MeasureRequest, facts: PictureFacts, pixels: Pixels | null): MeasureResult {
-  const pick = (at: ScriptPlace, plane: ScriptPlane, cling: ScriptCling): PlanePick => ({ ...clung(pixels, at, cling), plane });
+  const pick = (at: ScriptPlace, plane: ScriptPlane, cling: ScriptCling): PlanePick => ({
+    ...clung(pixels, at, cling),
+    plane,
+  });
   const input: TruingInput = {
     facts,
     hold: request.hold ?? 'free',
-    planes: (['yardstick', 'face'] as const).map((id) => ({ id, ...(request.heights?.[id] ?? { heightMm: 0, plusMinusMm: 0 }) })),
+    planes: (['yardstick', 'face'] as const).map((id) => ({
+      id,
+      ...(request.heights?.[id] ?? { heightMm: 0, plusMinusMm: 0 }),
+    })),
     yardsticks: [],
   };
   for (const y of request.yardsticks) {
@@ -59,7 +86,15 @@ export function measurePicture(request: MeasureRequest, facts: PictureFacts, pix
     if (!length.ok) return { ok: false, reason: 'bad-length', at: y.id };
     const plane = y.plane ?? 'yardstick';
     const [from, to] = [y.from, y.to].map((p) => pick(p, plane, y.cling ?? 'line'));
-    input.yardsticks.push({ id: y.id, kind: 'known-length', plane, from, to, lengthMm: length.mm, plusMinusMm: length.plusMinusMm });
+    input.yardsticks.push({
+      id: y.id,
+      kind: 'known-length',
+      plane,
+      from,
+      to,
+      lengthMm: length.mm,
+      plusMinusMm: length.plusMinusMm,
+    });
   }
   const result = truePicture(input);
   if (!result.ok) return { ok: false, reason: result.reason, at: result.yardstick };
@@ -68,10 +103,16 @@ export function measurePicture(request: MeasureRequest, facts: PictureFacts, pix
   const datum: Datum = {
     zero: zero ? pick(zero.at, zero.plane ?? 'face', zero.cling ?? 'edge') : null,
     axis: axis
-      ? { along: axis.along, from: pick(axis.from, axis.plane ?? 'face', axis.cling ?? 'edge'), to: pick(axis.to, axis.plane ?? 'face', axis.cling ?? 'edge') }
+      ? {
+          along: axis.along,
+          from: pick(axis.from, axis.plane ?? 'face', axis.cling ?? 'edge'),
+          to: pick(axis.to, axis.plane ?? 'face', axis.cling ?? 'edge'),
+        }
       : null,
   };
-  const points = Object.fromEntries(Object.entries(request.points ?? {}).map(([name, p]) => [name, pick(p.at, p.plane ?? 'face', p.cling ?? 'edge')]));
+  const points = Object.fromEntries(
+    Object.entries(request.points ?? {}).map(([name, p]) => [name, pick(p.at, p.plane ?? 'face', p.cling ?? 'edge')]),
+  );
   const stray = (request.distances ?? []).flatMap((d) => [d.from, d.to]).find((name) => !Object.hasOwn(points, name));
   if (stray !== undefined) return { ok: false, reason: 'unknown-point', at: stray };
   const degrees = 180 / Math.PI;
@@ -91,13 +132,21 @@ export function measurePicture(request: MeasureRequest, facts: PictureFacts, pix
           return [name, at && { xMm: at.x, yMm: at.y, uPx: p.uPx, vPx: p.vPx, sigmaPx: p.sigmaPx }];
         }),
       ),
-      distances: (request.distances ?? []).map(({ from, to }) => ({ from, to, mm: figureOf(truing, [points[from], points[to]], distance) })),
+      distances: (request.distances ?? []).map(({ from, to }) => ({
+        from,
+        to,
+        mm: figureOf(truing, [points[from], points[to]], distance),
+      })),
     },
   };
 }
 
 /** A pick moved onto what it shall cling to; where there is nothing, it stays where it was given. */
-function clung(pixels: Pixels | null, [uPx, vPx]: ScriptPlace, cling: ScriptCling): { uPx: number; vPx: number; sigmaPx: number } {
+function clung(
+  pixels: Pixels | null,
+  [uPx, vPx]: ScriptPlace,
+  cling: ScriptCling,
+): { uPx: number; vPx: number; sigmaPx: number } {
   let found: Located | null = null;
   if (pixels && cling === 'line') found = locateLine(pixels, uPx, vPx, { searchPx: SEARCH_PX });
   if (pixels && cling === 'edge') found = locateEdge(pixels, uPx, vPx, { searchPx: SEARCH_PX });

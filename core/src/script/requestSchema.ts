@@ -4,11 +4,21 @@ const place = { type: 'array', items: { type: 'number', minimum: -1e6, maximum: 
 const plane = { enum: ['table', 'yardstick', 'face'] };
 const cling = { enum: ['edge', 'line', 'none'] };
 const name = { type: 'string', minLength: 1, maxLength: 80 };
-const height = closed({ heightMm: { type: 'number', minimum: -1e4, maximum: 1e4 }, plusMinusMm: { type: 'number', minimum: 0, maximum: 1e4 } });
+const height = closed({
+  heightMm: { type: 'number', minimum: -1e4, maximum: 1e4 },
+  plusMinusMm: { type: 'number', minimum: 0, maximum: 1e4 },
+});
 const pick = closed({ at: place }, { plane, cling });
 
 export const REQUEST_SCHEMA = closed(
-  { yardsticks: { type: 'array', minItems: 1, maxItems: 60, items: closed({ id: name, from: place, to: place, length: { type: 'string', maxLength: 80 } }, { plane, cling }) } },
+  {
+    yardsticks: {
+      type: 'array',
+      minItems: 1,
+      maxItems: 60,
+      items: closed({ id: name, from: place, to: place, length: { type: 'string', maxLength: 80 } }, { plane, cling }),
+    },
+  },
   {
     unit: { enum: ['mm', 'in'] },
     hold: { enum: ['free', 'flat-on'] },
@@ -21,5 +31,10 @@ export const REQUEST_SCHEMA = closed(
 );
 
 function closed(required: Record<string, object>, optional: Record<string, object> = {}) {
-  return { type: 'object', properties: { ...required, ...optional }, required: Object.keys(required), additionalProperties: false };
+  return {
+    type: 'object',
+    properties: { ...required, ...optional },
+    required: Object.keys(required),
+    additionalProperties: false,
+  };
 }

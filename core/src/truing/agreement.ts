@@ -1,6 +1,6 @@
-import type { TruingInput } from './estimate';
 import { distance, type Figure, figureOf, type PlanePick } from './figure';
 import { type Truing, truePicture } from './truePicture';
+import type { TruingInput } from './truingInput';
 import { knownLengthSigmaMm, type Yardstick, type YardstickId } from './yardstick';
 
 /** A known length held against what the rest says of it. */
@@ -50,7 +50,14 @@ export function agreements(input: TruingInput): Record<YardstickId, Agreement | 
 }
 
 function predicted(rest: Truing, y: Yardstick): Agreement | null {
-  const found = figureOf(rest, [{ ...y.from, plane: y.plane }, { ...y.to, plane: y.plane }], distance);
+  const found = figureOf(
+    rest,
+    [
+      { ...y.from, plane: y.plane },
+      { ...y.to, plane: y.plane },
+    ],
+    distance,
+  );
   return found && compare(found, y.lengthMm, 2 * knownLengthSigmaMm(y));
 }
 

@@ -13,7 +13,13 @@ const FLATTEST_RAY = 1e-4;
  * In: px; out: x, y in mm into `out`.
  * Degenerate: above the horizon, or beyond the reach of the distortion, gives false.
  */
-export function backProject(camera: PreparedCamera, uPx: number, vPx: number, heightMm: number, out: Float64Array): boolean {
+export function backProject(
+  camera: PreparedCamera,
+  uPx: number,
+  vPx: number,
+  heightMm: number,
+  out: Float64Array,
+): boolean {
   const xd = (uPx - camera.cx) / camera.c;
   const yd = (vPx - camera.cy) / camera.c;
   const shrink = undistort(camera, Math.hypot(xd, yd));

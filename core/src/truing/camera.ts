@@ -66,7 +66,17 @@ function turnMatrix(a: number, b: number): Float64Array {
   const angle = Math.hypot(a, b);
   const s = angle < SMALL_TURN_RAD ? 1 - (angle * angle) / 6 : Math.sin(angle) / angle;
   const v = angle < SMALL_TURN_RAD ? 0.5 - (angle * angle) / 24 : (1 - Math.cos(angle)) / (angle * angle);
-  return Float64Array.of(1 - v * b * b, v * a * b, s * b, v * a * b, 1 - v * a * a, -s * a, -s * b, s * a, 1 - v * (a * a + b * b));
+  return Float64Array.of(
+    1 - v * b * b,
+    v * a * b,
+    s * b,
+    v * a * b,
+    1 - v * a * a,
+    -s * a,
+    -s * b,
+    s * a,
+    1 - v * (a * a + b * b),
+  );
 }
 
 /**

@@ -1,9 +1,9 @@
+import { backProject } from './backProject';
 import { CAMERA, cameraHeightMm, prepareCamera } from './camera';
 import { type Figure, figureOf, type PlanePick } from './figure';
+import { newProjection, project } from './project';
 import type { Truing } from './truePicture';
 import type { PartPoint, PicturePoint, PlaneId } from './yardstick';
-import { backProject } from './backProject';
-import { newProjection, project } from './project';
 
 /** Zero and the direction of X, as picked; each may be left out. */
 export interface Datum {
@@ -96,7 +96,10 @@ export function planeMapper(map: PlaneMap): PlaneMapper {
 /** Millimetres of one pixel on the plane, where the principal ray meets it. */
 export function mmPerPx(map: PlaneMap): number {
   const camera = prepareCamera(map.parameters);
-  return ((cameraHeightMm(camera) - map.heightMm) / cameraHeightMm(camera)) * (Math.exp(map.parameters[CAMERA.lnD]) / camera.c);
+  return (
+    ((cameraHeightMm(camera) - map.heightMm) / cameraHeightMm(camera)) *
+    (Math.exp(map.parameters[CAMERA.lnD]) / camera.c)
+  );
 }
 
 /**

@@ -3,24 +3,11 @@ import { backProject } from './backProject';
 import { CAMERA, CAMERA_SIZE, prepareCamera } from './camera';
 import { layOutUnknowns, type Unknowns } from './layOutUnknowns';
 import { observeYardstick } from './observe';
-import { type CameraPrior, cameraPrior, type Hold, type PictureFacts } from './priors';
-import { LEAST_PICK_DISTANCE_PX, type Plane, TABLE, type Yardstick, type YardstickId } from './yardstick';
+import { type CameraPrior, cameraPrior } from './priors';
+import type { TruingInput } from './truingInput';
+import { LEAST_PICK_DISTANCE_PX, type Plane, TABLE, type YardstickId } from './yardstick';
 
-/** Everything that the person said of one picture. */
-export interface TruingInput {
-  facts: PictureFacts;
-  hold: Hold;
-  /** Planes beside the table. */
-  planes: Plane[];
-  yardsticks: Yardstick[];
-}
-
-export type TruingFault =
-  | 'no-yardstick'
-  | 'picks-coincide'
-  | 'unknown-plane'
-  | 'outside-model'
-  | 'no-agreement';
+export type TruingFault = 'no-yardstick' | 'picks-coincide' | 'unknown-plane' | 'outside-model' | 'no-agreement';
 
 /** One place where the estimate came to rest. */
 export interface Solution {
@@ -71,7 +58,10 @@ export function estimate(input: TruingInput): EstimateResult {
 const STARTING_TILTS: readonly (readonly [number, number])[] = [
   [0.01, 0.01],
   ...[0.15, 0.4].flatMap((tilt) =>
-    Array.from({ length: 6 }, (_, k) => [tilt * Math.cos((k * Math.PI) / 3), tilt * Math.sin((k * Math.PI) / 3)] as const),
+    Array.from(
+      { length: 6 },
+      (_, k) => [tilt * Math.cos((k * Math.PI) / 3), tilt * Math.sin((k * Math.PI) / 3)] as const,
+    ),
   ),
 ];
 
@@ -149,7 +139,13 @@ function findFault({ yardsticks, planes }: TruingInput): Extract<EstimateResult,
 }
 
 /** Camera from the priors, distance from the known lengths. */
-function startingPoint(input: TruingInput, prior: CameraPrior, unknowns: Unknowns, a: number, b: number): Float64Array | null {
+function startingPoint(
+  input: TruingInput,
+  prior: CameraPrior,
+  unknowns: Unknowns,
+  a: number,
+  b: number,
+): Float64Array | null {
   const start = new Float64Array(unknowns.size);
   start.set(prior.mean);
   start[CAMERA.a] = a;
@@ -162,7 +158,9 @@ function startingPoint(input: TruingInput, prior: CameraPrior, unknowns: Unknown
   const spans = input.yardsticks.map((y) => {
     const camera = prepareCamera(start);
     const ends = [y.from, y.to].map((p) => (backProject(camera, p.uPx, p.vPx, 0, place) ? [...place] : null));
-    return ends[0] && ends[1] ? Math.log(y.lengthMm / Math.hypot(ends[1][0] - ends[0][0], ends[1][1] - ends[0][1])) : null;
+    return ends[0] && ends[1]
+      ? Math.log(y.lengthMm / Math.hypot(ends[1][0] - ends[0][0], ends[1][1] - ends[0][1]))
+      : null;
   });
   const known = spans.filter((s): s is number => s !== null);
   if (known.length < spans.length) return null;

@@ -48,7 +48,13 @@ export function figureOf(truing: Truing, picks: readonly PlanePick[], measure: M
   return { value, plusMinus };
 }
 
-function firstOrder(truing: Truing, picks: readonly PlanePick[], placed: PlacedPoint[], places: Float64Array, measure: Measure): number {
+function firstOrder(
+  truing: Truing,
+  picks: readonly PlanePick[],
+  placed: PlacedPoint[],
+  places: Float64Array,
+  measure: Measure,
+): number {
   const size = truing.parameters.length;
   const byParameters = new Float64Array(size);
   let ownVariance = 0;
@@ -87,20 +93,34 @@ function quadraticForm(matrix: Float64Array, vector: Float64Array): number {
 }
 
 /** The half width about the value told that holds 95 % of the draws: honest also when they lie to one side. */
-function spreadOfDraws(truing: Truing, draws: Float64Array[], picks: readonly PlanePick[], measure: Measure, value: number): number {
+function spreadOfDraws(
+  truing: Truing,
+  draws: Float64Array[],
+  picks: readonly PlanePick[],
+  measure: Measure,
+  value: number,
+): number {
   const normal = normalRandom(seededRandom(PICK_SEED));
   const places = new Float64Array(2 * picks.length);
   const away: number[] = [];
   for (const parameters of draws) {
     const camera = prepareCamera(parameters);
-    const all = picks.every((pick, k) => placeScattered(camera, heightIn(truing, parameters, pick.plane), pick, normal, places.subarray(2 * k, 2 * k + 2)));
+    const all = picks.every((pick, k) =>
+      placeScattered(camera, heightIn(truing, parameters, pick.plane), pick, normal, places.subarray(2 * k, 2 * k + 2)),
+    );
     away.push(all ? Math.abs(measure(places) - value) : Number.POSITIVE_INFINITY);
   }
   away.sort((a, b) => a - b);
   return away[Math.min(away.length - 1, Math.ceil(COVERAGE * (away.length + 1)) - 1)];
 }
 
-function placeScattered(camera: PreparedCamera, height: number, pick: Pick, normal: Random, out: Float64Array): boolean {
+function placeScattered(
+  camera: PreparedCamera,
+  height: number,
+  pick: Pick,
+  normal: Random,
+  out: Float64Array,
+): boolean {
   return backProject(camera, pick.uPx + pick.sigmaPx * normal(), pick.vPx + pick.sigmaPx * normal(), height, out);
 }
 

@@ -6,4 +6,5 @@ export * from './estimate';
 export * from './figure';
 export * from './priors';
 export * from './truePicture';
+export * from './truingInput';
 export * from './yardstick';

@@ -1,5 +1,5 @@
 import { CAMERA_SIZE } from './camera';
-import type { TruingInput } from './estimate';
+import type { TruingInput } from './truingInput';
 import { type PlaneId, TABLE } from './yardstick';
 
 /** Which parameter stands where: the camera's eight, then the heights that are not known exactly. */

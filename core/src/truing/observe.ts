@@ -65,7 +65,7 @@ function observeKnownLength(
  * σ of a known length as observed, mm: how true it is, and the scatter of both picks along it at the scale that the
  * length itself gives. The scale is not taken from the estimate, so that no residual's weight moves with it.
  */
-export function observedSigmaMm(yardstick: KnownLength): number {
+function observedSigmaMm(yardstick: KnownLength): number {
   const { from, to, lengthMm } = yardstick;
   const mmPerPx = lengthMm / Math.hypot(to.uPx - from.uPx, to.vPx - from.vPx);
   return Math.hypot(knownLengthSigmaMm(yardstick), from.sigmaPx * mmPerPx, to.sigmaPx * mmPerPx);

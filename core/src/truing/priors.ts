@@ -50,7 +50,9 @@ export interface CameraPrior {
 export function cameraPrior(facts: PictureFacts, hold: Hold): CameraPrior {
   const { widthPx, heightPx, focal35Mm } = facts;
   const diagonal = Math.hypot(widthPx, heightPx);
-  const c = focal35Mm ? cFromEquivalent(focal35Mm, Math.max(widthPx, heightPx), diagonal) : PRIORS.broadCOverDiagonal * diagonal;
+  const c = focal35Mm
+    ? cFromEquivalent(focal35Mm, Math.max(widthPx, heightPx), diagonal)
+    : PRIORS.broadCOverDiagonal * diagonal;
   const tilt = hold === 'flat-on' ? PRIORS.sigmaTiltFlatOn : PRIORS.sigmaTiltFree;
   const centre = diagonal * (facts.cropped ? PRIORS.sigmaCentreCropped : PRIORS.sigmaCentre);
   const mean = new Float64Array(8);

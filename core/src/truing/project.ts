@@ -56,8 +56,22 @@ export function project(camera: PreparedCamera, x: number, y: number, z: number,
     into[at + stride] = cross * dxn + vByY * dyn;
   };
   const { turnByA: ta, turnByB: tb } = camera;
-  carry(ta[0] * x + ta[1] * y + ta[2] * z, -(ta[3] * x + ta[4] * y + ta[5] * z), -(ta[6] * x + ta[7] * y + ta[8] * z), by, CAMERA.a, CAMERA_SIZE);
-  carry(tb[0] * x + tb[1] * y + tb[2] * z, -(tb[3] * x + tb[4] * y + tb[5] * z), -(tb[6] * x + tb[7] * y + tb[8] * z), by, CAMERA.b, CAMERA_SIZE);
+  carry(
+    ta[0] * x + ta[1] * y + ta[2] * z,
+    -(ta[3] * x + ta[4] * y + ta[5] * z),
+    -(ta[6] * x + ta[7] * y + ta[8] * z),
+    by,
+    CAMERA.a,
+    CAMERA_SIZE,
+  );
+  carry(
+    tb[0] * x + tb[1] * y + tb[2] * z,
+    -(tb[3] * x + tb[4] * y + tb[5] * z),
+    -(tb[6] * x + tb[7] * y + tb[8] * z),
+    by,
+    CAMERA.b,
+    CAMERA_SIZE,
+  );
   carry(0, 0, distanceMm, by, CAMERA.lnD, CAMERA_SIZE);
   for (let k = 0; k < 3; k++) carry(turn[k], -turn[3 + k], -turn[6 + k], out.byPoint, k, 3);
   return true;

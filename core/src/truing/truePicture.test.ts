@@ -2,9 +2,9 @@ import { buildCamera, type Camera, pictureOf } from '@steady-moth/rig/camera';
 import { describe, expect, it } from 'vitest';
 import { agreements, checkSpot } from './agreement';
 import { type Datum, planeMap, planeMapper, positionOf } from './datum';
-import type { TruingInput } from './estimate';
 import { distance, figureOf, type PlanePick } from './figure';
 import { truePicture } from './truePicture';
+import type { TruingInput } from './truingInput';
 import type { KnownLength } from './yardstick';
 
 /* The truth comes from the simulated camera's own mathematics, which shares nothing with the estimator. */
@@ -47,7 +47,12 @@ const input = (yardsticks: KnownLength[]): TruingInput => ({
   yardsticks,
 });
 const RULER = known('ruler', [-80, -60], [70, -60], 1, 'yardstick');
-const FOUR = [RULER, known('right', [75, -40], [75, 60]), known('top', [-70, 65], [60, 65]), known('left', [-75, -35], [-75, 55])];
+const FOUR = [
+  RULER,
+  known('right', [75, -40], [75, 60]),
+  known('top', [-70, 65], [60, 65]),
+  known('left', [-75, -35], [-75, 55]),
+];
 const solved = (yardsticks: KnownLength[], options = {}) => {
   const result = truePicture(input(yardsticks), options);
   if (!result.ok) throw new Error(result.reason);
@@ -74,7 +79,14 @@ describe('truePicture', () => {
     expect(found?.plusMinus).toBeGreaterThan(2);
     expect(Math.abs((found?.value ?? 0) - SPAN_MM)).toBeLessThan(found?.plusMinus ?? 0);
     // Along the ruler itself it is known all the same.
-    const along = figureOf(truing, [{ ...RULER.from, plane: 'yardstick' }, { ...RULER.to, plane: 'yardstick' }], distance);
+    const along = figureOf(
+      truing,
+      [
+        { ...RULER.from, plane: 'yardstick' },
+        { ...RULER.to, plane: 'yardstick' },
+      ],
+      distance,
+    );
     expect(along?.value).toBeCloseTo(150, 1);
     expect(along?.plusMinus).toBeLessThan(0.2);
   });
@@ -98,7 +110,13 @@ describe('truePicture', () => {
     const low = figureOf(solved(FOUR), high, distance)?.value ?? 0;
     expect(low / SPAN_MM).toBeGreaterThan(1.025);
     const told = truePicture({ ...wrong, planes: [...wrong.planes, { id: 'high', heightMm: 14, plusMinusMm: 0.05 }] });
-    const right = told.ok ? figureOf(told.truing, high.map((p) => ({ ...p, plane: 'high' })), distance) : null;
+    const right = told.ok
+      ? figureOf(
+          told.truing,
+          high.map((p) => ({ ...p, plane: 'high' })),
+          distance,
+        )
+      : null;
     expect(Math.abs((right?.value ?? 0) - SPAN_MM)).toBeLessThan(right?.plusMinus ?? 0);
   });
 
@@ -141,7 +159,8 @@ describe('datum', () => {
   it('puts zero and X where it was said, each without upsetting the other', () => {
     const axis: Datum['axis'] = { from: pick(-70, 65, 2, 'face'), to: pick(60, 65, 2, 'face'), along: 'x' };
     const zero = pick(10, 20, 2, 'face');
-    const mapped = (datum: Datum, x: number, y: number) => planeMapper(planeMap(truing, datum, 'face', middle)).toPart(pick(x, y, 2, 'face'));
+    const mapped = (datum: Datum, x: number, y: number) =>
+      planeMapper(planeMap(truing, datum, 'face', middle)).toPart(pick(x, y, 2, 'face'));
     const both = mapped({ zero, axis }, 50, 50);
     expect(both?.xMm).toBeCloseTo(40, 0);
     expect(both?.yMm).toBeCloseTo(30, 0);

@@ -1,7 +1,15 @@
-import { factorCholesky, normalRandom, type Random, seededRandom, solveLeastSquares } from '../numeric';
+import {
+  factorCholesky,
+  type LeastSquaresProblem,
+  normalRandom,
+  type Random,
+  seededRandom,
+  solveLeastSquares,
+} from '../numeric';
 import { CAMERA, cameraHeightMm, prepareCamera, tiltRad } from './camera';
-import { type EstimateResult, estimate, posedProblem, type Solution, type TruingFault, type TruingInput } from './estimate';
+import { type EstimateResult, estimate, posedProblem, type Solution, type TruingFault } from './estimate';
 import type { Unknowns } from './layOutUnknowns';
+import type { TruingInput } from './truingInput';
 import { type PlaneId, TABLE, type YardstickId } from './yardstick';
 
 /** The settled truing of one picture: plain data, so that it can be sent between threads and kept. */
@@ -51,8 +59,7 @@ export function truePicture(input: TruingInput, options: TruingOptions = {}): Tr
   const best = found.solutions[0];
   const size = best.parameters.length;
   const sigma = (k: number) => Math.sqrt(best.covariance[k * size + k]);
-  const doubtful =
-    found.solutions.length > 1 || Math.max(sigma(CAMERA.a), sigma(CAMERA.b)) > DOUBTFUL_TILT_SIGMA_RAD;
+  const doubtful = found.solutions.length > 1 || Math.max(sigma(CAMERA.a), sigma(CAMERA.b)) > DOUBTFUL_TILT_SIGMA_RAD;
   return {
     ok: true,
     truing: {
@@ -96,8 +103,15 @@ function drawTruings(
   solutions.forEach((solution, k) => {
     for (let n = Math.round((count * weights[k]) / total); n > 0; n--) {
       const scatter = repeatable(normal);
-      const problem = posedProblem(input, prior, unknowns, scatter.next);
-      const again = solveLeastSquares({ size: problem.size, residuals: (p, sink) => problem.residuals(p, (scatter.rewind(), sink)) }, solution.parameters, DRAW_DESCENT);
+      const posed = posedProblem(input, prior, unknowns, scatter.next);
+      const problem: LeastSquaresProblem = {
+        size: posed.size,
+        residuals(p, sink) {
+          scatter.rewind();
+          return posed.residuals(p, sink);
+        },
+      };
+      const again = solveLeastSquares(problem, solution.parameters, DRAW_DESCENT);
       if (again.ok) draws.push(again.parameters);
     }
   });

@@ -71,9 +71,7 @@ export function parsePlace(text: string, unit: LengthUnit): number | null {
   return sum.ok && Math.abs(sum.mm) <= LONGEST_LENGTH_MM ? sum.mm : null;
 }
 
-type Sum =
-  | { ok: true; mm: number; lastUnit: string | null }
-  | { ok: false; reason: LengthFault };
+type Sum = { ok: true; mm: number; lastUnit: string | null } | { ok: false; reason: LengthFault };
 
 /** Brings the many characters for prime, minus, plus-minus and fractions down to one each. */
 function tidy(text: string): string {

@@ -12,4 +12,6 @@ export interface DemoShot {
   quality: number;
 }
 
-export const DEMO_SHOTS: readonly DemoShot[] = [{ name: 'latch-plate', scene: LATCH_PLATE_SCENE, facts: { focal35Mm: 27, focalMm: 5.6 }, quality: 92 }];
+export const DEMO_SHOTS: readonly DemoShot[] = [
+  { name: 'latch-plate', scene: LATCH_PLATE_SCENE, facts: { focal35Mm: 27, focalMm: 5.6 }, quality: 92 },
+];

@@ -1,5 +1,5 @@
 import type { Film, Scene } from '../scene';
-import { type Exposure, expose, type Frame } from './expose';
+import { type Exposure, expose, type Frame, type Stage, setStage } from './expose';
 import { numbers } from './noise';
 
 /** Pixels as a file holds them: red, green, blue, 8 bits each, rows from the top. */
@@ -10,11 +10,18 @@ export interface Shot extends Frame {
 /** Margin round a frame so that blur and sharpening see past its rim, px. */
 const MARGIN_PX = 12;
 
-/** Makes a picture, or a frame of it, of a scene: the same bytes for the same scene. */
-export function shoot(scene: Scene, frame?: Frame, progress?: (share: number) => void): Shot {
-  const whole = frame ?? { left: 0, top: 0, width: scene.camera.widthPx, height: scene.camera.heightPx };
-  const wide = { left: whole.left - MARGIN_PX, top: whole.top - MARGIN_PX, width: whole.width + 2 * MARGIN_PX, height: whole.height + 2 * MARGIN_PX };
-  return develop(expose(scene, wide, progress), scene, whole);
+/** Makes a picture, or a frame of it, of a scene or of a stage already set: the same bytes for the same scene. */
+export function shoot(of: Scene | Stage, frame?: Frame, progress?: (share: number) => void): Shot {
+  const stage = 'bodies' in of ? of : setStage(of);
+  const { camera } = stage.scene;
+  const whole = frame ?? { left: 0, top: 0, width: camera.widthPx, height: camera.heightPx };
+  const wide = {
+    left: whole.left - MARGIN_PX,
+    top: whole.top - MARGIN_PX,
+    width: whole.width + 2 * MARGIN_PX,
+    height: whole.height + 2 * MARGIN_PX,
+  };
+  return develop(expose(stage, wide, progress), stage.scene, whole);
 }
 
 function develop(exposure: Exposure, scene: Scene, frame: Frame): Shot {
@@ -39,7 +46,9 @@ function develop(exposure: Exposure, scene: Scene, frame: Frame): Shot {
       for (let k = 0; k < 3; k++) {
         const at = (y * width + x) * 3 + k;
         const value = light[at] * dim;
-        const noisy = value + sigmaMid * Math.sqrt(0.25 + (0.75 * Math.max(0, value)) / MID_GREY) * normal[(next() * normal.length) | 0];
+        const noisy =
+          value +
+          sigmaMid * Math.sqrt(0.25 + (0.75 * Math.max(0, value)) / MID_GREY) * normal[(next() * normal.length) | 0];
         toned[at] = tone[Math.min(TONE_STEPS, Math.max(0, Math.round(noisy * TONE_STEPS)))];
       }
     }
@@ -54,7 +63,7 @@ function develop(exposure: Exposure, scene: Scene, frame: Frame): Shot {
 }
 
 const TONE_STEPS = 16384;
-const MID_GREY = 0.2140;
+const MID_GREY = 0.214;
 
 /** Linear light to 0 … 255: the standard curve of sRGB, bent a little to an S as cameras do. */
 function toneTable(bend: number): Float32Array {
@@ -70,7 +79,10 @@ function toneTable(bend: number): Float32Array {
 
 function normalTable(seed: number): Float32Array {
   const next = numbers(seed + 17);
-  return Float32Array.from({ length: 65536 }, () => Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next()));
+  return Float32Array.from(
+    { length: 65536 },
+    () => Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next()),
+  );
 }
 
 function sharpen(values: Float32Array, width: number, height: number, strength: Film['sharpening']): void {
@@ -91,15 +103,22 @@ export function blurRgb(values: Float32Array, width: number, height: number, sig
   for (let x = 0; x < width; x++) blurLine(values, x * 3, width * 3, height, kernel, row);
 }
 
-function blurLine(values: Float32Array, start: number, stride: number, count: number, kernel: Float64Array, line: Float32Array): void {
+function blurLine(
+  values: Float32Array,
+  start: number,
+  stride: number,
+  count: number,
+  kernel: Float64Array,
+  line: Float32Array,
+): void {
   for (let k = 0; k < count; k++) for (let c = 0; c < 3; c++) line[k * 3 + c] = values[start + k * stride + c];
   const reach = kernel.length - 1;
   for (let k = 0; k < count; k++)
     for (let c = 0; c < 3; c++) {
       let sum = kernel[0] * line[k * 3 + c];
       for (let n = 1; n <= reach; n++) {
-        const before = k - n < 0 ? 0 : k - n;
-        const after = k + n >= count ? count - 1 : k + n;
+        const before = Math.max(k - n, 0);
+        const after = Math.min(k + n, count - 1);
         sum += kernel[n] * (line[before * 3 + c] + line[after * 3 + c]);
       }
       values[start + k * stride + c] = sum;

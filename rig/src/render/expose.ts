@@ -27,7 +27,8 @@ interface StagedBody {
   reachMm: number;
 }
 
-interface Stage {
+/** A scene with everything worked out that its frames share: several frames of one picture cost it once. */
+export interface Stage {
   scene: Scene;
   camera: Camera;
   grains: Grains;
@@ -43,8 +44,7 @@ const FINE = 6;
  * borders stand where the geometry says to a few thousandths of a pixel.
  * @param progress told the share done, 0 to 1
  */
-export function expose(scene: Scene, frame: Frame, progress?: (share: number) => void): Exposure {
-  const stage = setStage(scene);
+export function expose(stage: Stage, frame: Frame, progress?: (share: number) => void): Exposure {
   const { left, top, width, height } = frame;
   const light = new Float32Array(width * height * 3);
   // One row and column more all round, to see the borders of the frame's own rim.
@@ -71,7 +71,16 @@ export function expose(scene: Scene, frame: Frame, progress?: (share: number) =>
       const i = x + 1;
       const place = here[i];
       const at = (y * width + x) * 3;
-      if (here[i - 1] === place && here[i + 1] === place && above[i] === place && below[i] === place && above[i - 1] === place && above[i + 1] === place && below[i - 1] === place && below[i + 1] === place) {
+      if (
+        here[i - 1] === place &&
+        here[i + 1] === place &&
+        above[i] === place &&
+        below[i] === place &&
+        above[i - 1] === place &&
+        above[i + 1] === place &&
+        below[i - 1] === place &&
+        below[i + 1] === place
+      ) {
         light[at] = own[i * 3];
         light[at + 1] = own[i * 3 + 1];
         light[at + 2] = own[i * 3 + 2];
@@ -82,7 +91,15 @@ export function expose(scene: Scene, frame: Frame, progress?: (share: number) =>
   return { ...frame, light };
 }
 
-function lookFinely(stage: Stage, x: number, y: number, ray: ScenePoint, out: Float64Array, light: Float32Array, at: number): void {
+function lookFinely(
+  stage: Stage,
+  x: number,
+  y: number,
+  ray: ScenePoint,
+  out: Float64Array,
+  light: Float32Array,
+  at: number,
+): void {
   let [r, g, b] = [0, 0, 0];
   for (let j = 0; j < FINE; j++)
     for (let i = 0; i < FINE; i++) {
@@ -98,7 +115,7 @@ function lookFinely(stage: Stage, x: number, y: number, ray: ScenePoint, out: Fl
   light[at + 2] = b * share;
 }
 
-function setStage(scene: Scene): Stage {
+export function setStage(scene: Scene): Stage {
   const grains = buildGrains(scene.seed);
   const bodies = scene.items
     .map((item, number) => stageBody(item, number + 1, grains))
@@ -111,7 +128,16 @@ function stageBody(item: Item, number: number, grains: Grains): StagedBody {
   const { minX, minY, maxX, maxY } = surface.outline;
   const [middleX, middleY] = toScene(item.lie, (minX + maxX) / 2, (minY + maxY) / 2);
   const reachMm = Math.hypot(maxX - minX, maxY - minY) / 2;
-  return { item, surface, cos: Math.cos(item.lie.turn), sin: Math.sin(item.lie.turn), number, middleX, middleY, reachMm };
+  return {
+    item,
+    surface,
+    cos: Math.cos(item.lie.turn),
+    sin: Math.sin(item.lie.turn),
+    number,
+    middleX,
+    middleY,
+    reachMm,
+  };
 }
 
 /** Steps along a ray inside a body's height, in search of its wall. */
@@ -133,7 +159,14 @@ function lookAlong(stage: Stage, ray: ScenePoint, out: Float64Array): number {
       const dy = lens.y + along * ray.y - item.lie.y;
       const x = cos * dx + sin * dy;
       const y = cos * dy - sin * dx;
-      if (k === 0 && (x < outline.minX - item.thickness || x > outline.maxX + item.thickness || y < outline.minY - item.thickness || y > outline.maxY + item.thickness)) break;
+      if (
+        k === 0 &&
+        (x < outline.minX - item.thickness ||
+          x > outline.maxX + item.thickness ||
+          y < outline.minY - item.thickness ||
+          y > outline.maxY + item.thickness)
+      )
+        break;
       if (!outline.inside(x, y)) continue;
       if (k > 0) {
         out.set(surface.wall);
@@ -153,7 +186,14 @@ function lookAlong(stage: Stage, ray: ScenePoint, out: Float64Array): number {
 }
 
 /** A soft lamp from one side: light falls off across the bench, things cast a soft shadow and darken their contact. */
-function lightFrom({ scene, bodies }: Stage, x: number, y: number, out: Float64Array, level: number, own: number): void {
+function lightFrom(
+  { scene, bodies }: Stage,
+  x: number,
+  y: number,
+  out: Float64Array,
+  level: number,
+  own: number,
+): void {
   const lx = Math.cos(scene.lightFrom);
   const ly = Math.sin(scene.lightFrom);
   let light = 1 + 0.0011 * (lx * (x - scene.camera.target[0]) + ly * (y - scene.camera.target[1]));

@@ -55,7 +55,9 @@ export function buildGrain(seed: number, octaves: number): Grain {
       const j = (y0 & mask) * TILE;
       const i1 = (x0 + 1) & mask;
       const j1 = ((y0 + 1) & mask) * TILE;
-      return (tile[j + i] * (1 - fx) + tile[j + i1] * fx) * (1 - fy) + (tile[j1 + i] * (1 - fx) + tile[j1 + i1] * fx) * fy;
+      return (
+        (tile[j + i] * (1 - fx) + tile[j + i1] * fx) * (1 - fy) + (tile[j1 + i] * (1 - fx) + tile[j1 + i1] * fx) * fy
+      );
     },
   };
 }

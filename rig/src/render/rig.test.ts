@@ -14,11 +14,19 @@ describe('the simulated camera', () => {
     const camera = buildCamera(LATCH_PLATE_SCENE.camera);
     const ray = { x: 0, y: 0, z: 0 };
     fc.assert(
-      fc.property(fc.double({ min: 0, max: 4032, noNaN: true }), fc.double({ min: 0, max: 3024, noNaN: true }), (u, v) => {
-        rayOf(camera, u, v, ray);
-        const at = pictureOf(camera, { x: camera.lens.x + 170 * ray.x, y: camera.lens.y + 170 * ray.y, z: camera.lens.z + 170 * ray.z });
-        expect(Math.hypot((at?.[0] ?? 0) - u, (at?.[1] ?? 0) - v)).toBeLessThan(1e-6);
-      }),
+      fc.property(
+        fc.double({ min: 0, max: 4032, noNaN: true }),
+        fc.double({ min: 0, max: 3024, noNaN: true }),
+        (u, v) => {
+          rayOf(camera, u, v, ray);
+          const at = pictureOf(camera, {
+            x: camera.lens.x + 170 * ray.x,
+            y: camera.lens.y + 170 * ray.y,
+            z: camera.lens.z + 170 * ray.z,
+          });
+          expect(Math.hypot((at?.[0] ?? 0) - u, (at?.[1] ?? 0) - v)).toBeLessThan(1e-6);
+        },
+      ),
     );
   });
 
@@ -50,7 +58,14 @@ describe('the simulated camera', () => {
   });
 
   it('stands an edge where the geometry says', () => {
-    const scene: Scene = { ...LATCH_PLATE_SCENE, items: [{ kind: 'sheet', lie: { x: -20, y: -20, turn: 0.1 }, base: 0, thickness: 0.1, widthMm: 40, heightMm: 40 }], film: { blurPx: 0.8, noise: 0, sharpening: 0, toneCurve: 0, vignette: 0 }, benchTone: 0.05 };
+    const scene: Scene = {
+      ...LATCH_PLATE_SCENE,
+      items: [
+        { kind: 'sheet', lie: { x: -20, y: -20, turn: 0.1 }, base: 0, thickness: 0.1, widthMm: 40, heightMm: 40 },
+      ],
+      film: { blurPx: 0.8, noise: 0, sharpening: 0, toneCurve: 0, vignette: 0 },
+      benchTone: 0.05,
+    };
     const camera = buildCamera(scene.camera);
     const [x, y] = toScene(scene.items[0].lie, 0, 20);
     const edge = pictureOf(camera, { x, y, z: 0.1 }) ?? [0, 0];

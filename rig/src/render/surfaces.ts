@@ -43,7 +43,16 @@ export function formsOf(item: Item): Form[] {
 }
 
 /** A rule's body beyond its first and last graduation, and its engraving, mm. */
-export const RULE = { startMm: -5, endMm: 6, strokeMm: 0.14, ones: 3.2, fives: 4.8, tens: 6.6, figureMm: 2.6, figureAt: -9.4 } as const;
+export const RULE = {
+  startMm: -5,
+  endMm: 6,
+  strokeMm: 0.14,
+  ones: 3.2,
+  fives: 4.8,
+  tens: 6.6,
+  figureMm: 2.6,
+  figureAt: -9.4,
+} as const;
 const MAT_BORDER_MM = 8;
 
 function faceOf(item: Item, outline: Outline, grains: Grains): Pick<Surface, 'shade' | 'wall'> {
@@ -55,7 +64,9 @@ function faceOf(item: Item, outline: Outline, grains: Grains): Pick<Surface, 'sh
         shade(x, y, out) {
           const haze = 1 + 0.09 * grains.rough.at(x * 2.2, y * 2.2) + 0.07 * grains.fine.at(x * 9, y * 11);
           const scratch = grains.fine.at(x * 1.4 + y * 30, y * 0.9 - x * 0.8) > 0.93 ? 1.35 : 1;
-          const bare = outline.rim(x, y) > -0.35 - 0.5 * grains.rough.at(x * 5, y * 5) && grains.rough.at(x * 1.1 + 70, y * 1.1) > 1 - 1.6 * item.wear;
+          const bare =
+            outline.rim(x, y) > -0.35 - 0.5 * grains.rough.at(x * 5, y * 5) &&
+            grains.rough.at(x * 1.1 + 70, y * 1.1) > 1 - 1.6 * item.wear;
           const light = haze * scratch;
           out[0] = bare ? 0.42 * haze : r * light;
           out[1] = bare ? 0.41 * haze : g * light;
@@ -88,7 +99,11 @@ function faceOf(item: Item, outline: Outline, grains: Grains): Pick<Surface, 'sh
           const d = Math.hypot(x, y);
           const rim = d > radius - 1.3 ? 1.16 - 0.5 * Math.abs(d - radius + 0.65) : 0.86;
           const relief = d < radius - 2 ? 0.16 * grains.rough.at(x * 6 + 200, y * 6) : 0;
-          const light = rim + relief + 0.03 * grains.fine.at(x * 20, y * 20) + (d < radius - 1.5 && onText('20', radius * 0.9, x, y) ? 0.22 : 0);
+          const light =
+            rim +
+            relief +
+            0.03 * grains.fine.at(x * 20, y * 20) +
+            (d < radius - 1.5 && onText('20', radius * 0.9, x, y) ? 0.22 : 0);
           out[0] = r * light;
           out[1] = g * light;
           out[2] = b * light;

@@ -22,7 +22,12 @@ export function slot(x: number, y: number, length: number, width: number): Form 
   const end = (cx: number, a: number): Segment => arc(cx, y, r, a, a + Math.PI);
   const right = end(x + h, -Math.PI / 2);
   const left = end(x - h, Math.PI / 2);
-  return chain([right, { kind: 'line', from: right.to, to: left.from }, left, { kind: 'line', from: left.to, to: right.from }]);
+  return chain([
+    right,
+    { kind: 'line', from: right.to, to: left.from },
+    left,
+    { kind: 'line', from: left.to, to: right.from },
+  ]);
 }
 
 /** A circular arc counter-clockwise from angle to angle, rad. */
@@ -41,7 +46,8 @@ export function joined(segments: Segment[]): Form {
   segments.forEach((s, k) => {
     all.push(s);
     const next = segments[(k + 1) % segments.length];
-    if (Math.hypot(next.from.x - s.to.x, next.from.y - s.to.y) > 1e-9) all.push({ kind: 'line', from: s.to, to: next.from });
+    if (Math.hypot(next.from.x - s.to.x, next.from.y - s.to.y) > 1e-9)
+      all.push({ kind: 'line', from: s.to, to: next.from });
   });
   return chain(all);
 }

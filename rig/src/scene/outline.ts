@@ -1,4 +1,4 @@
-import { flattenForm, type Form } from '@steady-moth/core/geometry';
+import { type Form, flattenForm } from '@steady-moth/core/geometry';
 
 /** An outline ready for many questions: is a point inside, and how far is the rim. */
 export interface Outline {
@@ -54,7 +54,14 @@ function binEdges(rings: { x: number; y: number }[][], minY: number, maxY: numbe
   return lists.map((l) => Float64Array.from(l));
 }
 
-function rimField(rings: { x: number; y: number }[][], inside: Outline['inside'], minX: number, minY: number, maxX: number, maxY: number): Outline['rim'] {
+function rimField(
+  rings: { x: number; y: number }[][],
+  inside: Outline['inside'],
+  minX: number,
+  minY: number,
+  maxX: number,
+  maxY: number,
+): Outline['rim'] {
   const x0 = minX - RIM_MARGIN_MM;
   const y0 = minY - RIM_MARGIN_MM;
   const width = Math.ceil((maxX - minX + 2 * RIM_MARGIN_MM) / RIM_STEP_MM) + 2;
@@ -83,6 +90,9 @@ function rimField(rings: { x: number; y: number }[][], inside: Outline['inside']
     const fx = gx - i;
     const fy = gy - j;
     const at = j * width + i;
-    return (field[at] * (1 - fx) + field[at + 1] * fx) * (1 - fy) + (field[at + width] * (1 - fx) + field[at + width + 1] * fx) * fy;
+    return (
+      (field[at] * (1 - fx) + field[at + 1] * fx) * (1 - fy) +
+      (field[at + width] * (1 - fx) + field[at + width + 1] * fx) * fy
+    );
   };
 }

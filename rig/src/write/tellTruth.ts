@@ -7,7 +7,12 @@ import { type Scene, toScene } from '../scene';
 export interface Truth {
   scene: Scene;
   /** Per thing: its forms' box in its own mm, and its corners and centres in the scene (mm) and the picture (px). */
-  things: { kind: string; widthMm: number; heightMm: number; marks: { name: string; own: [number, number]; scene: [number, number, number]; picture: [number, number] | null }[] }[];
+  things: {
+    kind: string;
+    widthMm: number;
+    heightMm: number;
+    marks: { name: string; own: [number, number]; scene: [number, number, number]; picture: [number, number] | null }[];
+  }[];
 }
 
 /** Tells the exact truth of a scene, through the camera's own mathematics. */
@@ -20,11 +25,12 @@ export function tellTruth(scene: Scene): Truth {
       if (!bounds) throw new Error('tellTruth: every thing must have a form');
       const top = item.base + item.thickness;
       const marks: [string, number, number][] = [];
-      if (item.kind === 'rule') for (let mm = 0; mm <= item.lengthMm; mm += 10) marks.push([`graduation ${mm}`, mm * item.spacing, -2]);
+      if (item.kind === 'rule')
+        for (let mm = 0; mm <= item.lengthMm; mm += 10) marks.push([`graduation ${mm}`, mm * item.spacing, -2]);
       if (item.kind === 'plate')
         item.forms.forEach((f, k) => {
           if (f.kind === 'circle') marks.push([`centre ${k}`, f.centre.x, f.centre.y]);
-          else f.segments.forEach((s, n) => marks.push([`form ${k} corner ${n}`, s.from.x, s.from.y]));
+          else f.segments.forEach((s, n) => void marks.push([`form ${k} corner ${n}`, s.from.x, s.from.y]));
         });
       return {
         kind: item.kind,

@@ -27,5 +27,9 @@ export async function writeJpeg(shot: Shot, quality: number, facts: ShotFacts = 
 }
 
 export async function writePng(shot: Shot): Promise<Uint8Array> {
-  return new Uint8Array(await sharp(shot.pixels, { raw: { width: shot.width, height: shot.height, channels: 3 } }).png().toBuffer());
+  return new Uint8Array(
+    await sharp(shot.pixels, { raw: { width: shot.width, height: shot.height, channels: 3 } })
+      .png()
+      .toBuffer(),
+  );
 }

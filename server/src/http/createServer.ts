@@ -47,7 +47,11 @@ export function createServer({ appFolder, demoFolder, onFault }: ServerParts): K
     }
     // Every path of the application without a dot is one of its screens.
     const file = context.path.includes('.') ? context.path : '/index.html';
-    await send(context, file, { root: appFolder, maxage: HASHED.test(file) ? YEAR_MS : 0, immutable: HASHED.test(file) });
+    await send(context, file, {
+      root: appFolder,
+      maxage: HASHED.test(file) ? YEAR_MS : 0,
+      immutable: HASHED.test(file),
+    });
     if (!HASHED.test(file)) context.set('Cache-Control', 'no-cache');
   });
   return server;

@@ -17,7 +17,9 @@ beforeAll(async () => {
   writeFileSync(join(root, 'demo/latch-plate.jpg'), 'jpeg');
   writeFileSync(join(root, 'demo/latch-plate.truth.json'), '{}');
   writeFileSync(join(root, 'secret.txt'), 'secret');
-  server = listen(createServer({ appFolder: join(root, 'app'), demoFolder: join(root, 'demo'), onFault: () => {} }).callback());
+  server = listen(
+    createServer({ appFolder: join(root, 'app'), demoFolder: join(root, 'demo'), onFault: () => {} }).callback(),
+  );
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const address = server.address();
   url = `http://127.0.0.1:${typeof address === 'object' ? address?.port : 0}`;
@@ -43,12 +45,15 @@ describe('the server', () => {
     expect((await fetch(`${url}/demo/latch-plate.truth.json`)).status).toBe(404);
   });
 
-  it.each(['/../secret.txt', '/%2e%2e/secret.txt', '/assets/..%2f..%2fsecret.txt', '/.hidden', '/nothing.js'])('gives nothing away for %s', async (path) => {
-    const response = await fetch(url + path);
-    expect(response.status).toBeGreaterThanOrEqual(400);
-    expect(response.status).toBeLessThan(500);
-    expect(await response.text()).not.toContain('secret');
-  });
+  it.each(['/../secret.txt', '/%2e%2e/secret.txt', '/assets/..%2f..%2fsecret.txt', '/.hidden', '/nothing.js'])(
+    'gives nothing away for %s',
+    async (path) => {
+      const response = await fetch(url + path);
+      expect(response.status).toBeGreaterThanOrEqual(400);
+      expect(response.status).toBeLessThan(500);
+      expect(await response.text()).not.toContain('secret');
+    },
+  );
 
   it('only reads', async () => {
     for (const method of ['POST', 'PUT', 'DELETE']) expect((await fetch(url, { method })).status).toBe(405);

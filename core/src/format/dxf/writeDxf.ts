@@ -51,7 +51,11 @@ function bulgeOf(segment: Segment): number {
 function addSegment(dxf: DxfWriter, segment: Segment): void {
   if (segment.kind === 'curve') {
     const { from, handleFrom, handleTo, to } = segment;
-    dxf.addSpline({ degreeCurve: 3, controlPoints: [from, handleFrom, handleTo, to].map(solid), knots: [0, 0, 0, 0, 1, 1, 1, 1] });
+    dxf.addSpline({
+      degreeCurve: 3,
+      controlPoints: [from, handleFrom, handleTo, to].map(solid),
+      knots: [0, 0, 0, 0, 1, 1, 1, 1],
+    });
     return;
   }
   const arc = segment.kind === 'arc' ? arcShape(segment.from, segment.via, segment.to) : null;

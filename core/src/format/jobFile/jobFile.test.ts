@@ -2,7 +2,8 @@ import { zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { act, NO_HISTORY, setUnit } from '../../job';
 import { sampleJob } from '../../job/sample.test-data';
-import { digest, readJobFile, writeJobFile } from './jobFile';
+import { digest } from '../digest';
+import { readJobFile, writeJobFile } from './jobFile';
 
 const picture = Uint8Array.from({ length: 3000 }, (_, k) => (k * 37) % 251);
 const blob = digest(picture);
@@ -48,13 +49,29 @@ describe('job file', () => {
 
   it.each([
     ['nothing', new Uint8Array(0), 'empty'],
-    ['text', text('hello there, this is no archive but a long enough line of plain text to be looked at'), 'not-a-job-file'],
+    [
+      'text',
+      text('hello there, this is no archive but a long enough line of plain text to be looked at'),
+      'not-a-job-file',
+    ],
     ['a plain archive', zipSync({ 'job.json': text({}) }), 'not-a-job-file'],
     ['a cut-off file', writeJobFile(packed()).subarray(0, 2000), 'not-a-job-file'],
-    ['a job from the future', seal(zipSync({ 'job.json': text({ ...sampleJob(blob), version: 99 }) })), 'from-the-future'],
+    [
+      'a job from the future',
+      seal(zipSync({ 'job.json': text({ ...sampleJob(blob), version: 99 }) })),
+      'from-the-future',
+    ],
     ['a file without its picture', seal(zipSync({ 'job.json': text(sampleJob(blob)) })), 'picture-missing'],
-    ['another picture under its name', seal(zipSync({ 'job.json': text(sampleJob(blob)), [`pictures/${blob}`]: text('x') })), 'picture-missing'],
-    ['a path that climbs out', seal(zipSync({ 'job.json': text(sampleJob(blob)), '../../evil': text('x') })), 'not-a-job-file'],
+    [
+      'another picture under its name',
+      seal(zipSync({ 'job.json': text(sampleJob(blob)), [`pictures/${blob}`]: text('x') })),
+      'picture-missing',
+    ],
+    [
+      'a path that climbs out',
+      seal(zipSync({ 'job.json': text(sampleJob(blob)), '../../evil': text('x') })),
+      'not-a-job-file',
+    ],
     ['broken JSON', seal(zipSync({ 'job.json': text('{') })), 'not-a-job-file'],
     ['a bomb', seal(zipSync({ 'job.json': new Uint8Array(70e6) }, { level: 9 })), 'too-large'],
   ])('refuses %s', (_, bytes, reason) => {
@@ -72,7 +89,16 @@ describe('job file', () => {
   });
 
   it('opens a job whose history does not fit, without it', () => {
-    const file = seal(zipSync({ 'job.json': text(sampleJob(blob)), 'history.json': text({ past: [{ label: 'x', patches: [], inverse: [{ op: 'remove', path: ['no', 'such', 'place'] }] }], future: [] }), [`pictures/${blob}`]: picture }));
+    const file = seal(
+      zipSync({
+        'job.json': text(sampleJob(blob)),
+        'history.json': text({
+          past: [{ label: 'x', patches: [], inverse: [{ op: 'remove', path: ['no', 'such', 'place'] }] }],
+          future: [],
+        }),
+        [`pictures/${blob}`]: picture,
+      }),
+    );
     expect(readJobFile(file)).toMatchObject({ ok: true, history: NO_HISTORY });
   });
 });

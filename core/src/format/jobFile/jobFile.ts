@@ -1,7 +1,6 @@
-import { sha256 } from '@noble/hashes/sha2';
-import { bytesToHex } from '@noble/hashes/utils';
 import { strFromU8, strToU8, unzipSync, type Zippable, zipSync } from 'fflate';
 import { checkHistory, checkJob, type History, type JobDocument, NO_HISTORY } from '../../job';
+import { digest } from '../digest';
 
 /*
  * A job file is a zip archive: job.json, history.json, and each picture's own bytes under pictures/ by their SHA-256.
@@ -17,7 +16,16 @@ export interface PackedJob {
 }
 
 export type JobFileFault =
-  | { reason: 'empty' | 'not-a-job-file' | 'changed' | 'too-large' | 'picture-missing' | 'not-a-job' | 'from-the-future' }
+  | {
+      reason:
+        | 'empty'
+        | 'not-a-job-file'
+        | 'changed'
+        | 'too-large'
+        | 'picture-missing'
+        | 'not-a-job'
+        | 'from-the-future';
+    }
   | { reason: 'bad-field'; place: string };
 
 export type JobFileResult = ({ ok: true } & PackedJob) | ({ ok: false } & JobFileFault);
@@ -28,11 +36,6 @@ export const JOB_FILE = { mostBytes: 1.5e9, mostUnpacked: 2e9, mostJson: 60e6, m
 const ENTRY = /^(job\.json|history\.json|pictures\/[0-9a-f]{64})$/;
 const END_RECORD = 22;
 const DIGEST_LENGTH = 64;
-
-/** SHA-256 in hexadecimal: the name under which a picture's bytes are kept. */
-export function digest(bytes: Uint8Array): string {
-  return bytesToHex(sha256(bytes));
-}
 
 /** Packs a job. Pictures are stored as they are: they are compressed already. */
 export function writeJobFile({ job, history, blobs }: PackedJob): Uint8Array {
@@ -58,7 +61,8 @@ export function writeJobFile({ job, history, blobs }: PackedJob): Uint8Array {
 export function readJobFile(bytes: Uint8Array): JobFileResult {
   if (bytes.length === 0) return { ok: false, reason: 'empty' };
   if (bytes.length > JOB_FILE.mostBytes) return { ok: false, reason: 'too-large' };
-  if (!(bytes[0] === 0x50 && bytes[1] === 0x4b) || bytes.length < END_RECORD + DIGEST_LENGTH) return { ok: false, reason: 'not-a-job-file' };
+  if (!(bytes[0] === 0x50 && bytes[1] === 0x4b) || bytes.length < END_RECORD + DIGEST_LENGTH)
+    return { ok: false, reason: 'not-a-job-file' };
   const seal = sealOf(bytes);
   if (seal !== 'whole') return { ok: false, reason: seal };
   const entries = unpack(bytes);
@@ -99,7 +103,12 @@ function unpack(bytes: Uint8Array): Record<string, Uint8Array> | 'too-large' | '
         total += originalSize;
         count += 1;
         if (!ENTRY.test(name)) fault ??= 'not-a-job-file';
-        if (total > JOB_FILE.mostUnpacked || count > JOB_FILE.mostEntries || (name.endsWith('.json') && originalSize > JOB_FILE.mostJson)) fault = 'too-large';
+        if (
+          total > JOB_FILE.mostUnpacked ||
+          count > JOB_FILE.mostEntries ||
+          (name.endsWith('.json') && originalSize > JOB_FILE.mostJson)
+        )
+          fault = 'too-large';
         return fault === null;
       },
     });

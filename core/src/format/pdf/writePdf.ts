@@ -1,6 +1,6 @@
 import { PDFDocument, PrintScaling, rgb, StandardFonts } from 'pdf-lib';
-import { type FlatProfile, layOutProfile, NOTE_MM } from '../flatProfile';
 import { pathData } from '../../geometry';
+import { type FlatProfile, layOutProfile, NOTE_MM } from '../flatProfile';
 
 /** Points of a PDF per millimetre. */
 const PER_MM = 72 / 25.4;
@@ -49,10 +49,18 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
     });
   for (const { form, role } of profile.forms) draw(pathData(form, flip), role === 'mark');
   const [from, to] = [flip(bar.from), flip(bar.to)];
-  draw(`M ${from.x} ${from.y - 1.5} L ${from.x} ${from.y + 1.5} M ${from.x} ${from.y} L ${to.x} ${to.y} M ${to.x} ${to.y - 1.5} L ${to.x} ${to.y + 1.5}`, false);
+  draw(
+    `M ${from.x} ${from.y - 1.5} L ${from.x} ${from.y + 1.5} M ${from.x} ${from.y} L ${to.x} ${to.y} M ${to.x} ${to.y - 1.5} L ${to.x} ${to.y + 1.5}`,
+    false,
+  );
   for (const { at, text } of notes) {
     const place = flip(at);
-    page.drawText(encodable(text), { x: (left + place.x) * PER_MM, y: (top - place.y) * PER_MM, size: NOTE_MM * PER_MM, font });
+    page.drawText(encodable(text), {
+      x: (left + place.x) * PER_MM,
+      y: (top - place.y) * PER_MM,
+      size: NOTE_MM * PER_MM,
+      font,
+    });
   }
   return pdf.save();
 }

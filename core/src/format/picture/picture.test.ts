@@ -3,7 +3,13 @@ import { describe, expect, it } from 'vitest';
 import { readFacts } from './readFacts';
 import { sniffPicture } from './sniffPicture';
 
-const shot = { left: 0, top: 0, width: 64, height: 48, pixels: Uint8Array.from({ length: 64 * 48 * 3 }, (_, k) => k % 255) };
+const shot = {
+  left: 0,
+  top: 0,
+  width: 64,
+  height: 48,
+  pixels: Uint8Array.from({ length: 64 * 48 * 3 }, (_, k) => k % 255),
+};
 const jpeg = await writeJpeg(shot, 90, { focal35Mm: 27, focalMm: 5.6, orientation: 6 });
 const plain = await writeJpeg(shot, 90);
 const png = await writePng(shot);
@@ -42,7 +48,10 @@ describe('sniffPicture', () => {
 
 describe('readFacts', () => {
   it('reads the lens, and turns the size upright', async () => {
-    expect(await readFacts(jpeg, 64, 48)).toEqual({ orientation: 6, facts: { widthPx: 48, heightPx: 64, focal35Mm: 27, focalMm: 5.6, cropped: false } });
+    expect(await readFacts(jpeg, 64, 48)).toEqual({
+      orientation: 6,
+      facts: { widthPx: 48, heightPx: 64, focal35Mm: 27, focalMm: 5.6, cropped: false },
+    });
   });
 
   it('says nothing where the file says nothing, or nonsense', async () => {

@@ -10,7 +10,14 @@ export interface FileFacts {
 }
 
 /** EXIF as far as it is used here, with its numbers as they are. */
-const PICK = ['Orientation', 'FocalLength', 'FocalLengthIn35mmFormat', 'DigitalZoomRatio', 'ExifImageWidth', 'ExifImageHeight'];
+const PICK = [
+  'Orientation',
+  'FocalLength',
+  'FocalLengthIn35mmFormat',
+  'DigitalZoomRatio',
+  'ExifImageWidth',
+  'ExifImageHeight',
+];
 /** A stored size that differs more than this from the one that EXIF tells means a cropped or resized file. */
 const SAME_SHAPE = 0.02;
 
@@ -22,7 +29,10 @@ export async function readFacts(bytes: Uint8Array, widthPx: number, heightPx: nu
   const exif = await readExif(bytes);
   const orientation = wholeIn(exif.Orientation, 1, 8) ?? 1;
   const turned = orientation >= 5;
-  const shape = numberIn(exif.ExifImageWidth, 1, 1e6) && numberIn(exif.ExifImageHeight, 1, 1e6) ? exif.ExifImageWidth / exif.ExifImageHeight : null;
+  const shape =
+    numberIn(exif.ExifImageWidth, 1, 1e6) && numberIn(exif.ExifImageHeight, 1, 1e6)
+      ? exif.ExifImageWidth / exif.ExifImageHeight
+      : null;
   const own = widthPx / heightPx;
   const otherShape = shape !== null && Math.min(Math.abs(shape / own - 1), Math.abs(shape * own - 1)) > SAME_SHAPE;
   const zoomed = (numberIn(exif.DigitalZoomRatio, 0, 1000) ?? 1) > 1.01;

@@ -49,7 +49,8 @@ function sniffJpeg(b: Uint8Array): SniffResult {
     const length = (b[at + 2] << 8) | b[at + 3];
     if (length < 2) return { ok: false, reason: 'broken' };
     const isFrame = marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc;
-    if (isFrame && at + 9 <= b.length) size = { heightPx: (b[at + 5] << 8) | b[at + 6], widthPx: (b[at + 7] << 8) | b[at + 8] };
+    if (isFrame && at + 9 <= b.length)
+      size = { heightPx: (b[at + 5] << 8) | b[at + 6], widthPx: (b[at + 7] << 8) | b[at + 8] };
     at += 2 + length;
     if (marker === 0xda) {
       if (!size) return { ok: false, reason: 'broken' };
@@ -61,7 +62,8 @@ function sniffJpeg(b: Uint8Array): SniffResult {
 
 /** Inside a scan 0xFF is always stuffed or a restart, so the first 0xFFD9 behind it is the end. */
 function hasEndOfImage(b: Uint8Array, from: number): boolean {
-  for (let at = b.indexOf(0xff, from); at >= 0 && at + 1 < b.length; at = b.indexOf(0xff, at + 1)) if (b[at + 1] === 0xd9) return true;
+  for (let at = b.indexOf(0xff, from); at >= 0 && at + 1 < b.length; at = b.indexOf(0xff, at + 1))
+    if (b[at + 1] === 0xd9) return true;
   return false;
 }
 

@@ -1,5 +1,5 @@
-import { type FlatProfile, layOutProfile, NOTE_MM } from '../flatProfile';
 import { pathData } from '../../geometry';
+import { type FlatProfile, layOutProfile, NOTE_MM } from '../flatProfile';
 
 /** Writes a profile as SVG 1.1 at true size: one user unit is one millimetre. Null when there is nothing to write. */
 export function writeSvg(profile: FlatProfile): string | null {
@@ -10,7 +10,8 @@ export function writeSvg(profile: FlatProfile): string | null {
   const height = outer.max.y - outer.min.y;
   const flip = (p: { x: number; y: number }) => ({ x: p.x - outer.min.x, y: outer.max.y - p.y });
   const paths = profile.forms.map(
-    ({ form, role, name }) => `    <path class="${role}" d="${pathData(form, flip)}"><title>${escapeXml(name)}</title></path>`,
+    ({ form, role, name }) =>
+      `    <path class="${role}" d="${pathData(form, flip)}"><title>${escapeXml(name)}</title></path>`,
   );
   const from = flip(bar.from);
   const to = flip(bar.to);
@@ -24,7 +25,10 @@ export function writeSvg(profile: FlatProfile): string | null {
     '  </g>',
     '  <g id="notes">',
     `    <path d="M ${mm(from.x)} ${mm(from.y - 1.5)} V ${mm(from.y + 1.5)} M ${mm(from.x)} ${mm(from.y)} H ${mm(to.x)} M ${mm(to.x)} ${mm(to.y - 1.5)} V ${mm(to.y + 1.5)}"/>`,
-    ...notes.map(({ at, text }) => `    <text x="${mm(flip(at).x)}" y="${mm(flip(at).y)}" font-size="${NOTE_MM}">${escapeXml(text)}</text>`),
+    ...notes.map(
+      ({ at, text }) =>
+        `    <text x="${mm(flip(at).x)}" y="${mm(flip(at).y)}" font-size="${NOTE_MM}">${escapeXml(text)}</text>`,
+    ),
     '  </g>',
     '</svg>',
     '',
