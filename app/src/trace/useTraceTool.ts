@@ -159,11 +159,13 @@ export function useTraceTool(setting: Setting): BoardTool {
         ? null
         : await pixels.call((w) => w.cling(face, { centre, radius })).catch(() => null);
       const circle = clung ?? { centre, radius };
-      // Three rim points that carry the fit's own scatter: the mean of three has the radius's σ.
+      // Three rim points that carry the fit's own scatter: the mean of three has the radius's σ. Neighbouring places
+      // along a rim stray together, so that fewer count than were found.
+      const count = clung ? Math.max(1, clung.used / RIM_CORRELATION) : 1;
       const rimSigma = clung
         ? Math.max(
             LEAST_RIM_SIGMA_PX,
-            (clung.scatter * pxPerUnit(mapper(), circle.centre) * Math.sqrt(3)) / Math.sqrt(clung.used),
+            (clung.scatter * pxPerUnit(mapper(), circle.centre) * Math.sqrt(3)) / Math.sqrt(count),
           )
         : sigmaPx;
       const rim = threeOnCircle(circle).map((p) => derived(p, rimSigma));
@@ -309,6 +311,8 @@ export function useTraceTool(setting: Setting): BoardTool {
   }, [tool]);
 }
 
+/** Places along a rim that stray together: a worn stretch, the foot seen beside the face. */
+const RIM_CORRELATION = 6;
 /** No rim point is known better than what the locator's model leaves open, px. */
 const LEAST_RIM_SIGMA_PX = 0.03;
 
