@@ -2,6 +2,9 @@ import { readFileSync } from 'node:fs';
 import { createServer as listen, type Server } from 'node:http';
 import { fileURLToPath } from 'node:url';
 import { type Browser, type BrowserContext, chromium, type Page } from 'playwright-core';
+import { planeMapper } from '../core/src/truing';
+import { buildCamera, pictureOf } from '../rig/src/camera';
+import { toScene } from '../rig/src/scene';
 import type { Truth } from '../rig/src/write';
 import { createServer } from '../server/src/http';
 
@@ -141,6 +144,38 @@ export async function truePlace(page: Page, xMm: number, yMm: number): Promise<{
     await page.waitForTimeout(100);
   }
   throw new Error('no board');
+}
+
+/** Where a pixel of the original picture is on screen, true or not. */
+export async function pixelPlace(page: Page, [uPx, vPx]: readonly [number, number]): Promise<{ x: number; y: number }> {
+  const board = page.locator('[role=application][data-view]');
+  const box = await board.boundingBox();
+  const [x, y, scale] = ((await board.getAttribute('data-view')) ?? '').split(' ').map(Number);
+  const map = await board.getAttribute('data-map');
+  const place = map ? planeMapper(JSON.parse(map)).toPart({ uPx, vPx }) : { xMm: uPx, yMm: -vPx };
+  if (!box || !place) throw new Error('not on the board');
+  return { x: box.x + (place.xMm - x) * scale, y: box.y + (-place.yMm - y) * scale };
+}
+
+/** Where a place of the demo's plate (its own mm, on its upper face) is pictured. */
+export function platePixel({ scene }: Truth, x: number, y: number): [number, number] {
+  const plate = scene.items[0];
+  const [sx, sy] = toScene(plate.lie, x, y);
+  const at = pictureOf(buildCamera(scene.camera), { x: sx, y: sy, z: plate.base + plate.thickness });
+  if (!at) throw new Error('not pictured');
+  return at;
+}
+
+/** Zooms in on a pixel, presses there as a person under the loupe does, and shows the whole again. */
+export async function pressPixel(page: Page, pixel: readonly [number, number]): Promise<void> {
+  const far = await pixelPlace(page, pixel);
+  await page.mouse.move(far.x, far.y);
+  await page.mouse.wheel(0, -900);
+  await page.waitForTimeout(200);
+  await press(page, await pixelPlace(page, pixel));
+  await page.waitForTimeout(250);
+  await page.mouse.wheel(0, 900);
+  await page.waitForTimeout(150);
 }
 
 /** A place of the demo's plate (its own mm) in the datum that has zero at graduation 0 and X along the rule. */

@@ -6,9 +6,10 @@ import {
   openDemo,
   openPage,
   pictureShown,
-  plateInRule,
+  pixelPlace,
+  platePixel,
   press,
-  pressPlate,
+  pressPixel,
   takeReadings,
   truePlace,
   truthOf,
@@ -27,7 +28,7 @@ const field = async (name: string, value: string) => {
   await input.fill(value);
   await input.press('Enter');
 };
-const at = (x: number, y: number) => truePlace(page, ...plateInRule(truth, x, y));
+const at = (x: number, y: number) => pixelPlace(page, platePixel(truth, x, y));
 const drag = async (from: [number, number], to: [number, number]) => {
   const [a, b] = [await at(...from), await at(...to)];
   await page.mouse.move(a.x, a.y);
@@ -40,10 +41,14 @@ const drag = async (from: [number, number], to: [number, number]) => {
 };
 const known = async (places: [number, number][], length: string) => {
   await page.keyboard.press('q');
-  await pressPlate(page, truth, places);
+  for (const [x, y] of places) await pressPixel(page, platePixel(truth, x, y));
   await field('Known length', length);
   await page.getByLabel('Plane it lies on').last().getByText('face').click();
   await page.waitForTimeout(1500);
+};
+
+const pressAll = async (places: [number, number][]) => {
+  for (const [x, y] of places) await pressPixel(page, platePixel(truth, x, y));
 };
 
 await openDemo(bench, page, 'picture');
@@ -70,20 +75,17 @@ await known(
 );
 await known(
   [
-    [78, 1],
+    [78, 0.144],
     [78, 47.5],
   ],
   '47.36 ± 0.05',
 );
 await page.keyboard.press('r');
-await pressPlate(page, truth, [
-  [0, 36],
-  [84, 36],
-]);
+for (const x of [0, 84]) await pressPixel(page, platePixel(truth, x, 36));
 await field('Caliper reading', '84');
 await page.getByText(/, fits within|does not fit within/).waitFor();
 await page.keyboard.press('q');
-const over = await truePlace(page, 120, -0.5);
+const over = await truePlace(page, 147, -0.5);
 await page.mouse.move(over.x - 2, over.y);
 await page.mouse.move(over.x, over.y);
 await shot('true');
@@ -98,7 +100,7 @@ for (const [x, y, r] of [
 ])
   await drag([x, y], [x + r, y]);
 await page.keyboard.press('q');
-await pressPlate(page, truth, [
+await pressAll([
   [4, 0],
   [76, 0],
   [90, 14],

@@ -162,6 +162,7 @@ export function Board({
         role="application"
         aria-label="Drawing board. With a tool in hand, arrow keys move the cross, space sets a point."
         tabIndex={0}
+        data-map={face.kind === 'true' ? JSON.stringify(face.map) : undefined}
         data-view={view ? `${view.x} ${view.y} ${view.scale}` : undefined}
         className={`absolute overflow-hidden bg-board outline-none focus-visible:ring-2 focus-visible:ring-inset focus-visible:ring-rust ${tool.wish ? 'cursor-crosshair' : ''}`}
         style={{ left: RULER_PX, top: RULER_PX, right: 0, bottom: 0, touchAction: 'none' }}

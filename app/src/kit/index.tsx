@@ -80,7 +80,7 @@ export function Choice<T extends string>({
         <ToggleGroup.Item
           key={o.value}
           value={o.value}
-          className="cursor-pointer bg-sheet px-2.5 py-0.5 text-[12.5px] hover:bg-deeper data-[state=on]:bg-soot data-[state=on]:text-[var(--on-soot)]"
+          className="cursor-pointer bg-sheet px-2 py-0.5 text-[12.5px] hover:bg-deeper data-[state=on]:bg-soot data-[state=on]:text-[var(--on-soot)]"
         >
           {o.text}
         </ToggleGroup.Item>
@@ -151,7 +151,7 @@ export function LengthField({
           if (e.key === 'Enter' && accept()) e.currentTarget.blur();
           if (e.key === 'Escape') setText(value);
         }}
-        className="figure w-28 rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-[14px] aria-invalid:border-brick"
+        className="figure w-32 rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-[14px] aria-invalid:border-brick"
       />
       {fault && (
         <span id={`${id}-fault`} role="alert" className="mt-1 max-w-60 text-right text-[12.5px] text-brick">

@@ -57,7 +57,7 @@ export function TrueOverlay({
           focused={chosen('to')}
           onFocus={() => select({ kind: 'pick', id: key, end: 'to' })}
         />
-        {tag && <Tag at={{ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 - 22 }}>{tag}</Tag>}
+        {tag && <Tag at={tagPlace(a, b)}>{tag}</Tag>}
       </g>
     );
   };
@@ -122,6 +122,13 @@ export function TrueOverlay({
       )}
     </>
   );
+}
+
+/** A third of the way along, above a line that lies and beside one that stands, so that crossing lines keep their tags apart. */
+function tagPlace(a: Vec2, b: Vec2): Vec2 {
+  const lies = Math.abs(b.x - a.x) > Math.abs(b.y - a.y);
+  const at = { x: a.x + (b.x - a.x) / 3, y: a.y + (b.y - a.y) / 3 };
+  return lies ? { x: at.x, y: at.y - 20 } : { x: at.x + 52, y: at.y };
 }
 
 /** Zero: a right angle whose sides run along X and Y. */

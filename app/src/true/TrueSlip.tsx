@@ -57,7 +57,7 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
             }
           >
             {agreementSentence(certainty?.yardsticks[y.id] ?? null, unit)}
-            <div className="mt-1.5 flex items-center justify-between">
+            <div className="mt-1.5 flex flex-wrap items-center justify-between gap-x-3 gap-y-1">
               <PlaneChoice value={y.plane} onChange={(plane) => apply(changeYardstick(id, y.id, { plane }))} />
               <Act onClick={() => apply(removeYardstick(id, y.id))} aria-label={`Remove known length ${k + 1}`}>
                 Remove
@@ -131,8 +131,8 @@ const PLANES: readonly { value: PlaneName; text: string }[] = [
 
 function PlaneChoice({ value, onChange }: { value: PlaneName; onChange(plane: PlaneName): void }) {
   return (
-    <span className="inline-flex items-center gap-2">
-      lies on the <Choice label="Plane it lies on" value={value} options={PLANES} onChange={onChange} />
+    <span className="inline-flex items-center gap-1.5">
+      on the <Choice label="Plane it lies on" value={value} options={PLANES} onChange={onChange} />
     </span>
   );
 }
@@ -282,7 +282,7 @@ function SpotChecks({ picture, unit, certainty }: { picture: Picture; unit: Leng
                   </span>
                 </>
               )}
-              <div className="mt-1.5 flex items-center justify-between">
+              <div className="mt-1.5 flex flex-wrap items-center justify-between gap-x-3 gap-y-1">
                 <PlaneChoice
                   value={s.plane}
                   onChange={(plane) => apply(changeSpotCheck(picture.id, s.id, { plane }))}

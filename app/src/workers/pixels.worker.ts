@@ -1,4 +1,4 @@
-import { type ClungCircle, clingCircle, type Located, locateEdge, locateLine } from '@steady-moth/core/edge';
+import { type ClungCircle, clingCircle, type Located, locateEdge, locateStroke } from '@steady-moth/core/edge';
 import {
   buildNet,
   buildPyramid,
@@ -115,9 +115,7 @@ const face = {
 export type PixelsFace = typeof face;
 
 function locateAs(pixels: Pixels, at: PicturePoint, wish: ClingWish, searchPx: number): Located | null {
-  const line = () => locateLine(pixels, at.uPx, at.vPx, { searchPx });
-  const edge = () => locateEdge(pixels, at.uPx, at.vPx, { searchPx });
-  return wish === 'line' ? (line() ?? edge()) : edge();
+  return (wish === 'line' ? locateStroke : locateEdge)(pixels, at.uPx, at.vPx, { searchPx });
 }
 
 /** Reach of the brightness shown in the loupe, px. */

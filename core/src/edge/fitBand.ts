@@ -13,6 +13,8 @@ export interface BandFit {
   blurPx: number;
   /** Height of the step from the normal's tail to its head, or depth of the line (dark is negative); linear light. */
   contrast: number;
+  /** How far the ground differs on both sides, in parts of the line's depth; 0 for an edge. */
+  slant: number;
 }
 
 export type BandKind = 'edge' | 'line';
@@ -47,22 +49,38 @@ export function fitBand(
 ): BandFit | null {
   const free = solve(profile, chosen, kind, reachPx, start, true);
   if (!free) return null;
-  const { p, sigma } = free;
-  if (Math.abs(p[START.bend]) > KEPT_BEND_SIGMAS * sigma(START.bend)) return report(p, sigma(START.offset), kind);
-  const straight = solve(profile, chosen, kind, reachPx, { offset: p[0], slope: p[1], bend: 0 }, false);
+  if (Math.abs(free.p[START.bend]) > KEPT_BEND_SIGMAS * free.sigma(START.bend)) return report(free, 0, kind, reachPx);
+  const straight = solve(profile, chosen, kind, reachPx, { offset: free.p[0], slope: free.p[1], bend: 0 }, false);
   if (!straight) return null;
   const meanSquare = chosen.reduce((sum, k) => sum + profile.along[k] ** 2, 0) / chosen.length;
-  return report(straight.p, Math.hypot(straight.sigma(START.offset), (p[START.bend] * meanSquare) / 2), kind);
+  return report(straight, (free.p[START.bend] * meanSquare) / 2, kind, reachPx);
 }
 
-function report(p: Float64Array, sigmaPx: number, kind: BandKind): BandFit {
+interface Solved {
+  p: Float64Array;
+  sigma(k: number): number;
+  /** Light that the shape does not hold and that is the same along the whole band: another edge close by. */
+  structure: number;
+}
+
+/**
+ * A lasting misfit moves a step by itself over the step's slope, which is contrast / (√(2π) blur); and as much again,
+ * since the fit has already bent to hide part of it.
+ */
+const STEP_SLOPE = 2 * Math.sqrt(2 * Math.PI);
+
+function report({ p, sigma, structure }: Solved, bendDoubtPx: number, kind: BandKind, reachPx: number): BandFit {
+  const blurPx = Math.exp(p[START.logBlur]);
+  const contrast = (kind === 'edge' ? 2 : 1) * p[START.height];
+  const structurePx = (structure * STEP_SLOPE * blurPx) / Math.abs(contrast);
   return {
     offset: p[START.offset],
     slope: p[START.slope],
     bend: p[START.bend],
-    sigmaPx,
-    blurPx: Math.exp(p[START.logBlur]),
-    contrast: (kind === 'edge' ? 2 : 1) * p[START.height],
+    sigmaPx: Math.hypot(sigma(START.offset), bendDoubtPx, structurePx),
+    blurPx,
+    contrast,
+    slant: Math.abs((2 * reachPx * p[START.tilt]) / p[START.height]),
   };
 }
 
@@ -76,7 +94,7 @@ function solve(
   reachPx: number,
   start: { offset: number; slope: number; bend: number },
   bent: boolean,
-) {
+): Solved | null {
   const samples = collect(profile, chosen, reachPx, start);
   const count = samples.light.length;
   if (count < 3 * SIZE) return null;
@@ -114,8 +132,44 @@ function solve(
   );
   if (!found.ok) return null;
   const variance = ((2 * found.cost) / Math.max(1, count - SIZE)) * SAMPLES_PER_PIXEL;
-  return { p: found.parameters, sigma: (k: number) => Math.sqrt(variance * found.covariance[k * SIZE + k]) };
+  return {
+    p: found.parameters,
+    sigma: (k) => Math.sqrt(variance * found.covariance[k * SIZE + k]),
+    structure: lastingMisfit(samples, found.parameters, kind),
+  };
 }
+
+/** Width of a column along the edge in which the misfit is averaged, px. */
+const COLUMN_PX = 0.5;
+
+/** Root mean square of the misfit averaged along the band, less what noise alone leaves of it; linear light. */
+function lastingMisfit({ across, along, light }: Samples, p: Float64Array, kind: BandKind): number {
+  const blur = Math.exp(p[START.logBlur]);
+  const columns = new Map<number, { sum: number; square: number; count: number }>();
+  for (let k = 0; k < light.length; k++) {
+    const d = across[k] - p[0] - along[k] * (p[1] + along[k] * p[2]);
+    const z = d / blur;
+    const shape = kind === 'edge' ? erf(z * Math.SQRT1_2) : Math.exp(-0.5 * z * z);
+    const misfit = light[k] - p[START.level] - p[START.height] * shape - p[START.tilt] * across[k];
+    const column = columns.get(Math.round(d / COLUMN_PX)) ?? { sum: 0, square: 0, count: 0 };
+    column.sum += misfit;
+    column.square += misfit * misfit;
+    column.count += 1;
+    columns.set(Math.round(d / COLUMN_PX), column);
+  }
+  let lasting = 0;
+  let used = 0;
+  for (const { sum, square, count } of columns.values()) {
+    if (count < FEWEST_IN_COLUMN) continue;
+    const mean = sum / count;
+    const noise = ((square / count - mean * mean) / count) * SAMPLES_PER_PIXEL;
+    lasting += mean * mean - noise;
+    used += 1;
+  }
+  return used ? Math.sqrt(Math.max(0, lasting / used)) : 0;
+}
+
+const FEWEST_IN_COLUMN = 4;
 
 /** d/dz of erf(z / √2). */
 const ERF_SLOPE = Math.sqrt(2 / Math.PI);

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { normalRandom, seededRandom } from '../numeric';
 import type { Pixels } from '../raster';
 import { erf } from './erf';
-import { locateEdge, locateLine } from './locate';
+import { locateEdge, locateLine, locateStroke } from './locate';
 
 /** Light of an ideal scene blurred by σ, integrated over each pixel by the closed form, then as a file holds it. */
 function draw(size: number, light: (u: number, v: number) => number, noise: number, seed: number): Pixels {
@@ -77,6 +77,32 @@ describe('locateEdge', () => {
       40,
     );
     expect(found?.normal).toBeCloseTo(0, 2);
+  });
+});
+
+describe('locateStroke', () => {
+  const strip = (depth: number) => (u: number) =>
+    0.2 + depth * Math.exp(-0.5 * ((u - 45) / 1.1) ** 2) + (u > 45 ? 0.1 : 0);
+
+  it('takes a clear dark stroke, but an edge before a worn bright rim', () => {
+    expect(
+      locateStroke(
+        draw(90, (u) => 0.5 - 0.4 * Math.exp(-0.5 * ((u - 45) / 1.1) ** 2), 2, 1),
+        46,
+        45,
+      ),
+    ).toMatchObject({ kind: 'line', dark: true });
+    expect(locateStroke(draw(90, strip(0.25), 2, 1), 46, 45)?.kind).toBe('edge');
+  });
+
+  it('does not take the flank of an edge for a line', () => {
+    expect(
+      locateLine(
+        draw(90, (u) => blurredStep(u - 45, 1), 2, 1),
+        44,
+        45,
+      ),
+    ).toBeNull();
   });
 });
 

@@ -13,6 +13,8 @@ export interface Located extends Seat {
   blurPx: number;
   /** Height of the step or depth of the line in linear light, 0 to 1. */
   contrast: number;
+  /** For a line: darker than its ground. */
+  dark: boolean;
   /** Bend of the edge, 1/px: positive towards the normal. */
   bend: number;
   /** Rows along it that carried the estimate. */
@@ -54,6 +56,19 @@ export function locateEdge(pixels: Pixels, uPx: number, vPx: number, options: Lo
 /** The thin line nearest to a place, at its middle: an engraved stroke or an ink line. As `locateEdge` otherwise. */
 export function locateLine(pixels: Pixels, uPx: number, vPx: number, options: LocateOptions = {}): Located | null {
   return locate(pixels, uPx, vPx, 'line', options);
+}
+
+/** Depth in linear light from which a dark line is a stroke that was meant: engraving and ink reach three times that. */
+const CLEAR_STROKE = 0.1;
+
+/**
+ * A graduation or an ink line where a clear one is near, else an edge, else whatever line there is. A bright line is
+ * more often a worn rim or a scratch than a graduation, so an edge comes before it.
+ */
+export function locateStroke(pixels: Pixels, uPx: number, vPx: number, options: LocateOptions = {}): Located | null {
+  const line = locateLine(pixels, uPx, vPx, options);
+  if (line?.dark && line.contrast >= CLEAR_STROKE) return line;
+  return locateEdge(pixels, uPx, vPx, options) ?? line;
 }
 
 function locate(
@@ -155,6 +170,8 @@ function settle(
     if (!curve) return null;
     const fit = fitBand(profile, curve.rows, kind, fitReach(kind, result), curve.parabola);
     if (!fit || Math.abs(fit.contrast) < wanted.leastContrast || Math.abs(fit.offset) > wanted.reachPx) return null;
+    // The flank of an edge bends light as well; only where both sides are alike is there a line.
+    if (kind === 'line' && fit.slant > MOST_SLANT) return null;
     // The half-level of a blurred curved edge lies s²/2R inside it.
     const centre = fit.offset - (kind === 'edge' ? fit.blurPx ** 2 * fit.bend : 0);
     result = {
@@ -165,6 +182,7 @@ function settle(
       sigmaPx: Math.hypot(fit.sigmaPx, MODEL_SIGMA_PX),
       blurPx: fit.blurPx,
       contrast: Math.abs(fit.contrast),
+      dark: kind === 'line' && fit.contrast < 0,
       bend: 2 * fit.bend,
       rows: curve.rows.length,
     };
@@ -182,6 +200,8 @@ function fitReach(kind: Located['kind'], before: Located | null): number {
   return before ? Math.max(LEAST_EDGE_REACH_PX, 3 * before.blurPx) : FIRST_EDGE_REACH_PX;
 }
 
+/** Difference of the ground on both sides of a line, in parts of its depth. */
+const MOST_SLANT = 0.6;
 const FIRST_EDGE_REACH_PX = 4;
 const LEAST_EDGE_REACH_PX = 2.5;
 const LINE_REACH_PX = 3.5;

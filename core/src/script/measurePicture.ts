@@ -1,4 +1,4 @@
-import { type Located, locateEdge, locateLine } from '../edge';
+import { type Located, locateEdge, locateStroke } from '../edge';
 import type { Pixels } from '../raster';
 import {
   type Agreement,
@@ -148,7 +148,7 @@ function clung(
   cling: ScriptCling,
 ): { uPx: number; vPx: number; sigmaPx: number } {
   let found: Located | null = null;
-  if (pixels && cling === 'line') found = locateLine(pixels, uPx, vPx, { searchPx: SEARCH_PX });
+  if (pixels && cling === 'line') found = locateStroke(pixels, uPx, vPx, { searchPx: SEARCH_PX });
   if (pixels && cling === 'edge') found = locateEdge(pixels, uPx, vPx, { searchPx: SEARCH_PX });
   return found ? { uPx: found.uPx, vPx: found.vPx, sigmaPx: found.sigmaPx } : { uPx, vPx, sigmaPx: GIVEN_SIGMA_PX };
 }
