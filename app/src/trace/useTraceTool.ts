@@ -79,6 +79,8 @@ export function useTraceTool(setting: Setting): BoardTool {
     const apply = (action: JobAction) => useJob.getState().apply(action);
     const now = () => latest.current;
     const mapper = () => boardMapper(now().face);
+    /** While nothing is true the board is in pixels, and no length is shown. */
+    const isTrue = () => now().face.kind === 'true';
     const traced = (aim: Aim): TracedPoint => ({
       picture: now().picture.id,
       uPx: aim.picture.uPx,
@@ -256,17 +258,17 @@ export function useTraceTool(setting: Setting): BoardTool {
         if (h?.kind === 'circle') {
           const radius = Math.hypot(aim.board.x - h.centre.x, aim.board.y - h.centre.y);
           setDraft({ ...NO_DRAFT, circle: { centre: h.centre, radius } });
-          useReadout.getState().show({ lengthMm: radius * 2, lengthPlusMinusMm: null });
+          if (isTrue()) useReadout.getState().show({ lengthMm: radius * 2, lengthPlusMinusMm: null });
           return;
         }
         if (tool === 'measure' && draft.measure && !draft.measure.to) {
-          showSpan(draft.measure.from.board, aim.board);
+          if (isTrue()) showSpan(draft.measure.from.board, aim.board);
           return;
         }
         const run = growing && job.part.runs.find((r) => r.id === growing.run);
         if (tool === 'line' && run?.kind === 'chain') {
           const last = placeOf(growing?.end === 'head' ? run.points[0] : (run.points.at(-1) as string));
-          if (last) showSpan(last, aim.board);
+          if (last && isTrue()) showSpan(last, aim.board);
         }
       },
       place(aim) {

@@ -85,7 +85,10 @@ export function useTrueTool({
           setFirst(pick);
           return;
         }
-        if (Math.hypot(first.uPx - pick.uPx, first.vPx - pick.vPx) < SAME_PLACE_PX) return;
+        if (Math.hypot(first.uPx - pick.uPx, first.vPx - pick.vPx) < SAME_PLACE_PX) {
+          useReadout.getState().show({ clings: 'the first point again: pick another' });
+          return;
+        }
         if (tool === 'direction') {
           const flat = Math.abs(pick.uPx - first.uPx) >= Math.abs(pick.vPx - first.vPx);
           apply(setAxis(picture.id, { along: flat ? 'x' : 'y', from: first, to: pick, plane: 'face' }));

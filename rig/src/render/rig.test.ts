@@ -81,4 +81,47 @@ describe('the simulated camera', () => {
     // The row's own middle lies half a pixel below its top.
     expect(Math.abs(frame.left + dim - row[0])).toBeLessThan(0.15);
   });
+
+  it('shows a coin, a sheet and a mat where they lie, the upper one on top', () => {
+    const scene: Scene = {
+      ...LATCH_PLATE_SCENE,
+      film: { blurPx: 0.5, noise: 0, sharpening: 0, toneCurve: 0, vignette: 0 },
+      items: [
+        {
+          kind: 'mat',
+          lie: { x: -40, y: -30, turn: 0 },
+          base: 0,
+          thickness: 2,
+          widthMm: 60,
+          heightMm: 40,
+          pitchMm: 10,
+          colour: [0.02, 0.1, 0.06],
+        },
+        { kind: 'sheet', lie: { x: -20, y: -20, turn: 0 }, base: 2, thickness: 0.1, widthMm: 30, heightMm: 20 },
+        {
+          kind: 'coin',
+          lie: { x: -5, y: -10, turn: 0 },
+          base: 2.1,
+          thickness: 2,
+          diameterMm: 10,
+          colour: [0.3, 0.2, 0.05],
+        },
+      ],
+    };
+    const camera = buildCamera(scene.camera);
+    const colour = (x: number, y: number, z: number): number[] => {
+      const [u, v] = pictureOf(camera, { x, y, z }) ?? [0, 0];
+      return [...shoot(scene, { left: Math.floor(u), top: Math.floor(v), width: 1, height: 1 }).pixels];
+    };
+    const [paper, coin, mat, line] = [
+      colour(-17, -3, 2.1),
+      colour(-5, -13.4, 4.1),
+      colour(-35, -25, 2),
+      colour(-30, -25, 2),
+    ];
+    expect(Math.min(...paper)).toBeGreaterThan(200);
+    expect(coin[0] - coin[2]).toBeGreaterThan(40);
+    expect(mat[1]).toBeGreaterThan(mat[0] + 20);
+    expect(line[0]).toBeGreaterThan(mat[0] + 80);
+  });
 });
