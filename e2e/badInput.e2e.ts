@@ -34,7 +34,7 @@ const give = (name: string, buffer: Buffer) =>
 
 it.each([
   ['empty.jpg', Buffer.alloc(0), /empty \(0 bytes\)/],
-  ['notes.png', Buffer.from('a line of text that calls itself a picture'), /not a JPEG or PNG/],
+  ['notes.png', Buffer.from('a line of text that calls itself a picture'), /not a picture that can be read here/],
   ['half.jpg', jpeg.subarray(0, jpeg.length >> 1), /breaks off before its end/],
   ['huge.png', hugePng(), /300 megapixels/],
   ['damaged.png', damagedPng(), /damaged/],
@@ -87,6 +87,38 @@ it('takes an EXIF-turned picture upright, and a photograph that is not its own',
   await pictureShown(own.page);
   await own.page.getByRole('link', { name: /^Picture/ }).click();
   await own.page.getByText('1600 × 1200').waitFor();
+  await own.context.close();
+});
+
+it.each([
+  ['WebP', () => sharp(jpeg).resize(900).webp().toBuffer(), '900 × 675'],
+  [
+    'TIFF, 16 bits, LZW',
+    () => sharp(jpeg).resize(600).toColourspace('rgb16').tiff({ compression: 'lzw' }).toBuffer(),
+    '600 × 450',
+  ],
+  [
+    'TIFF, gray, deflate',
+    () => sharp(jpeg).resize(600).grayscale().tiff({ compression: 'deflate' }).toBuffer(),
+    '600 × 450',
+  ],
+  [
+    'HEIC',
+    async () => readFileSync(new URL('../core/src/format/picture/samples/small.heic', import.meta.url)),
+    '480 × 360',
+  ],
+])('takes a picture as %s, and judges it', async (name, make, size) => {
+  const own = await openPage(bench);
+  await openRack(bench, own.page);
+  await own.page
+    .getByLabel('Picture or job file')
+    .setInputFiles({ name: 'part.bin', mimeType: 'application/octet-stream', buffer: await make() });
+  await own.page.getByRole('navigation', { name: 'Steps' }).waitFor();
+  await pictureShown(own.page);
+  await own.page.getByRole('link', { name: /^Picture/ }).click();
+  await own.page.getByText(size).waitFor();
+  await own.page.getByText(/edges run over/).waitFor();
+  expect(own.faults, name).toEqual([]);
   await own.context.close();
 });
 

@@ -3,6 +3,7 @@ import { Board, type BoardTool } from '../board/Board';
 import type { BoardFace } from '../board/boardMap';
 import { StepLayout, type StepProps } from '../frame/StepLayout';
 import { SlipLine } from '../kit';
+import { Judged } from './Judged';
 
 const AS_IT_IS: BoardFace = { kind: 'picture' };
 
@@ -42,6 +43,7 @@ export function PictureStep({ job, picture, ready }: StepProps) {
               ? `of a 35 mm camera${facts.focalMm ? `; ${fixed(facts.focalMm, 1)} mm in truth` : ''}. It is believed to 4 %.`
               : 'The file does not say, so how far the camera stood is only known from the yardsticks; a second known length across helps.'}
           </SlipLine>
+          <Judged picture={picture} ready={ready} />
           {facts.cropped && (
             <SlipLine title="Cropped or zoomed">
               The middle of this picture may not be the middle of the lens; that is allowed for.

@@ -74,7 +74,7 @@ export function StartJob({ busy, onFiles }: { busy: Busy | null; onFiles(files: 
       ) : (
         <>
           <p className="mt-2 text-[14px] text-ink2">
-            Drop a photograph here: the thing beside a ruler, a coin or anything else of known length. JPEG or PNG.
+            Drop a photograph here: the thing beside a ruler, a coin or anything else of known length.
           </p>
           <p className="mt-2 text-[14px] text-ink2">
             Flat-on, from far enough to zoom in, the ruler at the height of the face.
@@ -85,7 +85,7 @@ export function StartJob({ busy, onFiles }: { busy: Busy | null; onFiles(files: 
           <input
             ref={input}
             type="file"
-            accept="image/jpeg,image/png,.moth"
+            accept="image/*,.heic,.heif,.tif,.tiff,.moth"
             aria-label="Picture or job file"
             className="sr-only"
             tabIndex={-1}

@@ -19,7 +19,8 @@ export const lengthSentence = (fault: LengthFault): string => LENGTHS[fault];
 
 const PICTURES: Record<Exclude<PictureFault['reason'], 'too-many-pixels'>, string> = {
   empty: 'This file is empty (0 bytes). Was it copied to the end?',
-  'not-a-picture': 'This is not a JPEG or PNG picture, whatever its name says. Export it as JPEG and bring that.',
+  'not-a-picture':
+    'This is not a picture that can be read here (JPEG, PNG, WebP, TIFF or HEIC), whatever its name says. Export it as JPEG and bring that.',
   truncated: 'This picture breaks off before its end. Copy it again from the camera.',
   'file-too-large': 'This file is larger than 200 MB. Bring the picture as JPEG.',
   broken: 'This picture is damaged and cannot be read. Copy it again, or open and save it once in another program.',

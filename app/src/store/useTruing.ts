@@ -47,6 +47,18 @@ async function settle(picture: Picture, signal: AbortSignal) {
     : found;
 }
 
+/** Millimetres of a pixel in the middle of the face, once something is known. */
+export function useMmPerPx(picture: Picture): number | null {
+  const query = useQuery({
+    queryKey: ['settle', mapKey(picture)],
+    queryFn: ({ signal }) => settle(picture, signal),
+    enabled: picture.truing.yardsticks.length > 0,
+    gcTime: 10_000,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  return query.data?.ok ? query.data.mmPerPx : null;
+}
+
 /** Every ± and deviation: slower than the map, and shown when it is there. */
 export function useCertainty(picture: Picture | null) {
   const known = picture !== null && picture.truing.yardsticks.length > 0;

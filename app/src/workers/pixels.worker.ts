@@ -1,4 +1,12 @@
-import { type ClungCircle, clingCircle, type Located, locateEdge, locateStroke } from '@steady-moth/core/edge';
+import {
+  type ClungCircle,
+  clingCircle,
+  judgePicture,
+  type Located,
+  locateEdge,
+  locateStroke,
+  type PictureJudgement,
+} from '@steady-moth/core/edge';
 import {
   buildNet,
   buildPyramid,
@@ -12,6 +20,7 @@ import type { PicturePoint } from '@steady-moth/core/truing';
 import * as Comlink from 'comlink';
 import { type BoardFace, boardMapper } from '../board/boardMap';
 import type { View } from '../board/view';
+import { decodePicture } from './decodePicture';
 
 /** What a point may cling to, the wanted kind first. */
 export type ClingWish = 'edge' | 'line';
@@ -44,21 +53,18 @@ const face = {
     bytes: Blob,
     progress: (share: number) => void,
   ): Promise<{ widthPx: number; heightPx: number; thumb: Blob }> {
-    const bitmap = await createImageBitmap(bytes, { imageOrientation: 'from-image', premultiplyAlpha: 'none' });
-    progress(0.5);
-    const { width, height } = bitmap;
-    const canvas = new OffscreenCanvas(width, height);
-    const context = canvas.getContext('2d', { willReadFrequently: true });
-    if (!context) throw new Error('This browser cannot draw here.');
-    context.drawImage(bitmap, 0, 0);
-    bitmap.close();
-    const { data } = context.getImageData(0, 0, width, height);
-    progress(0.8);
-    pyramid = buildPyramid({ width, height, data });
-    const thumb = await thumbnail(canvas);
-    canvas.width = 0;
+    const picture = await decodePicture(bytes);
+    progress(0.7);
+    pyramid = buildPyramid(picture);
+    progress(0.9);
+    const thumb = await thumbnail(pyramid);
     progress(1);
-    return { widthPx: width, heightPx: height, thumb };
+    return { widthPx: picture.width, heightPx: picture.height, thumb };
+  },
+
+  /** Judges the picture as it is: sharpness, clipping, contrast. */
+  async judge(): Promise<PictureJudgement | null> {
+    return pyramid && judgePicture(pyramid);
   },
 
   /** Redraws what a view shows. A later call ends an earlier one, which then answers null. */
@@ -113,6 +119,7 @@ const face = {
 };
 
 export type PixelsFace = typeof face;
+export type { PictureJudgement };
 
 function locateAs(pixels: Pixels, at: PicturePoint, wish: ClingWish, searchPx: number): Located | null {
   return (wish === 'line' ? locateStroke : locateEdge)(pixels, at.uPx, at.vPx, { searchPx });
@@ -144,16 +151,21 @@ function cutColours({ width, height, data }: Pixels, left: number, top: number, 
 
 const THUMB_PX = 540;
 
-async function thumbnail(canvas: OffscreenCanvas): Promise<Blob> {
-  const scale = THUMB_PX / Math.max(canvas.width, canvas.height);
+/** From the smallest copy that is still larger than the thumbnail: no need to shrink all of the picture again. */
+async function thumbnail(levels: Pyramid): Promise<Blob> {
+  const source = levels.findLast((level) => Math.max(level.width, level.height) >= THUMB_PX) ?? levels[0];
+  const scale = Math.min(1, THUMB_PX / Math.max(source.width, source.height));
   const small = new OffscreenCanvas(
-    Math.max(1, Math.round(canvas.width * scale)),
-    Math.max(1, Math.round(canvas.height * scale)),
+    Math.max(1, Math.round(source.width * scale)),
+    Math.max(1, Math.round(source.height * scale)),
   );
   const context = small.getContext('2d');
   if (!context) throw new Error('This browser cannot draw here.');
+  const image = new ImageData(new Uint8ClampedArray(source.data), source.width, source.height);
+  const bitmap = await createImageBitmap(image);
   context.imageSmoothingQuality = 'high';
-  context.drawImage(canvas, 0, 0, small.width, small.height);
+  context.drawImage(bitmap, 0, 0, small.width, small.height);
+  bitmap.close();
   return small.convertToBlob({ type: 'image/jpeg', quality: 0.8 });
 }
 

@@ -1,2 +1,3 @@
 export * from './clingCircle';
+export * from './judgePicture';
 export * from './locate';

@@ -2,7 +2,7 @@ import type { Hold, PictureFacts } from '../truing';
 import type { LengthUnit } from '../units';
 
 /** Version of the document's form; each older one has one pure upgrade step (`upgrade.ts`). */
-export const DOCUMENT_VERSION = 2;
+export const DOCUMENT_VERSION = 3;
 
 /** All that is kept for one thing to be made, but for the bytes of its pictures, which lie beside it by their hash. */
 export interface JobDocument {
@@ -22,7 +22,7 @@ export interface Picture {
   /** SHA-256 of the file's bytes, in hexadecimal. */
   blob: string;
   fileName: string;
-  mime: 'image/jpeg' | 'image/png';
+  mime: 'image/jpeg' | 'image/png' | 'image/webp' | 'image/tiff' | 'image/heic';
   /** Upright, that is after the turn that EXIF asks for. */
   facts: PictureFacts;
   /** How much of it shows through the drawing, 0 to 1. */

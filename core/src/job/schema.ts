@@ -47,7 +47,7 @@ const picture = closed({
   id,
   blob: { type: 'string', pattern: '^[0-9a-f]{64}$' },
   fileName: text(0, 400),
-  mime: { enum: ['image/jpeg', 'image/png'] },
+  mime: { enum: ['image/jpeg', 'image/png', 'image/webp', 'image/tiff', 'image/heic'] },
   facts: closed({ widthPx: side, heightPx: side, focal35Mm: focal, focalMm: focal, cropped: { type: 'boolean' } }),
   opacity: { type: 'number', minimum: 0, maximum: 1 },
   truing: ref('truing'),

@@ -5,6 +5,7 @@ type Loose = Record<string, unknown>;
 /** One pure step a version; step n makes version n + 1 of version n. */
 const STEPS: Record<number, (old: Loose) => Loose> = {
   1: addRunNames,
+  2: allowMoreKinds,
 };
 
 /** Version 1 had runs without a name. */
@@ -16,6 +17,11 @@ function addRunNames(old: Loose): Loose {
     version: 2,
     part: { ...part, runs: runs.map((run, k) => ({ ...run, name: `Run ${k + 1}` })) },
   };
+}
+
+/** Version 3 takes more kinds of picture; what version 2 held stands as it was. */
+function allowMoreKinds(old: Loose): Loose {
+  return { ...old, version: 3 };
 }
 
 export type UpgradeResult = { ok: true; document: unknown } | { ok: false; reason: 'not-a-job' | 'from-the-future' };

@@ -2,3 +2,4 @@ export * from './gradient';
 export * from './patch';
 export * from './pyramid';
 export * from './redraw';
+export * from './turnUpright';

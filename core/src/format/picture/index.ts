@@ -1,2 +1,4 @@
+export * from './decodeHeic';
+export * from './decodeTiff';
 export * from './readFacts';
 export * from './sniffPicture';

@@ -1,5 +1,7 @@
 import { writeJpeg, writePng } from '@steady-moth/rig/write';
 import { describe, expect, it } from 'vitest';
+import { decodeHeic } from './decodeHeic';
+import { decodeTiff } from './decodeTiff';
 import { readFacts } from './readFacts';
 import { sniffPicture } from './sniffPicture';
 
@@ -43,6 +45,83 @@ describe('sniffPicture', () => {
       spoilt[at] ^= 0xff;
       expect(() => sniffPicture(spoilt)).not.toThrow();
     }
+  });
+});
+
+describe('the further kinds of picture', async () => {
+  const { readFileSync } = await import('node:fs');
+  const sharp = (await import('sharp')).default;
+  const raw = sharp(shot.pixels, { raw: { width: 64, height: 48, channels: 3 } });
+  const webp = new Uint8Array(await raw.clone().webp({ lossless: true }).toBuffer());
+  const lossy = new Uint8Array(await raw.clone().webp().toBuffer());
+  const lzw = new Uint8Array(await raw.clone().tiff({ compression: 'lzw' }).toBuffer());
+  const heic = new Uint8Array(readFileSync(new URL('./samples/small.heic', import.meta.url)));
+
+  it.each([
+    ['WebP without loss', webp, 'image/webp', 64, 48],
+    ['WebP with loss', lossy, 'image/webp', 64, 48],
+    ['TIFF', lzw, 'image/tiff', 64, 48],
+    ['HEIC', heic, 'image/heic', 480, 360],
+  ])('are told by their bytes: %s', (_, bytes, mime, widthPx, heightPx) => {
+    expect(sniffPicture(bytes)).toEqual({ ok: true, mime, widthPx, heightPx });
+    expect(sniffPicture(bytes.subarray(0, bytes.length >> 1))).toMatchObject({ ok: false });
+    // The end of a TIFF may hold nothing but its resolution: without that it is still a picture.
+    if (mime !== 'image/tiff')
+      expect(sniffPicture(bytes.subarray(0, bytes.length - 30))).toMatchObject({ ok: false, reason: 'truncated' });
+  });
+
+  it('are not believed when a directory is broken', () => {
+    for (let at = 4; at < 60; at++) {
+      for (const bytes of [lzw, webp, heic]) {
+        const spoilt = bytes.slice();
+        spoilt[at] ^= 0xff;
+        expect(() => sniffPicture(spoilt)).not.toThrow();
+      }
+    }
+    const entries = lzw.slice();
+    const view = new DataView(entries.buffer);
+    view.setUint16(view.getUint32(4, true), 60_000, true);
+    expect(sniffPicture(entries)).toMatchObject({ ok: false, reason: 'broken' });
+  });
+
+  it.each([
+    ['LZW', { compression: 'lzw' }, 3],
+    ['deflate', { compression: 'deflate' }, 3],
+    ['none', { compression: 'none' }, 3],
+    ['gray', { compression: 'lzw' }, 1],
+  ] as const)('decode TIFF pixel by pixel: %s', async (_, options, channels) => {
+    const base = channels === 1 ? raw.clone().grayscale() : raw.clone();
+    const wanted = await sharp(await base.clone().png().toBuffer())
+      .ensureAlpha()
+      .toColourspace('srgb')
+      .raw()
+      .toBuffer();
+    const found = decodeTiff(new Uint8Array(await base.clone().tiff(options).toBuffer()));
+    expect([found.width, found.height]).toEqual([64, 48]);
+    expect(Buffer.from(found.data.buffer).equals(wanted)).toBe(true);
+  });
+
+  it('decode 16-bit TIFF to eight bits', async () => {
+    const found = decodeTiff(
+      new Uint8Array(await raw.clone().toColourspace('rgb16').tiff({ compression: 'lzw' }).toBuffer()),
+    );
+    let most = 0;
+    for (let k = 0; k < 64 * 48; k++)
+      for (let c = 0; c < 3; c++) most = Math.max(most, Math.abs(found.data[4 * k + c] - shot.pixels[3 * k + c]));
+    expect(most).toBeLessThanOrEqual(1);
+  });
+
+  it('decode HEIC, and refuse a broken one', async () => {
+    const found = await decodeHeic(heic);
+    expect([found.width, found.height]).toEqual([480, 360]);
+    const demo = new URL('../../../../demo/pictures/latch-plate.jpg', import.meta.url);
+    const wanted = await sharp(readFileSync(demo)).resize(480, 360).ensureAlpha().raw().toBuffer();
+    let sum = 0;
+    for (let k = 0; k < wanted.length; k++) sum += Math.abs(wanted[k] - found.data[k]);
+    expect(sum / wanted.length).toBeLessThan(4);
+    const spoilt = heic.slice();
+    spoilt.fill(0, 100, 400);
+    await expect(decodeHeic(spoilt)).rejects.toThrow();
   });
 });
 

@@ -1,0 +1,49 @@
+import type { Picture } from '@steady-moth/core/job';
+import { fixed } from '@steady-moth/core/units';
+import { useQuery } from '@tanstack/react-query';
+import { SlipLine } from '../kit';
+import { useMmPerPx } from '../store/useTruing';
+import { pixels } from '../workers';
+import { clippingWords, contrastWords, lensWords, resolutionWords, sharpnessWords } from './words';
+
+/** Is the picture good enough? Each figure with a sentence of advice. */
+export function Judged({ picture, ready }: { picture: Picture; ready: boolean }) {
+  const { data } = useQuery({
+    queryKey: ['judge', picture.blob],
+    queryFn: ({ signal }) => pixels.call((w) => w.judge(), signal),
+    enabled: ready,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const mmPerPx = useMmPerPx(picture);
+  const lens = lensWords(picture.facts);
+  return (
+    <>
+      {data && (
+        <>
+          <SlipLine
+            title="Sharpness"
+            figure={<span className="figure">{data.blurPx === null ? '—' : `${fixed(data.blurPx, 1)} px`}</span>}
+          >
+            {sharpnessWords(data)}
+          </SlipLine>
+          <SlipLine title="Contrast" figure={<span className="figure">{fixed(100 * data.contrast, 0)} %</span>}>
+            {contrastWords(data)}
+          </SlipLine>
+          <SlipLine
+            title="Clipped"
+            figure={<span className="figure">{fixed(100 * Math.max(data.white, data.black), 1)} %</span>}
+          >
+            {clippingWords(data)}
+          </SlipLine>
+        </>
+      )}
+      {lens && <SlipLine title="Wide lens">{lens}</SlipLine>}
+      <SlipLine
+        title="Resolution"
+        figure={<span className="figure">{mmPerPx ? `${fixed(1 / mmPerPx, 1)} px/mm` : '—'}</span>}
+      >
+        {resolutionWords(mmPerPx, data?.blurPx ?? null)}
+      </SlipLine>
+    </>
+  );
+}
