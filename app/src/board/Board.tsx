@@ -1,5 +1,5 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
-import type { Picture } from '@steady-moth/core/job';
+import type { Picture, Tones } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { useBench } from '../store/benchStore';
@@ -43,6 +43,7 @@ export function Board({
   unit,
   tool,
   opacity,
+  tones,
   children,
 }: {
   picture: Picture;
@@ -51,6 +52,8 @@ export function Board({
   unit: LengthUnit;
   tool: BoardTool;
   opacity: number;
+  /** Tones that are being tried; else the picture's own. */
+  tones?: Tones;
   children: (drawing: Drawing) => ReactNode;
 }) {
   const ref = useRef<HTMLDivElement>(null);
@@ -81,7 +84,7 @@ export function Board({
   }, []);
 
   // A picture that becomes true, or another picture, is shown whole; a change of its truing leaves the view alone.
-  const shownKey = `${picture.id} ${face.kind}`;
+  const shownKey = `${picture.id} ${face.kind} ${picture.preparation.turns}`;
   const lastKey = useRef('');
   useEffect(() => {
     if (!whole || !size) return;
@@ -204,6 +207,7 @@ export function Board({
               heightPx={heightPx}
               opacity={opacity}
               ready={ready}
+              tones={tones ?? picture.preparation.tones}
             />
             <svg className="absolute inset-0 h-full w-full" aria-label="Drawing" role="group">
               {children({ view, mapper, aim: aim.shown?.aim ?? null })}

@@ -1,3 +1,4 @@
+import type { Tones } from '@steady-moth/core/job';
 import { useEffect, useRef } from 'react';
 import { pixels } from '../workers';
 import { type BoardFace, boardMapper, pictureOutline } from './boardMap';
@@ -24,6 +25,7 @@ export function PictureLayer({
   heightPx,
   opacity,
   ready,
+  tones,
 }: {
   face: BoardFace;
   view: View;
@@ -31,13 +33,14 @@ export function PictureLayer({
   heightPx: number;
   opacity: number;
   ready: boolean;
+  tones: Tones;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const state = useRef<{
     overview: Drawn | null;
     detail: Drawn | null;
     busy: boolean;
-    wanted: { face: BoardFace; view: View } | null;
+    wanted: { face: BoardFace; view: View; tones: Tones } | null;
   }>({
     overview: null,
     detail: null,
@@ -78,7 +81,7 @@ export function PictureLayer({
     if (here.busy) return;
     here.busy = true;
     while (here.wanted) {
-      const { face: wantedFace, view: wantedView } = here.wanted;
+      const { face: wantedFace, view: wantedView, tones: wantedTones } = here.wanted;
       here.wanted = null;
       const dpr = window.devicePixelRatio || 1;
       const fine: View = {
@@ -87,7 +90,7 @@ export function PictureLayer({
         width: wantedView.width * dpr,
         height: wantedView.height * dpr,
       };
-      const bitmap = await pixels.call((w) => w.redraw(wantedFace, fine)).catch(() => null);
+      const bitmap = await pixels.call((w) => w.redraw(wantedFace, fine, wantedTones)).catch(() => null);
       if (!bitmap) continue;
       here.detail?.bitmap.close();
       here.detail = { bitmap, x: fine.x, y: fine.y, scale: fine.scale };
@@ -100,9 +103,9 @@ export function PictureLayer({
   useEffect(() => {
     paint();
     if (!ready) return;
-    state.current.wanted = { face, view };
+    state.current.wanted = { face, view, tones };
     void pump();
-  }, [face, view, ready]);
+  }, [face, view, ready, tones]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: once for a picture; later faces are drawn in detail first
   useEffect(() => {
@@ -111,7 +114,7 @@ export function PictureLayer({
     const outline = pictureOutline(boardMapper(face), widthPx, heightPx);
     const whole = fitView(outline, OVERVIEW_PX, OVERVIEW_PX, 0);
     const later = setTimeout(async () => {
-      const bitmap = await pixels.call((w) => w.redraw(face, whole)).catch(() => null);
+      const bitmap = await pixels.call((w) => w.redraw(face, whole, tones)).catch(() => null);
       if (!bitmap || dropped) return;
       state.current.overview?.bitmap.close();
       state.current.overview = { bitmap, x: whole.x, y: whole.y, scale: whole.scale };
@@ -123,7 +126,7 @@ export function PictureLayer({
       state.current.overview?.bitmap.close();
       state.current.overview = null;
     };
-  }, [face, ready, widthPx, heightPx]);
+  }, [face, ready, widthPx, heightPx, tones]);
 
   return <canvas ref={canvas} aria-hidden className="absolute inset-0 h-full w-full" style={{ opacity }} />;
 }

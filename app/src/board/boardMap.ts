@@ -5,7 +5,9 @@ import { type PicturePoint, type PlaneMap, planeMapper } from '@steady-moth/core
  * What the board shows: the picture as it is, in its own pixels, or true, in millimetres on the part's plane.
  * Board places have x to the right and y down the screen; y of the part is up, so it is turned over here, and only here.
  */
-export type BoardFace = { kind: 'picture' } | { kind: 'true'; map: PlaneMap };
+export type BoardFace =
+  | { kind: 'picture'; turns: 0 | 1 | 2 | 3; widthPx: number; heightPx: number }
+  | { kind: 'true'; map: PlaneMap };
 
 export interface BoardMapper {
   toBoard(point: PicturePoint): Vec2 | null;
@@ -13,8 +15,7 @@ export interface BoardMapper {
 }
 
 export function boardMapper(face: BoardFace): BoardMapper {
-  if (face.kind === 'picture')
-    return { toBoard: ({ uPx, vPx }) => ({ x: uPx, y: vPx }), toPicture: ({ x, y }) => ({ uPx: x, vPx: y }) };
+  if (face.kind === 'picture') return turnedMapper(face);
   const mapper = planeMapper(face.map);
   return {
     toBoard(point) {
@@ -23,6 +24,23 @@ export function boardMapper(face: BoardFace): BoardMapper {
     },
     toPicture: ({ x, y }) => mapper.toPicture({ xMm: x, yMm: -y }),
   };
+}
+
+/** The picture in its own pixels, turned clockwise by quarter turns about its left top corner and moved back. */
+function turnedMapper({ turns, widthPx: w, heightPx: h }: Extract<BoardFace, { kind: 'picture' }>): BoardMapper {
+  switch (turns) {
+    case 0:
+      return { toBoard: ({ uPx, vPx }) => ({ x: uPx, y: vPx }), toPicture: ({ x, y }) => ({ uPx: x, vPx: y }) };
+    case 1:
+      return { toBoard: ({ uPx, vPx }) => ({ x: h - vPx, y: uPx }), toPicture: ({ x, y }) => ({ uPx: y, vPx: h - x }) };
+    case 2:
+      return {
+        toBoard: ({ uPx, vPx }) => ({ x: w - uPx, y: h - vPx }),
+        toPicture: ({ x, y }) => ({ uPx: w - x, vPx: h - y }),
+      };
+    case 3:
+      return { toBoard: ({ uPx, vPx }) => ({ x: vPx, y: w - uPx }), toPicture: ({ x, y }) => ({ uPx: w - y, vPx: x }) };
+  }
 }
 
 /** Picture pixels per unit of the board about a place: what one pixel is worth there. */

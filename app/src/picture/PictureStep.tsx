@@ -1,17 +1,20 @@
+import type { Tones } from '@steady-moth/core/job';
 import { fixed } from '@steady-moth/core/units';
+import { useState } from 'react';
 import { Board, type BoardTool } from '../board/Board';
-import type { BoardFace } from '../board/boardMap';
 import { StepLayout, type StepProps } from '../frame/StepLayout';
 import { SlipLine } from '../kit';
+import { usePictureFace } from '../store/useTruing';
 import { Judged } from './Judged';
-
-const AS_IT_IS: BoardFace = { kind: 'picture' };
+import { Prepare } from './Prepare';
 
 /** Nothing is set or moved here: the picture is looked at. */
 const LOOK: BoardTool = { wish: null, targets: () => [], grab: () => false, hover() {}, place() {}, drop() {} };
 
 export function PictureStep({ job, picture, ready }: StepProps) {
   const { facts } = picture;
+  const face = usePictureFace(picture);
+  const [tried, setTried] = useState<Tones | null>(null);
   return (
     <StepLayout
       title="Picture"
@@ -20,7 +23,15 @@ export function PictureStep({ job, picture, ready }: StepProps) {
       isTrue={false}
       pockets={[]}
       board={
-        <Board picture={picture} face={AS_IT_IS} ready={ready} unit={job.unit} tool={LOOK} opacity={1}>
+        <Board
+          picture={picture}
+          face={face}
+          ready={ready}
+          unit={job.unit}
+          tool={LOOK}
+          opacity={1}
+          tones={tried ?? undefined}
+        >
           {() => null}
         </Board>
       }
@@ -43,6 +54,7 @@ export function PictureStep({ job, picture, ready }: StepProps) {
               ? `of a 35 mm camera${facts.focalMm ? `; ${fixed(facts.focalMm, 1)} mm in truth` : ''}. It is believed to 4 %.`
               : 'The file does not say, so how far the camera stood is only known from the yardsticks; a second known length across helps.'}
           </SlipLine>
+          <Prepare picture={picture} ready={ready} tried={tried} setTried={setTried} />
           <Judged picture={picture} ready={ready} />
           {facts.cropped && (
             <SlipLine title="Cropped or zoomed">

@@ -1,4 +1,4 @@
-import { type JobDocument, newJob, newTruingRecord, type Picture } from '@steady-moth/core/job';
+import { type JobDocument, newJob, newPreparation, newTruingRecord, type Picture } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import * as Comlink from 'comlink';
 import { createJob, database, type NewBlob } from '../storage';
@@ -71,6 +71,7 @@ async function readPicture(
       mime: judged.mime,
       facts,
       opacity: 1,
+      preparation: newPreparation(),
       truing: newTruingRecord(),
     };
     return { ok: true, picture, blob: { hash, bytes: blob, thumb: loaded.thumb } };

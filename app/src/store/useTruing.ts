@@ -1,13 +1,15 @@
 import type { JobDocument, Picture, Run } from '@steady-moth/core/job';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
 import type { BoardFace } from '../board/boardMap';
 import { truing } from '../workers';
 
-type Said = Pick<Picture, 'facts' | 'truing'>;
+type Said = Pick<Picture, 'facts' | 'truing' | 'preparation'>;
 
 /** What of a picture decides its map: spot checks and what was typed do not. */
-function mapKey({ facts, truing: t }: Said): unknown {
+function mapKey({ facts, truing: t, preparation }: Said): unknown {
   return {
+    turns: preparation.turns,
     facts,
     hold: t.hold,
     heights: t.heights,
@@ -16,8 +18,6 @@ function mapKey({ facts, truing: t }: Said): unknown {
     yardsticks: t.yardsticks.map(({ typed: _, ...y }) => y),
   };
 }
-
-const PICTURE_FACE: BoardFace = { kind: 'picture' };
 
 /** The board's face: the picture as it is until something is known in it, true from then on. */
 export function useBoardFace(picture: Picture | null): {
@@ -34,9 +34,17 @@ export function useBoardFace(picture: Picture | null): {
     gcTime: 10_000,
     staleTime: Number.POSITIVE_INFINITY,
   });
-  if (!known || !query.data) return { face: PICTURE_FACE, fault: null, settled: !known };
-  if (!query.data.ok) return { face: PICTURE_FACE, fault: query.data, settled: true };
+  const asItIs = usePictureFace(picture);
+  if (!known || !query.data) return { face: asItIs, fault: null, settled: !known };
+  if (!query.data.ok) return { face: asItIs, fault: query.data, settled: true };
   return { face: query.data.face, fault: null, settled: !query.isPlaceholderData };
+}
+
+/** The picture as it is, turned as it shall be shown. */
+export function usePictureFace(picture: Picture | null): BoardFace {
+  const turns = picture?.preparation.turns ?? 0;
+  const { widthPx = 1, heightPx = 1 } = picture?.facts ?? {};
+  return useMemo(() => ({ kind: 'picture', turns, widthPx, heightPx }), [turns, widthPx, heightPx]);
 }
 
 /** The face is made once with its map, so that everything derived from it can go by its identity. */

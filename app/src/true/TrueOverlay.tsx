@@ -27,7 +27,7 @@ export function TrueOverlay({
     return place && toScreen(view, place);
   };
   const { truing } = picture;
-  const datum = datumOf(truing);
+  const datum = datumOf(picture);
   const span = (
     key: string,
     from: PickRecord,

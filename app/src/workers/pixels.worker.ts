@@ -8,13 +8,16 @@ import {
   type PictureJudgement,
 } from '@steady-moth/core/edge';
 import {
+  applyTones,
   buildNet,
   buildPyramid,
   cutPatch,
+  histogram,
   type Pixels,
   type Pyramid,
   redraw,
   sampleCubic,
+  type ToneSetting,
 } from '@steady-moth/core/raster';
 import type { PicturePoint } from '@steady-moth/core/truing';
 import * as Comlink from 'comlink';
@@ -62,13 +65,18 @@ const face = {
     return { widthPx: picture.width, heightPx: picture.height, thumb };
   },
 
+  /** How often each brightness occurs. */
+  async histogram(): Promise<number[]> {
+    return pyramid ? histogram(pyramid[Math.min(3, pyramid.length - 1)]) : [];
+  },
+
   /** Judges the picture as it is: sharpness, clipping, contrast. */
   async judge(): Promise<PictureJudgement | null> {
     return pyramid && judgePicture(pyramid);
   },
 
   /** Redraws what a view shows. A later call ends an earlier one, which then answers null. */
-  async redraw(board: BoardFace, view: View): Promise<ImageBitmap | null> {
+  async redraw(board: BoardFace, view: View, tones: ToneSetting): Promise<ImageBitmap | null> {
     const mine = ++redrawNumber;
     const source = pyramid;
     if (!source) return null;
@@ -92,6 +100,7 @@ const face = {
         until = performance.now() + REDRAW_STRETCH_MS;
       }
     }
+    applyTones(image.data, tones);
     const bitmap = await createImageBitmap(image);
     return Comlink.transfer(bitmap, [bitmap]);
   },

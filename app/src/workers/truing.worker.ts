@@ -18,7 +18,6 @@ import {
   type PlaneMap,
   type PlanePick,
   planeMap,
-  positionOf,
   type Truing,
   type TruingFault,
   truePicture,
@@ -26,7 +25,7 @@ import {
 import * as Comlink from 'comlink';
 import { type Advice, adviseNext } from './adviseNext';
 
-type Said = Pick<Picture, 'facts' | 'truing'>;
+type Said = Pick<Picture, 'facts' | 'truing' | 'preparation'>;
 
 export type Settled =
   | { ok: true; map: PlaneMap; mmPerPx: number }
@@ -66,7 +65,7 @@ const face = {
   async settle(said: Said): Promise<Settled> {
     const result = truePicture(truingInput(said), { draws: 0 });
     if (!result.ok) return result;
-    const map = planeMap(result.truing, datumOf(said.truing), 'face', middleOf(said));
+    const map = planeMap(result.truing, datumOf(said), 'face', middleOf(said));
     return { ok: true, map, mmPerPx: mmPerPx(map) };
   },
 
@@ -75,7 +74,7 @@ const face = {
     const truing = trued(said);
     if (!truing) return null;
     const input = truingInput(said);
-    const map = planeMap(truing, datumOf(said.truing), 'face', middleOf(said));
+    const map = planeMap(truing, datumOf(said), 'face', middleOf(said));
     return {
       tiltRad: truing.tiltRad,
       tiltPlusMinusRad: truing.tiltPlusMinusRad,
@@ -97,11 +96,6 @@ const face = {
   async distance(said: Said, from: PlanePick, to: PlanePick): Promise<Figure | null> {
     const truing = trued(said);
     return truing && figureOf(truing, [from, to], distance);
-  },
-
-  async position(said: Said, pick: PlanePick): Promise<{ x: Figure; y: Figure } | null> {
-    const truing = trued(said);
-    return truing && positionOf(truing, datumOf(said.truing), pick);
   },
 };
 

@@ -27,7 +27,29 @@ export interface Picture {
   facts: PictureFacts;
   /** How much of it shows through the drawing, 0 to 1. */
   opacity: number;
+  preparation: Preparation;
   truing: TruingRecord;
+}
+
+/** How a picture is shown: never baked into its pixels, never in the way of measuring on them. */
+export interface Preparation {
+  /** Quarter turns clockwise. */
+  turns: 0 | 1 | 2 | 3;
+  /** What shall be darkest and lightest, 0 to 1 of the file's scale, and what lies between. */
+  tones: Tones;
+}
+
+export interface Tones {
+  dark: number;
+  light: number;
+  gamma: number;
+  gray: boolean;
+}
+
+export const PLAIN_TONES: Tones = { dark: 0, light: 1, gamma: 1, gray: false };
+
+export function newPreparation(): Preparation {
+  return { turns: 0, tones: { ...PLAIN_TONES } };
 }
 
 export type PlaneName = 'table' | 'yardstick' | 'face';

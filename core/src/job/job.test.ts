@@ -3,6 +3,7 @@ import { compileJobValidator } from '../../../scripts/compileJobValidator';
 import { truePicture } from '../truing';
 import { checkHistory } from './checkHistory';
 import { checkJob } from './checkJob';
+import { newPreparation } from './document';
 import { formOf } from './forms';
 import { act, type JobState, NO_HISTORY, redo, together, undo } from './history';
 import { measureRun } from './measure';
@@ -31,8 +32,10 @@ describe('checkJob', () => {
     const old = JSON.parse(JSON.stringify(sampleJob()));
     old.version = 1;
     for (const run of old.part.runs) delete run.name;
+    for (const picture of old.pictures) delete picture.preparation;
     const found = checkJob(old);
     expect(found.ok && found.job.part.runs.map((r) => r.name)).toEqual(['Run 1', 'Run 2']);
+    expect(found.ok && found.job.pictures[0].preparation).toEqual(newPreparation());
   });
 
   it.each([
@@ -103,6 +106,8 @@ describe('history', () => {
     said.changeSpotCheck('pic', 's1', { lengthMm: 6 }),
     said.removeSpotCheck('pic', 's1'),
     said.setOpacity('pic', 0.5),
+    said.turnPicture('pic', 1),
+    said.setTones('pic', { dark: 0.1, light: 0.9, gamma: 1.2, gray: true }),
     said.renameJob('Other'),
     trace.startRun({ id: 'r3', name: 'Run 3', role: 'cut' }, { id: 'p1', point: at(1, 1) }),
     trace.extendRun('r3', 'tail', { id: 'p2', point: at(50, 1) }),
@@ -165,8 +170,8 @@ describe('history', () => {
   });
 
   it('keeps an axis and a zero where they were when their yardstick goes', () => {
-    const before = datumOf(sampleJob().pictures[0].truing);
-    const after = act(start(), said.removeYardstick('pic', 'y1')).job.pictures[0].truing;
+    const before = datumOf(sampleJob().pictures[0]);
+    const after = act(start(), said.removeYardstick('pic', 'y1')).job.pictures[0];
     expect(datumOf(after)).toEqual(before);
   });
 

@@ -1,4 +1,4 @@
-import { type JobDocument, newJob, newTruingRecord, type TracedPoint } from './document';
+import { type JobDocument, newJob, newPreparation, newTruingRecord, type TracedPoint } from './document';
 
 /** A small sound job for tests: one picture with a known length, a closed run with an arc and a curve, a circle. */
 export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
@@ -14,6 +14,7 @@ export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
         mime: 'image/jpeg',
         facts: { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, cropped: false },
         opacity: 1,
+        preparation: newPreparation(),
         truing: {
           ...newTruingRecord(),
           yardsticks: [

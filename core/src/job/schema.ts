@@ -40,6 +40,7 @@ const truing = closed({
   spotChecks: list(closed(length), MOST.spotChecks),
 });
 
+const share = { type: 'number', minimum: 0, maximum: 1 };
 const side = { type: 'integer', minimum: 1, maximum: 60_000 };
 const focal = orNull({ type: 'number', exclusiveMinimum: 0, maximum: 5000 });
 
@@ -49,7 +50,16 @@ const picture = closed({
   fileName: text(0, 400),
   mime: { enum: ['image/jpeg', 'image/png', 'image/webp', 'image/tiff', 'image/heic'] },
   facts: closed({ widthPx: side, heightPx: side, focal35Mm: focal, focalMm: focal, cropped: { type: 'boolean' } }),
-  opacity: { type: 'number', minimum: 0, maximum: 1 },
+  opacity: share,
+  preparation: closed({
+    turns: { enum: [0, 1, 2, 3] },
+    tones: closed({
+      dark: share,
+      light: share,
+      gamma: { type: 'number', minimum: 0.1, maximum: 10 },
+      gray: { type: 'boolean' },
+    }),
+  }),
   truing: ref('truing'),
 });
 

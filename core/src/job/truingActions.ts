@@ -6,7 +6,9 @@ import type {
   JobDocument,
   PickRecord,
   Picture,
+  Preparation,
   SpotCheckRecord,
+  Tones,
   TruingRecord,
   YardstickRecord,
   ZeroRecord,
@@ -36,13 +38,22 @@ export function setUnit(unit: LengthUnit): JobAction {
 }
 
 export function setOpacity(pictureId: string, opacity: number): JobAction {
-  return {
-    label: 'dim the picture',
-    recipe(job) {
-      const picture = job.pictures.find((p) => p.id === pictureId);
-      if (picture) picture.opacity = opacity;
-    },
-  };
+  return onPicture(pictureId, 'dim the picture', (picture) => {
+    picture.opacity = opacity;
+  });
+}
+
+/** Turns the picture by quarter turns, clockwise. */
+export function turnPicture(pictureId: string, by: 1 | -1): JobAction {
+  return onPicture(pictureId, 'turn the picture', (picture) => {
+    picture.preparation.turns = ((picture.preparation.turns + by + 4) % 4) as Preparation['turns'];
+  });
+}
+
+export function setTones(pictureId: string, tones: Tones): JobAction {
+  return onPicture(pictureId, 'change the tones', (picture) => {
+    picture.preparation.tones = tones;
+  });
 }
 
 export function addYardstick(pictureId: string, yardstick: YardstickRecord): JobAction {
@@ -126,11 +137,15 @@ export function removeSpotCheck(pictureId: string, id: string): JobAction {
 }
 
 function onTruing(pictureId: string, label: string, change: (truing: TruingRecord) => void): JobAction {
+  return onPicture(pictureId, label, (picture) => change(picture.truing));
+}
+
+function onPicture(pictureId: string, label: string, change: (picture: Picture) => void): JobAction {
   return {
     label,
     recipe(job: JobDocument) {
       const picture = job.pictures.find((p) => p.id === pictureId);
-      if (picture) change(picture.truing);
+      if (picture) change(picture);
     },
   };
 }

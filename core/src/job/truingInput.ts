@@ -15,8 +15,8 @@ export function truingInput({ facts, truing }: Pick<Picture, 'facts' | 'truing'>
 }
 
 /** Zero and the direction of X as picks, where they lean on a yardstick its picks. */
-export function datumOf(truing: TruingRecord): Datum {
-  return { zero: zeroPick(truing), axis: axisPicks(truing) };
+export function datumOf({ truing, preparation }: Pick<Picture, 'truing' | 'preparation'>): Datum {
+  return { zero: zeroPick(truing), axis: axisPicks(truing), rows: (preparation.turns * Math.PI) / 2 };
 }
 
 function zeroPick({ zero, yardsticks }: TruingRecord): PlanePick | null {

@@ -5,7 +5,7 @@ type Loose = Record<string, unknown>;
 /** One pure step a version; step n makes version n + 1 of version n. */
 const STEPS: Record<number, (old: Loose) => Loose> = {
   1: addRunNames,
-  2: allowMoreKinds,
+  2: addPreparation,
 };
 
 /** Version 1 had runs without a name. */
@@ -19,9 +19,15 @@ function addRunNames(old: Loose): Loose {
   };
 }
 
-/** Version 3 takes more kinds of picture; what version 2 held stands as it was. */
-function allowMoreKinds(old: Loose): Loose {
-  return { ...old, version: 3 };
+/** Version 3 takes more kinds of picture, and each has a preparation; what was there is shown plainly. */
+function addPreparation(old: Loose): Loose {
+  const pictures = Array.isArray(old.pictures) ? (old.pictures as Loose[]) : [];
+  const plain = { turns: 0, tones: { dark: 0, light: 1, gamma: 1, gray: false } };
+  return {
+    ...old,
+    version: 3,
+    pictures: pictures.map((picture) => ({ ...picture, preparation: structuredClone(plain) })),
+  };
 }
 
 export type UpgradeResult = { ok: true; document: unknown } | { ok: false; reason: 'not-a-job' | 'from-the-future' };

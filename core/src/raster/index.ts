@@ -1,3 +1,4 @@
+export * from './applyTones';
 export * from './gradient';
 export * from './patch';
 export * from './pyramid';

@@ -10,6 +10,8 @@ export interface Datum {
   zero: PlanePick | null;
   /** A line that runs along X or along Y, from its first pick to its second. */
   axis: { from: PlanePick; to: PlanePick; along: 'x' | 'y' } | null;
+  /** Which way the rows of the picture run as it is shown, rad in the world: a quarter turn of it turns them. */
+  rows?: number;
 }
 
 /**
@@ -40,21 +42,21 @@ export function planeMap(truing: Truing, datum: Datum, plane: PlaneId, middle: P
   };
 }
 
-function axisTurn(truing: Truing, { axis }: Datum): number {
-  if (!axis) return 0;
+function axisTurn(truing: Truing, { axis, rows = 0 }: Datum): number {
+  if (!axis) return rows;
   const from = placeOr(truing, axis.from, null);
   const to = placeOr(truing, axis.to, null);
-  if (!from || !to) return 0;
-  return axisAngle(from[0], from[1], to[0], to[1], axis.along);
+  if (!from || !to) return rows;
+  return axisAngle(from[0], from[1], to[0], to[1], axis.along, rows);
 }
 
 /**
  * Direction of X from a line along X or Y. Which end was picked first does not turn the part on its head: X is taken
  * within a quarter turn of the picture's rows, as a person expects who only says "this runs along X".
  */
-function axisAngle(x0: number, y0: number, x1: number, y1: number, along: 'x' | 'y'): number {
+function axisAngle(x0: number, y0: number, x1: number, y1: number, along: 'x' | 'y', rows: number): number {
   const raw = Math.atan2(y1 - y0, x1 - x0) - (along === 'y' ? Math.PI / 2 : 0);
-  return raw - Math.PI * Math.round(raw / Math.PI);
+  return raw - Math.PI * Math.round((raw - rows) / Math.PI);
 }
 
 function placeOr<T>(truing: Truing, pick: PicturePoint & { plane: PlaneId }, otherwise: T): [number, number] | T {
@@ -116,7 +118,8 @@ export function positionOf(truing: Truing, datum: Datum, pick: PlanePick): { x: 
   const part = (which: 0 | 1) => (p: Float64Array) => {
     const x = p[0] - (zeroAt < 0 ? 0 : p[zeroAt]);
     const y = p[1] - (zeroAt < 0 ? 0 : p[zeroAt + 1]);
-    const turn = axisAt < 0 ? 0 : axisAngle(p[axisAt], p[axisAt + 1], p[axisAt + 2], p[axisAt + 3], along);
+    const rows = datum.rows ?? 0;
+    const turn = axisAt < 0 ? rows : axisAngle(p[axisAt], p[axisAt + 1], p[axisAt + 2], p[axisAt + 3], along, rows);
     return which === 0 ? Math.cos(turn) * x + Math.sin(turn) * y : Math.cos(turn) * y - Math.sin(turn) * x;
   };
   const x = figureOf(truing, picks, part(0));

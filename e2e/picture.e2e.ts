@@ -1,0 +1,68 @@
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import {
+  type Bench,
+  openBench,
+  openDemo,
+  openPage,
+  pictureShown,
+  pixelPlace,
+  platePixel,
+  takeReadings,
+  truthOf,
+} from './harness';
+
+let bench: Bench;
+beforeAll(async () => {
+  bench = await openBench();
+});
+afterAll(() => bench.close());
+
+const truth = truthOf('latch-plate');
+const HOLE = platePixel(truth, 11, 35.5);
+
+it('turns the picture and changes its tones, and what was measured stays as it was', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openDemo(bench, page, 'true');
+  await takeReadings(page, truth);
+  const length = async () => (await page.getByText(/100 mm in the middle/).textContent()) ?? '';
+  const said = await length();
+  await page.getByRole('link', { name: /^Picture/ }).click();
+  await pictureShown(page);
+  await page.getByText(/A pixel is 0\.05\d mm/).waitFor();
+
+  // Turned clockwise, the board is higher than wide, and undo turns it back.
+  await page.getByRole('button', { name: 'A quarter right' }).click();
+  await page.getByText('90°').waitFor();
+  await page.keyboard.press('Control+z');
+  await page.getByText('0°', { exact: true }).waitFor();
+  await page.keyboard.press('Control+Shift+z');
+
+  // The darkest end goes up: the dark plate becomes black on screen.
+  const colour = () =>
+    page.evaluate(() => {
+      const canvas = document.querySelector('[role=application] canvas') as HTMLCanvasElement;
+      const { data } = (canvas.getContext('2d') as CanvasRenderingContext2D).getImageData(
+        canvas.width >> 1,
+        canvas.height >> 1,
+        4,
+        4,
+      );
+      return data[0] + data[1] + data[2];
+    });
+  const before = await colour();
+  const thumb = page.getByRole('slider', { name: 'Darkest' });
+  await thumb.focus();
+  for (let k = 0; k < 7; k++) await thumb.press('PageUp');
+  await expect.poll(colour).toBeLessThan(before - 30);
+  await page.getByRole('button', { name: /Undo: change the tones/ }).waitFor();
+  await page.getByRole('radio', { name: 'gray' }).click();
+
+  // Measuring knows nothing of it.
+  await page.getByRole('link', { name: /^True/ }).click();
+  await pictureShown(page);
+  await expect.poll(length, { timeout: 15_000 }).toBe(said);
+  const place = await pixelPlace(page, HOLE);
+  expect(place.x).toBeGreaterThan(126);
+  expect(faults).toEqual([]);
+  await context.close();
+});
