@@ -47,28 +47,53 @@ export interface PlacedPoint {
   byHeight: Float64Array;
   /** 2 × 2, by u and v, mm per px. */
   byPicture: Float64Array;
+  /** Scratch of the forward model. */
+  forward: Projection;
 }
 
-/** As `backProject`, with derivatives, through the implicit function theorem on the forward model. */
-export function placePoint(camera: PreparedCamera, uPx: number, vPx: number, heightMm: number): PlacedPoint | null {
-  const place = new Float64Array(2);
+export function newPlacedPoint(): PlacedPoint {
+  return {
+    place: new Float64Array(2),
+    byCamera: new Float64Array(2 * CAMERA_SIZE),
+    byHeight: new Float64Array(2),
+    byPicture: new Float64Array(4),
+    forward: newProjection(),
+  };
+}
+
+/**
+ * As `backProject`, with derivatives, through the implicit function theorem on the forward model.
+ * The point is written into `into` where one is handed in: the estimate places points tens of thousands of times, and
+ * making the arrays anew cost more than filling them.
+ */
+export function placePoint(
+  camera: PreparedCamera,
+  uPx: number,
+  vPx: number,
+  heightMm: number,
+  into: PlacedPoint = newPlacedPoint(),
+): PlacedPoint | null {
+  const { place, forward } = into;
   if (!backProject(camera, uPx, vPx, heightMm, place)) return null;
-  const forward = newProjection();
   if (!project(camera, place[0], place[1], heightMm, forward)) return null;
-  return invertDerivatives(place, forward);
+  return invertDerivatives(into) ? into : null;
 }
 
-function invertDerivatives(place: Float64Array, { byCamera: f, byPoint: p }: Projection): PlacedPoint | null {
+function invertDerivatives({ forward, byCamera, byHeight, byPicture }: PlacedPoint): boolean {
+  const { byCamera: f, byPoint: p } = forward;
   const det = p[0] * p[4] - p[1] * p[3];
-  if (det === 0) return null;
-  const inverse = [p[4] / det, -p[1] / det, -p[3] / det, p[0] / det];
-  const byCamera = new Float64Array(2 * CAMERA_SIZE);
+  if (det === 0) return false;
+  byPicture[0] = p[4] / det;
+  byPicture[1] = -p[1] / det;
+  byPicture[2] = -p[3] / det;
+  byPicture[3] = p[0] / det;
   for (let k = 0; k < CAMERA_SIZE; k++) {
-    byCamera[k] = -(inverse[0] * f[k] + inverse[1] * f[CAMERA_SIZE + k]);
-    byCamera[CAMERA_SIZE + k] = -(inverse[2] * f[k] + inverse[3] * f[CAMERA_SIZE + k]);
+    byCamera[k] = -(byPicture[0] * f[k] + byPicture[1] * f[CAMERA_SIZE + k]);
+    byCamera[CAMERA_SIZE + k] = -(byPicture[2] * f[k] + byPicture[3] * f[CAMERA_SIZE + k]);
   }
-  const byHeight = Float64Array.of(-(inverse[0] * p[2] + inverse[1] * p[5]), -(inverse[2] * p[2] + inverse[3] * p[5]));
-  return { place, byCamera, byHeight, byPicture: Float64Array.from(inverse) };
+  byHeight[0] = -(byPicture[0] * p[2] + byPicture[1] * p[5]);
+  byHeight[1] = -(byPicture[2] * p[2] + byPicture[3] * p[5]);
+  return true;
 }
 
 /** Factor from distorted to ideal radius, NaN beyond the reach. */

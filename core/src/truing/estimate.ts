@@ -1,8 +1,8 @@
-import { type LeastSquaresProblem, type ResidualSink, solveLeastSquares } from '../numeric';
+import { type LeastSquaresOptions, type LeastSquaresProblem, type ResidualSink, solveLeastSquares } from '../numeric';
 import { backProject } from './backProject';
 import { CAMERA, CAMERA_SIZE, prepareCamera } from './camera';
 import { layOutUnknowns, type Unknowns } from './layOutUnknowns';
-import { observeYardstick } from './observe';
+import { newObserveScratch, observeYardstick } from './observe';
 import { type CameraPrior, cameraPrior } from './priors';
 import type { TruingInput } from './truingInput';
 import { LEAST_PICK_DISTANCE_PX, type Plane, TABLE, type YardstickId } from './yardstick';
@@ -36,17 +36,21 @@ export function estimate(input: TruingInput): EstimateResult {
   const prior = cameraPrior(input.facts, input.hold);
   const unknowns = layOutUnknowns(input);
   const problem = posedProblem(input, prior, unknowns, null);
-  const solutions: Solution[] = [];
+  const solve = (start: Float64Array, options?: LeastSquaresOptions): Solution | null => {
+    const found = solveLeastSquares(problem, start, options);
+    return found.ok ? { parameters: found.parameters, covariance: found.covariance, cost: found.cost } : null;
+  };
+  const rough: Solution[] = [];
   for (const [a, b] of STARTING_TILTS) {
     const start = startingPoint(input, prior, unknowns, a, b);
-    if (!start) continue;
-    const found = solveLeastSquares(problem, start);
-    if (found.ok)
-      keepDistinct(solutions, {
-        parameters: found.parameters,
-        covariance: found.covariance,
-        cost: found.cost,
-      });
+    const found = start && solve(start, ROUGH_DESCENT);
+    if (found) keepDistinct(rough, found);
+  }
+  // Most starts end in the same few places: only those are worked out to the end.
+  const solutions: Solution[] = [];
+  for (const place of rough) {
+    const found = solve(place.parameters);
+    if (found) keepDistinct(solutions, found);
   }
   if (solutions.length === 0) return { ok: false, reason: 'outside-model' };
   solutions.sort((p, q) => p.cost - q.cost);
@@ -54,16 +58,19 @@ export function estimate(input: TruingInput): EstimateResult {
   return { ok: true, unknowns, prior, solutions: allowed };
 }
 
-/** Tilts from which the descent starts, rad: flat-on and two rings, since a tilt and its opposite can look alike. */
+/** Tilts from which the descent starts, rad: flat-on and three rings, since a tilt and its opposite can look alike. */
 const STARTING_TILTS: readonly (readonly [number, number])[] = [
   [0.01, 0.01],
-  ...[0.15, 0.4].flatMap((tilt) =>
+  ...[0.15, 0.4, 0.65].flatMap((tilt) =>
     Array.from(
       { length: 6 },
       (_, k) => [tilt * Math.cos((k * Math.PI) / 3), tilt * Math.sin((k * Math.PI) / 3)] as const,
     ),
   ),
 ];
+
+/** Near enough to tell where a start leads. */
+const ROUGH_DESCENT = { maxSteps: 40, smallestStep: 0.05 } as const;
 
 /** A solution that is exp(−6) as likely as the best is not shown. */
 const MOST_EXTRA_COST = 6;
@@ -80,6 +87,7 @@ export function posedProblem(
   unknowns: Unknowns,
   scatter: (() => number) | null,
 ): LeastSquaresProblem {
+  const scratch = newObserveScratch();
   return {
     size: unknowns.size,
     residuals(parameters, sink) {
@@ -87,7 +95,7 @@ export function posedProblem(
       addCameraPrior(parameters, prior, shifted);
       addHeightPriors(parameters, input.planes, unknowns, shifted);
       const camera = prepareCamera(parameters);
-      return input.yardsticks.every((y) => observeYardstick(y, camera, parameters, unknowns, shifted));
+      return input.yardsticks.every((y) => observeYardstick(y, camera, parameters, unknowns, shifted, scratch));
     },
   };
 }

@@ -1,11 +1,26 @@
 import type { ResidualSink } from '../numeric';
-import { type PlacedPoint, placePoint } from './backProject';
+import { newPlacedPoint, type PlacedPoint, placePoint } from './backProject';
 import { CAMERA_SIZE, type PreparedCamera } from './camera';
 import type { Unknowns } from './layOutUnknowns';
 import { type KnownLength, knownLengthSigmaMm, type Yardstick } from './yardstick';
 
+/** Room for what an observation works out, held by whoever poses the problem. */
+export interface ObserveScratch {
+  from: PlacedPoint;
+  to: PlacedPoint;
+  indices: number[];
+  derivatives: number[];
+}
+
+export function newObserveScratch(): ObserveScratch {
+  return { from: newPlacedPoint(), to: newPlacedPoint(), indices: [], derivatives: [] };
+}
+
 /**
- * Adds a yardstick's observations to the estimate.
+ * Adds a yardstick's observations to the estimate: the distance between both picks, placed on their plane, less what
+ * is known of it. The two points are unknowns of their own that nothing else sees, so they are eliminated: the scatter
+ * of the picks goes into the σ of the one residual. With them left in, the descent creeps along a narrow bent valley
+ * and takes ten times as long.
  * @returns false where the model cannot place its points.
  */
 export function observeYardstick(
@@ -14,25 +29,11 @@ export function observeYardstick(
   parameters: Float64Array,
   unknowns: Unknowns,
   sink: ResidualSink,
-): boolean {
-  return observeKnownLength(yardstick, camera, parameters, unknowns, sink);
-}
-
-/**
- * The distance between both picks, placed on their plane, less what is known of it. The two points are unknowns of
- * their own that nothing else sees, so they are eliminated: the scatter of the picks goes into the σ of the one
- * residual. With them left in, the descent creeps along a narrow bent valley and takes ten times as long.
- */
-function observeKnownLength(
-  yardstick: KnownLength,
-  camera: PreparedCamera,
-  parameters: Float64Array,
-  unknowns: Unknowns,
-  sink: ResidualSink,
+  scratch: ObserveScratch,
 ): boolean {
   const height = unknowns.heightOf(parameters, yardstick.plane);
-  const from = placePoint(camera, yardstick.from.uPx, yardstick.from.vPx, height);
-  const to = placePoint(camera, yardstick.to.uPx, yardstick.to.vPx, height);
+  const from = placePoint(camera, yardstick.from.uPx, yardstick.from.vPx, height, scratch.from);
+  const to = placePoint(camera, yardstick.to.uPx, yardstick.to.vPx, height, scratch.to);
   if (!from || !to) return false;
   const dx = to.place[0] - from.place[0];
   const dy = to.place[1] - from.place[1];
@@ -41,21 +42,18 @@ function observeKnownLength(
   const sigma = observedSigmaMm(yardstick);
   const ex = dx / length / sigma;
   const ey = dy / length / sigma;
-  const along = (pick: (p: PlacedPoint) => [number, number]) => {
-    const [x1, y1] = pick(to);
-    const [x0, y0] = pick(from);
-    return ex * (x1 - x0) + ey * (y1 - y0);
-  };
-  const indices: number[] = [];
-  const derivatives: number[] = [];
+  const { indices, derivatives } = scratch;
   for (let k = 0; k < CAMERA_SIZE; k++) {
-    indices.push(k);
-    derivatives.push(along((p) => [p.byCamera[k], p.byCamera[CAMERA_SIZE + k]]));
+    indices[k] = k;
+    derivatives[k] =
+      ex * (to.byCamera[k] - from.byCamera[k]) + ey * (to.byCamera[CAMERA_SIZE + k] - from.byCamera[CAMERA_SIZE + k]);
   }
+  indices.length = CAMERA_SIZE;
+  derivatives.length = CAMERA_SIZE;
   const heightIndex = unknowns.heights[yardstick.plane];
   if (heightIndex !== undefined) {
     indices.push(heightIndex);
-    derivatives.push(along((p) => [p.byHeight[0], p.byHeight[1]]));
+    derivatives.push(ex * (to.byHeight[0] - from.byHeight[0]) + ey * (to.byHeight[1] - from.byHeight[1]));
   }
   sink.add((length - yardstick.lengthMm) / sigma, indices, derivatives);
   return true;
