@@ -1,9 +1,11 @@
+import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import {
   type Bench,
   openBench,
   openDemo,
   openPage,
+  openRack,
   pictureShown,
   pixelPlace,
   platePixel,
@@ -64,5 +66,39 @@ it('turns the picture and changes its tones, and what was measured stays as it w
   const place = await pixelPlace(page, HOLE);
   expect(place.x).toBeGreaterThan(126);
   expect(faults).toEqual([]);
+  await context.close();
+});
+
+it('takes several files at once, each to its own job, and a file dropped anywhere in a job', async () => {
+  const { page, context } = await openPage(bench);
+  await openRack(bench, page);
+  const small = await sharp({ create: { width: 300, height: 200, channels: 3, background: '#789' } })
+    .jpeg()
+    .toBuffer();
+  const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'image/jpeg', buffer });
+  await page
+    .getByLabel('Picture or job file')
+    .setInputFiles([file('one.jpg', small), file('not-one.jpg', Buffer.from('text')), file('two.jpg', small)]);
+  await page.getByRole('heading', { name: 'Two' }).waitFor();
+  await page.getByRole('heading', { name: 'One', exact: true }).waitFor();
+  await page
+    .getByRole('alert')
+    .getByText(/not-one\.jpg: This is not a picture/)
+    .waitFor();
+
+  await page.getByRole('link', { name: /^Two/ }).click();
+  await pictureShown(page);
+  const before = page.url();
+  const data = await page.evaluateHandle(
+    (bytes) => {
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([new Uint8Array(bytes)], 'three.jpg', { type: 'image/jpeg' }));
+      return transfer;
+    },
+    [...small],
+  );
+  await page.locator('[role=application]').dispatchEvent('drop', { dataTransfer: data });
+  await page.waitForURL((url) => url.href !== before && url.pathname.startsWith('/job/'));
+  await expect.poll(() => page.getByLabel('Name of the job').inputValue()).toBe('Three');
   await context.close();
 });

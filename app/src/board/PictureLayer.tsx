@@ -90,7 +90,7 @@ export function PictureLayer({
         width: wantedView.width * dpr,
         height: wantedView.height * dpr,
       };
-      const bitmap = await pixels.call((w) => w.redraw(wantedFace, fine, wantedTones)).catch(() => null);
+      const bitmap = await pixels.call((w) => w.redraw(wantedFace, fine, wantedTones, 'visible')).catch(() => null);
       if (!bitmap) continue;
       here.detail?.bitmap.close();
       here.detail = { bitmap, x: fine.x, y: fine.y, scale: fine.scale };
@@ -98,6 +98,14 @@ export function PictureLayer({
     }
     here.busy = false;
   };
+
+  // What was drawn of another face lies in other coordinates: it must not be shown in these.
+  const kind = face.kind === 'picture' ? `picture ${face.turns}` : 'true';
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when the kind of face changes
+  useEffect(() => {
+    state.current.detail?.bitmap.close();
+    state.current.detail = null;
+  }, [kind]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: paint and pump read the latest through refs
   useEffect(() => {
@@ -114,7 +122,7 @@ export function PictureLayer({
     const outline = pictureOutline(boardMapper(face), widthPx, heightPx);
     const whole = fitView(outline, OVERVIEW_PX, OVERVIEW_PX, 0);
     const later = setTimeout(async () => {
-      const bitmap = await pixels.call((w) => w.redraw(face, whole, tones)).catch(() => null);
+      const bitmap = await pixels.call((w) => w.redraw(face, whole, tones, 'whole')).catch(() => null);
       if (!bitmap || dropped) return;
       state.current.overview?.bitmap.close();
       state.current.overview = { bitmap, x: whole.x, y: whole.y, scale: whole.scale };

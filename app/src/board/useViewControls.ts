@@ -126,9 +126,13 @@ export function useViewControls(
   };
 }
 
+/** Whether keys belong to what has the focus: fields, and sliders and choices that move by arrows. */
 export function isTyping(target: EventTarget | null): boolean {
   return (
-    target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+    target instanceof HTMLElement &&
+    (target.isContentEditable ||
+      /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
+      /^(slider|radio)$/.test(target.getAttribute('role') ?? ''))
   );
 }
 

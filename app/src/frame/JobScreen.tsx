@@ -1,9 +1,10 @@
 import { renameJob, STEPS, type StepName, setUnit } from '@steady-moth/core/job';
 import { useEffect, useState } from 'react';
-import { Link, Navigate, useParams } from 'react-router';
+import { Link, Navigate, useNavigate, useParams } from 'react-router';
 import { HandOverStep } from '../handover/HandOverStep';
 import { Act, Button, Notice } from '../kit';
 import { PictureStep } from '../picture/PictureStep';
+import { useDropAnywhere } from '../rack/StartJob';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { useReadout } from '../store/readoutStore';
@@ -52,10 +53,14 @@ function OpenJob({ step }: { step: StepName }) {
   const redo = useJob((s) => s.redo);
   const picture = job?.pictures[0] ?? null;
   const pixels = usePixels(picture);
+  const navigate = useNavigate();
+  const drop = useDropAnywhere(job?.unit ?? 'mm', (newId, isNew) =>
+    navigate(`/job/${newId}/${isNew ? 'true' : 'trace'}`),
+  );
   if (!job || !history) return null;
   const Step = { picture: PictureStep, true: TrueStep, trace: TraceStep, handover: HandOverStep }[step];
   return (
-    <div className="flex h-full flex-col">
+    <div className="flex h-full flex-col" {...drop.handlers}>
       <Header unit={job.unit} onUnit={(unit) => apply(setUnit(unit))}>
         <Link to="/" className="text-ink2 no-underline hover:text-ink">
           Rack
@@ -74,6 +79,13 @@ function OpenJob({ step }: { step: StepName }) {
         />
       </Header>
       <Banners />
+      {drop.fault && (
+        <div className="px-6">
+          <Notice tone="wrong">
+            {drop.fault} <Act onClick={drop.dismiss}>Understood</Act>
+          </Notice>
+        </div>
+      )}
       <div className="flex min-h-0 grow">
         <PlumbLine job={job} step={step} />
         {picture ? (

@@ -9,27 +9,48 @@ export interface Busy {
   cancel(): void;
 }
 
+/** Files taken in one go, each to its own job; and how many faults are told. */
+const MOST_AT_ONCE = 40;
+const MOST_FAULTS = 3;
+
+async function bringInSafely(...args: Parameters<typeof bringIn>): ReturnType<typeof bringIn> {
+  try {
+    return await bringIn(...args);
+  } catch {
+    return { ok: false, sentence: 'It could not be read. Nothing was changed; please try again.' };
+  }
+}
+
 /** Takes files from anywhere on the screen: dropped, pasted or chosen. */
 export function useDropAnywhere(unit: LengthUnit, onJob: (id: string, isNew: boolean) => void) {
   const [busy, setBusy] = useState<Busy | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const take = async (list: readonly File[]) => {
-    const [file] = list;
-    if (!file) return;
+    if (list.length === 0 || busy) return;
     const stop = new AbortController();
-    const show = (share: number) => setBusy({ name: file.name, share, cancel: () => stop.abort() });
+    const faults: string[] =
+      list.length > MOST_AT_ONCE ? [`${list.length} files were dropped; the first ${MOST_AT_ONCE} are taken.`] : [];
+    let last: { id: string; isNew: boolean } | null = null;
+    let taken = 0;
     setFault(null);
-    show(0);
-    try {
-      const brought = await bringIn(file, unit, show, stop.signal);
-      if (brought.ok) onJob(brought.jobId, !/\.moth$/i.test(file.name));
-      else setFault(`${file.name}: ${brought.sentence}`);
-      if (list.length > 1) setFault('Only the first of these files was taken: a job starts with one picture.');
-    } catch {
-      if (!stop.signal.aborted) setFault(`${file.name} could not be read. Nothing was changed; please try again.`);
-    } finally {
-      setBusy(null);
+    for (const file of list.slice(0, MOST_AT_ONCE)) {
+      setBusy({ name: file.name, share: 0, cancel: () => stop.abort() });
+      const brought = await bringInSafely(
+        file,
+        unit,
+        (share) => setBusy({ name: file.name, share, cancel: () => stop.abort() }),
+        stop.signal,
+      );
+      if (stop.signal.aborted) break;
+      if (brought.ok) {
+        taken += 1;
+        last = { id: brought.jobId, isNew: !/\.moth$/i.test(file.name) };
+      } else if (faults.length < MOST_FAULTS) faults.push(`${file.name}: ${brought.sentence}`);
     }
+    setBusy(null);
+    setFault(faults.length ? faults.join(' ') : null);
+    // One file leads to its job; of several, each hangs on the rack.
+    if (last && taken === 1 && list.length === 1) onJob(last.id, last.isNew);
   };
   const latest = useRef(take);
   latest.current = take;
@@ -74,7 +95,8 @@ export function StartJob({ busy, onFiles }: { busy: Busy | null; onFiles(files: 
       ) : (
         <>
           <p className="mt-2 text-[14px] text-ink2">
-            Drop a photograph here: the thing beside a ruler, a coin or anything else of known length.
+            Drop a photograph here: the thing beside a ruler, a coin or anything else of known length. JPEG, PNG, WebP,
+            TIFF or HEIC; several start a job each.
           </p>
           <p className="mt-2 text-[14px] text-ink2">
             Flat-on, from far enough to zoom in, the ruler at the height of the face.
@@ -85,6 +107,7 @@ export function StartJob({ busy, onFiles }: { busy: Busy | null; onFiles(files: 
           <input
             ref={input}
             type="file"
+            multiple
             accept="image/*,.heic,.heif,.tif,.tiff,.moth"
             aria-label="Picture or job file"
             className="sr-only"

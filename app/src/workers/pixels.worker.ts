@@ -40,7 +40,8 @@ export interface Look {
 }
 
 let pyramid: Pyramid | null = null;
-let redrawNumber = 0;
+/** Number of the latest redrawing of the visible part, and of the whole: each ends only its own kind. */
+const redrawNumbers = { visible: 0, whole: 0 };
 
 const pixelsOf = (): Pixels => {
   if (!pyramid) throw new Error('No picture is loaded.');
@@ -75,9 +76,15 @@ const face = {
     return pyramid && judgePicture(pyramid);
   },
 
-  /** Redraws what a view shows. A later call ends an earlier one, which then answers null. */
-  async redraw(board: BoardFace, view: View, tones: ToneSetting): Promise<ImageBitmap | null> {
-    const mine = ++redrawNumber;
+  /** Redraws what a view shows. A later call of the same kind ends an earlier one, which then answers null. */
+  async redraw(
+    board: BoardFace,
+    view: View,
+    tones: ToneSetting,
+    kind: 'visible' | 'whole',
+  ): Promise<ImageBitmap | null> {
+    redrawNumbers[kind] += 1;
+    const mine = redrawNumbers[kind];
     const source = pyramid;
     if (!source) return null;
     const width = Math.max(1, Math.round(view.width));
@@ -96,7 +103,7 @@ const face = {
       redraw(source, net, width, row, Math.min(height, row + 16), image.data);
       if (performance.now() > until) {
         await breathe();
-        if (mine !== redrawNumber) return null;
+        if (mine !== redrawNumbers[kind]) return null;
         until = performance.now() + REDRAW_STRETCH_MS;
       }
     }
