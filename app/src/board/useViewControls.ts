@@ -126,13 +126,17 @@ export function useViewControls(
   };
 }
 
+/** A field that has its own undo and its own letters. */
+export function isTextField(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  );
+}
+
 /** Whether keys belong to what has the focus: fields, and sliders and choices that move by arrows. */
 export function isTyping(target: EventTarget | null): boolean {
   return (
-    target instanceof HTMLElement &&
-    (target.isContentEditable ||
-      /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
-      /^(slider|radio)$/.test(target.getAttribute('role') ?? ''))
+    isTextField(target) || (target instanceof HTMLElement && /^(slider|radio)$/.test(target.getAttribute('role') ?? ''))
   );
 }
 

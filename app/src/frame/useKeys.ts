@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { isTyping } from '../board/useViewControls';
+import { isTextField, isTyping } from '../board/useViewControls';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { POCKET_KEYS, type Pocket } from './ToolRoll';
@@ -9,7 +9,7 @@ export function useKeys(pockets: readonly Pocket[]): void {
   useEffect(() => {
     const onDown = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey) {
-        if (isTyping(event.target)) return;
+        if (isTextField(event.target)) return;
         const key = event.key.toLowerCase();
         if (key === 'z' && !event.shiftKey) useJob.getState().undo();
         else if (key === 'y' || (key === 'z' && event.shiftKey)) useJob.getState().redo();
@@ -28,7 +28,8 @@ export function useKeys(pockets: readonly Pocket[]): void {
         const at = POCKET_KEYS.indexOf(event.code as (typeof POCKET_KEYS)[number]);
         const pocket = pockets.find((p) => p.at === at);
         if (!pocket || event.repeat) return;
-        useBench.getState().take(pocket.tool);
+        // Its letter takes a tool out; it is laid down with Escape, not by the same letter in a hurry.
+        if (useBench.getState().tool !== pocket.tool) useBench.getState().take(pocket.tool);
         event.preventDefault();
       }
     };

@@ -1,6 +1,6 @@
 import type { Tones } from '@steady-moth/core/job';
 import { fixed } from '@steady-moth/core/units';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Board, type BoardTool } from '../board/Board';
 import { StepLayout, type StepProps } from '../frame/StepLayout';
 import { SlipLine } from '../kit';
@@ -15,6 +15,9 @@ export function PictureStep({ job, picture, ready }: StepProps) {
   const { facts } = picture;
   const face = usePictureFace(picture);
   const [tried, setTried] = useState<Tones | null>(null);
+  // The sliders tell their last move after its end as well: what was tried is over once the picture has changed.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: on a change of the picture's own
+  useEffect(() => setTried(null), [picture.preparation.tones]);
   return (
     <StepLayout
       title="Picture"

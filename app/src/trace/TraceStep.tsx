@@ -55,6 +55,9 @@ export function TraceStep({ job, picture, ready }: StepProps) {
     setGrowing(null);
     setDraft(NO_DRAFT);
   }, [tool]);
+  // The slider tells its last move after its end as well: what was tried is over once the picture has changed.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: on a change of the picture's own
+  useEffect(() => setDim(null), [picture.opacity]);
   const drawn = useForms(job.part, face, draft.points);
   const board = useTraceTool({ job, picture, face, drawn, growing, setGrowing, draft, setDraft });
   useTraceKeys({ job, face, growing, setGrowing });

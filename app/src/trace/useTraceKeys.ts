@@ -26,6 +26,7 @@ export function useTraceKeys({
       const apply = useJob.getState().apply;
       if (event.key === 'Enter' && growing) {
         setGrowing(null);
+        select({ kind: 'run', run: growing.run });
         event.preventDefault();
         return;
       }

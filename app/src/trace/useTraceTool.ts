@@ -186,6 +186,8 @@ export function useTraceTool(setting: Setting): BoardTool {
       const form = now().drawn.find((d) => d.run.id === run)?.form;
       if (form?.kind !== 'chain') return;
       const { from, to } = form.segments[segment];
+      // Pressing on the point that bends it has taken the focus there; that point is gone with the new bend.
+      useBench.getState().select({ kind: 'segment', run, segment });
       if (kind === 'arc') {
         apply(bowToArc(run, segment, { id: newId(), point: traced(aim) }));
         return;
@@ -307,7 +309,10 @@ export function useTraceTool(setting: Setting): BoardTool {
         if (h?.kind === 'bow') bowed(h.run, h.segment, h.bow, aim);
       },
       twice() {
-        if (tool === 'line') now().setGrowing(null);
+        const { growing, setGrowing } = now();
+        if (tool !== 'line' || !growing) return;
+        setGrowing(null);
+        useBench.getState().select({ kind: 'run', run: growing.run });
       },
     };
   }, [tool]);

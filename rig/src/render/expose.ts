@@ -204,12 +204,12 @@ function lightFrom(
     const sx = x + lx * rise * 0.7 - item.lie.x;
     const sy = y + ly * rise * 0.7 - item.lie.y;
     const cast = surface.outline.rim(cos * sx + sin * sy, cos * sy - sin * sx);
-    const softness = 0.5 + 0.45 * rise;
+    const softness = 0.04 + 0.5 * rise;
     light *= 1 - 0.42 * fall(cast / softness);
     const cx = x - item.lie.x;
     const cy = y - item.lie.y;
     const near = surface.outline.rim(cos * cx + sin * cy, cos * cy - sin * cx);
-    if (near < 6 * rise) light *= 1 - 0.3 * Math.exp(-Math.max(0, near) / (0.35 * rise + 0.05));
+    if (near < 6 * rise) light *= 1 - 0.3 * Math.exp(-Math.max(0, near) / (0.35 * rise + 0.005));
   }
   out[0] *= light;
   out[1] *= light;

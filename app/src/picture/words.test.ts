@@ -1,0 +1,41 @@
+import { describe, expect, it } from 'vitest';
+import { clippingWords, contrastWords, GOOD_ENOUGH, lensWords, resolutionWords, sharpnessWords } from './words';
+
+const judged = (part: object) => ({ blurPx: 1, edges: 20, white: 0, black: 0, contrast: 0.5, ...part });
+const facts = (focal35Mm: number | null) => ({
+  widthPx: 4000,
+  heightPx: 3000,
+  focal35Mm,
+  focalMm: null,
+  cropped: false,
+});
+
+describe('what is said of a picture', () => {
+  it.each([
+    [1, /Sharp\./],
+    [GOOD_ENOUGH.sharpPx + 0.1, /soft/],
+    [GOOD_ENOUGH.blurredPx + 0.1, /Blurred/],
+    [null, /No clear edge/],
+  ])('tells a blur of %s px', (blurPx, words) => {
+    expect(sharpnessWords(judged({ blurPx }))).toMatch(words);
+  });
+
+  it('tells flat, burnt out and drowned pictures', () => {
+    expect(contrastWords(judged({}))).toMatch(/told apart/);
+    expect(contrastWords(judged({ contrast: 0.1 }))).toMatch(/^Flat/);
+    expect(clippingWords(judged({ white: 0.1 }))).toMatch(/Burnt out/);
+    expect(clippingWords(judged({ black: 0.1 }))).toMatch(/Drowned/);
+    expect(clippingWords(judged({}))).toMatch(/Nothing much/);
+  });
+
+  it('names a wide lens, and no other', () => {
+    expect(lensWords(facts(18))).toMatch(/18 mm stands close/);
+    expect(lensWords(facts(27))).toBeNull();
+    expect(lensWords(facts(null))).toBeNull();
+  });
+
+  it('says what a pixel is worth once that is known', () => {
+    expect(resolutionWords(0.05, 1)).toMatch(/A pixel is 0\.050 mm; an edge can be placed to ± 0\.005 mm/);
+    expect(resolutionWords(null, 1)).toMatch(/as soon as/);
+  });
+});

@@ -1,0 +1,47 @@
+import { describe, expect, it } from 'vitest';
+import { adviceSentence, agreementSentence, verdictSentence } from './words';
+
+const plain = (text: string) => text.replaceAll('\u00a0', ' ');
+const agreement = (deviationMm: number, plusMinusMm: number) => ({
+  found: { value: 150 + deviationMm, plusMinus: plusMinusMm },
+  deviationMm,
+  deviationShare: deviationMm / 150,
+  plusMinusMm,
+  fits: Math.abs(deviationMm) <= plusMinusMm,
+});
+const certainty = (alongX: number, alongY: number) =>
+  ({ hundred: { alongX, alongY } }) as Parameters<typeof verdictSentence>[0];
+
+describe('what is said of a truing', () => {
+  it('tells agreement and disagreement in figures', () => {
+    expect(plain(agreementSentence(agreement(0.02, 0.06), 'mm'))).toBe('agrees with the rest: +0.020 ± 0.060');
+    expect(plain(agreementSentence(agreement(4.65, 0.3), 'mm'))).toMatch(
+      /^the rest finds it 3\.1 % longer \(\+4\.65 ± 0\.30\)/,
+    );
+    expect(agreementSentence(agreement(-4.65, 0.3), 'mm')).toMatch(/shorter/);
+    expect(agreementSentence(null, 'mm')).toBe('');
+  });
+
+  it('says once what is the same both ways, and inches in inches', () => {
+    expect(plain(verdictSentence(certainty(0.06, 0.06), 'mm'))).toBe('100 mm in the middle are good to ± 0.060 mm.');
+    expect(plain(verdictSentence(certainty(0.06, 0.19), 'mm'))).toMatch(/± 0\.060 mm across and ± 0\.19 mm up/);
+    expect(plain(verdictSentence(certainty(0.1, 0.1), 'in'))).toMatch(/^4 in in the middle are good to ± 0\.0040 in/);
+  });
+
+  it('says what would help, and by how much', () => {
+    const said = plain(
+      adviceSentence(
+        {
+          nowMm: 26,
+          options: [
+            { what: 'across', wouldBeMm: 4.9 },
+            { what: 'flat-on', wouldBeMm: 7.1 },
+          ],
+        },
+        'mm',
+      ),
+    );
+    expect(said).toMatch(/± 26 mm/);
+    expect(said).toMatch(/across this one.*± 4\.9 mm; .*flat-on would bring that to ± 7\.1 mm/);
+  });
+});

@@ -1,0 +1,69 @@
+import { buildCamera, pictureOf } from '@steady-moth/rig/camera';
+import { LATCH_PLATE_SCENE } from '@steady-moth/rig/demo';
+import { setStage, shoot } from '@steady-moth/rig/render';
+import { type Scene, toScene } from '@steady-moth/rig/scene';
+import { describe, expect, it } from 'vitest';
+import type { Pixels } from '../raster';
+import { clingCircle, type PlaneSeen } from './clingCircle';
+
+/* A round hole in a thin bright sheet on a dark bench, so that it has one rim and no shadow beside it; the plane's map is the simulated camera's own. */
+const SCENE: Scene = {
+  ...LATCH_PLATE_SCENE,
+  film: { blurPx: 0.9, noise: 2, sharpening: 0, toneCurve: 0, vignette: 0 },
+  items: [
+    { ...LATCH_PLATE_SCENE.items[0], thickness: 0.05, wear: 0, colour: [0.5, 0.5, 0.5] } as Scene['items'][number],
+  ],
+  benchTone: 0.03,
+  camera: { ...LATCH_PLATE_SCENE.camera, tilt: 0.2, radial: [0, 0, 0], decentring: [0, 0] },
+};
+const camera = buildCamera(SCENE.camera);
+const place = (x: number, y: number): [number, number] => {
+  const [sx, sy] = toScene(SCENE.items[0].lie, x, y);
+  return pictureOf(camera, { x: sx, y: sy, z: 0.05 }) ?? [0, 0];
+};
+const [cu, cv] = place(11, 35.5);
+const frame = { left: Math.round(cu) - 130, top: Math.round(cv) - 130, width: 260, height: 260 };
+const rgb = shoot(setStage(SCENE), frame).pixels;
+const data = new Uint8ClampedArray(260 * 260 * 4).fill(255);
+for (let k = 0; k < 260 * 260; k++) data.set(rgb.subarray(3 * k, 3 * k + 3), 4 * k);
+const pixels: Pixels = { width: 260, height: 260, data };
+
+/** Plane places to the frame, and back by Newton: the camera's mathematics both ways. */
+const plane: PlaneSeen = {
+  toPicture: ({ x, y }) => {
+    const [u, v] = place(x, y);
+    return { uPx: u - frame.left, vPx: v - frame.top };
+  },
+  toPlane({ uPx, vPx }) {
+    let [x, y] = [11, 35.5];
+    for (let n = 0; n < 8; n++) {
+      const [u, v] = place(x, y);
+      const [ux, vx] = place(x + 1e-3, y);
+      const [uy, vy] = place(x, y + 1e-3);
+      const [a, b, c, d] = [(ux - u) / 1e-3, (uy - u) / 1e-3, (vx - v) / 1e-3, (vy - v) / 1e-3];
+      const [ru, rv] = [uPx + frame.left - u, vPx + frame.top - v];
+      const det = a * d - b * c;
+      x += (d * ru - b * rv) / det;
+      y += (a * rv - c * ru) / det;
+    }
+    return { x, y };
+  },
+};
+
+describe('clingCircle', () => {
+  it.each([
+    [11, 35.5, 4.5],
+    [10.6, 35.9, 3.9],
+    [11.3, 35.2, 5],
+  ])('settles on the hole when drawn about (%d, %d) with radius %d', (x, y, radius) => {
+    const found = clingCircle(pixels, plane, { centre: { x, y }, radius });
+    expect(found?.used).toBeGreaterThan(30);
+    expect(Math.abs(2 * (found?.radius ?? 0) - 9)).toBeLessThan(0.03);
+    expect(Math.hypot((found?.centre.x ?? 0) - 11, (found?.centre.y ?? 0) - 35.5)).toBeLessThan(0.03);
+  });
+
+  it('leaves a circle alone where there is nothing round', () => {
+    const flat: Pixels = { width: 260, height: 260, data: new Uint8ClampedArray(260 * 260 * 4).fill(90) };
+    expect(clingCircle(flat, plane, { centre: { x: 11, y: 35.5 }, radius: 4.5 })).toBeNull();
+  });
+});
