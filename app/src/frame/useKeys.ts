@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { isTextField, isTyping } from '../board/useViewControls';
+import { isTextField } from '../board/useViewControls';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { POCKET_KEYS, type Pocket } from './ToolRoll';
@@ -17,7 +17,7 @@ export function useKeys(pockets: readonly Pocket[]): void {
         event.preventDefault();
         return;
       }
-      if (isTyping(event.target) || event.altKey) return;
+      if (isTextField(event.target) || event.altKey) return;
       if (event.code === 'KeyF') useBench.getState().setFreeHand(true);
       else if (event.key === 'Escape') {
         const { pending, selection, tool, setPending, select, take } = useBench.getState();
