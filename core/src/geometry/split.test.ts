@@ -23,7 +23,8 @@ describe('splitSegment', () => {
         const pieces = splitSegment(segment, t);
         const whole = segmentLength(segment);
         if (whole > 1e4) return;
-        expect(segmentLength(pieces[0]) + segmentLength(pieces[1])).toBeCloseTo(whole, 4);
+        // An arc flatter than FLATTEST_ARC is a line; a piece of one that is not quite so flat may be.
+        expect(Math.abs(segmentLength(pieces[0]) + segmentLength(pieces[1]) - whole)).toBeLessThan(1e-3 + 1e-5 * whole);
         for (const piece of pieces)
           for (const s of [0.2, 0.5, 0.9])
             expect(nearestOn(segment, pointAt(piece, s)).distance).toBeLessThan(1e-3 + 1e-6 * whole);

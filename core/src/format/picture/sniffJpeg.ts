@@ -1,4 +1,4 @@
-import type { SniffResult } from './sniffPicture';
+import type { SniffResult } from './sniffResult';
 
 export const isJpeg = (b: Uint8Array): boolean => b[0] === 0xff && b[1] === 0xd8 && b[2] === 0xff;
 

@@ -1,24 +1,14 @@
 import { isHeic, sniffHeic } from './sniffHeic';
 import { isJpeg, sniffJpeg } from './sniffJpeg';
 import { isPng, sniffPng } from './sniffPng';
+import type { SniffResult } from './sniffResult';
 import { isTiff, sniffTiff } from './sniffTiff';
 import { isWebp, sniffWebp } from './sniffWebp';
-
-/** Kinds of picture that are taken. */
-export type PictureMime = 'image/jpeg' | 'image/png' | 'image/webp' | 'image/tiff' | 'image/heic';
 
 /** Most pixels taken: above it the colours alone would fill half a gigabyte of the browser's memory. */
 export const MOST_PIXELS = 120e6;
 /** Largest picture file taken, bytes. */
 export const MOST_PICTURE_BYTES = 200e6;
-
-export type PictureFault =
-  | { reason: 'empty' | 'not-a-picture' | 'truncated' | 'file-too-large' | 'broken' }
-  | { reason: 'too-many-pixels'; megapixels: number };
-
-export type SniffResult =
-  | { ok: true; mime: PictureMime; widthPx: number; heightPx: number }
-  | ({ ok: false } & PictureFault);
 
 /**
  * Tells by its bytes what picture a file holds, how large it is and whether it is whole, before anything decodes it.

@@ -1,4 +1,4 @@
-import type { SniffResult } from './sniffPicture';
+import type { SniffResult } from './sniffResult';
 
 const SIGNATURE = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a];
 export const isPng = (b: Uint8Array): boolean => SIGNATURE.every((v, k) => b[k] === v);

@@ -1,4 +1,4 @@
-import type { SniffResult } from './sniffPicture';
+import type { SniffResult } from './sniffResult';
 
 const II = [0x49, 0x49, 42, 0];
 const MM = [0x4d, 0x4d, 0, 42];

@@ -1,4 +1,4 @@
-import type { SniffResult } from './sniffPicture';
+import type { SniffResult } from './sniffResult';
 
 const text = (b: Uint8Array, at: number): string => String.fromCharCode(b[at], b[at + 1], b[at + 2], b[at + 3]);
 
