@@ -2,7 +2,8 @@
 import { readFileSync } from 'node:fs';
 import Ajv from 'ajv';
 import sharp from 'sharp';
-import { readFacts, sniffPicture } from '../core/src/format/picture';
+import { decodeHeic, readFacts, sniffPicture } from '../core/src/format/picture';
+import type { Pixels } from '../core/src/raster';
 import { type MeasureRequest, measurePicture, REQUEST_SCHEMA } from '../core/src/script';
 
 function stop(sentence: string): never {
@@ -33,7 +34,17 @@ const found = sniffPicture(bytes);
 if (!found.ok) stop(`${picturePath} cannot be used as a picture: ${found.reason}.`);
 const { facts } = await readFacts(bytes, found.widthPx, found.heightPx);
 // Upright, as the picture's coordinates are.
-const { data, info } = await sharp(bytes).rotate().ensureAlpha().raw().toBuffer({ resolveWithObject: true });
-const result = measurePicture(request, facts, { width: info.width, height: info.height, data });
+async function readPixels(mime: string): Promise<Pixels> {
+  if (mime === 'image/heic') return decodeHeic(bytes);
+  const { data, info } = await sharp(bytes)
+    .rotate()
+    .ensureAlpha()
+    .toColourspace('srgb')
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return { width: info.width, height: info.height, data };
+}
+const pixels = await readPixels(found.mime).catch(() => stop(`${picturePath} is damaged and cannot be decoded.`));
+const result = measurePicture(request, { ...facts, widthPx: pixels.width, heightPx: pixels.height }, pixels);
 if (!result.ok) stop(`The picture cannot be measured: ${result.reason}${result.at ? `, at ${result.at}` : ''}.`);
 console.log(JSON.stringify(result.answer, null, 2));
