@@ -130,31 +130,33 @@ export async function press(page: Page, at: { x: number; y: number }): Promise<v
   await page.mouse.up();
 }
 
-/** Where a place of the part, in mm from the datum, is on screen once the picture is true. */
-export async function truePlace(page: Page, xMm: number, yMm: number): Promise<{ x: number; y: number }> {
-  // A step that was just opened has no board for a moment.
-  for (let k = 0; k < 50; k++) {
+/** The board as it stands on screen, with its view and map; a step that was just opened has none for a moment. */
+async function boardOf(page: Page): Promise<{ left: number; top: number; view: number[]; map: string | null }> {
+  for (let k = 0; k < 100; k++) {
     const board = page.locator('[role=application][data-view]');
-    const box = (await board.count()) ? await board.boundingBox() : null;
-    const view = box && (await board.getAttribute('data-view').catch(() => null));
+    const box = (await board.count()) ? await board.boundingBox({ timeout: 1000 }).catch(() => null) : null;
+    const view = box && (await board.getAttribute('data-view', { timeout: 1000 }).catch(() => null));
     if (box && view) {
-      const [x, y, scale] = view.split(' ').map(Number);
-      return { x: box.x + (xMm - x) * scale, y: box.y + (-yMm - y) * scale };
+      const map = await board.getAttribute('data-map', { timeout: 1000 }).catch(() => null);
+      return { left: box.x, top: box.y, view: view.split(' ').map(Number), map };
     }
     await page.waitForTimeout(100);
   }
   throw new Error('no board');
 }
 
+/** Where a place of the part, in mm from the datum, is on screen once the picture is true. */
+export async function truePlace(page: Page, xMm: number, yMm: number): Promise<{ x: number; y: number }> {
+  const { left, top, view } = await boardOf(page);
+  return { x: left + (xMm - view[0]) * view[2], y: top + (-yMm - view[1]) * view[2] };
+}
+
 /** Where a pixel of the original picture is on screen, true or not. */
 export async function pixelPlace(page: Page, [uPx, vPx]: readonly [number, number]): Promise<{ x: number; y: number }> {
-  const board = page.locator('[role=application][data-view]');
-  const box = await board.boundingBox();
-  const [x, y, scale] = ((await board.getAttribute('data-view')) ?? '').split(' ').map(Number);
-  const map = await board.getAttribute('data-map');
+  const { left, top, view, map } = await boardOf(page);
   const place = map ? planeMapper(JSON.parse(map)).toPart({ uPx, vPx }) : { xMm: uPx, yMm: -vPx };
-  if (!box || !place) throw new Error('not on the board');
-  return { x: box.x + (place.xMm - x) * scale, y: box.y + (-place.yMm - y) * scale };
+  if (!place) throw new Error('not on the board');
+  return { x: left + (place.xMm - view[0]) * view[2], y: top + (-place.yMm - view[1]) * view[2] };
 }
 
 /** Where a place of the demo's plate (its own mm, on its upper face) is pictured. */
@@ -210,4 +212,15 @@ export async function pressPlate(
     await press(page, await truePlace(page, ...plateInRule(truth, x, y)));
     await page.waitForTimeout(250);
   }
+}
+
+/** Drags as a person does: presses, moves over halfway, waits for the loupe, lets go. */
+export async function drag(page: Page, from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2);
+  await page.mouse.move(to.x, to.y);
+  await page.waitForTimeout(250);
+  await page.mouse.up();
+  await page.waitForTimeout(500);
 }

@@ -4,6 +4,7 @@ import type { Download, Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import {
   type Bench,
+  drag,
   openBench,
   openDemo,
   openPage,
@@ -103,6 +104,8 @@ it('goes from the picture to the file, and the job goes to another browser', asy
 
   // Trace: corner to corner, closed, one corner bowed, two holes.
   await page.getByRole('link', { name: /^Trace/ }).click();
+  await page.getByRole('heading', { name: 'Trace' }).waitFor();
+  await pictureShown(page);
   await page.keyboard.press('q');
   for (const [x, y] of [...CORNERS, CORNERS[0]]) await pressPixel(page, platePixel(truth, x, y));
   await page.getByTestId('region').waitFor({ state: 'attached' });
@@ -161,13 +164,3 @@ it('goes from the picture to the file, and the job goes to another browser', asy
   await page.context().close();
   await other.context.close();
 });
-
-async function drag(page: Page, from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
-  await page.mouse.move(from.x, from.y);
-  await page.mouse.down();
-  await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2);
-  await page.mouse.move(to.x, to.y);
-  await page.waitForTimeout(250);
-  await page.mouse.up();
-  await page.waitForTimeout(500);
-}

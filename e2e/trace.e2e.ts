@@ -2,6 +2,7 @@ import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, beforeEach, expect, it } from 'vitest';
 import {
   type Bench,
+  drag,
   openBench,
   openDemo,
   openPage,
@@ -40,16 +41,6 @@ async function draw(places: readonly (readonly [number, number])[]): Promise<voi
     await press(page, await at(x, y));
     await page.waitForTimeout(220);
   }
-}
-
-async function drag(from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
-  await page.mouse.move(from.x, from.y);
-  await page.mouse.down();
-  await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2);
-  await page.mouse.move(to.x, to.y);
-  await page.waitForTimeout(220);
-  await page.mouse.up();
-  await page.waitForTimeout(250);
 }
 
 const centreOf = async (name: string) => {
@@ -95,7 +86,7 @@ it('moves, inserts and deletes points, and bows segments into an arc and a curve
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
   const corner = await centreOf('Outer edge, point 2');
-  await drag(corner, { x: corner.x + 24, y: corner.y - 10 });
+  await drag(page, corner, { x: corner.x + 24, y: corner.y - 10 });
   await undoSays('move a point');
   expect((await centreOf('Outer edge, point 2')).x).toBeGreaterThan(corner.x + 10);
 
@@ -113,12 +104,12 @@ it('moves, inserts and deletes points, and bows segments into an arc and a curve
   const [c, d] = [await centreOf('Outer edge, point 1'), await centreOf('Outer edge, point 2')];
   const middle = { x: (c.x + d.x) / 2, y: (c.y + d.y) / 2 };
   await page.keyboard.press('w');
-  await drag(middle, { x: middle.x, y: middle.y + 22 });
+  await drag(page, middle, { x: middle.x, y: middle.y + 22 });
   await undoSays('bow into an arc');
   await page.getByText('1 line, 1 arc').waitFor();
   await page.getByText(/^R/).first().waitFor();
   await page.keyboard.press('e');
-  await drag({ x: middle.x, y: middle.y + 20 }, { x: middle.x, y: middle.y - 24 });
+  await drag(page, { x: middle.x, y: middle.y + 20 }, { x: middle.x, y: middle.y - 24 });
   await undoSays('bow into a curve');
   await page.getByText('1 line, 1 curve').waitFor();
   await page.getByRole('button', { name: 'Straighten it' }).click();
@@ -128,7 +119,7 @@ it('moves, inserts and deletes points, and bows segments into an arc and a curve
 
 it('lets a roughly drawn circle settle on the hole, and not with F held', async () => {
   await page.keyboard.press('r');
-  await drag(await at(10.6, 35.8), await at(14.4, 35.5));
+  await drag(page, await at(10.6, 35.8), await at(14.4, 35.5));
   await undoSays('draw a circle');
   const size = async () => Number(/([\d.]+)/.exec((await page.getByText(/^Ø/).first().textContent()) ?? '')?.[1]);
   // 9.0 across, at the scale of two readings, and not the 7.6 that were drawn.
@@ -136,7 +127,7 @@ it('lets a roughly drawn circle settle on the hole, and not with F held', async 
   expect(await size()).toBeLessThan(9.8);
   await page.keyboard.press('Control+z');
   await page.keyboard.down('f');
-  await drag(await at(11, 35.5), await at(13, 35.5));
+  await drag(page, await at(11, 35.5), await at(13, 35.5));
   await page.keyboard.up('f');
   await undoSays('draw a circle');
   await expect.poll(size, { timeout: 10_000 }).toBeLessThan(5);

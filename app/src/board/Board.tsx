@@ -62,6 +62,8 @@ export function Board({
   const setView = useBench((s) => s.setView);
   const toolInHand = useBench((s) => s.tool);
   const mapper = useMemo(() => boardMapper(face), [face]);
+  // Where the board's places come from, for whoever reads the page; not made anew at every pointer move.
+  const mapText = useMemo(() => (face.kind === 'true' ? JSON.stringify(face.map) : undefined), [face]);
   const { widthPx, heightPx } = picture.facts;
   const [held, setHeld] = useState(false);
   const aiming = tool.wish !== null || held;
@@ -165,7 +167,7 @@ export function Board({
         role="application"
         aria-label="Drawing board. With a tool in hand, arrow keys move the cross, space sets a point."
         tabIndex={0}
-        data-map={face.kind === 'true' ? JSON.stringify(face.map) : undefined}
+        data-map={mapText}
         data-view={view ? `${view.x} ${view.y} ${view.scale}` : undefined}
         className={`absolute overflow-hidden bg-board outline-none focus-visible:ring-2 focus-visible:ring-inset focus-visible:ring-rust ${tool.wish ? 'cursor-crosshair' : ''}`}
         style={{ left: RULER_PX, top: RULER_PX, right: 0, bottom: 0, touchAction: 'none' }}
