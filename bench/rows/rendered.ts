@@ -15,7 +15,7 @@ import { setStage, shoot } from '../../rig/src/render';
 import { type Scene, toScene } from '../../rig/src/scene';
 import type { Coverage } from './coverage';
 
-const FACTS: PictureFacts = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, cropped: false };
+const FACTS: PictureFacts = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null };
 const HEIGHTS = { rule: 1, plate: 2 };
 
 /**
@@ -73,6 +73,8 @@ export function measureRendered(firstSeed: number, scenes: number): Coverage & {
     if (yardsticks.some((y) => !y) || !ends[0] || !ends[1]) continue;
     const result = truePicture({
       facts: FACTS,
+      lens: 'photo',
+      believeResolution: false,
       hold: 'free',
       planes: [
         { id: 'yardstick', heightMm: HEIGHTS.rule, plusMinusMm: 0.05 },

@@ -7,7 +7,7 @@ const facts = (focal35Mm: number | null) => ({
   heightPx: 3000,
   focal35Mm,
   focalMm: null,
-  cropped: false,
+  doubts: [], resolution: null,
 });
 
 describe('what is said of a picture', () => {

@@ -22,7 +22,7 @@ const known = (id: string, a: [number, number], b: [number, number]) => ({
 });
 const advise = (yardsticks: ReturnType<typeof known>[]) => {
   const said = {
-    facts: { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, cropped: false },
+    facts: { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null },
     preparation: newPreparation(),
     truing: { ...newTruingRecord(), yardsticks },
   };

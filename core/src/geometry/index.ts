@@ -1,3 +1,4 @@
+export * from './lineUp';
 export * from './nearest';
 export * from './pathData';
 export * from './run';

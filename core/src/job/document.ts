@@ -1,8 +1,8 @@
-import type { Hold, PictureFacts } from '../truing';
+import type { Hold, Lens, PictureFacts } from '../truing';
 import type { LengthUnit } from '../units';
 
 /** Version of the document's form; each older one has one pure upgrade step (`upgrade.ts`). */
-export const DOCUMENT_VERSION = 3;
+export const DOCUMENT_VERSION = 4;
 
 /** All that is kept for one thing to be made, but for the bytes of its pictures, which lie beside it by their hash. */
 export interface JobDocument {
@@ -16,27 +16,86 @@ export interface JobDocument {
   part: Part;
 }
 
-/** One imported photograph. Its pixels never change. */
-export interface Picture {
-  id: string;
+/** The file that a picture came from. */
+export interface PictureFile {
   /** SHA-256 of the file's bytes, in hexadecimal. */
   blob: string;
   fileName: string;
   mime: 'image/jpeg' | 'image/png' | 'image/webp' | 'image/tiff' | 'image/heic';
   /** Upright, that is after the turn that EXIF asks for. */
   facts: PictureFacts;
+}
+
+/**
+ * One imported photograph, scan or page. Its pixels never change. Those of a job lie on one board, the first lowest.
+ */
+export interface Picture extends PictureFile {
+  id: string;
+  kind: PictureKind;
+  /** On the board where the part is shown. */
+  shown: boolean;
+  /** Nothing of it changes until it is unlocked. */
+  locked: boolean;
   /** How much of it shows through the drawing, 0 to 1. */
   opacity: number;
   preparation: Preparation;
+  views: View[];
   truing: TruingRecord;
+  /** What it took the place of, to be compared with. */
+  before: BeforeSwap | null;
+}
+
+export type PictureKind = 'photo' | 'scan' | 'drawing';
+
+/** A scan and a drawing lie flat; a photograph was taken through a lens over the table. */
+export const lensOf = (kind: PictureKind): Lens => (kind === 'photo' ? 'photo' : 'page');
+
+/** A rectangle of the original picture, px. */
+export interface Rect {
+  leftPx: number;
+  topPx: number;
+  widthPx: number;
+  heightPx: number;
+}
+
+/** A part of a picture that shows the thing from one side, on its own plane. All views of a picture share its truing. */
+export interface View {
+  id: string;
+  name: string;
+  side: Side;
+  /** How far its plane lies from the thing's own zero along the way that one looks, mm. */
+  offsetMm: number;
+  crop: Rect;
+}
+
+export type Side = 'top' | 'front' | 'side';
+
+/** The picture that was here before, and how its pixels lie on those of the new one. */
+export interface BeforeSwap extends PictureFile {
+  /** 3 × 3, row by row, from its pixels to those of the picture that took its place. */
+  onto: number[];
 }
 
 /** How a picture is shown: never baked into its pixels, never in the way of measuring on them. */
 export interface Preparation {
   /** Quarter turns clockwise. */
   turns: 0 | 1 | 2 | 3;
+  /** Seen from behind: left and right change places, before it is turned. */
+  flip: boolean;
+  /** What of it is shown, null for all. */
+  crop: Rect | null;
+  /** What is seen through it, null for nothing. */
+  clear: Clearing | null;
   /** What shall be darkest and lightest, 0 to 1 of the file's scale, and what lies between. */
   tones: Tones;
+}
+
+/** A background that is taken away by its colour. */
+export interface Clearing {
+  /** As the file has it, 0 to 255. */
+  colour: [number, number, number];
+  /** How unlike a colour may be and still be cleared, 0 to 1. */
+  tolerance: number;
 }
 
 export interface Tones {
@@ -49,7 +108,7 @@ export interface Tones {
 export const PLAIN_TONES: Tones = { dark: 0, light: 1, gamma: 1, gray: false };
 
 export function newPreparation(): Preparation {
-  return { turns: 0, tones: { ...PLAIN_TONES } };
+  return { turns: 0, flip: false, crop: null, clear: null, tones: { ...PLAIN_TONES } };
 }
 
 export type PlaneName = 'table' | 'yardstick' | 'face';
@@ -63,6 +122,8 @@ export interface PickRecord {
 
 /** What the person said of a picture; the estimate is derived from it and never kept. */
 export interface TruingRecord {
+  /** The resolution that the file states counts as a yardstick; of scans and drawings only. */
+  believeResolution: boolean;
   hold: Hold;
   /** Heights over the table of the plane that yardsticks stand on and of the face that is traced. */
   heights: { yardstick: HeightRecord; face: HeightRecord };
@@ -133,6 +194,7 @@ export interface ChainRun {
   kind: 'chain';
   role: Role;
   name: string;
+  layer: string | null;
   /** Segment k runs from point k to point k + 1; a closed run has one more, back to point 0. */
   points: string[];
   segments: SegmentRecord[];
@@ -145,6 +207,7 @@ export interface CircleRun {
   kind: 'circle';
   role: Role;
   name: string;
+  layer: string | null;
   points: [string, string, string];
 }
 
@@ -153,6 +216,7 @@ export type Run = ChainRun | CircleRun;
 /** Bounds that keep a document from a stranger harmless. */
 export const MOST = {
   pictures: 40,
+  views: 40,
   yardsticks: 60,
   spotChecks: 200,
   runs: 2000,
@@ -169,11 +233,27 @@ export function newJob(id: string, name: string, createdAt: string, unit: Length
 
 export function newTruingRecord(): TruingRecord {
   return {
+    believeResolution: true,
     hold: 'free',
     heights: { yardstick: { ...NEW_HEIGHT }, face: { ...NEW_HEIGHT } },
     yardsticks: [],
     axis: null,
     zero: null,
     spotChecks: [],
+  };
+}
+
+export function newPicture(id: string, file: PictureFile, kind: PictureKind): Picture {
+  return {
+    ...file,
+    id,
+    kind,
+    shown: true,
+    locked: false,
+    opacity: 1,
+    preparation: newPreparation(),
+    views: [],
+    truing: newTruingRecord(),
+    before: null,
   };
 }

@@ -4,6 +4,7 @@ export * from './document';
 export * from './forms';
 export * from './history';
 export * from './measure';
+export * from './pictureActions';
 export * from './stepStates';
 export * from './traceActions';
 export * from './truingActions';

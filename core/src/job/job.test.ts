@@ -3,10 +3,11 @@ import { compileJobValidator } from '../../../scripts/compileJobValidator';
 import { truePicture } from '../truing';
 import { checkHistory } from './checkHistory';
 import { checkJob } from './checkJob';
-import { newPreparation } from './document';
+import { newPicture, newPreparation } from './document';
 import { formOf } from './forms';
 import { act, type JobState, NO_HISTORY, redo, together, undo } from './history';
 import { measureRun } from './measure';
+import * as on from './pictureActions';
 import { sampleJob } from './sample.test-data';
 import { stepStates } from './stepStates';
 import * as trace from './traceActions';
@@ -14,6 +15,13 @@ import * as said from './truingActions';
 import { datumOf, truingInput } from './truingInput';
 
 const start = (): JobState => ({ job: sampleJob(), history: NO_HISTORY });
+const RECT = { leftPx: 100, topPx: 200, widthPx: 900, heightPx: 700 };
+const FILE = {
+  blob: 'b'.repeat(64),
+  fileName: 'revision-b.png',
+  mime: 'image/png' as const,
+  facts: { widthPx: 2000, heightPx: 1500, focal35Mm: null, focalMm: null, doubts: [], resolution: null },
+};
 const at = (uPx: number, vPx: number) => ({ picture: 'pic', uPx, vPx, sigmaPx: 0.2, cling: 'free' as const });
 
 describe('checkJob', () => {
@@ -105,9 +113,25 @@ describe('history', () => {
     said.movePick('pic', 's1', 'to', { uPx: 10, vPx: 9, sigmaPx: 1 }),
     said.changeSpotCheck('pic', 's1', { lengthMm: 6 }),
     said.removeSpotCheck('pic', 's1'),
-    said.setOpacity('pic', 0.5),
-    said.turnPicture('pic', 1),
-    said.setTones('pic', { dark: 0.1, light: 0.9, gamma: 1.2, gray: true }),
+    said.believeResolution('pic', false),
+    on.setOpacity('pic', 0.5),
+    on.turnPicture('pic', 1),
+    on.flipPicture('pic'),
+    on.cropPicture('pic', RECT),
+    on.clearBackground('pic', { colour: [200, 190, 170], tolerance: 0.1 }),
+    on.setKind('pic', 'scan'),
+    on.addView('pic', { id: 'v1', name: 'Top', side: 'top', offsetMm: 0, crop: RECT }),
+    on.changeView('pic', 'v1', { offsetMm: 12, side: 'front' }),
+    on.removeView('pic', 'v1'),
+    on.addPicture(newPicture('pic2', FILE, 'drawing')),
+    on.orderPicture('pic2', -1),
+    on.showPicture('pic2', false),
+    on.lockPicture('pic2', true),
+    on.lockPicture('pic2', false),
+    on.swapPicture('pic', FILE, [2, 0, 10, 0, 2, 20, 0, 0, 1]),
+    on.forgetBefore('pic'),
+    on.removePicture('pic2'),
+    on.setTones('pic', { dark: 0.1, light: 0.9, gamma: 1.2, gray: true }),
     said.renameJob('Other'),
     trace.startRun({ id: 'r3', name: 'Run 3', role: 'cut' }, { id: 'p1', point: at(1, 1) }),
     trace.extendRun('r3', 'tail', { id: 'p2', point: at(50, 1) }),

@@ -1,4 +1,4 @@
-import { type JobDocument, newJob, newPreparation, newTruingRecord, type TracedPoint } from './document';
+import { type JobDocument, newJob, newPicture, newTruingRecord, type TracedPoint } from './document';
 
 /** A small sound job for tests: one picture with a known length, a closed run with an arc and a curve, a circle. */
 export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
@@ -8,13 +8,16 @@ export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
     ...newJob('job1', 'Latch plate', '2026-03-01T12:00:00.000Z', 'mm'),
     pictures: [
       {
-        id: 'pic',
-        blob,
-        fileName: 'latch-plate.jpg',
-        mime: 'image/jpeg',
-        facts: { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, cropped: false },
-        opacity: 1,
-        preparation: newPreparation(),
+        ...newPicture(
+          'pic',
+          {
+            blob,
+            fileName: 'latch-plate.jpg',
+            mime: 'image/jpeg',
+            facts: { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null },
+          },
+          'photo',
+        ),
         truing: {
           ...newTruingRecord(),
           yardsticks: [
@@ -53,6 +56,7 @@ export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
           kind: 'chain',
           role: 'cut',
           name: 'Outer edge',
+          layer: null,
           points: ['a', 'b', 'c', 'd'],
           segments: [
             { kind: 'line' },
@@ -62,7 +66,7 @@ export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
           ],
           closed: true,
         },
-        { id: 'run2', kind: 'circle', role: 'cut', name: 'Hole 1', points: ['r1', 'r2', 'r3'] },
+        { id: 'run2', kind: 'circle', role: 'cut', name: 'Hole 1', layer: null, points: ['r1', 'r2', 'r3'] },
       ],
     },
   };

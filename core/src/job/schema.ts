@@ -32,6 +32,7 @@ const length = { id, plane, from: pick, to: pick, lengthMm, plusMinusMm: orNull(
 const role = { enum: ['cut', 'mark'] };
 
 const truing = closed({
+  believeResolution: { type: 'boolean' },
   hold: { enum: ['flat-on', 'free'] },
   heights: closed({ yardstick: height, face: height }),
   yardsticks: list(closed({ ...length, kind: { const: 'known-length' } }), MOST.yardsticks),
@@ -44,15 +45,46 @@ const share = { type: 'number', minimum: 0, maximum: 1 };
 const side = { type: 'integer', minimum: 1, maximum: 60_000 };
 const focal = orNull({ type: 'number', exclusiveMinimum: 0, maximum: 5000 });
 
-const picture = closed({
-  id,
+const rect = ref('rect');
+const resolution = closed({
+  perMmX: { type: 'number', minimum: 0.01, maximum: 2000 },
+  perMmY: { type: 'number', minimum: 0.01, maximum: 2000 },
+  sigma: { type: 'number', minimum: 0, maximum: 1 },
+});
+const doubt = { enum: ['cropped', 'zoomed', 'stabilised', 'no-lens', 'odd-lens'] };
+const file = {
   blob: { type: 'string', pattern: '^[0-9a-f]{64}$' },
   fileName: text(0, 400),
   mime: { enum: ['image/jpeg', 'image/png', 'image/webp', 'image/tiff', 'image/heic'] },
-  facts: closed({ widthPx: side, heightPx: side, focal35Mm: focal, focalMm: focal, cropped: { type: 'boolean' } }),
+  facts: closed({
+    widthPx: side,
+    heightPx: side,
+    focal35Mm: focal,
+    focalMm: focal,
+    doubts: list(doubt, 8),
+    resolution: orNull(resolution),
+  }),
+};
+
+const clearing = closed({
+  colour: { type: 'array', items: { type: 'integer', minimum: 0, maximum: 255 }, minItems: 3, maxItems: 3 },
+  tolerance: share,
+});
+
+const view = closed({ id, name, side: { enum: ['top', 'front', 'side'] }, offsetMm: mm, crop: rect });
+
+const picture = closed({
+  id,
+  ...file,
+  kind: { enum: ['photo', 'scan', 'drawing'] },
+  shown: { type: 'boolean' },
+  locked: { type: 'boolean' },
   opacity: share,
   preparation: closed({
     turns: { enum: [0, 1, 2, 3] },
+    flip: { type: 'boolean' },
+    crop: orNull(rect),
+    clear: orNull(clearing),
     tones: closed({
       dark: share,
       light: share,
@@ -60,7 +92,9 @@ const picture = closed({
       gray: { type: 'boolean' },
     }),
   }),
+  views: list(view, MOST.views),
   truing: ref('truing'),
+  before: orNull(closed({ ...file, onto: { type: 'array', items: { type: 'number' }, minItems: 9, maxItems: 9 } })),
 });
 
 const point = closed({ ...pickFields, picture: id, cling: { enum: ['edge', 'line', 'point', 'free'] } });
@@ -71,12 +105,14 @@ const segment = {
     closed({ kind: { const: 'curve' }, handleFrom: id, handleTo: id }),
   ],
 };
+const layer = orNull(text(0, MOST.nameLength));
 const run = {
   anyOf: [
     closed({
       id,
       role,
       name,
+      layer,
       kind: { const: 'chain' },
       points: list(id, MOST.points),
       segments: list(ref('segment'), MOST.points),
@@ -86,6 +122,7 @@ const run = {
       id,
       role,
       name,
+      layer,
       kind: { const: 'circle' },
       points: { type: 'array', items: id, minItems: 3, maxItems: 3 },
     }),
@@ -110,6 +147,7 @@ export const JOB_SCHEMA = {
   $defs: {
     id: { type: 'string', pattern: '^[A-Za-z0-9_-]{1,40}$' },
     pick: closed(pickFields),
+    rect: closed({ leftPx: px, topPx: px, widthPx: { type: 'number', exclusiveMinimum: 0, maximum: 1e6 }, heightPx: { type: 'number', exclusiveMinimum: 0, maximum: 1e6 } }),
     height: closed({ heightMm: mm, plusMinusMm: spread }),
     truing,
     picture,

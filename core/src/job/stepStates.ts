@@ -1,4 +1,5 @@
-import type { JobDocument } from './document';
+import { type JobDocument, lensOf } from './document';
+import { isScaleKnown } from './truingInput';
 
 export type StepName = 'picture' | 'true' | 'trace' | 'handover';
 export const STEPS: readonly StepName[] = ['picture', 'true', 'trace', 'handover'];
@@ -13,15 +14,16 @@ const FULL: StepState = { bead: 'full', reason: null };
 
 /** What the plumb line's beads and the rack show of a job. */
 export function stepStates({ pictures, part }: JobDocument): Record<StepName, StepState> {
-  const yardsticks = pictures.reduce((sum, p) => sum + p.truing.yardsticks.length, 0);
+  const known = pictures.filter(isScaleKnown);
+  const tiltUnseen = known.every((p) => lensOf(p.kind) === 'photo' && p.truing.yardsticks.length === 1);
   const open = part.runs.some((r) => r.kind === 'chain' && !r.closed && r.role === 'cut');
   const cut = part.runs.some((r) => r.role === 'cut' && (r.kind === 'circle' || r.closed));
   return {
     picture: pictures.length ? FULL : { bead: 'empty', reason: 'no-picture' },
     true:
-      yardsticks === 0
+      known.length === 0
         ? { bead: 'empty', reason: 'no-yardstick' }
-        : yardsticks === 1
+        : tiltUnseen
           ? { bead: 'chipped', reason: 'tilt-unseen' }
           : FULL,
     trace:
@@ -31,7 +33,7 @@ export function stepStates({ pictures, part }: JobDocument): Record<StepName, St
           ? { bead: 'chipped', reason: 'open-run' }
           : FULL,
     handover:
-      cut && yardsticks > 0
+      cut && known.length > 0
         ? open
           ? { bead: 'chipped', reason: 'open-run' }
           : FULL

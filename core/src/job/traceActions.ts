@@ -13,7 +13,7 @@ export function startRun(run: { id: string; name: string; role: Role }, first: N
     label: 'begin a run',
     recipe(job) {
       job.part.points[first.id] = first.point;
-      job.part.runs.push({ ...run, kind: 'chain', points: [first.id], segments: [], closed: false });
+      job.part.runs.push({ ...run, layer: null, kind: 'chain', points: [first.id], segments: [], closed: false });
     },
   };
 }
@@ -51,12 +51,12 @@ export function openRun(runId: string): JobAction {
   });
 }
 
-export function addCircle(run: Omit<CircleRun, 'points' | 'kind'>, rim: [NewPoint, NewPoint, NewPoint]): JobAction {
+export function addCircle(run: Omit<CircleRun, 'points' | 'kind' | 'layer'>, rim: [NewPoint, NewPoint, NewPoint]): JobAction {
   return {
     label: 'draw a circle',
     recipe(job) {
       for (const p of rim) job.part.points[p.id] = p.point;
-      job.part.runs.push({ ...run, kind: 'circle', points: [rim[0].id, rim[1].id, rim[2].id] });
+      job.part.runs.push({ ...run, layer: null, kind: 'circle', points: [rim[0].id, rim[1].id, rim[2].id] });
     },
   };
 }

@@ -3,21 +3,14 @@ import type { LengthUnit } from '../units';
 import type {
   AxisRecord,
   HeightRecord,
-  JobDocument,
   PickRecord,
-  Picture,
-  Preparation,
   SpotCheckRecord,
-  Tones,
   TruingRecord,
   YardstickRecord,
   ZeroRecord,
 } from './document';
 import type { JobAction } from './history';
-
-export function addPicture(picture: Picture): JobAction {
-  return { label: 'bring in a picture', recipe: (job) => void job.pictures.push(picture) };
-}
+import { onPicture } from './pictureActions';
 
 export function renameJob(name: string): JobAction {
   return {
@@ -35,25 +28,6 @@ export function setUnit(unit: LengthUnit): JobAction {
       job.unit = unit;
     },
   };
-}
-
-export function setOpacity(pictureId: string, opacity: number): JobAction {
-  return onPicture(pictureId, 'dim the picture', (picture) => {
-    picture.opacity = opacity;
-  });
-}
-
-/** Turns the picture by quarter turns, clockwise. */
-export function turnPicture(pictureId: string, by: 1 | -1): JobAction {
-  return onPicture(pictureId, 'turn the picture', (picture) => {
-    picture.preparation.turns = ((picture.preparation.turns + by + 4) % 4) as Preparation['turns'];
-  });
-}
-
-export function setTones(pictureId: string, tones: Tones): JobAction {
-  return onPicture(pictureId, 'change the tones', (picture) => {
-    picture.preparation.tones = tones;
-  });
 }
 
 export function addYardstick(pictureId: string, yardstick: YardstickRecord): JobAction {
@@ -109,6 +83,13 @@ export function setHold(pictureId: string, hold: Hold): JobAction {
   });
 }
 
+/** Takes the resolution that the file states as a yardstick, or leaves it out. */
+export function believeResolution(pictureId: string, believe: boolean): JobAction {
+  return onTruing(pictureId, believe ? "take the file's resolution" : "leave out the file's resolution", (t) => {
+    t.believeResolution = believe;
+  });
+}
+
 export function setHeight(pictureId: string, plane: 'yardstick' | 'face', height: HeightRecord): JobAction {
   return onTruing(pictureId, 'set a height', (t) => {
     t.heights[plane] = height;
@@ -138,14 +119,4 @@ export function removeSpotCheck(pictureId: string, id: string): JobAction {
 
 function onTruing(pictureId: string, label: string, change: (truing: TruingRecord) => void): JobAction {
   return onPicture(pictureId, label, (picture) => change(picture.truing));
-}
-
-function onPicture(pictureId: string, label: string, change: (picture: Picture) => void): JobAction {
-  return {
-    label,
-    recipe(job: JobDocument) {
-      const picture = job.pictures.find((p) => p.id === pictureId);
-      if (picture) change(picture);
-    },
-  };
 }

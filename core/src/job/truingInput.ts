@@ -1,10 +1,12 @@
-import type { Datum, PlanePick, SpotCheck, TruingInput } from '../truing';
-import type { PickRecord, Picture, PlaneName, SpotCheckRecord, TruingRecord } from './document';
+import { type Datum, knowsScale, type PlanePick, type SpotCheck, type TruingInput } from '../truing';
+import { lensOf, type PickRecord, type Picture, type PlaneName, type SpotCheckRecord, type TruingRecord } from './document';
 
 /** What the estimate takes, from what the document keeps. */
-export function truingInput({ facts, truing }: Pick<Picture, 'facts' | 'truing'>): TruingInput {
+export function truingInput({ facts, truing, kind }: Pick<Picture, 'facts' | 'truing' | 'kind'>): TruingInput {
   return {
     facts,
+    lens: lensOf(kind),
+    believeResolution: truing.believeResolution,
     hold: truing.hold,
     planes: [
       { id: 'yardstick', ...truing.heights.yardstick },
@@ -14,9 +16,19 @@ export function truingInput({ facts, truing }: Pick<Picture, 'facts' | 'truing'>
   };
 }
 
+/** Anything is known of how large a picture is: it can be shown true. */
+export function isScaleKnown(picture: Pick<Picture, 'facts' | 'truing' | 'kind'>): boolean {
+  return knowsScale(truingInput(picture));
+}
+
 /** Zero and the direction of X as picks, where they lean on a yardstick its picks. */
 export function datumOf({ truing, preparation }: Pick<Picture, 'truing' | 'preparation'>): Datum {
-  return { zero: zeroPick(truing), axis: axisPicks(truing), rows: (preparation.turns * Math.PI) / 2 };
+  return {
+    zero: zeroPick(truing),
+    axis: axisPicks(truing),
+    rows: ((preparation.flip ? -1 : 1) * preparation.turns * Math.PI) / 2,
+    flip: preparation.flip,
+  };
 }
 
 function zeroPick({ zero, yardsticks }: TruingRecord): PlanePick | null {

@@ -6,6 +6,7 @@ type Loose = Record<string, unknown>;
 const STEPS: Record<number, (old: Loose) => Loose> = {
   1: addRunNames,
   2: addPreparation,
+  3: addKindsAndViews,
 };
 
 /** Version 1 had runs without a name. */
@@ -27,6 +28,32 @@ function addPreparation(old: Loose): Loose {
     ...old,
     version: 3,
     pictures: pictures.map((picture) => ({ ...picture, preparation: structuredClone(plain) })),
+  };
+}
+
+/** Version 4 has scans and drawings, several pictures on one board, views, crop, flip, clearing, swaps and layers. */
+function addKindsAndViews(old: Loose): Loose {
+  const pictures = Array.isArray(old.pictures) ? (old.pictures as Loose[]) : [];
+  const part = (old.part ?? {}) as Loose;
+  const runs = Array.isArray(part.runs) ? (part.runs as Loose[]) : [];
+  return {
+    ...old,
+    version: 4,
+    pictures: pictures.map((picture) => {
+      const { cropped, ...facts } = (picture.facts ?? {}) as Loose;
+      return {
+        ...picture,
+        kind: 'photo',
+        shown: true,
+        locked: false,
+        views: [],
+        before: null,
+        facts: { ...facts, doubts: cropped ? ['cropped'] : [], resolution: null },
+        preparation: { ...(picture.preparation as Loose), flip: false, crop: null, clear: null },
+        truing: { ...(picture.truing as Loose), believeResolution: true },
+      };
+    }),
+    part: { ...part, runs: runs.map((run) => ({ ...run, layer: null })) },
   };
 }
 

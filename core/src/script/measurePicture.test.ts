@@ -54,7 +54,7 @@ describe('the example of docs/core.md', () => {
 });
 
 describe('measurePicture', () => {
-  const facts = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, cropped: false };
+  const facts = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null };
 
   it('takes picks as given without pixels', () => {
     const result = measurePicture(example, facts, null);

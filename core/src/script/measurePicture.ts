@@ -1,4 +1,5 @@
 import { type Located, locateEdge, locateStroke } from '../edge';
+import { lensOf } from '../job';
 import type { Pixels } from '../raster';
 import {
   type Agreement,
@@ -28,6 +29,9 @@ export type ScriptPlane = 'table' | 'yardstick' | 'face';
 /** What a script says of a picture, and what it asks. The schema beside this file checks it. */
 export interface MeasureRequest {
   unit?: LengthUnit;
+  kind?: 'photo' | 'scan' | 'drawing';
+  /** Of scans and drawings: the resolution that the file states counts. Left out it does. */
+  believeResolution?: boolean;
   hold?: Hold;
   heights?: Partial<Record<'yardstick' | 'face', { heightMm: number; plusMinusMm: number }>>;
   yardsticks: {
@@ -74,6 +78,8 @@ export function measurePicture(request: MeasureRequest, facts: PictureFacts, pix
   });
   const input: TruingInput = {
     facts,
+    lens: lensOf(request.kind ?? 'photo'),
+    believeResolution: request.believeResolution ?? true,
     hold: request.hold ?? 'free',
     planes: (['yardstick', 'face'] as const).map((id) => ({
       id,

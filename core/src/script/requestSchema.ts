@@ -14,13 +14,14 @@ export const REQUEST_SCHEMA = closed(
   {
     yardsticks: {
       type: 'array',
-      minItems: 1,
       maxItems: 60,
       items: closed({ id: name, from: place, to: place, length: { type: 'string', maxLength: 80 } }, { plane, cling }),
     },
   },
   {
     unit: { enum: ['mm', 'in'] },
+    kind: { enum: ['photo', 'scan', 'drawing'] },
+    believeResolution: { type: 'boolean' },
     hold: { enum: ['free', 'flat-on'] },
     heights: closed({}, { yardstick: height, face: height }),
     zero: pick,

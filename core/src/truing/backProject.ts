@@ -1,4 +1,5 @@
 import { CAMERA_SIZE, type PreparedCamera } from './camera';
+import { backProjectPage } from './page';
 import { newProjection, type Projection, project } from './project';
 
 /** Newton steps on the distorted radius; it converges in three or four, the bound only ends a hopeless case. */
@@ -20,6 +21,7 @@ export function backProject(
   heightMm: number,
   out: Float64Array,
 ): boolean {
+  if (camera.lens === 'page') return backProjectPage(camera, uPx, vPx, heightMm, out);
   const xd = (uPx - camera.cx) / camera.c;
   const yd = (vPx - camera.cy) / camera.c;
   const shrink = undistort(camera, Math.hypot(xd, yd));

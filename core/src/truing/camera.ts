@@ -14,8 +14,12 @@
 export const CAMERA = { lnC: 0, cx: 1, cy: 2, k1: 3, k2: 4, a: 5, b: 6, lnD: 7 } as const;
 export const CAMERA_SIZE = 8;
 
+/** How a picture came about: through a lens over the table, or flat on a glass or a page (`page.ts`). */
+export type Lens = 'photo' | 'page';
+
 /** A camera with what every projection through it needs worked out once. */
 export interface PreparedCamera {
+  lens: Lens;
   c: number;
   cx: number;
   cy: number;
@@ -34,11 +38,12 @@ export interface PreparedCamera {
 /** Below this angle the closed form of the rotation loses digits; its series is exact there to double precision. */
 const SMALL_TURN_RAD = 1e-5;
 
-export function prepareCamera(parameters: ArrayLike<number>): PreparedCamera {
+export function prepareCamera(parameters: ArrayLike<number>, lens: Lens = 'photo'): PreparedCamera {
   const a = parameters[CAMERA.a];
   const b = parameters[CAMERA.b];
   const turn = turnMatrix(a, b);
   return {
+    lens,
     c: Math.exp(parameters[CAMERA.lnC]),
     cx: parameters[CAMERA.cx],
     cy: parameters[CAMERA.cy],

@@ -1,5 +1,5 @@
 import { backProject } from './backProject';
-import { CAMERA, cameraHeightMm, prepareCamera } from './camera';
+import { CAMERA, cameraHeightMm, type Lens, prepareCamera } from './camera';
 import { type Figure, figureOf, type PlanePick } from './figure';
 import { newProjection, project } from './project';
 import type { Truing } from './truePicture';
@@ -12,6 +12,8 @@ export interface Datum {
   axis: { from: PlanePick; to: PlanePick; along: 'x' | 'y' } | null;
   /** Which way the rows of the picture run as it is shown, rad in the world: a quarter turn of it turns them. */
   rows?: number;
+  /** The thing is seen from behind: X runs the other way. */
+  flip?: boolean;
 }
 
 /**
@@ -19,12 +21,15 @@ export interface Datum {
  * move. Part frame: mm, origin and X of the datum, y up as on a drawing.
  */
 export interface PlaneMap {
+  lens: Lens;
   parameters: number[];
   heightMm: number;
   /** World place of the datum's zero, mm. */
   zero: [number, number];
   /** Direction of X in the world, rad. */
   turn: number;
+  /** The thing is seen from behind: X runs against `turn`. */
+  flip: boolean;
 }
 
 /**
@@ -35,10 +40,12 @@ export interface PlaneMap {
 export function planeMap(truing: Truing, datum: Datum, plane: PlaneId, middle: PicturePoint): PlaneMap {
   const zeroPick = datum.zero ?? { ...middle, plane };
   return {
+    lens: truing.lens,
     parameters: [...truing.parameters.subarray(0, 8)],
     heightMm: truing.planes[plane].heightMm,
     zero: placeOr(truing, zeroPick, [0, 0]),
     turn: axisTurn(truing, datum),
+    flip: datum.flip ?? false,
   };
 }
 
@@ -62,7 +69,7 @@ function axisAngle(x0: number, y0: number, x1: number, y1: number, along: 'x' | 
 function placeOr<T>(truing: Truing, pick: PicturePoint & { plane: PlaneId }, otherwise: T): [number, number] | T {
   const out = new Float64Array(2);
   const height = truing.planes[pick.plane]?.heightMm ?? 0;
-  return backProject(prepareCamera(truing.parameters), pick.uPx, pick.vPx, height, out) ? [out[0], out[1]] : otherwise;
+  return backProject(prepareCamera(truing.parameters, truing.lens), pick.uPx, pick.vPx, height, out) ? [out[0], out[1]] : otherwise;
 }
 
 /** A `PlaneMap` ready to map many points. */
@@ -74,7 +81,8 @@ export interface PlaneMapper {
 }
 
 export function planeMapper(map: PlaneMap): PlaneMapper {
-  const camera = prepareCamera(map.parameters);
+  const camera = prepareCamera(map.parameters, map.lens);
+  const way = map.flip ? -1 : 1;
   const cos = Math.cos(map.turn);
   const sin = Math.sin(map.turn);
   const place = new Float64Array(2);
@@ -84,9 +92,10 @@ export function planeMapper(map: PlaneMap): PlaneMapper {
       if (!backProject(camera, uPx, vPx, map.heightMm, place)) return null;
       const x = place[0] - map.zero[0];
       const y = place[1] - map.zero[1];
-      return { xMm: cos * x + sin * y, yMm: cos * y - sin * x };
+      return { xMm: way * (cos * x + sin * y), yMm: cos * y - sin * x };
     },
-    toPicture({ xMm, yMm }) {
+    toPicture({ xMm: shown, yMm }) {
+      const xMm = way * shown;
       const x = map.zero[0] + cos * xMm - sin * yMm;
       const y = map.zero[1] + sin * xMm + cos * yMm;
       if (!project(camera, x, y, map.heightMm, forward)) return null;
@@ -97,6 +106,7 @@ export function planeMapper(map: PlaneMap): PlaneMapper {
 
 /** Millimetres of one pixel on the plane, where the principal ray meets it. */
 export function mmPerPx(map: PlaneMap): number {
+  if (map.lens === 'page') return Math.exp(-map.parameters[CAMERA.lnC]);
   const camera = prepareCamera(map.parameters);
   return (
     ((cameraHeightMm(camera) - map.heightMm) / cameraHeightMm(camera)) *
@@ -120,7 +130,7 @@ export function positionOf(truing: Truing, datum: Datum, pick: PlanePick): { x: 
     const y = p[1] - (zeroAt < 0 ? 0 : p[zeroAt + 1]);
     const rows = datum.rows ?? 0;
     const turn = axisAt < 0 ? rows : axisAngle(p[axisAt], p[axisAt + 1], p[axisAt + 2], p[axisAt + 3], along, rows);
-    return which === 0 ? Math.cos(turn) * x + Math.sin(turn) * y : Math.cos(turn) * y - Math.sin(turn) * x;
+    return which === 0 ? (datum.flip ? -1 : 1) * (Math.cos(turn) * x + Math.sin(turn) * y) : Math.cos(turn) * y - Math.sin(turn) * x;
   };
   const x = figureOf(truing, picks, part(0));
   const y = figureOf(truing, picks, part(1));

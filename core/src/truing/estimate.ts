@@ -3,7 +3,7 @@ import { backProject } from './backProject';
 import { CAMERA, CAMERA_SIZE, prepareCamera } from './camera';
 import { layOutUnknowns, type Unknowns } from './layOutUnknowns';
 import { newObserveScratch, observeYardstick } from './observe';
-import { type CameraPrior, cameraPrior } from './priors';
+import { type CameraPrior, cameraPrior, pagePrior } from './priors';
 import type { TruingInput } from './truingInput';
 import { LEAST_PICK_DISTANCE_PX, type Plane, TABLE, type YardstickId } from './yardstick';
 
@@ -33,7 +33,7 @@ export type EstimateResult =
 export function estimate(input: TruingInput): EstimateResult {
   const fault = findFault(input);
   if (fault) return fault;
-  const prior = cameraPrior(input.facts, input.hold);
+  const prior = priorOf(input);
   const unknowns = layOutUnknowns(input);
   const problem = posedProblem(input, prior, unknowns, null);
   const solve = (start: Float64Array, options?: LeastSquaresOptions): Solution | null => {
@@ -41,7 +41,7 @@ export function estimate(input: TruingInput): EstimateResult {
     return found.ok ? { parameters: found.parameters, covariance: found.covariance, cost: found.cost } : null;
   };
   const rough: Solution[] = [];
-  for (const [a, b] of STARTING_TILTS) {
+  for (const [a, b] of input.lens === 'page' ? UNTILTED : STARTING_TILTS) {
     const start = startingPoint(input, prior, unknowns, a, b);
     const found = start && solve(start, ROUGH_DESCENT);
     if (found) keepDistinct(rough, found);
@@ -69,6 +69,9 @@ const STARTING_TILTS: readonly (readonly [number, number])[] = [
   ),
 ];
 
+/** A page has no tilt. */
+const UNTILTED: typeof STARTING_TILTS = [[0, 0]];
+
 /** Near enough to tell where a start leads. */
 const ROUGH_DESCENT = { maxSteps: 40, smallestStep: 0.05 } as const;
 
@@ -94,7 +97,7 @@ export function posedProblem(
       const shifted = scatter ? shiftedSink(sink, scatter) : sink;
       addCameraPrior(parameters, prior, shifted);
       addHeightPriors(parameters, input.planes, unknowns, shifted);
-      const camera = prepareCamera(parameters);
+      const camera = prepareCamera(parameters, input.lens);
       return input.yardsticks.every((y) => observeYardstick(y, camera, parameters, unknowns, shifted, scratch));
     },
   };
@@ -135,8 +138,17 @@ function addHeightPriors(parameters: Float64Array, planes: Plane[], unknowns: Un
   }
 }
 
-function findFault({ yardsticks, planes }: TruingInput): Extract<EstimateResult, { ok: false }> | null {
-  if (yardsticks.length === 0) return { ok: false, reason: 'no-yardstick' };
+const priorOf = ({ facts, hold, lens, believeResolution }: TruingInput): CameraPrior =>
+  lens === 'page' ? pagePrior(facts, believeResolution) : cameraPrior(facts, hold);
+
+/** Anything at all is known of how large a picture is. */
+export function knowsScale({ yardsticks, lens, believeResolution, facts }: Omit<TruingInput, 'hold' | 'planes'>): boolean {
+  return yardsticks.length > 0 || (lens === 'page' && believeResolution && facts.resolution !== null);
+}
+
+function findFault(input: TruingInput): Extract<EstimateResult, { ok: false }> | null {
+  const { yardsticks, planes } = input;
+  if (!knowsScale(input)) return { ok: false, reason: 'no-yardstick' };
   for (const y of yardsticks) {
     if (y.plane !== TABLE.id && !planes.some((p) => p.id === y.plane))
       return { ok: false, reason: 'unknown-plane', yardstick: y.id };
@@ -164,7 +176,7 @@ function startingPoint(
   }
   const place = new Float64Array(2);
   const spans = input.yardsticks.map((y) => {
-    const camera = prepareCamera(start);
+    const camera = prepareCamera(start, input.lens);
     const ends = [y.from, y.to].map((p) => (backProject(camera, p.uPx, p.vPx, 0, place) ? [...place] : null));
     return ends[0] && ends[1]
       ? Math.log(y.lengthMm / Math.hypot(ends[1][0] - ends[0][0], ends[1][1] - ends[0][1]))
@@ -172,7 +184,9 @@ function startingPoint(
   });
   const known = spans.filter((s): s is number => s !== null);
   if (known.length < spans.length) return null;
-  start[CAMERA.lnD] += known.reduce((sum, s) => sum + s, 0) / known.length;
+  const grow = known.length ? known.reduce((sum, s) => sum + s, 0) / known.length : 0;
+  if (input.lens === 'page') start[CAMERA.lnC] -= grow;
+  else start[CAMERA.lnD] += grow;
   return start;
 }
 

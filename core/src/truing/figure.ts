@@ -32,7 +32,7 @@ const COVERAGE = 0.95;
  * Degenerate: a pick that has no place on its plane (horizon, beyond the lens) gives null.
  */
 export function figureOf(truing: Truing, picks: readonly PlanePick[], measure: Measure): Figure | null {
-  const camera = prepareCamera(truing.parameters);
+  const camera = prepareCamera(truing.parameters, truing.lens);
   const placed: PlacedPoint[] = [];
   for (const pick of picks) {
     const point = placePoint(camera, pick.uPx, pick.vPx, truing.planes[pick.plane].heightMm);
@@ -104,7 +104,7 @@ function spreadOfDraws(
   const places = new Float64Array(2 * picks.length);
   const away: number[] = [];
   for (const parameters of draws) {
-    const camera = prepareCamera(parameters);
+    const camera = prepareCamera(parameters, truing.lens);
     const all = picks.every((pick, k) =>
       placeScattered(camera, heightIn(truing, parameters, pick.plane), pick, normal, places.subarray(2 * k, 2 * k + 2)),
     );

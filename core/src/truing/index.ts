@@ -4,6 +4,7 @@ export * from './camera';
 export * from './datum';
 export * from './estimate';
 export * from './figure';
+export * from './page';
 export * from './priors';
 export * from './truePicture';
 export * from './truingInput';

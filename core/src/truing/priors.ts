@@ -1,4 +1,5 @@
 import { CAMERA } from './camera';
+import { PAGE_PARAMETERS as PAGE } from './page';
 
 /** What a file tells of the camera that took it. */
 export interface PictureFacts {
@@ -8,8 +9,23 @@ export interface PictureFacts {
   focal35Mm: number | null;
   /** Focal length from EXIF, mm; null when the file does not say. */
   focalMm: number | null;
-  /** The file looks cropped, digitally zoomed or stabilised: its middle is then not the lens's. */
-  cropped: boolean;
+  /** What makes the file doubtful as a camera's own picture; with any of them its middle may not be the lens's. */
+  doubts: FileDoubt[];
+  /** What the file says of its own scale; null when it says nothing. */
+  resolution: Resolution | null;
+}
+
+/** Why a file may not be what came out of the camera, or its words not be true. */
+export type FileDoubt = 'cropped' | 'zoomed' | 'stabilised' | 'no-lens' | 'odd-lens';
+
+/** Doubts with which the middle of the picture need not be the middle of the lens. */
+const MOVES_THE_MIDDLE: readonly FileDoubt[] = ['cropped', 'zoomed', 'stabilised'];
+
+/** Pixels per millimetre as a file states them, and how far that is believed: σ as a share. */
+export interface Resolution {
+  perMmX: number;
+  perMmY: number;
+  sigma: number;
 }
 
 /** How the person held the camera, as far as they say. */
@@ -31,6 +47,16 @@ export const PRIORS = {
   /** Tilt per axis, rad. */
   sigmaTiltFlatOn: (3 * Math.PI) / 180,
   sigmaTiltFree: (20 * Math.PI) / 180,
+  /** Pages: how true a scanner's stated resolution is, its shear, rad, and what nobody stated. */
+  sigmaResolution: 0.0025,
+  sigmaShear: (0.01 * Math.PI) / 180,
+  pagePerMm: 8,
+  sigmaLnPageScale: 3,
+  /** Two scales of a page that nobody stated: x over y. */
+  sigmaLnPageRatio: 0.0025,
+  /** From a scanner's glass to its lens, mm; it matters only for what lies above the glass. */
+  glassToLensMm: 250,
+  sigmaLnGlass: 0.5,
   /** Distance, mm, and its σ as a logarithm: so broad that the yardsticks alone decide it. */
   distanceMm: 400,
   sigmaLnD: 2,
@@ -54,7 +80,7 @@ export function cameraPrior(facts: PictureFacts, hold: Hold): CameraPrior {
     ? cFromEquivalent(focal35Mm, Math.max(widthPx, heightPx), diagonal)
     : PRIORS.broadCOverDiagonal * diagonal;
   const tilt = hold === 'flat-on' ? PRIORS.sigmaTiltFlatOn : PRIORS.sigmaTiltFree;
-  const centre = diagonal * (facts.cropped ? PRIORS.sigmaCentreCropped : PRIORS.sigmaCentre);
+  const centre = diagonal * (facts.doubts.some((d) => MOVES_THE_MIDDLE.includes(d)) ? PRIORS.sigmaCentreCropped : PRIORS.sigmaCentre);
   const mean = new Float64Array(8);
   const sigma = new Float64Array(8);
   const set = (index: number, value: number, spread: number) => {
@@ -78,3 +104,27 @@ function cFromEquivalent(focal35Mm: number, longPx: number, diagonalPx: number):
   const byWidth = (focal35Mm / FRAME_WIDTH_35_MM) * longPx;
   return Math.sqrt(byDiagonal * byWidth);
 }
+
+/**
+ * What is assumed of a page: its scale from the file where that is believed, else almost nothing; both of its scales
+ * alike; hardly any shear.
+ */
+export function pagePrior({ widthPx, heightPx, resolution }: PictureFacts, believed: boolean): CameraPrior {
+  const mean = new Float64Array(8);
+  // What a page does not have is held still by a σ that nothing moves.
+  const sigma = new Float64Array(8).fill(STILL_SIGMA);
+  const stated = believed ? resolution : null;
+  const spread = stated ? Math.max(stated.sigma, STILL_SIGMA) : null;
+  mean[PAGE.lnScale] = Math.log(stated?.perMmX ?? PRIORS.pagePerMm);
+  sigma[PAGE.lnScale] = spread ?? PRIORS.sigmaLnPageScale;
+  mean[PAGE.u0] = widthPx / 2;
+  mean[PAGE.v0] = heightPx / 2;
+  mean[PAGE.lnRatio] = stated ? Math.log(stated.perMmY / stated.perMmX) : 0;
+  sigma[PAGE.lnRatio] = spread === null ? PRIORS.sigmaLnPageRatio : Math.SQRT2 * spread;
+  sigma[PAGE.shear] = spread !== null && spread < PRIORS.sigmaResolution ? STILL_SIGMA : PRIORS.sigmaShear;
+  mean[PAGE.lnD] = Math.log(PRIORS.glassToLensMm);
+  sigma[PAGE.lnD] = PRIORS.sigmaLnGlass;
+  return { mean, sigma, focalMm: null };
+}
+
+const STILL_SIGMA = 1e-7;

@@ -1,4 +1,5 @@
 import { CAMERA, CAMERA_SIZE, type PreparedCamera } from './camera';
+import { projectPage } from './page';
 
 /**
  * Where a world point is pictured, with its derivatives.
@@ -22,6 +23,7 @@ export function newProjection(): Projection {
  * Degenerate: a point level with or behind the lens, or beyond the reach of the distortion, gives false.
  */
 export function project(camera: PreparedCamera, x: number, y: number, z: number, out: Projection): boolean {
+  if (camera.lens === 'page') return projectPage(camera, x, y, z, out);
   const { c, k1, k2, turn, distanceMm } = camera;
   const px = turn[0] * x + turn[1] * y + turn[2] * z;
   const py = -(turn[3] * x + turn[4] * y + turn[5] * z);

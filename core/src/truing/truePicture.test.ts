@@ -38,7 +38,9 @@ const known = (id: string, from: [number, number], to: [number, number], z = 2, 
   plusMinusMm: 0.04,
 });
 const input = (yardsticks: KnownLength[]): TruingInput => ({
-  facts: { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, cropped: false },
+  facts: { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null },
+  lens: 'photo',
+  believeResolution: false,
   hold: 'free',
   planes: [
     { id: 'yardstick', heightMm: 1, plusMinusMm: 0.05 },

@@ -6,7 +6,7 @@ import {
   seededRandom,
   solveLeastSquares,
 } from '../numeric';
-import { CAMERA, cameraHeightMm, prepareCamera, tiltRad } from './camera';
+import { CAMERA, cameraHeightMm, type Lens, prepareCamera, tiltRad } from './camera';
 import { type EstimateResult, estimate, posedProblem, type Solution, type TruingFault } from './estimate';
 import type { Unknowns } from './layOutUnknowns';
 import type { TruingInput } from './truingInput';
@@ -14,6 +14,7 @@ import { type PlaneId, TABLE, type YardstickId } from './yardstick';
 
 /** The settled truing of one picture: plain data, so that it can be sent between threads and kept. */
 export interface Truing {
+  lens: Lens;
   /** The camera's eight first, then the heights that are not known exactly. */
   parameters: Float64Array;
   /** Row by row, as long as `parameters` each way. */
@@ -59,10 +60,12 @@ export function truePicture(input: TruingInput, options: TruingOptions = {}): Tr
   const best = found.solutions[0];
   const size = best.parameters.length;
   const sigma = (k: number) => Math.sqrt(best.covariance[k * size + k]);
-  const doubtful = found.solutions.length > 1 || Math.max(sigma(CAMERA.a), sigma(CAMERA.b)) > DOUBTFUL_TILT_SIGMA_RAD;
+  const tilts = input.lens === 'photo';
+  const doubtful = tilts && (found.solutions.length > 1 || Math.max(sigma(CAMERA.a), sigma(CAMERA.b)) > DOUBTFUL_TILT_SIGMA_RAD);
   return {
     ok: true,
     truing: {
+      lens: input.lens,
       parameters: best.parameters,
       covariance: best.covariance,
       planes: listPlanes(input, found.unknowns, best.parameters),
@@ -71,7 +74,9 @@ export function truePicture(input: TruingInput, options: TruingOptions = {}): Tr
       tiltPlusMinusRad: [2 * sigma(CAMERA.a), 2 * sigma(CAMERA.b)],
       cameraHeightMm: cameraHeightMm(prepareCamera(best.parameters)),
       otherTilts: found.solutions.slice(1).map((s) => ({ a: s.parameters[CAMERA.a], b: s.parameters[CAMERA.b] })),
-      tiltUnseen: [sigma(CAMERA.a) / found.prior.sigma[CAMERA.a], sigma(CAMERA.b) / found.prior.sigma[CAMERA.b]],
+      tiltUnseen: tilts
+        ? [sigma(CAMERA.a) / found.prior.sigma[CAMERA.a], sigma(CAMERA.b) / found.prior.sigma[CAMERA.b]]
+        : [0, 0],
     },
   };
 }

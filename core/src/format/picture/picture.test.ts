@@ -129,7 +129,7 @@ describe('readFacts', () => {
   it('reads the lens, and turns the size upright', async () => {
     expect(await readFacts(jpeg, 64, 48)).toEqual({
       orientation: 6,
-      facts: { widthPx: 48, heightPx: 64, focal35Mm: 27, focalMm: 5.6, cropped: false },
+      facts: { widthPx: 48, heightPx: 64, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null },
     });
   });
 

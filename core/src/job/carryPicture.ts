@@ -1,0 +1,53 @@
+import { mapThrough } from '../geometry';
+import type { AxisRecord, JobDocument, PickRecord, Picture, Rect, ZeroRecord } from './document';
+
+/**
+ * Carries everything that was said in a picture's pixels to other pixels: yardsticks, datum, spot checks, crop, views
+ * and traced points. `onto` is 3 × 3, row by row.
+ */
+export function carryPicture(job: JobDocument, picture: Picture, onto: readonly number[]): void {
+  const { truing, preparation } = picture;
+  for (const length of [...truing.yardsticks, ...truing.spotChecks]) {
+    length.from = carried(length.from, onto);
+    length.to = carried(length.to, onto);
+  }
+  truing.axis = truing.axis && carriedAxis(truing.axis, onto);
+  truing.zero = truing.zero && carriedZero(truing.zero, onto);
+  preparation.crop = preparation.crop && carriedRect(preparation.crop, onto);
+  for (const view of picture.views) view.crop = carriedRect(view.crop, onto);
+  for (const point of Object.values(job.part.points))
+    if (point.picture === picture.id) Object.assign(point, carried(point, onto));
+}
+
+function carried<P extends PickRecord>(pick: P, onto: readonly number[]): P {
+  const at = mapThrough(onto, pick.uPx, pick.vPx);
+  const beside = mapThrough(onto, pick.uPx + 1, pick.vPx);
+  const grow = Math.hypot(beside.x - at.x, beside.y - at.y);
+  return { ...pick, uPx: at.x, vPx: at.y, sigmaPx: pick.sigmaPx * grow };
+}
+
+function carriedAxis(axis: AxisRecord, onto: readonly number[]): AxisRecord {
+  return 'from' in axis ? { ...axis, from: carried(axis.from, onto), to: carried(axis.to, onto) } : axis;
+}
+
+function carriedZero(zero: ZeroRecord, onto: readonly number[]): ZeroRecord {
+  return 'pick' in zero ? { ...zero, pick: carried(zero.pick, onto) } : zero;
+}
+
+/** The rectangle round the carried corners. */
+function carriedRect({ leftPx, topPx, widthPx, heightPx }: Rect, onto: readonly number[]): Rect {
+  const corners = [
+    mapThrough(onto, leftPx, topPx),
+    mapThrough(onto, leftPx + widthPx, topPx),
+    mapThrough(onto, leftPx, topPx + heightPx),
+    mapThrough(onto, leftPx + widthPx, topPx + heightPx),
+  ];
+  const left = Math.min(...corners.map((p) => p.x));
+  const top = Math.min(...corners.map((p) => p.y));
+  return {
+    leftPx: left,
+    topPx: top,
+    widthPx: Math.max(...corners.map((p) => p.x)) - left,
+    heightPx: Math.max(...corners.map((p) => p.y)) - top,
+  };
+}

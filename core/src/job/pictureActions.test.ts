@@ -1,0 +1,110 @@
+import { describe, expect, it } from 'vitest';
+import { planeMap, planeMapper, truePicture } from '../truing';
+import { checkJob } from './checkJob';
+import { newPicture, type PictureFile } from './document';
+import { act, type JobAction, type JobState, NO_HISTORY, undo } from './history';
+import * as on from './pictureActions';
+import { sampleJob } from './sample.test-data';
+import { datumOf, isScaleKnown, truingInput } from './truingInput';
+
+const FILE: PictureFile = {
+  blob: 'b'.repeat(64),
+  fileName: 'again.png',
+  mime: 'image/png',
+  facts: { widthPx: 2000, heightPx: 1500, focal35Mm: null, focalMm: null, doubts: [], resolution: null },
+};
+const start = (...actions: JobAction[]): JobState =>
+  actions.reduce(act, { job: sampleJob(), history: NO_HISTORY });
+
+describe('a locked picture', () => {
+  const locked = start(on.lockPicture('pic', true));
+  it.each([
+    on.turnPicture('pic', 1),
+    on.flipPicture('pic'),
+    on.cropPicture('pic', { leftPx: 0, topPx: 0, widthPx: 10, heightPx: 10 }),
+    on.clearBackground('pic', { colour: [0, 0, 0], tolerance: 0.2 }),
+    on.setKind('pic', 'scan'),
+    on.removePicture('pic'),
+    on.orderPicture('pic', 1),
+    on.swapPicture('pic', FILE, [1, 0, 0, 0, 1, 0, 0, 0, 1]),
+  ])('stays as it is: $label', (action) => expect(act(locked, action)).toBe(locked));
+
+  it('can still be dimmed, hidden and unlocked', () => {
+    for (const action of [on.setOpacity('pic', 0.3), on.showPicture('pic', false), on.lockPicture('pic', false)])
+      expect(act(locked, action)).not.toBe(locked);
+  });
+});
+
+describe('several pictures', () => {
+  const two = start(on.addPicture(newPicture('pic2', FILE, 'drawing')));
+  const order = (s: JobState) => s.job.pictures.map((p) => p.id);
+
+  it('lie in a chosen order', () => {
+    expect(order(act(two, on.orderPicture('pic2', -1)))).toEqual(['pic2', 'pic']);
+    expect(act(two, on.orderPicture('pic2', 1))).toBe(two);
+  });
+
+  it('go with what was traced on them, and come back with it', () => {
+    const gone = act(two, on.removePicture('pic'));
+    expect(gone.job.part).toEqual({ points: {}, runs: [] });
+    expect(checkJob(gone.job).ok).toBe(true);
+    expect(undo(gone).job).toEqual(two.job);
+  });
+});
+
+describe('flipping', () => {
+  it('twice is nothing, at every quarter turn', () => {
+    for (let turns = 0; turns < 4; turns++) {
+      const turned = start(...Array.from({ length: turns }, () => on.turnPicture('pic', 1)));
+      const back = act(act(turned, on.flipPicture('pic')), on.flipPicture('pic'));
+      expect(back.job).toEqual(turned.job);
+    }
+  });
+
+  it('mirrors the part and leaves its lengths, wherever the picture is turned to', () => {
+    for (let turns = 0; turns < 4; turns++) {
+      const { job } = start(...Array.from({ length: turns }, () => on.turnPicture('pic', 1)), on.flipPicture('pic'));
+      const picture = { ...job.pictures[0], truing: { ...job.pictures[0].truing, axis: null, zero: null } };
+      const found = truePicture(truingInput(picture), { draws: 0 });
+      if (!found.ok) throw new Error(found.reason);
+      const map = planeMapper(planeMap(found.truing, datumOf(picture), 'face', { uPx: 2016, vPx: 1512 }));
+      // Flipped, then turned: what stands right of the middle on screen, from the picture's own right or left.
+      const shownRight = { uPx: 2016 + [-1, 0, 1, 0][turns] * 100, vPx: 1512 + [0, 1, 0, -1][turns] * 100 };
+      const place = map.toPart(shownRight);
+      expect(place?.xMm).toBeGreaterThan(4);
+      expect(Math.abs(place?.yMm ?? 9)).toBeLessThan(0.2);
+    }
+  });
+});
+
+describe('swapping a picture', () => {
+  const onto = [0.5, 0, 10, 0, 0.5, 20, 0, 0, 1];
+  const before = start(on.cropPicture('pic', { leftPx: 100, topPx: 200, widthPx: 400, heightPx: 300 }));
+  const after = act(before, on.swapPicture('pic', FILE, onto));
+  const picture = after.job.pictures[0];
+
+  it('carries every pick, the crop and the traces to the new pixels', () => {
+    expect(picture.blob).toBe(FILE.blob);
+    expect(picture.truing.yardsticks[0].from).toEqual({ uPx: 310, vPx: 1020, sigmaPx: 0.05 });
+    expect(picture.preparation.crop).toEqual({ leftPx: 60, topPx: 120, widthPx: 200, heightPx: 150 });
+    expect(after.job.part.points.a).toMatchObject({ uPx: 510, vPx: 520, sigmaPx: 0.05 });
+  });
+
+  it('remembers the one before, is one undo, and passes the check', () => {
+    expect(picture.before).toMatchObject({ blob: 'a'.repeat(64), onto });
+    expect(checkJob(after.job).ok).toBe(true);
+    expect(undo(after).job).toEqual(before.job);
+  });
+});
+
+describe('whether the scale is known', () => {
+  const scanned = (change: object) =>
+    isScaleKnown({
+      ...newPicture('p', { ...FILE, facts: { ...FILE.facts, resolution: { perMmX: 12, perMmY: 12, sigma: 0.01 } } }, 'scan'),
+      ...change,
+    });
+  it('is so of a scan that states its resolution, and not of a photograph that does', () => {
+    expect(scanned({})).toBe(true);
+    expect(scanned({ kind: 'photo' })).toBe(false);
+  });
+});

@@ -1,0 +1,169 @@
+import {
+  type Clearing,
+  type JobDocument,
+  type Picture,
+  type PictureFile,
+  type PictureKind,
+  type Preparation,
+  type Rect,
+  type Tones,
+  type View,
+} from './document';
+import type { JobAction } from './history';
+import { carryPicture } from './carryPicture';
+
+export function addPicture(picture: Picture): JobAction {
+  return { label: 'bring in a picture', recipe: (job) => void job.pictures.push(picture) };
+}
+
+/** Takes a picture off the job with everything that was traced on it. */
+export function removePicture(pictureId: string): JobAction {
+  return {
+    label: 'take a picture away',
+    recipe(job) {
+      const gone = job.pictures.find((p) => p.id === pictureId);
+      if (!gone || gone.locked) return;
+      job.pictures = job.pictures.filter((p) => p.id !== pictureId);
+      const { points } = job.part;
+      for (const id of Object.keys(points)) if (points[id].picture === pictureId) delete points[id];
+      const whole = (id: string) => Object.hasOwn(points, id);
+      job.part.runs = job.part.runs.filter((run) => run.points.every(whole));
+    },
+  };
+}
+
+/** Moves a picture up (over the next one) or down on the board. */
+export function orderPicture(pictureId: string, by: 1 | -1): JobAction {
+  return {
+    label: by > 0 ? 'move a picture up' : 'move a picture down',
+    recipe({ pictures }) {
+      const at = pictures.findIndex((p) => p.id === pictureId);
+      const to = at + by;
+      if (at < 0 || to < 0 || to >= pictures.length || pictures[at].locked) return;
+      const [moved] = pictures.splice(at, 1);
+      pictures.splice(to, 0, moved);
+    },
+  };
+}
+
+export function lockPicture(pictureId: string, locked: boolean): JobAction {
+  return onAnyPicture(pictureId, locked ? 'lock the picture' : 'unlock the picture', (picture) => {
+    picture.locked = locked;
+  });
+}
+
+/** Shown on the board or not: how one looks at the job, so it is free also of a locked picture. */
+export function showPicture(pictureId: string, shown: boolean): JobAction {
+  return onAnyPicture(pictureId, shown ? 'show a picture' : 'hide a picture', (picture) => {
+    picture.shown = shown;
+  });
+}
+
+/** As `showPicture`: free also of a locked picture. */
+export function setOpacity(pictureId: string, opacity: number): JobAction {
+  return onAnyPicture(pictureId, 'dim the picture', (picture) => {
+    picture.opacity = opacity;
+  });
+}
+
+export function setKind(pictureId: string, kind: PictureKind): JobAction {
+  return onPicture(pictureId, 'say what the picture is', (picture) => {
+    picture.kind = kind;
+  });
+}
+
+/** Turns the picture by quarter turns, clockwise. */
+export function turnPicture(pictureId: string, by: 1 | -1): JobAction {
+  return onPreparation(pictureId, 'turn the picture', (preparation) => {
+    preparation.turns = ((preparation.turns + by + 4) % 4) as Preparation['turns'];
+  });
+}
+
+/** Left and right change places as the picture is shown, whichever way it is turned. */
+export function flipPicture(pictureId: string): JobAction {
+  return onPreparation(pictureId, 'flip the picture', (preparation) => {
+    preparation.flip = !preparation.flip;
+    // The flip comes before the turn, so that an odd quarter is turned the other way about.
+    if (preparation.turns % 2) preparation.turns = ((preparation.turns + 2) % 4) as Preparation['turns'];
+  });
+}
+
+export function cropPicture(pictureId: string, crop: Rect | null): JobAction {
+  return onPreparation(pictureId, crop ? 'crop the picture' : 'show all of the picture', (preparation) => {
+    preparation.crop = crop;
+  });
+}
+
+export function clearBackground(pictureId: string, clear: Clearing | null): JobAction {
+  return onPreparation(pictureId, clear ? 'clear the background' : 'keep the background', (preparation) => {
+    preparation.clear = clear;
+  });
+}
+
+export function setTones(pictureId: string, tones: Tones): JobAction {
+  return onPreparation(pictureId, 'change the tones', (preparation) => {
+    preparation.tones = tones;
+  });
+}
+
+export function addView(pictureId: string, view: View): JobAction {
+  return onPicture(pictureId, 'cut out a view', ({ views }) => void views.push(view));
+}
+
+export function changeView(pictureId: string, id: string, change: Partial<Omit<View, 'id'>>): JobAction {
+  return onPicture(pictureId, 'change a view', ({ views }) => {
+    const found = views.find((v) => v.id === id);
+    if (found) Object.assign(found, change);
+  });
+}
+
+export function removeView(pictureId: string, id: string): JobAction {
+  return onPicture(pictureId, 'remove a view', (picture) => {
+    picture.views = picture.views.filter((v) => v.id !== id);
+  });
+}
+
+/**
+ * Puts another file in a picture's place. What was known and traced is carried along through `onto`, from the old
+ * pixels to the new; the old file is remembered, to be compared with.
+ */
+export function swapPicture(pictureId: string, file: PictureFile, onto: readonly number[]): JobAction {
+  return {
+    label: 'swap the picture',
+    recipe(job) {
+      const picture = job.pictures.find((p) => p.id === pictureId);
+      if (!picture || picture.locked) return;
+      const { blob, fileName, mime, facts } = picture;
+      carryPicture(job, picture, onto);
+      Object.assign(picture, file, { before: { blob, fileName, mime, facts, onto: [...onto] } });
+    },
+  };
+}
+
+/** Forgets the picture that was here before a swap. */
+export function forgetBefore(pictureId: string): JobAction {
+  return onPicture(pictureId, 'forget the earlier picture', (picture) => {
+    picture.before = null;
+  });
+}
+
+/** A change of one picture; a locked one stays as it is. */
+export function onPicture(pictureId: string, label: string, change: (picture: Picture) => void): JobAction {
+  return onAnyPicture(pictureId, label, (picture) => {
+    if (!picture.locked) change(picture);
+  });
+}
+
+function onPreparation(pictureId: string, label: string, change: (preparation: Preparation) => void): JobAction {
+  return onPicture(pictureId, label, ({ preparation }) => change(preparation));
+}
+
+function onAnyPicture(pictureId: string, label: string, change: (picture: Picture) => void): JobAction {
+  return {
+    label,
+    recipe(job: JobDocument) {
+      const picture = job.pictures.find((p) => p.id === pictureId);
+      if (picture) change(picture);
+    },
+  };
+}
