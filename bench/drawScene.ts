@@ -18,7 +18,14 @@ export interface DrawnScene {
   pickOf(x: number, y: number, plane: 'yardstick' | 'face'): PlanePick | null;
 }
 
-export const FACTS: PictureFacts = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null };
+export const FACTS: PictureFacts = {
+  widthPx: 4032,
+  heightPx: 3024,
+  focal35Mm: 27,
+  focalMm: 5.6,
+  doubts: [],
+  resolution: null,
+};
 /** Scatter of a pick under the loupe, px: what the edge locator tells of a clear edge, twice over. */
 export const PICK_SIGMA_PX = 0.15;
 const HEIGHTS = { yardstick: { heightMm: 1, plusMinusMm: 0.1 }, face: { heightMm: 2, plusMinusMm: 0.1 } };

@@ -4,7 +4,7 @@ import { existsSync } from 'node:fs';
 import { preparePackages, ROOT, run } from './prepare.mjs';
 
 preparePackages();
-if (!existsSync(`${ROOT}demo/pictures/latch-plate.jpg`)) run('npx', ['--no-install', 'tsx', 'scripts/makeDemo.ts']);
+if (!existsSync(`${ROOT}demo/pictures/index.json`)) run('npx', ['--no-install', 'tsx', 'scripts/makeDemo.ts']);
 run('npx', ['--no-install', 'vite', 'build', 'app', '--logLevel', 'warn']);
 const server = spawn('npx', ['--no-install', 'tsx', 'server/src/main.ts', ...process.argv.slice(2)], {
   cwd: ROOT,

@@ -15,7 +15,14 @@ import { setStage, shoot } from '../../rig/src/render';
 import { type Scene, toScene } from '../../rig/src/scene';
 import type { Coverage } from './coverage';
 
-const FACTS: PictureFacts = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null };
+const FACTS: PictureFacts = {
+  widthPx: 4032,
+  heightPx: 3024,
+  focal35Mm: 27,
+  focalMm: 5.6,
+  doubts: [],
+  resolution: null,
+};
 const HEIGHTS = { rule: 1, plate: 2 };
 
 /**

@@ -1,13 +1,13 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
-import type { Picture, Tones } from '@steady-moth/core/job';
+import type { Picture } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { useBench } from '../store/benchStore';
 import { useReadout } from '../store/readoutStore';
 import type { ClingWish } from '../workers/pixels.worker';
-import { type BoardFace, type BoardMapper, boardMapper, pictureOutline } from './boardMap';
+import { type BoardFace, type BoardMapper, boardMapper, rectOutline, wholeOf } from './boardMap';
 import { Loupe } from './Loupe';
-import { PictureLayer } from './PictureLayer';
+import { type Layer, PictureLayer } from './PictureLayer';
 import { RULER_PX, Rulers } from './Rulers';
 import { type Aim, type ClingTarget, useAim } from './useAim';
 import { useViewControls } from './useViewControls';
@@ -17,6 +17,8 @@ import { fitView, fromScreen, type View } from './view';
 export interface BoardTool {
   /** What new points cling to; null when the pointer only takes hold of what is there. */
   wish: ClingWish | null;
+  /** False for what has nothing to do with edges: places are taken as they are pointed at. */
+  clings?: boolean;
   targets(): readonly ClingTarget[];
   /** Takes hold at once of something under the pointer; true starts a drag of it. */
   grab(raw: Vec2, view: View, shift: boolean): boolean;
@@ -39,21 +41,21 @@ export interface Drawing {
 export function Board({
   picture,
   face,
-  ready,
+  layers,
+  settled = true,
   unit,
   tool,
-  opacity,
-  tones,
   children,
 }: {
+  /** What new points cling to, and what is shown whole at first. */
   picture: Picture;
   face: BoardFace;
-  ready: boolean;
+  /** The pictures on the board, the lowest first. */
+  layers: readonly Layer[];
+  /** False while the face is about to change: nothing is redrawn for the one that goes. */
+  settled?: boolean;
   unit: LengthUnit;
   tool: BoardTool;
-  opacity: number;
-  /** Tones that are being tried; else the picture's own. */
-  tones?: Tones;
   children: (drawing: Drawing) => ReactNode;
 }) {
   const ref = useRef<HTMLDivElement>(null);
@@ -64,18 +66,25 @@ export function Board({
   const mapper = useMemo(() => boardMapper(face), [face]);
   // Where the board's places come from, for whoever reads the page; not made anew at every pointer move.
   const mapText = useMemo(() => (face.kind === 'true' ? JSON.stringify(face.map) : undefined), [face]);
-  const { widthPx, heightPx } = picture.facts;
+  const shown = layers.find((l) => l.picture.id === picture.id)?.clip ?? null;
+  const { facts } = picture;
   const [held, setHeld] = useState(false);
   const aiming = tool.wish !== null || held;
-  const aim = useAim(view, mapper, { wish: tool.wish ?? 'edge', targets: tool.targets }, aiming);
+  const aim = useAim(
+    view,
+    mapper,
+    picture.blob,
+    { wish: tool.clings === false ? null : (tool.wish ?? 'edge'), targets: tool.targets },
+    aiming,
+  );
   const current = useRef({ tool, held, shift: false });
   current.current.tool = tool;
   current.current.held = held;
 
   const whole = useMemo(() => {
     if (!size) return null;
-    return fitView(pictureOutline(mapper, widthPx, heightPx), size.width, size.height, 12);
-  }, [size, mapper, widthPx, heightPx]);
+    return fitView(rectOutline(mapper, shown ?? wholeOf(facts)), size.width, size.height, 12);
+  }, [size, mapper, shown, facts]);
 
   useEffect(() => {
     const element = ref.current;
@@ -85,8 +94,10 @@ export function Board({
     return () => observer.disconnect();
   }, []);
 
-  // A picture that becomes true, or another picture, is shown whole; a change of its truing leaves the view alone.
-  const shownKey = `${picture.id} ${face.kind} ${picture.preparation.turns}`;
+  // A picture that becomes true, another picture or another part of it is shown whole; a change of its truing leaves
+  // the view alone.
+  const { turns, flip } = picture.preparation;
+  const shownKey = `${picture.id} ${face.kind} ${turns} ${flip} ${shown ? Object.values(shown) : ''}`;
   const lastKey = useRef('');
   useEffect(() => {
     if (!whole || !size) return;
@@ -202,15 +213,9 @@ export function Board({
       >
         {view && (
           <>
-            <PictureLayer
-              face={face}
-              view={view}
-              widthPx={widthPx}
-              heightPx={heightPx}
-              opacity={opacity}
-              ready={ready}
-              tones={tones ?? picture.preparation.tones}
-            />
+            {layers.map((layer) => (
+              <PictureLayer key={layer.picture.id} layer={layer} view={view} settled={settled} />
+            ))}
             <svg className="absolute inset-0 h-full w-full" aria-label="Drawing" role="group">
               {children({ view, mapper, aim: aim.shown?.aim ?? null })}
               {aim.shown && aiming && <AimMark aim={aim.shown.aim} />}

@@ -1,8 +1,29 @@
-import type { Tones } from '@steady-moth/core/job';
-import { useEffect, useRef } from 'react';
+import type { Clearing, Picture, Rect, Tones } from '@steady-moth/core/job';
+import { memo, useEffect, useRef } from 'react';
+import { useBench } from '../store/benchStore';
+import { useIsHeld } from '../store/pixelsStore';
 import { pixels } from '../workers';
-import { type BoardFace, boardMapper, pictureOutline } from './boardMap';
+import type { Comparison, DrawWish } from '../workers/pixels.worker';
+import { type BoardFace, boardMapper, rectOutline, wholeOf } from './boardMap';
 import { fitView, type View } from './view';
+
+/** A picture on the board, and how it shall look. */
+export interface Layer {
+  picture: Picture;
+  face: BoardFace;
+  opacity: number;
+  /** What of it is shown, null for all. */
+  clip: Rect | null;
+  tones: Tones;
+  clear: Clearing | null;
+  compare: Comparison | null;
+}
+
+/** A picture as its preparation says. */
+export function plainLayer(picture: Picture, face: BoardFace, opacity = picture.opacity): Layer {
+  const { crop, tones, clear } = picture.preparation;
+  return { picture, face, opacity, clip: crop, tones, clear, compare: null };
+}
 
 interface Drawn {
   bitmap: ImageBitmap;
@@ -13,48 +34,42 @@ interface Drawn {
 
 /** Side of the drawing of the whole picture that stands in until the visible part is redrawn, px. */
 const OVERVIEW_PX = 900;
+/** The whole is drawn once the visible part had its turn, and not while picks are being dragged. */
+const OVERVIEW_DELAY_MS = 250;
 
 /**
- * The picture under the traces. A changed view moves what was drawn at once, and asks the worker for the visible part
+ * A picture under the traces. A changed view moves what was drawn at once, and asks the worker for the visible part
  * anew; one redrawing is under way at a time, and the latest wish wins.
  */
-export function PictureLayer({
-  face,
+export const PictureLayer = memo(function PictureLayer({
+  layer,
   view,
-  widthPx,
-  heightPx,
-  opacity,
-  ready,
-  tones,
+  settled,
 }: {
-  face: BoardFace;
+  layer: Layer;
   view: View;
-  widthPx: number;
-  heightPx: number;
-  opacity: number;
-  ready: boolean;
-  tones: Tones;
+  settled: boolean;
 }) {
+  const { picture, face, opacity, clip, tones, clear, compare } = layer;
+  const { blob, facts } = picture;
+  const held = useIsHeld(blob);
+  const heldBefore = useIsHeld(compare?.blob ?? null);
+  const ready = settled && held && (compare === null || heldBefore);
   const canvas = useRef<HTMLCanvasElement>(null);
   const state = useRef<{
     overview: Drawn | null;
     detail: Drawn | null;
     busy: boolean;
-    wanted: { face: BoardFace; view: View; tones: Tones } | null;
-  }>({
-    overview: null,
-    detail: null,
-    busy: false,
-    wanted: null,
-  });
-  const latest = useRef(view);
-  latest.current = view;
+    wanted: DrawWish | null;
+  }>({ overview: null, detail: null, busy: false, wanted: null });
+  const latest = useRef({ view, clip, face });
+  latest.current = { view, clip, face };
 
   const paint = () => {
     const surface = canvas.current;
     const context = surface?.getContext('2d');
     if (!surface || !context) return;
-    const now = latest.current;
+    const { view: now, clip: cut, face: on } = latest.current;
     const dpr = window.devicePixelRatio || 1;
     const [w, h] = [Math.round(now.width * dpr), Math.round(now.height * dpr)];
     if (surface.width !== w || surface.height !== h) {
@@ -63,6 +78,13 @@ export function PictureLayer({
     }
     context.clearRect(0, 0, w, h);
     surface.dataset.shown = String(state.current.overview !== null || state.current.detail !== null);
+    context.save();
+    if (cut) {
+      context.beginPath();
+      for (const p of rectOutline(boardMapper(on), cut))
+        context.lineTo((p.x - now.x) * now.scale * dpr, (p.y - now.y) * now.scale * dpr);
+      context.clip();
+    }
     for (const drawn of [state.current.overview, state.current.detail]) {
       if (!drawn) continue;
       const grow = (now.scale * dpr) / drawn.scale;
@@ -74,6 +96,7 @@ export function PictureLayer({
         context.clearRect(left, top, drawn.bitmap.width * grow, drawn.bitmap.height * grow);
       context.drawImage(drawn.bitmap, left, top, drawn.bitmap.width * grow, drawn.bitmap.height * grow);
     }
+    context.restore();
   };
 
   const pump = async () => {
@@ -81,26 +104,20 @@ export function PictureLayer({
     if (here.busy) return;
     here.busy = true;
     while (here.wanted) {
-      const { face: wantedFace, view: wantedView, tones: wantedTones } = here.wanted;
+      const wish = here.wanted;
       here.wanted = null;
-      const dpr = window.devicePixelRatio || 1;
-      const fine: View = {
-        ...wantedView,
-        scale: wantedView.scale * dpr,
-        width: wantedView.width * dpr,
-        height: wantedView.height * dpr,
-      };
-      const bitmap = await pixels.call((w) => w.redraw(wantedFace, fine, wantedTones, 'visible')).catch(() => null);
-      if (!bitmap) continue;
+      const drawing = await pixels.call((w) => w.redraw(wish)).catch(() => null);
+      if (!drawing) continue;
       here.detail?.bitmap.close();
-      here.detail = { bitmap, x: fine.x, y: fine.y, scale: fine.scale };
+      here.detail = { bitmap: drawing.bitmap, x: wish.view.x, y: wish.view.y, scale: wish.view.scale };
+      if (wish.compare) useBench.getState().setDiffering(drawing.differing);
       paint();
     }
     here.busy = false;
   };
 
-  // What was drawn of another face lies in other coordinates: it must not be shown in these.
-  const kind = face.kind === 'picture' ? `picture ${face.turns}` : 'true';
+  // What was drawn of another face or picture lies in other coordinates: it must not be shown in these.
+  const kind = `${blob} ${face.kind === 'picture' ? `picture ${face.turns} ${face.flip}` : 'true'}`;
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when the kind of face changes
   useEffect(() => {
     state.current.detail?.bitmap.close();
@@ -111,21 +128,25 @@ export function PictureLayer({
   useEffect(() => {
     paint();
     if (!ready) return;
-    state.current.wanted = { face, view, tones };
+    const dpr = window.devicePixelRatio || 1;
+    const fine: View = { ...view, scale: view.scale * dpr, width: view.width * dpr, height: view.height * dpr };
+    state.current.wanted = { blob, board: face, view: fine, tones, clear, kind: 'visible', compare };
     void pump();
-  }, [face, view, ready, tones]);
+  }, [blob, face, view, ready, tones, clear, clip, compare]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: once for a picture; later faces are drawn in detail first
   useEffect(() => {
     if (!ready) return;
     let dropped = false;
-    const outline = pictureOutline(boardMapper(face), widthPx, heightPx);
+    const outline = rectOutline(boardMapper(face), wholeOf(facts));
     const whole = fitView(outline, OVERVIEW_PX, OVERVIEW_PX, 0);
     const later = setTimeout(async () => {
-      const bitmap = await pixels.call((w) => w.redraw(face, whole, tones, 'whole')).catch(() => null);
-      if (!bitmap || dropped) return;
+      const drawing = await pixels
+        .call((w) => w.redraw({ blob, board: face, view: whole, tones, clear, kind: 'whole', compare }))
+        .catch(() => null);
+      if (!drawing || dropped) return;
       state.current.overview?.bitmap.close();
-      state.current.overview = { bitmap, x: whole.x, y: whole.y, scale: whole.scale };
+      state.current.overview = { bitmap: drawing.bitmap, x: whole.x, y: whole.y, scale: whole.scale };
       paint();
     }, OVERVIEW_DELAY_MS);
     return () => {
@@ -134,10 +155,15 @@ export function PictureLayer({
       state.current.overview?.bitmap.close();
       state.current.overview = null;
     };
-  }, [face, ready, widthPx, heightPx, tones]);
+  }, [blob, face, ready, facts, tones, clear, compare]);
 
-  return <canvas ref={canvas} aria-hidden className="absolute inset-0 h-full w-full" style={{ opacity }} />;
-}
-
-/** The whole is drawn once the visible part had its turn, and not while picks are being dragged. */
-const OVERVIEW_DELAY_MS = 250;
+  return (
+    <canvas
+      ref={canvas}
+      aria-hidden
+      data-picture={picture.id}
+      className="absolute inset-0 h-full w-full"
+      style={{ opacity }}
+    />
+  );
+});

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { boardMapper, pictureOutline, pxPerUnit } from './boardMap';
+import { boardMapper, pxPerUnit, rectOutline, wholeOf } from './boardMap';
 import { nudged } from './nudge';
 import { fitView, fromScreen, panBy, rulerStep, toScreen, type View, zoomAbout } from './view';
 
@@ -16,6 +16,8 @@ const screen = fc.record({
   y: fc.double({ min: 0, max: 600, noNaN: true }),
 });
 const MAP = {
+  lens: 'photo' as const,
+  flip: false,
   parameters: [Math.log(3000), 2010, 1490, 0.03, 0, 0.12, -0.05, Math.log(300)],
   heightMm: 2,
   zero: [5, -7] as [number, number],
@@ -76,6 +78,22 @@ describe('the view', () => {
 });
 
 describe('the board', () => {
+  it('flips and turns a picture, and finds its pixels back', () => {
+    for (const turns of [0, 1, 2, 3] as const)
+      for (const flip of [false, true]) {
+        const mapper = boardMapper({ kind: 'picture', turns, flip, widthPx: 400, heightPx: 300 });
+        const place = mapper.toBoard({ uPx: 30, vPx: 70 });
+        const back = place && mapper.toPicture(place);
+        expect(back?.uPx).toBeCloseTo(30, 9);
+        expect(back?.vPx).toBeCloseTo(70, 9);
+      }
+    // The left top corner, seen from behind, is at the right; turned once clockwise after that, at the bottom.
+    const corner = (turns: 0 | 1) =>
+      boardMapper({ kind: 'picture', turns, flip: true, widthPx: 400, heightPx: 300 }).toBoard({ uPx: 0, vPx: 0 });
+    expect(corner(0)).toEqual({ x: 400, y: 0 });
+    expect(corner(1)).toEqual({ x: 300, y: 400 });
+  });
+
   it('has y up for the part and down for the screen', () => {
     const mapper = boardMapper({ kind: 'true', map: MAP });
     const low = mapper.toBoard({ uPx: 2000, vPx: 2500 });
@@ -88,7 +106,7 @@ describe('the board', () => {
   it('knows what a pixel is worth, and its whole outline', () => {
     const mapper = boardMapper({ kind: 'true', map: MAP });
     expect(pxPerUnit(mapper, { x: 0, y: 0 })).toBeCloseTo(3000 / 300, 0);
-    expect(pictureOutline(mapper, 4000, 3000)).toHaveLength(32);
+    expect(rectOutline(mapper, wholeOf({ widthPx: 4000, heightPx: 3000 }))).toHaveLength(32);
   });
 
   it('moves a point by an arrow key in px or mm', () => {

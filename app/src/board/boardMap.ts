@@ -1,4 +1,5 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
+import type { Rect } from '@steady-moth/core/job';
 import { type PicturePoint, type PlaneMap, planeMapper } from '@steady-moth/core/truing';
 
 /**
@@ -6,7 +7,7 @@ import { type PicturePoint, type PlaneMap, planeMapper } from '@steady-moth/core
  * Board places have x to the right and y down the screen; y of the part is up, so it is turned over here, and only here.
  */
 export type BoardFace =
-  | { kind: 'picture'; turns: 0 | 1 | 2 | 3; widthPx: number; heightPx: number }
+  | { kind: 'picture'; turns: 0 | 1 | 2 | 3; flip: boolean; widthPx: number; heightPx: number }
   | { kind: 'true'; map: PlaneMap };
 
 export interface BoardMapper {
@@ -14,8 +15,17 @@ export interface BoardMapper {
   toPicture(place: Vec2): PicturePoint | null;
 }
 
+/** One mapper for a face, however often it is asked for. */
+const mappers = new WeakMap<BoardFace, BoardMapper>();
+
 export function boardMapper(face: BoardFace): BoardMapper {
-  if (face.kind === 'picture') return turnedMapper(face);
+  const made = mappers.get(face) ?? makeMapper(face);
+  mappers.set(face, made);
+  return made;
+}
+
+function makeMapper(face: BoardFace): BoardMapper {
+  if (face.kind === 'picture') return preparedMapper(face);
   const mapper = planeMapper(face.map);
   return {
     toBoard(point) {
@@ -26,7 +36,21 @@ export function boardMapper(face: BoardFace): BoardMapper {
   };
 }
 
-/** The picture in its own pixels, turned clockwise by quarter turns about its left top corner and moved back. */
+/** The picture in its own pixels: flipped about its upright middle line, then turned clockwise and moved back. */
+function preparedMapper(face: Extract<BoardFace, { kind: 'picture' }>): BoardMapper {
+  const turned = turnedMapper(face);
+  if (!face.flip) return turned;
+  const flip = ({ uPx, vPx }: PicturePoint): PicturePoint => ({ uPx: face.widthPx - uPx, vPx });
+  return {
+    toBoard: (point) => turned.toBoard(flip(point)),
+    toPicture(place) {
+      const point = turned.toPicture(place);
+      return point && flip(point);
+    },
+  };
+}
+
+/** Turned clockwise by quarter turns about its left top corner and moved back. */
 function turnedMapper({ turns, widthPx: w, heightPx: h }: Extract<BoardFace, { kind: 'picture' }>): BoardMapper {
   switch (turns) {
     case 0:
@@ -51,21 +75,34 @@ export function pxPerUnit(mapper: BoardMapper, place: Vec2): number {
   return Math.hypot(there.uPx - here.uPx, there.vPx - here.vPx) / 1e-3;
 }
 
-/** Points along the picture's rim that have a place on the board: what "all of it" means when a horizon cuts it. */
-export function pictureOutline(mapper: BoardMapper, widthPx: number, heightPx: number): Vec2[] {
+/**
+ * Points along the rim of a rectangle of the picture, in order round it, that have a place on the board: what "all of
+ * it" means when a horizon cuts it, and how a crop is bent by the lens.
+ */
+export function rectOutline(mapper: BoardMapper, { leftPx, topPx, widthPx, heightPx }: Rect): Vec2[] {
   const places: Vec2[] = [];
   const STEPS = 8;
-  for (let k = 0; k < STEPS; k++) {
-    const t = k / STEPS;
-    for (const [uPx, vPx] of [
-      [t * widthPx, 0],
-      [widthPx, t * heightPx],
-      [widthPx * (1 - t), heightPx],
-      [0, heightPx * (1 - t)],
-    ]) {
-      const place = mapper.toBoard({ uPx, vPx });
+  const corners = [
+    [leftPx, topPx],
+    [leftPx + widthPx, topPx],
+    [leftPx + widthPx, topPx + heightPx],
+    [leftPx, topPx + heightPx],
+  ];
+  corners.forEach(([u, v], side) => {
+    const [toU, toV] = corners[(side + 1) % 4];
+    for (let k = 0; k < STEPS; k++) {
+      const t = k / STEPS;
+      const place = mapper.toBoard({ uPx: u + t * (toU - u), vPx: v + t * (toV - v) });
       if (place) places.push(place);
     }
-  }
+  });
   return places;
 }
+
+/** All of a picture, as a rectangle of it. */
+export const wholeOf = ({ widthPx, heightPx }: { widthPx: number; heightPx: number }): Rect => ({
+  leftPx: 0,
+  topPx: 0,
+  widthPx,
+  heightPx,
+});

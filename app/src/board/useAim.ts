@@ -22,7 +22,7 @@ export interface Aim {
 /** Existing points that a new one may cling to. */
 export interface ClingTarget {
   id: string;
-  picture: PicturePoint;
+  board: Vec2;
   sigmaPx: number;
 }
 
@@ -41,11 +41,11 @@ const FREE_SIGMA_PX = 0.5;
  * Turns screen places into aims. Moves are answered as fast as the worker can, the latest first; a press waits for its
  * own place, so that what is set is what was shown.
  */
-export function useAim(view: View | null, mapper: BoardMapper | null, wish: AimWish, active: boolean) {
+export function useAim(view: View | null, mapper: BoardMapper, blob: string, wish: AimWish, active: boolean) {
   const [shown, setShown] = useState<{ aim: Aim; look: Look | null } | null>(null);
   const queue = useRef<{ busy: boolean; next: (() => Promise<void>) | null }>({ busy: false, next: null });
-  const context = useRef({ view, mapper, wish, active });
-  context.current = { view, mapper, wish, active };
+  const context = useRef({ view, mapper, blob, wish, active });
+  context.current = { view, mapper, blob, wish, active };
   const run = useRef(0);
 
   useEffect(() => {
@@ -54,8 +54,8 @@ export function useAim(view: View | null, mapper: BoardMapper | null, wish: AimW
 
   /** The aim at a screen place; null off the board's model. */
   const aimAt = useCallback(async (screen: Vec2): Promise<{ aim: Aim; look: Look | null } | null> => {
-    const { view: v, mapper: m, wish: w } = context.current;
-    if (!v || !m) return null;
+    const { view: v, mapper: m, blob: b, wish: w } = context.current;
+    if (!v) return null;
     const board = fromScreen(v, screen);
     const picture = m.toPicture(board);
     if (!picture) return null;
@@ -70,26 +70,24 @@ export function useAim(view: View | null, mapper: BoardMapper | null, wish: AimW
       point: null,
     };
     if (!free) {
-      const target = nearestTarget(w.targets(), m, v, screen);
-      if (target) {
-        const place = m.toBoard(target.picture);
-        if (place)
-          return {
-            aim: {
-              screen: toScreen(v, place),
-              board: place,
-              picture: target.picture,
-              sigmaPx: target.sigmaPx,
-              cling: 'point',
-              point: target.id,
-            },
-            look: null,
-          };
-      }
+      const target = nearestTarget(w.targets(), v, screen);
+      const there = target && m.toPicture(target.board);
+      if (there)
+        return {
+          aim: {
+            screen: toScreen(v, target.board),
+            board: target.board,
+            picture: there,
+            sigmaPx: target.sigmaPx,
+            cling: 'point',
+            point: target.id,
+          },
+          look: null,
+        };
     }
     const searchPx = free || !w.wish ? 0 : Math.min(REACH.mostPx, Math.max(REACH.leastPx, REACH.screenPx * perScreen));
     const look = await pixels
-      .call((p) => p.look(picture, LOUPE.acrossPx, w.wish ?? 'edge', searchPx))
+      .call((p) => p.look(b, picture, LOUPE.acrossPx, w.wish ?? 'edge', searchPx))
       .catch(() => null);
     const place = look?.located && m.toBoard(look.located);
     if (!look?.located || !place) return { aim: base, look };
@@ -133,18 +131,11 @@ export function useAim(view: View | null, mapper: BoardMapper | null, wish: AimW
   return { shown, move, aimAt, leave };
 }
 
-function nearestTarget(
-  targets: readonly ClingTarget[],
-  mapper: BoardMapper,
-  view: View,
-  screen: Vec2,
-): ClingTarget | null {
+function nearestTarget(targets: readonly ClingTarget[], view: View, screen: Vec2): ClingTarget | null {
   let best: ClingTarget | null = null;
   let nearest: number = REACH.screenPx;
   for (const target of targets) {
-    const place = mapper.toBoard(target.picture);
-    if (!place) continue;
-    const p = toScreen(view, place);
+    const p = toScreen(view, target.board);
     const away = Math.hypot(p.x - screen.x, p.y - screen.y);
     if (away <= nearest) {
       nearest = away;

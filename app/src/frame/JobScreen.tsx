@@ -1,16 +1,18 @@
 import { renameJob, STEPS, type StepName, setUnit } from '@steady-moth/core/job';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Link, Navigate, useNavigate, useParams } from 'react-router';
+import { boardPictures } from '../board/useLayers';
+import { FileButton } from '../door/FileButton';
+import { type Busy, useDoor } from '../door/useDoor';
 import { HandOverStep } from '../handover/HandOverStep';
 import { Act, Button, Notice } from '../kit';
 import { PictureStep } from '../picture/PictureStep';
-import { useDropAnywhere } from '../rack/StartJob';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
+import { cancelLoading, loadAgain, shownTogether, useLoadPixels, usePixelsStore } from '../store/pixelsStore';
 import { useReadout } from '../store/readoutStore';
 import { saveJobFile } from '../store/saveJobFile';
 import { loadSentence, saveSentence } from '../store/sentences';
-import { type PixelsState, usePixels } from '../store/usePixels';
 import { TraceStep } from '../trace/TraceStep';
 import { TrueStep } from '../true/TrueStep';
 import { Header, UndoButtons } from './Header';
@@ -20,9 +22,11 @@ export function JobScreen() {
   const { id = '', step } = useParams();
   const open = useJob((s) => s.open);
   useEffect(() => open(id), [id, open]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another job begins with its first picture, shown whole
   useEffect(() => {
     useBench.getState().setView(null);
-  }, []);
+    useBench.getState().choosePicture(null);
+  }, [id]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new step lays down the tools of the old one
   useEffect(() => {
     useBench.getState().clear();
@@ -51,16 +55,21 @@ function OpenJob({ step }: { step: StepName }) {
   const apply = useJob((s) => s.apply);
   const undo = useJob((s) => s.undo);
   const redo = useJob((s) => s.redo);
-  const picture = job?.pictures[0] ?? null;
-  const pixels = usePixels(picture);
+  const chosen = useBench((s) => s.picture);
+  const compare = useBench((s) => s.compare);
+  const picture = job?.pictures.find((p) => p.id === chosen) ?? job?.pictures[0] ?? null;
+  const wanted = useMemo(() => {
+    if (!job || !picture) return [];
+    const before = compare && picture.before ? [picture.before.blob] : [];
+    return [picture.blob, ...before, ...shownTogether(boardPictures(job, picture)).map((p) => p.blob)];
+  }, [job, picture, compare]);
+  useLoadPixels(wanted);
   const navigate = useNavigate();
-  const drop = useDropAnywhere(job?.unit ?? 'mm', (newId, isNew) =>
-    navigate(`/job/${newId}/${isNew ? 'true' : 'trace'}`),
-  );
+  const door = useDoor(job?.unit ?? 'mm', 'job', (newId) => navigate(`/job/${newId}/trace`));
   if (!job || !history) return null;
   const Step = { picture: PictureStep, true: TrueStep, trace: TraceStep, handover: HandOverStep }[step];
   return (
-    <div className="flex h-full flex-col" {...drop.handlers}>
+    <div className="flex h-full flex-col" {...door.handlers}>
       <Header unit={job.unit} onUnit={(unit) => apply(setUnit(unit))}>
         <Link to="/" className="text-ink2 no-underline hover:text-ink">
           Rack
@@ -79,22 +88,21 @@ function OpenJob({ step }: { step: StepName }) {
         />
       </Header>
       <Banners />
-      {drop.fault && (
-        <div className="px-6">
-          <Notice tone="wrong">
-            {drop.fault} <Act onClick={drop.dismiss}>Understood</Act>
-          </Notice>
-        </div>
-      )}
+      {door.notice && <div className="px-6">{door.notice}</div>}
       <div className="flex min-h-0 grow">
         <PlumbLine job={job} step={step} />
         {picture ? (
-          <Step job={job} picture={picture} ready={pixels.kind === 'ready'} />
+          <Step key={picture.id} job={job} picture={picture} onFiles={door.take} readOne={door.readOne} />
         ) : (
-          <p className="p-12 text-ink2">This job has no picture. Start one from the rack.</p>
+          <div className="p-12 text-ink2">
+            <p className="mb-2">This job has no picture. Drop one here, or paste it.</p>
+            <FileButton label="Choose a picture" name="Picture" onFiles={door.take} />
+          </div>
         )}
       </div>
-      <LoadingPicture state={pixels} />
+      {picture && <LoadingPicture blob={picture.blob} />}
+      {door.busy && <Reading busy={door.busy} />}
+      {door.chooser}
     </div>
   );
 }
@@ -170,37 +178,57 @@ function Banners() {
 }
 
 /** Shown only when it takes longer than half a second. */
-function LoadingPicture({ state }: { state: PixelsState }) {
+function LoadingPicture({ blob }: { blob: string }) {
+  const loading = usePixelsStore((s) => (s.loading?.blob === blob ? s.loading : null));
+  const given = usePixelsStore((s) => s.given[blob] ?? null);
+  const late = useLate(loading !== null);
+  if (given === 'failed')
+    return (
+      <div className="fixed bottom-28 left-40">
+        <Notice tone="wrong">
+          This picture cannot be shown: its pixels could not be read. The traces are safe.{' '}
+          <Act onClick={() => loadAgain(blob)}>Try again</Act>
+        </Notice>
+      </div>
+    );
+  if (given === 'cancelled')
+    return (
+      <div className="fixed bottom-28 left-40">
+        <Notice tone="doubt">
+          The picture was not loaded. <Act onClick={() => loadAgain(blob)}>Load it</Act>
+        </Notice>
+      </div>
+    );
+  if (!loading || !late) return null;
+  return <Waiting text="Loading the picture" share={loading.share} cancel={cancelLoading} />;
+}
+
+/** A file on its way into the job. */
+function Reading({ busy }: { busy: Busy }) {
+  const late = useLate(true);
+  return late ? <Waiting text={`Reading ${busy.name}`} share={busy.share} cancel={busy.cancel} /> : null;
+}
+
+function Waiting({ text, share, cancel }: { text: string; share: number; cancel(): void }) {
+  return (
+    <div className="fixed bottom-40 left-1/3 z-20 flex max-w-xl items-center gap-4 rounded border border-line bg-paper px-4 py-3 shadow">
+      <span className="truncate">{text}</span>
+      <progress max={1} value={share} className="accent-rust" aria-label={text} />
+      <Act onClick={cancel}>Cancel</Act>
+    </div>
+  );
+}
+
+/** Half a second after something began, for as long as it lasts. */
+function useLate(active: boolean): boolean {
   const [late, setLate] = useState(false);
-  const loading = state.kind === 'loading';
   useEffect(() => {
-    if (!loading) {
+    if (!active) {
       setLate(false);
       return;
     }
     const timer = setTimeout(() => setLate(true), 500);
     return () => clearTimeout(timer);
-  }, [loading]);
-  if (state.kind === 'failed')
-    return (
-      <div className="fixed bottom-28 left-40">
-        <Notice tone="wrong">{state.sentence}</Notice>
-      </div>
-    );
-  if (state.kind === 'cancelled')
-    return (
-      <div className="fixed bottom-28 left-40">
-        <Notice tone="doubt">
-          The picture was not loaded. <Act onClick={state.again}>Load it</Act>
-        </Notice>
-      </div>
-    );
-  if (state.kind !== 'loading' || !late) return null;
-  return (
-    <div className="fixed bottom-40 left-1/3 flex items-center gap-4 rounded border border-line bg-paper px-4 py-3 shadow">
-      <span>Loading the picture</span>
-      <progress max={1} value={state.share} className="accent-rust" aria-label="Loading the picture" />
-      <Act onClick={state.cancel}>Cancel</Act>
-    </div>
-  );
+  }, [active]);
+  return late;
 }

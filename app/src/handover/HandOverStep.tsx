@@ -4,14 +4,15 @@ import { stepStates } from '@steady-moth/core/job';
 import { writeLength } from '@steady-moth/core/units';
 import { useState } from 'react';
 import { Board, type BoardTool } from '../board/Board';
+import { useLayers } from '../board/useLayers';
 import { StepLayout, type StepProps } from '../frame/StepLayout';
 import { Button, Notice, SlipLine } from '../kit';
 import { download, fileNameFor } from '../store/download';
 import { saveJobFile } from '../store/saveJobFile';
 import { stepSentence } from '../store/sentences';
-import { useBoardFace } from '../store/useTruing';
+import { useBoardFace, useBoardFaces } from '../store/useTruing';
 import { TraceOverlay } from '../trace/TraceOverlay';
-import { useForms } from '../trace/useForms';
+import { useForms, usePlacePoint } from '../trace/useForms';
 import { NO_DRAFT } from '../trace/useTraceTool';
 import { files } from '../workers';
 import type { ProfileFormat } from '../workers/files.worker';
@@ -24,9 +25,14 @@ const FORMATS: readonly { format: ProfileFormat; mime: string; what: string }[] 
   { format: 'pdf', mime: 'application/pdf', what: 'to print at 100 %, with a check bar' },
 ];
 
-export function HandOverStep({ job, picture, ready }: StepProps) {
-  const { face } = useBoardFace(picture);
-  const drawn = useForms(job.part, face, null);
+const dimmed = (): number => 0.25;
+
+export function HandOverStep({ job, picture }: StepProps) {
+  const { face, settled } = useBoardFace(picture);
+  const faces = useBoardFaces(job, picture, face);
+  const placePoint = usePlacePoint(faces);
+  const drawn = useForms(job.part, placePoint, null);
+  const layers = useLayers(job, picture, faces, dimmed);
   const [busy, setBusy] = useState<string | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const isTrue = face.kind === 'true';
@@ -76,11 +82,12 @@ export function HandOverStep({ job, picture, ready }: StepProps) {
       isTrue={isTrue}
       pockets={[]}
       board={
-        <Board picture={picture} face={face} ready={ready} unit={job.unit} tool={LOOK} opacity={0.25}>
+        <Board picture={picture} face={face} layers={layers} settled={settled} unit={job.unit} tool={LOOK}>
           {(drawing) => (
             <TraceOverlay
               {...drawing}
               job={job}
+              placePoint={placePoint}
               drawn={drawn}
               draft={NO_DRAFT}
               growing={null}

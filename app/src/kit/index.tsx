@@ -98,6 +98,7 @@ export function LengthField({
   autoFocus = false,
   hidden = true,
   disabled = false,
+  narrow = false,
 }: {
   label: string;
   value: string;
@@ -106,6 +107,7 @@ export function LengthField({
   autoFocus?: boolean;
   hidden?: boolean;
   disabled?: boolean;
+  narrow?: boolean;
 }) {
   const id = useId();
   const [text, setText] = useState(value);
@@ -151,7 +153,7 @@ export function LengthField({
           if (e.key === 'Enter' && accept()) e.currentTarget.blur();
           if (e.key === 'Escape') setText(value);
         }}
-        className="figure w-32 rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-[14px] aria-invalid:border-brick"
+        className={`figure ${narrow ? 'w-20' : 'w-32'} rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-[14px] aria-invalid:border-brick`}
       />
       {fault && (
         <span id={`${id}-fault`} role="alert" className="mt-1 max-w-60 text-right text-[12.5px] text-brick">

@@ -2,20 +2,22 @@ import type { Picture } from '@steady-moth/core/job';
 import { fixed } from '@steady-moth/core/units';
 import { useQuery } from '@tanstack/react-query';
 import { SlipLine } from '../kit';
+import { useIsHeld } from '../store/pixelsStore';
 import { useMmPerPx } from '../store/useTruing';
 import { pixels } from '../workers';
-import { clippingWords, contrastWords, lensWords, resolutionWords, sharpnessWords } from './words';
+import { clippingWords, contrastWords, resolutionWords, sharpnessWords } from './words';
 
 /** Is the picture good enough? Each figure with a sentence of advice. */
-export function Judged({ picture, ready }: { picture: Picture; ready: boolean }) {
+export function Judged({ picture }: { picture: Picture }) {
+  const held = useIsHeld(picture.blob);
+  const { crop } = picture.preparation;
   const { data } = useQuery({
-    queryKey: ['judge', picture.blob],
-    queryFn: ({ signal }) => pixels.call((w) => w.judge(), signal),
-    enabled: ready,
+    queryKey: ['judge', picture.blob, crop],
+    queryFn: ({ signal }) => pixels.call((w) => w.judge(picture.blob, crop), signal),
+    enabled: held,
     staleTime: Number.POSITIVE_INFINITY,
   });
   const mmPerPx = useMmPerPx(picture);
-  const lens = lensWords(picture.facts);
   return (
     <>
       {data && (
@@ -37,7 +39,6 @@ export function Judged({ picture, ready }: { picture: Picture; ready: boolean })
           </SlipLine>
         </>
       )}
-      {lens && <SlipLine title="Wide lens">{lens}</SlipLine>}
       <SlipLine
         title="Resolution"
         figure={<span className="figure">{mmPerPx ? `${fixed(1 / mmPerPx, 1)} px/mm` : '—'}</span>}

@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { clippingWords, contrastWords, GOOD_ENOUGH, lensWords, resolutionWords, sharpnessWords } from './words';
+import {
+  clippingWords,
+  contrastWords,
+  doubtWords,
+  GOOD_ENOUGH,
+  lensWords,
+  resolutionWords,
+  sharpnessWords,
+  statedWords,
+} from './words';
 
 const judged = (part: object) => ({ blurPx: 1, edges: 20, white: 0, black: 0, contrast: 0.5, ...part });
 const facts = (focal35Mm: number | null) => ({
@@ -7,7 +16,8 @@ const facts = (focal35Mm: number | null) => ({
   heightPx: 3000,
   focal35Mm,
   focalMm: null,
-  doubts: [], resolution: null,
+  doubts: [],
+  resolution: null,
 });
 
 describe('what is said of a picture', () => {
@@ -29,9 +39,23 @@ describe('what is said of a picture', () => {
   });
 
   it('names a wide lens, and no other', () => {
-    expect(lensWords(facts(18))).toMatch(/18 mm stands close/);
-    expect(lensWords(facts(27))).toBeNull();
-    expect(lensWords(facts(null))).toBeNull();
+    expect(lensWords(facts(18))).toMatch(/A wide lens: it stands close/);
+    expect(lensWords(facts(27))).not.toMatch(/wide/);
+    expect(lensWords(facts(null))).toMatch(/does not say/);
+  });
+
+  it('tells how far a stated scale is believed', () => {
+    const scan = { perMmX: 300 / 25.4, perMmY: 299 / 25.4, sigma: 0.005 };
+    expect(statedWords(scan, 'scan', true)).toMatch(/± 1\.0 %.*299 to the inch/);
+    expect(statedWords({ ...scan, perMmY: scan.perMmX, sigma: 1e-4 }, 'drawing', true)).toBe("The page's own scale.");
+    expect(statedWords(scan, 'photo', true)).toMatch(/no scale of its own/);
+    expect(statedWords(scan, 'scan', false)).toMatch(/^Left out/);
+    expect(statedWords(null, 'scan', true)).toMatch(/states no scale/);
+  });
+
+  it('names what makes a file doubtful', () => {
+    expect(doubtWords('zoomed').title).toBe('Digital zoom');
+    expect(doubtWords('cropped').text).toMatch(/allowed for/);
   });
 
   it('says what a pixel is worth once that is known', () => {

@@ -1,4 +1,5 @@
-import type { PictureFacts } from '@steady-moth/core/truing';
+import type { PictureKind } from '@steady-moth/core/job';
+import type { FileDoubt, PictureFacts, Resolution } from '@steady-moth/core/truing';
 import { fixed } from '@steady-moth/core/units';
 import type { PictureJudgement } from '../workers/pixels.worker';
 
@@ -36,10 +37,51 @@ export function clippingWords({ white, black }: PictureJudgement): string {
     : 'Drowned in black in places: edges there are lost. Take it with more light.';
 }
 
-/** A wide lens named as the trouble it is, null for others. */
-export function lensWords({ focal35Mm }: PictureFacts): string | null {
-  if (focal35Mm === null || focal35Mm >= GOOD_ENOUGH.wideMm) return null;
-  return `A lens of ${fixed(focal35Mm, 0)} mm stands close and bends what is near the rim. Step back and use the longer lens: heights then matter less as well.`;
+export const lensFigure = ({ focal35Mm }: PictureFacts): string =>
+  focal35Mm === null ? 'not stated' : `${fixed(focal35Mm, 0)} mm`;
+
+/** The lens as the file states it; a wide one is named as the trouble it is. */
+export function lensWords({ focal35Mm, focalMm }: PictureFacts): string {
+  if (focal35Mm === null)
+    return 'The file does not say, so how far the camera stood is only known from the yardsticks; a second known length across helps.';
+  const told = `As on a 35 mm camera${focalMm ? `; ${fixed(focalMm, 1)} mm in truth` : ''}. It is believed to 4 %.`;
+  if (focal35Mm >= GOOD_ENOUGH.wideMm) return told;
+  return `${told} A wide lens: it stands close and bends what is near the rim. Step back and use the longer lens: heights then matter less as well.`;
+}
+
+const DOUBTS: Record<FileDoubt, { title: string; text: string }> = {
+  cropped: {
+    title: 'Cropped',
+    text: 'This file is a part of what the camera took, so the middle of the lens may lie elsewhere. That is allowed for, with a larger ±; bring the uncropped file if you have it.',
+  },
+  zoomed: {
+    title: 'Digital zoom',
+    text: 'The camera enlarged the middle itself: no detail is gained, and the lens seems longer than it is. Use the longer lens, or step nearer and crop here.',
+  },
+  stabilised: {
+    title: 'Put together by the camera',
+    text: 'The camera merged or shifted several shots, so the middle of the lens may have moved. That is allowed for, with a larger ±; a single shot is better.',
+  },
+  'no-lens': { title: 'Lens', text: 'The file does not state its lens.' },
+  'odd-lens': {
+    title: 'Lens in doubt',
+    text: 'What the file says of its lens does not fit together, so it is not believed. Known lengths in the picture decide.',
+  },
+};
+export const doubtWords = (doubt: FileDoubt): { title: string; text: string } => DOUBTS[doubt];
+
+/** What the file says of its own scale, and what is made of it. */
+export function statedWords(resolution: Resolution | null, kind: PictureKind, believed: boolean): string {
+  if (!resolution) return 'The file states no scale of its own: a known length on the page gives it.';
+  const { perMmX, perMmY, sigma } = resolution;
+  const uneven =
+    Math.abs(perMmX / perMmY - 1) > 0.002 ? ` Down the page it states ${fixed(25.4 * perMmY, 0)} to the inch.` : '';
+  if (kind === 'photo') return `A photograph has no scale of its own, so this says nothing.${uneven}`;
+  if (!believed) return `Left out: only known lengths count.${uneven}`;
+  const share = 200 * sigma;
+  return share < 0.1
+    ? `The page's own scale.${uneven}`
+    : `Believed to ± ${fixed(share, 1)} %: scanners state it, few keep it. One known length on the page checks it.${uneven}`;
 }
 
 /** What a pixel is worth, and the smallest error that an edge of some length allows. */

@@ -4,27 +4,28 @@ import { Trash2 } from 'lucide-react';
 import { AlertDialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { useDoor } from '../door/useDoor';
 import { Header } from '../frame/Header';
 import { Bead } from '../frame/PlumbLine';
-import { Button, Notice } from '../kit';
+import { Button } from '../kit';
 import { database, deleteJob, type JobRow } from '../storage';
 import { hangDemo } from '../store/demo';
 import { jobFileSentence, stepSentence } from '../store/sentences';
 import { useUnit } from '../store/useUnit';
-import { StartJob, useDropAnywhere } from './StartJob';
+import { StartJob } from './StartJob';
 
 export function Rack() {
   const rows = useLiveQuery(() => database.jobs.orderBy('changedAt').reverse().toArray(), []);
   const [unit, setUnit] = useUnit();
   const [find, setFind] = useState('');
   const navigate = useNavigate();
-  const drop = useDropAnywhere(unit, (id, isNew) => navigate(`/job/${id}/${isNew ? 'true' : 'trace'}`));
+  const door = useDoor(unit, 'rack', (id, isNew) => navigate(`/job/${id}/${isNew ? 'true' : 'trace'}`));
   useEffect(() => {
     void hangDemo();
   }, []);
   const wanted = rows?.filter((row) => nameOf(row).toLowerCase().includes(find.trim().toLowerCase()));
   return (
-    <div className="flex h-full flex-col" {...drop.handlers}>
+    <div className="flex h-full flex-col" {...door.handlers}>
       <Header unit={unit} onUnit={setUnit}>
         <h1 className="grow font-semibold text-[15px]">Steady Moth</h1>
         <label className="flex items-center gap-2 text-ink2">
@@ -39,17 +40,10 @@ export function Rack() {
       </Header>
       <div aria-hidden className="h-[5px] shrink-0 bg-ink3" />
       <main className="grow overflow-y-auto px-12 pb-12">
-        {drop.fault && (
-          <Notice tone="wrong">
-            {drop.fault}{' '}
-            <button type="button" className="cursor-pointer font-medium text-rust underline" onClick={drop.dismiss}>
-              Understood
-            </button>
-          </Notice>
-        )}
+        {door.notice}
         <ul className="mt-0 grid grid-cols-[repeat(auto-fill,minmax(272px,1fr))] gap-x-8 gap-y-10">
           <li className="pt-[33px]">
-            <StartJob busy={drop.busy} onFiles={drop.take} />
+            <StartJob busy={door.busy} onFiles={door.take} />
           </li>
           {wanted?.map((row) => (
             <JobCard key={row.id} row={row} />
@@ -57,6 +51,7 @@ export function Rack() {
         </ul>
         {rows && find && wanted?.length === 0 && <p className="mt-8 text-ink2">No job of that name hangs here.</p>}
       </main>
+      {door.chooser}
     </div>
   );
 }

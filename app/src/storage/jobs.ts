@@ -1,4 +1,5 @@
 import {
+  blobsOf,
   checkHistory,
   checkJob,
   type History,
@@ -43,7 +44,7 @@ export async function loadJob(db: Database, id: string): Promise<LoadResult> {
   if (!row) return { ok: false, reason: 'no-such-job' };
   const checked = checkJob(row.document);
   if (!checked.ok) return checked;
-  for (const { blob } of checked.job.pictures)
+  for (const blob of blobsOf(checked.job))
     if (!(await db.blobs.get(blob))) return { ok: false, reason: 'picture-missing' };
   const history = checkHistory(row.history, checked.job) ?? NO_HISTORY;
   return { ok: true, state: { job: checked.job, history }, revision: row.revision };

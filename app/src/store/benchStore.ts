@@ -14,6 +14,12 @@ export type Tool =
   | 'circle'
   | 'point'
   | 'measure'
+  | 'crop'
+  | 'view'
+  | 'background'
+  | 'darkest'
+  | 'lightest'
+  | 'common'
   | null;
 
 export type Selection =
@@ -40,14 +46,28 @@ export interface PendingLength {
   to: PickRecord;
 }
 
+/** What is shown in a picture's place when it took another's. */
+export type CompareMode = 'before' | 'difference' | null;
+
 interface BenchStore {
   tool: Tool;
+  /** The picture that is worked on; null for the job's first. */
+  picture: string | null;
+  /** The view of it that is worked on; null for all of it. */
+  pictureView: string | null;
+  compare: CompareMode;
+  /** Share of the visible part that differs from what was before, while that is compared. */
+  differing: number | null;
   selection: Selection;
   step: ArrowStep;
   /** Nothing clings as long as this is held. */
   freeHand: boolean;
   pending: PendingLength | null;
   view: View | null;
+  choosePicture(picture: string | null): void;
+  chooseView(view: string | null): void;
+  setCompare(compare: CompareMode): void;
+  setDiffering(differing: number | null): void;
   take(tool: Tool): void;
   select(selection: Selection): void;
   setStep(step: ArrowStep): void;
@@ -60,16 +80,25 @@ interface BenchStore {
 /** What is in hand and in sight: of this tab only, never part of the document. */
 export const useBench = create<BenchStore>((set) => ({
   tool: null,
+  picture: null,
+  pictureView: null,
+  compare: null,
+  differing: null,
   selection: null,
   step: ARROW_STEPS[2],
   freeHand: false,
   pending: null,
   view: null,
+  choosePicture: (picture) =>
+    set({ picture, pictureView: null, compare: null, tool: null, selection: null, pending: null }),
+  chooseView: (pictureView) => set({ pictureView }),
+  setCompare: (compare) => set({ compare, differing: null }),
+  setDiffering: (differing) => set({ differing }),
   take: (tool) => set((s) => ({ tool: s.tool === tool ? null : tool, pending: null, selection: null })),
   select: (selection) => set({ selection }),
   setStep: (step) => set({ step }),
   setFreeHand: (freeHand) => set({ freeHand }),
   setPending: (pending) => set({ pending }),
   setView: (view) => set({ view }),
-  clear: () => set({ tool: null, selection: null, pending: null }),
+  clear: () => set({ tool: null, selection: null, pending: null, compare: null }),
 }));

@@ -1,11 +1,21 @@
-import { database } from '../storage';
-import { bringIn } from './bringIn';
+import { newJob, newPicture, type PictureKind } from '@steady-moth/core/job';
+import { createJob, database } from '../storage';
+import { files } from '../workers';
+import { newId } from './newId';
 
 const NOTE = 'demo-hung';
 
+/** A demo picture as the server lists it. */
+interface DemoEntry {
+  file: string;
+  thumb: string;
+  job: string;
+  kind: PictureKind;
+}
+
 let hanging: Promise<void> | null = null;
 
-/** Hangs the demo job on the rack, once in the life of this browser's store: whoever deletes it is rid of it. */
+/** Hangs the demo jobs on the rack, each once in the life of this browser's store: whoever deletes one is rid of it. */
 export function hangDemo(): Promise<void> {
   hanging ??= hang().catch(() => {
     hanging = null;
@@ -14,10 +24,32 @@ export function hangDemo(): Promise<void> {
 }
 
 async function hang(): Promise<void> {
-  if (await database.notes.get(NOTE)) return;
-  const answer = await fetch('/demo/latch-plate.jpg');
+  const answer = await fetch('/demo/index.json');
   if (!answer.ok) return;
-  const file = new File([await answer.blob()], 'latch-plate.jpg', { type: 'image/jpeg' });
-  const brought = await bringIn(file, 'mm', () => {}, new AbortController().signal);
-  if (brought.ok) await database.notes.put({ key: NOTE, value: brought.jobId });
+  const entries = (await answer.json()) as DemoEntry[];
+  const note = (await database.notes.get(NOTE))?.value;
+  // Before there were several, the note held the one job's name.
+  const hung = new Set<string>(Array.isArray(note) ? note : note ? ['latch-plate.jpg'] : []);
+  // The last one hung hangs first.
+  for (const entry of entries.filter((e) => !hung.has(e.file)).reverse()) {
+    if (!(await hangOne(entry))) continue;
+    hung.add(entry.file);
+    await database.notes.put({ key: NOTE, value: [...hung] });
+  }
+}
+
+async function hangOne({ file, thumb, job: name, kind }: DemoEntry): Promise<boolean> {
+  const [picture, small] = await Promise.all([file, thumb].map((path) => fetch(`/demo/${path}`)));
+  if (!picture.ok || !small.ok) return false;
+  const bytes = new Uint8Array(await picture.arrayBuffer());
+  const judged = await files.call((w) => w.judge(bytes));
+  if (!judged.ok) return false;
+  const blob = await files.call((w) => w.digest(bytes));
+  const { facts, mime } = judged;
+  const job = newJob(newId(), name, new Date().toISOString(), 'mm');
+  job.pictures.push(newPicture(newId(), { blob, fileName: file, mime, facts }, kind));
+  const saved = await createJob(database, job, [
+    { hash: blob, bytes: new Blob([bytes], { type: mime }), thumb: await small.blob() },
+  ]);
+  return saved.ok;
 }

@@ -1,3 +1,4 @@
+import { blobsNamed, blobsOf } from '@steady-moth/core/job';
 import { database } from '../storage';
 import { files } from '../workers';
 import { download, fileNameFor } from './download';
@@ -8,11 +9,11 @@ export async function saveJobFile(): Promise<boolean> {
   const { state } = useJob.getState();
   if (!state) return false;
   const blobs = new Map<string, Uint8Array>();
-  for (const { blob } of state.job.pictures) {
+  for (const blob of blobsNamed(state.job, state.history)) {
     const row = await database.blobs.get(blob);
-    if (!row) return false;
-    blobs.set(blob, new Uint8Array(await row.bytes.arrayBuffer()));
+    if (row) blobs.set(blob, new Uint8Array(await row.bytes.arrayBuffer()));
   }
+  if (!blobsOf(state.job).every((blob) => blobs.has(blob))) return false;
   const bytes = await files.call((w) => w.packJob({ ...state, blobs }));
   download(bytes, fileNameFor(state.job.name, 'moth'), 'application/zip');
   return true;

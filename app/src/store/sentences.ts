@@ -3,6 +3,8 @@ import type { StepState } from '@steady-moth/core/job';
 import type { TruingFault } from '@steady-moth/core/truing';
 import type { LengthFault } from '@steady-moth/core/units';
 import type { LoadResult, SaveResult } from '../storage';
+import type { ReadOutlines } from '../workers/files.worker';
+import type { OpenedPages } from '../workers/pages.worker';
 
 /* The one place where reasons become the sentences that a person reads. */
 
@@ -20,7 +22,7 @@ export const lengthSentence = (fault: LengthFault): string => LENGTHS[fault];
 const PICTURES: Record<Exclude<PictureFault['reason'], 'too-many-pixels'>, string> = {
   empty: 'This file is empty (0 bytes). Was it copied to the end?',
   'not-a-picture':
-    'This is not a picture that can be read here (JPEG, PNG, WebP, TIFF or HEIC), whatever its name says. Export it as JPEG and bring that.',
+    'This is not a picture that can be read here (JPEG, PNG, WebP, TIFF, HEIC, PDF, SVG or DXF), whatever its name says. Export it as JPEG and bring that.',
   truncated: 'This picture breaks off before its end. Copy it again from the camera.',
   'file-too-large': 'This file is larger than 200 MB. Bring the picture as JPEG.',
   broken: 'This picture is damaged and cannot be read. Copy it again, or open and save it once in another program.',
@@ -30,6 +32,38 @@ export function pictureSentence(fault: PictureFault): string {
     return `This picture has ${Math.round(fault.megapixels)} megapixels; up to 120 can be worked on here. Scale it down, or cut out the part.`;
   return PICTURES[fault.reason];
 }
+
+type OutlineFault = Extract<ReadOutlines, { ok: false }>['reason'];
+
+const OUTLINES: Record<OutlineFault, string> = {
+  'not-text': 'This drawing is in the binary form. Save it as text (ASCII) and bring that.',
+  'not-readable': 'This drawing breaks the rules of its format and cannot be read. Save it again where it was made.',
+  'too-deep': 'This drawing nests its groups without end. It is not opened; flatten its groups and save it again.',
+  'too-many':
+    'This drawing holds more than 2,000 outlines or 50,000 points. Leave out what is not needed, and bring it again.',
+  'endless-inserts': 'The blocks of this drawing hold one another without end. It is not opened.',
+  'nothing-in-it': 'There is no outline in this drawing: no line, arc, circle or curve.',
+  'too-large': 'This drawing would be more than 20 metres wide: is its unit right?',
+};
+export const outlineSentence = (reason: OutlineFault, kind: 'svg' | 'dxf'): string =>
+  reason === 'not-readable' ? `${OUTLINES[reason]} (${kind.toUpperCase()})` : OUTLINES[reason];
+
+const LEFT_OUT: Record<Extract<ReadOutlines, { ok: true }>['leftOut'][number], string> = {
+  script: 'A script in it was left out: nothing in a drawing is ever run.',
+  reference: 'What it refers to elsewhere was left out: nothing is fetched for a drawing.',
+  text: 'Its texts were left out: only outlines are taken.',
+  picture: 'A picture in it was left out: bring that as a file of its own.',
+  other: 'Some of it is no outline and was left out.',
+};
+export const leftOutSentence = (what: keyof typeof LEFT_OUT): string => LEFT_OUT[what];
+
+const PAGES: Record<Extract<OpenedPages, { ok: false }>['reason'] | 'not-drawn', string> = {
+  password: 'This PDF is locked with a password. Save a copy without one, and bring that.',
+  'not-readable': 'This PDF is damaged or breaks off, and cannot be read. Copy or save it again.',
+  'too-many': 'This PDF has more than 20,000 pages. Save the page you need as a file of its own.',
+  'not-drawn': 'This page could not be drawn. Choose fewer pixels, or save the page as a picture.',
+};
+export const pagesSentence = (reason: keyof typeof PAGES): string => PAGES[reason];
 
 export function jobFileSentence(fault: JobFileFault): string {
   switch (fault.reason) {

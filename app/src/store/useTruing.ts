@@ -1,16 +1,19 @@
-import type { JobDocument, Picture, Run } from '@steady-moth/core/job';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { isScaleKnown, type JobDocument, type Picture, pointsOfRun, type Run } from '@steady-moth/core/job';
+import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { BoardFace } from '../board/boardMap';
 import { truing } from '../workers';
 
-type Said = Pick<Picture, 'facts' | 'truing' | 'preparation'>;
+type Said = Pick<Picture, 'facts' | 'truing' | 'preparation' | 'kind'>;
 
 /** What of a picture decides its map: spot checks and what was typed do not. */
-function mapKey({ facts, truing: t, preparation }: Said): unknown {
+function mapKey({ facts, truing: t, preparation, kind }: Said): unknown {
   return {
     turns: preparation.turns,
+    flip: preparation.flip,
     facts,
+    kind,
+    believe: t.believeResolution,
     hold: t.hold,
     heights: t.heights,
     axis: t.axis,
@@ -25,7 +28,7 @@ export function useBoardFace(picture: Picture | null): {
   fault: Exclude<Awaited<ReturnType<typeof settle>>, { ok: true }> | null;
   settled: boolean;
 } {
-  const known = picture !== null && picture.truing.yardsticks.length > 0;
+  const known = picture !== null && isScaleKnown(picture);
   const query = useQuery({
     queryKey: ['settle', picture && mapKey(picture)],
     queryFn: ({ signal }) => settle(picture as Picture, signal),
@@ -42,9 +45,9 @@ export function useBoardFace(picture: Picture | null): {
 
 /** The picture as it is, turned as it shall be shown. */
 export function usePictureFace(picture: Picture | null): BoardFace {
-  const turns = picture?.preparation.turns ?? 0;
+  const { turns = 0, flip = false } = picture?.preparation ?? {};
   const { widthPx = 1, heightPx = 1 } = picture?.facts ?? {};
-  return useMemo(() => ({ kind: 'picture', turns, widthPx, heightPx }), [turns, widthPx, heightPx]);
+  return useMemo(() => ({ kind: 'picture', turns, flip, widthPx, heightPx }), [turns, flip, widthPx, heightPx]);
 }
 
 /** The face is made once with its map, so that everything derived from it can go by its identity. */
@@ -60,7 +63,7 @@ export function useMmPerPx(picture: Picture): number | null {
   const query = useQuery({
     queryKey: ['settle', mapKey(picture)],
     queryFn: ({ signal }) => settle(picture, signal),
-    enabled: picture.truing.yardsticks.length > 0,
+    enabled: isScaleKnown(picture),
     gcTime: 10_000,
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -69,7 +72,7 @@ export function useMmPerPx(picture: Picture): number | null {
 
 /** Every ± and deviation: slower than the map, and shown when it is there. */
 export function useCertainty(picture: Picture | null) {
-  const known = picture !== null && picture.truing.yardsticks.length > 0;
+  const known = picture !== null && isScaleKnown(picture);
   return useQuery({
     queryKey: ['certainty', picture && { ...(mapKey(picture) as object), spots: picture.truing.spotChecks }],
     queryFn: ({ signal }) => truing.call((w) => w.certainty(picture as Picture), signal),
@@ -80,9 +83,39 @@ export function useCertainty(picture: Picture | null) {
   });
 }
 
-/** Lengths, radii, angles and areas of a run, with their ±. */
-export function useRunMeasures(job: JobDocument, picture: Picture | null, run: Run | null) {
-  const known = picture !== null && run !== null && picture.truing.yardsticks.length > 0;
+/**
+ * The face of every picture that can lie on the same board: of all that are true once the one worked on is; else of
+ * that one alone.
+ */
+export function useBoardFaces(job: JobDocument, picture: Picture, face: BoardFace): ReadonlyMap<string, BoardFace> {
+  const others = face.kind === 'true' ? job.pictures.filter((p) => p.id !== picture.id && isScaleKnown(p)) : [];
+  const found = useQueries({
+    queries: others.map((other) => ({
+      queryKey: ['settle', mapKey(other)],
+      queryFn: ({ signal }: { signal: AbortSignal }) => settle(other, signal),
+      gcTime: 10_000,
+      staleTime: Number.POSITIVE_INFINITY,
+    })),
+    // What comes out equal keeps its identity, so that nothing is derived from it anew.
+    combine: (settled) => settled.map(({ data }, k) => ({ id: others[k]?.id, face: data?.ok ? data.face : null })),
+  });
+  return useMemo(() => {
+    const faces = new Map<string, BoardFace>([[picture.id, face]]);
+    for (const { id, face: own } of found) if (id && own) faces.set(id, own);
+    return faces;
+  }, [picture.id, face, found]);
+}
+
+/** The picture that all of a run's points lie on; null where they lie on several. */
+function pictureOfRun(job: JobDocument, run: Run): Picture | null {
+  const ids = new Set(pointsOfRun(run).map((id) => job.part.points[id]?.picture));
+  return ids.size === 1 ? (job.pictures.find((p) => ids.has(p.id)) ?? null) : null;
+}
+
+/** Lengths, radii, angles and areas of a run, with their ±, through the picture that it was traced on. */
+export function useRunMeasures(job: JobDocument, run: Run | null) {
+  const picture = run && pictureOfRun(job, run);
+  const known = picture !== null && isScaleKnown(picture);
   return useQuery({
     queryKey: ['measure', run, run && job.part.points, picture && mapKey(picture)],
     queryFn: ({ signal }) =>

@@ -7,11 +7,12 @@ import { Cased, Tag } from '../board/marks';
 import { toScreen } from '../board/view';
 import { LengthFigure } from '../kit';
 import { type Selection, useBench } from '../store/benchStore';
-import type { DrawnRun } from './useForms';
+import type { DrawnRun, PlacePoint } from './useForms';
 import type { Growing, TraceDraft } from './useTraceTool';
 
 type Props = Drawing & {
   job: JobDocument;
+  placePoint: PlacePoint;
   drawn: readonly DrawnRun[];
   draft: TraceDraft;
   growing: Growing | null;
@@ -24,9 +25,9 @@ type Props = Drawing & {
 /** Runs on the board: closed ones shaded, open ends shown, points that can be taken hold of. */
 export function TraceOverlay({
   view,
-  mapper,
   aim,
   job,
+  placePoint,
   drawn,
   draft,
   growing,
@@ -37,7 +38,7 @@ export function TraceOverlay({
 }: Props) {
   const transform = `translate(${-view.x * view.scale} ${-view.y * view.scale}) scale(${view.scale})`;
   const at = (id: string): Vec2 | null => {
-    const place = mapper.toBoard(draft.points?.[id] ?? job.part.points[id]);
+    const place = placePoint(draft.points?.[id] ?? job.part.points[id]);
     return place && toScreen(view, place);
   };
   const region = drawn
@@ -97,7 +98,7 @@ export function TraceOverlay({
             <OpenEnds
               run={run}
               at={at}
-              gap={isTrue && growing?.run !== run.id ? gapOf(run, job, mapper) : null}
+              gap={isTrue && growing?.run !== run.id ? gapOf(run, job, placePoint) : null}
               unit={unit}
             />
           )}
@@ -190,8 +191,8 @@ function OpenEnds({
   );
 }
 
-function gapOf(run: Extract<Run, { kind: 'chain' }>, job: JobDocument, mapper: Drawing['mapper']): number | null {
-  const [a, b] = [run.points[0], run.points.at(-1) as string].map((id) => mapper.toBoard(job.part.points[id]));
+function gapOf(run: Extract<Run, { kind: 'chain' }>, job: JobDocument, placePoint: PlacePoint): number | null {
+  const [a, b] = [run.points[0], run.points.at(-1) as string].map((id) => placePoint(job.part.points[id]));
   return a && b ? Math.hypot(a.x - b.x, a.y - b.y) : null;
 }
 

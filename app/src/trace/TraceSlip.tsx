@@ -1,17 +1,8 @@
-import {
-  changeRun,
-  closeRun,
-  deleteRun,
-  type JobDocument,
-  openRun,
-  type Picture,
-  type Role,
-  type Run,
-} from '@steady-moth/core/job';
+import { changeRun, closeRun, deleteRun, type JobDocument, openRun, type Role, type Run } from '@steady-moth/core/job';
 import { fixed, type LengthUnit, writeFigure } from '@steady-moth/core/units';
-import { Slider } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { Act, Choice, LengthFigure, SlipLine } from '../kit';
+import { Range } from '../kit/Range';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { useRunMeasures } from '../store/useTruing';
@@ -21,7 +12,6 @@ import type { Growing } from './useTraceTool';
 
 interface Props {
   job: JobDocument;
-  picture: Picture;
   drawn: readonly DrawnRun[];
   isTrue: boolean;
   growing: Growing | null;
@@ -30,7 +20,7 @@ interface Props {
   onDimmed(value: number): void;
 }
 
-export function TraceSlip({ job, picture, drawn, isTrue, growing, opacity, onDim, onDimmed }: Props) {
+export function TraceSlip({ job, drawn, isTrue, growing, opacity, onDim, onDimmed }: Props) {
   const selection = useBench((s) => s.selection);
   const take = useBench((s) => s.take);
   const chosen = selection && 'run' in selection ? selection.run : (growing?.run ?? null);
@@ -47,7 +37,6 @@ export function TraceSlip({ job, picture, drawn, isTrue, growing, opacity, onDim
             key={run.id}
             run={run}
             job={job}
-            picture={picture}
             chosen={run.id === chosen}
             growing={growing?.run === run.id}
             segmentChosen={selection?.kind === 'segment' && selection.run === run.id ? selection.segment : null}
@@ -62,28 +51,14 @@ export function TraceSlip({ job, picture, drawn, isTrue, growing, opacity, onDim
           {job.part.runs.length === 0 &&
             'Or press Q. Straight from corner to corner first; then drag the middle of a line into an arc or a curve.'}
         </SlipLine>
-        <SlipLine
-          title={<label htmlFor="dim">Picture</label>}
-          figure={<span className="figure">{fixed(100 * opacity, 0)} %</span>}
-        >
-          <Slider.Root
-            id="dim"
-            className="relative my-1.5 flex h-4 w-full items-center"
-            min={0}
-            max={100}
+        <SlipLine title="Picture" figure={<span className="figure">{fixed(100 * opacity, 0)} %</span>}>
+          <Range
+            labels={['How much of the picture shows']}
             step={5}
             value={[Math.round(100 * opacity)]}
-            onValueChange={([v]) => onDim(v / 100)}
-            onValueCommit={([v]) => onDimmed(v / 100)}
-          >
-            <Slider.Track className="relative h-1 grow rounded bg-line">
-              <Slider.Range className="absolute h-full rounded bg-ink3" />
-            </Slider.Track>
-            <Slider.Thumb
-              aria-label="How much of the picture shows"
-              className="block h-4 w-4 rounded-full border-2 border-paper bg-rust"
-            />
-          </Slider.Root>
+            onTry={([v]) => onDim(v / 100)}
+            onSet={([v]) => onDimmed(v / 100)}
+          />
           It cannot be moved.
         </SlipLine>
         <SlipLine title="Clinging to" figure={<span className="font-normal">edges and points</span>}>
@@ -102,7 +77,6 @@ const ROLES: readonly { value: Role; text: string }[] = [
 function RunLine({
   run,
   job,
-  picture,
   chosen,
   growing,
   segmentChosen,
@@ -110,7 +84,6 @@ function RunLine({
 }: {
   run: Run;
   job: JobDocument;
-  picture: Picture;
   chosen: boolean;
   growing: boolean;
   segmentChosen: number | null;
@@ -118,11 +91,7 @@ function RunLine({
 }) {
   const apply = useJob((s) => s.apply);
   const select = useBench((s) => s.select);
-  const { data } = useRunMeasures(
-    job,
-    picture,
-    formed && (run.kind === 'circle' || run.points.length > 1) ? run : null,
-  );
+  const { data } = useRunMeasures(job, formed && (run.kind === 'circle' || run.points.length > 1) ? run : null);
   const { unit } = job;
   const open = run.kind === 'chain' && !run.closed;
   return (

@@ -1,15 +1,16 @@
 import { setOpacity } from '@steady-moth/core/job';
 import { Circle, Diameter, MoveDiagonal, Plus, Spline, Tangent } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { Board } from '../board/Board';
+import { useLayers } from '../board/useLayers';
 import { StepLayout, type StepProps } from '../frame/StepLayout';
 import type { Pocket } from '../frame/ToolRoll';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
-import { useBoardFace } from '../store/useTruing';
+import { useBoardFace, useBoardFaces } from '../store/useTruing';
 import { TraceOverlay } from './TraceOverlay';
 import { TraceSlip } from './TraceSlip';
-import { useForms } from './useForms';
+import { useForms, usePlacePoint } from './useForms';
 import { useMeasureTool } from './useMeasureTool';
 import { useTraceKeys } from './useTraceKeys';
 import { type Growing, NO_DRAFT, type TraceDraft, useTraceTool } from './useTraceTool';
@@ -42,8 +43,10 @@ const POCKETS: readonly Pocket[] = [
   { tool: 'measure', word: 'Measure', hint: 'Pick two points to measure between', icon: <Diameter size={20} />, at: 5 },
 ];
 
-export function TraceStep({ job, picture, ready }: StepProps) {
+export function TraceStep({ job, picture }: StepProps) {
   const { face, settled } = useBoardFace(picture);
+  const faces = useBoardFaces(job, picture, face);
+  const placePoint = usePlacePoint(faces);
   const [growing, setGrowing] = useState<Growing | null>(null);
   const [draft, setDraft] = useState<TraceDraft>(NO_DRAFT);
   const [dim, setDim] = useState<number | null>(null);
@@ -58,12 +61,18 @@ export function TraceStep({ job, picture, ready }: StepProps) {
   // The slider tells its last move after its end as well: what was tried is over once the picture has changed.
   // biome-ignore lint/correctness/useExhaustiveDependencies: on a change of the picture's own
   useEffect(() => setDim(null), [picture.opacity]);
-  const drawn = useForms(job.part, face, draft.points);
-  const board = useTraceTool({ job, picture, face, drawn, growing, setGrowing, draft, setDraft });
-  useTraceKeys({ job, face, growing, setGrowing });
-  useTypedLength({ job, picture, face, growing });
+  const drawn = useForms(job.part, placePoint, draft.points);
+  const board = useTraceTool({ job, picture, face, placePoint, drawn, growing, setGrowing, draft, setDraft });
+  useTraceKeys({ job, faces, growing, setGrowing });
+  useTypedLength({ job, picture, face, placePoint, growing });
   const measured = useMeasureTool(picture, draft.measure);
   const opacity = dim ?? picture.opacity;
+  const layers = useLayers(
+    job,
+    picture,
+    faces,
+    useCallback((p) => (p.id === picture.id ? opacity : p.opacity), [picture.id, opacity]),
+  );
   return (
     <StepLayout
       title="Trace"
@@ -72,11 +81,12 @@ export function TraceStep({ job, picture, ready }: StepProps) {
       isTrue={face.kind === 'true'}
       pockets={POCKETS}
       board={
-        <Board picture={picture} face={face} ready={ready && settled} unit={job.unit} tool={board} opacity={opacity}>
+        <Board picture={picture} face={face} layers={layers} settled={settled} unit={job.unit} tool={board}>
           {(drawing) => (
             <TraceOverlay
               {...drawing}
               job={job}
+              placePoint={placePoint}
               drawn={drawn}
               draft={draft}
               growing={growing}
@@ -91,7 +101,6 @@ export function TraceStep({ job, picture, ready }: StepProps) {
       slip={
         <TraceSlip
           job={job}
-          picture={picture}
           drawn={drawn}
           isTrue={face.kind === 'true'}
           growing={growing}

@@ -1,4 +1,4 @@
-import { onPlane, type Picture } from '@steady-moth/core/job';
+import { isScaleKnown, onPlane, type Picture } from '@steady-moth/core/job';
 import type { Figure } from '@steady-moth/core/truing';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
@@ -10,9 +10,9 @@ import type { TraceDraft } from './useTraceTool';
 export function useMeasureTool(picture: Picture, measure: TraceDraft['measure']): Figure | null {
   const from = measure?.from ?? null;
   const to = measure?.to ?? null;
-  const known = picture.truing.yardsticks.length > 0;
+  const known = isScaleKnown(picture);
   const { data } = useQuery({
-    queryKey: ['distance', from?.picture, to?.picture, picture.truing],
+    queryKey: ['distance', from?.picture, to?.picture, picture.kind, picture.facts, picture.truing],
     queryFn: ({ signal }) => {
       const pick = (aim: NonNullable<typeof from>) => onPlane({ ...aim.picture, sigmaPx: aim.sigmaPx }, 'face');
       return truing.call((w) => w.distance(picture, pick(from as never), pick(to as never)), signal);

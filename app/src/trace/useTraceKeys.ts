@@ -10,12 +10,12 @@ import type { Growing } from './useTraceTool';
 /** Enter ends a run, Delete takes away what is chosen, arrow keys move the chosen point by the readout's step. */
 export function useTraceKeys({
   job,
-  face,
+  faces,
   growing,
   setGrowing,
 }: {
   job: JobDocument;
-  face: BoardFace;
+  faces: ReadonlyMap<string, BoardFace>;
   growing: Growing | null;
   setGrowing(growing: Growing | null): void;
 }): void {
@@ -38,7 +38,8 @@ export function useTraceKeys({
         select(null);
       } else if (selection.kind === 'point' && job.part.points[selection.point]) {
         const point = job.part.points[selection.point];
-        const place = nudged(boardMapper(face), point, step, event.key);
+        const face = faces.get(point.picture);
+        const place = face && nudged(boardMapper(face), point, step, event.key);
         if (!place) return;
         apply(movePoints('move a point', { [selection.point]: { ...point, ...place, cling: 'free' } }));
       } else return;
@@ -47,7 +48,7 @@ export function useTraceKeys({
     };
     window.addEventListener('keydown', onKey, { capture: true });
     return () => window.removeEventListener('keydown', onKey, { capture: true });
-  }, [job, face, growing, setGrowing]);
+  }, [job, faces, growing, setGrowing]);
 }
 
 /** A corner goes out of its run; a point that bends a segment straightens it; a circle's rim point takes the circle. */

@@ -26,7 +26,7 @@ import { newId } from '../store/newId';
 import { useReadout } from '../store/readoutStore';
 import { pixels } from '../workers';
 import { hitSegment, hitTest } from './hit';
-import type { DrawnRun } from './useForms';
+import type { DrawnRun, PlacePoint } from './useForms';
 
 /** What is being done and is not yet a change. */
 export interface TraceDraft {
@@ -56,6 +56,7 @@ interface Setting {
   job: JobDocument;
   picture: Picture;
   face: BoardFace;
+  placePoint: PlacePoint;
   drawn: readonly DrawnRun[];
   growing: Growing | null;
   setGrowing(growing: Growing | null): void;
@@ -88,7 +89,7 @@ export function useTraceTool(setting: Setting): BoardTool {
       sigmaPx: aim.sigmaPx,
       cling: aim.cling,
     });
-    const placeOf = (id: string) => mapper().toBoard(now().job.part.points[id]);
+    const placeOf = (id: string) => now().placePoint(now().job.part.points[id]);
     /** A point that was worked out, not picked: it carries the scatter given. */
     const derived = (place: Vec2, sigmaPx: number): NewPoint | null => {
       const at = mapper().toPicture(place);
@@ -154,12 +155,12 @@ export function useTraceTool(setting: Setting): BoardTool {
 
     const finishCircle = async (centre: Vec2, radius: number, sigmaPx: number) => {
       const view = useBench.getState().view;
-      const { setDraft, face, drawn } = now();
+      const { setDraft, face, drawn, picture } = now();
       setDraft(NO_DRAFT);
       if (!view || radius * view.scale < LEAST_CIRCLE_PX) return;
       const clung = useBench.getState().freeHand
         ? null
-        : await pixels.call((w) => w.cling(face, { centre, radius })).catch(() => null);
+        : await pixels.call((w) => w.cling(picture.blob, face, { centre, radius })).catch(() => null);
       const circle = clung ?? { centre, radius };
       // Three rim points that carry the fit's own scatter: the mean of three has the radius's σ. Neighbouring places
       // along a rim stray together, so that fewer count than were found.
@@ -202,7 +203,10 @@ export function useTraceTool(setting: Setting): BoardTool {
       targets() {
         if (tool !== 'line' && tool !== 'measure') return [];
         const { job } = now();
-        return Object.entries(job.part.points).map(([id, p]) => ({ id, picture: p, sigmaPx: p.sigmaPx }));
+        return Object.entries(job.part.points).flatMap(([id, p]) => {
+          const board = placeOf(id);
+          return board ? [{ id, board, sigmaPx: p.sigmaPx }] : [];
+        });
       },
       grab(raw, view, shift) {
         const { drawn, job } = now();
@@ -250,7 +254,7 @@ export function useTraceTool(setting: Setting): BoardTool {
         const { setDraft, draft, growing, job } = now();
         const h = held.current;
         if (isHeld && h?.kind === 'points') {
-          setDraft({ ...NO_DRAFT, points: movedPoints(h, aim, traced(aim), mapper()) });
+          setDraft({ ...NO_DRAFT, points: movedPoints(h, aim, traced(aim), now()) });
           return;
         }
         if (isHeld && h?.kind === 'bow') {
@@ -304,7 +308,7 @@ export function useTraceTool(setting: Setting): BoardTool {
         if (!moved) return;
         if (h?.kind === 'points')
           apply(
-            movePoints(h.ids.length > 1 ? 'move a circle' : 'move a point', movedPoints(h, aim, traced(aim), mapper())),
+            movePoints(h.ids.length > 1 ? 'move a circle' : 'move a point', movedPoints(h, aim, traced(aim), now())),
           );
         if (h?.kind === 'bow') bowed(h.run, h.segment, h.bow, aim);
       },
@@ -334,14 +338,16 @@ function movedPoints(
   h: Extract<NonNullable<Held>, { kind: 'points' }>,
   aim: Aim,
   single: TracedPoint,
-  mapper: ReturnType<typeof boardMapper>,
+  { placePoint, face, picture }: Setting,
 ): Record<string, TracedPoint> {
   if (h.ids.length === 1) return { [h.ids[0]]: single };
   const moved: Record<string, TracedPoint> = {};
   for (const [id, start] of Object.entries(h.starts)) {
-    const place = mapper.toBoard(start);
-    const at = place && mapper.toPicture({ x: place.x + aim.board.x - h.from.x, y: place.y + aim.board.y - h.from.y });
-    moved[id] = at ? { ...start, ...at, cling: 'free' } : start;
+    const place = placePoint(start);
+    const at =
+      place &&
+      boardMapper(face).toPicture({ x: place.x + aim.board.x - h.from.x, y: place.y + aim.board.y - h.from.y });
+    moved[id] = at ? { ...start, ...at, picture: picture.id, cling: 'free' } : start;
   }
   return moved;
 }

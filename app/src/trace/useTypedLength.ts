@@ -7,6 +7,7 @@ import { useJob } from '../store/jobStore';
 import { newId } from '../store/newId';
 import { useReadout } from '../store/readoutStore';
 import { lengthSentence } from '../store/sentences';
+import type { PlacePoint } from './useForms';
 import type { Growing } from './useTraceTool';
 
 /** While a run is being drawn, a typed figure sets the length of its next line, in the direction of the pointer. */
@@ -14,6 +15,7 @@ export function useTypedLength(setting: {
   job: JobDocument;
   picture: Picture;
   face: BoardFace;
+  placePoint: PlacePoint;
   growing: Growing | null;
 }): void {
   const latest = useRef(setting);
@@ -25,19 +27,22 @@ export function useTypedLength(setting: {
     useReadout.getState().ask({
       label: 'Length of this line',
       accept(text) {
-        const { job, picture, face, growing } = latest.current;
+        const { job, picture, face, placePoint, growing } = latest.current;
         const found = parseLength(text, job.unit);
         if (!found.ok) return lengthSentence(found.reason);
         const run = growing && job.part.runs.find((r) => r.id === growing.run);
         const { angle } = useReadout.getState().reading;
         if (run?.kind !== 'chain' || !growing || angle === null)
           return 'Point in the direction first, then type the length.';
-        const mapper = boardMapper(face);
-        const last = mapper.toBoard(
+        const last = placePoint(
           job.part.points[growing.end === 'tail' ? (run.points.at(-1) as string) : run.points[0]],
         );
         const at =
-          last && mapper.toPicture({ x: last.x + found.mm * Math.cos(angle), y: last.y - found.mm * Math.sin(angle) });
+          last &&
+          boardMapper(face).toPicture({
+            x: last.x + found.mm * Math.cos(angle),
+            y: last.y - found.mm * Math.sin(angle),
+          });
         if (!at) return 'That lies beyond what the camera could see.';
         useJob.getState().apply(
           extendRun(run.id, growing.end, {

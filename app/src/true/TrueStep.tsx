@@ -2,6 +2,7 @@ import type { PickRecord } from '@steady-moth/core/job';
 import { Crosshair, MoveRight, Ruler, Scale } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Board } from '../board/Board';
+import { plainLayer } from '../board/PictureLayer';
 import { StepLayout, type StepProps } from '../frame/StepLayout';
 import type { Pocket } from '../frame/ToolRoll';
 import { useBench } from '../store/benchStore';
@@ -38,7 +39,7 @@ const POCKETS: readonly Pocket[] = [
   },
 ];
 
-export function TrueStep({ job, picture, ready }: StepProps) {
+export function TrueStep({ job, picture }: StepProps) {
   const [draft, setDraft] = useState<PickDraft | null>(null);
   const [first, setFirst] = useState<PickRecord | null>(null);
   const pending = useBench((s) => s.pending);
@@ -48,6 +49,8 @@ export function TrueStep({ job, picture, ready }: StepProps) {
   const seen = useMemo(() => withDraft(picture, draft), [picture, draft]);
   const { face, fault } = useBoardFace(seen);
   const certainty = useCertainty(picture);
+  // All of the picture, whatever of it is cropped: the ruler often lies beside what shall be shown.
+  const layers = useMemo(() => [{ ...plainLayer(picture, face, 1), clip: null }], [picture, face]);
   const board = useTrueTool({ picture, face, first, setFirst, setDraft });
   useNudgePick(picture, face);
   return (
@@ -58,7 +61,7 @@ export function TrueStep({ job, picture, ready }: StepProps) {
       isTrue={face.kind === 'true'}
       pockets={POCKETS}
       board={
-        <Board picture={picture} face={face} ready={ready} unit={job.unit} tool={board} opacity={1}>
+        <Board picture={picture} face={face} layers={layers} unit={job.unit} tool={board}>
           {(drawing) => (
             <TrueOverlay {...drawing} picture={seen} first={first} unit={job.unit} certainty={certainty.data ?? null} />
           )}

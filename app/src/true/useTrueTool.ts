@@ -45,7 +45,10 @@ export function useTrueTool({
       wish: tool === 'readings' ? 'line' : tool === null ? null : 'edge',
       targets: () =>
         tool === 'zero' || tool === 'direction'
-          ? picksOf(picture).map((p) => ({ id: `${p.id} ${p.end}`, picture: p.pick, sigmaPx: p.pick.sigmaPx }))
+          ? picksOf(picture).flatMap((p) => {
+              const board = mapper.toBoard(p.pick);
+              return board ? [{ id: `${p.id} ${p.end}`, board, sigmaPx: p.pick.sigmaPx }] : [];
+            })
           : [],
       grab(raw, view) {
         // With a tool in hand a press sets a new pick, unless it hits one of the same kind that is already there.

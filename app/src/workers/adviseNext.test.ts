@@ -1,4 +1,4 @@
-import { newPreparation, newTruingRecord, truingInput } from '@steady-moth/core/job';
+import { newTruingRecord, truingInput } from '@steady-moth/core/job';
 import { planeMap, truePicture } from '@steady-moth/core/truing';
 import { buildCamera, pictureOf } from '@steady-moth/rig/camera';
 import { LATCH_PLATE_SCENE } from '@steady-moth/rig/demo';
@@ -23,7 +23,7 @@ const known = (id: string, a: [number, number], b: [number, number]) => ({
 const advise = (yardsticks: ReturnType<typeof known>[]) => {
   const said = {
     facts: { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null },
-    preparation: newPreparation(),
+    kind: 'photo' as const,
     truing: { ...newTruingRecord(), yardsticks },
   };
   const input = truingInput(said);
@@ -33,7 +33,7 @@ const advise = (yardsticks: ReturnType<typeof known>[]) => {
     said,
     input,
     result.truing,
-    planeMap(result.truing, { zero: null, axis: null }, 'face', { uPx: 2016, vPx: 1512 }),
+    planeMap(result.truing, { zero: null, axis: null, rows: 0, flip: false }, 'face', { uPx: 2016, vPx: 1512 }),
   );
 };
 

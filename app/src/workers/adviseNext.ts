@@ -29,8 +29,10 @@ export function adviseNext(
   truing: Truing,
   map: PlaneMap,
 ): Advice | null {
-  const nowMm = worstHundred(truing, said, map);
   const first = input.yardsticks[0];
+  // A page is not tilted: what was said of its one or two scales is all that a further length could add.
+  if (input.lens === 'page' || !first) return null;
+  const nowMm = worstHundred(truing, said, map);
   const { widthPx: w, heightPx: h } = said.facts;
   const flat = Math.abs(first.to.uPx - first.from.uPx) > Math.abs(first.to.vPx - first.from.vPx);
   const [low, high] = [NEAR_RIM, 1 - NEAR_RIM];

@@ -1,12 +1,19 @@
 import type { FlatProfile, JobFileResult, PackedJob } from '@steady-moth/core/format';
 import { digest } from '@steady-moth/core/format/digest';
+import type { OutlineFault, OutlinePage, Outlines } from '@steady-moth/core/format/outlines';
 import { type FileFacts, readFacts, type SniffResult, sniffPicture } from '@steady-moth/core/format/picture';
+import type { Part } from '@steady-moth/core/job';
 import * as Comlink from 'comlink';
 
 /** A picture file judged before anything decodes it. */
 export type Judged =
   | ({ ok: true } & Omit<Extract<SniffResult, { ok: true }>, 'ok'> & FileFacts)
   | Extract<SniffResult, { ok: false }>;
+
+/** Outlines out of a drawing file, and the page they are drawn on. */
+export type ReadOutlines =
+  | { ok: true; png: Uint8Array; perMm: number; part: Part; leftOut: Outlines['leftOut']; unitless: boolean }
+  | { ok: false; reason: OutlineFault };
 
 export type ProfileFormat = 'svg' | 'dxf' | 'pdf';
 
@@ -25,6 +32,20 @@ const face = {
     return digest(bytes);
   },
 
+  /** Reads a drawing's outlines, and draws them on a page as a picture that can be traced and measured on. */
+  async readOutlines(bytes: Uint8Array, kind: 'svg' | 'dxf'): Promise<ReadOutlines> {
+    const { layOutPage, OUTLINES, readDxf, readSvg } = await import('@steady-moth/core/format/outlines');
+    if (bytes.length > OUTLINES.mostBytes) return { ok: false, reason: 'too-large' };
+    const text = new TextDecoder().decode(bytes);
+    const read = kind === 'svg' ? readSvg(text) : readDxf(text);
+    if (!read.ok) return read;
+    const page = layOutPage(read.outlines);
+    if (!page) return { ok: false, reason: 'nothing-in-it' };
+    const png = await drawOutlines(page);
+    const { leftOut, unitless } = read.outlines;
+    return Comlink.transfer({ ok: true, png, perMm: page.pxPerMm, part: page.part, leftOut, unitless }, [png.buffer]);
+  },
+
   async writeProfile(profile: FlatProfile, format: ProfileFormat): Promise<Uint8Array | null> {
     const { writePdf, writeSvg, writeDxf } = await writers();
     if (format === 'pdf') return writePdf(profile);
@@ -41,6 +62,26 @@ const face = {
     return (await writers()).readJobFile(bytes);
   },
 };
+
+/** Width of a drawn line on the page, px. */
+const LINE_PX = 3;
+
+async function drawOutlines({ widthPx, heightPx, pxPerMm, paths }: OutlinePage): Promise<Uint8Array> {
+  const canvas = new OffscreenCanvas(widthPx, heightPx);
+  const context = canvas.getContext('2d');
+  if (!context) throw new Error('This browser cannot draw here.');
+  context.fillStyle = '#ffffff';
+  context.fillRect(0, 0, widthPx, heightPx);
+  context.scale(pxPerMm, pxPerMm);
+  context.lineWidth = LINE_PX / pxPerMm;
+  context.strokeStyle = '#1c1a17';
+  for (const { d, role } of paths) {
+    context.setLineDash(role === 'mark' ? [12 / pxPerMm, 7 / pxPerMm] : []);
+    context.stroke(new Path2D(d));
+  }
+  const blob = await canvas.convertToBlob({ type: 'image/png' });
+  return new Uint8Array(await blob.arrayBuffer());
+}
 
 export type FilesFace = typeof face;
 

@@ -9,6 +9,8 @@ export interface Hired<Face extends object> {
   call<Answer>(work: (face: Face) => Promise<Answer>, signal?: AbortSignal): Promise<Answer>;
   /** Ends the worker at once; what it was doing is given up. */
   dismiss(): void;
+  /** Told whenever the worker ended, and with it all that it held. */
+  onEnd(told: () => void): void;
 }
 
 /** What a call fails with when its worker died under it. */
@@ -23,6 +25,7 @@ export function hire<Face extends object>(make: () => Worker): Hired<Face> {
   let worker: Worker | null = null;
   let face: Face | null = null;
   let failOpen = new Set<(reason: Error) => void>();
+  const tellEnd: (() => void)[] = [];
   const end = (reason: Error) => {
     worker?.terminate();
     worker = null;
@@ -30,6 +33,7 @@ export function hire<Face extends object>(make: () => Worker): Hired<Face> {
     const open = failOpen;
     failOpen = new Set();
     for (const fail of open) fail(reason);
+    for (const tell of tellEnd) tell();
   };
   const start = () => {
     worker = make();
@@ -59,5 +63,6 @@ export function hire<Face extends object>(make: () => Worker): Hired<Face> {
       });
     },
     dismiss: () => end(new DOMException('Cancelled', 'AbortError')),
+    onEnd: (told) => void tellEnd.push(told),
   };
 }

@@ -1,5 +1,6 @@
 import type { FilesFace } from './files.worker';
 import { hire } from './hire';
+import type { PagesFace } from './pages.worker';
 import type { PixelsFace } from './pixels.worker';
 import type { TruingFace } from './truing.worker';
 
@@ -11,6 +12,11 @@ export const pixels = hire<PixelsFace>(
 /** The estimate, and the ± of everything derived from it. */
 export const truing = hire<TruingFace>(
   () => new Worker(new URL('./truing.worker.ts', import.meta.url), { type: 'module', name: 'truing' }),
+);
+
+/** Pages of documents, drawn as pictures. */
+export const pages = hire<PagesFace>(
+  () => new Worker(new URL('./pages.worker.ts', import.meta.url), { type: 'module', name: 'pages' }),
 );
 
 /** Files in and out. */

@@ -6,13 +6,20 @@ import {
   locateEdge,
   locateStroke,
   type PictureJudgement,
+  type PixelRect,
 } from '@steady-moth/core/edge';
+import { mapThrough } from '@steady-moth/core/geometry';
 import {
   applyTones,
+  buildClearTable,
   buildNet,
   buildPyramid,
+  type ClearSetting,
+  type ClearTable,
+  clearBackground,
   cutPatch,
   histogram,
+  markDifference,
   type Pixels,
   type Pyramid,
   redraw,
@@ -39,82 +46,163 @@ export interface Look {
   across: number[];
 }
 
-let pyramid: Pyramid | null = null;
-/** Number of the latest redrawing of the visible part, and of the whole: each ends only its own kind. */
-const redrawNumbers = { visible: 0, whole: 0 };
+/** What of a picture shall be drawn, and how. */
+export interface DrawWish {
+  blob: string;
+  board: BoardFace;
+  view: View;
+  tones: ToneSetting;
+  clear: ClearSetting | null;
+  /** The visible part, or the whole to stand in for it. */
+  kind: 'visible' | 'whole';
+  compare: Comparison | null;
+}
 
-const pixelsOf = (): Pixels => {
-  if (!pyramid) throw new Error('No picture is loaded.');
-  return pyramid[0];
-};
+/** An earlier picture shown in a picture's place, or the differences between both. */
+export interface Comparison {
+  blob: string;
+  /** 3 × 3, row by row, from the picture's pixels to the earlier one's. */
+  back: readonly number[];
+  mode: 'before' | 'difference';
+}
+
+export interface Drawing {
+  bitmap: ImageBitmap;
+  /** Share of what was compared that differs. */
+  differing: number | null;
+}
+
+/** Pixels kept at once, bytes with their halved copies: what was not looked at longest goes first. */
+const MOST_HELD_BYTES = 900e6;
+
+/** The pictures whose pixels are here, by the hash of their bytes, the last used last. */
+const pyramids = new Map<string, Pyramid>();
+/** Number of the latest redrawing of a picture, of each kind: each ends only its own kind. */
+const redrawNumbers = new Map<string, number>();
+/** The visible part as it was redrawn before its tones: a slider that moves changes only those. */
+const plainDrawings = new Map<string, { key: string; data: Uint8ClampedArray<ArrayBuffer> }>();
+let clearing: { key: string; table: ClearTable } | null = null;
+let loading: Promise<unknown> = Promise.resolve();
+
+function pyramidOf(blob: string): Pyramid | null {
+  const found = pyramids.get(blob);
+  if (!found) return null;
+  pyramids.delete(blob);
+  pyramids.set(blob, found);
+  return found;
+}
+
+function pixelsOf(blob: string): Pixels {
+  const found = pyramidOf(blob);
+  if (!found) throw new Error('This picture is not loaded.');
+  return found[0];
+}
+
+const bytesOf = (pyramid: Pyramid): number => pyramid.reduce((sum, level) => sum + level.data.byteLength, 0);
+
+function makeRoom(): void {
+  let total = [...pyramids.values()].reduce((sum, p) => sum + bytesOf(p), 0);
+  for (const [blob, pyramid] of pyramids) {
+    if (total <= MOST_HELD_BYTES || pyramids.size === 1) return;
+    pyramids.delete(blob);
+    plainDrawings.delete(blob);
+    total -= bytesOf(pyramid);
+  }
+}
 
 /** A stretch of redrawing after which other calls get their turn, ms. */
 const REDRAW_STRETCH_MS = 8;
 
+export interface LoadedPixels {
+  widthPx: number;
+  heightPx: number;
+  thumb: Blob;
+  /** Every picture that is held now. */
+  held: string[];
+}
+
+async function loadNow(blob: string, bytes: Blob, progress: (share: number) => void): Promise<LoadedPixels> {
+  const picture = await decodePicture(bytes);
+  progress(0.7);
+  const pyramid = buildPyramid(picture);
+  pyramids.set(blob, pyramid);
+  makeRoom();
+  progress(0.9);
+  const thumb = await thumbnail(pyramid);
+  progress(1);
+  return { widthPx: picture.width, heightPx: picture.height, thumb, held: [...pyramids.keys()] };
+}
+
 const face = {
-  /** Decodes a picture upright and keeps its pixels here; a small copy of it comes back for the rack. */
-  async load(
-    bytes: Blob,
-    progress: (share: number) => void,
-  ): Promise<{ widthPx: number; heightPx: number; thumb: Blob }> {
-    const picture = await decodePicture(bytes);
-    progress(0.7);
-    pyramid = buildPyramid(picture);
-    progress(0.9);
-    const thumb = await thumbnail(pyramid);
-    progress(1);
-    return { widthPx: picture.width, heightPx: picture.height, thumb };
+  /** Decodes a picture upright and keeps its pixels here, one at a time; a small copy of it comes back for the rack. */
+  load(blob: string, bytes: Blob, progress: (share: number) => void): Promise<LoadedPixels> {
+    const mine = loading.then(() => loadNow(blob, bytes, progress));
+    loading = mine.catch(() => {});
+    return mine;
   },
 
   /** How often each brightness occurs. */
-  async histogram(): Promise<number[]> {
+  async histogram(blob: string): Promise<number[]> {
+    const pyramid = pyramidOf(blob);
     return pyramid ? histogram(pyramid[Math.min(3, pyramid.length - 1)]) : [];
   },
 
-  /** Judges the picture as it is: sharpness, clipping, contrast. */
-  async judge(): Promise<PictureJudgement | null> {
-    return pyramid && judgePicture(pyramid);
+  /** Judges the picture as it is, where the part is: sharpness, clipping, contrast. */
+  async judge(blob: string, within: PixelRect | null): Promise<PictureJudgement | null> {
+    const pyramid = pyramidOf(blob);
+    return pyramid && judgePicture(pyramid, within);
+  },
+
+  /** The picture's own colour about a place: the mean of a few pixels, 0 to 255. */
+  async colourAt(blob: string, { uPx, vPx }: PicturePoint): Promise<[number, number, number] | null> {
+    return meanColour(pixelsOf(blob), Math.floor(uPx), Math.floor(vPx));
   },
 
   /** Redraws what a view shows. A later call of the same kind ends an earlier one, which then answers null. */
-  async redraw(
-    board: BoardFace,
-    view: View,
-    tones: ToneSetting,
-    kind: 'visible' | 'whole',
-  ): Promise<ImageBitmap | null> {
-    redrawNumbers[kind] += 1;
-    const mine = redrawNumbers[kind];
-    const source = pyramid;
-    if (!source) return null;
+  async redraw(wish: DrawWish): Promise<Drawing | null> {
+    const { blob, board, view, kind, tones, clear, compare } = wish;
+    const slot = `${kind} ${blob}`;
+    const mine = (redrawNumbers.get(slot) ?? 0) + 1;
+    redrawNumbers.set(slot, mine);
+    const isOver = () => mine !== redrawNumbers.get(slot);
+    const source = pyramidOf(blob);
+    const earlier = compare && pyramidOf(compare.blob);
+    if (!source || (compare && !earlier)) return null;
     const width = Math.max(1, Math.round(view.width));
     const height = Math.max(1, Math.round(view.height));
     const mapper = boardMapper(board);
-    const net = buildNet(width, height, (x, y, out) => {
-      const place = mapper.toPicture({ x: view.x + x / view.scale, y: view.y + y / view.scale });
-      if (!place) return false;
-      out[0] = place.uPx;
-      out[1] = place.vPx;
-      return true;
-    });
-    const image = new ImageData(width, height);
-    let until = performance.now() + REDRAW_STRETCH_MS;
-    for (let row = 0; row < height; row += 16) {
-      redraw(source, net, width, row, Math.min(height, row + 16), image.data);
-      if (performance.now() > until) {
-        await breathe();
-        if (mine !== redrawNumbers[kind]) return null;
-        until = performance.now() + REDRAW_STRETCH_MS;
-      }
+    const own = (x: number, y: number) => mapper.toPicture({ x: view.x + x / view.scale, y: view.y + y / view.scale });
+    const then = (x: number, y: number) => {
+      const place = own(x, y);
+      if (!place || !compare) return null;
+      const at = mapThrough(compare.back, place.uPx, place.vPx);
+      return { uPx: at.x, vPx: at.y };
+    };
+    const plainKey = kind === 'visible' && !compare ? JSON.stringify([board, view]) : '';
+    const kept = plainDrawings.get(blob);
+    let data = plainKey && kept?.key === plainKey ? kept.data.slice() : null;
+    if (!data) {
+      const [from, sourceOf] = earlier && compare?.mode === 'before' ? [earlier, then] : [source, own];
+      data = await drawPlain(from, sourceOf, width, height, isOver);
+      if (!data) return null;
+      if (plainKey) plainDrawings.set(blob, { key: plainKey, data: data.slice() });
     }
-    applyTones(image.data, tones);
-    const bitmap = await createImageBitmap(image);
-    return Comlink.transfer(bitmap, [bitmap]);
+    let differing: number | null = null;
+    if (earlier && compare?.mode === 'difference') {
+      const before = await drawPlain(earlier, then, width, height, isOver);
+      if (!before) return null;
+      differing = markDifference(data, before);
+    } else {
+      if (clear) clearBackground(data, clearTableOf(clear));
+      applyTones(data, tones);
+    }
+    const bitmap = await createImageBitmap(new ImageData(data, width, height), { premultiplyAlpha: 'premultiply' });
+    return Comlink.transfer({ bitmap, differing }, [bitmap]);
   },
 
   /** Looks at the picture round a place: its pixels for the loupe, and the edge or line to cling to. */
-  async look(at: PicturePoint, cropPx: number, wish: ClingWish, searchPx: number): Promise<Look> {
-    const pixels = pixelsOf();
+  async look(blob: string, at: PicturePoint, cropPx: number, wish: ClingWish, searchPx: number): Promise<Look> {
+    const pixels = pixelsOf(blob);
     const leftPx = Math.round(at.uPx - cropPx / 2);
     const topPx = Math.round(at.vPx - cropPx / 2);
     const located = searchPx > 0 ? locateAs(pixels, at, wish, searchPx) : null;
@@ -126,16 +214,65 @@ const face = {
 
   /** Lets a drawn circle cling to a round edge; places are the board's. */
   async cling(
+    blob: string,
     board: BoardFace,
     circle: { centre: { x: number; y: number }; radius: number },
   ): Promise<ClungCircle | null> {
     const mapper = boardMapper(board);
-    return clingCircle(pixelsOf(), { toPlane: mapper.toBoard, toPicture: mapper.toPicture }, circle);
+    return clingCircle(pixelsOf(blob), { toPlane: mapper.toBoard, toPicture: mapper.toPicture }, circle);
   },
 };
 
 export type PixelsFace = typeof face;
 export type { PictureJudgement };
+
+async function drawPlain(
+  source: Pyramid,
+  sourceOf: (x: number, y: number) => PicturePoint | null,
+  width: number,
+  height: number,
+  isOver: () => boolean,
+): Promise<Uint8ClampedArray<ArrayBuffer> | null> {
+  const net = buildNet(width, height, (x, y, out) => {
+    const place = sourceOf(x, y);
+    if (!place) return false;
+    out[0] = place.uPx;
+    out[1] = place.vPx;
+    return true;
+  });
+  const data = new Uint8ClampedArray(width * height * 4);
+  let until = performance.now() + REDRAW_STRETCH_MS;
+  for (let row = 0; row < height; row += 16) {
+    redraw(source, net, width, row, Math.min(height, row + 16), data);
+    if (performance.now() > until) {
+      await breathe();
+      if (isOver()) return null;
+      until = performance.now() + REDRAW_STRETCH_MS;
+    }
+  }
+  return data;
+}
+
+function clearTableOf(clear: ClearSetting): ClearTable {
+  const key = JSON.stringify(clear);
+  if (clearing?.key !== key) clearing = { key, table: buildClearTable(clear) };
+  return clearing.table;
+}
+
+/** Half the side of the square whose mean colour is taken, px. */
+const COLOUR_REACH = 2;
+
+function meanColour({ width, height, data }: Pixels, u: number, v: number): [number, number, number] | null {
+  const sum = [0, 0, 0];
+  let count = 0;
+  for (let y = v - COLOUR_REACH; y <= v + COLOUR_REACH; y++)
+    for (let x = u - COLOUR_REACH; x <= u + COLOUR_REACH; x++) {
+      if (x < 0 || y < 0 || x >= width || y >= height) continue;
+      for (let c = 0; c < 3; c++) sum[c] += data[(y * width + x) * 4 + c];
+      count += 1;
+    }
+  return count ? [Math.round(sum[0] / count), Math.round(sum[1] / count), Math.round(sum[2] / count)] : null;
+}
 
 function locateAs(pixels: Pixels, at: PicturePoint, wish: ClingWish, searchPx: number): Located | null {
   return (wish === 'line' ? locateStroke : locateEdge)(pixels, at.uPx, at.vPx, { searchPx });

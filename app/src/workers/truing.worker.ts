@@ -25,7 +25,7 @@ import {
 import * as Comlink from 'comlink';
 import { type Advice, adviseNext } from './adviseNext';
 
-type Said = Pick<Picture, 'facts' | 'truing' | 'preparation'>;
+type Said = Pick<Picture, 'facts' | 'truing' | 'preparation' | 'kind'>;
 
 export type Settled =
   | { ok: true; map: PlaneMap; mmPerPx: number }

@@ -14,7 +14,15 @@ export interface PictureJudgement {
   contrast: number;
 }
 
-/** The part is expected here: shares of the sides left out all round. */
+/** A rectangle of the original picture, px. */
+export interface PixelRect {
+  leftPx: number;
+  topPx: number;
+  widthPx: number;
+  heightPx: number;
+}
+
+/** Without being told, the part is expected in the middle: shares of the sides left out all round. */
 const MARGIN = 0.1;
 /** Cells each way in which the strongest edge is tried. */
 const CELLS = 8;
@@ -22,28 +30,44 @@ const TRIED_CONTRAST = 0.05;
 
 /**
  * Judges sharpness by the blur of located edges (not by contrast of neighbours, which noise and sharpening raise), and
- * clipping and contrast by the brightness of the middle.
- * In: the picture with its halved copies. It tries at most 64 edges, one in each cell of a net.
+ * clipping and contrast by its brightness.
+ * In: the picture with its halved copies, and where in it the part is; null for its middle. It tries at most 64 edges,
+ * one in each cell of a net.
  */
-export function judgePicture(pyramid: Pyramid): PictureJudgement {
-  const small = pyramid.findLast((level) => Math.max(level.width, level.height) >= 800) ?? pyramid[0];
-  const blurs = edgeBlurs(pyramid[0], small);
-  return { blurPx: blurs.length ? blurs[blurs.length >> 1] : null, edges: blurs.length, ...brightness(small) };
+export function judgePicture(pyramid: Pyramid, within: PixelRect | null = null): PictureJudgement {
+  const picture = pyramid[0];
+  const { leftPx, topPx, widthPx, heightPx } = within ?? {
+    leftPx: MARGIN * picture.width,
+    topPx: MARGIN * picture.height,
+    widthPx: (1 - 2 * MARGIN) * picture.width,
+    heightPx: (1 - 2 * MARGIN) * picture.height,
+  };
+  const longest = Math.max(widthPx, heightPx) / picture.width;
+  const small = pyramid.findLast((level) => longest * level.width >= LEAST_SIDE_PX) ?? picture;
+  const scale = small.width / picture.width;
+  const area = { left: scale * leftPx, top: scale * topPx, width: scale * widthPx, height: scale * heightPx };
+  const blurs = edgeBlurs(picture, small, area);
+  return { blurPx: blurs.length ? blurs[blurs.length >> 1] : null, edges: blurs.length, ...brightness(small, area) };
 }
 
-function edgeBlurs(picture: Pixels, small: Pixels): number[] {
+/** A copy smaller than this along the part does not show where its edges are, px. */
+const LEAST_SIDE_PX = 640;
+
+/** Where the part is in a copy of the picture, px of the copy. */
+interface Area {
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
+function edgeBlurs(picture: Pixels, small: Pixels, area: Area): number[] {
   const scale = picture.width / small.width;
+  const [across, down] = [area.width / CELLS, area.height / CELLS];
   const blurs: number[] = [];
   for (let j = 0; j < CELLS; j++)
     for (let i = 0; i < CELLS; i++) {
-      const span = (1 - 2 * MARGIN) / CELLS;
-      const at = strongest(
-        small,
-        (MARGIN + i * span) * small.width,
-        (MARGIN + j * span) * small.height,
-        span * small.width,
-        span * small.height,
-      );
+      const at = strongest(small, area.left + i * across, area.top + j * down, across, down);
       if (!at) continue;
       const edge = locateEdge(picture, at.x * scale, at.y * scale, {
         searchPx: 6 + 2 * scale,
@@ -79,11 +103,14 @@ function strongest(
 /** Steps of 255 below which a cell is taken as even. */
 const LEAST_STEP = 40;
 
-function brightness({ width, height, data }: Pixels): Pick<PictureJudgement, 'white' | 'black' | 'contrast'> {
+function brightness(
+  { width, height, data }: Pixels,
+  area: Area,
+): Pick<PictureJudgement, 'white' | 'black' | 'contrast'> {
   const counts = new Float64Array(256);
   let all = 0;
-  for (let y = Math.floor(MARGIN * height); y < (1 - MARGIN) * height; y++)
-    for (let x = Math.floor(MARGIN * width); x < (1 - MARGIN) * width; x++) {
+  for (let y = Math.max(0, Math.floor(area.top)); y < Math.min(height, area.top + area.height); y++)
+    for (let x = Math.max(0, Math.floor(area.left)); x < Math.min(width, area.left + area.width); x++) {
       const at = (y * width + x) * 4;
       counts[(data[at] * 54 + data[at + 1] * 183 + data[at + 2] * 19) >> 8] += 1;
       all += 1;

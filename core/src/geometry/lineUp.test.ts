@@ -13,7 +13,9 @@ const maps: Record<Bend, fc.Arbitrary<number[]>> = {
   similar: fc
     .tuple(fc.double({ min: 0.5, max: 2, noNaN: true }), small(3), small(500), small(500))
     .map(([s, t, x, y]) => [s * Math.cos(t), -s * Math.sin(t), x, s * Math.sin(t), s * Math.cos(t), y, 0, 0, 1]),
-  slanted: fc.tuple(small(0.3), small(0.3), small(500), small(500)).map(([a, b, x, y]) => [1 + a, b, x, a, 1, y, 0, 0, 1]),
+  slanted: fc
+    .tuple(small(0.3), small(0.3), small(500), small(500))
+    .map(([a, b, x, y]) => [1 + a, b, x, a, 1, y, 0, 0, 1]),
   tilted: fc.tuple(small(5e-5), small(5e-5), small(500)).map(([g, h, x]) => [1, 0.1, x, -0.1, 1.05, 20, g, h, 1]),
 };
 const corners = [

@@ -8,26 +8,35 @@ export interface Nearest {
   distance: number;
 }
 
-/** Samples of a curve before the refinement: a cubic turns at most twice, so its nearest valley is never missed. */
-const CURVE_SAMPLES = 24;
+/** Samples of a curve before the refinement: its distance from a place has at most three valleys. */
+const CURVE_SAMPLES = 48;
 const REFINEMENTS = 40;
 
 export function nearestOn(segment: Segment, p: Vec2): Nearest {
   if (segment.kind === 'line') return nearestOnLine(segment.from, segment.to, p);
   if (segment.kind === 'arc') return nearestOnArc(segment, p);
-  let best = 0;
   const away = (t: number) => between(pointAt(segment, t), p);
-  for (let k = 1; k <= CURVE_SAMPLES; k++) if (away(k / CURVE_SAMPLES) < away(best / CURVE_SAMPLES)) best = k;
-  let low = Math.max(0, (best - 1) / CURVE_SAMPLES);
-  let high = Math.min(1, (best + 1) / CURVE_SAMPLES);
+  const sampled = Array.from({ length: CURVE_SAMPLES + 1 }, (_, k) => away(k / CURVE_SAMPLES));
+  let t = 0;
+  // Every valley is followed down: of two nearly as deep, the samples do not tell which is the deeper.
+  sampled.forEach((here, k) => {
+    if (here > (sampled[k - 1] ?? here) || here > (sampled[k + 1] ?? here)) return;
+    const lowest = followDown(away, Math.max(0, (k - 1) / CURVE_SAMPLES), Math.min(1, (k + 1) / CURVE_SAMPLES));
+    if (away(lowest) < away(t)) t = lowest;
+  });
+  return { t, point: pointAt(segment, t), distance: away(t) };
+}
+
+/** The lowest place of a valley, by thirds; its rims count as well. */
+function followDown(away: (t: number) => number, from: number, to: number): number {
+  let [low, high] = [from, to];
   for (let k = 0; k < REFINEMENTS; k++) {
     const a = low + (high - low) / 3;
     const b = high - (high - low) / 3;
     if (away(a) < away(b)) high = b;
     else low = a;
   }
-  const t = (low + high) / 2;
-  return { t, point: pointAt(segment, t), distance: away(t) };
+  return [from, (low + high) / 2, to].reduce((best, t) => (away(t) < away(best) ? t : best));
 }
 
 function nearestOnLine(from: Vec2, to: Vec2, p: Vec2): Nearest {

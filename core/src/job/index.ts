@@ -1,3 +1,4 @@
+export * from './blobsOf';
 export * from './checkHistory';
 export * from './checkJob';
 export * from './document';

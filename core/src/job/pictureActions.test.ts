@@ -13,8 +13,7 @@ const FILE: PictureFile = {
   mime: 'image/png',
   facts: { widthPx: 2000, heightPx: 1500, focal35Mm: null, focalMm: null, doubts: [], resolution: null },
 };
-const start = (...actions: JobAction[]): JobState =>
-  actions.reduce(act, { job: sampleJob(), history: NO_HISTORY });
+const start = (...actions: JobAction[]): JobState => actions.reduce(act, { job: sampleJob(), history: NO_HISTORY });
 
 describe('a locked picture', () => {
   const locked = start(on.lockPicture('pic', true));
@@ -100,7 +99,11 @@ describe('swapping a picture', () => {
 describe('whether the scale is known', () => {
   const scanned = (change: object) =>
     isScaleKnown({
-      ...newPicture('p', { ...FILE, facts: { ...FILE.facts, resolution: { perMmX: 12, perMmY: 12, sigma: 0.01 } } }, 'scan'),
+      ...newPicture(
+        'p',
+        { ...FILE, facts: { ...FILE.facts, resolution: { perMmX: 12, perMmY: 12, sigma: 0.01 } } },
+        'scan',
+      ),
       ...change,
     });
   it('is so of a scan that states its resolution, and not of a photograph that does', () => {

@@ -1,19 +1,45 @@
-import {
-  type Clearing,
-  type JobDocument,
-  type Picture,
-  type PictureFile,
-  type PictureKind,
-  type Preparation,
-  type Rect,
-  type Tones,
-  type View,
+import { carryPicture } from './carryPicture';
+import type {
+  CircleRun,
+  Clearing,
+  JobDocument,
+  Part,
+  Picture,
+  PictureFile,
+  PictureKind,
+  Preparation,
+  Rect,
+  Run,
+  SegmentRecord,
+  Tones,
+  View,
 } from './document';
 import type { JobAction } from './history';
-import { carryPicture } from './carryPicture';
 
-export function addPicture(picture: Picture): JobAction {
-  return { label: 'bring in a picture', recipe: (job) => void job.pictures.push(picture) };
+/** Adds a picture, with outlines that its file brought along; they get names that no other thing of the job has. */
+export function addPicture(picture: Picture, outlines: Part | null = null): JobAction {
+  return {
+    label: 'bring in a picture',
+    recipe(job) {
+      job.pictures.push(picture);
+      if (!outlines) return;
+      const own = (id: string) => `${picture.id}-${id}`;
+      for (const [id, point] of Object.entries(outlines.points))
+        job.part.points[own(id)] = { ...point, picture: picture.id };
+      for (const run of outlines.runs) job.part.runs.push(renamed(run, own));
+    },
+  };
+}
+
+function renamed(run: Run, own: (id: string) => string): Run {
+  const id = own(run.id);
+  if (run.kind === 'circle') return { ...run, id, points: run.points.map(own) as CircleRun['points'] };
+  const segments = run.segments.map((s): SegmentRecord => {
+    if (s.kind === 'arc') return { kind: 'arc', via: own(s.via) };
+    if (s.kind === 'curve') return { kind: 'curve', handleFrom: own(s.handleFrom), handleTo: own(s.handleTo) };
+    return s;
+  });
+  return { ...run, id, points: run.points.map(own), segments };
 }
 
 /** Takes a picture off the job with everything that was traced on it. */

@@ -147,7 +147,12 @@ export const JOB_SCHEMA = {
   $defs: {
     id: { type: 'string', pattern: '^[A-Za-z0-9_-]{1,40}$' },
     pick: closed(pickFields),
-    rect: closed({ leftPx: px, topPx: px, widthPx: { type: 'number', exclusiveMinimum: 0, maximum: 1e6 }, heightPx: { type: 'number', exclusiveMinimum: 0, maximum: 1e6 } }),
+    rect: closed({
+      leftPx: px,
+      topPx: px,
+      widthPx: { type: 'number', exclusiveMinimum: 0, maximum: 1e6 },
+      heightPx: { type: 'number', exclusiveMinimum: 0, maximum: 1e6 },
+    }),
     height: closed({ heightMm: mm, plusMinusMm: spread }),
     truing,
     picture,

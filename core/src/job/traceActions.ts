@@ -51,7 +51,10 @@ export function openRun(runId: string): JobAction {
   });
 }
 
-export function addCircle(run: Omit<CircleRun, 'points' | 'kind' | 'layer'>, rim: [NewPoint, NewPoint, NewPoint]): JobAction {
+export function addCircle(
+  run: Omit<CircleRun, 'points' | 'kind' | 'layer'>,
+  rim: [NewPoint, NewPoint, NewPoint],
+): JobAction {
   return {
     label: 'draw a circle',
     recipe(job) {

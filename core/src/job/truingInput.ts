@@ -1,5 +1,12 @@
 import { type Datum, knowsScale, type PlanePick, type SpotCheck, type TruingInput } from '../truing';
-import { lensOf, type PickRecord, type Picture, type PlaneName, type SpotCheckRecord, type TruingRecord } from './document';
+import {
+  lensOf,
+  type PickRecord,
+  type Picture,
+  type PlaneName,
+  type SpotCheckRecord,
+  type TruingRecord,
+} from './document';
 
 /** What the estimate takes, from what the document keeps. */
 export function truingInput({ facts, truing, kind }: Pick<Picture, 'facts' | 'truing' | 'kind'>): TruingInput {

@@ -1,5 +1,7 @@
 export * from './applyTones';
+export * from './clearBackground';
 export * from './gradient';
+export * from './markDifference';
 export * from './patch';
 export * from './pyramid';
 export * from './redraw';

@@ -69,7 +69,9 @@ function axisAngle(x0: number, y0: number, x1: number, y1: number, along: 'x' | 
 function placeOr<T>(truing: Truing, pick: PicturePoint & { plane: PlaneId }, otherwise: T): [number, number] | T {
   const out = new Float64Array(2);
   const height = truing.planes[pick.plane]?.heightMm ?? 0;
-  return backProject(prepareCamera(truing.parameters, truing.lens), pick.uPx, pick.vPx, height, out) ? [out[0], out[1]] : otherwise;
+  return backProject(prepareCamera(truing.parameters, truing.lens), pick.uPx, pick.vPx, height, out)
+    ? [out[0], out[1]]
+    : otherwise;
 }
 
 /** A `PlaneMap` ready to map many points. */
@@ -130,7 +132,9 @@ export function positionOf(truing: Truing, datum: Datum, pick: PlanePick): { x: 
     const y = p[1] - (zeroAt < 0 ? 0 : p[zeroAt + 1]);
     const rows = datum.rows ?? 0;
     const turn = axisAt < 0 ? rows : axisAngle(p[axisAt], p[axisAt + 1], p[axisAt + 2], p[axisAt + 3], along, rows);
-    return which === 0 ? (datum.flip ? -1 : 1) * (Math.cos(turn) * x + Math.sin(turn) * y) : Math.cos(turn) * y - Math.sin(turn) * x;
+    return which === 0
+      ? (datum.flip ? -1 : 1) * (Math.cos(turn) * x + Math.sin(turn) * y)
+      : Math.cos(turn) * y - Math.sin(turn) * x;
   };
   const x = figureOf(truing, picks, part(0));
   const y = figureOf(truing, picks, part(1));

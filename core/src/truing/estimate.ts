@@ -142,7 +142,12 @@ const priorOf = ({ facts, hold, lens, believeResolution }: TruingInput): CameraP
   lens === 'page' ? pagePrior(facts, believeResolution) : cameraPrior(facts, hold);
 
 /** Anything at all is known of how large a picture is. */
-export function knowsScale({ yardsticks, lens, believeResolution, facts }: Omit<TruingInput, 'hold' | 'planes'>): boolean {
+export function knowsScale({
+  yardsticks,
+  lens,
+  believeResolution,
+  facts,
+}: Omit<TruingInput, 'hold' | 'planes'>): boolean {
   return yardsticks.length > 0 || (lens === 'page' && believeResolution && facts.resolution !== null);
 }
 

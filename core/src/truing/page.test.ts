@@ -58,8 +58,7 @@ describe('a page', () => {
           moved[k] += step;
           const there = new Float64Array(2);
           backProject(prepareCamera(moved, 'page'), u, v, z, there);
-          for (const c of [0, 1])
-            expect((there[c] - back[c]) / step).toBeCloseTo(placed.byCamera[8 * c + k], 2);
+          for (const c of [0, 1]) expect((there[c] - back[c]) / step).toBeCloseTo(placed.byCamera[8 * c + k], 2);
         }
       }),
     );

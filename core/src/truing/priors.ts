@@ -80,7 +80,9 @@ export function cameraPrior(facts: PictureFacts, hold: Hold): CameraPrior {
     ? cFromEquivalent(focal35Mm, Math.max(widthPx, heightPx), diagonal)
     : PRIORS.broadCOverDiagonal * diagonal;
   const tilt = hold === 'flat-on' ? PRIORS.sigmaTiltFlatOn : PRIORS.sigmaTiltFree;
-  const centre = diagonal * (facts.doubts.some((d) => MOVES_THE_MIDDLE.includes(d)) ? PRIORS.sigmaCentreCropped : PRIORS.sigmaCentre);
+  const centre =
+    diagonal *
+    (facts.doubts.some((d) => MOVES_THE_MIDDLE.includes(d)) ? PRIORS.sigmaCentreCropped : PRIORS.sigmaCentre);
   const mean = new Float64Array(8);
   const sigma = new Float64Array(8);
   const set = (index: number, value: number, spread: number) => {

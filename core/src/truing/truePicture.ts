@@ -61,7 +61,8 @@ export function truePicture(input: TruingInput, options: TruingOptions = {}): Tr
   const size = best.parameters.length;
   const sigma = (k: number) => Math.sqrt(best.covariance[k * size + k]);
   const tilts = input.lens === 'photo';
-  const doubtful = tilts && (found.solutions.length > 1 || Math.max(sigma(CAMERA.a), sigma(CAMERA.b)) > DOUBTFUL_TILT_SIGMA_RAD);
+  const doubtful =
+    tilts && (found.solutions.length > 1 || Math.max(sigma(CAMERA.a), sigma(CAMERA.b)) > DOUBTFUL_TILT_SIGMA_RAD);
   return {
     ok: true,
     truing: {

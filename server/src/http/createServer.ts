@@ -15,7 +15,7 @@ export interface ServerParts {
 /** Files named by their content never change. */
 const HASHED = /^\/assets\//;
 const YEAR_MS = 365 * 24 * 3600 * 1000;
-const DEMO_FILE = /^\/demo\/([a-z0-9-]+\.jpg)$/;
+const DEMO_FILE = /^\/demo\/([a-z0-9-]+\.jpg|index\.json)$/;
 
 /** The server as a function of its parts. It does not listen; whoever calls it does. */
 export function createServer({ appFolder, demoFolder, onFault }: ServerParts): Koa {

@@ -1,9 +1,9 @@
 import { strFromU8, strToU8, unzipSync, type Zippable, zipSync } from 'fflate';
-import { checkHistory, checkJob, type History, type JobDocument, NO_HISTORY } from '../../job';
+import { blobsOf, checkHistory, checkJob, type History, type JobDocument, NO_HISTORY } from '../../job';
 import { digest } from '../digest';
 
 /*
- * A job file is a zip archive: job.json, history.json, and each picture's own bytes under pictures/ by their SHA-256.
+ * A job file is a zip archive: job.json, history.json, and each picture's own bytes, those of the undo history as well, under pictures/ by their SHA-256.
  * The archive's comment holds the SHA-256 of everything before it, so that a single changed byte is noticed.
  */
 
@@ -31,7 +31,7 @@ export type JobFileFault =
 export type JobFileResult = ({ ok: true } & PackedJob) | ({ ok: false } & JobFileFault);
 
 /** Bounds on what is unpacked, bytes: more is a bomb or a mistake. */
-export const JOB_FILE = { mostBytes: 1.5e9, mostUnpacked: 2e9, mostJson: 60e6, mostEntries: 100 } as const;
+export const JOB_FILE = { mostBytes: 1.5e9, mostUnpacked: 2e9, mostJson: 60e6, mostEntries: 200 } as const;
 
 const ENTRY = /^(job\.json|history\.json|pictures\/[0-9a-f]{64})$/;
 const END_RECORD = 22;
@@ -43,11 +43,8 @@ export function writeJobFile({ job, history, blobs }: PackedJob): Uint8Array {
     'job.json': strToU8(JSON.stringify(job)),
     'history.json': strToU8(JSON.stringify(history)),
   };
-  for (const { blob } of job.pictures) {
-    const bytes = blobs.get(blob);
-    if (!bytes) throw new Error(`writeJobFile: blobs must hold ${blob}`);
-    entries[`pictures/${blob}`] = [bytes, { level: 0 }];
-  }
+  for (const blob of blobsOf(job)) if (!blobs.has(blob)) throw new Error(`writeJobFile: blobs must hold ${blob}`);
+  for (const [blob, bytes] of blobs) entries[`pictures/${blob}`] = [bytes, { level: 0 }];
   // A fixed date, so that the same job gives the same bytes.
   const zip = zipSync(entries, { mtime: new Date(1980, 0, 2) });
   const sealed = new Uint8Array(zip.length + DIGEST_LENGTH);
@@ -72,11 +69,12 @@ export function readJobFile(bytes: Uint8Array): JobFileResult {
   const checked = checkJob(document);
   if (!checked.ok) return checked;
   const blobs = new Map<string, Uint8Array>();
-  for (const { blob } of checked.job.pictures) {
-    const picture = entries[`pictures/${blob}`];
-    if (!picture || digest(picture) !== blob) return { ok: false, reason: 'picture-missing' };
-    blobs.set(blob, picture);
+  for (const [name, data] of Object.entries(entries)) {
+    const blob = name.replace(/^pictures\//, '');
+    if (blob !== name && digest(data) === blob) blobs.set(blob, data);
   }
+  // What only the history names may be missing: undoing then shows the job without those pixels.
+  if (!blobsOf(checked.job).every((blob) => blobs.has(blob))) return { ok: false, reason: 'picture-missing' };
   const history = checkHistory(parseJson(entries['history.json']), checked.job) ?? NO_HISTORY;
   return { ok: true, job: checked.job, history, blobs };
 }

@@ -1,0 +1,66 @@
+import type { Part, PictureFile, PictureKind } from '@steady-moth/core/job';
+import type { PictureFacts, Resolution } from '@steady-moth/core/truing';
+import { loadBytes } from '../store/pixelsStore';
+import { pictureSentence } from '../store/sentences';
+import { files } from '../workers';
+import type { Arrival } from './arrival';
+
+/** What is known of a picture's bytes beside what they say themselves. */
+export interface Told {
+  kind: PictureKind | null;
+  /** Said by who made the picture here, and exact; it goes before what the file states. */
+  resolution: Resolution | null;
+  outlines: Part | null;
+  notes: string[];
+}
+
+const NOTHING_TOLD: Told = { kind: null, resolution: null, outlines: null, notes: [] };
+
+/** Pixels to a millimetre from which a picture without a lens is taken for a scan: 100 to the inch. */
+const SCAN_PER_MM = 100 / 25.4;
+
+/** Judges a picture by its bytes, decodes it once, and makes its record. */
+export async function readPicture(
+  name: string,
+  bytes: Uint8Array,
+  progress: (share: number) => void,
+  signal: AbortSignal,
+  told: Told = NOTHING_TOLD,
+): Promise<Arrival> {
+  const judged = await files.call((w) => w.judge(bytes), signal);
+  if (!judged.ok) return { ok: false, sentence: pictureSentence(judged) };
+  progress(0.2);
+  const hash = await files.call((w) => w.digest(bytes), signal);
+  const blob = new Blob([bytes as BlobPart], { type: judged.mime });
+  try {
+    const loaded = await loadBytes(hash, blob, (share) => progress(0.2 + 0.7 * share), signal);
+    const facts: PictureFacts = {
+      ...judged.facts,
+      widthPx: loaded.widthPx,
+      heightPx: loaded.heightPx,
+      resolution: told.resolution ?? judged.facts.resolution,
+    };
+    const file: PictureFile = { blob: hash, fileName: name.slice(0, 400), mime: judged.mime, facts };
+    return {
+      ok: true,
+      kind: 'picture',
+      picture: {
+        name,
+        file,
+        kind: told.kind ?? guessKind(facts),
+        blob: { hash, bytes: blob, thumb: loaded.thumb },
+        outlines: told.outlines,
+        notes: told.notes,
+      },
+    };
+  } catch (error) {
+    if (signal.aborted) throw error;
+    return { ok: false, sentence: pictureSentence({ reason: 'broken' }) };
+  }
+}
+
+/** A picture that states no lens but a fine resolution came from a scanner. */
+function guessKind({ focal35Mm, focalMm, resolution }: PictureFacts): PictureKind {
+  const fine = resolution !== null && Math.min(resolution.perMmX, resolution.perMmY) >= SCAN_PER_MM;
+  return focal35Mm === null && focalMm === null && fine ? 'scan' : 'photo';
+}

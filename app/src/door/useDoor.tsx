@@ -1,0 +1,185 @@
+import { MOST } from '@steady-moth/core/job';
+import type { LengthUnit } from '@steady-moth/core/units';
+import { type DragEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import { Act, Notice } from '../kit';
+import { useBench } from '../store/benchStore';
+import { useJob } from '../store/jobStore';
+import { pagesSentence } from '../store/sentences';
+import { pages } from '../workers';
+import type { ArrivedPicture } from './arrival';
+import { joining, startJob } from './keepArrivals';
+import { type ChosenPages, PageChooser } from './PageChooser';
+import { readArrival } from './readArrival';
+import { readPicture } from './readPicture';
+
+export interface Busy {
+  name: string;
+  share: number;
+  cancel(): void;
+}
+
+/** Files taken in one go, and how many sentences are told of them. */
+const MOST_AT_ONCE = 40;
+const MOST_TOLD = 4;
+/** A vector page's own scale is exact but for the printer's rounding; a scan's in a page is believed as any scan's. */
+const PAGE_SIGMA = { drawing: 1e-4, scan: 0.005 } as const;
+
+type Read =
+  | { ok: true; pictures: ArrivedPicture[] }
+  | { ok: true; jobId: string }
+  | { ok: false; sentence: string | null };
+
+/**
+ * The one door for files: dropped anywhere, pasted, or chosen. On the rack each file starts a job; in a job its
+ * pictures join the job. Job files always hang on the rack as jobs of their own.
+ */
+export function useDoor(unit: LengthUnit, into: 'rack' | 'job', onJob: (id: string, isNew: boolean) => void) {
+  const [busy, setBusy] = useState<Busy | null>(null);
+  const [told, setTold] = useState<{ tone: 'wrong' | 'doubt'; text: string } | null>(null);
+  const [asked, setAsked] = useState<{ name: string; count: number; answer(chosen: ChosenPages | null): void } | null>(
+    null,
+  );
+
+  const readPages = async (
+    name: string,
+    bytes: Uint8Array,
+    progress: (share: number) => void,
+    signal: AbortSignal,
+  ): Promise<Read> => {
+    const opened = await pages.call((w) => w.open(bytes), signal);
+    if (!opened.ok) return { ok: false, sentence: pagesSentence(opened.reason) };
+    const chosen = await new Promise<ChosenPages | null>((answer) => setAsked({ name, count: opened.pages, answer }));
+    setAsked(null);
+    const pictures: ArrivedPicture[] = [];
+    for (const [k, page] of (chosen?.pages ?? []).entries()) {
+      const share = (part: number) => progress((k + part) / (chosen?.pages.length ?? 1));
+      const drawn = await pages.call((w) => w.draw(page, chosen?.perMm ?? 1), signal);
+      if (!drawn) return { ok: false, sentence: pagesSentence('not-drawn') };
+      share(0.4);
+      const kind = drawn.isScan ? 'scan' : 'drawing';
+      const title = opened.pages > 1 ? `${name}, page ${page}` : name;
+      const resolution = { perMmX: drawn.perMm, perMmY: drawn.perMm, sigma: PAGE_SIGMA[kind] };
+      const told = { kind, resolution, outlines: null, notes: [] } as const;
+      const read = await readPicture(title, drawn.png, (s) => share(0.4 + 0.6 * s), signal, { ...told, notes: [] });
+      if (!read.ok) return read;
+      if (read.kind === 'picture') pictures.push({ ...read.picture, name });
+    }
+    void pages.call((w) => w.close());
+    return pictures.length ? { ok: true, pictures } : { ok: false, sentence: null };
+  };
+
+  const read = async (file: File, progress: (share: number) => void, signal: AbortSignal): Promise<Read> => {
+    try {
+      const arrival = await readArrival(file, progress, signal);
+      if (!arrival.ok) return arrival;
+      if (arrival.kind === 'pages') return await readPages(arrival.name, arrival.bytes, progress, signal);
+      return arrival.kind === 'job' ? { ok: true, jobId: arrival.jobId } : { ok: true, pictures: [arrival.picture] };
+    } catch {
+      return { ok: false, sentence: 'It could not be read. Nothing was changed; please try again.' };
+    }
+  };
+
+  /** Keeps what was read; tells the job that it is in, and whether that is a new one. */
+  const keep = async (pictures: ArrivedPicture[]): Promise<{ id: string } | { sentence: string }> => {
+    if (into === 'rack') {
+      const started = await startJob(pictures[0].name, pictures, unit);
+      return started.ok ? { id: started.jobId } : started;
+    }
+    const { state, mayWrite, apply } = useJob.getState();
+    if (!state || !mayWrite)
+      return { sentence: 'This job is open in another tab, so nothing can be added to it here.' };
+    if (state.job.pictures.length + pictures.length > MOST.pictures)
+      return { sentence: `A job holds up to ${MOST.pictures} pictures. Take one away first, or start another job.` };
+    const { action, blobs, last } = joining(pictures);
+    apply(action, blobs);
+    useBench.getState().choosePicture(last);
+    return { id: state.job.id };
+  };
+
+  const take = async (list: readonly File[]) => {
+    if (list.length === 0 || busy) return;
+    const stop = new AbortController();
+    const faults: string[] =
+      list.length > MOST_AT_ONCE ? [`${list.length} files were dropped; the first ${MOST_AT_ONCE} are taken.`] : [];
+    const notes: string[] = [];
+    let last: { id: string; isNew: boolean } | null = null;
+    let taken = 0;
+    setTold(null);
+    for (const file of list.slice(0, MOST_AT_ONCE)) {
+      const progress = (share: number) => setBusy({ name: file.name, share, cancel: () => stop.abort() });
+      progress(0);
+      const found = await read(file, progress, stop.signal);
+      if (stop.signal.aborted) break;
+      const fail = (sentence: string) => void faults.push(`${file.name}: ${sentence}`);
+      if (!found.ok) {
+        if (found.sentence) fail(found.sentence);
+        continue;
+      }
+      if ('jobId' in found) {
+        last = { id: found.jobId, isNew: false };
+        taken += 1;
+        continue;
+      }
+      for (const picture of found.pictures) notes.push(...picture.notes);
+      const kept = await keep(found.pictures);
+      if ('sentence' in kept) fail(kept.sentence);
+      else {
+        taken += 1;
+        if (into === 'rack') last = { id: kept.id, isNew: true };
+      }
+    }
+    setBusy(null);
+    const sentences = faults.length ? faults : [...new Set(notes)];
+    if (sentences.length) {
+      const more = sentences.length > MOST_TOLD ? [`And ${sentences.length - MOST_TOLD} more.`] : [];
+      const text = [...sentences.slice(0, MOST_TOLD), ...more].join(' ');
+      setTold({ tone: faults.length ? 'wrong' : 'doubt', text });
+    }
+    // One file leads to its job; of several, each hangs on the rack.
+    if (last && taken === 1 && list.length === 1) onJob(last.id, last.isNew);
+  };
+
+  /** Reads one picture without keeping it. */
+  const readOne = async (file: File): Promise<ArrivedPicture | null> => {
+    if (busy) return null;
+    const stop = new AbortController();
+    setTold(null);
+    const progress = (share: number) => setBusy({ name: file.name, share, cancel: () => stop.abort() });
+    progress(0);
+    const found = await read(file, progress, stop.signal);
+    setBusy(null);
+    if (stop.signal.aborted) return null;
+    if (!found.ok) {
+      if (found.sentence) setTold({ tone: 'wrong', text: `${file.name}: ${found.sentence}` });
+      return null;
+    }
+    return 'pictures' in found ? found.pictures[0] : null;
+  };
+
+  const latest = useRef(take);
+  latest.current = take;
+  useEffect(() => {
+    const onPaste = (event: ClipboardEvent) => {
+      const pasted = [...(event.clipboardData?.files ?? [])];
+      if (pasted.length) void latest.current(pasted);
+    };
+    window.addEventListener('paste', onPaste);
+    return () => window.removeEventListener('paste', onPaste);
+  }, []);
+  const handlers = {
+    onDragOver: (event: DragEvent) => event.preventDefault(),
+    onDrop: (event: DragEvent) => {
+      event.preventDefault();
+      void take([...event.dataTransfer.files]);
+    },
+  };
+  const notice: ReactNode = told && (
+    <Notice tone={told.tone}>
+      {told.text} <Act onClick={() => setTold(null)}>Understood</Act>
+    </Notice>
+  );
+  const chooser: ReactNode = asked && (
+    <PageChooser name={asked.name} count={asked.count} onChoose={(chosen) => asked.answer(chosen)} />
+  );
+  return { busy, take, readOne, handlers, notice, chooser };
+}
