@@ -2,6 +2,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import {
   type Bench,
+  drag,
   openBench,
   openDemo,
   openPage,
@@ -9,6 +10,7 @@ import {
   pictureShown,
   pixelPlace,
   platePixel,
+  press,
   takeReadings,
   truthOf,
 } from './harness';
@@ -106,5 +108,145 @@ it('takes several files at once, each to its own job; one dropped in a job joins
   const list = page.getByRole('region', { name: 'Pictures of this job' });
   await expect.poll(() => list.getByRole('listitem').count()).toBe(2);
   await list.getByRole('button', { name: 'three.jpg', exact: true, pressed: true }).waitFor();
+  await context.close();
+});
+
+it('swaps a picture for a newer one by common points, compares both, and undoes it', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openRack(bench, page);
+  /** A sheet with three dots and one bar; the newer one is turned, larger, and has a second bar. */
+  const sheet = (newer: boolean) =>
+    sharp(
+      Buffer.from(
+        `<svg xmlns="http://www.w3.org/2000/svg" width="900" height="700"><rect width="900" height="700" fill="#fff"/><g transform="${newer ? 'translate(40 20) rotate(4) scale(1.05)' : ''}"><g fill="#000"><circle cx="100" cy="100" r="14"/><circle cx="700" cy="120" r="14"/><circle cx="120" cy="500" r="14"/><rect x="300" y="200" width="200" height="30"/>${newer ? '<rect x="300" y="320" width="200" height="60"/>' : ''}</g></g></svg>`,
+      ),
+    )
+      .png()
+      .toBuffer();
+  const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'image/png', buffer });
+  await page.getByLabel('Picture or job file').setInputFiles(file('sheet.png', await sheet(false)));
+  await page.getByRole('navigation', { name: 'Steps' }).waitFor();
+  await page.getByRole('link', { name: /^Picture/ }).click();
+  await pictureShown(page);
+  await page.getByLabel('Picture that takes its place').setInputFiles(file('sheet-2.png', await sheet(true)));
+  const slip = page.getByRole('region', { name: 'Swap the picture' });
+  await slip.waitFor();
+  const angle = (4 * Math.PI) / 180;
+  const onto = ([x, y]: readonly [number, number]): [number, number] => [
+    40 + 1.05 * (Math.cos(angle) * x - Math.sin(angle) * y),
+    20 + 1.05 * (Math.sin(angle) * x + Math.cos(angle) * y),
+  ];
+  // F held: the dots' middles are picked as they are pointed at.
+  await page.keyboard.down('f');
+  for (const dot of [
+    [100, 100],
+    [700, 120],
+    [120, 500],
+  ] as const) {
+    await slip.getByText(/Pick a point that both/).waitFor();
+    await press(page, await pixelPlace(page, dot));
+    await slip.getByText(/Now the same point/).waitFor();
+    await pictureShown(page);
+    await press(page, await pixelPlace(page, onto(dot)));
+  }
+  await page.keyboard.up('f');
+  const off = await slip.getByText(/px apart \(RMS\)/).textContent();
+  expect(Number(/([\d.]+) px/.exec(off ?? '')?.[1])).toBeLessThan(3);
+  await slip.getByRole('button', { name: 'Put it in its place' }).click();
+  await page.getByText('It took the place of').waitFor();
+  await page.getByRole('radio', { name: 'differences' }).click();
+  await page.getByText(/% of what is seen differs/).waitFor();
+  // The bar that came covers 200 × 60 of 900 × 700: two percent.
+  const share = Number(/([\d.]+) %/.exec((await page.getByText(/of what is seen differs/).textContent()) ?? '')?.[1]);
+  expect(share).toBeGreaterThan(1.5);
+  expect(share).toBeLessThan(4);
+  await page.getByRole('radio', { name: 'before', exact: true }).click();
+  await page.getByRole('button', { name: 'Undo: swap the picture' }).click();
+  await page.getByText('It took the place of').waitFor({ state: 'detached' });
+  expect(faults).toEqual([]);
+  await context.close();
+});
+
+it('crops by dragging, about a line, by keys, and cuts out views; each is one undo', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openDemo(bench, page, 'picture');
+  const at = async (x: number, y: number) => pixelPlace(page, [x, y]);
+  await page.keyboard.press('q');
+  await drag(page, await at(1000, 600), await at(3000, 2000));
+  const size = page.getByText(/^\d+ × \d+$/).last();
+  const sides = async () => ((await size.textContent()) ?? '').split(' × ').map(Number);
+  await expect.poll(async () => Math.abs((await sides())[0] - 2000), { timeout: 5000 }).toBeLessThan(12);
+  await page.getByRole('radio', { name: 'upright line' }).click();
+  const [wide] = await sides();
+  await drag(page, await at(3000, 1300), await at(3200, 1300));
+  await expect.poll(async () => Math.abs((await sides())[0] - wide - 400), { timeout: 5000 }).toBeLessThan(16);
+  const width = page.getByLabel('Width, px');
+  await width.fill('1500');
+  await width.press('Enter');
+  await expect.poll(async () => (await sides())[0]).toBe(1500);
+  await page.keyboard.press('Escape');
+  for (let k = 0; k < 3; k++) await page.keyboard.press('Control+z');
+  await page.getByText('all of it', { exact: true }).waitFor();
+
+  await page.keyboard.press('w');
+  await drag(page, await at(300, 300), await at(2000, 1400));
+  await drag(page, await at(300, 1600), await at(2000, 2800));
+  await page.keyboard.press('Escape');
+  expect(await page.getByLabel('Name of the view').count()).toBe(2);
+  const offset = page.getByLabel(/How far its plane lies from zero: From the front/);
+  await offset.fill('-12.5');
+  await offset.press('Enter');
+  await page.getByRole('button', { name: 'Undo: change a view' }).click();
+  await expect.poll(() => offset.inputValue()).toBe('');
+  // The view is what Trace shows when it is chosen.
+  await page.getByRole('link', { name: /^Trace/ }).click();
+  await pictureShown(page);
+  const viewOf = () => page.locator('[role=application]').getAttribute('data-view');
+  const whole = await viewOf();
+  await page.getByRole('combobox', { name: 'View' }).selectOption({ label: 'From the front' });
+  await expect.poll(viewOf).not.toBe(whole);
+  expect(faults).toEqual([]);
+  await context.close();
+});
+
+it('clears the background by a picked colour, hides, locks and orders pictures', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openDemo(bench, page, 'picture');
+  const alphaAt = async (x: number, y: number) => {
+    const place = await pixelPlace(page, [x, y]);
+    return page.evaluate((p) => {
+      const canvas = document.querySelector('[role=application] canvas') as HTMLCanvasElement;
+      const box = canvas.getBoundingClientRect();
+      const context2d = canvas.getContext('2d') as CanvasRenderingContext2D;
+      return context2d.getImageData(p.x - box.left, p.y - box.top, 1, 1).data[3];
+    }, place);
+  };
+  const bare = [2000, 300] as const;
+  await expect.poll(() => alphaAt(...bare), { timeout: 10_000 }).toBe(255);
+  await page.keyboard.press('e');
+  await press(page, await pixelPlace(page, bare));
+  await page.getByText('cleared').waitFor();
+  await expect.poll(() => alphaAt(...bare), { timeout: 10_000 }).toBe(0);
+  expect(await alphaAt(...platePixel(truth, 40, 30))).toBe(255);
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect.poll(() => alphaAt(...bare), { timeout: 10_000 }).toBe(255);
+
+  const small = await sharp({ create: { width: 300, height: 200, channels: 3, background: '#246' } })
+    .png()
+    .toBuffer();
+  await page.getByLabel('Pictures to add').setInputFiles({ name: 'over.png', mimeType: 'image/png', buffer: small });
+  const list = page.getByRole('region', { name: 'Pictures of this job' });
+  const names = () => list.getByRole('listitem').allInnerTexts();
+  await expect.poll(names).toEqual(['over.png', 'latch-plate.jpg']);
+  await list.getByRole('button', { name: 'Move over.png down' }).click();
+  await expect.poll(names).toEqual(['latch-plate.jpg', 'over.png']);
+  await list.getByRole('button', { name: 'Lock over.png' }).click();
+  await list.getByRole('button', { name: 'Take over.png away' }).waitFor();
+  expect(await list.getByRole('button', { name: 'Take over.png away' }).isDisabled()).toBe(true);
+  expect(await page.getByRole('button', { name: 'A quarter right' }).isDisabled()).toBe(true);
+  await list.getByRole('button', { name: 'Unlock over.png' }).click();
+  await list.getByRole('button', { name: 'Take over.png away' }).click();
+  await expect.poll(names).toEqual(['latch-plate.jpg']);
+  expect(faults).toEqual([]);
   await context.close();
 });

@@ -1,7 +1,7 @@
 import { fixed } from '@steady-moth/core/units';
-import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { Act, Button, Choice } from '../kit';
+import { Modal } from '../kit/Modal';
 import { pages } from '../workers';
 import type { PageSize } from '../workers/pages.worker';
 
@@ -49,87 +49,78 @@ export function PageChooser({
   const go = (to: number) => setFirst(Math.min(Math.max(1, to), Math.max(1, count)));
   const can = chosen.length > 0 && sound && !tooLarge;
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onChoose(null)}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-soot/40" />
-        <Dialog.Content className="fixed inset-8 mx-auto flex max-w-[1000px] flex-col rounded bg-paper p-6 shadow-xl">
-          <Dialog.Title className="truncate font-semibold text-[18px]">Which page of {name}?</Dialog.Title>
-          <Dialog.Description className="mt-0.5 text-ink2">
-            {count === 1
-              ? 'It has one page.'
-              : `It has ${count} pages; up to ${MOST_CHOSEN} come in together, into one job.`}
-          </Dialog.Description>
-          <div className="mt-4 grid min-h-0 grow grid-cols-4 grid-rows-2 gap-4">
-            {shown.map((page) => (
-              <PageThumb key={page} page={page} chosen={chosen.includes(page)} onToggle={() => toggle(page)} />
-            ))}
-          </div>
-          {count > AT_ONCE && (
-            <div className="mt-3 flex items-center gap-5">
-              <Act disabled={first === 1} onClick={() => go(first - AT_ONCE)}>
-                Earlier pages
-              </Act>
-              <Act disabled={first + AT_ONCE > count} onClick={() => go(first + AT_ONCE)}>
-                Later pages
-              </Act>
-              <label className="flex items-center gap-2 text-ink2">
-                from page
-                <input
-                  type="number"
-                  min={1}
-                  max={count}
-                  value={first}
-                  onChange={(e) => e.target.value && go(Math.round(Number(e.target.value)))}
-                  className="figure w-20 rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-ink"
-                />
-                of {count}
-              </label>
-            </div>
-          )}
-          <div className="mt-4 flex items-center gap-4 border-line border-t pt-4">
-            <span className="flex items-center gap-2">
-              Draw it with
-              <Choice
-                label="Pixels to the inch"
-                value={perInch}
-                options={PER_INCH.map((value) => ({ value, text: value }))}
-                onChange={setPerInch}
-              />
-              or
+    <Modal
+      title={`Which page of ${name}?`}
+      description={
+        count === 1 ? 'It has one page.' : `It has ${count} pages; up to ${MOST_CHOSEN} come in together, into one job.`
+      }
+      onClose={() => onChoose(null)}
+      className="h-[calc(100vh-4rem)] w-[calc(100vw-4rem)] max-w-[1000px]"
+    >
+      <div className="flex h-[calc(100%-3.5rem)] flex-col">
+        <div className="mt-4 grid min-h-0 grow grid-cols-4 grid-rows-2 gap-4">
+          {shown.map((page) => (
+            <PageThumb key={page} page={page} chosen={chosen.includes(page)} onToggle={() => toggle(page)} />
+          ))}
+        </div>
+        {count > AT_ONCE && (
+          <div className="mt-3 flex items-center gap-5">
+            <Act disabled={first === 1} onClick={() => go(first - AT_ONCE)}>
+              Earlier pages
+            </Act>
+            <Act disabled={first + AT_ONCE > count} onClick={() => go(first + AT_ONCE)}>
+              Later pages
+            </Act>
+            <label className="flex items-center gap-2 text-ink2">
+              from page
               <input
                 type="number"
-                aria-label="Pixels to the inch, any number"
-                min={BOUNDS.least}
-                max={BOUNDS.most}
-                value={perInch}
-                aria-invalid={!sound || tooLarge}
-                onChange={(e) => setPerInch(e.target.value)}
-                className="figure w-20 rounded border border-line bg-sheet px-1.5 py-0.5 text-right aria-invalid:border-brick"
+                min={1}
+                max={count}
+                value={first}
+                onChange={(e) => e.target.value && go(Math.round(Number(e.target.value)))}
+                className="figure w-20 rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-ink"
               />
-              pixels to the inch
-            </span>
-            <span
-              className={`grow text-[12.5px] ${tooLarge || !sound ? 'text-brick' : 'text-ink2'}`}
-              aria-live="polite"
-            >
-              {!sound
-                ? `From ${BOUNDS.least} to ${BOUNDS.most}.`
-                : size && wouldBe
-                  ? `${fixed(size.widthMm, 0)} × ${fixed(size.heightMm, 0)} mm, ${wouldBe[0]} × ${wouldBe[1]} pixels${tooLarge ? ': too many' : ''}`
-                  : ''}
-            </span>
-            <Button onClick={() => onChoose(null)}>Leave it</Button>
-            <Button
-              strong
-              disabled={!can}
-              onClick={() => onChoose({ pages: [...chosen].sort((a, b) => a - b), perMm })}
-            >
-              {chosen.length > 1 ? `Bring in ${chosen.length} pages` : 'Bring in the page'}
-            </Button>
+              of {count}
+            </label>
           </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+        )}
+        <div className="mt-4 flex items-center gap-4 border-line border-t pt-4">
+          <span className="flex items-center gap-2">
+            Draw it with
+            <Choice
+              label="Pixels to the inch"
+              value={perInch}
+              options={PER_INCH.map((value) => ({ value, text: value }))}
+              onChange={setPerInch}
+            />
+            or
+            <input
+              type="number"
+              aria-label="Pixels to the inch, any number"
+              min={BOUNDS.least}
+              max={BOUNDS.most}
+              value={perInch}
+              aria-invalid={!sound || tooLarge}
+              onChange={(e) => setPerInch(e.target.value)}
+              className="figure w-20 rounded border border-line bg-sheet px-1.5 py-0.5 text-right aria-invalid:border-brick"
+            />
+            pixels to the inch
+          </span>
+          <span className={`grow text-[12.5px] ${tooLarge || !sound ? 'text-brick' : 'text-ink2'}`} aria-live="polite">
+            {!sound
+              ? `From ${BOUNDS.least} to ${BOUNDS.most}.`
+              : size && wouldBe
+                ? `${fixed(size.widthMm, 0)} × ${fixed(size.heightMm, 0)} mm, ${wouldBe[0]} × ${wouldBe[1]} pixels${tooLarge ? ': too many' : ''}`
+                : ''}
+          </span>
+          <Button onClick={() => onChoose(null)}>Leave it</Button>
+          <Button strong disabled={!can} onClick={() => onChoose({ pages: [...chosen].sort((a, b) => a - b), perMm })}>
+            {chosen.length > 1 ? `Bring in ${chosen.length} pages` : 'Bring in the page'}
+          </Button>
+        </div>
+      </div>
+    </Modal>
   );
 }
 

@@ -1,12 +1,14 @@
 import type { FlatProfile } from '@steady-moth/core/format';
 import { formsBounds } from '@steady-moth/core/geometry';
-import { stepStates } from '@steady-moth/core/job';
+import { stepStates, viewOfRun } from '@steady-moth/core/job';
 import { writeLength } from '@steady-moth/core/units';
 import { useState } from 'react';
 import { Board, type BoardTool } from '../board/Board';
 import { useLayers } from '../board/useLayers';
 import { StepLayout, type StepProps } from '../frame/StepLayout';
+import { WorkedOn } from '../frame/WorkedOn';
 import { Button, Notice, SlipLine } from '../kit';
+import { useBench } from '../store/benchStore';
 import { download, fileNameFor } from '../store/download';
 import { saveJobFile } from '../store/saveJobFile';
 import { stepSentence } from '../store/sentences';
@@ -36,7 +38,12 @@ export function HandOverStep({ job, picture }: StepProps) {
   const [busy, setBusy] = useState<string | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const isTrue = face.kind === 'true';
-  const forms = drawn.flatMap(({ form, run }) => (form ? [{ form, role: run.role, name: run.name }] : []));
+  const viewId = useBench((s) => s.pictureView);
+  // With a view chosen only what was traced in it is handed over: views lie on planes of their own.
+  const wanted = drawn.filter(({ run }) => viewId === null || viewOfRun(job, run)?.id === viewId);
+  const forms = wanted.flatMap(({ form, run }) =>
+    form ? [{ form, role: run.role, name: run.name, layer: run.layer }] : [],
+  );
   const bounds = formsBounds(forms.map((f) => f.form));
   const state = stepStates(job).handover;
   const size =
@@ -101,6 +108,7 @@ export function HandOverStep({ job, picture }: StepProps) {
       }
       slip={
         <>
+          <WorkedOn job={job} picture={picture} />
           {why && <Notice tone="doubt">{why}</Notice>}
           {!why && state.bead === 'chipped' && state.reason && (
             <Notice tone="doubt">{stepSentence(state.reason)}: it goes into the file as it is.</Notice>

@@ -1,4 +1,4 @@
-import { fixed, type LengthUnit, parseLength, writeLength } from '@steady-moth/core/units';
+import { fixed, type LengthUnit, parseLength, parsePlace, writeLength } from '@steady-moth/core/units';
 import { ToggleGroup } from 'radix-ui';
 import { type ButtonHTMLAttributes, type ReactNode, useEffect, useId, useRef, useState } from 'react';
 import { lengthSentence } from '../store/sentences';
@@ -99,6 +99,7 @@ export function LengthField({
   hidden = true,
   disabled = false,
   narrow = false,
+  place = false,
 }: {
   label: string;
   value: string;
@@ -108,6 +109,8 @@ export function LengthField({
   hidden?: boolean;
   disabled?: boolean;
   narrow?: boolean;
+  /** A place on an axis: zero and less are allowed. */
+  place?: boolean;
 }) {
   const id = useId();
   const [text, setText] = useState(value);
@@ -121,7 +124,8 @@ export function LengthField({
   given.current = text === given.current ? given.current : value;
   const accept = (): boolean => {
     if (text === given.current && text !== '') return true;
-    const found = parseLength(text, unit);
+    const at = place ? parsePlace(text, unit) : null;
+    const found = at === null ? parseLength(text, unit) : { ok: true as const, mm: at, plusMinusMm: null };
     if (!found.ok) {
       setFault(lengthSentence(found.reason));
       return false;
@@ -166,18 +170,20 @@ export function LengthField({
 
 /** One line of the slip: what it is, its figure at the right, a sentence under it. */
 export function SlipLine({
+  id,
   mark,
   title,
   figure,
   children,
 }: {
+  id?: string;
   mark?: ReactNode;
   title: ReactNode;
   figure?: ReactNode;
   children?: ReactNode;
 }) {
   return (
-    <li className="flex gap-3 border-line border-t py-2.5">
+    <li id={id} className="flex gap-3 border-line border-t py-2.5">
       <span className="w-6 shrink-0 text-[12.5px] text-ink2">{mark}</span>
       <div className="min-w-0 grow">
         <div className="flex items-baseline justify-between gap-3">

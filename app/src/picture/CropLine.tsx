@@ -52,6 +52,7 @@ export function CropLine({
   };
   return (
     <SlipLine
+      id="line-crop"
       title="Crop"
       figure={
         <span className="figure">

@@ -52,6 +52,11 @@ export function PictureStep({ job, picture, onFiles, readOne }: StepProps) {
   // The sliders tell their last move after its end as well: what was tried is over once the picture has changed.
   // biome-ignore lint/correctness/useExhaustiveDependencies: on a change of the picture's own
   useEffect(() => setTried({}), [picture.preparation, picture.opacity]);
+  // The tool that was taken out is explained on the slip: its line comes into sight.
+  useEffect(() => {
+    const line = tool === 'darkest' || tool === 'lightest' ? 'tones' : tool;
+    if (line) document.getElementById(`line-${line}`)?.scrollIntoView({ block: 'center' });
+  }, [tool]);
   const shown: Picture = swap.swap?.side === 'new' ? swap.swap.next : picture;
   const face = usePictureFace(shown);
   const rules = useMemo((): CropRules => {

@@ -79,6 +79,7 @@ export function TonesLine({ picture, tried, setTried }: Props) {
   const withGamma = ([step]: number[]): Tones => ({ ...tones, gamma: 2 ** (step / 50) });
   return (
     <SlipLine
+      id="line-tones"
       title="Tones"
       figure={<span className="figure">{`${percent(tones.dark)} to ${percent(tones.light)} %`}</span>}
     >
@@ -135,6 +136,7 @@ export function BackgroundLine({ picture, tried, setTried }: Props) {
   const { locked } = picture;
   return (
     <SlipLine
+      id="line-background"
       title="Background"
       figure={
         clear ? (
@@ -183,7 +185,7 @@ export function OpacityLine({ picture, tried, setTried }: Props) {
   const apply = useJob((s) => s.apply);
   const opacity = tried.opacity ?? picture.opacity;
   return (
-    <SlipLine title="Shows through" figure={<span className="figure">{fixed(100 * opacity, 0)} %</span>}>
+    <SlipLine title="Opacity" figure={<span className="figure">{fixed(100 * opacity, 0)} %</span>}>
       <Range
         labels={['How much of it shows']}
         step={5}

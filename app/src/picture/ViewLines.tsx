@@ -16,7 +16,11 @@ export function ViewLines({ picture, unit }: { picture: Picture; unit: LengthUni
   const take = useBench((s) => s.take);
   const tool = useBench((s) => s.tool);
   return (
-    <SlipLine title="Views" figure={picture.views.length ? String(picture.views.length) : 'one, all of it'}>
+    <SlipLine
+      id="line-view"
+      title="Views"
+      figure={picture.views.length ? String(picture.views.length) : 'one, all of it'}
+    >
       {picture.views.map((view) => (
         <ViewRow key={view.id} picture={picture} view={view} unit={unit} />
       ))}
@@ -40,7 +44,7 @@ function ViewRow({ picture, view, unit }: { picture: Picture; view: View; unit: 
   const offset =
     view.offsetMm === 0 ? '' : writeLength(view.offsetMm, null, unit).value.replace(/0+$/, '').replace(/\.$/, '');
   return (
-    <fieldset disabled={picture.locked} className="mb-2 border-line border-l pl-2.5">
+    <fieldset disabled={picture.locked} className="mb-2 min-w-0 border-line border-l pl-2.5">
       <legend className="sr-only">{view.name}</legend>
       <div className="flex items-center justify-between gap-2">
         <input
@@ -57,19 +61,19 @@ function ViewRow({ picture, view, unit }: { picture: Picture; view: View; unit: 
         </Act>
       </div>
       <div className="mt-1 flex items-center justify-between gap-2">
-        <span className="flex items-center gap-1.5">
-          from the <Choice label="Seen from" value={view.side} options={SIDES} onChange={(side) => change({ side })} />
-        </span>
-        <span className="flex items-center gap-1.5">
-          at{' '}
-          <LengthField
-            label={`How far its plane lies from zero: ${view.name}`}
-            value={offset}
-            unit={unit}
-            narrow
-            onAccept={(mm) => change({ offsetMm: mm })}
-          />
-        </span>
+        seen from the{' '}
+        <Choice label="Seen from" value={view.side} options={SIDES} onChange={(side) => change({ side })} />
+      </div>
+      <div className="mt-1 flex items-center justify-between gap-2">
+        its plane off zero
+        <LengthField
+          label={`How far its plane lies from zero: ${view.name}`}
+          value={offset}
+          unit={unit}
+          narrow
+          place
+          onAccept={(mm) => change({ offsetMm: mm })}
+        />
       </div>
       {view.offsetMm !== 0 && <Act onClick={() => change({ offsetMm: 0 })}>In the plane of zero</Act>}
     </fieldset>

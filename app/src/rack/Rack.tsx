@@ -1,13 +1,13 @@
 import { checkJob, type JobDocument, STEPS, stepStates } from '@steady-moth/core/job';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { Trash2 } from 'lucide-react';
-import { AlertDialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useDoor } from '../door/useDoor';
 import { Header } from '../frame/Header';
 import { Bead } from '../frame/PlumbLine';
 import { Button } from '../kit';
+import { Modal } from '../kit/Modal';
 import { database, deleteJob, type JobRow } from '../storage';
 import { hangDemo } from '../store/demo';
 import { jobFileSentence, stepSentence } from '../store/sentences';
@@ -115,35 +115,39 @@ function JobCard({ row }: { row: JobRow }) {
 }
 
 function DeleteJob({ id, name }: { id: string; name: string }) {
+  const [asked, setAsked] = useState(false);
   return (
-    <AlertDialog.Root>
-      <AlertDialog.Trigger
+    <>
+      <button
+        type="button"
         aria-label={`Delete ${name}`}
+        onClick={() => setAsked(true)}
         className="absolute top-2 right-2 cursor-pointer rounded bg-paper/90 p-1.5 text-ink2 hover:text-brick"
       >
         <Trash2 size={16} />
-      </AlertDialog.Trigger>
-      <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 bg-soot/40" />
-        <AlertDialog.Content className="fixed top-1/2 left-1/2 w-96 -translate-x-1/2 -translate-y-1/2 rounded bg-paper p-6 shadow-xl">
-          <AlertDialog.Title className="font-semibold text-[16px]">Delete “{name}”?</AlertDialog.Title>
-          <AlertDialog.Description className="mt-2 text-ink2">
-            Its picture, its traces and its history go with it. This cannot be taken back; save it as a file first if in
-            doubt.
-          </AlertDialog.Description>
+      </button>
+      {asked && (
+        <Modal
+          title={`Delete “${name}”?`}
+          description="Its pictures, its traces and its history go with it. This cannot be taken back; save it as a file first if in doubt."
+          onClose={() => setAsked(false)}
+          className="w-96"
+        >
           <div className="mt-5 flex justify-end gap-3">
-            <AlertDialog.Cancel asChild>
-              <Button>Keep it</Button>
-            </AlertDialog.Cancel>
-            <AlertDialog.Action asChild>
-              <Button strong onClick={() => void deleteJob(database, id)}>
-                Delete it
-              </Button>
-            </AlertDialog.Action>
+            <Button onClick={() => setAsked(false)}>Keep it</Button>
+            <Button
+              strong
+              onClick={() => {
+                setAsked(false);
+                void deleteJob(database, id);
+              }}
+            >
+              Delete it
+            </Button>
           </div>
-        </AlertDialog.Content>
-      </AlertDialog.Portal>
-    </AlertDialog.Root>
+        </Modal>
+      )}
+    </>
   );
 }
 

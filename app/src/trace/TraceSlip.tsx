@@ -1,4 +1,13 @@
-import { changeRun, closeRun, deleteRun, type JobDocument, openRun, type Role, type Run } from '@steady-moth/core/job';
+import {
+  changeRun,
+  closeRun,
+  deleteRun,
+  type JobDocument,
+  openRun,
+  type Role,
+  type Run,
+  viewOfRun,
+} from '@steady-moth/core/job';
 import { fixed, type LengthUnit, writeFigure } from '@steady-moth/core/units';
 import { useEffect, useState } from 'react';
 import { Act, Choice, LengthFigure, SlipLine } from '../kit';
@@ -119,7 +128,9 @@ function RunLine({
         )
       }
     >
-      {run.kind === 'chain' && <span>{kindsOf(run)}</span>}
+      {[run.kind === 'chain' ? kindsOf(run) : null, run.layer && `layer ${run.layer}`, viewOfRun(job, run)?.name]
+        .filter(Boolean)
+        .join('; ')}
       {chosen && (
         <div className="mt-2">
           <dl className="grid grid-cols-[1fr_auto] gap-y-1">

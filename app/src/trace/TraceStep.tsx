@@ -5,6 +5,7 @@ import { Board } from '../board/Board';
 import { useLayers } from '../board/useLayers';
 import { StepLayout, type StepProps } from '../frame/StepLayout';
 import type { Pocket } from '../frame/ToolRoll';
+import { WorkedOn } from '../frame/WorkedOn';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { useBoardFace, useBoardFaces } from '../store/useTruing';
@@ -99,18 +100,21 @@ export function TraceStep({ job, picture }: StepProps) {
         </Board>
       }
       slip={
-        <TraceSlip
-          job={job}
-          drawn={drawn}
-          isTrue={face.kind === 'true'}
-          growing={growing}
-          opacity={opacity}
-          onDim={setDim}
-          onDimmed={(value) => {
-            setDim(null);
-            apply(setOpacity(picture.id, value));
-          }}
-        />
+        <>
+          <WorkedOn job={job} picture={picture} />
+          <TraceSlip
+            job={job}
+            drawn={drawn}
+            isTrue={face.kind === 'true'}
+            growing={growing}
+            opacity={opacity}
+            onDim={setDim}
+            onDimmed={(value) => {
+              setDim(null);
+              apply(setOpacity(picture.id, value));
+            }}
+          />
+        </>
       }
     />
   );

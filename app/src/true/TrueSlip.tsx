@@ -1,6 +1,9 @@
 import {
+  believeResolution,
   changeSpotCheck,
   changeYardstick,
+  isScaleKnown,
+  lockPicture,
   type Picture,
   type PlaneName,
   removeSpotCheck,
@@ -33,13 +36,22 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
   const apply = useJob((s) => s.apply);
   const take = useBench((s) => s.take);
   const { truing, id } = picture;
-  const known = truing.yardsticks.length > 0;
+  const known = isScaleKnown(picture);
+  const isPhoto = picture.kind === 'photo';
+  const ground = isPhoto ? 'table' : 'glass';
   return (
     <>
       {tool && <p className="mb-3 font-medium text-rust">{toolSentence(tool, begun)}</p>}
+      {picture.locked && (
+        <Notice tone="doubt">
+          This picture is locked: nothing that is known of it changes.{' '}
+          <Act onClick={() => apply(lockPicture(id, false))}>Unlock it</Act>
+        </Notice>
+      )}
       {fault && <Notice tone="wrong">{truingSentence(fault.reason)}</Notice>}
       {known && !fault && <Verdict certainty={certainty} waiting={waiting} unit={unit} />}
       <ol>
+        {!isPhoto && <ResolutionLine picture={picture} />}
         {truing.yardsticks.map((y, k) => (
           <SlipLine
             key={y.id}
@@ -68,7 +80,7 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
         <SlipLine
           title={
             <Act onClick={() => take('readings')}>
-              {known ? 'Add a known length' : 'Take two readings on the ruler'}
+              {known || !isPhoto ? 'Add a known length' : 'Take two readings on the ruler'}
             </Act>
           }
         >
@@ -81,30 +93,69 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
             {truing.zero && <Act onClick={() => apply(setZero(id, null))}>Middle of the picture</Act>}
           </span>
         </SlipLine>
-        <HeightLine title="Ruler above table" plane="yardstick" picture={picture} unit={unit} />
-        <HeightLine title="Face above table" plane="face" picture={picture} unit={unit} />
-        <SlipLine
-          title="Camera was held"
-          figure={
-            <Choice
-              label="Camera was held"
-              value={truing.hold}
-              options={HOLDS}
-              onChange={(hold) => apply(setHold(id, hold))}
+        {picture.kind !== 'drawing' && (
+          <>
+            <HeightLine
+              title={`Ruler above ${ground}`}
+              plane="yardstick"
+              picture={picture}
+              unit={unit}
+              ground={ground}
             />
-          }
-        >
-          {certainty && (
-            <>
-              tilt {degrees(certainty.tiltRad, 1)}{' '}
-              <span className="figure text-verdigris">± {degrees(Math.max(...certainty.tiltPlusMinusRad), 1)}</span>,
-              lens <span className="figure">{fixed(certainty.cameraHeightMm, 0)} mm</span> away
-            </>
-          )}
-        </SlipLine>
+            <HeightLine title={`Face above ${ground}`} plane="face" picture={picture} unit={unit} ground={ground} />
+          </>
+        )}
+        {isPhoto && (
+          <SlipLine
+            title="Camera was held"
+            figure={
+              <Choice
+                label="Camera was held"
+                value={truing.hold}
+                options={HOLDS}
+                onChange={(hold) => apply(setHold(id, hold))}
+              />
+            }
+          >
+            {certainty && (
+              <>
+                tilt {degrees(certainty.tiltRad, 1)}{' '}
+                <span className="figure text-verdigris">± {degrees(Math.max(...certainty.tiltPlusMinusRad), 1)}</span>,
+                lens <span className="figure">{fixed(certainty.cameraHeightMm, 0)} mm</span> away
+              </>
+            )}
+          </SlipLine>
+        )}
       </ol>
       <SpotChecks picture={picture} unit={unit} certainty={certainty} />
     </>
+  );
+}
+
+/** The scale that the file of a scan or a drawing states: one more thing that is known, or doubted. */
+function ResolutionLine({ picture }: { picture: Picture }) {
+  const apply = useJob((s) => s.apply);
+  const { facts, truing, id } = picture;
+  const { resolution } = facts;
+  if (!resolution)
+    return <SlipLine title="Stated scale">The file states none: a known length along the page gives it.</SlipLine>;
+  const share = 200 * resolution.sigma;
+  return (
+    <SlipLine
+      title="Stated scale"
+      figure={<span className="figure">{`${fixed(25.4 * resolution.perMmX, 0)} to the inch`}</span>}
+    >
+      {truing.believeResolution
+        ? share < 0.1
+          ? "the page's own scale"
+          : `believed to ± ${fixed(share, 1)} %; a known length checks it`
+        : 'left out: only known lengths count'}
+      <div className="mt-1">
+        <Act onClick={() => apply(believeResolution(id, !truing.believeResolution))}>
+          {truing.believeResolution ? 'Do not believe it' : 'Believe it'}
+        </Act>
+      </div>
+    </SlipLine>
   );
 }
 
@@ -203,11 +254,14 @@ function HeightLine({
   plane,
   picture,
   unit,
+  ground,
 }: {
   title: string;
   plane: 'yardstick' | 'face';
   picture: Picture;
   unit: LengthUnit;
+  /** What heights are counted from. */
+  ground: 'table' | 'glass';
 }) {
   const apply = useJob((s) => s.apply);
   const { heightMm, plusMinusMm } = picture.truing.heights[plane];
@@ -230,10 +284,10 @@ function HeightLine({
       }
     >
       {heightMm === 0 ? (
-        'level with the table'
+        `level with the ${ground}`
       ) : (
         <Act onClick={() => apply(setHeight(picture.id, plane, { heightMm: 0, plusMinusMm: 0 }))}>
-          Level with the table
+          Level with the {ground}
         </Act>
       )}
     </SlipLine>

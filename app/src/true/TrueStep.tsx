@@ -5,6 +5,7 @@ import { Board } from '../board/Board';
 import { plainLayer } from '../board/PictureLayer';
 import { StepLayout, type StepProps } from '../frame/StepLayout';
 import type { Pocket } from '../frame/ToolRoll';
+import { WorkedOn } from '../frame/WorkedOn';
 import { useBench } from '../store/benchStore';
 import { useBoardFace, useCertainty } from '../store/useTruing';
 import { PendingForm } from './PendingForm';
@@ -69,6 +70,7 @@ export function TrueStep({ job, picture }: StepProps) {
       }
       slip={
         <>
+          <WorkedOn job={job} picture={picture} views={false} />
           {pending && (
             <PendingForm
               key={`${pending.from.uPx} ${pending.to.uPx}`}

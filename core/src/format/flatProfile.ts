@@ -1,11 +1,19 @@
 import { type Form, formsBounds, type Vec2 } from '../geometry';
 
+/** A form with what is done along it, its name, and the layer that it came from, if any. */
+export interface ProfileForm {
+  form: Form;
+  role: 'cut' | 'mark';
+  name: string;
+  layer: string | null;
+}
+
 /** What is handed over: flat forms at true size, mm, y up, with what is written beside them. */
 export interface FlatProfile {
   title: string;
   /** As it shall be read, for instance 2026-03-01. */
   date: string;
-  forms: { form: Form; role: 'cut' | 'mark'; name: string }[];
+  forms: ProfileForm[];
   unit: 'mm' | 'in';
 }
 

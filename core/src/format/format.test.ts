@@ -44,9 +44,9 @@ const profile: FlatProfile = {
   date: '2026-03-01',
   unit: 'mm',
   forms: [
-    { form: plate, role: 'cut', name: 'Outer edge' },
-    { form: { kind: 'circle', centre: { x: 30, y: 50 }, radius: 4.5 }, role: 'cut', name: 'Hole 1' },
-    { form: curved, role: 'mark', name: 'Run 2' },
+    { form: plate, role: 'cut', name: 'Outer edge', layer: null },
+    { form: { kind: 'circle', centre: { x: 30, y: 50 }, radius: 4.5 }, role: 'cut', name: 'Hole 1', layer: null },
+    { form: curved, role: 'mark', name: 'Run 2', layer: null },
   ],
 };
 const nothing: FlatProfile = { ...profile, forms: [] };
@@ -93,6 +93,23 @@ describe('writeSvg', () => {
     const [, width] = /width="([\d.]+)mm"/.exec(svg) ?? [];
     const seen = readFileSync(join(folder, 'out.png')).readUInt32BE(16);
     expect(Math.abs(seen - Number(width) * 10)).toBeLessThanOrEqual(1);
+  });
+});
+
+describe('layers that came in with a drawing', () => {
+  const layered = {
+    ...profile,
+    forms: profile.forms.map((f, k) => ({ ...f, layer: ['Base <plate>', null, 'MARK'][k] })),
+  };
+
+  it('go out as groups and as layers, and never in the way of the roles', () => {
+    expect(writeSvg(layered)).toContain('<g id="Base &lt;plate&gt;">');
+    const entities = (new DxfParser().parseSync(writeDxf(layered) ?? '')?.entities ?? []) as {
+      type: string;
+      layer: string;
+    }[];
+    const layerOf = (type: string) => entities.find((e) => e.type === type)?.layer;
+    expect([layerOf('LWPOLYLINE'), layerOf('CIRCLE'), layerOf('SPLINE')]).toEqual(['Base _plate_', 'CUT', 'MARK']);
   });
 });
 
@@ -178,7 +195,9 @@ describe('writePdf', () => {
     const sized = async (mm: number) => {
       const big: FlatProfile = {
         ...profile,
-        forms: [{ form: { kind: 'circle', centre: { x: 0, y: 0 }, radius: mm / 2 }, role: 'cut', name: 'x' }],
+        forms: [
+          { form: { kind: 'circle', centre: { x: 0, y: 0 }, radius: mm / 2 }, role: 'cut', name: 'x', layer: null },
+        ],
       };
       const read = await PDFDocument.load((await writePdf(big)) as Uint8Array);
       return Math.round((read.getPage(0).getWidth() * 25.4) / 72);

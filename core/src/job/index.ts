@@ -11,3 +11,4 @@ export * from './traceActions';
 export * from './truingActions';
 export * from './truingInput';
 export * from './upgrade';
+export * from './viewOfRun';

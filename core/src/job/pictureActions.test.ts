@@ -6,6 +6,7 @@ import { act, type JobAction, type JobState, NO_HISTORY, undo } from './history'
 import * as on from './pictureActions';
 import { sampleJob } from './sample.test-data';
 import { datumOf, isScaleKnown, truingInput } from './truingInput';
+import { viewOfRun } from './viewOfRun';
 
 const FILE: PictureFile = {
   blob: 'b'.repeat(64),
@@ -109,5 +110,34 @@ describe('whether the scale is known', () => {
   it('is so of a scan that states its resolution, and not of a photograph that does', () => {
     expect(scanned({})).toBe(true);
     expect(scanned({ kind: 'photo' })).toBe(false);
+  });
+});
+
+describe('outlines that come in with a page', () => {
+  it('get names of their own, beside what was traced before', () => {
+    const page = newPicture('page', sampleJob().pictures[0], 'drawing');
+    const { part } = sampleJob();
+    const joined = start(on.addPicture(page, part)).job;
+    expect(joined.part.runs).toHaveLength(4);
+    expect(joined.part.points['page-a']).toMatchObject({ picture: 'page', uPx: part.points.a.uPx });
+    expect(joined.part.runs[2]).toMatchObject({ id: 'page-run1', points: ['page-a', 'page-b', 'page-c', 'page-d'] });
+    expect(checkJob(joined).ok).toBe(true);
+  });
+});
+
+describe('viewOfRun', () => {
+  it('is the smallest view round where the run begins', () => {
+    const crop = { leftPx: 0, topPx: 0, widthPx: 4000, heightPx: 3000 };
+    const view = (id: string, size: number) => ({
+      id,
+      name: id,
+      side: 'top' as const,
+      offsetMm: 0,
+      crop: { ...crop, widthPx: size, heightPx: size },
+    });
+    const job = start(on.addView('pic', view('large', 2900)), on.addView('pic', view('small', 1200))).job;
+    expect(viewOfRun(job, job.part.runs[0])?.id).toBe('small');
+    expect(viewOfRun(job, job.part.runs[1])?.id).toBe('large');
+    expect(viewOfRun(sampleJob(), sampleJob().part.runs[0])).toBeNull();
   });
 });

@@ -17,8 +17,11 @@ export function writeDxf(profile: FlatProfile): string | null {
   dxf.addLayer(LAYERS.cut, Colors.Red, 'CONTINUOUS');
   dxf.addLayer(LAYERS.mark, Colors.Blue, 'CONTINUOUS');
   dxf.addLayer(LAYERS.notes, Colors.Green, 'CONTINUOUS');
-  for (const { form, role } of profile.forms) {
-    dxf.setCurrentLayerName(LAYERS[role]);
+  // A layer that came in with a drawing goes out with it; what was traced here lies on the layers of its role.
+  const own = new Set(profile.forms.map((f) => layerName(f.layer)).filter((name) => name !== null));
+  for (const name of own) dxf.addLayer(name, Colors.White, 'CONTINUOUS');
+  for (const { form, role, layer } of profile.forms) {
+    dxf.setCurrentLayerName(layerName(layer) ?? LAYERS[role]);
     addForm(dxf, form);
   }
   dxf.setCurrentLayerName(LAYERS.notes);
@@ -27,6 +30,16 @@ export function writeDxf(profile: FlatProfile): string | null {
   for (const end of [from, to]) dxf.addLine(point3d(end.x, end.y - 1.5), point3d(end.x, end.y + 1.5));
   for (const { at, text } of layout.notes) dxf.addText(solid(at), NOTE_MM, plain(text));
   return dxf.stringify();
+}
+
+/** A layer's name as DXF allows it; null for none, and for names that are taken by roles. */
+function layerName(layer: string | null): string | null {
+  const name =
+    layer &&
+    plain(layer)
+      .replace(/[<>/\\":;?*|=`,]/g, '_')
+      .trim();
+  return name && !(Object.values(LAYERS) as string[]).includes(name.toUpperCase()) && name !== '0' ? name : null;
 }
 
 function addForm(dxf: DxfWriter, form: Form): void {

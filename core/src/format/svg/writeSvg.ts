@@ -1,5 +1,5 @@
 import { pathData } from '../../geometry';
-import { type FlatProfile, layOutProfile, NOTE_MM } from '../flatProfile';
+import { type FlatProfile, layOutProfile, NOTE_MM, type ProfileForm } from '../flatProfile';
 
 /** Writes a profile as SVG 1.1 at true size: one user unit is one millimetre. Null when there is nothing to write. */
 export function writeSvg(profile: FlatProfile): string | null {
@@ -9,10 +9,13 @@ export function writeSvg(profile: FlatProfile): string | null {
   const width = outer.max.x - outer.min.x;
   const height = outer.max.y - outer.min.y;
   const flip = (p: { x: number; y: number }) => ({ x: p.x - outer.min.x, y: outer.max.y - p.y });
-  const paths = profile.forms.map(
-    ({ form, role, name }) =>
-      `    <path class="${role}" d="${pathData(form, flip)}"><title>${escapeXml(name)}</title></path>`,
-  );
+  const path = ({ form, role, name }: ProfileForm) =>
+    `    <path class="${role}" d="${pathData(form, flip)}"><title>${escapeXml(name)}</title></path>`;
+  const layers = [...new Set(profile.forms.map((f) => f.layer))].map((layer) => [
+    `  <g id="${layer === null ? 'part' : escapeXml(layer)}">`,
+    ...profile.forms.filter((f) => f.layer === layer).map(path),
+    '  </g>',
+  ]);
   const from = flip(bar.from);
   const to = flip(bar.to);
   return [
@@ -20,9 +23,7 @@ export function writeSvg(profile: FlatProfile): string | null {
     `<svg xmlns="http://www.w3.org/2000/svg" width="${mm(width)}mm" height="${mm(height)}mm" viewBox="0 0 ${mm(width)} ${mm(height)}">`,
     `  <title>${escapeXml(profile.title)}</title>`,
     '  <style>path { fill: none; stroke: #000; stroke-width: 0.1 } .mark { stroke-dasharray: 1 0.6 } text { font-family: sans-serif; fill: #000 }</style>',
-    '  <g id="part">',
-    ...paths,
-    '  </g>',
+    ...layers.flat(),
     '  <g id="notes">',
     `    <path d="M ${mm(from.x)} ${mm(from.y - 1.5)} V ${mm(from.y + 1.5)} M ${mm(from.x)} ${mm(from.y)} H ${mm(to.x)} M ${mm(to.x)} ${mm(to.y - 1.5)} V ${mm(to.y + 1.5)}"/>`,
     ...notes.map(
