@@ -1,9 +1,20 @@
 import { shoot } from '../render';
+import { scannedAt, scanPage } from '../scan';
 import type { Scene } from '../scene';
-import { type ShotFacts, tellTruth, writeJpeg } from '../write';
+import { type ShotFacts, tellTruth, writeJpeg, writeScan } from '../write';
+import { BAFFLE_PATTERN_SCENE } from './bafflePattern';
+import { FOCUS_KNOB_SCENE } from './focusKnob';
+import { drawFunnelBracket, FUNNEL_BRACKET_MARKS, FUNNEL_BRACKET_SCAN } from './funnelBracket';
+import { LAMP_GASKET_SCENE } from './lampGasket';
 import { LATCH_PLATE_SCENE } from './latchPlate';
+import { PLYWOOD_OFFCUT_SCENE } from './plywoodOffcut';
 
+export * from './bafflePattern';
+export * from './focusKnob';
+export * from './funnelBracket';
+export * from './lampGasket';
 export * from './latchPlate';
+export * from './plywoodOffcut';
 
 /** A demo picture: what the job is called, what kind of picture it is, and how it is taken. */
 export interface DemoShot {
@@ -13,8 +24,30 @@ export interface DemoShot {
   take(): Promise<{ bytes: Uint8Array; truth: object }>;
 }
 
+const PHONE: ShotFacts = { focal35Mm: 27, focalMm: 5.6 };
+const PHONE_LONG: ShotFacts = { focal35Mm: 54, focalMm: 9.1 };
+
 export const DEMO_SHOTS: readonly DemoShot[] = [
-  photo('latch-plate', 'Latch plate', LATCH_PLATE_SCENE, { focal35Mm: 27, focalMm: 5.6 }),
+  photo('latch-plate', 'Latch plate', LATCH_PLATE_SCENE, PHONE),
+  photo('lamp-gasket', 'Lamp gasket', LAMP_GASKET_SCENE, PHONE, 88),
+  photo('baffle-pattern', 'Baffle pattern', BAFFLE_PATTERN_SCENE, PHONE, 88),
+  {
+    name: 'funnel-bracket',
+    job: 'Funnel bracket',
+    kind: 'scan',
+    take: async () => {
+      const page = drawFunnelBracket();
+      const marks = Object.entries(FUNNEL_BRACKET_MARKS).map(([name, own]) => ({
+        name,
+        own,
+        picture: scannedAt(FUNNEL_BRACKET_SCAN, ...own),
+      }));
+      const bytes = await writeScan(scanPage(page, FUNNEL_BRACKET_SCAN), 300, 85);
+      return { bytes, truth: { scanner: FUNNEL_BRACKET_SCAN, marks } };
+    },
+  },
+  photo('focus-knob', 'Focus knob', FOCUS_KNOB_SCENE, PHONE_LONG, 88),
+  photo('plywood-offcut', 'Plywood offcut', PLYWOOD_OFFCUT_SCENE, PHONE, 88),
 ];
 
 /** A photograph of a scene, and the scene's truth. */

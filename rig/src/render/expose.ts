@@ -1,6 +1,7 @@
 import { buildCamera, type Camera, rayOf, type ScenePoint } from '../camera';
 import { type Item, type Scene, toScene } from '../scene';
 import { buildGrains, buildSurface, type Grains, type Surface, shadeBench } from './surfaces';
+import { meetTurned, shadeTurned } from './turned';
 
 /** A part of the picture, px. */
 export interface Frame {
@@ -145,9 +146,16 @@ const WALL_STEPS = 4;
 
 /** Light along a ray into `out`; returns a number for the kind of place met. */
 function lookAlong(stage: Stage, ray: ScenePoint, out: Float64Array): number {
+  const { scene } = stage;
   const { lens } = stage.camera;
   for (const { item, surface, cos, sin, number, middleX, middleY, reachMm } of stage.bodies) {
     const { outline } = surface;
+    if (item.kind === 'turned') {
+      const met = meetTurned(item, stage.camera.lens, ray, cos, sin);
+      if (!met) continue;
+      shadeTurned(item, met, scene.lightFrom - item.lie.turn, stage.grains, out);
+      return number * 8 + (met.piece % 7);
+    }
     const topAlong = (item.base + item.thickness - lens.z) / ray.z;
     const offX = lens.x + topAlong * ray.x - middleX;
     const offY = lens.y + topAlong * ray.y - middleY;

@@ -1,7 +1,9 @@
 import type { Form } from '@steady-moth/core/geometry';
 import { buildOutline, circle, type Item, type Outline, rectangle, type Scene } from '../scene';
 import { onText } from './figures';
+import { finishOf } from './finishes';
 import { buildGrain, type Grain } from './noise';
+import { sideOf } from './turned';
 
 /** What a ray met: a number for each kind of place, so that borders between places are known, and its light. */
 export interface Surface {
@@ -31,6 +33,8 @@ export function formsOf(item: Item): Form[] {
   switch (item.kind) {
     case 'plate':
       return item.forms;
+    case 'turned':
+      return [sideOf(item.profile)];
     case 'rule':
       return [rectangle(RULE.startMm, -item.widthMm, item.lengthMm + RULE.endMm, 0)];
     case 'coin':
@@ -57,7 +61,11 @@ const MAT_BORDER_MM = 8;
 
 function faceOf(item: Item, outline: Outline, grains: Grains): Pick<Surface, 'shade' | 'wall'> {
   switch (item.kind) {
+    case 'turned':
+      // Never asked: a turned part has no flat top (`turned.ts`).
+      return { wall: item.colour, shade: () => 0 };
     case 'plate': {
+      if (item.finish) return finishOf(item, item.finish, grains);
       const [r, g, b] = item.colour;
       return {
         wall: [r * 0.35, g * 0.35, b * 0.35],

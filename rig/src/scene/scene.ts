@@ -25,6 +25,26 @@ export interface Plate extends Body {
   colour: Rgb;
   /** Share of its rim where the finish is worn off, 0 to 1. */
   wear: number;
+  /** What it is made of; painted sheet where nothing is said. */
+  finish?: Finish;
+  /** Knots and cracks of wood. */
+  flaws?: Flaw[];
+}
+
+export type Finish = 'rubber' | 'paper' | 'plywood';
+
+export interface Flaw {
+  x: number;
+  y: number;
+  radius: number;
+}
+
+/** A part turned on a lathe, lying on its side: own x along its axis, which lies as high as its widest radius. */
+export interface Turned extends Body {
+  kind: 'turned';
+  /** Places along the axis and the radius there, mm, joined straight; the first at 0. */
+  profile: [number, number][];
+  colour: Rgb;
 }
 
 /** A steel rule: own origin at graduation 0 on the graduated edge, the body below it. */
@@ -58,7 +78,7 @@ export interface GridMat extends Body {
   colour: Rgb;
 }
 
-export type Item = Plate | Rule | Coin | Sheet | GridMat;
+export type Item = Plate | Turned | Rule | Coin | Sheet | GridMat;
 
 /** What the lens and the file do to the light. */
 export interface Film {

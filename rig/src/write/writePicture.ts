@@ -1,5 +1,6 @@
 import sharp from 'sharp';
 import type { Shot } from '../render';
+import type { Scan } from '../scan';
 
 /** What a camera writes beside its pixels. */
 export interface ShotFacts {
@@ -31,5 +32,13 @@ export async function writePng(shot: Shot): Promise<Uint8Array> {
     await sharp(shot.pixels, { raw: { width: shot.width, height: shot.height, channels: 3 } })
       .png()
       .toBuffer(),
+  );
+}
+
+/** Encodes a scan as JPEG that states its resolution, as scanners' software does. */
+export async function writeScan(scan: Scan, perInch: number, quality: number): Promise<Uint8Array> {
+  const raw = sharp(scan.pixels, { raw: { width: scan.width, height: scan.height, channels: 3 } });
+  return new Uint8Array(
+    await raw.withMetadata({ density: perInch }).jpeg({ quality, chromaSubsampling: '4:4:4' }).toBuffer(),
   );
 }
