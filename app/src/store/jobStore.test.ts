@@ -9,10 +9,14 @@ const settle = () => new Promise((resolve) => setTimeout(resolve, 0));
 /** A store over a storage that the test holds in its hands. */
 function bench(history = NO_HISTORY) {
   const saved: { state: JobState; revision: number; blobs: NewBlob[] }[] = [];
+  let loads = 0;
   let answer: SaveResult | null = null;
   let tell: (mayWrite: boolean) => void = () => {};
   const outside: Outside = {
-    load: async (): Promise<LoadResult> => ({ ok: true, state: { job: sampleJob(), history }, revision: 1 }),
+    async load(): Promise<LoadResult> {
+      loads += 1;
+      return { ok: true, state: { job: sampleJob(), history }, revision: 1 };
+    },
     async save(state, revision, blobs) {
       await settle();
       if (answer) return answer;
@@ -21,12 +25,19 @@ function bench(history = NO_HISTORY) {
     },
     lease(_, __, onChange) {
       tell = onChange;
+      queueMicrotask(() => onChange(true));
       return () => {};
     },
     now: () => 1000,
   };
   const store = createJobStore(outside);
-  return { store, saved, refuse: (a: SaveResult | null) => (answer = a), tell: (may: boolean) => tell(may) };
+  return {
+    store,
+    saved,
+    refuse: (a: SaveResult | null) => (answer = a),
+    tell: (may: boolean) => tell(may),
+    loads: () => loads,
+  };
 }
 
 describe('the open job', () => {
@@ -45,6 +56,20 @@ describe('the open job', () => {
       'name the job',
       'name the job',
     ]);
+  });
+
+  it('is read once, when it is known who writes, and again by whoever takes it over', async () => {
+    const { store, tell, loads } = bench();
+    store.getState().open('job1');
+    expect(loads()).toBe(0);
+    await settle();
+    expect(loads()).toBe(1);
+    tell(false);
+    await settle();
+    expect(loads()).toBe(1);
+    tell(true);
+    await settle();
+    expect(loads()).toBe(2);
   });
 
   it('loses nothing when storage refuses, and keeps it on the next try', async () => {

@@ -92,8 +92,9 @@ export function createJobStore(outside: Outside) {
       giveBack = outside.lease(id, steal, (mayWrite) => {
         if (get().id !== id) return;
         set({ mayWrite });
-        // Whoever comes to write reads first what the other tab had done.
-        if (mayWrite) void load(id);
+        // Whoever comes to write reads first what the other tab had done; and nothing is read before it is known who
+        // writes, since what was changed in between would be read over.
+        if (mayWrite || get().state === null) void load(id);
       });
     };
 
@@ -108,7 +109,6 @@ export function createJobStore(outside: Outside) {
         set({ id, state: null, fault: null, mayWrite: true, notice: null });
         waiting = [];
         dirty = false;
-        void load(id);
         lease(id, false);
         return () => {
           giveBack();

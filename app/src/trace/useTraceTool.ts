@@ -78,7 +78,12 @@ export function useTraceTool(setting: Setting): BoardTool {
   latest.current = setting;
   return useMemo(() => {
     const apply = (action: JobAction) => useJob.getState().apply(action);
-    const now = () => latest.current;
+    // Presses may follow one another faster than the screen is drawn: what the one before changed must count already.
+    const now = (): Setting => ({ ...latest.current, job: useJob.getState().state?.job ?? latest.current.job });
+    const setGrowing = (growing: Growing | null) => {
+      latest.current = { ...latest.current, growing };
+      latest.current.setGrowing(growing);
+    };
     const mapper = () => boardMapper(now().face);
     /** While nothing is true the board is in pixels, and no length is shown. */
     const isTrue = () => now().face.kind === 'true';
@@ -97,7 +102,7 @@ export function useTraceTool(setting: Setting): BoardTool {
     };
 
     const drawOn = (aim: Aim) => {
-      const { growing, job, setGrowing } = now();
+      const { growing, job } = now();
       const run = growing && job.part.runs.find((r) => r.id === growing.run);
       if (!growing || run?.kind !== 'chain' || run.closed) {
         const other = job.part.runs.find(
@@ -313,7 +318,7 @@ export function useTraceTool(setting: Setting): BoardTool {
         if (h?.kind === 'bow') bowed(h.run, h.segment, h.bow, aim);
       },
       twice() {
-        const { growing, setGrowing } = now();
+        const { growing } = now();
         if (tool !== 'line' || !growing) return;
         setGrowing(null);
         useBench.getState().select({ kind: 'run', run: growing.run });
