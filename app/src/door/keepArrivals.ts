@@ -2,6 +2,7 @@ import { addPicture, type JobAction, type JobDocument, newJob, newPicture, toget
 import type { LengthUnit } from '@steady-moth/core/units';
 import { createJob, database, type NewBlob } from '../storage';
 import { newId } from '../store/newId';
+import { keepThumb } from '../store/pixelsStore';
 import { saveSentence } from '../store/sentences';
 import type { ArrivedPicture } from './arrival';
 
@@ -15,6 +16,7 @@ export async function startJob(
   const { action, blobs } = joining(arrived);
   action.recipe(job);
   const saved = await createJob(database, job, blobs);
+  if (saved.ok) for (const { hash } of blobs) void keepThumb(hash);
   return saved.ok ? { ok: true, jobId: job.id } : { ok: false, sentence: saveSentence(saved.reason) };
 }
 

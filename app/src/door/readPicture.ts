@@ -48,7 +48,7 @@ export async function readPicture(
         name,
         file,
         kind: told.kind ?? guessKind(facts),
-        blob: { hash, bytes: blob, thumb: loaded.thumb },
+        blob: { hash, bytes: blob, thumb: null },
         outlines: told.outlines,
         notes: told.notes,
       },

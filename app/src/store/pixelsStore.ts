@@ -40,15 +40,21 @@ async function loadStored(blob: string): Promise<void> {
   try {
     const row = await database.blobs.get(blob);
     if (!row) throw new Error('missing');
-    const { thumb } = await loadBytes(blob, row.bytes, (share) => {
+    await loadBytes(blob, row.bytes, (share) => {
       if (!over()) setState({ loading: { blob, share } });
     });
     // A picture that came in with a job file has no small copy for the rack yet.
-    if (!row.thumb) await database.blobs.update(blob, { thumb });
+    if (!row.thumb) void keepThumb(blob);
   } catch {
     if (!over()) setState((s) => ({ given: { ...s.given, [blob]: 'failed' } }));
   }
   if (!over()) setState({ loading: null });
+}
+
+/** Stores a small copy of a loaded picture beside its bytes, for the rack. */
+export async function keepThumb(blob: string): Promise<void> {
+  const thumb = await pixels.call((w) => w.thumb(blob)).catch(() => null);
+  if (thumb) await database.blobs.update(blob, { thumb });
 }
 
 export function cancelLoading(): void {

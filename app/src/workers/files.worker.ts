@@ -29,7 +29,11 @@ const face = {
 
   /** The name under which a picture's bytes are kept. */
   async digest(bytes: Uint8Array): Promise<string> {
-    return digest(bytes);
+    // The browser's own is ten times as fast, and there is none where the page was not fetched securely.
+    const subtle = globalThis.crypto?.subtle;
+    if (!subtle) return digest(bytes);
+    const hash = new Uint8Array(await subtle.digest('SHA-256', bytes as BufferSource));
+    return Array.from(hash, (b) => b.toString(16).padStart(2, '0')).join('');
   },
 
   /** Reads a drawing's outlines, and draws them on a page as a picture that can be traced and measured on. */

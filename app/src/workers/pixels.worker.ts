@@ -116,7 +116,6 @@ const REDRAW_STRETCH_MS = 8;
 export interface LoadedPixels {
   widthPx: number;
   heightPx: number;
-  thumb: Blob;
   /** Every picture that is held now. */
   held: string[];
 }
@@ -127,18 +126,22 @@ async function loadNow(blob: string, bytes: Blob, progress: (share: number) => v
   const pyramid = buildPyramid(picture);
   pyramids.set(blob, pyramid);
   makeRoom();
-  progress(0.9);
-  const thumb = await thumbnail(pyramid);
   progress(1);
-  return { widthPx: picture.width, heightPx: picture.height, thumb, held: [...pyramids.keys()] };
+  return { widthPx: picture.width, heightPx: picture.height, held: [...pyramids.keys()] };
 }
 
 const face = {
-  /** Decodes a picture upright and keeps its pixels here, one at a time; a small copy of it comes back for the rack. */
+  /** Decodes a picture upright and keeps its pixels here, one at a time. */
   load(blob: string, bytes: Blob, progress: (share: number) => void): Promise<LoadedPixels> {
     const mine = loading.then(() => loadNow(blob, bytes, progress));
     loading = mine.catch(() => {});
     return mine;
+  },
+
+  /** A small copy of a picture for the rack. */
+  async thumb(blob: string): Promise<Blob | null> {
+    const pyramid = pyramidOf(blob);
+    return pyramid && thumbnail(pyramid);
   },
 
   /** How often each brightness occurs. */

@@ -1,26 +1,47 @@
-import { decode } from 'tiff';
+import UTIF from 'utif2';
 import type { Pixels } from '../../raster';
+import { firstPageAlone } from './sniffTiff';
+import { unpackLzw } from './unpackLzw';
 
-/** Photometric interpretations that need more than spreading (TIFF 6.0, section 8). */
-const PALETTE = 3;
+// The reader's own goes round in circles on damaged strips.
+Object.assign(UTIF.decode, { _decodeLZW: unpackLzw });
+
+/** Ways of packing that are read (TIFF 6.0; 8 and 32946 are deflate): plain, LZW, deflate, PackBits. */
+const PACKINGS = new Set([1, 5, 8, 32946, 32773]);
+/** Bits of a sample. */
+const DEPTHS = new Set([1, 2, 4, 8, 16]);
+const MOST_SAMPLES = 6;
+const MOST_PIXELS = 120e6;
+
+/** Sample formats that are no pictures: floating and complex numbers (TIFF 6.0, section 19). */
+const FLOATING = 3;
 
 /**
- * Decodes the first page of a TIFF, gray, RGB or palette, 8 or 16 bits, to eight-bit colours, as stored (not upright).
+ * Decodes the first page of a TIFF to eight-bit colours, as stored (not upright): gray, RGB or palette of 1 to 16 bits,
+ * plain or packed by LZW, deflate or PackBits. Of the file only the first directory is handed to the reader, and of that
+ * only what tells of pixels: it follows whatever else it finds, in circles if need be.
  * Degenerate: a kind that the reader does not know throws; the caller says that the file cannot be read.
  */
 export function decodeTiff(bytes: Uint8Array): Pixels {
-  const [page] = decode(bytes, { pages: [0] });
-  const { width, height, components, bitsPerSample, palette, type } = page;
-  const source = page.data;
-  const shift = bitsPerSample === 16 ? 8 : 0;
-  if (source instanceof Float32Array || source instanceof Float64Array)
-    throw new Error('decodeTiff: floating pixels are not pictures');
-  const colours = components - (page.alpha ? 1 : 0);
-  const data = new Uint8ClampedArray(width * height * 4);
-  for (let k = 0, from = 0, to = 0; k < width * height; k++, from += components, to += 4) {
-    if (type === PALETTE && palette) for (let c = 0; c < 3; c++) data[to + c] = palette[source[from]][c] >> 8;
-    else for (let c = 0; c < 3; c++) data[to + c] = source[from + (colours >= 3 ? c : 0)] >> shift;
-    data[to + 3] = page.alpha ? source[from + components - 1] >> shift : 255;
-  }
-  return { width, height, data };
+  const alone = firstPageAlone(bytes);
+  if (!alone) throw new Error('decodeTiff: the directory does not hold');
+  const [page] = UTIF.decode(alone);
+  const told = page as unknown as Record<string, number[] | undefined>;
+  const one = (tag: number, otherwise: number): number => told[`t${tag}`]?.[0] ?? otherwise;
+  const tile = one(322, 0) * one(323, 0);
+  if (
+    !PACKINGS.has(one(259, 1)) ||
+    !DEPTHS.has(one(258, 1)) ||
+    !(one(277, 1) <= MOST_SAMPLES) ||
+    !(one(256, 0) * one(257, 0) <= MOST_PIXELS && tile <= MOST_PIXELS) ||
+    !(one(278, 1) >= 1)
+  )
+    throw new Error('decodeTiff: of a kind that is not read');
+  if (one(339, 1) >= FLOATING) throw new Error('decodeTiff: floating pixels are not pictures');
+  UTIF.decodeImage(alone, page);
+  const { width, height } = page;
+  if (!page.data?.length) throw new Error('decodeTiff: no pixels came out');
+  const rgba = UTIF.toRGBA8(page);
+  if (rgba.length !== width * height * 4) throw new Error('decodeTiff: not as many pixels as stated');
+  return { width, height, data: new Uint8ClampedArray(rgba.buffer, rgba.byteOffset, rgba.length) };
 }

@@ -1,4 +1,5 @@
 import { writeJpeg, writePng } from '@steady-moth/rig/write';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { decodeHeic } from './decodeHeic';
 import { decodeTiff } from './decodeTiff';
@@ -99,6 +100,33 @@ describe('the further kinds of picture', async () => {
     const found = decodeTiff(new Uint8Array(await base.clone().tiff(options).toBuffer()));
     expect([found.width, found.height]).toEqual([64, 48]);
     expect(Buffer.from(found.data.buffer).equals(wanted)).toBe(true);
+  });
+
+  it('end with TIFFs that lead in circles, count to four thousand million, or are changed anywhere', async () => {
+    const whole = new Uint8Array(await raw.clone().tiff({ compression: 'lzw' }).toBuffer());
+    const view = new DataView(whole.buffer, whole.byteOffset);
+    const at = view.getUint32(4, true);
+    const count = view.getUint16(at, true);
+    const circle = whole.slice();
+    new DataView(circle.buffer).setUint32(at + 2 + 12 * count, at, true);
+    expect(decodeTiff(circle).width).toBe(64);
+    const endless = whole.slice();
+    const entry = Array.from({ length: count }, (_, k) => at + 2 + 12 * k).find((e) => view.getUint16(e, true) === 282);
+    new DataView(endless.buffer).setUint32((entry ?? 0) + 4, 0xffffffff, true);
+    expect(decodeTiff(endless).width).toBe(64);
+    fc.assert(
+      fc.property(fc.integer({ min: 8, max: whole.length - 1 }), fc.integer({ min: 1, max: 255 }), (place, by) => {
+        const changed = whole.slice();
+        changed[place] ^= by;
+        try {
+          const { width, height, data } = decodeTiff(changed);
+          expect(data.length).toBe(width * height * 4);
+        } catch (error) {
+          expect(error).toBeInstanceOf(Error);
+        }
+      }),
+      { numRuns: 300 },
+    );
   });
 
   it('decode 16-bit TIFF to eight bits', async () => {

@@ -52,3 +52,37 @@ function readEntry(view: DataView, entry: number, little: boolean): number[] | n
     size === 4 ? view.getUint32(from + 4 * k, little) : view.getUint16(from + 2 * k, little),
   );
 }
+
+/** Tags that tell how pixels are kept (TIFF 6.0): sizes, bits, packing, strips and tiles, colours, tables. */
+const PIXEL_TAGS = new Set([
+  256, 257, 258, 259, 262, 266, 273, 277, 278, 279, 284, 317, 320, 322, 323, 324, 325, 338, 339, 347,
+]);
+/** Bytes of a value by its type, 1 to 12. */
+const TYPE_BYTES = [0, 1, 1, 2, 4, 8, 1, 1, 2, 4, 8, 4, 8];
+
+/**
+ * A copy of a TIFF in which nothing but the pixels of its first page can be found: every other entry of the directory
+ * is emptied, and it leads to no further one. Null when the directory, or what an entry points to, is not in the file.
+ */
+export function firstPageAlone(bytes: Uint8Array): ArrayBuffer | null {
+  const copy = bytes.slice().buffer;
+  const view = new DataView(copy);
+  const little = starts(bytes, II);
+  const at = view.getUint32(4, little);
+  if (at + 2 > bytes.length) return null;
+  const count = view.getUint16(at, little);
+  if (count === 0 || count > MOST_ENTRIES || at + 2 + 12 * count > bytes.length) return null;
+  for (let k = 0; k < count; k++) {
+    const entry = at + 2 + 12 * k;
+    const values = view.getUint32(entry + 4, little);
+    const size = (TYPE_BYTES[view.getUint16(entry + 2, little)] ?? 0) * values;
+    if (!PIXEL_TAGS.has(view.getUint16(entry, little))) {
+      // A tag that nobody uses, with one byte in place.
+      view.setUint16(entry, 65_000, little);
+      view.setUint16(entry + 2, 1, little);
+      view.setUint32(entry + 4, 1, little);
+    } else if (size === 0 || (size > 4 && view.getUint32(entry + 8, little) + size > bytes.length)) return null;
+  }
+  if (at + 6 + 12 * count <= bytes.length) view.setUint32(at + 2 + 12 * count, 0, little);
+  return copy;
+}
