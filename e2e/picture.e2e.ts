@@ -250,3 +250,40 @@ it('clears the background by a picked colour, hides, locks and orders pictures',
   expect(faults).toEqual([]);
   await context.close();
 });
+
+it('names what makes a file doubtful, and tells a scan by what it states', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openRack(bench, page);
+  const plain = () => sharp({ create: { width: 800, height: 600, channels: 3, background: '#a98' } });
+  const camera = { IFD0: { Make: 'Simulated', Model: 'Bench camera' } };
+  const bring = async (name: string, buffer: Buffer) => {
+    await page.goto(bench.url);
+    await page.getByLabel('Picture or job file').setInputFiles({ name, mimeType: 'image/jpeg', buffer });
+    await page.getByRole('navigation', { name: 'Steps' }).waitFor();
+    await page.getByRole('link', { name: /^Picture/ }).click();
+    await pictureShown(page);
+  };
+  const exif = (IFD2: Record<string, string>) =>
+    plain()
+      .withExif({ ...camera, IFD2 })
+      .jpeg()
+      .toBuffer();
+  await bring('wide.jpg', await exif({ FocalLengthIn35mmFilm: '14', FocalLength: '22/10' }));
+  await page.getByText(/A wide lens: it stands close/).waitFor();
+  await bring('zoomed.jpg', await exif({ FocalLengthIn35mmFilm: '54', FocalLength: '56/10', DigitalZoomRatio: '2/1' }));
+  await page.getByText('Digital zoom', { exact: true }).waitFor();
+  await bring('odd.jpg', await exif({ FocalLengthIn35mmFilm: '4', FocalLength: '9000/1' }));
+  await page.getByText('Lens in doubt').waitFor();
+  await bring('bare.jpg', await plain().jpeg().toBuffer());
+  await page.getByText(/The file does not say, so how far the camera stood/).waitFor();
+  await page.getByText(/No clear edge in the middle/).waitFor();
+  // A file without a lens that states 300 to the inch came from a scanner, and is true at once; doubted, it is not.
+  await bring('scan.jpg', await plain().withMetadata({ density: 300 }).jpeg().toBuffer());
+  await page.getByRole('radio', { name: 'scan', checked: true }).waitFor();
+  await page.getByText('300 to the inch').waitFor();
+  await page.getByText(/A pixel is 0\.085 mm/).waitFor();
+  await page.getByRole('button', { name: 'Do not believe it' }).click();
+  await page.getByText(/Known as soon as something is known/).waitFor();
+  expect(faults).toEqual([]);
+  await context.close();
+});

@@ -38,10 +38,19 @@ export function decodeTiff(bytes: Uint8Array): Pixels {
   )
     throw new Error('decodeTiff: of a kind that is not read');
   if (one(339, 1) >= FLOATING) throw new Error('decodeTiff: floating pixels are not pictures');
-  UTIF.decodeImage(alone, page);
+  const rgba = readPixels(alone, page);
   const { width, height } = page;
-  if (!page.data?.length) throw new Error('decodeTiff: no pixels came out');
-  const rgba = UTIF.toRGBA8(page);
   if (rgba.length !== width * height * 4) throw new Error('decodeTiff: not as many pixels as stated');
   return { width, height, data: new Uint8ClampedArray(rgba.buffer, rgba.byteOffset, rgba.length) };
+}
+
+/** The reader throws what comes to its hand; whoever asked is told with an error. */
+function readPixels(alone: ArrayBuffer, page: UTIF.IFD): Uint8Array {
+  try {
+    UTIF.decodeImage(alone, page);
+    if (!page.data?.length) throw new Error('no pixels came out');
+    return UTIF.toRGBA8(page);
+  } catch (cause) {
+    throw new Error('decodeTiff: the pixels cannot be read', { cause });
+  }
 }

@@ -40,7 +40,13 @@ export async function readFacts(bytes: Uint8Array, widthPx: number, heightPx: nu
   const stated = readResolution(bytes) ?? exifResolution(exif);
   const focal35Mm = numberIn(exif.FocalLengthIn35mmFormat, 5, 2000);
   const focalMm = numberIn(exif.FocalLength, 0.5, 2000);
-  const odd = isOddLens(focal35Mm, focalMm);
+  // A zero says that the camera did not know; any other figure that no lens can have is a mistake.
+  const impossible = (told: unknown, believed: number | null) =>
+    typeof told === 'number' && told > 0 && believed === null;
+  const odd =
+    isOddLens(focal35Mm, focalMm) ||
+    impossible(exif.FocalLengthIn35mmFormat, focal35Mm) ||
+    impossible(exif.FocalLength, focalMm);
   const doubts: FileDoubt[] = [];
   if (isOtherShape(exif, widthPx / heightPx)) doubts.push('cropped');
   if ((numberIn(exif.DigitalZoomRatio, 0, 1000) ?? 1) > 1.01) doubts.push('zoomed');
