@@ -1,7 +1,10 @@
 // Refreshes docs/screenshots from the demo job, through the built application.
 import { fileURLToPath } from 'node:url';
+import { PDFDocument, rgb } from 'pdf-lib';
 import type { Page } from 'playwright-core';
+import sharp from 'sharp';
 import {
+  DEMO_FOLDER,
   openBench,
   openDemo,
   openPage,
@@ -53,6 +56,18 @@ const pressAll = async (places: [number, number][]) => {
 
 await openDemo(bench, page, 'picture');
 await shot('picture');
+await page.keyboard.press('q');
+const corner = (u: number, v: number) => pixelPlace(page, [u, v]);
+const [cropFrom, cropTo] = [await corner(900, 500), await corner(3100, 1750)];
+await page.mouse.move(cropFrom.x, cropFrom.y);
+await page.mouse.down();
+await page.mouse.move(1000, 300);
+await page.mouse.move(cropTo.x, cropTo.y);
+await page.mouse.up();
+await page.getByRole('radio', { name: 'upright line' }).click();
+await shot('crop');
+await page.keyboard.press('Escape');
+await page.keyboard.press('Control+z');
 await page.getByRole('link', { name: /^True/ }).click();
 await pictureShown(page);
 await takeReadings(page, truth);
@@ -140,6 +155,8 @@ await shot('handover');
 await page.getByRole('link', { name: 'Rack', exact: true }).click();
 await page.getByRole('heading', { name: 'Latch plate' }).waitFor();
 await shot('rack');
+await showPages();
+await showScan();
 await bench.close();
 
 async function zoomToPlate(on: Page): Promise<void> {
@@ -149,4 +166,52 @@ async function zoomToPlate(on: Page): Promise<void> {
   await on.waitForTimeout(500);
   const now = await at(45, 24);
   await press(on, now);
+}
+
+/** A sheet of the bracket in several revisions, to choose a page of. */
+async function showPages(): Promise<void> {
+  const MM = 72 / 25.4;
+  const pdf = await PDFDocument.create();
+  for (let k = 0; k < 11; k++) {
+    const sheet = pdf.addPage([297 * MM, 210 * MM]);
+    const line = { borderWidth: 1.4, borderColor: rgb(0, 0, 0) };
+    sheet.drawRectangle({ x: 12 * MM, y: 12 * MM, width: 273 * MM, height: 186 * MM, ...line });
+    sheet.drawRectangle({ x: 60 * MM, y: 60 * MM, width: 120 * MM, height: (60 + 4 * k) * MM, ...line });
+    sheet.drawCircle({ x: 120 * MM, y: 95 * MM, size: (14 + k) * MM, ...line });
+    sheet.drawText(`Funnel bracket, sheet ${k + 1}`, { x: 185 * MM, y: 20 * MM, size: 20 });
+  }
+  const buffer = Buffer.from(await pdf.save());
+  await page
+    .getByLabel('Picture or job file')
+    .setInputFiles({ name: 'funnel-bracket.pdf', mimeType: 'application/pdf', buffer });
+  await page.getByRole('dialog').getByText('It has 11 pages').waitFor();
+  await page.waitForTimeout(2500);
+  await shot('pages');
+  await page.getByRole('button', { name: 'Leave it' }).click();
+}
+
+/** The scanned drawing in True, and a newer one in its place with the differences marked. */
+async function showScan(): Promise<void> {
+  await page.getByRole('link', { name: /^Funnel bracket/ }).click();
+  await pictureShown(page);
+  await page.getByText(/100 mm in the middle are good to/).waitFor();
+  await shot('scan');
+  await page.getByRole('link', { name: /^Picture/ }).click();
+  await pictureShown(page);
+  const path = `${DEMO_FOLDER}/funnel-bracket.jpg`;
+  const slot = Buffer.from(
+    '<svg width="500" height="160"><rect x="10" y="10" width="480" height="140" rx="70" fill="none" stroke="#222" stroke-width="6"/></svg>',
+  );
+  const buffer = await sharp(path)
+    .composite([{ input: slot, left: 1150, top: 2160 }])
+    .jpeg()
+    .toBuffer();
+  await page
+    .getByLabel('Picture that takes its place')
+    .setInputFiles({ name: 'funnel-bracket-2.jpg', mimeType: 'image/jpeg', buffer });
+  await page.getByRole('button', { name: 'Put it in its place' }).click();
+  await page.getByRole('radio', { name: 'differences' }).click();
+  await page.getByText(/of what is seen differs/).waitFor();
+  await page.getByText(/of what is seen differs/).scrollIntoViewIfNeeded();
+  await shot('swap');
 }

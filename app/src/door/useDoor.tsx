@@ -1,4 +1,5 @@
 import { MOST } from '@steady-moth/core/job';
+import { PRIORS } from '@steady-moth/core/truing';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { type DragEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { Act, Notice } from '../kit';
@@ -22,7 +23,7 @@ export interface Busy {
 const MOST_AT_ONCE = 40;
 const MOST_TOLD = 4;
 /** A vector page's own scale is exact but for the printer's rounding; a scan's in a page is believed as any scan's. */
-const PAGE_SIGMA = { drawing: 1e-4, scan: 0.005 } as const;
+const PAGE_SIGMA = { drawing: 1e-4, scan: PRIORS.sigmaResolution } as const;
 
 type Read =
   | { ok: true; pictures: ArrivedPicture[] }

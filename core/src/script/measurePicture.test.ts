@@ -53,6 +53,58 @@ describe('the example of docs/core.md', () => {
   });
 });
 
+describe('the scanned drawing', () => {
+  const truth = JSON.parse(readFileSync(`${root}demo/pictures/funnel-bracket.truth.json`, 'utf8')) as {
+    marks: { name: string; own: [number, number]; picture: [number, number] }[];
+  };
+  const at = (name: string) => truth.marks.find((m) => m.name === name)?.picture ?? [0, 0];
+  const perMm = 300 / 25.4;
+  const facts = {
+    widthPx: 2550,
+    heightPx: 2600,
+    focal35Mm: null,
+    focalMm: null,
+    doubts: [],
+    resolution: { perMmX: perMm, perMmY: perMm, sigma: 0.0025 },
+  };
+  const points = Object.fromEntries(truth.marks.map((m) => [m.name, { at: m.picture }]));
+  const request = (yardsticks: MeasureRequest['yardsticks']): MeasureRequest => ({
+    kind: 'scan',
+    yardsticks,
+    points,
+    distances: [
+      { from: 'frame lower left', to: 'frame lower right' },
+      { from: 'frame lower left', to: 'frame upper left' },
+      { from: 'front foot', to: 'plate upper' },
+    ],
+  });
+  const off = (r: MeasureRequest) => {
+    const result = measurePicture(r, facts, null);
+    if (!result.ok) throw new Error(JSON.stringify(result));
+    return result.answer.distances.map(({ from, to, mm }) => {
+      const own = (name: string) => truth.marks.find((m) => m.name === name)?.own ?? [0, 0];
+      const true_ = Math.hypot(own(from)[0] - own(to)[0], own(from)[1] - own(to)[1]);
+      return { off: Math.abs((mm?.value ?? 0) - true_), plusMinus: mm?.plusMinus ?? 0 };
+    });
+  };
+
+  it('is within its ± by what the file states, and far nearer by two known lengths across each other', () => {
+    const stated = off(request([]));
+    for (const d of stated) expect(d.off).toBeLessThan(1.6 * d.plusMinus);
+    expect(Math.max(...stated.map((d) => d.off))).toBeGreaterThan(0.3);
+    const known = off(
+      request([
+        { id: 'wide', from: at('plate left'), to: at('plate right'), length: '80 ± 0.02' },
+        { id: 'high', from: at('plate lower'), to: at('plate upper'), length: '50 ± 0.02' },
+      ]),
+    );
+    for (const d of known) {
+      expect(d.off).toBeLessThan(d.plusMinus);
+      expect(d.off).toBeLessThan(0.12);
+    }
+  });
+});
+
 describe('measurePicture', () => {
   const facts = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null };
 
