@@ -1,6 +1,6 @@
 /** Who may import whom: docs/architecture.md says the same in words. */
 const lower = '(units|numeric|geometry|raster)';
-const middle = '(truing|edge|fit)';
+const middle = '(truing|edge|fit|find)';
 const upper = '(format|job|script)';
 const test = '\\.test\\.tsx?$';
 
@@ -60,7 +60,7 @@ module.exports = {
       comment: 'pixels and the estimate run in a worker; the interface sees their types only',
       severity: 'error',
       from: { path: '^app/src/(?!workers/)', pathNot: test },
-      to: { path: '^core/src/(raster|edge|fit)/', dependencyTypesNot: ['type-only'] },
+      to: { path: '^core/src/(raster|edge|fit|find)/', dependencyTypesNot: ['type-only'] },
     },
   ],
   options: {

@@ -15,7 +15,7 @@ export interface DrawnScene {
   camera: Camera;
   normal: Random;
   /** A pick of a place on a plane, with its scatter; null outside the picture. */
-  pickOf(x: number, y: number, plane: 'yardstick' | 'face'): PlanePick | null;
+  pickOf(x: number, y: number, plane: 'yardstick' | 'face', sigmaPx?: number): PlanePick | null;
 }
 
 export const FACTS: PictureFacts = {
@@ -33,7 +33,7 @@ const HEIGHTS = { yardstick: { heightMm: 1, plusMinusMm: 0.1 }, face: { heightMm
 const MOST_TILT = (40 * Math.PI) / 180;
 
 /** Draws one scene, the camera with what the estimator does not model as well. Distance 300 to 500 mm. */
-export function drawScene(seed: number, hold: Hold): DrawnScene {
+export function drawScene(seed: number, hold: Hold, mostTilt = MOST_TILT): DrawnScene {
   const random = seededRandom(seed * 7919 + 13);
   const normal = normalRandom(random);
   const prior = cameraPrior(FACTS, hold);
@@ -43,7 +43,7 @@ export function drawScene(seed: number, hold: Hold): DrawnScene {
   do {
     a = draw(CAMERA.a);
     b = draw(CAMERA.b);
-  } while (Math.hypot(a, b) > MOST_TILT);
+  } while (Math.hypot(a, b) > mostTilt);
   const distanceMm = 300 + 200 * random();
   const focal = FACTS.focalMm ?? 0;
   const camera = buildCamera({
@@ -76,13 +76,13 @@ export function drawScene(seed: number, hold: Hold): DrawnScene {
       ],
       yardsticks: [],
     },
-    pickOf(x, y, plane) {
+    pickOf(x, y, plane, sigmaPx = PICK_SIGMA_PX) {
       const at = pictureOf(camera, { x, y, z: heightOf[plane] });
       if (!at || at[0] < 0 || at[1] < 0 || at[0] > FACTS.widthPx || at[1] > FACTS.heightPx) return null;
       return {
-        uPx: at[0] + PICK_SIGMA_PX * normal(),
-        vPx: at[1] + PICK_SIGMA_PX * normal(),
-        sigmaPx: PICK_SIGMA_PX,
+        uPx: at[0] + sigmaPx * normal(),
+        vPx: at[1] + sigmaPx * normal(),
+        sigmaPx,
         plane,
       };
     },

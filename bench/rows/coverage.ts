@@ -1,15 +1,30 @@
-import { distance, figureOf, type Hold, knownLengthSigmaMm, truePicture, type Yardstick } from '../../core/src/truing';
-import { drawScene } from '../drawScene';
+import {
+  distance,
+  figureOf,
+  type Hold,
+  knownLengthSigmaMm,
+  type Pick,
+  RULER,
+  type Stroke,
+  type Strokes,
+  truePicture,
+  type Yardstick,
+} from '../../core/src/truing';
+import { type DrawnScene, drawScene } from '../drawScene';
 
 /** A way of saying what is known, as lengths between places of the scene, mm. */
 export interface KnownWay {
   name: string;
   hold: Hold;
+  /** Tilts beyond this are not drawn, rad. */
+  mostTilt?: number;
   lengths: readonly {
     from: [number, number];
     to: [number, number];
     plane: 'yardstick' | 'face';
     plusMinusMm: number | null;
+    /** The millimetre strokes between both ends are counted. */
+    strokes?: boolean;
   }[];
 }
 
@@ -32,6 +47,15 @@ export const KNOWN_WAYS: readonly KnownWay[] = [
   { name: 'four known lengths round the part', hold: 'free', lengths: [RULE, ACROSS, OPPOSITE, OTHER].map(mutable) },
 ];
 
+const STROKES = { ...mutable(RULE), strokes: true };
+const ROWS_TILT = (20 * Math.PI) / 180;
+
+/** The same with the ruler's strokes taken as lines. */
+export const STROKE_WAYS: readonly KnownWay[] = [
+  { name: 'one ruler by its strokes, tilt to 20°', hold: 'free', mostTilt: ROWS_TILT, lengths: [STROKES] },
+  { name: 'one ruler by its strokes, any tilt', hold: 'free', lengths: [STROKES] },
+];
+
 export interface Coverage {
   scenes: number;
   held: number;
@@ -48,7 +72,7 @@ export function measureCoverage(way: KnownWay, firstSeed: number, scenes: number
   const told: number[] = [];
   let held = 0;
   for (let seed = firstSeed; errors.length < scenes; seed++) {
-    const scene = drawScene(seed, way.hold);
+    const scene = drawScene(seed, way.hold, way.mostTilt);
     const yardsticks: Yardstick[] = [];
     for (const [k, l] of way.lengths.entries()) {
       const from = scene.pickOf(...l.from, l.plane);
@@ -64,6 +88,7 @@ export function measureCoverage(way: KnownWay, firstSeed: number, scenes: number
         to,
         lengthMm: true_ + sigma * scene.normal(),
         plusMinusMm: l.plusMinusMm,
+        strokes: l.strokes ? drawStrokes(scene, l.from, true_, l.plane) : null,
       });
     }
     const angle = seed * 2.399;
@@ -93,4 +118,37 @@ export function measureCoverage(way: KnownWay, firstSeed: number, scenes: number
     q95Mm: errors[Math.floor(0.95 * scenes)],
     toldMm: told[told.length >> 1],
   };
+}
+
+/** What the locator tells of half a stroke, and of a place on a ruler's edge, px. */
+const STROKE_SIGMA_PX = 0.06;
+/** The edge stands above the row of the readings; strokes of one, five and ten, mm. */
+const ABOVE_MM = 2;
+const ONES = 3.2;
+const FIVES = 4.8;
+const TENS = 6.6;
+
+/** The strokes of a ruler along x, with an error of its spacing and a skew as rulers have them. */
+function drawStrokes(
+  scene: DrawnScene,
+  [left, row]: [number, number],
+  lengthMm: number,
+  plane: 'yardstick' | 'face',
+): Strokes {
+  const stretch = 1 + RULER.sigmaSpacing * scene.normal();
+  const skew = RULER.sigmaSkew * scene.normal();
+  const strokes: Stroke[] = [];
+  const edge: Pick[] = [];
+  const rim = row + ABOVE_MM;
+  for (let n = 0; n <= Math.round(lengthMm); n++) {
+    const x = left + n * stretch;
+    const length = n % 10 === 0 ? TENS : n % 5 === 0 ? FIVES : ONES;
+    const places = [0.25, 0.75].flatMap(
+      (share) => scene.pickOf(x + Math.tan(skew) * share * length, rim - share * length, plane, STROKE_SIGMA_PX) ?? [],
+    );
+    if (places.length) strokes.push({ n, places });
+    const place = n % 4 === 2 ? scene.pickOf(x + 0.5, rim, plane, STROKE_SIGMA_PX) : null;
+    if (place) edge.push(place);
+  }
+  return { spacingMm: 1, strokes, edge };
 }

@@ -1,3 +1,4 @@
+import type { CountFault } from '@steady-moth/core/find';
 import type { JobFileFault, PictureFault } from '@steady-moth/core/format';
 import type { StepState } from '@steady-moth/core/job';
 import type { TruingFault } from '@steady-moth/core/truing';
@@ -106,6 +107,17 @@ const SAVES: Record<Extract<SaveResult, { ok: false }>['reason'], string> = {
     "This browser's storage does not answer, so the last changes are not kept. Save the job as a file, then try again.",
 };
 export const saveSentence = (reason: keyof typeof SAVES): string => SAVES[reason];
+
+const COUNTS: Record<CountFault, string> = {
+  'not-on-strokes': 'A reading is on no stroke. Put both readings on graduations, then count again.',
+  'not-even': 'No even strokes are seen between the readings: they are hidden, worn or too faint.',
+  'too-fine': 'The strokes are too fine in this picture to be told apart. The two readings count as before.',
+  'another-length': 'The strokes counted do not make the length that was typed.',
+};
+export const countSentence = (reason: CountFault, count?: number): string =>
+  reason === 'another-length' && count
+    ? `${count} spacings were counted between the readings, which do not make the length that was typed. Is it right, and in the ruler's unit?`
+    : COUNTS[reason];
 
 const TRUINGS: Record<TruingFault, string> = {
   'no-yardstick': 'Nothing is known yet: take two readings on the ruler.',

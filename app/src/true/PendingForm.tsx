@@ -60,6 +60,7 @@ export function PendingForm({
             lengthMm,
             plusMinusMm,
             typed,
+            strokes: null,
           }),
           ...(axis ? [setAxis(picture.id, axis)] : []),
           ...(end === 'none' ? [] : [setZero(picture.id, { yardstick: id, end })]),

@@ -1,5 +1,5 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
-import { datumOf, type PickRecord, type Picture } from '@steady-moth/core/job';
+import { datumOf, type PickRecord, type Picture, type StrokesRecord } from '@steady-moth/core/job';
 import type { PicturePoint } from '@steady-moth/core/truing';
 import type { LengthUnit } from '@steady-moth/core/units';
 import type { Drawing } from '../board/Board';
@@ -75,6 +75,7 @@ export function TrueOverlay({
           <LengthFigure mm={y.lengthMm} plusMinusMm={y.plusMinusMm} unit={unit} />,
         ),
       )}
+      {truing.yardsticks.map((y) => y.strokes && <StrokeMarks key={`${y.id} strokes`} strokes={y.strokes} at={at} />)}
       {truing.spotChecks.map((s, k) => {
         const found = certainty?.spotChecks[s.id]?.found;
         return span(
@@ -121,6 +122,24 @@ export function TrueOverlay({
         </>
       )}
     </>
+  );
+}
+
+/** Each stroke that was taken, drawn over it from place to place, and the edge as dots: to be seen right at a glance. */
+function StrokeMarks({ strokes, at }: { strokes: StrokesRecord; at(p: PicturePoint): Vec2 | null }) {
+  const lines = strokes.strokes.map(({ places }) => {
+    const [a, b] = [at(places[0]), at(places[places.length - 1])];
+    return a && b ? `M ${a.x} ${a.y} L ${b.x} ${b.y}` : '';
+  });
+  const dots = strokes.edge.map((p) => {
+    const q = at(p);
+    return q ? `M ${q.x - 1.5} ${q.y} h 3` : '';
+  });
+  return (
+    <g data-testid="strokes">
+      <Cased d={lines.join(' ')} colour="var(--verdigris)" width={1.4} />
+      <Cased d={dots.join(' ')} colour="var(--verdigris)" width={2} />
+    </g>
   );
 }
 

@@ -11,14 +11,17 @@ import {
   setAxis,
   setHeight,
   setHold,
+  setStrokes,
   setZero,
 } from '@steady-moth/core/job';
 import type { TruingFault } from '@steady-moth/core/truing';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
+import { useEffect, useState } from 'react';
 import { Act, Choice, degrees, LengthField, LengthFigure, Notice, SlipLine } from '../kit';
 import { type Tool, useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
-import { truingSentence } from '../store/sentences';
+import { countSentence, truingSentence } from '../store/sentences';
+import { pixels } from '../workers';
 import type { Certainty } from '../workers/truing.worker';
 import { adviceSentence, agreementSentence, verdictSentence } from './words';
 
@@ -69,6 +72,7 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
             }
           >
             {agreementSentence(certainty?.yardsticks[y.id] ?? null, unit)}
+            <CountStrokes picture={picture} yardstick={y} number={k + 1} />
             <div className="mt-1.5 flex flex-wrap items-center justify-between gap-x-3 gap-y-1">
               <PlaneChoice value={y.plane} onChange={(plane) => apply(changeYardstick(id, y.id, { plane }))} />
               <Act onClick={() => apply(removeYardstick(id, y.id))} aria-label={`Remove known length ${k + 1}`}>
@@ -129,6 +133,54 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
       </ol>
       <SpotChecks picture={picture} unit={unit} certainty={certainty} />
     </>
+  );
+}
+
+/** The graduations between two readings, counted and taken as lines: how they converge shows the tilt. */
+function CountStrokes({
+  picture,
+  yardstick,
+  number,
+}: {
+  picture: Picture;
+  yardstick: Picture['truing']['yardsticks'][number];
+  number: number;
+}) {
+  const apply = useJob((s) => s.apply);
+  const [busy, setBusy] = useState(false);
+  const [fault, setFault] = useState<string | null>(null);
+  const { id, from, to, lengthMm, strokes } = yardstick;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what was said of other readings is over
+  useEffect(() => setFault(null), [from, to, lengthMm]);
+  const count = async () => {
+    setBusy(true);
+    setFault(null);
+    const counted = await pixels.call((w) => w.countStrokes(picture.blob, from, to, lengthMm)).catch(() => null);
+    setBusy(false);
+    if (counted?.ok) apply(setStrokes(picture.id, id, counted.strokes));
+    else setFault(counted ? countSentence(counted.reason, counted.count) : 'The strokes could not be counted.');
+  };
+  if (strokes)
+    return (
+      <div className="mt-1">
+        {strokes.strokes.length} of its strokes taken as lines{strokes.edge.length ? ', and its edge' : ''}.{' '}
+        <Act onClick={() => apply(setStrokes(picture.id, id, null))} aria-label={`Leave out the strokes of ${number}`}>
+          Leave them out
+        </Act>
+      </div>
+    );
+  return (
+    <div className="mt-1">
+      <Act disabled={busy || picture.locked} onClick={() => void count()} aria-label={`Count the strokes of ${number}`}>
+        {busy ? 'Counting …' : 'Count the strokes between'}
+      </Act>
+      {!busy && !fault && ', if it is a ruler: they show the tilt.'}
+      {fault && (
+        <p role="alert" className="text-brick">
+          {fault}
+        </p>
+      )}
+    </div>
   );
 }
 

@@ -19,6 +19,7 @@ const known = (id: string, a: [number, number], b: [number, number]) => ({
   lengthMm: Math.hypot(b[0] - a[0], b[1] - a[1]),
   plusMinusMm: 0.03,
   typed: '',
+  strokes: null,
 });
 const advise = (yardsticks: ReturnType<typeof known>[]) => {
   const said = {

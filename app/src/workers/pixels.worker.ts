@@ -8,6 +8,7 @@ import {
   type PictureJudgement,
   type PixelRect,
 } from '@steady-moth/core/edge';
+import { type CountResult, countStrokes } from '@steady-moth/core/find';
 import { mapThrough } from '@steady-moth/core/geometry';
 import {
   applyTones,
@@ -213,6 +214,11 @@ const face = {
     return Comlink.transfer({ located, crop, leftPx, topPx, across: located ? lightAcross(pixels, located) : [] }, [
       crop,
     ]);
+  },
+
+  /** Counts the graduations between two readings. */
+  async countStrokes(blob: string, from: PicturePoint, to: PicturePoint, lengthMm: number): Promise<CountResult> {
+    return countStrokes(pixelsOf(blob), from, to, lengthMm);
   },
 
   /** Lets a drawn circle cling to a round edge; places are the board's. */

@@ -1,5 +1,5 @@
 import { mapThrough } from '../geometry';
-import type { AxisRecord, JobDocument, PickRecord, Picture, Rect, ZeroRecord } from './document';
+import type { AxisRecord, JobDocument, PickRecord, Picture, Rect, StrokesRecord, ZeroRecord } from './document';
 
 /**
  * Carries everything that was said in a picture's pixels to other pixels: yardsticks, datum, spot checks, crop, views
@@ -11,6 +11,7 @@ export function carryPicture(job: JobDocument, picture: Picture, onto: readonly 
     length.from = carried(length.from, onto);
     length.to = carried(length.to, onto);
   }
+  for (const y of truing.yardsticks) y.strokes = y.strokes && carriedStrokes(y.strokes, onto);
   truing.axis = truing.axis && carriedAxis(truing.axis, onto);
   truing.zero = truing.zero && carriedZero(truing.zero, onto);
   preparation.crop = preparation.crop && carriedRect(preparation.crop, onto);
@@ -24,6 +25,11 @@ function carried<P extends PickRecord>(pick: P, onto: readonly number[]): P {
   const beside = mapThrough(onto, pick.uPx + 1, pick.vPx);
   const grow = Math.hypot(beside.x - at.x, beside.y - at.y);
   return { ...pick, uPx: at.x, vPx: at.y, sigmaPx: pick.sigmaPx * grow };
+}
+
+function carriedStrokes({ spacingMm, strokes, edge }: StrokesRecord, onto: readonly number[]): StrokesRecord {
+  const all = (picks: PickRecord[]) => picks.map((pick) => carried(pick, onto));
+  return { spacingMm, strokes: strokes.map(({ n, places }) => ({ n, places: all(places) })), edge: all(edge) };
 }
 
 function carriedAxis(axis: AxisRecord, onto: readonly number[]): AxisRecord {

@@ -2,7 +2,7 @@ import type { Hold, Lens, PictureFacts } from '../truing';
 import type { LengthUnit } from '../units';
 
 /** Version of the document's form; each older one has one pure upgrade step (`upgrade.ts`). */
-export const DOCUMENT_VERSION = 4;
+export const DOCUMENT_VERSION = 5;
 
 /** All that is kept for one thing to be made, but for the bytes of its pictures, which lie beside it by their hash. */
 export interface JobDocument {
@@ -148,6 +148,16 @@ export interface YardstickRecord {
   plusMinusMm: number | null;
   /** What was typed, to be shown again as it was written. */
   typed: string;
+  /** The graduations between both readings, once they were counted. */
+  strokes: StrokesRecord | null;
+}
+
+/** Graduations as they were found in the picture: by their number from the first reading on. */
+export interface StrokesRecord {
+  spacingMm: number;
+  strokes: { n: number; places: PickRecord[] }[];
+  /** Places along the edge that they stand on. */
+  edge: PickRecord[];
 }
 
 /** A line that runs along X or Y: a yardstick's own line, or two picks of its own. */
@@ -219,6 +229,7 @@ export const MOST = {
   views: 40,
   yardsticks: 60,
   spotChecks: 200,
+  strokes: 500,
   runs: 2000,
   points: 50_000,
   nameLength: 200,

@@ -30,6 +30,7 @@ export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
               lengthMm: 150,
               plusMinusMm: null,
               typed: '150',
+              strokes: null,
             },
           ],
           axis: { along: 'x', yardstick: 'y1' },

@@ -31,11 +31,17 @@ const along = { enum: ['x', 'y'] };
 const length = { id, plane, from: pick, to: pick, lengthMm, plusMinusMm: orNull(spread), typed };
 const role = { enum: ['cut', 'mark'] };
 
+const strokes = closed({
+  spacingMm: lengthMm,
+  strokes: list(closed({ n: { type: 'integer', minimum: 0, maximum: 100_000 }, places: list(pick, 4) }), MOST.strokes),
+  edge: list(pick, MOST.strokes),
+});
+
 const truing = closed({
   believeResolution: { type: 'boolean' },
   hold: { enum: ['flat-on', 'free'] },
   heights: closed({ yardstick: height, face: height }),
-  yardsticks: list(closed({ ...length, kind: { const: 'known-length' } }), MOST.yardsticks),
+  yardsticks: list(closed({ ...length, kind: { const: 'known-length' }, strokes: orNull(strokes) }), MOST.yardsticks),
   axis: orNull({ anyOf: [closed({ along, yardstick: id }), closed({ along, from: pick, to: pick, plane })] }),
   zero: orNull({ anyOf: [closed({ yardstick: id, end: { enum: ['from', 'to'] } }), closed({ pick, plane })] }),
   spotChecks: list(closed(length), MOST.spotChecks),

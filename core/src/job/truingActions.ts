@@ -5,6 +5,7 @@ import type {
   HeightRecord,
   PickRecord,
   SpotCheckRecord,
+  StrokesRecord,
   TruingRecord,
   YardstickRecord,
   ZeroRecord,
@@ -41,7 +42,18 @@ export function changeYardstick(
 ): JobAction {
   return onTruing(pictureId, 'change a known length', (t) => {
     const found = t.yardsticks.find((y) => y.id === id);
-    if (found) Object.assign(found, change);
+    if (!found) return;
+    // What was counted belongs to the length that it was counted for.
+    if (change.lengthMm !== undefined && change.lengthMm !== found.lengthMm) found.strokes = null;
+    Object.assign(found, change);
+  });
+}
+
+/** Takes the strokes between a yardstick's readings as lines, or leaves them out. */
+export function setStrokes(pictureId: string, id: string, strokes: StrokesRecord | null): JobAction {
+  return onTruing(pictureId, strokes ? 'count the strokes' : 'leave out the strokes', (t) => {
+    const found = t.yardsticks.find((y) => y.id === id);
+    if (found) found.strokes = strokes;
   });
 }
 
@@ -60,7 +72,9 @@ export function removeYardstick(pictureId: string, id: string): JobAction {
 /** Moves one end of a yardstick or of a spot check. */
 export function movePick(pictureId: string, id: string, end: 'from' | 'to', pick: PickRecord): JobAction {
   return onTruing(pictureId, 'move a reading', (t) => {
-    const found = t.yardsticks.find((y) => y.id === id) ?? t.spotChecks.find((s) => s.id === id);
+    const yardstick = t.yardsticks.find((y) => y.id === id);
+    if (yardstick) yardstick.strokes = null;
+    const found = yardstick ?? t.spotChecks.find((s) => s.id === id);
     if (found) found[end] = pick;
   });
 }

@@ -7,6 +7,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   1: addRunNames,
   2: addPreparation,
   3: addKindsAndViews,
+  4: addStrokes,
 };
 
 /** Version 1 had runs without a name. */
@@ -54,6 +55,20 @@ function addKindsAndViews(old: Loose): Loose {
       };
     }),
     part: { ...part, runs: runs.map((run) => ({ ...run, layer: null })) },
+  };
+}
+
+/** Version 5 keeps the strokes that were counted between two readings. */
+function addStrokes(old: Loose): Loose {
+  const pictures = Array.isArray(old.pictures) ? (old.pictures as Loose[]) : [];
+  return {
+    ...old,
+    version: 5,
+    pictures: pictures.map((picture) => {
+      const truing = (picture.truing ?? {}) as Loose;
+      const yardsticks = Array.isArray(truing.yardsticks) ? (truing.yardsticks as Loose[]) : [];
+      return { ...picture, truing: { ...truing, yardsticks: yardsticks.map((y) => ({ ...y, strokes: null })) } };
+    }),
   };
 }
 

@@ -1,4 +1,5 @@
 import { type Located, locateEdge, locateStroke } from '../edge';
+import { countStrokes } from '../find';
 import { lensOf } from '../job';
 import type { Pixels } from '../raster';
 import {
@@ -41,6 +42,8 @@ export interface MeasureRequest {
     length: string;
     plane?: ScriptPlane;
     cling?: ScriptCling;
+    /** Both ends are graduations of a ruler: those between them are counted and taken as lines. */
+    strokes?: boolean;
   }[];
   zero?: { at: ScriptPlace; plane?: ScriptPlane; cling?: ScriptCling };
   axis?: { from: ScriptPlace; to: ScriptPlace; along: 'x' | 'y'; plane?: ScriptPlane; cling?: ScriptCling };
@@ -58,7 +61,7 @@ export interface MeasureAnswer {
 
 export type MeasureResult =
   | { ok: true; answer: MeasureAnswer }
-  | { ok: false; reason: TruingFault | 'bad-length' | 'unknown-point'; at?: string };
+  | { ok: false; reason: TruingFault | 'bad-length' | 'unknown-point' | 'strokes-not-counted'; at?: string };
 
 /** A pick that is taken as it is given: half a pixel, as by hand. */
 const GIVEN_SIGMA_PX = 0.5;
@@ -100,7 +103,12 @@ export function measurePicture(request: MeasureRequest, facts: PictureFacts, pix
       to,
       lengthMm: length.mm,
       plusMinusMm: length.plusMinusMm,
+      strokes: null,
     });
+    if (!y.strokes) continue;
+    const counted = pixels ? countStrokes(pixels, from, to, length.mm) : null;
+    if (!counted?.ok) return { ok: false, reason: 'strokes-not-counted', at: y.id };
+    input.yardsticks[input.yardsticks.length - 1].strokes = counted.strokes;
   }
   const result = truePicture(input);
   if (!result.ok) return { ok: false, reason: result.reason, at: result.yardstick };

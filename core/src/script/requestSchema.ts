@@ -15,7 +15,10 @@ export const REQUEST_SCHEMA = closed(
     yardsticks: {
       type: 'array',
       maxItems: 60,
-      items: closed({ id: name, from: place, to: place, length: { type: 'string', maxLength: 80 } }, { plane, cling }),
+      items: closed(
+        { id: name, from: place, to: place, length: { type: 'string', maxLength: 80 } },
+        { plane, cling, strokes: { type: 'boolean' } },
+      ),
     },
   },
   {

@@ -4,8 +4,9 @@ import { CAMERA, CAMERA_SIZE, prepareCamera } from './camera';
 import { layOutUnknowns, type Unknowns } from './layOutUnknowns';
 import { newObserveScratch, observeYardstick } from './observe';
 import { type CameraPrior, cameraPrior, pagePrior } from './priors';
+import { addRulerPrior, RULER, startRuler, thinnedStrokes } from './strokes';
 import type { TruingInput } from './truingInput';
-import { LEAST_PICK_DISTANCE_PX, type Plane, TABLE, type YardstickId } from './yardstick';
+import { LEAST_PICK_DISTANCE_PX, type Plane, TABLE, type Yardstick, type YardstickId } from './yardstick';
 
 export type TruingFault = 'no-yardstick' | 'picks-coincide' | 'unknown-plane' | 'outside-model' | 'no-agreement';
 
@@ -36,20 +37,21 @@ export function estimate(input: TruingInput): EstimateResult {
   const prior = priorOf(input);
   const unknowns = layOutUnknowns(input);
   const problem = posedProblem(input, prior, unknowns, null);
-  const solve = (start: Float64Array, options?: LeastSquaresOptions): Solution | null => {
-    const found = solveLeastSquares(problem, start, options);
+  const few = posedProblem(thinned(input), prior, unknowns, null);
+  const solve = (posed: LeastSquaresProblem, start: Float64Array, options?: LeastSquaresOptions): Solution | null => {
+    const found = solveLeastSquares(posed, start, options);
     return found.ok ? { parameters: found.parameters, covariance: found.covariance, cost: found.cost } : null;
   };
   const rough: Solution[] = [];
   for (const [a, b] of input.lens === 'page' ? UNTILTED : STARTING_TILTS) {
     const start = startingPoint(input, prior, unknowns, a, b);
-    const found = start && solve(start, ROUGH_DESCENT);
+    const found = start && solve(few, start, ROUGH_DESCENT);
     if (found) keepDistinct(rough, found);
   }
   // Most starts end in the same few places: only those are worked out to the end.
   const solutions: Solution[] = [];
   for (const place of rough) {
-    const found = solve(place.parameters);
+    const found = solve(problem, place.parameters);
     if (found) keepDistinct(solutions, found);
   }
   if (solutions.length === 0) return { ok: false, reason: 'outside-model' };
@@ -97,10 +99,17 @@ export function posedProblem(
       const shifted = scatter ? shiftedSink(sink, scatter) : sink;
       addCameraPrior(parameters, prior, shifted);
       addHeightPriors(parameters, input.planes, unknowns, shifted);
+      addRulerPriors(parameters, input.yardsticks, unknowns, shifted);
       const camera = prepareCamera(parameters, input.lens);
       return input.yardsticks.every((y) => observeYardstick(y, camera, parameters, unknowns, shifted, scratch));
     },
   };
+}
+
+/** The same input with rulers of fewer strokes. */
+export function thinned(input: TruingInput): TruingInput {
+  const yardsticks = input.yardsticks.map((y) => (y.strokes ? { ...y, strokes: thinnedStrokes(y.strokes) } : y));
+  return { ...input, yardsticks };
 }
 
 function shiftedSink(sink: ResidualSink, scatter: () => number): ResidualSink {
@@ -135,6 +144,20 @@ function addHeightPriors(parameters: Float64Array, planes: Plane[], unknowns: Un
     if (index === undefined) continue;
     const sigma = plane.plusMinusMm / 2;
     sink.add((parameters[index] - plane.heightMm) / sigma, [index], [1 / sigma]);
+  }
+}
+
+/** A spacing is as true as its ruler, or as the length between the readings was typed to be. */
+function addRulerPriors(
+  parameters: Float64Array,
+  yardsticks: readonly Yardstick[],
+  unknowns: Unknowns,
+  sink: ResidualSink,
+): void {
+  for (const y of yardsticks) {
+    const at = unknowns.rulers[y.id];
+    if (at === undefined) continue;
+    addRulerPrior(parameters, at, y.plusMinusMm === null ? RULER.sigmaSpacing : y.plusMinusMm / 2 / y.lengthMm, sink);
   }
 }
 
@@ -192,6 +215,15 @@ function startingPoint(
   const grow = known.length ? known.reduce((sum, s) => sum + s, 0) / known.length : 0;
   if (input.lens === 'page') start[CAMERA.lnC] -= grow;
   else start[CAMERA.lnD] += grow;
+  const camera = prepareCamera(start, input.lens);
+  for (const y of input.yardsticks) {
+    const at = unknowns.rulers[y.id];
+    if (at === undefined) continue;
+    const height = unknowns.heightOf(start, y.plane);
+    const ends = [y.from, y.to].map((p) => (backProject(camera, p.uPx, p.vPx, height, place) ? [...place] : null));
+    if (!ends[0] || !ends[1]) return null;
+    startRuler(ends[0], ends[1], start, at);
+  }
   return start;
 }
 

@@ -6,6 +6,7 @@ export * from './estimate';
 export * from './figure';
 export * from './page';
 export * from './priors';
+export { RULER } from './strokes';
 export * from './truePicture';
 export * from './truingInput';
 export * from './yardstick';

@@ -2,6 +2,7 @@ import type { ResidualSink } from '../numeric';
 import { newPlacedPoint, type PlacedPoint, placePoint } from './backProject';
 import { CAMERA_SIZE, type PreparedCamera } from './camera';
 import type { Unknowns } from './layOutUnknowns';
+import { observeStrokes } from './strokes';
 import { type KnownLength, knownLengthSigmaMm, type Yardstick } from './yardstick';
 
 /** Room for what an observation works out, held by whoever poses the problem. */
@@ -32,6 +33,12 @@ export function observeYardstick(
   scratch: ObserveScratch,
 ): boolean {
   const height = unknowns.heightOf(parameters, yardstick.plane);
+  const ruler = unknowns.rulers[yardstick.id];
+  if (yardstick.strokes && ruler !== undefined) {
+    const heightIndex = unknowns.heights[yardstick.plane];
+    const perPx = mmPerPx(yardstick);
+    return observeStrokes(yardstick.strokes, ruler, perPx, height, heightIndex, camera, parameters, sink, scratch);
+  }
   const from = placePoint(camera, yardstick.from.uPx, yardstick.from.vPx, height, scratch.from);
   const to = placePoint(camera, yardstick.to.uPx, yardstick.to.vPx, height, scratch.to);
   if (!from || !to) return false;
@@ -64,7 +71,10 @@ export function observeYardstick(
  * length itself gives. The scale is not taken from the estimate, so that no residual's weight moves with it.
  */
 function observedSigmaMm(yardstick: KnownLength): number {
-  const { from, to, lengthMm } = yardstick;
-  const mmPerPx = lengthMm / Math.hypot(to.uPx - from.uPx, to.vPx - from.vPx);
-  return Math.hypot(knownLengthSigmaMm(yardstick), from.sigmaPx * mmPerPx, to.sigmaPx * mmPerPx);
+  const { from, to } = yardstick;
+  const perPx = mmPerPx(yardstick);
+  return Math.hypot(knownLengthSigmaMm(yardstick), from.sigmaPx * perPx, to.sigmaPx * perPx);
 }
+
+const mmPerPx = ({ from, to, lengthMm }: KnownLength): number =>
+  lengthMm / Math.hypot(to.uPx - from.uPx, to.vPx - from.vPx);

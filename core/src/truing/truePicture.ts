@@ -7,7 +7,7 @@ import {
   solveLeastSquares,
 } from '../numeric';
 import { CAMERA, cameraHeightMm, type Lens, prepareCamera, tiltRad } from './camera';
-import { type EstimateResult, estimate, posedProblem, type Solution, type TruingFault } from './estimate';
+import { type EstimateResult, estimate, posedProblem, type Solution, type TruingFault, thinned } from './estimate';
 import type { Unknowns } from './layOutUnknowns';
 import type { TruingInput } from './truingInput';
 import { type PlaneId, TABLE, type YardstickId } from './yardstick';
@@ -103,13 +103,14 @@ function drawTruings(
   normal: Random,
 ): Float64Array[] {
   const { prior, unknowns, solutions } = found;
+  const few = thinned(input);
   const weights = solutions.map((s) => Math.exp(solutions[0].cost - s.cost + (logVolume(s) - logVolume(solutions[0]))));
   const total = weights.reduce((a, b) => a + b);
   const draws: Float64Array[] = [];
   solutions.forEach((solution, k) => {
     for (let n = Math.round((count * weights[k]) / total); n > 0; n--) {
       const scatter = repeatable(normal);
-      const posed = posedProblem(input, prior, unknowns, scatter.next);
+      const posed = posedProblem(few, prior, unknowns, scatter.next);
       const problem: LeastSquaresProblem = {
         size: posed.size,
         residuals(p, sink) {

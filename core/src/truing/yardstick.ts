@@ -28,6 +28,21 @@ export interface Plane {
 /** The table: every picture has it, at height zero by definition. */
 export const TABLE: Plane = { id: 'table', heightMm: 0, plusMinusMm: 0 };
 
+/** A graduation: how many spacings it lies from the first reading, and places along its middle; σ is across it. */
+export interface Stroke {
+  n: number;
+  places: Pick[];
+}
+
+/** The graduations between two readings, taken as lines, and places along the edge that they stand on. */
+export interface Strokes {
+  spacingMm: number;
+  strokes: Stroke[];
+  edge: Pick[];
+  /** Each place stands for so many that were left out; absent for one. */
+  standFor?: number;
+}
+
 /** Two picks whose distance is known: two readings on a ruler, or any length measured on the thing itself. */
 export interface KnownLength {
   id: YardstickId;
@@ -38,6 +53,8 @@ export interface KnownLength {
   lengthMm: number;
   /** Half width of the 95 % interval of the length; null takes `KNOWN_LENGTH`. */
   plusMinusMm: number | null;
+  /** The graduations between both readings, where they were counted: then they are observed, and not the readings. */
+  strokes?: Strokes | null;
 }
 
 /** Each kind of yardstick adds its own observations to the one estimate (see `observe.ts`). */

@@ -1,0 +1,88 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { buildCamera, pictureOf } from '@steady-moth/rig/camera';
+import { type Scene, toScene } from '@steady-moth/rig/scene';
+import sharp from 'sharp';
+import { describe, expect, it } from 'vitest';
+import type { Pixels } from '../raster';
+import { countStrokes } from '.';
+
+const folder = fileURLToPath(new URL('../../../demo/pictures/', import.meta.url));
+
+async function open(name: string) {
+  const { data, info } = await sharp(`${folder}${name}.jpg`).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+  const { scene } = JSON.parse(readFileSync(`${folder}${name}.truth.json`, 'utf8')) as { scene: Scene };
+  const camera = buildCamera(scene.camera);
+  const rule = scene.items.find((i) => i.kind === 'rule');
+  if (!rule) throw new Error('no rule');
+  /** Where a place of the rule (its own mm) is pictured. */
+  const at = (x: number, y: number): [number, number] => {
+    const [sx, sy] = toScene(rule.lie, x, y);
+    return pictureOf(camera, { x: sx, y: sy, z: rule.base + rule.thickness }) ?? [0, 0];
+  };
+  const pixels: Pixels = { width: info.width, height: info.height, data };
+  const reading = (mm: number) => ({ uPx: at(mm, -2)[0], vPx: at(mm, -2)[1] });
+  return { pixels, at, reading };
+}
+const latch = await open('latch-plate');
+
+/** How far a place lies off the line between two others, px. */
+function off(p: { uPx: number; vPx: number }, [ax, ay]: [number, number], [bx, by]: [number, number]): number {
+  return ((bx - ax) * (p.vPx - ay) - (by - ay) * (p.uPx - ax)) / Math.hypot(bx - ax, by - ay);
+}
+
+describe('countStrokes', () => {
+  it.each([
+    ['latch-plate', 150],
+    ['plywood-offcut', 200],
+  ])(
+    'counts the rule of %s, and lies on its strokes and its edge',
+    async (name, mm) => {
+      const { pixels, at, reading } = await open(name);
+      const found = countStrokes(pixels, reading(0), reading(mm), mm);
+      if (!found.ok) throw new Error(found.reason);
+      expect(found.count).toBe(mm);
+      expect(found.seen).toBeGreaterThan(0.9 * mm);
+      expect(found.strokes.spacingMm).toBe(1);
+      const offs = found.strokes.strokes.flatMap(({ n, places }) =>
+        places.map((p) => off(p, at(n, -0.2), at(n, -3.1))),
+      );
+      const rms = Math.sqrt(offs.reduce((s, d) => s + d * d, 0) / offs.length);
+      expect(offs.length).toBeGreaterThan(80);
+      expect(rms).toBeLessThan(0.12);
+      expect(Math.abs(offs.reduce((s, d) => s + d, 0) / offs.length)).toBeLessThan(0.04);
+      expect(found.strokes.edge.length).toBeGreaterThan(15);
+      for (const p of found.strokes.edge) expect(Math.abs(off(p, at(0, 0), at(mm, 0)))).toBeLessThan(4);
+    },
+    60_000,
+  );
+
+  it('steps over a smudge without losing count', () => {
+    const { pixels, at, reading } = latch;
+    const smudged = { ...pixels, data: new Uint8ClampedArray(pixels.data) };
+    const [u, v] = at(64, -2).map(Math.round);
+    for (let y = v - 60; y < v + 60; y++)
+      for (let x = u - 90; x < u + 90; x++)
+        smudged.data.fill(140, (y * pixels.width + x) * 4, (y * pixels.width + x) * 4 + 3);
+    const found = countStrokes(smudged, reading(0), reading(150), 150);
+    expect(found).toMatchObject({ ok: true, count: 150 });
+    if (!found.ok) return;
+    const last = found.strokes.strokes.at(-1);
+    expect(last?.n).toBe(150);
+    expect(Math.abs(off(last?.places[0] ?? { uPx: 0, vPx: 0 }, at(150, -0.2), at(150, -3.1)))).toBeLessThan(0.4);
+  }, 60_000);
+
+  it('says what is wrong', () => {
+    const { pixels, reading, at } = latch;
+    expect(countStrokes(pixels, reading(0), reading(150), 149)).toMatchObject({ reason: 'another-length', count: 150 });
+    // Typed as if the ruler were in inches: 25.4 times too long is still an even number, 6 in of 150 mm is none.
+    expect(countStrokes(pixels, reading(0), reading(150), 152.4)).toMatchObject({ reason: 'another-length' });
+    const [u, v] = at(30, 30);
+    expect(countStrokes(pixels, { uPx: u, vPx: v }, reading(150), 150)).toMatchObject({ ok: false });
+    const blank = { width: 400, height: 300, data: new Uint8ClampedArray(400 * 300 * 4).fill(128) };
+    expect(countStrokes(blank, { uPx: 50, vPx: 150 }, { uPx: 350, vPx: 150 }, 50)).toEqual({
+      ok: false,
+      reason: 'not-on-strokes',
+    });
+  }, 60_000);
+});
