@@ -13,9 +13,9 @@ import { type Box, type CropRules, dragged, type Hold, holdAt, LEAST_SIDE } from
 
 const REACH_PX = 10;
 /** How unlike a picked background may be at first, 0 to 1. */
-export const FIRST_TOLERANCE = 0.12;
+const FIRST_TOLERANCE = 0.12;
 /** Darkest and lightest stay this far apart, of the whole scale. */
-export const LEAST_SPAN = 0.03;
+const LEAST_SPAN = 0.03;
 
 interface Setting {
   picture: Picture;

@@ -211,6 +211,9 @@ function ResolutionLine({ picture }: { picture: Picture }) {
   );
 }
 
+/** ± of a tilt from which it counts as seen, rad. */
+const SEEN_TILT_RAD = 0.05;
+
 function Verdict({ certainty, waiting, unit }: { certainty: Certainty | null; waiting: boolean; unit: LengthUnit }) {
   if (!certainty) return <p className="my-3 text-ink2">{waiting ? 'Working out how far to trust it …' : ''}</p>;
   const { advice } = certainty;
@@ -218,7 +221,7 @@ function Verdict({ certainty, waiting, unit }: { certainty: Certainty | null; wa
     <Notice tone={advice ? 'doubt' : 'good'}>
       <p className={waiting ? 'opacity-60' : ''}>
         {verdictSentence(certainty, unit)}
-        {advice && ` ${adviceSentence(advice, unit)}`}
+        {advice && ` ${adviceSentence(advice, unit, Math.max(...certainty.tiltPlusMinusRad) < SEEN_TILT_RAD)}`}
         {certainty.otherTilts > 0 &&
           ' Another tilt of the camera would explain these lengths as well; a known length across would decide.'}
       </p>

@@ -39,9 +39,11 @@ describe('what is said of a truing', () => {
           ],
         },
         'mm',
+        false,
       ),
     );
-    expect(said).toMatch(/± 26 mm/);
+    expect(said).toMatch(/± 26 mm, since these readings do not see/);
+    expect(adviceSentence({ nowMm: 0.3, options: [] }, 'mm', true)).not.toMatch(/do not see/);
     expect(said).toMatch(/across this one.*± 4\.9 mm; .*flat-on would bring that to ± 7\.1 mm/);
   });
 });

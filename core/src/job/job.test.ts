@@ -256,3 +256,29 @@ describe('what is derived from a job', () => {
     expect(stepStates({ ...job, pictures: [], part: { points: {}, runs: [] } }).picture.bead).toBe('empty');
   });
 });
+
+describe('strokes that were counted between two readings', () => {
+  const pick = (uPx: number) => ({ uPx, vPx: 2000, sigmaPx: 0.05 });
+  const strokes = { spacingMm: 1, strokes: [{ n: 3, places: [pick(660), pick(661)] }], edge: [pick(900)] };
+  const counted = act(start(), said.setStrokes('pic', 'y1', strokes));
+  const of = (state: JobState) => state.job.pictures[0].truing.yardsticks[0].strokes;
+
+  it('are kept, pass the check, and are one undo', () => {
+    expect(of(counted)).toEqual(strokes);
+    expect(checkJob(counted.job).ok).toBe(true);
+    expect(of(undo(counted))).toBeNull();
+  });
+
+  it('are forgotten when a reading moves or the length becomes another, not when it is typed again', () => {
+    expect(of(act(counted, said.movePick('pic', 'y1', 'to', pick(3500))))).toBeNull();
+    expect(of(act(counted, said.changeYardstick('pic', 'y1', { lengthMm: 151 })))).toBeNull();
+    expect(of(act(counted, said.changeYardstick('pic', 'y1', { lengthMm: 150, typed: '15 cm' })))).toEqual(strokes);
+  });
+
+  it("go along to the picture that takes this one's place", () => {
+    const { blob, fileName, mime, facts } = sampleJob('b'.repeat(64)).pictures[0];
+    const swapped = act(counted, on.swapPicture('pic', { blob, fileName, mime, facts }, [2, 0, 10, 0, 2, 0, 0, 0, 1]));
+    expect(of(swapped)?.strokes[0].places[0]).toEqual({ uPx: 1330, vPx: 4000, sigmaPx: 0.1 });
+    expect(of(swapped)?.edge[0].uPx).toBe(1810);
+  });
+});

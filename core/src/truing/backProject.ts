@@ -1,6 +1,7 @@
 import { CAMERA_SIZE, type PreparedCamera } from './camera';
 import { backProjectPage } from './page';
-import { newProjection, type Projection, project } from './project';
+import { project } from './project';
+import { newProjection, type Projection } from './projection';
 
 /** Newton steps on the distorted radius; it converges in three or four, the bound only ends a hopeless case. */
 const MOST_STEPS = 20;

@@ -1,7 +1,8 @@
 import { backProject } from './backProject';
 import { CAMERA, cameraHeightMm, type Lens, prepareCamera } from './camera';
 import { type Figure, figureOf, type PlanePick } from './figure';
-import { newProjection, project } from './project';
+import { project } from './project';
+import { newProjection } from './projection';
 import type { Truing } from './truePicture';
 import type { PartPoint, PicturePoint, PlaneId } from './yardstick';
 

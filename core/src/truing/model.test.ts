@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { backProject, placePoint } from './backProject';
 import { CAMERA_SIZE, cameraHeightMm, prepareCamera } from './camera';
-import { newProjection, project } from './project';
+import { project } from './project';
+import { newProjection } from './projection';
 
 const parameters = fc
   .tuple(

@@ -4,7 +4,8 @@ import { backProject, placePoint } from './backProject';
 import { prepareCamera } from './camera';
 import { planeMap, planeMapper } from './datum';
 import { distance, figureOf } from './figure';
-import { newProjection, project } from './project';
+import { project } from './project';
+import { newProjection } from './projection';
 import { truePicture } from './truePicture';
 import type { TruingInput } from './truingInput';
 

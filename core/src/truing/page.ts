@@ -1,5 +1,5 @@
 import { CAMERA, CAMERA_SIZE, type PreparedCamera } from './camera';
-import type { Projection } from './project';
+import type { Projection } from './projection';
 
 /**
  * The model of a flat page: a scan, a page of a document, an outline drawn at a known scale.

@@ -1,6 +1,7 @@
 import { buildCamera, type Camera, rayOf, type ScenePoint } from '../camera';
 import { type Item, type Scene, toScene } from '../scene';
-import { buildGrains, buildSurface, type Grains, type Surface, shadeBench } from './surfaces';
+import { buildGrains, type Grains, type Surface } from './surface';
+import { buildSurface, shadeBench } from './surfaces';
 import { meetTurned, shadeTurned } from './turned';
 
 /** A part of the picture, px. */

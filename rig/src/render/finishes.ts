@@ -1,5 +1,5 @@
 import type { Finish, Flaw, Plate } from '../scene';
-import type { Grains, Surface } from './surfaces';
+import type { Grains, Surface } from './surface';
 
 /** What a plate that is no painted sheet looks like. */
 export function finishOf(item: Plate, finish: Finish, grains: Grains): Pick<Surface, 'shade' | 'wall'> {

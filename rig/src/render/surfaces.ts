@@ -2,26 +2,8 @@ import type { Form } from '@steady-moth/core/geometry';
 import { buildOutline, circle, type Item, type Outline, rectangle, type Scene } from '../scene';
 import { onText } from './figures';
 import { finishOf } from './finishes';
-import { buildGrain, type Grain } from './noise';
+import type { Grains, Surface } from './surface';
 import { sideOf } from './turned';
-
-/** What a ray met: a number for each kind of place, so that borders between places are known, and its light. */
-export interface Surface {
-  outline: Outline;
-  /** Writes linear light at a place of the top face (own mm) into `out`, and tells which kind of place it is. */
-  shade(x: number, y: number, out: Float64Array): number;
-  /** Light of the side wall. */
-  wall: readonly [number, number, number];
-}
-
-export interface Grains {
-  rough: Grain;
-  fine: Grain;
-}
-
-export function buildGrains(seed: number): Grains {
-  return { rough: buildGrain(seed * 31 + 1, 5), fine: buildGrain(seed * 31 + 2, 6) };
-}
 
 export function buildSurface(item: Item, grains: Grains): Surface {
   const outline = buildOutline(formsOf(item));

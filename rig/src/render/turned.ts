@@ -1,7 +1,7 @@
 import type { Form } from '@steady-moth/core/geometry';
 import type { ScenePoint } from '../camera';
 import { chain, type Turned } from '../scene';
-import type { Grains } from './surfaces';
+import type { Grains } from './surface';
 
 /** Where a ray meets a turned part, in its own mm: along the axis, across it, and up from it. */
 export interface Met {

@@ -77,7 +77,7 @@ function joinLayer(forms: OutlineForm[]): OutlineForm[] {
   return joined;
 }
 
-export function reversed(segments: readonly Segment[]): Segment[] {
+function reversed(segments: readonly Segment[]): Segment[] {
   return segments
     .map((s): Segment => {
       if (s.kind === 'curve')

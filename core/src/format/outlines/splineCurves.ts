@@ -7,7 +7,7 @@ export interface Spline {
 }
 
 /** Most control points that one spline may have: knots are inserted one by one. */
-export const MOST_CONTROLS = 5000;
+const MOST_CONTROLS = 5000;
 
 /**
  * A B-spline without weights, of degree 1 to 3, as cubic Béziers end to end: every inner knot is inserted until the
