@@ -1,3 +1,4 @@
+import type { Page } from 'playwright-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import {
@@ -23,6 +24,8 @@ afterAll(() => bench.close());
 
 const truth = truthOf('latch-plate');
 const HOLE = platePixel(truth, 11, 35.5);
+/** Where a pixel is on screen while the picture is turned once clockwise. */
+const turnedPlace = (page: Page, [u, v]: readonly [number, number]) => pixelPlace(page, [3024 - v, u]);
 
 it('turns the picture and changes its tones, and what was measured stays as it was', async () => {
   const { page, context, faults } = await openPage(bench);
@@ -64,6 +67,15 @@ it('turns the picture and changes its tones, and what was measured stays as it w
   for (let k = 0; k < 7; k++) await page.keyboard.press('Control+z');
   await expect.poll(colour, { timeout: 10_000 }).toBeGreaterThan(dark);
   await page.getByRole('radio', { name: 'gray' }).click();
+  // What is picked as darkest becomes the darkest; seen from behind and back.
+  await page.keyboard.press('r');
+  await press(page, await turnedPlace(page, platePixel(truth, 40, 30)));
+  await page.getByRole('button', { name: 'Undo: change the tones' }).waitFor();
+  await expect.poll(async () => page.getByText(/^\d+ to 100 %$/).textContent()).not.toBe('0 to 100 %');
+  await page.getByRole('button', { name: 'From behind' }).click();
+  await page.getByText('270°, flipped').waitFor();
+  await page.getByRole('button', { name: 'From behind' }).click();
+  await page.getByText('90°', { exact: true }).waitFor();
 
   // Measuring knows nothing of it.
   await page.getByRole('link', { name: /^True/ }).click();
@@ -161,6 +173,10 @@ it('swaps a picture for a newer one by common points, compares both, and undoes 
   expect(share).toBeGreaterThan(1.5);
   expect(share).toBeLessThan(4);
   await page.getByRole('radio', { name: 'before', exact: true }).click();
+  await page.getByRole('button', { name: 'Blink both' }).click();
+  await page.getByRole('radio', { name: 'now', checked: true }).waitFor();
+  await page.getByRole('radio', { name: 'before', exact: true, checked: true }).waitFor();
+  await page.getByRole('button', { name: 'Stop blinking' }).click();
   await page.getByRole('button', { name: 'Undo: swap the picture' }).click();
   await page.getByText('It took the place of').waitFor({ state: 'detached' });
   expect(faults).toEqual([]);
