@@ -51,8 +51,12 @@ async function loadStored(blob: string): Promise<void> {
   if (!over()) setState({ loading: null });
 }
 
+/** The small copy is made once the picture itself had its turn on the board. */
+const THUMB_DELAY_MS = 1500;
+
 /** Stores a small copy of a loaded picture beside its bytes, for the rack. */
 export async function keepThumb(blob: string): Promise<void> {
+  await new Promise((resolve) => setTimeout(resolve, THUMB_DELAY_MS));
   const thumb = await pixels.call((w) => w.thumb(blob)).catch(() => null);
   if (thumb) await database.blobs.update(blob, { thumb });
 }
