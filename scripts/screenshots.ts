@@ -71,6 +71,8 @@ await page.keyboard.press('Control+z');
 await page.getByRole('link', { name: /^True/ }).click();
 await pictureShown(page);
 await takeReadings(page, truth);
+await page.getByRole('button', { name: 'Count the strokes of 1' }).click();
+await page.getByText(/of its strokes taken as lines/).waitFor();
 await field('Ruler above table', '1');
 await field('Face above table', '2');
 await page.waitForTimeout(1500);

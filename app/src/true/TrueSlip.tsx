@@ -72,7 +72,7 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
             }
           >
             {agreementSentence(certainty?.yardsticks[y.id] ?? null, unit)}
-            <CountStrokes picture={picture} yardstick={y} number={k + 1} />
+            {(y.plane === 'yardstick' || y.strokes) && <CountStrokes picture={picture} yardstick={y} number={k + 1} />}
             <div className="mt-1.5 flex flex-wrap items-center justify-between gap-x-3 gap-y-1">
               <PlaneChoice value={y.plane} onChange={(plane) => apply(changeYardstick(id, y.id, { plane }))} />
               <Act onClick={() => apply(removeYardstick(id, y.id))} aria-label={`Remove known length ${k + 1}`}>

@@ -1,4 +1,5 @@
 import { mapThrough } from '../geometry';
+import type { PictureFacts, Resolution } from '../truing';
 import type { AxisRecord, JobDocument, PickRecord, Picture, Rect, StrokesRecord, ZeroRecord } from './document';
 
 /**
@@ -18,6 +19,22 @@ export function carryPicture(job: JobDocument, picture: Picture, onto: readonly 
   for (const view of picture.views) view.crop = carriedRect(view.crop, onto);
   for (const point of Object.values(job.part.points))
     if (point.picture === picture.id) Object.assign(point, carried(point, onto));
+}
+
+/** Pixels per mm along the rows and down them, of the new pixels; null where nothing was stated. */
+export function carriedResolution(
+  { resolution, widthPx, heightPx }: PictureFacts,
+  onto: readonly number[],
+): Resolution | null {
+  if (!resolution) return null;
+  const [u, v] = [widthPx / 2, heightPx / 2];
+  const at = mapThrough(onto, u, v);
+  const [right, below] = [mapThrough(onto, u + 1, v), mapThrough(onto, u, v + 1)];
+  const across = Math.hypot(right.x - at.x, right.y - at.y) * resolution.perMmX;
+  const down = Math.hypot(below.x - at.x, below.y - at.y) * resolution.perMmY;
+  // Turned by a quarter, the old rows run down.
+  const lies = Math.abs(right.x - at.x) >= Math.abs(right.y - at.y);
+  return { ...resolution, perMmX: lies ? across : down, perMmY: lies ? down : across };
 }
 
 function carried<P extends PickRecord>(pick: P, onto: readonly number[]): P {

@@ -141,3 +141,25 @@ describe('viewOfRun', () => {
     expect(viewOfRun(sampleJob(), sampleJob().part.runs[0])).toBeNull();
   });
 });
+
+describe('the scale that a swapped file stated', () => {
+  const stated = start({
+    label: '',
+    recipe: (job) => {
+      job.pictures[0].kind = 'scan';
+      job.pictures[0].facts.resolution = { perMmX: 12, perMmY: 11, sigma: 0.0025 };
+    },
+  });
+  const after = (onto: number[]) => act(stated, on.swapPicture('pic', FILE, onto)).job.pictures[0].facts.resolution;
+
+  it('lies over the new pixels, larger and turned as they are', () => {
+    expect(after([2, 0, 5, 0, 2, 7, 0, 0, 1])).toEqual({ perMmX: 24, perMmY: 22, sigma: 0.0025 });
+    expect(after([0, -2, 900, 2, 0, 0, 0, 0, 1])).toEqual({ perMmX: 22, perMmY: 24, sigma: 0.0025 });
+  });
+
+  it('is the new one where there was none', () => {
+    const file = { ...FILE, facts: { ...FILE.facts, resolution: { perMmX: 8, perMmY: 8, sigma: 0.0025 } } };
+    const swapped = act(start(), on.swapPicture('pic', file, [1, 0, 0, 0, 1, 0, 0, 0, 1]));
+    expect(swapped.job.pictures[0].facts.resolution?.perMmX).toBe(8);
+  });
+});

@@ -1,4 +1,4 @@
-import { carryPicture } from './carryPicture';
+import { carriedResolution, carryPicture } from './carryPicture';
 import type {
   CircleRun,
   Clearing,
@@ -161,7 +161,13 @@ export function swapPicture(pictureId: string, file: PictureFile, onto: readonly
       if (!picture || picture.locked) return;
       const { blob, fileName, mime, facts } = picture;
       carryPicture(job, picture, onto);
-      Object.assign(picture, file, { before: { blob, fileName, mime, facts, onto: [...onto] } });
+      // What the old file stated of its scale is part of its truing, and lies over the new pixels as everything else.
+      const resolution = carriedResolution(facts, onto) ?? file.facts.resolution;
+      Object.assign(
+        picture,
+        { ...file, facts: { ...file.facts, resolution } },
+        { before: { blob, fileName, mime, facts, onto: [...onto] } },
+      );
     },
   };
 }
