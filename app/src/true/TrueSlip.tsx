@@ -1,28 +1,25 @@
 import {
   believeResolution,
-  changeSpotCheck,
   changeYardstick,
   isScaleKnown,
   lockPicture,
   type Picture,
-  type PlaneName,
-  removeSpotCheck,
   removeYardstick,
   setAxis,
   setHeight,
   setHold,
-  setStrokes,
   setZero,
 } from '@steady-moth/core/job';
 import type { TruingFault } from '@steady-moth/core/truing';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
-import { useEffect, useState } from 'react';
-import { Act, Choice, degrees, LengthField, LengthFigure, Notice, SlipLine } from '../kit';
+import { Act, Choice, degrees, LengthField, Notice, SlipLine } from '../kit';
 import { type Tool, useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
-import { countSentence, truingSentence } from '../store/sentences';
-import { pixels } from '../workers';
+import { truingSentence } from '../store/sentences';
 import type { Certainty } from '../workers/truing.worker';
+import { CountStrokes } from './CountStrokes';
+import { PlaneChoice } from './PlaneChoice';
+import { SpotChecks } from './SpotChecks';
 import { adviceSentence, agreementSentence, verdictSentence } from './words';
 
 interface Props {
@@ -136,54 +133,6 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
   );
 }
 
-/** The graduations between two readings, counted and taken as lines: how they converge shows the tilt. */
-function CountStrokes({
-  picture,
-  yardstick,
-  number,
-}: {
-  picture: Picture;
-  yardstick: Picture['truing']['yardsticks'][number];
-  number: number;
-}) {
-  const apply = useJob((s) => s.apply);
-  const [busy, setBusy] = useState(false);
-  const [fault, setFault] = useState<string | null>(null);
-  const { id, from, to, lengthMm, strokes } = yardstick;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what was said of other readings is over
-  useEffect(() => setFault(null), [from, to, lengthMm]);
-  const count = async () => {
-    setBusy(true);
-    setFault(null);
-    const counted = await pixels.call((w) => w.countStrokes(picture.blob, from, to, lengthMm)).catch(() => null);
-    setBusy(false);
-    if (counted?.ok) apply(setStrokes(picture.id, id, counted.strokes));
-    else setFault(counted ? countSentence(counted.reason, counted.count) : 'The strokes could not be counted.');
-  };
-  if (strokes)
-    return (
-      <div className="mt-1">
-        {strokes.strokes.length} of its strokes taken as lines{strokes.edge.length ? ', and its edge' : ''}.{' '}
-        <Act onClick={() => apply(setStrokes(picture.id, id, null))} aria-label={`Leave out the strokes of ${number}`}>
-          Leave them out
-        </Act>
-      </div>
-    );
-  return (
-    <div className="mt-1">
-      <Act disabled={busy || picture.locked} onClick={() => void count()} aria-label={`Count the strokes of ${number}`}>
-        {busy ? 'Counting …' : 'Count the strokes between'}
-      </Act>
-      {!busy && !fault && ', if it is a ruler: they show the tilt.'}
-      {fault && (
-        <p role="alert" className="text-brick">
-          {fault}
-        </p>
-      )}
-    </div>
-  );
-}
-
 /** The scale that the file of a scan or a drawing states: one more thing that is known, or doubted. */
 function ResolutionLine({ picture }: { picture: Picture }) {
   const apply = useJob((s) => s.apply);
@@ -226,20 +175,6 @@ function Verdict({ certainty, waiting, unit }: { certainty: Certainty | null; wa
           ' Another tilt of the camera would explain these lengths as well; a known length across would decide.'}
       </p>
     </Notice>
-  );
-}
-
-const PLANES: readonly { value: PlaneName; text: string }[] = [
-  { value: 'table', text: 'table' },
-  { value: 'yardstick', text: 'ruler' },
-  { value: 'face', text: 'face' },
-];
-
-function PlaneChoice({ value, onChange }: { value: PlaneName; onChange(plane: PlaneName): void }) {
-  return (
-    <span className="inline-flex items-center gap-1.5">
-      on the <Choice label="Plane it lies on" value={value} options={PLANES} onChange={onChange} />
-    </span>
   );
 }
 
@@ -351,65 +286,6 @@ function HeightLine({
 
 /** ± of a typed height when none is typed with it, mm. */
 const HEIGHT_SPREAD_MM = 0.1;
-
-function SpotChecks({ picture, unit, certainty }: { picture: Picture; unit: LengthUnit; certainty: Certainty | null }) {
-  const apply = useJob((s) => s.apply);
-  const take = useBench((s) => s.take);
-  return (
-    <section aria-label="Spot checks" className="mt-5">
-      <h3 className="mb-1.5 font-semibold text-[14.5px]">Spot checks</h3>
-      <ol>
-        {picture.truing.spotChecks.map((s, k) => {
-          const found = certainty?.spotChecks[s.id] ?? null;
-          return (
-            <SlipLine
-              key={s.id}
-              mark={String.fromCharCode(97 + (k % 26))}
-              title="Caliper"
-              figure={
-                <LengthField
-                  label={`Spot check ${k + 1}`}
-                  value={s.typed}
-                  unit={unit}
-                  onAccept={(lengthMm, plusMinusMm, typed) =>
-                    apply(changeSpotCheck(picture.id, s.id, { lengthMm, plusMinusMm, typed }))
-                  }
-                />
-              }
-            >
-              {found && (
-                <>
-                  found <LengthFigure mm={found.found.value} plusMinusMm={found.found.plusMinus} unit={unit} />
-                  <br />
-                  <span className={found.fits ? 'text-verdigris' : 'font-medium text-brick'}>
-                    <span className="figure">
-                      {writeLength(found.deviationMm, found.plusMinusMm, unit).value} {unit} (
-                      {fixed(100 * found.deviationShare, 2)} %)
-                    </span>
-                    , {found.fits ? 'fits' : 'does not fit'} within{' '}
-                    <span className="figure">± {writeLength(0, found.plusMinusMm, unit).plusMinus}</span>
-                  </span>
-                </>
-              )}
-              <div className="mt-1.5 flex flex-wrap items-center justify-between gap-x-3 gap-y-1">
-                <PlaneChoice
-                  value={s.plane}
-                  onChange={(plane) => apply(changeSpotCheck(picture.id, s.id, { plane }))}
-                />
-                <Act onClick={() => apply(removeSpotCheck(picture.id, s.id))} aria-label={`Remove spot check ${k + 1}`}>
-                  Remove
-                </Act>
-              </div>
-            </SlipLine>
-          );
-        })}
-        <SlipLine title={<Act onClick={() => take('spot')}>Add a spot check</Act>}>
-          A length that is compared, and not used.
-        </SlipLine>
-      </ol>
-    </section>
-  );
-}
 
 function toolSentence(tool: NonNullable<Tool>, begun: boolean): string {
   if (tool === 'readings') return begun ? 'Now the second reading.' : 'Pick the first reading under the loupe.';
