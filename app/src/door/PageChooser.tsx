@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Act, Button, Choice } from '../kit';
 import { Modal } from '../kit/Modal';
 import { pages } from '../workers';
+import { MOST_PAGE_PX } from '../workers/pageBounds';
 import type { PageSize } from '../workers/pages.worker';
 
 /** Pages to be brought in, and how finely they are drawn. */
@@ -17,8 +18,6 @@ const MOST_CHOSEN = 10;
 const THUMB_PX = 260;
 const PER_INCH = ['150', '300', '600'] as const;
 const BOUNDS = { least: 36, most: 1200 } as const;
-/** As `pages.worker` has it. */
-const MOST_PAGE_PX = 110e6;
 
 /** A page is chosen by its picture, and drawn as finely as the person wants. */
 export function PageChooser({

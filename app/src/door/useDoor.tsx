@@ -5,13 +5,14 @@ import { type DragEvent, type ReactNode, useEffect, useRef, useState } from 'rea
 import { Act, Notice } from '../kit';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
+import { keepThumb } from '../store/pixelsStore';
 import { pagesSentence } from '../store/sentences';
 import { pages } from '../workers';
 import type { ArrivedPicture } from './arrival';
 import { joining, startJob } from './keepArrivals';
 import { type ChosenPages, PageChooser } from './PageChooser';
 import { readArrival } from './readArrival';
-import { readPicture } from './readPicture';
+import { readPicture, type Told } from './readPicture';
 
 export interface Busy {
   name: string;
@@ -60,8 +61,8 @@ export function useDoor(unit: LengthUnit, into: 'rack' | 'job', onJob: (id: stri
       const kind = drawn.isScan ? 'scan' : 'drawing';
       const title = opened.pages > 1 ? `${name}, page ${page}` : name;
       const resolution = { perMmX: drawn.perMm, perMmY: drawn.perMm, sigma: PAGE_SIGMA[kind] };
-      const told = { kind, resolution, outlines: null, notes: [] } as const;
-      const read = await readPicture(title, drawn.png, (s) => share(0.4 + 0.6 * s), signal, { ...told, notes: [] });
+      const told = { kind, resolution, outlines: null, notes: [] } satisfies Told;
+      const read = await readPicture(title, drawn.png, (s) => share(0.4 + 0.6 * s), signal, told);
       if (!read.ok) return read;
       if (read.kind === 'picture') pictures.push({ ...read.picture, name });
     }
@@ -93,6 +94,7 @@ export function useDoor(unit: LengthUnit, into: 'rack' | 'job', onJob: (id: stri
       return { sentence: `A job holds up to ${MOST.pictures} pictures. Take one away first, or start another job.` };
     const { action, blobs, last } = joining(pictures);
     apply(action, blobs);
+    for (const { hash } of blobs) void keepThumb(hash);
     useBench.getState().choosePicture(last);
     return { id: state.job.id };
   };

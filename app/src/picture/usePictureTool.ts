@@ -41,14 +41,10 @@ export function usePictureTool(setting: Setting): BoardTool {
     const moved = (to: Vec2): Box | null =>
       held.current && dragged(held.current.box, held.current.hold, held.current.from, to, rulesNow());
     const finishCrop = (box: Box) => {
-      const { picture, rules } = now();
+      const { picture } = now();
       const rect = rectOf(box, mapper());
       if (!rect) return;
-      const { within } = rules;
-      const isWhole =
-        rect.widthPx >= Math.round(Math.abs(within.right - within.left)) &&
-        rect.heightPx >= Math.round(Math.abs(within.bottom - within.top));
-      const whole = isWhole || (rect.widthPx >= picture.facts.widthPx && rect.heightPx >= picture.facts.heightPx);
+      const whole = rect.widthPx >= picture.facts.widthPx && rect.heightPx >= picture.facts.heightPx;
       apply(cropPicture(picture.id, whole ? null : rect));
     };
     const finishView = (box: Box) => {
@@ -66,7 +62,8 @@ export function usePictureTool(setting: Setting): BoardTool {
       if (tool === 'background') {
         const tolerance = picture.preparation.clear?.tolerance ?? FIRST_TOLERANCE;
         apply(clearBackground(picture.id, { colour, tolerance }));
-      } else apply(setTones(picture.id, withEnd(picture.preparation.tones, tool, colour)));
+      } else if (tool === 'darkest' || tool === 'lightest')
+        apply(setTones(picture.id, withEnd(picture.preparation.tones, tool, colour)));
       useBench.getState().take(null);
     };
     return {
@@ -111,7 +108,7 @@ export function usePictureTool(setting: Setting): BoardTool {
   }, [tool]);
 }
 
-function withEnd(tones: Tones, end: 'darkest' | 'lightest' | unknown, [r, g, b]: readonly number[]): Tones {
+function withEnd(tones: Tones, end: 'darkest' | 'lightest', [r, g, b]: readonly number[]): Tones {
   const level = (0.2126 * r + 0.7152 * g + 0.0722 * b) / 255;
   return end === 'darkest'
     ? { ...tones, dark: Math.min(level, tones.light - LEAST_SPAN) }

@@ -19,7 +19,6 @@ export type Tool =
   | 'background'
   | 'darkest'
   | 'lightest'
-  | 'common'
   | null;
 
 export type Selection =

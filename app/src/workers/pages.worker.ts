@@ -2,6 +2,7 @@ import * as Comlink from 'comlink';
 // Its own counterpart, in this same worker: a page is read and drawn here, away from the interface.
 import 'pdfjs-dist/build/pdf.worker.mjs';
 import { getDocument, OPS, type PDFDocumentProxy, type PDFPageProxy, VerbosityLevel } from 'pdfjs-dist';
+import { MOST_PAGE_PX } from './pageBounds';
 import { CanvasFactory, FilterFactory, ShippedData } from './pdfSurroundings';
 
 /** A document that was opened, or why it was not. */
@@ -21,8 +22,6 @@ export interface DrawnPage {
 }
 
 const MOST_PAGES = 20_000;
-/** Pixels of a page drawn as a picture. */
-const MOST_PAGE_PX = 110e6;
 /** A picture within a page that is larger than this is left out rather than unpacked, px. */
 const MOST_IMAGE_PX = 150e6;
 const POINTS_PER_MM = 72 / 25.4;

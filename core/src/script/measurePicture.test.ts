@@ -90,7 +90,7 @@ describe('the scanned drawing', () => {
 
   it('is within its ± by what the file states, and far nearer by two known lengths across each other', () => {
     const stated = off(request([]));
-    for (const d of stated) expect(d.off).toBeLessThan(1.6 * d.plusMinus);
+    for (const d of stated) expect(d.off).toBeLessThan(d.plusMinus);
     expect(Math.max(...stated.map((d) => d.off))).toBeGreaterThan(0.3);
     const known = off(
       request([

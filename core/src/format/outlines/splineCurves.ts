@@ -23,8 +23,7 @@ export function splineCurves(spline: Spline): { from: Vec2; handleFrom: Vec2; ha
   if (!(high > low)) return null;
   // Also the ends, where a spline does not touch them of itself.
   for (const knot of new Set(knots.filter((k) => k >= low && k <= high))) {
-    const wanted = degree;
-    for (let have = count(knots, knot); have < wanted; have++)
+    for (let have = count(knots, knot); have < degree; have++)
       [knots, controls] = insertKnot(degree, knots, controls, knot);
   }
   const first = knots.lastIndexOf(low) - degree;
