@@ -65,8 +65,8 @@ function leastMedianCircle(points: readonly Vec2[]): Circle | null {
   return best;
 }
 
-/** Taubin's algebraic fit by Newton on its characteristic polynomial, on centred points. */
-function taubin(points: readonly Vec2[]): Circle | null {
+/** Taubin's algebraic fit by Newton on its characteristic polynomial, on centred points; null on a line. */
+export function taubin(points: readonly Vec2[]): Circle | null {
   const n = points.length;
   const mx = points.reduce((s, p) => s + p.x, 0) / n;
   const my = points.reduce((s, p) => s + p.y, 0) / n;

@@ -1,7 +1,18 @@
-import { distance, type Figure, figureOf, type PlanePick } from './figure';
+import { distance, type Figure, figureOf, type Measure, type PlanePick } from './figure';
+import { DISC_STRETCH, GRID_STRETCH, RULER_STRETCH, SHEET_SIZE } from './kinds';
+import { layOutUnknowns } from './layOutUnknowns';
 import { type Truing, truePicture } from './truePicture';
 import type { TruingInput } from './truingInput';
-import { knownLengthSigmaMm, type Yardstick, type YardstickId } from './yardstick';
+import {
+  DISC,
+  type EqualLengths,
+  GRID,
+  knownLengthSigmaMm,
+  type Pick,
+  type SquareLines,
+  type Yardstick,
+  type YardstickId,
+} from './yardstick';
 
 /** A known length held against what the rest says of it. */
 export interface Agreement {
@@ -36,30 +47,114 @@ export function checkSpot(truing: Truing, spot: SpotCheck): Agreement | null {
 }
 
 /**
- * Each yardstick as all the others predict it: d / sqrt(σ²predicted + σ²own).
+ * Each yardstick as all the others predict it: d / sqrt(σ²predicted + σ²own). One with many places is left in with its
+ * size set free, so that its shape still counts; of forms that are square or equal the worst is told.
  * With one yardstick there is nothing to hold it against, and the list is empty.
  */
 export function agreements(input: TruingInput): Record<YardstickId, Agreement | null> {
   const result: Record<YardstickId, Agreement | null> = {};
   if (input.yardsticks.length < 2) return result;
-  for (const y of input.yardsticks) {
-    const rest = truePicture({ ...input, yardsticks: input.yardsticks.filter((other) => other !== y) });
-    result[y.id] = rest.ok ? predicted(rest.truing, y) : null;
-  }
+  for (const y of input.yardsticks) result[y.id] = isSized(y) ? freedSize(input, y) : predictedByRest(input, y);
   return result;
 }
 
-function predicted(rest: Truing, y: Yardstick): Agreement | null {
-  const found = figureOf(
-    rest,
-    [
-      { ...y.from, plane: y.plane },
-      { ...y.to, plane: y.plane },
-    ],
-    distance,
-  );
-  return found && compare(found, y.lengthMm, 2 * knownLengthSigmaMm(y));
+/** The yardstick without which all the others agree, where one does not; null with fewer than three. */
+export function culprit(input: TruingInput, found: Record<YardstickId, Agreement | null>): YardstickId | null {
+  if (input.yardsticks.length < 3) return null;
+  const worst = input.yardsticks
+    .map((y) => ({ y, by: Math.abs(found[y.id]?.deviationMm ?? 0) / (found[y.id]?.plusMinusMm ?? 1) }))
+    .sort((p, q) => q.by - p.by)[0];
+  if (worst.by <= 1) return null;
+  const rest = agreements({ ...input, yardsticks: input.yardsticks.filter((y) => y !== worst.y) });
+  return Object.values(rest).every((a) => a?.fits ?? true) ? worst.y.id : null;
 }
+
+/** Draws that are enough to tell whether one yardstick fits the others. */
+const DRAWS = 120;
+
+/** Yardsticks whose size is an unknown of their own, which can be set free. */
+type Sized = Exclude<Yardstick, SquareLines | EqualLengths>;
+const isSized = (y: Yardstick): y is Sized =>
+  y.kind === 'grid' ||
+  y.kind === 'sheet' ||
+  (y.kind === 'disc' && y.diameterMm !== null) ||
+  (y.kind === 'known-length' && Boolean(y.strokes));
+
+/** Each size of a yardstick: which of its own unknowns, in which unit of mm, what it is and how well that is known. */
+function sizesOf(y: Sized): { index: number; perUnit: number; mm: number; plusMinusMm: number }[] {
+  if (y.kind === 'known-length') {
+    const plusMinusMm = 2 * knownLengthSigmaMm(y);
+    return [{ index: RULER_STRETCH, perUnit: y.lengthMm, mm: y.lengthMm, plusMinusMm }];
+  }
+  if (y.kind === 'disc') {
+    const mm = y.diameterMm ?? 0;
+    return [{ index: DISC_STRETCH, perUnit: mm, mm, plusMinusMm: y.plusMinusMm ?? 2 * DISC.sigmaDiameterMm }];
+  }
+  if (y.kind === 'grid') {
+    const mm = 10 * y.pitchMm;
+    return [{ index: GRID_STRETCH, perUnit: mm, mm, plusMinusMm: mm * (y.plusMinusShare ?? 2 * GRID.sigmaPitch) }];
+  }
+  return SHEET_SIZE.map((index, k) => ({
+    index,
+    perUnit: 1,
+    mm: k === 0 ? y.widthMm : y.heightMm,
+    plusMinusMm: y.plusMinusMm,
+  }));
+}
+
+function freedSize(input: TruingInput, y: Sized): Agreement | null {
+  const result = truePicture({ ...input, freed: y.id }, { draws: DRAWS });
+  if (!result.ok) return null;
+  const { parameters, covariance, draws } = result.truing;
+  const at = layOutUnknowns(input).own[y.id];
+  const size = parameters.length;
+  const all = sizesOf(y).map(({ index, perUnit, mm, plusMinusMm }) => {
+    const k = at + index;
+    const spread = draws
+      ? halfWidth(draws.map((d) => Math.abs(d[k] - parameters[k])))
+      : 2 * Math.sqrt(covariance[k * size + k]);
+    return compare({ value: mm + perUnit * parameters[k], plusMinus: perUnit * spread }, mm, plusMinusMm);
+  });
+  return all.sort((p, q) => Math.abs(q.deviationMm) / q.plusMinusMm - Math.abs(p.deviationMm) / p.plusMinusMm)[0];
+}
+
+const halfWidth = (away: number[]): number =>
+  away.sort((p, q) => p - q)[Math.min(away.length - 1, Math.floor(0.95 * away.length))];
+
+function predictedByRest(input: TruingInput, y: Yardstick): Agreement | null {
+  const rest = truePicture({ ...input, yardsticks: input.yardsticks.filter((other) => other !== y) }, { draws: DRAWS });
+  if (!rest.ok) return null;
+  const on = (pick: Pick): PlanePick => ({ ...pick, plane: y.plane });
+  if (y.kind === 'known-length') {
+    const found = figureOf(rest.truing, [on(y.from), on(y.to)], distance);
+    return found && compare(found, y.lengthMm, 2 * knownLengthSigmaMm(y));
+  }
+  if (y.kind === 'square-lines' || y.kind === 'equal-lengths') {
+    const spans = y.kind === 'square-lines' ? y.lines : y.lengths;
+    const [first, ...others] = spans;
+    const all = others.flatMap((span, k) => {
+      const picks = [first.from, first.to, span.from, span.to].map(on);
+      const quarter = y.kind === 'square-lines' && y.lines[k + 1].along !== y.lines[0].along;
+      const off = figureOf(rest.truing, picks, y.kind === 'square-lines' ? outOfLine(quarter) : difference);
+      return off ? [compare(off, 0, 0)] : [];
+    });
+    return (
+      all.sort((p, q) => Math.abs(q.deviationMm) / q.plusMinusMm - Math.abs(p.deviationMm) / p.plusMinusMm)[0] ?? null
+    );
+  }
+  return null;
+}
+
+/** How far the end of the second span lies off the first one's direction, or square to it, mm. */
+const outOfLine =
+  (quarter: boolean): Measure =>
+  (p) => {
+    const raw =
+      Math.atan2(p[7] - p[5], p[6] - p[4]) - Math.atan2(p[3] - p[1], p[2] - p[0]) - (quarter ? Math.PI / 2 : 0);
+    return (raw - Math.PI * Math.round(raw / Math.PI)) * Math.hypot(p[6] - p[4], p[7] - p[5]);
+  };
+
+const difference: Measure = (p) => Math.hypot(p[6] - p[4], p[7] - p[5]) - Math.hypot(p[2] - p[0], p[3] - p[1]);
 
 function compare(found: Figure, knownMm: number, knownPlusMinusMm: number): Agreement {
   const deviationMm = found.value - knownMm;
@@ -67,7 +162,7 @@ function compare(found: Figure, knownMm: number, knownPlusMinusMm: number): Agre
   return {
     found,
     deviationMm,
-    deviationShare: deviationMm / knownMm,
+    deviationShare: knownMm === 0 ? 0 : deviationMm / knownMm,
     plusMinusMm,
     fits: Math.abs(deviationMm) <= plusMinusMm,
   };

@@ -1,12 +1,12 @@
 import { type LeastSquaresOptions, type LeastSquaresProblem, type ResidualSink, solveLeastSquares } from '../numeric';
-import { backProject } from './backProject';
+import { backProject, newPlacedPoint } from './backProject';
 import { CAMERA, CAMERA_SIZE, prepareCamera } from './camera';
+import { kindOf, type Place } from './kinds';
 import { layOutUnknowns, type Unknowns } from './layOutUnknowns';
-import { newObserveScratch, observeYardstick } from './observe';
 import { type CameraPrior, cameraPrior, pagePrior } from './priors';
-import { addRulerPrior, RULER, startRuler, thinnedStrokes } from './strokes';
+import { addSavedPrior, focusShift, type PreparedSaved, prepareSaved, SAVED_SIZE } from './savedCamera';
 import type { TruingInput } from './truingInput';
-import { LEAST_PICK_DISTANCE_PX, type Plane, TABLE, type Yardstick, type YardstickId } from './yardstick';
+import { hasSize, type Pick, type Plane, type PlaneId, TABLE, type YardstickId } from './yardstick';
 
 export type TruingFault = 'no-yardstick' | 'picks-coincide' | 'unknown-plane' | 'outside-model' | 'no-agreement';
 
@@ -20,7 +20,13 @@ export interface Solution {
 }
 
 export type EstimateResult =
-  | { ok: true; unknowns: Unknowns; prior: CameraPrior; solutions: Solution[] }
+  | {
+      ok: true /** As the places scatter among themselves. */;
+      input: TruingInput;
+      unknowns: Unknowns;
+      prior: CameraPrior;
+      solutions: Solution[];
+    }
   | { ok: false; reason: TruingFault; yardstick?: YardstickId };
 
 /**
@@ -37,46 +43,93 @@ export function estimate(input: TruingInput): EstimateResult {
   const prior = priorOf(input);
   const unknowns = layOutUnknowns(input);
   const problem = posedProblem(input, prior, unknowns, null);
-  const few = posedProblem(thinned(input), prior, unknowns, null);
+  const sparse = thinned(input);
+  const few = posedProblem(sparse, prior, unknowns, null);
   const solve = (posed: LeastSquaresProblem, start: Float64Array, options?: LeastSquaresOptions): Solution | null => {
     const found = solveLeastSquares(posed, start, options);
     return found.ok ? { parameters: found.parameters, covariance: found.covariance, cost: found.cost } : null;
   };
   const rough: Solution[] = [];
-  for (const [a, b] of input.lens === 'page' ? UNTILTED : STARTING_TILTS) {
-    const start = startingPoint(input, prior, unknowns, a, b);
+  const descend = (a: number, b: number): void => {
+    const start = startingPoint(sparse, prior, unknowns, a, b);
     const found = start && solve(few, start, ROUGH_DESCENT);
     if (found) keepDistinct(rough, found);
+  };
+  if (input.lens === 'page') descend(0, 0);
+  else {
+    for (const [a, b] of FIRST_TILTS) descend(a, b);
+    // What sees the tilt well has at most its mirror image beside it; what does not may end in many places.
+    if (rough.length === 1) descend(-rough[0].parameters[CAMERA.a], -rough[0].parameters[CAMERA.b]);
+    if (rough.length !== 1 || seesTiltBadly(rough[0])) for (const [a, b] of MORE_TILTS) descend(a, b);
   }
+  if (rough.length === 0) return { ok: false, reason: 'outside-model' };
   // Most starts end in the same few places: only those are worked out to the end.
+  rough.sort((p, q) => p.cost - q.cost);
+  const settled = solve(problem, rough[0].parameters);
+  const weighed = settled ? weigh(input, prior, unknowns, settled.parameters) : input;
+  const again = weighed === input ? problem : posedProblem(weighed, prior, unknowns, null);
   const solutions: Solution[] = [];
-  for (const place of rough) {
-    const found = solve(problem, place.parameters);
+  for (const [k, place] of rough.entries()) {
+    if (place.cost > rough[0].cost + HOPELESS_COST) break;
+    const found = solve(again, (k === 0 && settled ? settled : place).parameters);
     if (found) keepDistinct(solutions, found);
   }
   if (solutions.length === 0) return { ok: false, reason: 'outside-model' };
   solutions.sort((p, q) => p.cost - q.cost);
   const allowed = solutions.filter((s) => s.cost - solutions[0].cost < MOST_EXTRA_COST);
-  return { ok: true, unknowns, prior, solutions: allowed };
+  return { ok: true, input: weighed, unknowns, prior, solutions: allowed };
 }
 
-/** Tilts from which the descent starts, rad: flat-on and three rings, since a tilt and its opposite can look alike. */
-const STARTING_TILTS: readonly (readonly [number, number])[] = [
-  [0.01, 0.01],
-  ...[0.15, 0.4, 0.65].flatMap((tilt) =>
-    Array.from(
-      { length: 6 },
-      (_, k) => [tilt * Math.cos((k * Math.PI) / 3), tilt * Math.sin((k * Math.PI) / 3)] as const,
-    ),
-  ),
-];
+/**
+ * The many places of a graduation, rim, edge or grid, each taken to scatter as they do among themselves, and those that
+ * lie far out less believed (Huber 1981). Priors and lone lengths are left as they were said.
+ */
+function weigh(input: TruingInput, prior: CameraPrior, unknowns: Unknowns, parameters: Float64Array): TruingInput {
+  if (!input.yardsticks.some((y) => kindOf(y).spread)) return input;
+  const off = new Map<YardstickId, Map<Pick, number>>();
+  const hear: Telling = (id, pick, _, sigmas) => {
+    const own = off.get(id) ?? new Map<Pick, number>();
+    off.set(id, own.set(pick, Math.max(own.get(pick) ?? 0, Math.abs(sigmas))));
+  };
+  posedProblem(input, prior, unknowns, null, hear).residuals(parameters, { add() {} });
+  const yardsticks = input.yardsticks.map((y) => {
+    const { spread } = kindOf(y);
+    const own = off.get(y.id);
+    if (!spread || !own) return y;
+    const sorted = [...own.values()].sort((a, b) => a - b);
+    const factor = Math.max(1, sorted[sorted.length >> 1] / MEDIAN_SIGMAS);
+    return spread(y, (pick) => factor * Math.sqrt(Math.max(1, (own.get(pick) ?? 0) / factor / HUBER_SIGMAS)));
+  });
+  return { ...input, yardsticks };
+}
 
-/** A page has no tilt. */
-const UNTILTED: typeof STARTING_TILTS = [[0, 0]];
+/** Half of a normal scatter lies within so many σ. */
+const MEDIAN_SIGMAS = 0.6745;
+/** Beyond so many σ a place counts as far out. */
+const HUBER_SIGMAS = 2;
+
+const ring = (tilt: number, count: number, from = 0) =>
+  Array.from({ length: count }, (_, k) => {
+    const angle = from + (2 * Math.PI * k) / count;
+    return [tilt * Math.cos(angle), tilt * Math.sin(angle)] as const;
+  });
+/** Tilts from which the descent starts, rad: flat-on and rings, since a tilt and its opposite can look alike. */
+const FIRST_TILTS = [[0.01, 0.01] as const, ...ring(0.4, 3)];
+const MORE_TILTS = [...ring(0.15, 6), ...ring(0.4, 3, Math.PI), ...ring(0.65, 6)];
+
+/** Beyond this σ of a tilt, rad, its mirror image may lie hidden. */
+const BADLY_SEEN = (0.6 * Math.PI) / 180;
+
+function seesTiltBadly({ covariance, parameters }: Solution): boolean {
+  const size = parameters.length;
+  return [CAMERA.a, CAMERA.b].some((k) => Math.sqrt(covariance[k * size + k]) > BADLY_SEEN);
+}
 
 /** Near enough to tell where a start leads. */
 const ROUGH_DESCENT = { maxSteps: 40, smallestStep: 0.05 } as const;
 
+/** What fewer places say of a solution is near enough to leave one out from this extra cost on. */
+const HOPELESS_COST = 40;
 /** A solution that is exp(−6) as likely as the best is not shown. */
 const MOST_EXTRA_COST = 6;
 /** Two solutions nearer than this in the camera's own σ are the same one. */
@@ -91,52 +144,73 @@ export function posedProblem(
   prior: CameraPrior,
   unknowns: Unknowns,
   scatter: (() => number) | null,
+  tell: Telling | null = null,
 ): LeastSquaresProblem {
-  const scratch = newObserveScratch();
+  const kinds = input.yardsticks.map(kindOf);
+  const saved = input.saved && input.lens === 'photo' ? prepareSaved(input.saved) : null;
+  const rooms = { placed: newPlacedPoint(), other: newPlacedPoint(), indices: [], derivatives: [] };
   return {
     size: unknowns.size,
     residuals(parameters, sink) {
       const shifted = scatter ? shiftedSink(sink, scatter) : sink;
-      addCameraPrior(parameters, prior, shifted);
+      addCameraPrior(parameters, prior, saved, shifted);
       addHeightPriors(parameters, input.planes, unknowns, shifted);
-      addRulerPriors(parameters, input.yardsticks, unknowns, shifted);
       const camera = prepareCamera(parameters, input.lens);
-      return input.yardsticks.every((y) => observeYardstick(y, camera, parameters, unknowns, shifted, scratch));
+      return input.yardsticks.every((y, k) => {
+        const at = unknowns.own[y.id];
+        kinds[k].addPrior(y, parameters, at, shifted, y.id === input.freed);
+        return kinds[k].observe(
+          y,
+          {
+            ...rooms,
+            camera,
+            cameraAt: unknowns.camera,
+            parameters,
+            heightMm: unknowns.heightOf(parameters, y.plane),
+            heightAt: unknowns.heights[y.plane],
+            sink: shifted,
+            tell: tell && ((pick, offMm, offSigmas) => tell(y.id, pick, offMm, offSigmas)),
+          },
+          at,
+        );
+      });
     },
   };
 }
 
-/** The same input with rulers of fewer strokes. */
-export function thinned(input: TruingInput): TruingInput {
-  const yardsticks = input.yardsticks.map((y) => (y.strokes ? { ...y, strokes: thinnedStrokes(y.strokes) } : y));
-  return { ...input, yardsticks };
-}
+/** Hears of each observation of a place of a yardstick. */
+export type Telling = (yardstick: YardstickId, pick: Pick, offMm: number, offSigmas: number) => void;
+
+/** The same input with fewer places of each yardstick. */
+export const thinned = (input: TruingInput): TruingInput => ({
+  ...input,
+  yardsticks: input.yardsticks.map((y) => kindOf(y).thin(y)),
+});
 
 function shiftedSink(sink: ResidualSink, scatter: () => number): ResidualSink {
   return { add: (residual, indices, derivatives) => sink.add(residual + scatter(), indices, derivatives) };
 }
 
-function addCameraPrior(parameters: Float64Array, prior: CameraPrior, sink: ResidualSink): void {
+function addCameraPrior(
+  parameters: Float64Array,
+  prior: CameraPrior,
+  saved: PreparedSaved | null,
+  sink: ResidualSink,
+): void {
+  if (saved) addSavedPrior(parameters, saved, prior.focalMm, sink);
   for (let k = 0; k < CAMERA_SIZE; k++) {
+    if (saved && k <= CAMERA.k2) continue;
     const sigma = prior.sigma[k];
-    if (k === CAMERA.lnC && prior.focalMm) {
-      // Focused near, a lens of f stands f·D / (D − f) before the picture.
-      const near = prior.focalMm / Math.exp(parameters[CAMERA.lnD]);
-      if (near < MOST_FOCUS_SHARE) {
-        sink.add(
-          (parameters[k] - prior.mean[k] + Math.log(1 - near)) / sigma,
-          [k, CAMERA.lnD],
-          [1 / sigma, near / (1 - near) / sigma],
-        );
-        continue;
-      }
-    }
-    sink.add((parameters[k] - prior.mean[k]) / sigma, [k], [1 / sigma]);
+    const focus = k === CAMERA.lnC ? focusShift(prior.focalMm, parameters[CAMERA.lnD]) : null;
+    if (focus?.shift)
+      sink.add(
+        (parameters[k] - prior.mean[k] + focus.shift) / sigma,
+        [k, CAMERA.lnD],
+        [1 / sigma, focus.byLnD / sigma],
+      );
+    else sink.add((parameters[k] - prior.mean[k]) / sigma, [k], [1 / sigma]);
   }
 }
-
-/** Beyond this share of D the thin-lens formula is past life size, which no camera of this use reaches. */
-const MOST_FOCUS_SHARE = 0.5;
 
 function addHeightPriors(parameters: Float64Array, planes: Plane[], unknowns: Unknowns, sink: ResidualSink): void {
   for (const plane of planes) {
@@ -147,22 +221,15 @@ function addHeightPriors(parameters: Float64Array, planes: Plane[], unknowns: Un
   }
 }
 
-/** A spacing is as true as its ruler, or as the length between the readings was typed to be. */
-function addRulerPriors(
-  parameters: Float64Array,
-  yardsticks: readonly Yardstick[],
-  unknowns: Unknowns,
-  sink: ResidualSink,
-): void {
-  for (const y of yardsticks) {
-    const at = unknowns.rulers[y.id];
-    if (at === undefined) continue;
-    addRulerPrior(parameters, at, y.plusMinusMm === null ? RULER.sigmaSpacing : y.plusMinusMm / 2 / y.lengthMm, sink);
-  }
+function priorOf({ facts, hold, lens, believeResolution, freeRatio, saved }: TruingInput): CameraPrior {
+  if (lens === 'page') return pagePrior(facts, believeResolution, freeRatio ?? false);
+  const prior = cameraPrior(facts, hold);
+  saved?.mean.forEach((value, k) => {
+    prior.mean[k] = value;
+    prior.sigma[k] = Math.sqrt(saved.covariance[k * (SAVED_SIZE + 1)]);
+  });
+  return prior;
 }
-
-const priorOf = ({ facts, hold, lens, believeResolution }: TruingInput): CameraPrior =>
-  lens === 'page' ? pagePrior(facts, believeResolution) : cameraPrior(facts, hold);
 
 /** Anything at all is known of how large a picture is. */
 export function knowsScale({
@@ -171,7 +238,7 @@ export function knowsScale({
   believeResolution,
   facts,
 }: Omit<TruingInput, 'hold' | 'planes'>): boolean {
-  return yardsticks.length > 0 || (lens === 'page' && believeResolution && facts.resolution !== null);
+  return yardsticks.some(hasSize) || (lens === 'page' && believeResolution && facts.resolution !== null);
 }
 
 function findFault(input: TruingInput): Extract<EstimateResult, { ok: false }> | null {
@@ -180,8 +247,7 @@ function findFault(input: TruingInput): Extract<EstimateResult, { ok: false }> |
   for (const y of yardsticks) {
     if (y.plane !== TABLE.id && !planes.some((p) => p.id === y.plane))
       return { ok: false, reason: 'unknown-plane', yardstick: y.id };
-    if (Math.hypot(y.to.uPx - y.from.uPx, y.to.vPx - y.from.vPx) < LEAST_PICK_DISTANCE_PX)
-      return { ok: false, reason: 'picks-coincide', yardstick: y.id };
+    if (kindOf(y).coincides(y)) return { ok: false, reason: 'picks-coincide', yardstick: y.id };
   }
   return null;
 }
@@ -202,29 +268,23 @@ function startingPoint(
     const index = unknowns.heights[plane.id];
     if (index !== undefined) start[index] = plane.heightMm;
   }
-  const place = new Float64Array(2);
-  const spans = input.yardsticks.map((y) => {
+  const out = new Float64Array(2);
+  const placer = (heightOf: (plane: PlaneId) => number) => {
     const camera = prepareCamera(start, input.lens);
-    const ends = [y.from, y.to].map((p) => (backProject(camera, p.uPx, p.vPx, 0, place) ? [...place] : null));
-    return ends[0] && ends[1]
-      ? Math.log(y.lengthMm / Math.hypot(ends[1][0] - ends[0][0], ends[1][1] - ends[0][1]))
-      : null;
-  });
-  const known = spans.filter((s): s is number => s !== null);
-  if (known.length < spans.length) return null;
+    return (plane: PlaneId): Place =>
+      (pick, raise = 0) =>
+        backProject(camera, pick.uPx, pick.vPx, heightOf(plane) + raise, out) ? [out[0], out[1]] : null;
+  };
+  const flat = placer(() => 0);
+  const spans = input.yardsticks.map((y) => kindOf(y).logScale(y, flat(y.plane)));
+  if (spans.some((s) => s === undefined)) return null;
+  const known = spans.filter((s): s is number => typeof s === 'number');
   const grow = known.length ? known.reduce((sum, s) => sum + s, 0) / known.length : 0;
   if (input.lens === 'page') start[CAMERA.lnC] -= grow;
   else start[CAMERA.lnD] += grow;
-  const camera = prepareCamera(start, input.lens);
-  for (const y of input.yardsticks) {
-    const at = unknowns.rulers[y.id];
-    if (at === undefined) continue;
-    const height = unknowns.heightOf(start, y.plane);
-    const ends = [y.from, y.to].map((p) => (backProject(camera, p.uPx, p.vPx, height, place) ? [...place] : null));
-    if (!ends[0] || !ends[1]) return null;
-    startRuler(ends[0], ends[1], start, at);
-  }
-  return start;
+  const settled = placer((plane) => unknowns.heightOf(start, plane));
+  const all = input.yardsticks.every((y) => kindOf(y).start(y, settled(y.plane), start, unknowns.own[y.id]));
+  return all ? start : null;
 }
 
 function keepDistinct(kept: Solution[], found: Solution): void {

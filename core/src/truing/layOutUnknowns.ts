@@ -1,15 +1,17 @@
 import { CAMERA_SIZE } from './camera';
-import { RULER_UNKNOWNS } from './strokes';
+import { kindOf } from './kinds';
 import type { TruingInput } from './truingInput';
 import { type PlaneId, TABLE, type YardstickId } from './yardstick';
 
-/** Which parameter stands where: the camera's eight, then the heights that are not known exactly. */
+/** Which parameter stands where: the camera's eight, the heights that are not known exactly, the yardsticks' own. */
 export interface Unknowns {
   size: number;
+  /** Where the camera's eight stand. */
+  camera: number[];
   /** Index of a plane's height; planes known exactly have none. */
   heights: Record<PlaneId, number | undefined>;
-  /** Index of the first of a ruler's own unknowns, for those whose strokes are observed. */
-  rulers: Record<YardstickId, number | undefined>;
+  /** Index of the first of a yardstick's own unknowns. */
+  own: Record<YardstickId, number>;
   /** Height of a plane, estimated or fixed, mm. */
   heightOf(parameters: ArrayLike<number>, plane: PlaneId): number;
 }
@@ -22,16 +24,16 @@ export function layOutUnknowns({ planes, yardsticks }: Pick<TruingInput, 'planes
     fixed[plane.id] = plane.heightMm;
     if (plane.plusMinusMm > 0) heights[plane.id] = size++;
   }
-  const rulers: Unknowns['rulers'] = {};
+  const own: Unknowns['own'] = {};
   for (const y of yardsticks) {
-    if (!y.strokes) continue;
-    rulers[y.id] = size;
-    size += RULER_UNKNOWNS;
+    own[y.id] = size;
+    size += kindOf(y).unknowns(y);
   }
   return {
     size,
+    camera: Array.from({ length: CAMERA_SIZE }, (_, k) => k),
     heights,
-    rulers,
+    own,
     heightOf(parameters, plane) {
       const index = heights[plane];
       return index === undefined ? fixed[plane] : parameters[index];

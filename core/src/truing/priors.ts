@@ -54,6 +54,8 @@ export const PRIORS = {
   sigmaLnPageScale: 3,
   /** Two scales of a page that nobody stated: x over y. */
   sigmaLnPageRatio: 0.0025,
+  /** The same when the person says that both scales are free. */
+  sigmaLnPageRatioFree: 0.7,
   /** From a scanner's glass to its lens, mm; it matters only for what lies above the glass. */
   glassToLensMm: 250,
   sigmaLnGlass: 0.5,
@@ -111,7 +113,11 @@ function cFromEquivalent(focal35Mm: number, longPx: number, diagonalPx: number):
  * What is assumed of a page: its scale from the file where that is believed, else almost nothing; both of its scales
  * alike; hardly any shear.
  */
-export function pagePrior({ widthPx, heightPx, resolution }: PictureFacts, believed: boolean): CameraPrior {
+export function pagePrior(
+  { widthPx, heightPx, resolution }: PictureFacts,
+  believed: boolean,
+  freeRatio: boolean,
+): CameraPrior {
   const mean = new Float64Array(8);
   // What a page does not have is held still by a σ that nothing moves.
   const sigma = new Float64Array(8).fill(STILL_SIGMA);
@@ -123,6 +129,7 @@ export function pagePrior({ widthPx, heightPx, resolution }: PictureFacts, belie
   mean[PAGE.v0] = heightPx / 2;
   mean[PAGE.lnRatio] = stated ? Math.log(stated.perMmY / stated.perMmX) : 0;
   sigma[PAGE.lnRatio] = spread === null ? PRIORS.sigmaLnPageRatio : Math.SQRT2 * spread;
+  if (freeRatio) sigma[PAGE.lnRatio] = PRIORS.sigmaLnPageRatioFree;
   sigma[PAGE.shear] = spread !== null && spread < PRIORS.sigmaResolution ? STILL_SIGMA : PRIORS.sigmaShear;
   mean[PAGE.lnD] = Math.log(PRIORS.glassToLensMm);
   sigma[PAGE.lnD] = PRIORS.sigmaLnGlass;

@@ -35,14 +35,10 @@ export function project(camera: PreparedCamera, x: number, y: number, z: number,
   by[CAMERA_SIZE + CAMERA.cy] = 1;
   by[CAMERA_SIZE + CAMERA.k1] = c * yn * r2;
   by[CAMERA_SIZE + CAMERA.k2] = c * yn * r2 * r2;
-  const carry = (dx: number, dy: number, dz: number, into: Float64Array, at: number, stride: number) => {
-    const dxn = (dx - xn * dz) / pz;
-    const dyn = (dy - yn * dz) / pz;
-    into[at] = uByX * dxn + cross * dyn;
-    into[at + stride] = cross * dxn + vByY * dyn;
-  };
+  const slopes = { pz, xn, yn, uByX, cross, vByY };
   const { turnByA: ta, turnByB: tb } = camera;
   carry(
+    slopes,
     ta[0] * x + ta[1] * y + ta[2] * z,
     -(ta[3] * x + ta[4] * y + ta[5] * z),
     -(ta[6] * x + ta[7] * y + ta[8] * z),
@@ -51,6 +47,7 @@ export function project(camera: PreparedCamera, x: number, y: number, z: number,
     CAMERA_SIZE,
   );
   carry(
+    slopes,
     tb[0] * x + tb[1] * y + tb[2] * z,
     -(tb[3] * x + tb[4] * y + tb[5] * z),
     -(tb[6] * x + tb[7] * y + tb[8] * z),
@@ -58,10 +55,35 @@ export function project(camera: PreparedCamera, x: number, y: number, z: number,
     CAMERA.b,
     CAMERA_SIZE,
   );
-  carry(0, 0, distanceMm, by, CAMERA.lnD, CAMERA_SIZE);
-  for (let k = 0; k < 3; k++) carry(turn[k], -turn[3 + k], -turn[6 + k], out.byPoint, k, 3);
+  carry(slopes, 0, 0, distanceMm, by, CAMERA.lnD, CAMERA_SIZE);
+  for (let k = 0; k < 3; k++) carry(slopes, turn[k], -turn[3 + k], -turn[6 + k], out.byPoint, k, 3);
   return true;
 }
 
 /** Share of the camera's distance nearer than which nothing can lie: the model would blow up there. */
 const NEAREST = 1e-3;
+
+/** How a point of the camera's frame moves in the picture. */
+interface Slopes {
+  pz: number;
+  xn: number;
+  yn: number;
+  uByX: number;
+  cross: number;
+  vByY: number;
+}
+
+function carry(
+  { pz, xn, yn, uByX, cross, vByY }: Slopes,
+  dx: number,
+  dy: number,
+  dz: number,
+  into: Float64Array,
+  at: number,
+  stride: number,
+): void {
+  const dxn = (dx - xn * dz) / pz;
+  const dyn = (dy - yn * dz) / pz;
+  into[at] = uByX * dxn + cross * dyn;
+  into[at + stride] = cross * dxn + vByY * dyn;
+}

@@ -70,7 +70,7 @@ export function truePicture(input: TruingInput, options: TruingOptions = {}): Tr
       parameters: best.parameters,
       covariance: best.covariance,
       planes: listPlanes(input, found.unknowns, best.parameters),
-      draws: doubtful && draws > 0 ? drawTruings(input, found, draws, normalRandom(seededRandom(seed))) : null,
+      draws: doubtful && draws > 0 ? drawTruings(found, draws, normalRandom(seededRandom(seed))) : null,
       tiltRad: tiltRad(best.parameters),
       tiltPlusMinusRad: [2 * sigma(CAMERA.a), 2 * sigma(CAMERA.b)],
       cameraHeightMm: cameraHeightMm(prepareCamera(best.parameters)),
@@ -96,14 +96,9 @@ function listPlanes(input: TruingInput, unknowns: Unknowns, parameters: Float64A
  * probability, height times volume (Laplace).
  * Source: JCGM 101:2008; randomised maximum likelihood (Oliver, He & Reynolds 1996).
  */
-function drawTruings(
-  input: TruingInput,
-  found: Extract<EstimateResult, { ok: true }>,
-  count: number,
-  normal: Random,
-): Float64Array[] {
+function drawTruings(found: Extract<EstimateResult, { ok: true }>, count: number, normal: Random): Float64Array[] {
   const { prior, unknowns, solutions } = found;
-  const few = thinned(input);
+  const few = thinned(found.input);
   const weights = solutions.map((s) => Math.exp(solutions[0].cost - s.cost + (logVolume(s) - logVolume(solutions[0]))));
   const total = weights.reduce((a, b) => a + b);
   const draws: Float64Array[] = [];

@@ -1,6 +1,7 @@
 import type { Lens } from './camera';
 import type { Hold, PictureFacts } from './priors';
-import type { Plane, Yardstick } from './yardstick';
+import type { SavedCamera } from './savedCamera';
+import type { Plane, Yardstick, YardstickId } from './yardstick';
 
 /** Everything that the person said of one picture. */
 export interface TruingInput {
@@ -8,8 +9,14 @@ export interface TruingInput {
   lens: Lens;
   /** Take the resolution that the file states as a yardstick; of pages only. */
   believeResolution: boolean;
+  /** Of pages: both scales are free of each other, and not known to be nearly one. */
+  freeRatio?: boolean;
   hold: Hold;
+  /** A camera that was checked with a grid. */
+  saved?: SavedCamera | null;
   /** Planes beside the table. */
   planes: Plane[];
   yardsticks: Yardstick[];
+  /** A yardstick whose size is to be found and not believed. */
+  freed?: YardstickId;
 }

@@ -13,6 +13,8 @@ export interface PartPoint {
 /** A picked place with its scatter, one standard deviation along each axis. */
 export interface Pick extends PicturePoint {
   sigmaPx: number;
+  /** How many times its σ it is taken to scatter, once the estimate has seen it among its like; absent for once. */
+  spread?: number;
 }
 
 export type YardstickId = string;
@@ -43,11 +45,14 @@ export interface Strokes {
   standFor?: number;
 }
 
-/** Two picks whose distance is known: two readings on a ruler, or any length measured on the thing itself. */
-export interface KnownLength {
+interface Standing {
   id: YardstickId;
-  kind: 'known-length';
   plane: PlaneId;
+}
+
+/** Two picks whose distance is known: two readings on a ruler, or any length measured on the thing itself. */
+export interface KnownLength extends Standing {
+  kind: 'known-length';
   from: Pick;
   to: Pick;
   lengthMm: number;
@@ -57,22 +62,115 @@ export interface KnownLength {
   strokes?: Strokes | null;
 }
 
-/** Each kind of yardstick adds its own observations to the one estimate (see `observe.ts`). */
-export type Yardstick = KnownLength;
+/**
+ * A coin, a washer, any disc lying flat: places round its rim as it is seen, the upper rim on the far side and the
+ * lower one on the near. Without a diameter it is a circle of unknown size, which tells the tilt alone.
+ */
+export interface Disc extends Standing {
+  kind: 'disc';
+  rim: Pick[];
+  diameterMm: number | null;
+  /** Half width of the 95 % interval of the diameter; null takes `DISC`. */
+  plusMinusMm: number | null;
+  thicknessMm: number;
+  standFor?: number;
+}
+
+/**
+ * A sheet of paper, a card: places along its four edges, counter-clockwise as it is seen, the first and the third along
+ * its width.
+ */
+export interface Sheet extends Standing {
+  kind: 'sheet';
+  edges: [Pick[], Pick[], Pick[], Pick[]];
+  widthMm: number;
+  heightMm: number;
+  /** Half width of the 95 % interval of both. */
+  plusMinusMm: number;
+  standFor?: number;
+}
+
+/** A crossing of a grid: which it is, and where. */
+export interface Crossing {
+  i: number;
+  j: number;
+  pick: Pick;
+}
+
+/** A grid of known pitch: its crossings by their two numbers, i to the right and j up, or any turn of that. */
+export interface Grid extends Standing {
+  kind: 'grid';
+  crossings: Crossing[];
+  pitchMm: number;
+  /** Half width of the 95 % interval of the pitch as a share of it; null takes `GRID`. */
+  plusMinusShare: number | null;
+  standFor?: number;
+}
+
+/** A line between two picks that is known to run one of two ways. */
+export interface Directed {
+  along: 'x' | 'y';
+  from: Pick;
+  to: Pick;
+}
+
+/** Lines of which each runs along X or along Y of one square frame: parallel to their like, square to the others. */
+export interface SquareLines extends Standing {
+  kind: 'square-lines';
+  lines: Directed[];
+  /** Half width of the 95 % interval of how true they run, rad; null takes `HINT`. */
+  plusMinusRad: number | null;
+}
+
+/** Lengths that are known to be equal, whatever they are. */
+export interface EqualLengths extends Standing {
+  kind: 'equal-lengths';
+  lengths: { from: Pick; to: Pick }[];
+  /** Half width of the 95 % interval of how equal they are, as a share; null takes `HINT`. */
+  plusMinusShare: number | null;
+}
+
+/** What is known in a picture. Each kind adds its own observations to the one estimate (see `kinds/`). */
+export type Yardstick = KnownLength | Disc | Sheet | Grid | SquareLines | EqualLengths;
 
 /** How true a known length is when the person does not say: the spacing of a ruler, and the reading of it. */
 export const KNOWN_LENGTH = { relativeSigma: 0.0005, leastSigmaMm: 0.02 } as const;
 
+/** A disc when the person does not say: coins wear, and their rim is rounded; how far off the table the rim bulges most. */
+export const DISC = { sigmaDiameterMm: 0.05, bevelMm: 0.25, sigmaBevelMm: 0.05, sigmaRimMm: 0.008 } as const;
+
+/** How true a sheet's corners are, rad, and its edges, mm. */
+export const SHEET = { sigmaSkew: (0.03 * Math.PI) / 180, sigmaEdgeMm: 0.01 } as const;
+
+/**
+ * A printed grid: its pitch; how far both ways of it differ and its corners are out of square (rad), in parts of how
+ * well the pitch is known, since who checks it checks both ways; and one crossing, mm.
+ */
+export const GRID = {
+  sigmaPitch: 0.002,
+  ratioShare: 0.5,
+  skewShare: 0.5,
+  sigmaCrossingMm: 0.008,
+} as const;
+
+/** How true forms that "are square", "are parallel" or "are equal" are when the person does not say. */
+export const HINT = { sigmaTurn: (0.1 * Math.PI) / 180, sigmaEqual: 0.001 } as const;
+
 /** σ of a known length, mm. */
-export function knownLengthSigmaMm(yardstick: Pick2Length): number {
-  if (yardstick.plusMinusMm !== null) return Math.max(yardstick.plusMinusMm / 2, SMALLEST_SIGMA_MM);
-  return Math.hypot(KNOWN_LENGTH.relativeSigma * yardstick.lengthMm, KNOWN_LENGTH.leastSigmaMm);
+export function knownLengthSigmaMm({
+  lengthMm,
+  plusMinusMm,
+}: Readonly<{ lengthMm: number; plusMinusMm: number | null }>) {
+  if (plusMinusMm !== null) return Math.max(plusMinusMm / 2, SMALLEST_SIGMA_MM);
+  return Math.hypot(KNOWN_LENGTH.relativeSigma * lengthMm, KNOWN_LENGTH.leastSigmaMm);
 }
 
-type Pick2Length = Readonly<{ lengthMm: number; plusMinusMm: number | null }>;
-
 /** No length is known better than this; it also keeps a typed ± of 0 from dividing by zero. */
-const SMALLEST_SIGMA_MM = 0.0005;
+export const SMALLEST_SIGMA_MM = 0.0005;
 
 /** Picks nearer than this are one place, px: a length between them says nothing. */
 export const LEAST_PICK_DISTANCE_PX = 4;
+
+/** A yardstick that knows how large something is, and not only how it is shaped. */
+export const hasSize = (y: Yardstick): boolean =>
+  y.kind === 'known-length' || y.kind === 'sheet' || y.kind === 'grid' || (y.kind === 'disc' && y.diameterMm !== null);

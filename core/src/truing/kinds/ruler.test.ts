@@ -1,11 +1,9 @@
 import { buildCamera, pictureOf } from '@steady-moth/rig/camera';
 import { describe, expect, it } from 'vitest';
-import { normalRandom, seededRandom } from '../numeric';
-import { type KnownLength, type Pick, truePicture } from '.';
-import { newPlacedPoint } from './backProject';
-import { prepareCamera } from './camera';
-import { distance, figureOf } from './figure';
-import { observeStrokes, thinnedStrokes } from './strokes';
+import { normalRandom, seededRandom } from '../../numeric';
+import { type KnownLength, type Pick, truePicture } from '..';
+import { distance, figureOf } from '../figure';
+import { thinnedStrokes } from './ruler';
 
 const camera = buildCamera({
   widthPx: 4032,
@@ -67,59 +65,6 @@ describe('a ruler by its strokes', () => {
       const found = figureOf(lines.truing, ends, distance);
       expect(Math.abs((found?.value ?? 0) - 100)).toBeLessThan(found?.plusMinus ?? 0);
       expect(found?.plusMinus).toBeLessThan(0.6);
-    }
-  });
-
-  it('has derivatives as differences find them', () => {
-    const parameters = Float64Array.from([
-      Math.log(3100),
-      2010,
-      1520,
-      0.03,
-      -0.02,
-      0.12,
-      -0.1,
-      Math.log(330),
-      0.1,
-      -70,
-      -50,
-      3e-4,
-      2e-3,
-    ]);
-    const rows = (p: Float64Array) => {
-      const out: { residual: number; by: Float64Array }[] = [];
-      const scratch = { from: newPlacedPoint(), indices: [], derivatives: [] };
-      observeStrokes(
-        thinnedStrokes(ruler.strokes!),
-        8,
-        0.1,
-        0,
-        undefined,
-        prepareCamera(p, 'photo'),
-        p,
-        {
-          add(residual, indices, derivatives) {
-            const by = new Float64Array(p.length);
-            for (let k = 0; k < indices.length; k++) by[indices[k]] += derivatives[k];
-            out.push({ residual, by });
-          },
-        },
-        scratch,
-      );
-      return out;
-    };
-    const base = rows(parameters);
-    for (let k = 0; k < parameters.length; k++) {
-      const step = 1e-6 * Math.max(1, Math.abs(parameters[k]));
-      const more = parameters.slice();
-      const less = parameters.slice();
-      more[k] += step;
-      less[k] -= step;
-      const [up, down] = [rows(more), rows(less)];
-      base.forEach(({ by }, n) => {
-        const slope = (up[n].residual - down[n].residual) / (2 * step);
-        expect(Math.abs(by[k] - slope)).toBeLessThan(1e-4 * (1 + Math.abs(slope)));
-      });
     }
   });
 

@@ -1,0 +1,100 @@
+import type { KnownLength, Pick, Strokes } from '../yardstick';
+import { addOwnPrior, addPlaced, apart, type Kind, LOOSE, placeSeen, type Seen, spreading, thinned } from './kind';
+import { knownLengthKind } from './knownLength';
+
+/** How true a ruler is: its spacing as a share, a common skew of its strokes against its edge, rad, one stroke, mm. */
+export const RULER = { sigmaSpacing: 0.0005, sigmaSkew: (0.15 * Math.PI) / 180, sigmaStrokeMm: 0.004 } as const;
+
+/** A ruler's own unknowns: its direction, where stroke 0 and its edge lie off the origin, its spacing's error, its skew. */
+const [TURN, ACROSS, EDGE, STRETCH, SKEW] = [0, 1, 2, 3, 4];
+const UNKNOWNS = 5;
+/** Of which this one is its size. */
+export const RULER_STRETCH = STRETCH;
+
+export type Ruler = KnownLength & { strokes: Strokes };
+
+/**
+ * A ruler by its strokes, each a line: parallel to all others, at its own number of spacings, with one skew against
+ * the edge. How they converge in the picture is what shows the tilt across the ruler.
+ */
+export const rulerKind: Kind<Ruler> = {
+  unknowns: () => UNKNOWNS,
+  addPrior({ plusMinusMm, lengthMm }, parameters, at, sink, freed) {
+    const spacing = plusMinusMm === null ? RULER.sigmaSpacing : Math.max(plusMinusMm / 2 / lengthMm, LEAST_SPACING);
+    const size = freed ? LOOSE.share : spacing;
+    addOwnPrior(parameters, at, [LOOSE.turn, LOOSE.mm, LOOSE.mm, size, RULER.sigmaSkew], sink);
+  },
+  start({ from, to }, place, into, at) {
+    const [a, b] = [place(from), place(to)];
+    if (!a || !b) return false;
+    const turn = Math.atan2(b[1] - a[1], b[0] - a[0]);
+    const [c, s] = [Math.cos(turn), Math.sin(turn)];
+    into.set([turn, c * a[0] + s * a[1], c * a[1] - s * a[0], 0, 0], at);
+    return true;
+  },
+  observe: observeStrokes,
+  logScale: knownLengthKind.logScale as Kind<Ruler>['logScale'],
+  thin: (y) => ({ ...y, strokes: thinnedStrokes(y.strokes) }),
+  spread: (y, times) => {
+    const { strokes, edge, ...rest } = y.strokes;
+    const all = (picks: Pick[]) => picks.map(spreading(times));
+    return {
+      ...y,
+      strokes: { ...rest, strokes: strokes.map(({ n, places }) => ({ n, places: all(places) })), edge: all(edge) },
+    };
+  },
+  coincides: knownLengthKind.coincides as Kind<Ruler>['coincides'],
+};
+
+/** A spacing typed as exact is still not better than this, as a share. */
+const LEAST_SPACING = 1e-5;
+
+function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
+  const { spacingMm, strokes, edge, standFor = 1 } = y.strokes;
+  // The weight is fixed by what was typed, so that it does not move with the estimate.
+  const mmPerPx = y.lengthMm / apart(y.from, y.to);
+  const { parameters } = seen;
+  const turn = parameters[at + TURN];
+  const [c, s] = [Math.cos(turn), Math.sin(turn)];
+  const across = parameters[at + ACROSS];
+  const rim = parameters[at + EDGE];
+  const stretch = 1 + parameters[at + STRETCH];
+  const skew = parameters[at + SKEW];
+  const own = [0, 0, 0, 0, 0];
+  const sigmaOf = (sigmaPx: number) => Math.hypot(sigmaPx * mmPerPx, RULER.sigmaStrokeMm) / Math.sqrt(standFor);
+  for (const { n, places } of strokes)
+    for (const pick of places) {
+      const placed = placeSeen(seen, pick);
+      if (!placed) return false;
+      const [x, y] = placed.place;
+      const along = c * x + s * y;
+      const up = c * y - s * x;
+      own[TURN] = up + skew * along;
+      own[ACROSS] = -1;
+      own[EDGE] = skew;
+      own[STRETCH] = -n * spacingMm;
+      own[SKEW] = rim - up;
+      const off = along - across - n * spacingMm * stretch - skew * (up - rim);
+      addPlaced(seen, pick, c + skew * s, s - skew * c, off, sigmaOf(pick.sigmaPx), at, own);
+    }
+  for (const pick of edge) {
+    const placed = placeSeen(seen, pick);
+    if (!placed) return false;
+    const [x, y] = placed.place;
+    own.fill(0);
+    own[TURN] = -(c * x + s * y);
+    own[EDGE] = -1;
+    addPlaced(seen, pick, -s, c, c * y - s * x - rim, sigmaOf(pick.sigmaPx), at, own);
+  }
+  return true;
+}
+
+/** Strokes that are enough to tell where a descent leads. */
+const FEW_STROKES = 16;
+
+/** A ruler with a part of its strokes: nearly the same to know, and far less to work out. */
+export function thinnedStrokes(all: Strokes): Strokes {
+  const every = Math.ceil(all.strokes.length / FEW_STROKES);
+  if (every <= 1) return all;
+  return { ...all, strokes: thinned(all.strokes, every), edge: thinned(all.edge, every), standFor: every };
+}
