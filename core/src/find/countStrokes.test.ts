@@ -1,29 +1,11 @@
-import { readFileSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
-import { buildCamera, pictureOf } from '@steady-moth/rig/camera';
-import { type Scene, toScene } from '@steady-moth/rig/scene';
-import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
-import type { Pixels } from '../raster';
 import { countStrokes } from '.';
+import { openDemo } from './demo.test-data';
 
-const folder = fileURLToPath(new URL('../../../demo/pictures/', import.meta.url));
-
-async function open(name: string) {
-  const { data, info } = await sharp(`${folder}${name}.jpg`).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
-  const { scene } = JSON.parse(readFileSync(`${folder}${name}.truth.json`, 'utf8')) as { scene: Scene };
-  const camera = buildCamera(scene.camera);
-  const rule = scene.items.find((i) => i.kind === 'rule');
-  if (!rule) throw new Error('no rule');
-  /** Where a place of the rule (its own mm) is pictured. */
-  const at = (x: number, y: number): [number, number] => {
-    const [sx, sy] = toScene(rule.lie, x, y);
-    return pictureOf(camera, { x: sx, y: sy, z: rule.base + rule.thickness }) ?? [0, 0];
-  };
-  const pixels: Pixels = { width: info.width, height: info.height, data };
-  const reading = (mm: number) => ({ uPx: at(mm, -2)[0], vPx: at(mm, -2)[1] });
-  return { pixels, at, reading };
-}
+const open = async (name: string) => {
+  const { pixels, at, place } = await openDemo(name, 'rule');
+  return { pixels, at: (x: number, y: number) => at(x, y), reading: (mm: number) => place(mm, -2) };
+};
 const latch = await open('latch-plate');
 
 /** How far a place lies off the line between two others, px. */

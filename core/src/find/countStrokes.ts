@@ -1,7 +1,8 @@
-import { locateEdge, locateLine } from '../edge';
+import { locateLine } from '../edge';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import type { Pick, PicturePoint, Stroke, Strokes } from '../truing';
+import type { PicturePoint, Strokes } from '../truing';
+import { greenAt, takeStrokes, unit } from './strokeRow';
 
 /** Why the strokes between two readings could not be counted. */
 export type CountFault =
@@ -25,9 +26,11 @@ export type CountResult =
   | { ok: false; reason: CountFault /** Spacings counted, where they were. */; count?: number };
 
 /** Spacings of graduations on rulers, mm: millimetres, halves, fives and tens; sixteenths of an inch and their kin. */
-const SPACINGS_MM = [1, 0.5, 5, 10, 2, 25.4, 12.7, 6.35, 3.175, 1.5875, 0.79375, 0.396875, 2.54, 1.27, 0.508, 0.254];
+export const SPACINGS_MM = [
+  1, 0.5, 5, 10, 2, 25.4, 12.7, 6.35, 3.175, 1.5875, 0.79375, 0.396875, 2.54, 1.27, 0.508, 0.254,
+];
 /** A typed length may stray this much from a whole number of spacings. */
-const SAME_SPACING = 0.004;
+export const SAME_SPACING = 0.004;
 
 /** Strokes nearer than this cannot be located one by one, px. */
 const LEAST_PERIOD_PX = 5;
@@ -39,11 +42,6 @@ const CLEAR_SHARE = 0.4;
 const MOST_MISSING_SHARE = 0.25;
 /** A stroke stands this near to a whole number of periods after the one before. */
 const IN_STEP = 0.25;
-/** Strokes taken as lines, of all that are counted: each costs two looks, and more make the ± hardly smaller. */
-const MOST_TAKEN = 70;
-/** Far enough along the stroke that it has ended, in periods. */
-const LONGEST_PERIODS = 12;
-
 /**
  * Counts the graduations between two readings and takes each as a line, at two places along it, with places along the
  * edge that they stand on.
@@ -70,33 +68,13 @@ export function countStrokes(pixels: Pixels, from: PicturePoint, to: PicturePoin
   const spacingMm = SPACINGS_MM.find((s) => Math.abs(lengthMm / count / s - 1) < SAME_SPACING);
   if (!spacingMm) return { ok: false, reason: 'another-length', count };
 
-  const strokes: Stroke[] = [];
-  const tops: { down: Vec2; ends: [Vec2, Vec2] }[] = [];
-  const every = Math.ceil(places.length / MOST_TAKEN);
-  for (const { n, d } of places.filter((_, k) => k % every === 0 || k === places.length - 1)) {
-    const down = downAt(d / length);
-    const period = length / count;
-    const ends = strokeEnds(pixels, at(d), down, period);
-    const found = ends && halves(pixels, ends, down, period);
-    if (!found) continue;
-    strokes.push({ n, places: found });
-    tops.push({ down, ends });
-  }
-  if (strokes.length < 3) return { ok: false, reason: 'not-even' };
-  return {
-    ok: true,
-    count,
-    seen: places.length,
-    strokes: { spacingMm, strokes, edge: findRim(pixels, tops, way, length / count) },
-  };
+  const seats = places.map(({ n, d }) => ({ n, at: at(d), down: downAt(d / length) }));
+  const taken = takeStrokes(pixels, seats, length / count);
+  if (taken.strokes.length < 3) return { ok: false, reason: 'not-even' };
+  return { ok: true, count, seen: places.length, strokes: { spacingMm, ...taken } };
 }
 
 const END_SEARCH_PX = 6;
-
-const unit = ({ x, y }: Vec2): Vec2 => {
-  const size = Math.hypot(x, y) || 1;
-  return { x: x / size, y: y / size };
-};
 
 /** Turned so that it lies to one side of the way along the ruler. */
 const facing = (down: Vec2, way: Vec2): Vec2 =>
@@ -113,7 +91,7 @@ function findDips(pixels: Pixels, length: number, at: (d: number) => Vec2, downA
     const p = at(d);
     const down = downAt(d);
     let sum = 0;
-    for (let b = -BAND_PX; b <= BAND_PX; b++) sum += brightness(pixels, p.x + b * down.x, p.y + b * down.y);
+    for (let b = -BAND_PX; b <= BAND_PX; b++) sum += greenAt(pixels, p.x + b * down.x, p.y + b * down.y);
     light[k] = sum / (2 * BAND_PX + 1);
   }
   // What is bright round about, so that light that falls off does not count as a dip.
@@ -132,15 +110,6 @@ function findDips(pixels: Pixels, length: number, at: (d: number) => Vec2, downA
     dips.push((k + off) * STEP - MARGIN);
   }
   return dips;
-}
-
-function brightness({ width, height, data }: Pixels, x: number, y: number): number {
-  const u = Math.min(Math.max(x - 0.5, 0), width - 1.001);
-  const v = Math.min(Math.max(y - 0.5, 0), height - 1.001);
-  const [i, j] = [Math.floor(u), Math.floor(v)];
-  const [fx, fy] = [u - i, v - j];
-  const g = (k: number, l: number) => data[(l * width + k) * 4 + 1];
-  return (g(i, j) * (1 - fx) + g(i + 1, j) * fx) * (1 - fy) + (g(i, j + 1) * (1 - fx) + g(i + 1, j + 1) * fx) * fy;
 }
 
 /**
@@ -175,99 +144,3 @@ function numberDips(dips: readonly number[]): { count: number; places: { n: numb
 const NEAR = 7;
 /** Dips that are no strokes: scratches and figures. */
 const MOST_STRAY_SHARE = 0.2;
-
-/** Both ends of a stroke through a place: where its darkness has gone by half. */
-function strokeEnds(pixels: Pixels, p: Vec2, down: Vec2, period: number): [Vec2, Vec2] | null {
-  const side = { x: -down.y, y: down.x };
-  /** How much darker than its ground half a period to both sides. */
-  const depth = (t: number): number => {
-    const [x, y] = [p.x + t * down.x, p.y + t * down.y];
-    const ground = [-0.5, 0.5].map((s) => brightness(pixels, x + s * period * side.x, y + s * period * side.y));
-    return Math.min(...ground) - Math.min(...[-1, 0, 1].map((s) => brightness(pixels, x + s * side.x, y + s * side.y)));
-  };
-  const own = depth(0);
-  if (own <= 0) return null;
-  const walk = (way: 1 | -1): number => {
-    let gone = 0;
-    for (let t = 1; t < LONGEST_PERIODS * period; t++) {
-      gone = depth(way * t) < 0.5 * own ? gone + 1 : 0;
-      if (gone >= 3) return way * (t - 3);
-    }
-    return way * LONGEST_PERIODS * period;
-  };
-  const [a, b] = [walk(-1), walk(1)];
-  if (b - a < LEAST_STROKE_PX) return null;
-  return [
-    { x: p.x + a * down.x, y: p.y + a * down.y },
-    { x: p.x + b * down.x, y: p.y + b * down.y },
-  ];
-}
-
-const LEAST_STROKE_PX = 14;
-/** The tip of a stroke is rounded and blurred: so much of it is left out at each end, px. */
-const TIP_PX = 3;
-const MOST_HALF_PX = 22;
-
-/** A stroke's two halves, each located across it. */
-function halves(pixels: Pixels, [a, b]: [Vec2, Vec2], down: Vec2, period: number): Pick[] | null {
-  const length = Math.hypot(b.x - a.x, b.y - a.y) - 2 * TIP_PX;
-  const half = Math.min(MOST_HALF_PX, length / 4);
-  const found: Pick[] = [];
-  for (const share of [0.25, 0.75]) {
-    const t = TIP_PX + share * length;
-    const seat = { x: a.x + t * down.x, y: a.y + t * down.y };
-    const line = locateLine(pixels, seat.x, seat.y, {
-      searchPx: Math.min(4, 0.3 * period),
-      halfLengthPx: Math.max(4, half),
-      reachPx: Math.min(6, Math.max(2.5, 0.42 * period)),
-    });
-    const turned = line && Math.abs(Math.cos(line.normal) * down.x + Math.sin(line.normal) * down.y);
-    if (!line?.dark || turned === null || turned > MOST_TURNED) return null;
-    found.push({ uPx: line.uPx, vPx: line.vPx, sigmaPx: line.sigmaPx });
-  }
-  return found;
-}
-
-/** Sine of the angle by which a located line may differ from the strokes. */
-const MOST_TURNED = 0.12;
-const RIM_PLACES = 40;
-const FEWEST_RIM = 8;
-const RIM_SEARCH_PX = 9;
-
-/** Places along the edge that the strokes stand on: beyond those ends of theirs where one is found everywhere. */
-function findRim(
-  pixels: Pixels,
-  tops: readonly { down: Vec2; ends: [Vec2, Vec2] }[],
-  way: Vec2,
-  period: number,
-): Pick[] {
-  const every = Math.max(1, Math.floor(tops.length / RIM_PLACES));
-  const sides = ([0, 1] as const).map((side) =>
-    tops.flatMap(({ down, ends }, k): Pick[] => {
-      if (k % every) return [];
-      // Between two strokes, so that none of them bends the edge.
-      const p = { x: ends[side].x + 0.5 * period * way.x, y: ends[side].y + 0.5 * period * way.y };
-      const edge = locateEdge(pixels, p.x, p.y, { searchPx: RIM_SEARCH_PX, halfLengthPx: Math.max(4, 0.3 * period) });
-      const across = edge && Math.abs(Math.cos(edge.normal) * down.x + Math.sin(edge.normal) * down.y);
-      return edge && across !== null && across > 0.97 ? [{ uPx: edge.uPx, vPx: edge.vPx, sigmaPx: edge.sigmaPx }] : [];
-    }),
-  );
-  const rim = sides[0].length >= sides[1].length ? sides[0] : sides[1];
-  return straight(rim);
-}
-
-const STRAY_RIM_PX = 1.5;
-
-/** Those of the places that lie along one smooth line: the rest are scratches and shadows. */
-function straight(rim: Pick[]): Pick[] {
-  if (rim.length < FEWEST_RIM) return [];
-  const [a, b] = [rim[0], rim[rim.length - 1]];
-  const length = Math.hypot(b.uPx - a.uPx, b.vPx - a.vPx) || 1;
-  const off = rim.map((p) => ((b.uPx - a.uPx) * (p.vPx - a.vPx) - (b.vPx - a.vPx) * (p.uPx - a.uPx)) / length);
-  // Neighbours tell where the line is, bent by the lens as it may be.
-  const kept = rim.filter((_, k) => {
-    const near = off.slice(Math.max(0, k - 3), k + 4).sort((p, q) => p - q);
-    return Math.abs(off[k] - near[near.length >> 1]) < STRAY_RIM_PX;
-  });
-  return kept.length >= FEWEST_RIM ? kept : [];
-}

@@ -1,1 +1,6 @@
 export * from './countStrokes';
+export * from './family';
+export * from './findDisc';
+export * from './findGrid';
+export * from './findRuler';
+export * from './findSheet';

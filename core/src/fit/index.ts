@@ -1,1 +1,2 @@
 export * from './fitCircle';
+export * from './fitEllipse';

@@ -15,7 +15,7 @@ export interface Patch {
 }
 
 /** sRGB (IEC 61966-2-1) to linear light, for each of the 256 steps. */
-const LINEAR = Float32Array.from({ length: 256 }, (_, k) => {
+export const LINEAR_LIGHT = Float32Array.from({ length: 256 }, (_, k) => {
   const s = k / 255;
   return s <= 0.04045 ? s / 12.92 : ((s + 0.055) / 1.055) ** 2.4;
 });
@@ -38,9 +38,9 @@ export function cutPatch(pixels: Pixels, uPx: number, vPx: number, reachPx: numb
     const row = y * width;
     for (let x = 0; x < width; x++, from += 4)
       light[row + x] =
-        0.2126 * LINEAR[pixels.data[from]] +
-        0.7152 * LINEAR[pixels.data[from + 1]] +
-        0.0722 * LINEAR[pixels.data[from + 2]];
+        0.2126 * LINEAR_LIGHT[pixels.data[from]] +
+        0.7152 * LINEAR_LIGHT[pixels.data[from + 1]] +
+        0.0722 * LINEAR_LIGHT[pixels.data[from + 2]];
   }
   return { left, top, width, height, light };
 }

@@ -120,9 +120,27 @@ function lookFinely(
 export function setStage(scene: Scene): Stage {
   const grains = buildGrains(scene.seed);
   const bodies = scene.items
-    .map((item, number) => stageBody(item, number + 1, grains))
+    .flatMap((item, number) => rounded(item).map((piece) => stageBody(piece, number + 1, grains)))
     .sort((a, b) => b.item.base + b.item.thickness - (a.item.base + a.item.thickness));
   return { scene, camera: buildCamera(scene.camera), grains, bodies };
+}
+
+/** A coin's edge is rounded off: it bulges most between two heights, and its face is a little narrower, mm. */
+const COIN_BEVEL_MM = 0.22;
+const COIN_FACE_INSET_MM = 0.15;
+
+function rounded(item: Item): Item[] {
+  if (item.kind !== 'coin') return [item];
+  const { base, thickness, diameterMm } = item;
+  return [
+    { ...item, base: base + COIN_BEVEL_MM, thickness: thickness - 2 * COIN_BEVEL_MM },
+    {
+      ...item,
+      base: base + thickness - COIN_BEVEL_MM,
+      thickness: COIN_BEVEL_MM,
+      diameterMm: diameterMm - 2 * COIN_FACE_INSET_MM,
+    },
+  ];
 }
 
 function stageBody(item: Item, number: number, grains: Grains): StagedBody {

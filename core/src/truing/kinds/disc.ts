@@ -14,14 +14,17 @@ import {
   thinned,
 } from './kind';
 
-/** A disc's own unknowns: its centre, its radius's error (or logarithm, where its size is not known), its bevel. */
-const [X, Y, RADIUS, BEVEL] = [0, 1, 2, 3];
-const UNKNOWNS = 4;
+/**
+ * A disc's own unknowns: its centre, its radius's error (or logarithm, where its size is not known), its bevel, and how
+ * oval it is, along X and askew, mm.
+ */
+const [X, Y, RADIUS, BEVEL, OVAL, ASKEW] = [0, 1, 2, 3, 4, 5];
+const UNKNOWNS = 6;
 export const DISC_STRETCH = RADIUS;
 
 /**
- * A disc by its rim. It is seen as the union of two circles at two heights: the far side shows the upper rim, the near
- * side the lower one; both are rounded off, so that the widest lies a bevel inside. Taking it for one circle reads a
+ * A disc by its rim, two circles at two heights: the far side shows the upper one, the near side the lower one or, where
+ * that is lost in shadow, both; they are rounded off, so that the widest lies a bevel inside. Taking it for one circle reads a
  * close coin 15 % and more wrong in tilt.
  */
 export const discKind: Kind<Disc> = {
@@ -29,13 +32,13 @@ export const discKind: Kind<Disc> = {
   addPrior({ diameterMm, plusMinusMm }, parameters, at, sink, freed) {
     const own = plusMinusMm === null ? DISC.sigmaDiameterMm : Math.max(plusMinusMm / 2, SMALLEST_SIGMA_MM);
     const size = diameterMm === null || freed ? LOOSE.share : own / diameterMm;
-    addOwnPrior(parameters, at, [LOOSE.mm, LOOSE.mm, size, DISC.sigmaBevelMm], sink);
+    addOwnPrior(parameters, at, [LOOSE.mm, LOOSE.mm, size, DISC.sigmaBevelMm, DISC.sigmaOvalMm, DISC.sigmaOvalMm], sink);
   },
   start(disc, place, into, at) {
     const circle = rimCircle(disc, place);
     if (!circle) return false;
     const stretch = disc.diameterMm === null ? Math.log(circle.radius) : 0;
-    into.set([circle.centre.x, circle.centre.y, stretch, 0], at);
+    into.set([circle.centre.x, circle.centre.y, stretch, 0, 0, 0], at);
     return true;
   },
   observe: observeRim,
@@ -64,7 +67,7 @@ function observeRim(disc: Disc, seen: Seen, at: number): boolean {
   // Where the size is not known, all is taken as a share of it: the weight must not be bought by growing.
   const mmPerPx = (diameterMm === null ? radius : diameterMm / 2) / radiusPx(rim);
   const rimSigma = diameterMm === null ? 0 : DISC.sigmaRimMm;
-  const own = [0, 0, 0, 0];
+  const own = [0, 0, 0, 0, 0, 0];
   const raises = thicknessMm > 0 ? [thicknessMm - bevel, bevel] : [0];
   const offAt = (pick: Disc['rim'][number], raise: number): number | null => {
     const placed = placeSeen(seen, pick, raise);
@@ -73,8 +76,10 @@ function observeRim(disc: Disc, seen: Seen, at: number): boolean {
   for (const pick of rim) {
     const offs = raises.map((raise) => offAt(pick, raise));
     if (offs.some((off) => off === null)) return false;
-    // Outside both circles is outside the disc: the nearer of them is the rim that is seen.
-    const upper = offs.length === 1 || (offs[0] as number) < (offs[1] as number);
+    // The upper rim is seen all round; the lower one only where it reaches further out, on the near side. There the
+    // picture may show either, the lower one lost in its own shadow: the nearer is meant.
+    const [onUpper, onLower] = [offs[0] as number, (offs[1] ?? offs[0]) as number];
+    const upper = onLower >= onUpper || Math.abs(onUpper) < Math.abs(onLower);
     const raise = upper ? raises[0] : raises[1];
     const off = offAt(pick, raise) as number;
     const { place, byHeight } = seen.placed;
@@ -82,12 +87,18 @@ function observeRim(disc: Disc, seen: Seen, at: number): boolean {
     if (away === 0) return false;
     const ex = (place[0] - parameters[at + X]) / away;
     const ey = (place[1] - parameters[at + Y]) / away;
-    own[X] = -ex;
-    own[Y] = -ey;
-    own[RADIUS] = diameterMm === null ? -away : -diameterMm / 2;
-    own[BEVEL] = thicknessMm > 0 ? (upper ? -1 : 1) * (ex * byHeight[0] + ey * byHeight[1]) : 0;
+    const [cos, sin] = [ex * ex - ey * ey, 2 * ex * ey];
+    const oval = parameters[at + OVAL] * cos + parameters[at + ASKEW] * sin;
+    const turning = (2 * (parameters[at + OVAL] * sin - parameters[at + ASKEW] * cos)) / away;
+    const [gx, gy] = [ex - turning * ey, ey + turning * ex];
+    own[X] = -gx;
+    own[Y] = -gy;
+    own[OVAL] = -cos;
+    own[ASKEW] = -sin;
+    own[RADIUS] = diameterMm === null ? -(away - oval) : -diameterMm / 2;
+    own[BEVEL] = thicknessMm > 0 ? (upper ? -1 : 1) * (gx * byHeight[0] + gy * byHeight[1]) : 0;
     const sigma = Math.hypot(pick.sigmaPx * mmPerPx, rimSigma) / Math.sqrt(standFor);
-    addPlaced(seen, pick, ex, ey, off, sigma, at, own);
+    addPlaced(seen, pick, gx, gy, off - oval, sigma, at, own);
   }
   return true;
 }

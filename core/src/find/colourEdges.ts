@@ -1,0 +1,142 @@
+import { LINEAR_LIGHT, type Pixels } from '../raster';
+
+/** An edge across a short band. */
+export interface ColourEdge {
+  /** From the place asked, along its normal, px. */
+  offPx: number;
+  /** From how the band's own parts scatter. */
+  sigmaPx: number;
+  /** Change of colour, linear light, over two pixels. */
+  contrast: number;
+}
+
+export interface ColourEdgeOptions {
+  /** Half width of the profile across it, px. */
+  reachPx: number;
+  /** Half length of the band along it, px. */
+  halfLengthPx: number;
+  /** Its bend, 1/px, positive towards the normal. */
+  bend?: number;
+}
+
+/** Beside the loops that read it. */
+const LINEAR = LINEAR_LIGHT;
+const STEP = 0.5;
+const PARTS = 4;
+const ROWS = 4 * PARTS;
+/** Colours are compared so far apart, samples: a soft shadow hardly changes over it, an edge does altogether. */
+const APART = 2;
+/** The centre is taken of so much about a peak, samples. */
+const WINDOW = 4;
+/** Smallest change of colour that is an edge, linear light. */
+const LEAST_CONTRAST = 0.012;
+/** What no model here holds, px. */
+const LEAST_SIGMA_PX = 0.03;
+
+/**
+ * All sharp edges that cross the normal near a place, by the change of colour and not of brightness alone: where a thing
+ * meets its own shadow both may be equally bright. In order along the normal. Empty where the band leaves the picture.
+ */
+export function colourEdges(
+  pixels: Pixels,
+  x: number,
+  y: number,
+  nx: number,
+  ny: number,
+  { reachPx, halfLengthPx, bend = 0 }: ColourEdgeOptions,
+): ColourEdge[] {
+  const count = 2 * Math.round(reachPx / STEP) + 1;
+  const middle = (count - 1) / 2;
+  const parts = Array.from({ length: PARTS }, () => new Float64Array(3 * count));
+  for (let row = 0; row < ROWS; row++) {
+    const s = ((row + 0.5) / ROWS - 0.5) * 2 * halfLengthPx;
+    const lift = 0.5 * bend * s * s;
+    const part = parts[Math.floor((row * PARTS) / ROWS)];
+    for (let k = 0; k < count; k++) {
+      const t = (k - middle) * STEP + lift;
+      if (!addColour(pixels, x + t * nx - s * ny, y + t * ny + s * nx, part, 3 * k)) return [];
+    }
+  }
+  const whole = new Float64Array(3 * count);
+  for (const part of parts) for (let k = 0; k < whole.length; k++) whole[k] += part[k];
+  const signal = changes(whole, ROWS);
+  const found: ColourEdge[] = [];
+  for (let k = APART + 1; k < count - APART - 1; k++) {
+    if (signal[k] < LEAST_CONTRAST || signal[k] < signal[k - 1] || signal[k] <= signal[k + 1]) continue;
+    if (!isSharp(signal, k)) continue;
+    const centre = centreAbout(signal, k);
+    const own = parts.map((part) => centreAbout(changes(part, ROWS / PARTS), k));
+    const mean = own.reduce((a, b) => a + b) / PARTS;
+    const square = own.reduce((sum, v) => sum + (v - mean) ** 2, 0) / (PARTS - 1);
+    found.push({
+      offPx: (centre - middle) * STEP,
+      sigmaPx: Math.hypot(STEP * Math.sqrt(square / PARTS), LEAST_SIGMA_PX),
+      contrast: signal[k],
+    });
+  }
+  return found;
+}
+
+/** Within so many samples a sharp edge has fallen off by half on both sides; the slope of a soft shadow has not. */
+const SHARP_WITHIN = 6;
+const SHARP_SHARE = 0.55;
+
+function isSharp(signal: Float64Array, k: number): boolean {
+  let [before, behind] = [signal[k], signal[k]];
+  for (let j = 1; j <= SHARP_WITHIN; j++) {
+    before = Math.min(before, signal[k - j] ?? before);
+    behind = Math.min(behind, signal[k + j] ?? behind);
+  }
+  return Math.max(before, behind) < SHARP_SHARE * signal[k];
+}
+
+/** How far colours `APART` before and behind each sample differ. */
+function changes(profile: Float64Array, rows: number): Float64Array {
+  const count = profile.length / 3;
+  const out = new Float64Array(count);
+  for (let k = APART; k < count - APART; k++) {
+    const [a, b] = [3 * (k - APART), 3 * (k + APART)];
+    out[k] =
+      Math.hypot(profile[b] - profile[a], profile[b + 1] - profile[a + 1], profile[b + 2] - profile[a + 2]) / rows;
+  }
+  return out;
+}
+
+/** Centre of the hump about a peak, down to the valleys on both sides, the ground under it taken off. */
+function centreAbout(signal: Float64Array, near: number): number {
+  let peak = near;
+  if (signal[peak - 1] > signal[peak]) peak -= 1;
+  else if (signal[peak + 1] > signal[peak]) peak += 1;
+  let reach = 1;
+  while (
+    reach < WINDOW &&
+    signal[peak - reach - 1] < signal[peak - reach] &&
+    signal[peak + reach + 1] < signal[peak + reach]
+  )
+    reach += 1;
+  const ground = Math.max(signal[peak - reach] ?? 0, signal[peak + reach] ?? 0);
+  let [sum, moment] = [0, 0];
+  for (let k = peak - reach; k <= peak + reach; k++) {
+    const weight = Math.max(0, (signal[k] ?? 0) - ground);
+    sum += weight;
+    moment += weight * k;
+  }
+  return sum > 0 ? moment / sum : peak;
+}
+
+/** Adds the linear colour of a place, bilinear; false outside the picture. */
+function addColour({ width, height, data }: Pixels, x: number, y: number, out: Float64Array, at: number): boolean {
+  const u = x - 0.5;
+  const v = y - 0.5;
+  if (!(u >= 0 && v >= 0 && u < width - 1 && v < height - 1)) return false;
+  const i = Math.floor(u);
+  const j = Math.floor(v);
+  const [fx, fy] = [u - i, v - j];
+  const p = (j * width + i) * 4;
+  const q = p + width * 4;
+  for (let c = 0; c < 3; c++)
+    out[at + c] +=
+      (LINEAR[data[p + c]] * (1 - fx) + LINEAR[data[p + 4 + c]] * fx) * (1 - fy) +
+      (LINEAR[data[q + c]] * (1 - fx) + LINEAR[data[q + 4 + c]] * fx) * fy;
+  return true;
+}

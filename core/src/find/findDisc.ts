@@ -1,0 +1,270 @@
+import { type Ellipse, fitEllipse, offEllipse } from '../fit';
+import type { Vec2 } from '../geometry';
+import { seededRandom } from '../numeric';
+import type { Pixels } from '../raster';
+import type { Pick, PicturePoint } from '../truing';
+import { type Coarse, coarseOf, grayAt } from './coarse';
+import { colourEdges } from './colourEdges';
+
+export type DiscFault =
+  /** No round edge about the click. */
+  | 'not-round'
+  /** Too little of its rim is seen. */
+  | 'covered'
+  /** It runs out of the picture. */
+  | 'runs-out';
+
+export type DiscResult =
+  | { ok: true; rim: Pick[] /** Share of the rim that was seen. */; seen: number; ellipse: Ellipse }
+  | { ok: false; reason: DiscFault };
+
+const SPOKES = 120;
+/** Edges along one spoke, strongest first, that the rim may be. */
+const MOST_EDGES = 7;
+const TRIALS = 2500;
+/** A circle seen askew is no circle: how far it may be off one in the first look, as a share of its radius. */
+const ASKEW = 0.07;
+const FEWEST_SEEN = 0.4;
+const LEAST_RADIUS_PX = 7;
+
+interface SpokeEdge {
+  spoke: number;
+  x: number;
+  y: number;
+  strength: number;
+  /** Unit direction across the edge. */
+  nx: number;
+  ny: number;
+}
+
+/**
+ * Finds the rim of a coin or any disc from one click inside it: edges along spokes, the circle that most of them agree
+ * on (RANSAC, Fischler & Bolles 1981), then an ellipse, then each place of the rim to a fraction of a pixel.
+ * Of two rims of one coin the outer is taken: it is the disc against what lies round it.
+ */
+export function findDisc(pixels: Pixels, click: PicturePoint): DiscResult {
+  const coarse = coarseOf(pixels);
+  const at = { x: click.uPx / coarse.step, y: click.vPx / coarse.step };
+  const spokes = lookAlongSpokes(coarse, at);
+  const rough = roundest(spokes, at);
+  if (!rough) return { ok: false, reason: 'not-round' };
+  const fine = settleEllipse(
+    pixels,
+    {
+      x: rough.x * coarse.step,
+      y: rough.y * coarse.step,
+      radius: rough.radius * coarse.step,
+    },
+    coarse.step,
+  );
+  if (!fine) return { ok: false, reason: 'not-round' };
+  const rim = lookAtRim(pixels, fine);
+  const outside = rimPlaces(fine).filter(
+    ({ at: p }) => p.x < 0 || p.y < 0 || p.x > pixels.width || p.y > pixels.height,
+  );
+  const seen = rim.length / SPOKES;
+  if (seen < FEWEST_SEEN) return { ok: false, reason: outside.length > SPOKES / 10 ? 'runs-out' : 'covered' };
+  return { ok: true, rim, seen, ellipse: fine };
+}
+
+/** The clear edges along each spoke from the click, in the small copy. */
+function lookAlongSpokes(coarse: Coarse, from: Vec2): SpokeEdge[][] {
+  const far = Math.hypot(coarse.width, coarse.height) / 2;
+  return Array.from({ length: SPOKES }, (_, spoke) => {
+    const angle = (2 * Math.PI * spoke) / SPOKES;
+    const [c, s] = [Math.cos(angle), Math.sin(angle)];
+    const found: SpokeEdge[] = [];
+    let [before, here] = [0, 0];
+    for (let r = LEAST_RADIUS_PX / 2; r < far; r += 1) {
+      const [x, y] = [from.x + r * c, from.y + r * s];
+      if (x < 2 || y < 2 || x > coarse.width - 2 || y > coarse.height - 2) break;
+      const after = steepness(coarse, x + c, y + s).strength;
+      if (here > LEAST_STEP && here >= before && here > after) {
+        const { strength, nx, ny } = steepness(coarse, x, y);
+        if (Math.abs(nx * c + ny * s) > ALONG_SPOKE) found.push({ spoke, x, y, strength, nx, ny });
+      }
+      [before, here] = [here, after];
+    }
+    return found.sort((p, q) => q.strength - p.strength).slice(0, MOST_EDGES);
+  });
+}
+
+/** Levels of 255 within two pixels that make an edge. */
+const LEAST_STEP = 6;
+/** Cosine of the angle at which an edge may cross a spoke. */
+const ALONG_SPOKE = 0.4;
+
+function steepness(coarse: Coarse, x: number, y: number) {
+  const gx = grayAt(coarse, x + 1, y) - grayAt(coarse, x - 1, y);
+  const gy = grayAt(coarse, x, y + 1) - grayAt(coarse, x, y - 1);
+  const strength = Math.hypot(gx, gy);
+  return { strength, nx: gx / (strength || 1), ny: gy / (strength || 1) };
+}
+
+interface Round {
+  x: number;
+  y: number;
+  radius: number;
+}
+
+/** The circle round the click that most spokes have an edge on, square to it. */
+function roundest(spokes: readonly SpokeEdge[][], click: Vec2): Round | null {
+  const random = seededRandom(5);
+  const usable = spokes.filter((s) => s.length);
+  if (usable.length < FEWEST_SEEN * SPOKES) return null;
+  const all = usable.flat().sort((p, q) => p.strength - q.strength);
+  const usual = all[Math.floor(0.8 * all.length)].strength;
+  let best: Round | null = null;
+  let most = 0;
+  const any = () => {
+    const spoke = usable[Math.floor(random() * usable.length)];
+    return spoke[Math.min(spoke.length - 1, Math.floor(random() * random() * spoke.length))];
+  };
+  for (let trial = 0; trial < TRIALS; trial++) {
+    const circle = through(any(), any(), any());
+    if (!circle || circle.radius < LEAST_RADIUS_PX) continue;
+    if (Math.hypot(circle.x - click.x, circle.y - click.y) > 0.9 * circle.radius) continue;
+    let merit = 0;
+    for (const spoke of usable) {
+      let own = 0;
+      for (const e of spoke) {
+        const [dx, dy] = [e.x - circle.x, e.y - circle.y];
+        const away = Math.hypot(dx, dy);
+        const off = Math.abs(away - circle.radius) / Math.max(1.5, Math.min(ASKEW * circle.radius, 2 + 0.02 * circle.radius));
+        if (off > 1 || Math.abs(dx * e.nx + dy * e.ny) < 0.85 * away) continue;
+        own = Math.max(own, (1 - off * off) * Math.min(1, 0.4 + e.strength / usual));
+      }
+      merit += own;
+    }
+    // Of two rims as well seen, the outer.
+    merit *= circle.radius ** 0.05;
+    if (merit > most) {
+      most = merit;
+      best = circle;
+    }
+  }
+  return best && most / best.radius ** 0.05 > FEWEST_SEEN * SPOKES * 0.6 ? best : null;
+}
+
+function through(a: Vec2, b: Vec2, c: Vec2): Round | null {
+  const d = 2 * (a.x * (b.y - c.y) + b.x * (c.y - a.y) + c.x * (a.y - b.y));
+  if (Math.abs(d) < 1e-3) return null;
+  const [aa, bb, cc] = [a, b, c].map((p) => p.x * p.x + p.y * p.y);
+  const x = (aa * (b.y - c.y) + bb * (c.y - a.y) + cc * (a.y - b.y)) / d;
+  const y = (aa * (c.x - b.x) + bb * (a.x - c.x) + cc * (b.x - a.x)) / d;
+  return { x, y, radius: Math.hypot(a.x - x, a.y - y) };
+}
+
+/** Ellipses tried through a few edges each. */
+const ELLIPSES = 1500;
+const NEAR_PX = 2.5;
+
+/** From a circle to the ellipse that most spokes have a sharp edge on. */
+function settleEllipse(pixels: Pixels, { x, y, radius }: Round, step: number): Ellipse | null {
+  const circle: Ellipse = { x, y, a: radius, b: radius, turn: 0 };
+  const reachPx = ASKEW * radius + 2 * step;
+  const spokes = rimPlaces(circle).map(({ at, normal, bend }) =>
+    colourEdges(pixels, at.x, at.y, normal.x, normal.y, { reachPx, halfLengthPx: bandOf(circle), bend }).map((e) => ({
+      x: at.x + e.offPx * normal.x,
+      y: at.y + e.offPx * normal.y,
+      contrast: e.contrast,
+    })),
+  );
+  const usable = spokes.filter((s) => s.length);
+  if (usable.length < FEWEST_SEEN * SPOKES) return null;
+  const clearest = usable.map((s) => Math.max(...s.map((e) => e.contrast))).sort((p, q) => p - q);
+  const usual = clearest[clearest.length >> 1];
+  const random = seededRandom(11);
+  const any = () => {
+    const spoke = usable[Math.floor(random() * usable.length)];
+    // Mostly the clearest edge of a spoke, since it mostly is the rim.
+    return random() < 0.6
+      ? spoke.reduce((best, e) => (e.contrast > best.contrast ? e : best))
+      : spoke[Math.floor(random() * spoke.length)];
+  };
+  const near = (ellipse: Ellipse) =>
+    usable.flatMap((spoke) => {
+      const on = spoke.filter((e) => Math.abs(offEllipse(ellipse, e)) < NEAR_PX);
+      return on.length ? [on.reduce((best, e) => (e.contrast > best.contrast ? e : best))] : [];
+    });
+  const meritOf = (ellipse: Ellipse) => near(ellipse).reduce((sum, e) => sum + Math.min(1, e.contrast / usual), 0);
+  let best: Ellipse | null = null;
+  let most = 0;
+  for (let trial = 0; trial < ELLIPSES; trial++) {
+    const ellipse = fitEllipse(Array.from({ length: 6 }, any));
+    if (!ellipse || ellipse.b < 0.4 * ellipse.a || Math.abs(ellipse.a / radius - 1) > 0.3) continue;
+    const merit = meritOf(ellipse);
+    if (merit > most) {
+      most = merit;
+      best = ellipse;
+    }
+  }
+  for (let round = 0; best && round < 3; round++) best = fitEllipse(near(best));
+  return best && near(best).length >= FEWEST_SEEN * SPOKES ? best : null;
+}
+
+/** Half length of the band along a rim: short enough that its bend stays a parabola, px. */
+const bandOf = ({ b }: Ellipse): number => Math.max(3, Math.min(11, 0.1 * b));
+
+interface RimPlace {
+  at: Vec2;
+  /** Outward. */
+  normal: Vec2;
+  /** 1/px. */
+  bend: number;
+}
+
+function rimPlaces({ x, y, a, b, turn }: Ellipse): RimPlace[] {
+  const [c, s] = [Math.cos(turn), Math.sin(turn)];
+  return Array.from({ length: SPOKES }, (_, k) => {
+    const t = (2 * Math.PI * k) / SPOKES;
+    const [p, q] = [a * Math.cos(t), b * Math.sin(t)];
+    const [np, nq] = [b * Math.cos(t), a * Math.sin(t)];
+    const size = Math.hypot(np, nq);
+    return {
+      at: { x: x + c * p - s * q, y: y + s * p + c * q },
+      normal: { x: (c * np - s * nq) / size, y: (s * np + c * nq) / size },
+      bend: -(a * b) / size ** 3,
+    };
+  });
+}
+
+/** A place this far from where its neighbours are follows something else, px. */
+const STRAY_PX = 1;
+/** Of the edges near the rim the outermost counts that is at least so clear against the clearest. */
+const CLEAR_SHARE = 0.12;
+
+/** Each place of the rim, those that hang together with their neighbours. */
+function lookAtRim(pixels: Pixels, ellipse: Ellipse): Pick[] {
+  let around = ellipse;
+  let kept: Pick[] = [];
+  // Twice, since the outermost edges move the ellipse; wide enough to see both rims of a thick coin.
+  for (const reachPx of [12, 10]) {
+    const found = rimPlaces(around).map(({ at, normal, bend }) => {
+      const halfLengthPx = bandOf(around);
+      const edges = colourEdges(pixels, at.x, at.y, normal.x, normal.y, { reachPx, halfLengthPx, bend });
+      const clearest = Math.max(0, ...edges.map((e) => e.contrast));
+      const edge = edges.filter((e) => e.contrast > CLEAR_SHARE * clearest).at(-1);
+      if (!edge) return null;
+      const pick: Pick = {
+        uPx: at.x + edge.offPx * normal.x,
+        vPx: at.y + edge.offPx * normal.y,
+        sigmaPx: edge.sigmaPx,
+      };
+      return { pick, off: offEllipse(around, { x: pick.uPx, y: pick.vPx }) };
+    });
+    kept = found.flatMap((f, k) => {
+      if (!f) return [];
+      const near: number[] = [];
+      for (let j = -4; j <= 4; j++) {
+        const other = found[(k + j + SPOKES) % SPOKES];
+        if (other) near.push(other.off);
+      }
+      near.sort((p, q) => p - q);
+      return Math.abs(f.off - near[near.length >> 1]) < STRAY_PX ? [f.pick] : [];
+    });
+    const fit = kept.length >= 12 ? fitEllipse(kept.map((p) => ({ x: p.uPx, y: p.vPx }))) : null;
+    if (fit) around = fit;
+  }
+  return kept;
+}

@@ -1,0 +1,340 @@
+import type { Vec2 } from '../geometry';
+import type { Pixels } from '../raster';
+import type { Crossing, PicturePoint } from '../truing';
+import { lineCentre } from './centre';
+import { greenAt } from './strokeRow';
+
+export type GridFault =
+  /** No two families of lines across each other near the click. */
+  | 'no-grid'
+  /** Its lines lie too near to each other to be told apart. */
+  | 'too-fine'
+  /** Too few crossings are seen. */
+  | 'hidden';
+
+export type GridResult =
+  | {
+      ok: true;
+      crossings: Crossing[];
+      /** How many columns and rows of crossings they span. */
+      columns: number;
+      rows: number;
+      /** Share of those that were seen. */
+      seen: number;
+    }
+  | { ok: false; reason: GridFault };
+
+const LEAST_PERIOD_PX = 12;
+const MOST_PERIOD_PX = 260;
+const FEWEST_CROSSINGS = 9;
+/** Crossings looked at; of more every so-manieth is kept. */
+const MOST_LOOKED = 6000;
+export const MOST_CROSSINGS = 500;
+
+interface Basis {
+  /** To the next crossing of the same row, px. */
+  i: Vec2;
+  /** To the next one up the column. */
+  j: Vec2;
+}
+
+interface Found {
+  i: number;
+  j: number;
+  at: Vec2;
+  sigmaPx: number;
+  basis: Basis;
+}
+
+/**
+ * Finds a grid of lines from one click on it: the two ways in which lines run there and how far they lie apart, then
+ * crossing after crossing from neighbour to neighbour, so that perspective, a bent lens and whatever lies on the grid
+ * are gone round.
+ */
+export function findGrid(pixels: Pixels, click: PicturePoint): GridResult {
+  const seeds = seedsNear(pixels, { x: click.uPx, y: click.vPx });
+  if (seeds.length === 0) return { ok: false, reason: 'no-grid' };
+  if (seeds.every((s) => Math.min(size(s.basis.i), size(s.basis.j)) < LEAST_PERIOD_PX))
+    return { ok: false, reason: 'too-fine' };
+  let best: Found[] = [];
+  for (const seed of seeds) {
+    for (const dark of [true, false]) {
+      const found = consistent(grow(pixels, seed, dark));
+      if (found.length > best.length) best = found;
+    }
+    if (best.length > ENOUGH) break;
+  }
+  if (best.length < FEWEST_CROSSINGS) return { ok: false, reason: best.length ? 'hidden' : 'no-grid' };
+  const [low, high] = [best, best].map((list, k) => ({
+    i: (k ? Math.max : Math.min)(...list.map((f) => f.i)),
+    j: (k ? Math.max : Math.min)(...list.map((f) => f.j)),
+  }));
+  const [columns, rows] = [high.i - low.i + 1, high.j - low.j + 1];
+  if (columns < 2 || rows < 2) return { ok: false, reason: 'hidden' };
+  const every = Math.ceil(best.length / MOST_CROSSINGS);
+  const crossings = best
+    .filter((_, k) => k % every === 0)
+    .map(({ i, j, at, sigmaPx }) => ({ i: i - low.i, j: j - low.j, pick: { uPx: at.x, vPx: at.y, sigmaPx } }));
+  return { ok: true, crossings, columns, rows, seen: best.length / (columns * rows) };
+}
+
+/** So many crossings leave no doubt that the right grid was found. */
+const ENOUGH = 60;
+
+const size = (v: Vec2): number => Math.hypot(v.x, v.y);
+
+/** Places about the click from which the grid may be followed, px. */
+const AROUND = [0, 45, 110, 190] as const;
+
+function seedsNear(pixels: Pixels, click: Vec2): { at: Vec2; basis: Basis }[] {
+  const seeds: { at: Vec2; basis: Basis }[] = [];
+  for (const r of AROUND)
+    for (let k = 0; k < (r === 0 ? 1 : 6); k++) {
+      const angle = (2 * Math.PI * k) / 6 + r;
+      const at = { x: click.x + r * Math.cos(angle), y: click.y + r * Math.sin(angle) };
+      const basis = basisAt(pixels, at);
+      if (basis) seeds.push({ at, basis });
+      if (seeds.length >= 4) return seeds;
+    }
+  return seeds;
+}
+
+const WINDOW_PX = 130;
+const BINS = 90;
+
+/** The two ways in which lines run about a place, and their periods. */
+function basisAt(pixels: Pixels, { x, y }: Vec2): Basis | null {
+  const bins = new Float64Array(BINS);
+  for (let v = y - WINDOW_PX; v <= y + WINDOW_PX; v += 3)
+    for (let u = x - WINDOW_PX; u <= x + WINDOW_PX; u += 3) {
+      if (u < 2 || v < 2 || u > pixels.width - 2 || v > pixels.height - 2) continue;
+      const gx = greenAt(pixels, u + 1, v) - greenAt(pixels, u - 1, v);
+      const gy = greenAt(pixels, u, v + 1) - greenAt(pixels, u, v - 1);
+      const strength = gx * gx + gy * gy;
+      if (strength < LEAST_GRADIENT) continue;
+      const angle = (Math.atan2(gy, gx) + Math.PI) % Math.PI;
+      bins[Math.floor((angle / Math.PI) * BINS) % BINS] += strength;
+    }
+  const smooth = bins.map((_, k) => [-2, -1, 0, 1, 2].reduce((s, d) => s + bins[(k + d + BINS) % BINS], 0));
+  const total = bins.reduce((a, b) => a + b, 0);
+  const first = smooth.indexOf(Math.max(...smooth));
+  let second = -1;
+  for (let d = BINS / 3; d <= (2 * BINS) / 3; d++) {
+    const k = (first + d) % BINS;
+    if (second < 0 || smooth[k] > smooth[second]) second = k;
+  }
+  if (total === 0 || smooth[second] < 0.1 * total || smooth[first] < 0.2 * total) return null;
+  // Across each family of lines, and so roughly along the other.
+  const normals = [first, second].map((k) => {
+    const angle = ((weighted(bins, k) + 0.5) * Math.PI) / BINS;
+    return { x: Math.cos(angle), y: Math.sin(angle) };
+  });
+  const along = normals.map((_, k) => {
+    const other = normals[1 - k];
+    return { x: -other.y, y: other.x };
+  });
+  const strides = along.map((way) => {
+    const stride = strideAlong(pixels, { x, y }, way);
+    return stride && { x: way.x * stride, y: way.y * stride };
+  });
+  const [a, b] = strides;
+  if (!a || !b) return null;
+  // i to the right and j up, as far as that can be said.
+  const [i, j] = Math.abs(a.x) >= Math.abs(b.x) ? [a, b] : [b, a];
+  return { i: i.x < 0 ? { x: -i.x, y: -i.y } : i, j: j.y > 0 ? { x: -j.x, y: -j.y } : j };
+}
+
+const LEAST_GRADIENT = 60;
+
+/** The middle of a peak of directions, as a fraction of bins. */
+function weighted(bins: Float64Array, peak: number): number {
+  let [sum, moment] = [0, 0];
+  for (let d = -3; d <= 3; d++) {
+    const weight = bins[(peak + d + BINS) % BINS];
+    sum += weight;
+    moment += weight * d;
+  }
+  return peak + (sum ? moment / sum : 0);
+}
+
+const PROFILE_PX = 420;
+
+/** From line to line along a way: the first clear repeat of the profile, averaged along the lines. */
+function strideAlong(pixels: Pixels, at: Vec2, way: Vec2): number | null {
+  const count = 2 * PROFILE_PX;
+  // Along the lines of the family that is crossed, so that each stands out and the others are averaged away.
+  const side = { x: -way.y, y: way.x };
+  const raw = new Float64Array(count);
+  for (let k = 0; k < count; k++) {
+    const t = k - PROFILE_PX;
+    let sum = 0;
+    for (let s = -14; s <= 14; s += 4)
+      sum += greenAt(pixels, at.x + t * way.x + s * side.x, at.y + t * way.y + s * side.y);
+    raw[k] = sum / 8;
+  }
+  const profile = raw.map((v, k) => {
+    let sum = 0;
+    let n = 0;
+    for (let j = Math.max(0, k - 60); j <= Math.min(count - 1, k + 60); j += 2, n++) sum += raw[j];
+    return v - sum / n;
+  });
+  const match = (lag: number): number => {
+    let [both, first, second] = [0, 0, 0];
+    for (let k = 0; k + lag < count; k++) {
+      both += profile[k] * profile[k + lag];
+      first += profile[k] ** 2;
+      second += profile[k + lag] ** 2;
+    }
+    return both / Math.sqrt(first * second || 1);
+  };
+  const matches = Array.from({ length: MOST_PERIOD_PX + 2 }, (_, lag) => (lag < 4 ? 1 : match(lag)));
+  const most = Math.max(...matches.slice(LEAST_LAG));
+  if (most < LEAST_REPEAT) return null;
+  let dipped = false;
+  for (let lag = 4; lag <= MOST_PERIOD_PX; lag++) {
+    dipped ||= matches[lag] < 0.25 * most;
+    if (dipped && matches[lag] > 0.6 * most && matches[lag] >= matches[lag - 1] && matches[lag] > matches[lag + 1])
+      return lag;
+  }
+  return null;
+}
+
+const LEAST_LAG = 8;
+const LEAST_REPEAT = 0.25;
+
+/** From a seed crossing over all its neighbours. */
+function grow(pixels: Pixels, { at, basis }: { at: Vec2; basis: Basis }, dark: boolean): Found[] {
+  const seed = seedCrossing(pixels, at, basis, dark);
+  if (!seed) return [];
+  const found = new Map<string, Found>([['0 0', { ...seed, i: 0, j: 0, basis }]]);
+  const queue = [found.get('0 0') as Found];
+  let usual = seed.contrast;
+  for (let head = 0; head < queue.length && found.size < MOST_LOOKED; head++) {
+    const here = queue[head];
+    for (const [di, dj] of [
+      [1, 0],
+      [-1, 0],
+      [0, 1],
+      [0, -1],
+    ]) {
+      const key = `${here.i + di} ${here.j + dj}`;
+      if (found.has(key)) continue;
+      const step = di ? here.basis.i : here.basis.j;
+      const sense = di + dj;
+      const guess = { x: here.at.x + sense * step.x, y: here.at.y + sense * step.y };
+      const crossing = crossingAt(pixels, guess, here.basis, dark, REACH);
+      if (!crossing || crossing.contrast < 0.3 * usual) continue;
+      usual += (crossing.contrast - usual) / 30;
+      const moved = { x: sense * (crossing.at.x - here.at.x), y: sense * (crossing.at.y - here.at.y) };
+      const blend = (own: Vec2): Vec2 => ({ x: 0.5 * own.x + 0.5 * moved.x, y: 0.5 * own.y + 0.5 * moved.y });
+      const next: Found = {
+        i: here.i + di,
+        j: here.j + dj,
+        at: crossing.at,
+        sigmaPx: crossing.sigmaPx,
+        basis: di ? { i: blend(here.basis.i), j: here.basis.j } : { i: here.basis.i, j: blend(here.basis.j) },
+      };
+      found.set(key, next);
+      queue.push(next);
+    }
+  }
+  return [...found.values()];
+}
+
+/** How far from where it is foretold a line is looked for, in periods. */
+const REACH = 0.2;
+
+/** The crossing nearest to a place that may lie anywhere between lines. */
+function seedCrossing(pixels: Pixels, at: Vec2, basis: Basis, dark: boolean) {
+  let best: ReturnType<typeof crossingAt> = null;
+  for (let p = -0.6; p <= 0.6; p += 0.15)
+    for (let q = -0.6; q <= 0.6; q += 0.15) {
+      const guess = { x: at.x + p * basis.i.x + q * basis.j.x, y: at.y + p * basis.i.y + q * basis.j.y };
+      const crossing = crossingAt(pixels, guess, basis, dark, REACH);
+      if (crossing && crossing.arms === 4 && (!best || crossing.contrast > best.contrast)) best = crossing;
+    }
+  return best;
+}
+
+/** Arms of a crossing are looked at so far out, in periods. */
+const ARM = 0.3;
+
+/** A crossing near a guess, from points on its four arms; three are enough, as at the grid's own edge. */
+function crossingAt(pixels: Pixels, guess: Vec2, { i, j }: Basis, dark: boolean, reach: number) {
+  const row = lineBy(pixels, guess, i, size(j), dark, reach);
+  const column = lineBy(pixels, guess, j, size(i), dark, reach);
+  if (!row || !column || row.arms + column.arms < 3) return null;
+  const det = row.way.x * column.way.y - row.way.y * column.way.x;
+  if (Math.abs(det) < 0.5) return null;
+  const [dx, dy] = [column.at.x - row.at.x, column.at.y - row.at.y];
+  const t = (dx * column.way.y - dy * column.way.x) / det;
+  const at = { x: row.at.x + t * row.way.x, y: row.at.y + t * row.way.y };
+  if (Math.hypot(at.x - guess.x, at.y - guess.y) > 1.5 * reach * Math.max(size(i), size(j))) return null;
+  return {
+    at,
+    sigmaPx: Math.hypot(row.sigmaPx, column.sigmaPx) / Math.SQRT2,
+    contrast: Math.min(row.contrast, column.contrast),
+    arms: row.arms + column.arms,
+  };
+}
+
+/** The line along `stride` near a guess, from a place on it to either side. */
+function lineBy(pixels: Pixels, guess: Vec2, stride: Vec2, period: number, dark: boolean, reach: number) {
+  const length = size(stride);
+  const way = { x: stride.x / length, y: stride.y / length };
+  const normal = { x: -way.y, y: way.x };
+  const arms = [-ARM, ARM].flatMap((t) => {
+    const x = guess.x + t * stride.x;
+    const y = guess.y + t * stride.y;
+    const line = lineCentre(pixels, x, y, normal.x, normal.y, {
+      reachPx: Math.max(4, reach * period + 3),
+      halfLengthPx: Math.max(2, 0.15 * length),
+    });
+    if (!line || line.contrast < 0 !== dark || Math.abs(line.offPx) > reach * period) return [];
+    return [
+      {
+        at: { x: x + line.offPx * normal.x, y: y + line.offPx * normal.y },
+        sigmaPx: line.sigmaPx,
+        contrast: Math.abs(line.contrast),
+      },
+    ];
+  });
+  if (arms.length === 0) return null;
+  if (arms.length === 1) return { ...arms[0], way, arms: 1 };
+  const [a, b] = arms;
+  const span = Math.hypot(b.at.x - a.at.x, b.at.y - a.at.y);
+  const own = { x: (b.at.x - a.at.x) / span, y: (b.at.y - a.at.y) / span };
+  // Two pieces of one line, not of two: their direction is that of the family.
+  if (own.x * way.x + own.y * way.y < 0.99) return null;
+  return {
+    at: { x: (a.at.x + b.at.x) / 2, y: (a.at.y + b.at.y) / 2 },
+    sigmaPx: Math.hypot(a.sigmaPx, b.sigmaPx) / 2,
+    contrast: Math.min(a.contrast, b.contrast),
+    way: own,
+    arms: 2,
+  };
+}
+
+/** A crossing lies this near to where its neighbours along a line foretell it: so many px and periods. */
+const MOST_OFF = { px: 0.35, periods: 0.004, coarsePeriods: 0.012 } as const;
+
+/** Those that lie where their neighbours on one of their lines say. */
+function consistent(all: Found[]): Found[] {
+  const at = new Map(all.map((f) => [`${f.i} ${f.j}`, f]));
+  const near = (f: Found, di: number, dj: number, k: number) => at.get(`${f.i + k * di} ${f.j + k * dj}`)?.at;
+  return all.filter((f) => {
+    const period = Math.min(size(f.basis.i), size(f.basis.j));
+    return [
+      [1, 0],
+      [0, 1],
+    ].some(([di, dj]) => {
+      const [a, b, c, d] = [-2, -1, 1, 2].map((k) => near(f, di, dj, k));
+      if (!b || !c) return false;
+      // Four neighbours foretell it through a cubic, two through a line, which perspective bends.
+      const x = a && d ? (4 * (b.x + c.x) - a.x - d.x) / 6 : (b.x + c.x) / 2;
+      const y = a && d ? (4 * (b.y + c.y) - a.y - d.y) / 6 : (b.y + c.y) / 2;
+      const most = MOST_OFF.px + (a && d ? MOST_OFF.periods : MOST_OFF.coarsePeriods) * period;
+      return Math.hypot(f.at.x - x, f.at.y - y) < most;
+    });
+  });
+}

@@ -1,0 +1,249 @@
+import { describe, expect, it } from 'vitest';
+import { type Pick, truePicture, type Yardstick } from '../truing';
+import { findDisc, findGrid, findRuler, findSheet, tellFamily } from '.';
+import { blurred, cutOut, openDemo, painted } from './demo.test-data';
+
+const latch = await openDemo('latch-plate', 'rule');
+const offcut = await openDemo('plywood-offcut', 'rule');
+const coin = await openDemo('lamp-gasket', 'coin');
+const paper = await openDemo('lamp-gasket', 'sheet');
+const mat = await openDemo('baffle-pattern', 'mat');
+const FACTS = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null };
+/** Tilt in degrees that one yardstick gives, and its ±. */
+function tiltBy(yardstick: Yardstick, heightMm: number) {
+  const result = truePicture({
+    facts: FACTS,
+    lens: 'photo',
+    believeResolution: false,
+    hold: 'free',
+    planes: [{ id: 'own', heightMm, plusMinusMm: 0 }],
+    yardsticks: [{ ...yardstick, plane: 'own' }],
+  });
+  if (!result.ok) throw new Error(result.reason);
+  const degrees = 180 / Math.PI;
+  return {
+    tilt: result.truing.tiltRad * degrees,
+    plusMinus: Math.max(...result.truing.tiltPlusMinusRad) * degrees,
+    heightMm: result.truing.cameraHeightMm,
+  };
+}
+const TRUE_TILT = (d: typeof mat) => (d.scene.camera.tilt * 180) / Math.PI;
+const blank = { width: 800, height: 600, data: new Uint8ClampedArray(800 * 600 * 4).fill(128) };
+const middle = { uPx: 400, vPx: 300 };
+
+describe('findRuler, one click', () => {
+  it.each([
+    ['on the strokes', latch, 50, -2, 150],
+    ['on the figures', latch, 100, -10, 150],
+    ['beside the ruler', latch, 60, 3, 150],
+    ['of another picture', offcut, 80, -5, 200],
+    ['low on its body', offcut, 120, -14, 200],
+  ] as const)('%s', (_, demo, x, y, count) => {
+    const found = findRuler(demo.pixels, demo.place(x, y));
+    if (!found.ok) throw new Error(found.reason);
+    expect(found).toMatchObject({ count, seen: count + 1, runsOut: false });
+    expect(found.family).toEqual({ unit: 'mm', spacingMm: 1, every: 10, whole: 0 });
+    const [[u, v], [p, q]] = [demo.at(0, -2), demo.at(0, -3)];
+    // Across stroke 0: its ends along the stroke are of no matter.
+    const off = ((p - u) * (found.from.vPx - v) - (q - v) * (found.from.uPx - u)) / Math.hypot(p - u, q - v);
+    expect(Math.abs(off)).toBeLessThan(0.5);
+    const strokes = { ...found.strokes, spacingMm: 1 };
+    const ruler = {
+      id: 'r',
+      kind: 'known-length',
+      plane: 'own',
+      from: found.from,
+      to: found.to,
+      lengthMm: count,
+    } as const;
+    const { tilt, plusMinus } = tiltBy({ ...ruler, plusMinusMm: null, strokes }, 1);
+    expect(Math.abs(tilt - TRUE_TILT(demo))).toBeLessThan(1.5 * plusMinus);
+    expect(plusMinus).toBeLessThan(3);
+  });
+
+  it('steps over a finger, and gives up when most is hidden', () => {
+    const [u, v] = latch.at(70, -2);
+    const few = findRuler(painted(latch.pixels, u - 60, v - 90, 120, 180), latch.place(40, -2));
+    expect(few).toMatchObject({ ok: true, count: 150 });
+    expect(few.ok && few.seen).toBeLessThan(150);
+    const [a, b] = latch.at(4, -2);
+    const most = findRuler(painted(latch.pixels, a, b - 260, 2500, 600), latch.place(1, -2));
+    expect(most.ok).toBe(false);
+  });
+
+  it('says that a ruler runs out of the picture, and counts what is seen', () => {
+    const [u] = latch.at(100, -2);
+    const found = findRuler(cutOut(latch.pixels, 0, 0, Math.round(u), 3024), latch.place(50, -2));
+    expect(found).toMatchObject({ ok: true, runsOut: true, count: 99 });
+  });
+
+  it('finds none on bare wood, in a blank or in a blurred picture', () => {
+    expect(findRuler(latch.pixels, { uPx: 300, vPx: 300 }).ok).toBe(false);
+    expect(findRuler(blank, middle)).toEqual({ ok: false, reason: 'no-strokes' });
+    const [u, v] = latch.at(50, -2).map(Math.round);
+    const soft = blurred(cutOut(latch.pixels, u - 400, v - 200, 800, 400), 9);
+    expect(findRuler(soft, { uPx: 400, vPx: 200 }).ok).toBe(false);
+  });
+});
+
+describe('the family of a ruler', () => {
+  const strokes = (rank: (n: number) => number) =>
+    Array.from({ length: 120 }, (_, n) => ({ n, length: 3 + 3 * rank(n + 3) + 0.2 * Math.sin(17 * n) }));
+  it('tells millimetres from inches', () => {
+    expect(tellFamily(strokes((n) => (n % 10 ? (n % 5 ? 0 : 0.5) : 1)))).toMatchObject({
+      unit: 'mm',
+      spacingMm: 1,
+      whole: 7,
+    });
+    const sixteenths = strokes((n) => (n % 16 ? (n % 8 ? (n % 4 ? (n % 2 ? 0 : 0.25) : 0.5) : 0.75) : 1));
+    expect(tellFamily(sixteenths)).toMatchObject({ unit: 'in', spacingMm: 25.4 / 16, whole: 13 });
+    const eighths = strokes((n) => (n % 8 ? (n % 4 ? (n % 2 ? 0 : 0.33) : 0.67) : 1));
+    expect(tellFamily(eighths)).toMatchObject({ unit: 'in', spacingMm: 25.4 / 8 });
+  });
+  it('says nothing of strokes of one length, or of a few', () => {
+    expect(tellFamily(strokes(() => 0))).toBeNull();
+    expect(tellFamily(strokes((n) => Number(n % 10 === 0)).slice(0, 8))).toBeNull();
+  });
+});
+
+describe('findDisc, one click', () => {
+  const disc = (rim: Pick[]): Yardstick => ({
+    id: 'c',
+    kind: 'disc',
+    plane: 'own',
+    rim,
+    diameterMm: 22.25,
+    plusMinusMm: 0.05,
+    thicknessMm: 2.14,
+  });
+  it.each([
+    [0, 0],
+    [5, -4],
+    [-7, 2],
+    [0, -9],
+  ])('inside the coin at %d, %d', (x, y) => {
+    const found = findDisc(coin.pixels, coin.place(x, y));
+    if (!found.ok) throw new Error(found.reason);
+    expect(found.seen).toBeGreaterThan(0.85);
+    const { tilt, plusMinus, heightMm } = tiltBy(disc(found.rim), 0.1);
+    expect(Math.abs(tilt - TRUE_TILT(coin))).toBeLessThan(plusMinus);
+    const true_ = coin.scene.camera.distanceMm * Math.cos(coin.scene.camera.tilt);
+    expect(Math.abs(heightMm / true_ - 1)).toBeLessThan(0.03);
+  });
+
+  it('takes a hole as well as a coin', () => {
+    const gasket = coin.scene.items.find((i) => i.kind === 'plate');
+    expect(gasket).toBeDefined();
+    const found = findDisc(coin.pixels, { uPx: 1757, vPx: 1495 });
+    if (!found.ok) throw new Error(found.reason);
+    expect(found.ellipse.a / found.ellipse.b).toBeLessThan(1.03);
+    expect(found.ellipse.a).toBeGreaterThan(240);
+    expect(found.ellipse.a).toBeLessThan(260);
+  });
+
+  it('takes a coin of which a third is covered, and refuses one of which most is', () => {
+    const [u, v] = coin.at(0, 0);
+    const third = findDisc(painted(coin.pixels, u + 90, v - 300, 400, 600, 60), coin.place(-4, 0));
+    if (!third.ok) throw new Error(third.reason);
+    expect(third.seen).toBeLessThan(0.8);
+    const { heightMm } = tiltBy(disc(third.rim), 0.1);
+    const true_ = coin.scene.camera.distanceMm * Math.cos(coin.scene.camera.tilt);
+    expect(Math.abs(heightMm / true_ - 1)).toBeLessThan(0.04);
+    expect(findDisc(painted(coin.pixels, u - 130, v - 300, 600, 600, 60), coin.place(-8, 0)).ok).toBe(false);
+  });
+
+  it('finds none on bare paper or in a blank picture', () => {
+    expect(findDisc(coin.pixels, { uPx: 900, vPx: 1000 }).ok).toBe(false);
+    expect(findDisc(blank, middle)).toEqual({ ok: false, reason: 'not-round' });
+  });
+});
+
+describe('findSheet, one click', () => {
+  const sheet = (edges: [Pick[], Pick[], Pick[], Pick[]]): Yardstick => ({
+    id: 's',
+    kind: 'sheet',
+    plane: 'own',
+    edges,
+    widthMm: 148,
+    heightMm: 105,
+    plusMinusMm: 0.05,
+  });
+  it('on the paper, with a part and a coin lying on it', () => {
+    const found = findSheet(paper.pixels, paper.place(10, 10));
+    if (!found.ok) throw new Error(found.reason);
+    expect(found.missingCorners).toBe(0);
+    expect(found.ratio).toBeGreaterThan(1.3);
+    expect(found.ratio).toBeLessThan(1.5);
+    const { tilt, plusMinus } = tiltBy(sheet(found.edges), 0.1);
+    expect(Math.abs(tilt - TRUE_TILT(paper))).toBeLessThan(1.3 * plusMinus);
+    expect(plusMinus).toBeLessThan(0.5);
+  });
+
+  it('with a folded corner, which is said', () => {
+    const [u, v] = paper.at(148, 105);
+    const folded = { ...paper.pixels, data: new Uint8ClampedArray(paper.pixels.data) };
+    for (let y = 0; y < 260; y++)
+      for (let x = -300; x < 0; x++)
+        if (y - x < 230) {
+          const at = ((Math.round(v) + y - 20) * 4032 + Math.round(u) + x + 20) * 4;
+          folded.data.set([90, 80, 70], at);
+        }
+    const found = findSheet(folded, paper.place(20, 50));
+    if (!found.ok) throw new Error(found.reason);
+    expect(found.missingCorners).toBe(1);
+    const { tilt, plusMinus } = tiltBy(sheet(found.edges), 0.1);
+    expect(Math.abs(tilt - TRUE_TILT(paper))).toBeLessThan(1.3 * plusMinus);
+  });
+
+  it('says what is wrong with a sheet cut off, with a part and with nothing', () => {
+    expect(findSheet(cutOut(paper.pixels, 0, 0, 2400, 3024), paper.place(20, 50))).toMatchObject({
+      reason: 'runs-out',
+    });
+    expect(findSheet(paper.pixels, { uPx: 1500, vPx: 1200 }).ok).toBe(false);
+    expect(findSheet(blank, middle)).toEqual({ ok: false, reason: 'no-sheet' });
+  });
+});
+
+describe('findGrid, one click', () => {
+  it.each([
+    [25, 26],
+    [250, 150],
+    [12, 101],
+  ])('at %d, %d of the mat, round the part that lies on it', (x, y) => {
+    const found = findGrid(mat.pixels, mat.place(x, y));
+    if (!found.ok) throw new Error(found.reason);
+    expect(found).toMatchObject({ columns: 29, rows: 21 });
+    const offs = found.crossings
+      .map(({ i, j, pick }) => Math.hypot(mat.at(10 * i, 10 * j)[0] - pick.uPx, mat.at(10 * i, 10 * j)[1] - pick.vPx))
+      .sort((p, q) => p - q);
+    expect(offs[offs.length >> 1]).toBeLessThan(0.05);
+    expect(offs[Math.floor(0.95 * offs.length)]).toBeLessThan(0.3);
+    const grid: Yardstick = {
+      id: 'g',
+      kind: 'grid',
+      plane: 'own',
+      crossings: found.crossings,
+      pitchMm: 10,
+      plusMinusShare: 2e-4,
+    };
+    const { tilt, plusMinus } = tiltBy(grid, 2);
+    expect(Math.abs(tilt - TRUE_TILT(mat))).toBeLessThan(2 * plusMinus);
+    expect(plusMinus).toBeLessThan(0.2);
+  });
+
+  it('uses what is left of a grid that is mostly hidden, or says that it is', () => {
+    const [u, v] = mat.at(20, 20);
+    const most = painted(painted(mat.pixels, u + 320, 0, 4032, 3024), 0, 0, 4032, v - 320);
+    const found = findGrid(most, mat.place(25, 26));
+    expect(found.ok && found.crossings.length).toBeLessThan(60);
+    const [p, q] = mat.at(25, 25);
+    expect(
+      findGrid(painted(painted(mat.pixels, p + 90, 0, 4032, 3024), 0, 0, 4032, q - 90), mat.place(25, 25)).ok,
+    ).toBe(false);
+  });
+
+  it('finds none on wood or in a blank picture', () => {
+    expect(findGrid(latch.pixels, { uPx: 400, vPx: 400 }).ok).toBe(false);
+    expect(findGrid(blank, middle)).toEqual({ ok: false, reason: 'no-grid' });
+  });
+});

@@ -1,0 +1,159 @@
+import type { Vec2 } from '../geometry';
+import type { Pixels } from '../raster';
+import type { Pick, Stroke } from '../truing';
+import { edgeCentre, lineCentre } from './centre';
+
+/** A place on a graduation: which it is, and along which way it runs, px. */
+export interface StrokeSeat {
+  n: number;
+  at: Vec2;
+  down: Vec2;
+}
+
+/** Both ends of a stroke, against its `down` and along it. */
+export type StrokeEnds = readonly [Vec2, Vec2];
+
+/** Strokes taken as lines, of all that are counted: more make the ± hardly smaller. */
+const MOST_TAKEN = 90;
+/** Far enough along the stroke that it has ended, in periods. */
+const LONGEST_PERIODS = 12;
+const LEAST_STROKE_PX = 12;
+/** The tip of a stroke is rounded and blurred: so much of it is left out at each end, px. */
+const TIP_PX = 2.5;
+const MOST_HALF_PX = 22;
+/** A stroke this much weaker than its like is a scratch, or half hidden. */
+const LEAST_CONTRAST_SHARE = 0.35;
+
+/** Each stroke at two places along it, and places along the edge that they stand on. */
+export function takeStrokes(
+  pixels: Pixels,
+  seats: readonly StrokeSeat[],
+  period: number,
+  dark = true,
+): { strokes: Stroke[]; edge: Pick[] } {
+  const every = Math.ceil(seats.length / MOST_TAKEN);
+  const found = seats
+    .filter((_, k) => k % every === 0 || k === seats.length - 1)
+    .flatMap((seat) => {
+      const ends = strokeEnds(pixels, seat.at, seat.down, period, dark);
+      const taken = ends && halves(pixels, ends, seat.down, period, dark);
+      return taken ? [{ ...seat, ends, ...taken }] : [];
+    });
+  const contrasts = found.map((f) => f.contrast).sort((a, b) => a - b);
+  const usual = contrasts[contrasts.length >> 1];
+  const clear = found.filter((f) => f.contrast > LEAST_CONTRAST_SHARE * usual);
+  return { strokes: clear.map(({ n, places }) => ({ n, places })), edge: findRim(pixels, clear, period) };
+}
+
+/** Both ends of a stroke through a place: where its depth has gone by half. */
+export function strokeEnds(pixels: Pixels, p: Vec2, down: Vec2, period: number, dark = true): StrokeEnds | null {
+  const side = { x: -down.y, y: down.x };
+  const sign = dark ? 1 : -1;
+  /** How much darker than its ground half a period to both sides. */
+  const depth = (t: number): number => {
+    const [x, y] = [p.x + t * down.x, p.y + t * down.y];
+    const at = (s: number) => sign * greenAt(pixels, x + s * side.x, y + s * side.y);
+    return Math.min(at(-0.5 * period), at(0.5 * period)) - Math.min(at(-1), at(0), at(1));
+  };
+  const own = depth(0);
+  if (own <= 0) return null;
+  const walk = (way: 1 | -1): number => {
+    let gone = 0;
+    for (let t = 1; t < LONGEST_PERIODS * period; t++) {
+      gone = depth(way * t) < 0.5 * own ? gone + 1 : 0;
+      if (gone >= 3) return way * (t - 3);
+    }
+    return way * LONGEST_PERIODS * period;
+  };
+  const [a, b] = [walk(-1), walk(1)];
+  if (b - a < LEAST_STROKE_PX) return null;
+  return [
+    { x: p.x + a * down.x, y: p.y + a * down.y },
+    { x: p.x + b * down.x, y: p.y + b * down.y },
+  ];
+}
+
+/** A stroke's two halves, each located across it. */
+function halves(
+  pixels: Pixels,
+  [a, b]: StrokeEnds,
+  down: Vec2,
+  period: number,
+  dark: boolean,
+): { places: Pick[]; contrast: number } | null {
+  const length = Math.hypot(b.x - a.x, b.y - a.y) - 2 * TIP_PX;
+  const halfLengthPx = Math.max(3, Math.min(MOST_HALF_PX, length / 4));
+  const places: Pick[] = [];
+  let contrast = 0;
+  for (const share of [0.25, 0.75]) {
+    const t = TIP_PX + share * length;
+    const [x, y] = [a.x + t * down.x, a.y + t * down.y];
+    const [nx, ny] = [-down.y, down.x];
+    const line = lineCentre(pixels, x, y, nx, ny, { reachPx: Math.max(3, 0.5 * period), halfLengthPx });
+    if (!line || line.contrast < 0 !== dark || Math.abs(line.offPx) > 0.35 * period) return null;
+    places.push({ uPx: x + line.offPx * nx, vPx: y + line.offPx * ny, sigmaPx: line.sigmaPx });
+    contrast += Math.abs(line.contrast) / 2;
+  }
+  return { places, contrast };
+}
+
+const RIM_PLACES = 40;
+const FEWEST_RIM = 8;
+const RIM_REACH_PX = 9;
+
+/** Places along the edge that the strokes stand on: beyond those ends of theirs where one is found everywhere. */
+function findRim(pixels: Pixels, strokes: readonly (StrokeSeat & { ends: StrokeEnds })[], period: number): Pick[] {
+  const every = Math.max(1, Math.floor(strokes.length / RIM_PLACES));
+  const sides = ([0, 1] as const).map((end) =>
+    strokes.flatMap(({ down, ends }, k): Pick[] => {
+      if (k % every) return [];
+      // Between two strokes, so that none of them bends the edge.
+      const x = ends[end].x - 0.5 * period * down.y;
+      const y = ends[end].y + 0.5 * period * down.x;
+      const edge = edgeCentre(pixels, x, y, down.x, down.y, {
+        reachPx: RIM_REACH_PX,
+        halfLengthPx: Math.max(2.5, 0.3 * period),
+      });
+      if (!edge || Math.abs(edge.contrast) < LEAST_RIM_STEP) return [];
+      return [{ uPx: x + edge.offPx * down.x, vPx: y + edge.offPx * down.y, sigmaPx: edge.sigmaPx }];
+    }),
+  );
+  const [first, second] = sides.map(smoothLine);
+  return first.length >= second.length ? first : second;
+}
+
+/** A step that is an edge of something, linear light. */
+const LEAST_RIM_STEP = 0.02;
+const STRAY_RIM_PX = 1;
+
+/** Those of the places in order that lie along one smooth line: the rest are scratches and shadows. */
+export function smoothLine(places: Pick[]): Pick[] {
+  if (places.length < FEWEST_RIM) return [];
+  const [a, b] = [places[0], places[places.length - 1]];
+  const length = Math.hypot(b.uPx - a.uPx, b.vPx - a.vPx) || 1;
+  const off = places.map((p) => ((b.uPx - a.uPx) * (p.vPx - a.vPx) - (b.vPx - a.vPx) * (p.uPx - a.uPx)) / length);
+  // Neighbours tell where the line is, bent by the lens as it may be.
+  const kept = places.filter((_, k) => {
+    const near = off.slice(Math.max(0, k - 4), k + 5).sort((p, q) => p - q);
+    return Math.abs(off[k] - near[near.length >> 1]) < STRAY_RIM_PX;
+  });
+  return kept.length >= FEWEST_RIM ? kept : [];
+}
+
+export const unit = ({ x, y }: Vec2): Vec2 => {
+  const size = Math.hypot(x, y) || 1;
+  return { x: x / size, y: y / size };
+};
+
+/** The green of a place, 0 to 255, bilinear, clamped to the picture: enough for looking round. */
+export function greenAt({ width, height, data }: Pixels, x: number, y: number): number {
+  const u = Math.min(Math.max(x - 0.5, 0), width - 1.001);
+  const v = Math.min(Math.max(y - 0.5, 0), height - 1.001);
+  const [i, j] = [Math.floor(u), Math.floor(v)];
+  const [fx, fy] = [u - i, v - j];
+  const at = (j * width + i) * 4 + 1;
+  const row = width * 4;
+  return (
+    (data[at] * (1 - fx) + data[at + 4] * fx) * (1 - fy) + (data[at + row] * (1 - fx) + data[at + row + 4] * fx) * fy
+  );
+}
