@@ -209,3 +209,31 @@ export function Notice({ tone, children }: { tone: 'doubt' | 'wrong' | 'good'; c
     </div>
   );
 }
+
+/** One of many, by its name. */
+export function Select({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  options: readonly string[];
+  onChange(value: string): void;
+}) {
+  return (
+    <select
+      aria-label={label}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+      className="max-w-44 rounded border border-line bg-sheet px-1.5 py-0.5 text-[13px]"
+    >
+      {options.map((o) => (
+        <option key={o} value={o}>
+          {o || 'choose …'}
+        </option>
+      ))}
+    </select>
+  );
+}

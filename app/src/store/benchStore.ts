@@ -1,3 +1,4 @@
+import type { DiscResult, GridResult, RulerResult, SheetResult } from '@steady-moth/core/find';
 import type { PickRecord } from '@steady-moth/core/job';
 import { create } from 'zustand';
 import type { View } from '../board/view';
@@ -5,6 +6,13 @@ import type { View } from '../board/view';
 /** Tools, each in the step where it is used. None in hand means: take hold of what is there. */
 export type Tool =
   | 'readings'
+  | 'ruler'
+  | 'disc'
+  | 'sheet'
+  | 'grid'
+  | 'lines'
+  | 'equal'
+  | 'wanted'
   | 'direction'
   | 'zero'
   | 'spot'
@@ -25,7 +33,8 @@ export type Selection =
   | { kind: 'point'; run: string; point: string }
   | { kind: 'segment'; run: string; segment: number }
   | { kind: 'run'; run: string }
-  | { kind: 'pick'; id: string; end: 'from' | 'to' }
+  | { kind: 'pick'; id: string; end: 'from' | 'to'; span?: number }
+  | { kind: 'place'; yardstick: string; uPx: number; vPx: number }
   | null;
 
 /** By how much an arrow key moves a point: tenths of a picture pixel, or millimetres. */
@@ -40,10 +49,23 @@ export const ARROW_STEPS: readonly ArrowStep[] = [
 
 /** A length that waits for its figure: both picks are made. */
 export interface PendingLength {
-  purpose: 'readings' | 'spot';
+  purpose: 'readings' | 'spot' | 'wanted';
   from: PickRecord;
   to: PickRecord;
+  /** The ruler that was found by one click, its strokes counted. */
+  ruler?: FoundRuler;
 }
+
+export type FoundRuler = Extract<RulerResult, { ok: true }>;
+
+/** A yardstick that was found by one click and waits to be told what it is. */
+export type PendingFound =
+  | { kind: 'disc'; found: Extract<DiscResult, { ok: true }> }
+  | { kind: 'sheet'; found: Extract<SheetResult, { ok: true }> }
+  | { kind: 'grid'; found: Extract<GridResult, { ok: true }> };
+
+/** By what zero or the direction of X is picked: a place or a line; where edges cross; the centre of holes. */
+export type DatumBy = 'point' | 'crossing' | 'hole';
 
 /** What is shown in a picture's place when it took another's. */
 export type CompareMode = 'before' | 'difference' | null;
@@ -62,6 +84,12 @@ interface BenchStore {
   /** Nothing clings as long as this is held. */
   freeHand: boolean;
   pending: PendingLength | null;
+  found: PendingFound | null;
+  /** Something is being looked for about a click. */
+  finding: boolean;
+  /** Why it was not found. */
+  findFault: string | null;
+  datumBy: DatumBy;
   view: View | null;
   choosePicture(picture: string | null): void;
   chooseView(view: string | null): void;
@@ -72,9 +100,14 @@ interface BenchStore {
   setStep(step: ArrowStep): void;
   setFreeHand(freeHand: boolean): void;
   setPending(pending: PendingLength | null): void;
+  setFound(found: PendingFound | null): void;
+  setFinding(finding: boolean, fault?: string | null): void;
+  setDatumBy(by: DatumBy): void;
   setView(view: View | null): void;
   clear(): void;
 }
+
+const NOTHING_WAITS = { pending: null, found: null, finding: false, findFault: null } as const;
 
 /** What is in hand and in sight: of this tab only, never part of the document. */
 export const useBench = create<BenchStore>((set) => ({
@@ -87,17 +120,24 @@ export const useBench = create<BenchStore>((set) => ({
   step: ARROW_STEPS[2],
   freeHand: false,
   pending: null,
+  found: null,
+  finding: false,
+  findFault: null,
+  datumBy: 'point',
   view: null,
   choosePicture: (picture) =>
-    set({ picture, pictureView: null, compare: null, tool: null, selection: null, pending: null }),
+    set({ picture, pictureView: null, compare: null, tool: null, selection: null, ...NOTHING_WAITS }),
   chooseView: (pictureView) => set({ pictureView }),
   setCompare: (compare) => set({ compare, differing: null }),
   setDiffering: (differing) => set({ differing }),
-  take: (tool) => set((s) => ({ tool: s.tool === tool ? null : tool, pending: null, selection: null })),
+  take: (tool) => set((s) => ({ tool: s.tool === tool ? null : tool, selection: null, ...NOTHING_WAITS })),
   select: (selection) => set({ selection }),
   setStep: (step) => set({ step }),
   setFreeHand: (freeHand) => set({ freeHand }),
   setPending: (pending) => set({ pending }),
+  setFound: (found) => set({ found }),
+  setFinding: (finding, findFault = null) => set({ finding, findFault }),
+  setDatumBy: (datumBy) => set({ datumBy }),
   setView: (view) => set({ view }),
-  clear: () => set({ tool: null, selection: null, pending: null, compare: null }),
+  clear: () => set({ tool: null, selection: null, compare: null, ...NOTHING_WAITS }),
 }));

@@ -1,4 +1,4 @@
-import type { CountFault } from '@steady-moth/core/find';
+import type { CountFault, DiscFault, GridFault, RulerFault, SheetFault } from '@steady-moth/core/find';
 import type { JobFileFault, PictureFault } from '@steady-moth/core/format';
 import type { StepState } from '@steady-moth/core/job';
 import type { TruingFault } from '@steady-moth/core/truing';
@@ -6,6 +6,7 @@ import type { LengthFault } from '@steady-moth/core/units';
 import type { LoadResult, SaveResult } from '../storage';
 import type { ReadOutlines } from '../workers/files.worker';
 import type { OpenedPages } from '../workers/pages.worker';
+import type { FoundRuler } from './benchStore';
 
 /* The one place where reasons become the sentences that a person reads. */
 
@@ -119,9 +120,52 @@ export const countSentence = (reason: CountFault, count?: number): string =>
     ? `${count} spacings were counted between the readings, which do not make the length that was typed. Is it right, and in the ruler's unit?`
     : COUNTS[reason];
 
+const FINDS: {
+  ruler: Record<RulerFault, string>;
+  disc: Record<DiscFault, string>;
+  sheet: Record<SheetFault, string>;
+  grid: Record<GridFault, string>;
+} = {
+  ruler: {
+    'no-strokes':
+      'No row of even strokes is seen there. Click on the graduations; if they are faint, take two readings.',
+    'too-fine': 'The strokes are too fine in this picture to be told apart. Take two readings on them.',
+    'too-few': 'Too few strokes are seen there in a row: they are hidden, worn or blurred. Take two readings.',
+    hidden: 'So many strokes are hidden that their count is in doubt. Take two readings, and type what lies between.',
+  },
+  disc: {
+    'not-round': 'No round edge goes about that place. Click inside the coin, well away from other things.',
+    covered: 'Too little of the rim is seen. Free the coin in another picture, or use something else.',
+    'runs-out': 'The coin runs out of the picture.',
+  },
+  sheet: {
+    'no-sheet': 'Nothing there stands out against its ground. Click on bare paper.',
+    'runs-out': 'The sheet runs out of the picture: all four edges have to be seen.',
+    'not-four-sides': 'No four straight edges are seen about that place. Click on bare paper; it must not be bent.',
+  },
+  grid: {
+    'no-grid': 'No two rows of lines across each other are seen there. Click where the grid is bare.',
+    'too-fine': 'The lines are too fine in this picture to be told apart.',
+    hidden: 'Too little of the grid is seen. Uncover more of it.',
+  },
+};
+/** What was seen of a ruler that one click found. */
+export function rulerSentence({ count, seen, family, runsOut }: FoundRuler): string {
+  const looks = !family
+    ? 'Their lengths do not tell whether they are millimetres or parts of an inch.'
+    : family.unit === 'mm'
+      ? `They look like ${family.spacingMm === 1 ? 'millimetres' : 'half millimetres'}.`
+      : `They look like ${Math.round(25.4 / family.spacingMm)} to the inch.`;
+  const hidden = count + 1 - seen;
+  return `${count} spacings were counted${hidden > 0 ? `, ${hidden === 1 ? 'one stroke' : `${hidden} strokes`} hidden` : ''}. ${looks}${runsOut ? ' The ruler runs out of the picture; what is seen of it counts.' : ''}`;
+}
+
+export const findSentence = (kind: keyof typeof FINDS, reason: string): string =>
+  (FINDS[kind] as Record<string, string>)[reason] ?? 'It could not be found.';
+
 const TRUINGS: Record<TruingFault, string> = {
-  'no-yardstick': 'Nothing is known yet: take two readings on the ruler.',
-  'picks-coincide': 'Both readings lie in one place. Move one of them away.',
+  'no-yardstick': 'Nothing of a known size yet: click on a ruler, a coin, paper or a grid, or take two readings.',
+  'picks-coincide': 'All picks of a yardstick lie in one place or on one line. Move one of them away.',
   'unknown-plane': 'This length stands on a plane that is gone. Choose its height again.',
   'outside-model': 'No camera could have seen these lengths together. Check the figures: one is wrong by far.',
   'no-agreement': 'These lengths contradict each other. Check the figures.',

@@ -16,6 +16,11 @@ function mapKey({ facts, truing: t, preparation, kind }: Said): unknown {
     believe: t.believeResolution,
     hold: t.hold,
     heights: t.heights,
+    planes: t.planes,
+    camera: t.camera,
+    freeRatio: t.freeRatio,
+    wanted: t.wanted,
+    factor: t.factor,
     axis: t.axis,
     zero: t.zero,
     yardsticks: t.yardsticks.map(({ typed: _, ...y }) => y),
@@ -27,6 +32,8 @@ export function useBoardFace(picture: Picture | null): {
   face: BoardFace;
   fault: Exclude<Awaited<ReturnType<typeof settle>>, { ok: true }> | null;
   settled: boolean;
+  /** By how much what is shown is larger than what was pictured, where a length is wanted. */
+  modelScale: number | null;
 } {
   const known = picture !== null && isScaleKnown(picture);
   const query = useQuery({
@@ -38,9 +45,10 @@ export function useBoardFace(picture: Picture | null): {
     staleTime: Number.POSITIVE_INFINITY,
   });
   const asItIs = usePictureFace(picture);
-  if (!known || !query.data) return { face: asItIs, fault: null, settled: !known };
-  if (!query.data.ok) return { face: asItIs, fault: query.data, settled: true };
-  return { face: query.data.face, fault: null, settled: !query.isPlaceholderData };
+  if (!known || !query.data) return { face: asItIs, fault: null, settled: !known, modelScale: null };
+  if (!query.data.ok) return { face: asItIs, fault: query.data, settled: true, modelScale: null };
+  const { face, modelScale } = query.data;
+  return { face, fault: null, settled: !query.isPlaceholderData, modelScale };
 }
 
 /** The picture as it is, turned as it shall be shown. */
@@ -54,7 +62,12 @@ export function usePictureFace(picture: Picture | null): BoardFace {
 async function settle(picture: Picture, signal: AbortSignal) {
   const found = await truing.call((w) => w.settle(picture), signal);
   return found.ok
-    ? { ok: true as const, face: { kind: 'true' as const, map: found.map }, mmPerPx: found.mmPerPx }
+    ? {
+        ok: true as const,
+        face: { kind: 'true' as const, map: found.map },
+        mmPerPx: found.mmPerPx,
+        modelScale: found.modelScale,
+      }
     : found;
 }
 
@@ -78,6 +91,31 @@ export function useCertainty(picture: Picture | null) {
     queryFn: ({ signal }) => truing.call((w) => w.certainty(picture as Picture), signal),
     enabled: known,
     placeholderData: keepPreviousData,
+    gcTime: 10_000,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+const trustKey = (picture: Picture) => [mapKey(picture), picture.truing.spotChecks];
+
+/** The map of the ± and the deviations, once they are asked for. */
+export function useTrust(picture: Picture, wanted: boolean) {
+  return useQuery({
+    queryKey: ['trust', ...trustKey(picture)],
+    queryFn: ({ signal }) => truing.call((w) => w.trust(picture), signal),
+    enabled: wanted && isScaleKnown(picture),
+    placeholderData: keepPreviousData,
+    gcTime: 10_000,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+/** What would repair spot checks that do not fit. */
+export function useRepairs(picture: Picture, wanted: boolean) {
+  return useQuery({
+    queryKey: ['repairs', ...trustKey(picture)],
+    queryFn: ({ signal }) => truing.call((w) => w.repairs(picture), signal),
+    enabled: wanted,
     gcTime: 10_000,
     staleTime: Number.POSITIVE_INFINITY,
   });

@@ -24,11 +24,20 @@ const chain = drawn({
   role: 'cut',
   name: 'x',
   layer: null,
+  plane: 'face',
   points: ['a', 'b', 'c'],
   segments: [{ kind: 'line' }, { kind: 'line' }],
   closed: false,
 });
-const hole = drawn({ id: 'hole', kind: 'circle', role: 'cut', name: 'y', layer: null, points: ['r1', 'r2', 'r3'] });
+const hole = drawn({
+  id: 'hole',
+  kind: 'circle',
+  role: 'cut',
+  name: 'y',
+  layer: null,
+  plane: 'face',
+  points: ['r1', 'r2', 'r3'],
+});
 
 describe('hitTest', () => {
   it('takes the nearest point before any segment', () => {

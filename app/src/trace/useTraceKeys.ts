@@ -30,7 +30,7 @@ export function useTraceKeys({
         event.preventDefault();
         return;
       }
-      if (!selection || selection.kind === 'pick') return;
+      if (!selection || selection.kind === 'pick' || selection.kind === 'place') return;
       if (event.key === 'Delete' || event.key === 'Backspace') {
         if (selection.kind === 'point') deleteChosen(job, selection.run, selection.point);
         else if (selection.kind === 'segment') apply(straighten(selection.run, selection.segment));

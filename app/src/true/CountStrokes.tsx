@@ -1,4 +1,4 @@
-import { type Picture, setStrokes } from '@steady-moth/core/job';
+import { type KnownLengthRecord, type Picture, setStrokes } from '@steady-moth/core/job';
 import { useEffect, useState } from 'react';
 import { Act } from '../kit';
 import { useJob } from '../store/jobStore';
@@ -12,7 +12,7 @@ export function CountStrokes({
   number,
 }: {
   picture: Picture;
-  yardstick: Picture['truing']['yardsticks'][number];
+  yardstick: KnownLengthRecord;
   number: number;
 }) {
   const apply = useJob((s) => s.apply);

@@ -1,16 +1,25 @@
-import type { PlaneName } from '@steady-moth/core/job';
+import type { Picture, PlaneName } from '@steady-moth/core/job';
 import { Choice } from '../kit';
 
-const PLANES: readonly { value: PlaneName; text: string }[] = [
-  { value: 'table', text: 'table' },
-  { value: 'yardstick', text: 'ruler' },
-  { value: 'face', text: 'face' },
-];
-
-export function PlaneChoice({ value, onChange }: { value: PlaneName; onChange(plane: PlaneName): void }) {
+/** On which of the picture's planes something lies. */
+export function PlaneChoice({
+  picture,
+  value,
+  onChange,
+}: {
+  picture: Picture;
+  value: PlaneName;
+  onChange(plane: PlaneName): void;
+}) {
+  const planes = [
+    { value: 'table', text: picture.kind === 'photo' ? 'table' : 'glass' },
+    { value: 'yardstick', text: 'ruler' },
+    { value: 'face', text: 'face' },
+    ...picture.truing.planes.map(({ id, name }) => ({ value: id, text: name })),
+  ];
   return (
-    <span className="inline-flex items-center gap-1.5">
-      on the <Choice label="Plane it lies on" value={value} options={PLANES} onChange={onChange} />
+    <span className="inline-flex flex-wrap items-center gap-1.5">
+      on the <Choice label="Plane it lies on" value={value} options={planes} onChange={onChange} />
     </span>
   );
 }

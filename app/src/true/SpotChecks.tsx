@@ -56,6 +56,7 @@ export function SpotChecks({
               )}
               <div className="mt-1.5 flex flex-wrap items-center justify-between gap-x-3 gap-y-1">
                 <PlaneChoice
+                  picture={picture}
                   value={s.plane}
                   onChange={(plane) => apply(changeSpotCheck(picture.id, s.id, { plane }))}
                 />

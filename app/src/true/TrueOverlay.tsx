@@ -1,6 +1,6 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
-import { datumOf, type PickRecord, type Picture, type StrokesRecord } from '@steady-moth/core/job';
-import type { PicturePoint } from '@steady-moth/core/truing';
+import { datumOf, type PickRecord, type Picture } from '@steady-moth/core/job';
+import type { DatumPlace, PicturePoint } from '@steady-moth/core/truing';
 import type { LengthUnit } from '@steady-moth/core/units';
 import type { Drawing } from '../board/Board';
 import { Cased, PickMark, Tag } from '../board/marks';
@@ -8,6 +8,8 @@ import { toScreen } from '../board/view';
 import { LengthFigure } from '../kit';
 import { useBench } from '../store/benchStore';
 import type { Certainty } from '../workers/truing.worker';
+import { picksOf } from './picks';
+import { StrokeMarks, YardstickMarks } from './YardstickMarks';
 
 /** What was said of the picture, drawn on it: known lengths, spot checks, the direction of X, zero. */
 export function TrueOverlay({
@@ -26,7 +28,10 @@ export function TrueOverlay({
     const place = mapper.toBoard(p);
     return place && toScreen(view, place);
   };
+  const found = useBench((s) => s.found);
   const { truing } = picture;
+  const { wanted } = truing;
+  const place = selection?.kind === 'place' ? selection : null;
   const datum = datumOf(picture);
   const span = (
     key: string,
@@ -36,46 +41,75 @@ export function TrueOverlay({
     dash: string | undefined,
     label: string,
     tag: React.ReactNode,
+    spanAt = 0,
   ) => {
     const [a, b] = [at(from), at(to)];
     if (!a || !b) return null;
-    const chosen = (end: 'from' | 'to') => selection?.kind === 'pick' && selection.id === key && selection.end === end;
+    const chosen = (end: 'from' | 'to') =>
+      selection?.kind === 'pick' && selection.id === key && selection.end === end && (selection.span ?? 0) === spanAt;
     return (
-      <g key={key}>
+      <g key={`${key} ${spanAt}`}>
         <Cased d={`M ${a.x} ${a.y} L ${b.x} ${b.y}`} colour={colour} dash={dash} width={1.8} />
         <PickMark
           at={a}
           colour={colour}
           label={`${label}, first`}
           focused={chosen('from')}
-          onFocus={() => select({ kind: 'pick', id: key, end: 'from' })}
+          onFocus={() => select({ kind: 'pick', id: key, end: 'from', span: spanAt })}
         />
         <PickMark
           at={b}
           colour={colour}
           label={`${label}, second`}
           focused={chosen('to')}
-          onFocus={() => select({ kind: 'pick', id: key, end: 'to' })}
+          onFocus={() => select({ kind: 'pick', id: key, end: 'to', span: spanAt })}
         />
         {tag && <Tag at={tagPlace(a, b)}>{tag}</Tag>}
       </g>
     );
   };
   const begun = first && at(first);
+  // Zero of the datum on the true face is where its axes meet; before that only a pick can be shown.
+  const zeroAt = zeroPlace(datum.zero, at);
   return (
     <>
-      {truing.yardsticks.map((y, k) =>
+      {truing.yardsticks.map((y) => (
+        <YardstickMarks key={`${y.id} marks`} yardstick={y} at={at} />
+      ))}
+      {picksOf(picture)
+        .filter((p) => p.yardstick && p.end === 'from')
+        .map((p) => {
+          const to = picksOf(picture).find((q) => q.id === p.id && q.span === p.span && q.end === 'to');
+          const y = truing.yardsticks.find((other) => other.id === p.id);
+          return (
+            to &&
+            span(
+              p.id,
+              p.pick,
+              to.pick,
+              'var(--verdigris)',
+              undefined,
+              p.label.replace(/, first.*/, ''),
+              y?.kind === 'known-length' ? (
+                <LengthFigure mm={y.lengthMm} plusMinusMm={y.plusMinusMm} unit={unit} />
+              ) : null,
+              p.span,
+            )
+          );
+        })}
+      {found && <YardstickMarks yardstick={{ ...found.found, kind: found.kind }} at={at} colour="var(--rust)" />}
+      {pending?.ruler && <StrokeMarks strokes={pending.ruler.strokes} at={at} colour="var(--rust)" />}
+      {wanted &&
         span(
-          y.id,
-          y.from,
-          y.to,
-          'var(--verdigris)',
-          undefined,
-          `Known length ${k + 1}`,
-          <LengthFigure mm={y.lengthMm} plusMinusMm={y.plusMinusMm} unit={unit} />,
-        ),
-      )}
-      {truing.yardsticks.map((y) => y.strokes && <StrokeMarks key={`${y.id} strokes`} strokes={y.strokes} at={at} />)}
+          'wanted',
+          wanted.from,
+          wanted.to,
+          'var(--rust)',
+          '8 3 2 3',
+          'Wanted length',
+          <LengthFigure mm={wanted.lengthMm} plusMinusMm={null} unit={unit} />,
+        )}
+      {place && <ChosenPlace at={at(place)} />}
       {truing.spotChecks.map((s, k) => {
         const found = certainty?.spotChecks[s.id]?.found;
         return span(
@@ -102,7 +136,7 @@ export function TrueOverlay({
       {pending && span('pending', pending.from, pending.to, 'var(--rust)', '4 4', 'Reading', null)}
       {datum.zero && (
         <Zero
-          at={at(datum.zero)}
+          at={zeroAt}
           selected={selection?.kind === 'pick' && selection.id === 'zero'}
           onFocus={() => select({ kind: 'pick', id: 'zero', end: 'from' })}
           own={truing.zero !== null && 'pick' in truing.zero}
@@ -125,22 +159,32 @@ export function TrueOverlay({
   );
 }
 
-/** Each stroke that was taken, drawn over it from place to place, and the edge as dots: to be seen right at a glance. */
-function StrokeMarks({ strokes, at }: { strokes: StrokesRecord; at(p: PicturePoint): Vec2 | null }) {
-  const lines = strokes.strokes.map(({ places }) => {
-    const [a, b] = [at(places[0]), at(places[places.length - 1])];
-    return a && b ? `M ${a.x} ${a.y} L ${b.x} ${b.y}` : '';
-  });
-  const dots = strokes.edge.map((p) => {
-    const q = at(p);
-    return q ? `M ${q.x - 1.5} ${q.y} h 3` : '';
-  });
+/** A found place that was clicked on. */
+function ChosenPlace({ at }: { at: Vec2 | null }) {
   return (
-    <g data-testid="strokes">
-      <Cased d={lines.join(' ')} colour="var(--verdigris)" width={1.4} />
-      <Cased d={dots.join(' ')} colour="var(--verdigris)" width={2} />
-    </g>
+    at && <circle cx={at.x} cy={at.y} r={9} fill="none" stroke="var(--rust)" strokeWidth={2} strokeDasharray="3 3" />
   );
+}
+
+/** Where zero is on the screen: a pick, the crossing of two lines, the middle of a rim. */
+function zeroPlace(zero: DatumPlace | null, at: (p: PicturePoint) => Vec2 | null): Vec2 | null {
+  if (!zero) return null;
+  if ('rim' in zero) {
+    const seen = zero.rim.flatMap((p) => at(p) ?? []);
+    const sum = seen.reduce((s, p) => ({ x: s.x + p.x, y: s.y + p.y }), { x: 0, y: 0 });
+    return seen.length ? { x: sum.x / seen.length, y: sum.y / seen.length } : null;
+  }
+  if ('crossing' in zero) {
+    const [a, b, c, d] = zero.crossing.map(at);
+    return a && b && c && d ? lineCrossing(a, b, c, d) : null;
+  }
+  return at(zero);
+}
+
+function lineCrossing(a: Vec2, b: Vec2, c: Vec2, d: Vec2): Vec2 | null {
+  const det = (b.x - a.x) * (d.y - c.y) - (b.y - a.y) * (d.x - c.x);
+  const t = ((c.x - a.x) * (d.y - c.y) - (c.y - a.y) * (d.x - c.x)) / det;
+  return Number.isFinite(t) ? { x: a.x + t * (b.x - a.x), y: a.y + t * (b.y - a.y) } : null;
 }
 
 /** A third of the way along, above a line that lies and beside one that stands, so that crossing lines keep their tags apart. */

@@ -1,26 +1,25 @@
 import {
   believeResolution,
-  changeYardstick,
   isScaleKnown,
   lockPicture,
   type Picture,
-  removeYardstick,
-  setAxis,
-  setHeight,
+  setFreeRatio,
   setHold,
-  setZero,
 } from '@steady-moth/core/job';
 import type { TruingFault } from '@steady-moth/core/truing';
-import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
-import { Act, Choice, degrees, LengthField, Notice, SlipLine } from '../kit';
-import { type Tool, useBench } from '../store/benchStore';
+import { fixed, type LengthUnit } from '@steady-moth/core/units';
+import { Act, Choice, degrees, Notice, SlipLine } from '../kit';
+import { type DatumBy, type Tool, useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { truingSentence } from '../store/sentences';
 import type { Certainty } from '../workers/truing.worker';
-import { CountStrokes } from './CountStrokes';
-import { PlaneChoice } from './PlaneChoice';
+import { DatumLines } from './DatumLines';
+import { HeightLines } from './HeightLines';
+import { Repairs } from './Repairs';
 import { SpotChecks } from './SpotChecks';
-import { adviceSentence, agreementSentence, verdictSentence } from './words';
+import { Trust } from './Trust';
+import { adviceSentence, distanceDoubt, verdictSentence } from './words';
+import { YardstickLine } from './YardstickLine';
 
 interface Props {
   picture: Picture;
@@ -30,18 +29,25 @@ interface Props {
   fault: { reason: TruingFault; yardstick?: string } | null;
   tool: Tool;
   begun: boolean;
+  modelScale: number | null;
 }
 
-export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun }: Props) {
+export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun, modelScale }: Props) {
   const apply = useJob((s) => s.apply);
   const take = useBench((s) => s.take);
+  const datumBy = useBench((s) => s.datumBy);
+  const finding = useBench((s) => s.finding);
+  const findFault = useBench((s) => s.findFault);
   const { truing, id } = picture;
   const known = isScaleKnown(picture);
   const isPhoto = picture.kind === 'photo';
-  const ground = isPhoto ? 'table' : 'glass';
+  const odd = isPhoto && certainty && known && !fault ? distanceDoubt(certainty.cameraHeightMm) : '';
   return (
     <>
-      {tool && <p className="mb-3 font-medium text-rust">{toolSentence(tool, begun)}</p>}
+      {tool && (
+        <p className="mb-3 font-medium text-rust">{finding ? 'Looking …' : toolSentence(tool, begun, datumBy)}</p>
+      )}
+      {findFault && <Notice tone="wrong">{findFault}</Notice>}
       {picture.locked && (
         <Notice tone="doubt">
           This picture is locked: nothing that is known of it changes.{' '}
@@ -49,63 +55,31 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
         </Notice>
       )}
       {fault && <Notice tone="wrong">{truingSentence(fault.reason)}</Notice>}
+      {odd && <Notice tone="doubt">{odd}</Notice>}
       {known && !fault && <Verdict certainty={certainty} waiting={waiting} unit={unit} />}
       <ol>
         {!isPhoto && <ResolutionLine picture={picture} />}
         {truing.yardsticks.map((y, k) => (
-          <SlipLine
+          <YardstickLine
             key={y.id}
-            mark={k + 1}
-            title="Known length"
-            figure={
-              <LengthField
-                label={`Known length ${k + 1}`}
-                value={y.typed}
-                unit={unit}
-                onAccept={(lengthMm, plusMinusMm, typed) =>
-                  apply(changeYardstick(id, y.id, { lengthMm, plusMinusMm, typed }))
-                }
-              />
-            }
-          >
-            {agreementSentence(certainty?.yardsticks[y.id] ?? null, unit)}
-            {(y.plane === 'yardstick' || y.strokes) && <CountStrokes picture={picture} yardstick={y} number={k + 1} />}
-            <div className="mt-1.5 flex flex-wrap items-center justify-between gap-x-3 gap-y-1">
-              <PlaneChoice value={y.plane} onChange={(plane) => apply(changeYardstick(id, y.id, { plane }))} />
-              <Act onClick={() => apply(removeYardstick(id, y.id))} aria-label={`Remove known length ${k + 1}`}>
-                Remove
-              </Act>
-            </div>
-          </SlipLine>
+            picture={picture}
+            yardstick={y}
+            number={k + 1}
+            unit={unit}
+            certainty={fault ? null : certainty}
+          />
         ))}
-        <SlipLine
-          title={
-            <Act onClick={() => take('readings')}>
-              {known || !isPhoto ? 'Add a known length' : 'Take two readings on the ruler'}
-            </Act>
-          }
-        >
-          {!known && 'Or press Q. Pick both ends of anything whose length you know.'}
-        </SlipLine>
-        <AxisLine picture={picture} />
-        <SlipLine title="Zero" figure={<span className="font-normal">{zeroWords(picture)}</span>}>
-          <span className="flex gap-4">
-            <Act onClick={() => take('zero')}>Pick it</Act>
-            {truing.zero && <Act onClick={() => apply(setZero(id, null))}>Middle of the picture</Act>}
+        <SlipLine title={known || !isPhoto ? 'Add a yardstick' : 'What of known size is there?'}>
+          <span className="flex flex-wrap gap-x-4 gap-y-1">
+            {ADDS.map(({ tool: adds, text }) => (
+              <Act key={adds} onClick={() => take(adds)}>
+                {text}
+              </Act>
+            ))}
           </span>
         </SlipLine>
-        {picture.kind !== 'drawing' && (
-          <>
-            <HeightLine
-              title={`Ruler above ${ground}`}
-              plane="yardstick"
-              picture={picture}
-              unit={unit}
-              ground={ground}
-            />
-            <HeightLine title={`Face above ${ground}`} plane="face" picture={picture} unit={unit} ground={ground} />
-          </>
-        )}
+        <DatumLines picture={picture} unit={unit} modelScale={modelScale} />
+        {picture.kind !== 'drawing' && <HeightLines picture={picture} unit={unit} />}
         {isPhoto && (
           <SlipLine
             title="Camera was held"
@@ -122,16 +96,28 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
               <>
                 tilt {degrees(certainty.tiltRad, 1)}{' '}
                 <span className="figure text-verdigris">± {degrees(Math.max(...certainty.tiltPlusMinusRad), 1)}</span>,
-                lens <span className="figure">{fixed(certainty.cameraHeightMm, 0)} mm</span> away
+                lens <span className="figure">{fixed(certainty.cameraHeightMm, 0)} mm</span> above the table
               </>
             )}
           </SlipLine>
         )}
       </ol>
+      {known && !fault && <Trust picture={picture} unit={unit} />}
       <SpotChecks picture={picture} unit={unit} certainty={certainty} />
+      <Repairs picture={picture} unit={unit} certainty={certainty} />
     </>
   );
 }
+
+const ADDS = [
+  { tool: 'readings', text: 'Two readings' },
+  { tool: 'ruler', text: 'A ruler' },
+  { tool: 'disc', text: 'A coin or disc' },
+  { tool: 'sheet', text: 'Paper or a card' },
+  { tool: 'grid', text: 'A grid' },
+  { tool: 'lines', text: 'Square lines' },
+  { tool: 'equal', text: 'Equal lengths' },
+] as const;
 
 /** The scale that the file of a scan or a drawing states: one more thing that is known, or doubted. */
 function ResolutionLine({ picture }: { picture: Picture }) {
@@ -155,6 +141,11 @@ function ResolutionLine({ picture }: { picture: Picture }) {
         <Act onClick={() => apply(believeResolution(id, !truing.believeResolution))}>
           {truing.believeResolution ? 'Do not believe it' : 'Believe it'}
         </Act>
+        {!truing.believeResolution && (
+          <Act className="ml-4" onClick={() => apply(setFreeRatio(id, !truing.freeRatio))}>
+            {truing.freeRatio ? 'Both ways to one scale' : 'Free both ways of each other'}
+          </Act>
+        )}
       </div>
     </SlipLine>
   );
@@ -183,114 +174,37 @@ const HOLDS = [
   { value: 'free', text: 'anyhow' },
 ] as const;
 
-function AxisLine({ picture }: { picture: Picture }) {
-  const apply = useJob((s) => s.apply);
-  const take = useBench((s) => s.take);
-  const { axis, yardsticks } = picture.truing;
-  const set = (along: 'x' | 'y' | 'none') => {
-    if (along === 'none') apply(setAxis(picture.id, null));
-    else if (axis) apply(setAxis(picture.id, { ...axis, along }));
-    else if (yardsticks[0]) apply(setAxis(picture.id, { along, yardstick: yardsticks[0].id }));
-  };
-  const source = !axis
-    ? 'the rows of the picture'
-    : 'yardstick' in axis
-      ? `known length ${yardsticks.findIndex((y) => y.id === axis.yardstick) + 1}`
-      : 'a line of its own';
-  return (
-    <SlipLine
-      title="Along"
-      figure={
-        <Choice
-          label="That line runs along"
-          value={axis?.along ?? 'none'}
-          options={ALONG}
-          onChange={set}
-          disabled={!axis && yardsticks.length === 0}
-        />
-      }
-    >
-      by {source}{' '}
-      <span className="ml-2 inline-flex gap-3">
-        <Act onClick={() => take('direction')}>Pick a line</Act>
-        {yardsticks.map((y, k) =>
-          axis && 'yardstick' in axis && axis.yardstick === y.id ? null : (
-            <Act key={y.id} onClick={() => apply(setAxis(picture.id, { along: axis?.along ?? 'x', yardstick: y.id }))}>
-              Length {k + 1}
-            </Act>
-          ),
-        )}
-      </span>
-    </SlipLine>
-  );
-}
-
-const ALONG = [
-  { value: 'x', text: 'X' },
-  { value: 'y', text: 'Y' },
-  { value: 'none', text: '—' },
-] as const;
-
-function zeroWords({ truing }: Picture): string {
-  const { zero } = truing;
-  if (!zero) return 'middle of the picture';
-  if ('pick' in zero) return 'a point of its own';
-  const n = truing.yardsticks.findIndex((y) => y.id === zero.yardstick) + 1;
-  return `${zero.end === 'from' ? 'first' : 'second'} reading of ${n}`;
-}
-
-function HeightLine({
-  title,
-  plane,
-  picture,
-  unit,
-  ground,
-}: {
-  title: string;
-  plane: 'yardstick' | 'face';
-  picture: Picture;
-  unit: LengthUnit;
-  /** What heights are counted from. */
-  ground: 'table' | 'glass';
-}) {
-  const apply = useJob((s) => s.apply);
-  const { heightMm, plusMinusMm } = picture.truing.heights[plane];
-  const shown =
-    heightMm === 0
-      ? ''
-      : `${writeLength(heightMm, null, unit).value.replace(/0+$/, '').replace(/\.$/, '')}${plusMinusMm ? ` ± ${Number(plusMinusMm.toFixed(3))}` : ''}`;
-  return (
-    <SlipLine
-      title={title}
-      figure={
-        <LengthField
-          label={title}
-          value={shown}
-          unit={unit}
-          onAccept={(mm, spread) =>
-            apply(setHeight(picture.id, plane, { heightMm: mm, plusMinusMm: spread ?? HEIGHT_SPREAD_MM }))
-          }
-        />
-      }
-    >
-      {heightMm === 0 ? (
-        `level with the ${ground}`
-      ) : (
-        <Act onClick={() => apply(setHeight(picture.id, plane, { heightMm: 0, plusMinusMm: 0 }))}>
-          Level with the {ground}
-        </Act>
-      )}
-    </SlipLine>
-  );
-}
-
-/** ± of a typed height when none is typed with it, mm. */
-const HEIGHT_SPREAD_MM = 0.1;
-
-function toolSentence(tool: NonNullable<Tool>, begun: boolean): string {
-  if (tool === 'readings') return begun ? 'Now the second reading.' : 'Pick the first reading under the loupe.';
-  if (tool === 'direction')
-    return begun ? 'Now a second point on that line.' : 'Pick a point on a line that runs along X or Y.';
-  if (tool === 'zero') return 'Pick where zero is.';
-  return begun ? 'Now the second point.' : 'Pick the first point of a length that the caliper can check.';
+function toolSentence(tool: NonNullable<Tool>, begun: boolean, by: DatumBy): string {
+  switch (tool) {
+    case 'readings':
+      return begun ? 'Now the second reading.' : 'Pick the first reading under the loupe.';
+    case 'ruler':
+      return 'Click on the graduations of the ruler.';
+    case 'disc':
+      return 'Click inside the coin.';
+    case 'sheet':
+      return 'Click on bare paper.';
+    case 'grid':
+      return 'Click where the grid is bare.';
+    case 'lines':
+      return begun
+        ? 'Go on: two points on each of two lines that are square or parallel to each other.'
+        : 'Pick two points on a line, then two on one that is square or parallel to it.';
+    case 'equal':
+      return begun
+        ? 'Go on: both ends of each of two equal lengths.'
+        : 'Pick both ends of a length, then of its equal.';
+    case 'wanted':
+      return begun ? 'Now its other end.' : 'Pick one end of what shall become a size.';
+    case 'direction':
+      if (by === 'hole') return begun ? 'Now inside the second hole.' : 'Click inside the first of two holes.';
+      return begun ? 'Now a second point on that line.' : 'Pick a point on a line that runs along X or Y.';
+    case 'zero':
+      if (by === 'hole') return 'Click inside the hole.';
+      if (by === 'crossing')
+        return begun ? 'Go on: two points on each edge.' : 'Pick two points on one edge, then two on the other.';
+      return 'Pick where zero is.';
+    default:
+      return begun ? 'Now the second point.' : 'Pick the first point of a length that the caliper can check.';
+  }
 }

@@ -1,5 +1,5 @@
 import type { PickRecord } from '@steady-moth/core/job';
-import { Crosshair, MoveRight, Ruler, Scale } from 'lucide-react';
+import { Circle, Crosshair, File, Grid3x3, MoveHorizontal, MoveRight, Ruler, Scale, Square } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Board } from '../board/Board';
 import { plainLayer } from '../board/PictureLayer';
@@ -8,6 +8,7 @@ import type { Pocket } from '../frame/ToolRoll';
 import { WorkedOn } from '../frame/WorkedOn';
 import { useBench } from '../store/benchStore';
 import { useBoardFace, useCertainty } from '../store/useTruing';
+import { FoundForm } from './FoundForm';
 import { PendingForm } from './PendingForm';
 import type { PickDraft } from './picks';
 import { TrueOverlay } from './TrueOverlay';
@@ -20,23 +21,46 @@ const POCKETS: readonly Pocket[] = [
     tool: 'readings',
     word: 'Readings',
     hint: 'Pick two readings on the ruler, or both ends of anything of known length',
-    icon: <Ruler size={20} />,
+    icon: <MoveHorizontal size={20} />,
     at: 0,
+  },
+  { tool: 'ruler', word: 'Ruler', hint: 'One click on a ruler counts its strokes', icon: <Ruler size={20} />, at: 1 },
+  {
+    tool: 'disc',
+    word: 'Coin',
+    hint: 'One click inside a coin or disc finds its rim',
+    icon: <Circle size={20} />,
+    at: 2,
+  },
+  {
+    tool: 'sheet',
+    word: 'Paper',
+    hint: 'One click on paper or a card finds its edges',
+    icon: <File size={20} />,
+    at: 3,
+  },
+  { tool: 'grid', word: 'Grid', hint: 'One click on a grid finds its crossings', icon: <Grid3x3 size={20} />, at: 4 },
+  {
+    tool: 'lines',
+    word: 'Square',
+    hint: 'Two points on each of two lines that are square or parallel',
+    icon: <Square size={20} />,
+    at: 5,
   },
   {
     tool: 'direction',
     word: 'Direction',
     hint: 'Pick two points on a line that runs along X or Y',
     icon: <MoveRight size={20} />,
-    at: 1,
+    at: 6,
   },
-  { tool: 'zero', word: 'Zero', hint: 'Pick where zero is', icon: <Crosshair size={20} />, at: 2 },
+  { tool: 'zero', word: 'Zero', hint: 'Pick where zero is', icon: <Crosshair size={20} />, at: 7 },
   {
     tool: 'spot',
     word: 'Spot check',
     hint: 'Pick two points and type what the caliper says',
     icon: <Scale size={20} />,
-    at: 3,
+    at: 8,
   },
 ];
 
@@ -48,7 +72,8 @@ export function TrueStep({ job, picture }: StepProps) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: another tool, or a figure that waits, ends what was begun
   useEffect(() => setFirst(null), [tool, pending]);
   const seen = useMemo(() => withDraft(picture, draft), [picture, draft]);
-  const { face, fault } = useBoardFace(seen);
+  const { face, fault, modelScale } = useBoardFace(seen);
+  const found = useBench((s) => s.found);
   const certainty = useCertainty(picture);
   // All of the picture, whatever of it is cropped: the ruler often lies beside what shall be shown.
   const layers = useMemo(() => [{ ...plainLayer(picture, face, 1), clip: null }], [picture, face]);
@@ -79,6 +104,7 @@ export function TrueStep({ job, picture }: StepProps) {
               unit={job.unit}
             />
           )}
+          {found && <FoundForm key={found.kind} picture={picture} pending={found} unit={job.unit} />}
           <TrueSlip
             picture={picture}
             unit={job.unit}
@@ -87,6 +113,7 @@ export function TrueStep({ job, picture }: StepProps) {
             fault={fault}
             tool={tool}
             begun={first !== null}
+            modelScale={modelScale}
           />
         </>
       }
@@ -105,10 +132,15 @@ function withDraft(picture: StepProps['picture'], draft: PickDraft | null): Step
     return truing.axis && 'from' in truing.axis
       ? { ...picture, truing: { ...truing, axis: { ...truing.axis, [draft.end]: draft.pick } } }
       : picture;
-  const swap = <T extends { id: string }>(list: T[]): T[] =>
-    list.map((item) => (item.id === draft.id ? { ...item, [draft.end]: draft.pick } : item));
-  return {
-    ...picture,
-    truing: { ...truing, yardsticks: swap(truing.yardsticks), spotChecks: swap(truing.spotChecks) },
-  };
+  const span = <T extends object>(s: T): T => ({ ...s, [draft.end]: draft.pick });
+  const yardsticks = truing.yardsticks.map((y) => {
+    if (y.id !== draft.id) return y;
+    if (y.kind === 'known-length') return span(y);
+    if (y.kind === 'square-lines') return { ...y, lines: y.lines.map((l, k) => (k === draft.span ? span(l) : l)) };
+    if (y.kind === 'equal-lengths') return { ...y, lengths: y.lengths.map((l, k) => (k === draft.span ? span(l) : l)) };
+    return y;
+  });
+  const spotChecks = truing.spotChecks.map((s) => (s.id === draft.id ? span(s) : s));
+  const wanted = draft.id === 'wanted' && truing.wanted ? span(truing.wanted) : truing.wanted;
+  return { ...picture, truing: { ...truing, yardsticks, spotChecks, wanted } };
 }

@@ -1,13 +1,15 @@
+import type { Vec2 } from '@steady-moth/core/geometry';
 import { type PickRecord, type Picture, setAxis, setZero } from '@steady-moth/core/job';
 import { useMemo, useRef } from 'react';
 import type { BoardTool } from '../board/Board';
 import { type BoardFace, boardMapper } from '../board/boardMap';
 import type { Aim } from '../board/useAim';
 import { toScreen } from '../board/view';
-import { useBench } from '../store/benchStore';
+import { type DatumBy, type Selection, type Tool, useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { useReadout } from '../store/readoutStore';
-import { moveHeld, type PickDraft, picksOf } from './picks';
+import { moveHeld, type PickDraft, picksOf, placesOf } from './picks';
+import { addSpans, axisThroughHoles, findYardstick, zeroAtHole } from './useFind';
 
 const GRAB_PX = 12;
 
@@ -28,7 +30,10 @@ export function useTrueTool({
   setDraft(draft: PickDraft | null): void;
 }): BoardTool {
   const tool = useBench((s) => s.tool);
-  const held = useRef<{ id: string; end: 'from' | 'to' } | null>(null);
+  const held = useRef<{ id: string; end: 'from' | 'to'; span: number } | null>(null);
+  /** Picks of lines or equal lengths that wait for the rest. */
+  const spans = useRef<PickRecord[]>([]);
+  const datumBy = useBench((s) => s.datumBy);
   return useMemo(() => {
     const mapper = boardMapper(face);
     const apply = useJob.getState().apply;
@@ -42,7 +47,7 @@ export function useTrueTool({
       useReadout.getState().show({ lengthMm: Math.hypot(dx, dy), lengthPlusMinusMm: null, angle: Math.atan2(dy, dx) });
     };
     return {
-      wish: tool === 'readings' ? 'line' : tool === null ? null : 'edge',
+      wish: wishOf(tool, datumBy),
       targets: () =>
         tool === 'zero' || tool === 'direction'
           ? picksOf(picture).flatMap((p) => {
@@ -63,8 +68,16 @@ export function useTrueTool({
           }))
           .filter((c) => c.away <= GRAB_PX)
           .sort((a, b) => a.away - b.away)[0];
-        held.current = found ? { id: found.p.id, end: found.p.end } : null;
-        bench().select(found ? { kind: 'pick', ...held.current! } : null);
+        held.current = found ? { id: found.p.id, end: found.p.end, span: found.p.span } : null;
+        const place = found
+          ? null
+          : placeNear(
+              picture,
+              (p) => mapper.toBoard(p),
+              at,
+              (b) => toScreen(view, b),
+            );
+        bench().select(held.current ? { kind: 'pick', ...held.current } : place);
         return held.current !== null;
       },
       hover(aim, isHeld) {
@@ -72,14 +85,35 @@ export function useTrueTool({
         else showSpan(aim);
       },
       drop(aim) {
-        if (held.current) apply(moveHeld(picture, held.current.id, held.current.end, recordOf(aim)));
+        if (held.current) apply(moveHeld(picture, held.current, recordOf(aim)));
         held.current = null;
         setDraft(null);
       },
       place(aim) {
         const pick = recordOf(aim);
-        if (tool === 'zero') {
+        if (bench().finding) return;
+        if (tool === 'ruler' || tool === 'disc' || tool === 'sheet' || tool === 'grid') {
+          void findYardstick(picture, tool, pick);
+          return;
+        }
+        if (tool === 'zero' && datumBy === 'hole') {
+          void zeroAtHole(picture, pick);
+          return;
+        }
+        if (tool === 'zero' && datumBy === 'point') {
           apply(setZero(picture.id, { pick, plane: 'face' }));
+          bench().take(null);
+          return;
+        }
+        if (tool === 'lines' || tool === 'equal' || tool === 'zero') {
+          const picks = first ? [...spans.current, pick] : [pick];
+          spans.current = picks;
+          setFirst(picks.length % 2 ? pick : picks[0]);
+          if (picks.length < 4) return;
+          if (tool === 'zero') apply(setZero(picture.id, { crossing: picks, plane: 'face' }));
+          else addSpans(picture, tool, picks);
+          spans.current = [];
+          setFirst(null);
           bench().take(null);
           return;
         }
@@ -92,16 +126,46 @@ export function useTrueTool({
           useReadout.getState().show({ clings: 'the first point again: pick another' });
           return;
         }
-        if (tool === 'direction') {
+        if (tool === 'direction' && datumBy === 'hole') void axisThroughHoles(picture, first, pick);
+        else if (tool === 'direction') {
           const flat = Math.abs(pick.uPx - first.uPx) >= Math.abs(pick.vPx - first.vPx);
           apply(setAxis(picture.id, { along: flat ? 'x' : 'y', from: first, to: pick, plane: 'face' }));
           bench().take(null);
-        } else if (tool === 'readings' || tool === 'spot') bench().setPending({ purpose: tool, from: first, to: pick });
+        } else if (tool === 'readings' || tool === 'spot' || tool === 'wanted')
+          bench().setPending({ purpose: tool, from: first, to: pick });
         setFirst(null);
       },
     };
-  }, [tool, picture, face, first, setFirst, setDraft]);
+  }, [tool, datumBy, picture, face, first, setFirst, setDraft]);
 }
 
 /** A second press this near to the first is a slip of the finger, px of the picture. */
 const SAME_PLACE_PX = 4;
+
+/** What a pick clings to: graduations for readings; nothing where a click only points; edges for everything else. */
+function wishOf(tool: Tool, by: DatumBy): 'line' | 'edge' | null {
+  if (tool === 'readings') return 'line';
+  const points = tool === 'ruler' || tool === 'disc' || tool === 'sheet' || tool === 'grid';
+  if (tool === null || points || ((tool === 'zero' || tool === 'direction') && by === 'hole')) return null;
+  return 'edge';
+}
+
+/** The found place under the pointer, so that it can be left out. */
+function placeNear(
+  picture: Picture,
+  toBoard: (p: PickRecord) => Vec2 | null,
+  at: Vec2,
+  toScreen: (board: Vec2) => Vec2,
+): Selection {
+  let best: Selection = null;
+  let least = GRAB_PX;
+  for (const { yardstick, place } of placesOf(picture)) {
+    const board = toBoard(place);
+    const seen = board && toScreen(board);
+    const away = seen ? Math.hypot(seen.x - at.x, seen.y - at.y) : Number.POSITIVE_INFINITY;
+    if (away > least) continue;
+    least = away;
+    best = { kind: 'place', yardstick, uPx: place.uPx, vPx: place.vPx };
+  }
+  return best;
+}

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { adviceSentence, agreementSentence, verdictSentence } from './words';
+import { adviceSentence, agreementSentence, distanceDoubt, verdictSentence } from './words';
 
 const plain = (text: string) => text.replaceAll('\u00a0', ' ');
 const agreement = (deviationMm: number, plusMinusMm: number) => ({
@@ -16,9 +16,9 @@ describe('what is said of a truing', () => {
   it('tells agreement and disagreement in figures', () => {
     expect(plain(agreementSentence(agreement(0.02, 0.06), 'mm'))).toBe('agrees with the rest: +0.020 ± 0.060');
     expect(plain(agreementSentence(agreement(4.65, 0.3), 'mm'))).toMatch(
-      /^the rest finds it 3\.1 % longer \(\+4\.65 ± 0\.30\)/,
+      /^the rest finds it 3\.1 % larger \(\+4\.65 ± 0\.30\)/,
     );
-    expect(agreementSentence(agreement(-4.65, 0.3), 'mm')).toMatch(/shorter/);
+    expect(agreementSentence(agreement(-4.65, 0.3), 'mm')).toMatch(/smaller/);
     expect(agreementSentence(null, 'mm')).toBe('');
   });
 
@@ -45,5 +45,15 @@ describe('what is said of a truing', () => {
     expect(said).toMatch(/± 26 mm, since these readings do not see/);
     expect(adviceSentence({ nowMm: 0.3, options: [] }, 'mm', true)).not.toMatch(/do not see/);
     expect(said).toMatch(/across this one.*± 4\.9 mm; .*flat-on would bring that to ± 7\.1 mm/);
+  });
+
+  it('asks of each kind what would explain a disagreement, and notices the wrong unit', () => {
+    expect(agreementSentence(agreement(4.65, 0.3), 'mm', 'disc')).toMatch(/another coin/);
+    expect(agreementSentence(agreement(4.65, 0.3), 'mm', 'square-lines')).toMatch(/really square/);
+    expect(agreementSentence(agreement(150 * 24.4, 0.3), 'mm')).toMatch(/25\.4 times too small: is it in inches/);
+    expect(agreementSentence(agreement(150 / 25.4 - 150, 0.3), 'mm')).toMatch(/25\.4 times too large/);
+    expect(distanceDoubt(13)).toMatch(/13 mm above the table: is it in inches/);
+    expect(distanceDoubt(9000)).toMatch(/9\.0 m above the table: is it in millimetres/);
+    expect(distanceDoubt(300)).toBe('');
   });
 });

@@ -1,3 +1,4 @@
+import type { YardstickRecord } from '@steady-moth/core/job';
 import type { Agreement } from '@steady-moth/core/truing';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import type { Advice } from '../workers/adviseNext';
@@ -6,16 +7,64 @@ import type { Certainty } from '../workers/truing.worker';
 /** A figure and its ± never break across lines. */
 const NBSP = '\u00a0';
 
-/** What the other known lengths say of one, in words. */
-export function agreementSentence(found: Agreement | null, unit: LengthUnit): string {
+/** What a kind of yardstick is called on the slip. */
+export const YARDSTICK_WORDS: Record<YardstickRecord['kind'], string> = {
+  'known-length': 'Known length',
+  disc: 'Coin',
+  sheet: 'Sheet',
+  grid: 'Grid',
+  'square-lines': 'Square lines',
+  'equal-lengths': 'Equal lengths',
+};
+
+/** What a disagreement makes one ask of each kind. */
+const ASKED: Record<YardstickRecord['kind'], string> = {
+  'known-length': 'is the figure right, and do both lie at the heights given?',
+  disc: 'is it another coin, or does it lie at another height?',
+  sheet: 'is it another sheet, or cut or curled?',
+  grid: 'is its pitch right, and does it lie flat?',
+  'square-lines': 'are they really square to each other?',
+  'equal-lengths': 'are they really equal?',
+};
+
+/** What the other yardsticks say of one, in words. */
+export function agreementSentence(
+  found: Agreement | null,
+  unit: LengthUnit,
+  kind: YardstickRecord['kind'] = 'known-length',
+): string {
   if (!found) return '';
   const spread = writeLength(0, found.plusMinusMm, unit).plusMinus;
   const off = writeLength(found.deviationMm, found.plusMinusMm, unit).value;
   const sign = found.deviationMm > 0 ? '+' : '';
-  if (found.fits) return `agrees with the rest: ${sign}${off}${NBSP}±${NBSP}${spread}`;
+  const figures = `${sign}${off}${NBSP}±${NBSP}${spread}`;
+  if (found.fits) return `agrees with the rest: ${figures}`;
+  if (kind === 'square-lines' || kind === 'equal-lengths')
+    return `the rest finds them off by ${figures}: ${ASKED[kind]}`;
   const share = fixed(Math.abs(100 * found.deviationShare), 1);
-  return `the rest finds it ${share} % ${found.deviationMm > 0 ? 'longer' : 'shorter'} (${sign}${off}${NBSP}±${NBSP}${spread}): is the figure right, and do both lie at the heights given?`;
+  const wrongUnit = unitSlip(1 + found.deviationShare);
+  return `the rest finds it ${share} % ${found.deviationMm > 0 ? 'larger' : 'smaller'} (${figures}): ${wrongUnit || ASKED[kind]}`;
 }
+
+/** A length that is off by the inch was typed in the wrong unit. */
+function unitSlip(foundOverKnown: number): string {
+  if (Math.abs(foundOverKnown * 25.4 - 1) < 0.1) return 'as typed it is 25.4 times too large: is it in millimetres?';
+  if (Math.abs(foundOverKnown / 25.4 - 1) < 0.1) return 'as typed it is 25.4 times too small: is it in inches?';
+  return '';
+}
+
+/** A camera so near or so far that the only length known must be in the other unit; empty where it may be right. */
+export function distanceDoubt(cameraHeightMm: number): string {
+  if (cameraHeightMm < NEAREST_MM)
+    return `With that length the lens would stand ${fixed(cameraHeightMm, 0)} mm above the table: is it in inches?`;
+  if (cameraHeightMm > FURTHEST_MM)
+    return `With that length the lens would stand ${fixed(cameraHeightMm / 1000, 1)} m above the table: is it in millimetres?`;
+  return '';
+}
+
+/** No phone focuses nearer, and nobody photographs a part from further off, mm. */
+const NEAREST_MM = 35;
+const FURTHEST_MM = 4500;
 
 /** How good 100 mm are, and where the ± comes from when it is the tilt. */
 export function verdictSentence({ hundred }: Certainty, unit: LengthUnit): string {

@@ -8,6 +8,7 @@ import {
   type Truing,
   type TruingInput,
   truePicture,
+  type Yardstick,
 } from '@steady-moth/core/truing';
 
 /** What to add so that the ± becomes smaller, each with the ± of 100 mm that it would bring. */
@@ -34,10 +35,11 @@ export function adviseNext(
   if (input.lens === 'page' || !first) return null;
   const nowMm = worstHundred(truing, said, map);
   const { widthPx: w, heightPx: h } = said.facts;
-  const flat = Math.abs(first.to.uPx - first.from.uPx) > Math.abs(first.to.vPx - first.from.vPx);
+  const box = boxOf(first);
+  const flat = box.right - box.left > box.bottom - box.top;
   const [low, high] = [NEAR_RIM, 1 - NEAR_RIM];
-  const nearTop = (first.from.vPx + first.to.vPx) / 2 < h / 2;
-  const nearLeft = (first.from.uPx + first.to.uPx) / 2 < w / 2;
+  const nearTop = (box.top + box.bottom) / 2 < h / 2;
+  const nearLeft = (box.left + box.right) / 2 < w / 2;
   const across = flat
     ? [nearLeft ? high * w : low * w, low * h, nearLeft ? high * w : low * w, high * h]
     : [low * w, nearTop ? high * h : low * h, high * w, nearTop ? high * h : low * h];
@@ -59,6 +61,22 @@ export function adviseNext(
   if (options.length === 0 || options[0].wouldBeMm > nowMm / 4) consider('opposite', plus(across, far));
   if (input.hold === 'free') consider('flat-on', { ...input, hold: 'flat-on' });
   return options.length ? { nowMm, options } : null;
+}
+
+/** What of the picture a yardstick's picks span, px. */
+function boxOf(y: Yardstick): { left: number; right: number; top: number; bottom: number } {
+  const picks =
+    y.kind === 'known-length'
+      ? [y.from, y.to]
+      : y.kind === 'disc'
+        ? y.rim
+        : y.kind === 'sheet'
+          ? y.edges.flat()
+          : y.kind === 'grid'
+            ? y.crossings.map((c) => c.pick)
+            : (y.kind === 'square-lines' ? y.lines : y.lengths).flatMap((l) => [l.from, l.to]);
+  const [u, v] = [picks.map((p) => p.uPx), picks.map((p) => p.vPx)];
+  return { left: Math.min(...u), right: Math.max(...u), top: Math.min(...v), bottom: Math.max(...v) };
 }
 
 /** Advice that does not bring the ± below this share of the present one is not worth a reading. */

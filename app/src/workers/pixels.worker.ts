@@ -8,7 +8,18 @@ import {
   type PictureJudgement,
   type PixelRect,
 } from '@steady-moth/core/edge';
-import { type CountResult, countStrokes } from '@steady-moth/core/find';
+import {
+  type CountResult,
+  countStrokes,
+  type DiscResult,
+  findDisc,
+  findGrid,
+  findRuler,
+  findSheet,
+  type GridResult,
+  type RulerResult,
+  type SheetResult,
+} from '@steady-moth/core/find';
 import { mapThrough } from '@steady-moth/core/geometry';
 import {
   applyTones,
@@ -221,6 +232,15 @@ const face = {
     return countStrokes(pixelsOf(blob), from, to, lengthMm);
   },
 
+  /** Finds a yardstick of a kind from one click. */
+  async findYardstick(blob: string, kind: FoundKind, click: PicturePoint): Promise<FoundYardstick> {
+    const picture = pixelsOf(blob);
+    if (kind === 'ruler') return { kind, found: findRuler(picture, click) };
+    if (kind === 'disc') return { kind, found: findDisc(picture, click) };
+    if (kind === 'sheet') return { kind, found: findSheet(picture, click) };
+    return { kind, found: findGrid(picture, click) };
+  },
+
   /** Lets a drawn circle cling to a round edge; places are the board's. */
   async cling(
     blob: string,
@@ -231,6 +251,14 @@ const face = {
     return clingCircle(pixelsOf(blob), { toPlane: mapper.toBoard, toPicture: mapper.toPicture }, circle);
   },
 };
+
+/** What is looked for about a click, and what came of it. */
+export type FoundKind = 'ruler' | 'disc' | 'sheet' | 'grid';
+export type FoundYardstick =
+  | { kind: 'ruler'; found: RulerResult }
+  | { kind: 'disc'; found: DiscResult }
+  | { kind: 'sheet'; found: SheetResult }
+  | { kind: 'grid'; found: GridResult };
 
 export type PixelsFace = typeof face;
 export type { PictureJudgement };

@@ -6,18 +6,28 @@ import {
   type RunMeasures,
   spotCheckOf,
   truingInput,
+  wantedOf,
 } from '@steady-moth/core/job';
 import {
   type Agreement,
   agreements,
   checkSpot,
+  culprit,
+  type Deviation,
+  deviationsOf,
   distance,
   type Figure,
   figureOf,
+  findRepairs,
+  grownBy,
   mmPerPx,
   type PlaneMap,
   type PlanePick,
+  type PlusMinusMap,
   planeMap,
+  plusMinusMap,
+  type Repair,
+  scaleTo,
   type Truing,
   type TruingFault,
   truePicture,
@@ -28,7 +38,7 @@ import { type Advice, adviseNext } from './adviseNext';
 type Said = Pick<Picture, 'facts' | 'truing' | 'preparation' | 'kind'>;
 
 export type Settled =
-  | { ok: true; map: PlaneMap; mmPerPx: number }
+  | { ok: true; map: PlaneMap; mmPerPx: number; modelScale: number | null }
   | { ok: false; reason: TruingFault; yardstick?: string };
 
 /** What the slip says about a truing. */
@@ -40,6 +50,8 @@ export interface Certainty {
   hundred: { alongX: number; alongY: number } | null;
   otherTilts: number;
   yardsticks: Record<string, Agreement | null>;
+  /** The yardstick without which all the others agree. */
+  culprit: string | null;
   spotChecks: Record<string, Agreement | null>;
   advice: Advice | null;
 }
@@ -49,13 +61,23 @@ let kept: { key: string; truing: Truing } | null = null;
 
 function trued(said: Said): Truing | null {
   const input = truingInput(said);
-  const key = JSON.stringify(input);
+  const { wanted, factor } = said.truing;
+  const key = JSON.stringify([input, wanted, factor]);
   if (kept?.key !== key) {
     const result = truePicture(input);
     if (!result.ok) return null;
-    kept = { key, truing: result.truing };
+    kept = { key, truing: asSaid(said, result.truing).truing };
   }
   return kept.truing;
+}
+
+/** The truing with the factor and the wanted length that were said. */
+function asSaid(said: Said, truing: Truing): { truing: Truing; modelScale: number | null } {
+  const { factor } = said.truing;
+  const grown = factor ? grownBy(truing, factor.value) : truing;
+  const wanted = wantedOf(said.truing);
+  const model = wanted && scaleTo(grown, wanted);
+  return model ? { truing: model.truing, modelScale: model.factor } : { truing: grown, modelScale: null };
 }
 
 const middleOf = ({ facts }: Said) => ({ uPx: facts.widthPx / 2, vPx: facts.heightPx / 2 });
@@ -65,8 +87,9 @@ const face = {
   async settle(said: Said): Promise<Settled> {
     const result = truePicture(truingInput(said), { draws: 0 });
     if (!result.ok) return result;
-    const map = planeMap(result.truing, datumOf(said), 'face', middleOf(said));
-    return { ok: true, map, mmPerPx: mmPerPx(map) };
+    const { truing, modelScale } = asSaid(said, result.truing);
+    const map = planeMap(truing, datumOf(said), 'face', middleOf(said));
+    return { ok: true, map, mmPerPx: mmPerPx(map), modelScale };
   },
 
   /** Every ± and deviation of the slip. */
@@ -75,16 +98,29 @@ const face = {
     if (!truing) return null;
     const input = truingInput(said);
     const map = planeMap(truing, datumOf(said), 'face', middleOf(said));
+    const yardsticks = agreements(input);
     return {
       tiltRad: truing.tiltRad,
       tiltPlusMinusRad: truing.tiltPlusMinusRad,
       cameraHeightMm: truing.cameraHeightMm,
       hundred: hundredMm(truing, map, middleOf(said)),
       otherTilts: truing.otherTilts.length,
-      yardsticks: agreements(input),
+      yardsticks,
+      culprit: culprit(input, yardsticks),
       spotChecks: Object.fromEntries(said.truing.spotChecks.map((s) => [s.id, checkSpot(truing, spotCheckOf(s))])),
       advice: adviseNext(said, input, truing, map),
     };
+  },
+
+  /** ± of 100 mm over the picture, and how far each observed place lies off. */
+  async trust(said: Said): Promise<{ map: PlusMinusMap; deviations: Deviation[] } | null> {
+    const truing = trued(said);
+    return truing && { map: plusMinusMap(truing, 'face', said.facts), deviations: deviationsOf(truingInput(said)) };
+  },
+
+  /** What would repair the deviations of the spot checks. */
+  async repairs(said: Said): Promise<Repair[]> {
+    return findRepairs(truingInput(said), said.truing.spotChecks.map(spotCheckOf));
   },
 
   async measureRun(said: Said, job: Pick<JobDocument, 'part'>, runId: string): Promise<RunMeasures | null> {

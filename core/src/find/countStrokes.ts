@@ -1,7 +1,7 @@
 import { locateLine } from '../edge';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import type { PicturePoint, Strokes } from '../truing';
+import { type PicturePoint, type Strokes, spacingOf } from '../truing';
 import { greenAt, takeStrokes, unit } from './strokeRow';
 
 /** Why the strokes between two readings could not be counted. */
@@ -24,13 +24,6 @@ export type CountResult =
       seen: number;
     }
   | { ok: false; reason: CountFault /** Spacings counted, where they were. */; count?: number };
-
-/** Spacings of graduations on rulers, mm: millimetres, halves, fives and tens; sixteenths of an inch and their kin. */
-export const SPACINGS_MM = [
-  1, 0.5, 5, 10, 2, 25.4, 12.7, 6.35, 3.175, 1.5875, 0.79375, 0.396875, 2.54, 1.27, 0.508, 0.254,
-];
-/** A typed length may stray this much from a whole number of spacings. */
-export const SAME_SPACING = 0.004;
 
 /** Strokes nearer than this cannot be located one by one, px. */
 const LEAST_PERIOD_PX = 5;
@@ -65,13 +58,13 @@ export function countStrokes(pixels: Pixels, from: PicturePoint, to: PicturePoin
   if (typeof numbered === 'string') return { ok: false, reason: numbered };
   const { count, places } = numbered;
   if (length / count < LEAST_PERIOD_PX) return { ok: false, reason: 'too-fine' };
-  const spacingMm = SPACINGS_MM.find((s) => Math.abs(lengthMm / count / s - 1) < SAME_SPACING);
-  if (!spacingMm) return { ok: false, reason: 'another-length', count };
+  const spacing = spacingOf(lengthMm, count);
+  if (!spacing) return { ok: false, reason: 'another-length', count };
 
   const seats = places.map(({ n, d }) => ({ n, at: at(d), down: downAt(d / length) }));
   const taken = takeStrokes(pixels, seats, length / count);
   if (taken.strokes.length < 3) return { ok: false, reason: 'not-even' };
-  return { ok: true, count, seen: places.length, strokes: { spacingMm, ...taken } };
+  return { ok: true, count, seen: places.length, strokes: { spacingMm: spacing.spacingMm, ...taken } };
 }
 
 const END_SEARCH_PX = 6;

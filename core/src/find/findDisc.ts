@@ -130,7 +130,8 @@ function roundest(spokes: readonly SpokeEdge[][], click: Vec2): Round | null {
       for (const e of spoke) {
         const [dx, dy] = [e.x - circle.x, e.y - circle.y];
         const away = Math.hypot(dx, dy);
-        const off = Math.abs(away - circle.radius) / Math.max(1.5, Math.min(ASKEW * circle.radius, 2 + 0.02 * circle.radius));
+        const off =
+          Math.abs(away - circle.radius) / Math.max(1.5, Math.min(ASKEW * circle.radius, 2 + 0.02 * circle.radius));
         if (off > 1 || Math.abs(dx * e.nx + dy * e.ny) < 0.85 * away) continue;
         own = Math.max(own, (1 - off * off) * Math.min(1, 0.4 + e.strength / usual));
       }

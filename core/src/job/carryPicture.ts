@@ -1,6 +1,15 @@
 import { mapThrough } from '../geometry';
 import type { PictureFacts, Resolution } from '../truing';
-import type { AxisRecord, JobDocument, PickRecord, Picture, Rect, StrokesRecord, ZeroRecord } from './document';
+import type {
+  AxisRecord,
+  JobDocument,
+  PickRecord,
+  Picture,
+  Rect,
+  StrokesRecord,
+  YardstickRecord,
+  ZeroRecord,
+} from './document';
 
 /**
  * Carries everything that was said in a picture's pixels to other pixels: yardsticks, datum, spot checks, crop, views
@@ -8,11 +17,9 @@ import type { AxisRecord, JobDocument, PickRecord, Picture, Rect, StrokesRecord,
  */
 export function carryPicture(job: JobDocument, picture: Picture, onto: readonly number[]): void {
   const { truing, preparation } = picture;
-  for (const length of [...truing.yardsticks, ...truing.spotChecks]) {
-    length.from = carried(length.from, onto);
-    length.to = carried(length.to, onto);
-  }
-  for (const y of truing.yardsticks) y.strokes = y.strokes && carriedStrokes(y.strokes, onto);
+  truing.yardsticks = truing.yardsticks.map((y) => carriedYardstick(y, onto));
+  for (const spot of truing.spotChecks) Object.assign(spot, carriedSpan(spot, onto));
+  truing.wanted = truing.wanted && { ...truing.wanted, ...carriedSpan(truing.wanted, onto) };
   truing.axis = truing.axis && carriedAxis(truing.axis, onto);
   truing.zero = truing.zero && carriedZero(truing.zero, onto);
   preparation.crop = preparation.crop && carriedRect(preparation.crop, onto);
@@ -50,11 +57,41 @@ function carriedStrokes({ spacingMm, strokes, edge }: StrokesRecord, onto: reado
 }
 
 function carriedAxis(axis: AxisRecord, onto: readonly number[]): AxisRecord {
-  return 'from' in axis ? { ...axis, from: carried(axis.from, onto), to: carried(axis.to, onto) } : axis;
+  if ('from' in axis) return { ...axis, ...carriedSpan(axis, onto) };
+  if ('holes' in axis) return { ...axis, holes: [carriedAll(axis.holes[0], onto), carriedAll(axis.holes[1], onto)] };
+  return axis;
 }
 
 function carriedZero(zero: ZeroRecord, onto: readonly number[]): ZeroRecord {
-  return 'pick' in zero ? { ...zero, pick: carried(zero.pick, onto) } : zero;
+  if ('pick' in zero) return { ...zero, pick: carried(zero.pick, onto) };
+  if ('crossing' in zero) return { ...zero, crossing: carriedAll(zero.crossing, onto) };
+  if ('rim' in zero) return { ...zero, rim: carriedAll(zero.rim, onto) };
+  return zero;
+}
+
+const carriedAll = (picks: readonly PickRecord[], onto: readonly number[]): PickRecord[] =>
+  picks.map((pick) => carried(pick, onto));
+
+const carriedSpan = (span: { from: PickRecord; to: PickRecord }, onto: readonly number[]) => ({
+  from: carried(span.from, onto),
+  to: carried(span.to, onto),
+});
+
+function carriedYardstick(y: YardstickRecord, onto: readonly number[]): YardstickRecord {
+  switch (y.kind) {
+    case 'known-length':
+      return { ...y, ...carriedSpan(y, onto), strokes: y.strokes && carriedStrokes(y.strokes, onto) };
+    case 'disc':
+      return { ...y, rim: carriedAll(y.rim, onto) };
+    case 'sheet':
+      return { ...y, edges: y.edges.map((e) => carriedAll(e, onto)) as typeof y.edges };
+    case 'grid':
+      return { ...y, crossings: y.crossings.map((c) => ({ ...c, pick: carried(c.pick, onto) })) };
+    case 'square-lines':
+      return { ...y, lines: y.lines.map((l) => ({ ...l, ...carriedSpan(l, onto) })) };
+    case 'equal-lengths':
+      return { ...y, lengths: y.lengths.map((l) => carriedSpan(l, onto)) };
+  }
 }
 
 /** The rectangle round the carried corners. */

@@ -22,10 +22,20 @@ export function checkJob(document: unknown): CheckResult {
   return dangling ? { ok: false, reason: 'bad-field', place: dangling } : { ok: true, job };
 }
 
+/** Planes that every picture has. */
+const PLAIN_PLANES = ['table', 'yardstick', 'face'];
+
 /** The first name that leads nowhere, null when all do. */
 function findDangling({ pictures, part }: JobDocument): string | null {
   const pictureIds = new Set(pictures.map((p) => p.id));
   for (const [k, { truing }] of pictures.entries()) {
+    const planes = new Set([...PLAIN_PLANES, ...truing.planes.map((p) => p.id)]);
+    const stray = [...truing.yardsticks, ...truing.spotChecks].find((y) => !planes.has(y.plane));
+    if (stray) return `/pictures/${k}/truing/planes`;
+    for (const part of ['axis', 'zero', 'wanted'] as const) {
+      const said = truing[part];
+      if (said && 'plane' in said && !planes.has(said.plane)) return `/pictures/${k}/truing/${part}`;
+    }
     const known = new Set(truing.yardsticks.map((y) => y.id));
     if (truing.axis && 'yardstick' in truing.axis && !known.has(truing.axis.yardstick))
       return `/pictures/${k}/truing/axis`;

@@ -2,7 +2,7 @@ import type { Hold, Lens, PictureFacts } from '../truing';
 import type { LengthUnit } from '../units';
 
 /** Version of the document's form; each older one has one pure upgrade step (`upgrade.ts`). */
-export const DOCUMENT_VERSION = 5;
+export const DOCUMENT_VERSION = 6;
 
 /** All that is kept for one thing to be made, but for the bytes of its pictures, which lie beside it by their hash. */
 export interface JobDocument {
@@ -111,7 +111,8 @@ export function newPreparation(): Preparation {
   return { turns: 0, flip: false, crop: null, clear: null, tones: { ...PLAIN_TONES } };
 }
 
-export type PlaneName = 'table' | 'yardstick' | 'face';
+/** The table, the plane of yardsticks, the face that is traced, or a step of a name of its own. */
+export type PlaneName = string;
 
 /** Where a pick lies in the original picture, px, with its scatter. */
 export interface PickRecord {
@@ -124,13 +125,30 @@ export interface PickRecord {
 export interface TruingRecord {
   /** The resolution that the file states counts as a yardstick; of scans and drawings only. */
   believeResolution: boolean;
+  /** Both scales of a page are free of each other. */
+  freeRatio: boolean;
   hold: Hold;
   /** Heights over the table of the plane that yardsticks stand on and of the face that is traced. */
   heights: { yardstick: HeightRecord; face: HeightRecord };
+  /** Further planes: steps within the part, and what else stands higher or lower. */
+  planes: PlaneRecord[];
+  /** A camera that was checked with a grid, as it was when it was chosen. */
+  camera: CameraRecord | null;
   yardsticks: YardstickRecord[];
   axis: AxisRecord | null;
   zero: ZeroRecord | null;
+  /** What shall become a size rather than have one. */
+  wanted: WantedRecord | null;
+  /** A factor on all lengths that nothing explains. */
+  factor: FactorRecord | null;
   spotChecks: SpotCheckRecord[];
+}
+
+export interface FactorRecord {
+  value: number;
+  plusMinus: number;
+  /** How many spot checks it was taken from. */
+  checks: number;
 }
 
 export interface HeightRecord {
@@ -138,19 +156,80 @@ export interface HeightRecord {
   plusMinusMm: number;
 }
 
-export interface YardstickRecord {
+export interface PlaneRecord extends HeightRecord {
   id: string;
-  kind: 'known-length';
+  name: string;
+}
+
+export interface CameraRecord {
+  name: string;
+  /** ln c, the middle, k1, k2, and 5 × 5 their covariance, row by row. */
+  mean: number[];
+  covariance: number[];
+}
+
+interface Said {
+  id: string;
   plane: PlaneName;
+  /** What was typed, or the name of what it is, to be shown again as it was written. */
+  typed: string;
+}
+
+export interface KnownLengthRecord extends Said {
+  kind: 'known-length';
   from: PickRecord;
   to: PickRecord;
   lengthMm: number;
   plusMinusMm: number | null;
-  /** What was typed, to be shown again as it was written. */
-  typed: string;
   /** The graduations between both readings, once they were counted. */
   strokes: StrokesRecord | null;
 }
+
+/** A coin, a disc, or a circle of unknown size. */
+export interface DiscRecord extends Said {
+  kind: 'disc';
+  rim: PickRecord[];
+  diameterMm: number | null;
+  plusMinusMm: number | null;
+  thicknessMm: number;
+}
+
+export interface SheetRecord extends Said {
+  kind: 'sheet';
+  /** Counter-clockwise as it is seen, the first and third along the width. */
+  edges: [PickRecord[], PickRecord[], PickRecord[], PickRecord[]];
+  widthMm: number;
+  heightMm: number;
+  plusMinusMm: number;
+}
+
+export interface GridRecord extends Said {
+  kind: 'grid';
+  crossings: { i: number; j: number; pick: PickRecord }[];
+  pitchMm: number;
+  plusMinusShare: number | null;
+}
+
+/** Lines that run along X or along Y of one square frame. */
+export interface SquareLinesRecord extends Said {
+  kind: 'square-lines';
+  lines: { along: 'x' | 'y'; from: PickRecord; to: PickRecord }[];
+  plusMinusRad: number | null;
+}
+
+export interface EqualLengthsRecord extends Said {
+  kind: 'equal-lengths';
+  lengths: { from: PickRecord; to: PickRecord }[];
+  plusMinusShare: number | null;
+}
+
+export type YardstickRecord =
+  | KnownLengthRecord
+  | DiscRecord
+  | SheetRecord
+  | GridRecord
+  | SquareLinesRecord
+  | EqualLengthsRecord;
 
 /** Graduations as they were found in the picture: by their number from the first reading on. */
 export interface StrokesRecord {
@@ -160,14 +239,30 @@ export interface StrokesRecord {
   edge: PickRecord[];
 }
 
-/** A line that runs along X or Y: a yardstick's own line, or two picks of its own. */
+/** A line that runs along X or Y: a yardstick's own line, two picks of its own, or the centres of two holes. */
 export type AxisRecord = { along: 'x' | 'y' } & (
   | { yardstick: string }
   | { from: PickRecord; to: PickRecord; plane: PlaneName }
+  | { holes: [PickRecord[], PickRecord[]]; plane: PlaneName }
 );
 
-/** Where zero is: an end of a yardstick, or a pick of its own. */
-export type ZeroRecord = { yardstick: string; end: 'from' | 'to' } | { pick: PickRecord; plane: PlaneName };
+/**
+ * Where zero is: an end of a yardstick, a pick of its own, the crossing of two edges (two picks on each), or the centre
+ * of a hole (picks on its rim).
+ */
+export type ZeroRecord =
+  | { yardstick: string; end: 'from' | 'to' }
+  | { pick: PickRecord; plane: PlaneName }
+  | { crossing: PickRecord[]; plane: PlaneName }
+  | { rim: PickRecord[]; plane: PlaneName };
+
+export interface WantedRecord {
+  plane: PlaneName;
+  from: PickRecord;
+  to: PickRecord;
+  lengthMm: number;
+  typed: string;
+}
 
 export interface SpotCheckRecord {
   id: string;
@@ -205,6 +300,8 @@ export interface ChainRun {
   role: Role;
   name: string;
   layer: string | null;
+  /** What it was traced on. */
+  plane: PlaneName;
   /** Segment k runs from point k to point k + 1; a closed run has one more, back to point 0. */
   points: string[];
   segments: SegmentRecord[];
@@ -218,6 +315,8 @@ export interface CircleRun {
   role: Role;
   name: string;
   layer: string | null;
+  /** What it was traced on. */
+  plane: PlaneName;
   points: [string, string, string];
 }
 
@@ -228,6 +327,9 @@ export const MOST = {
   pictures: 40,
   views: 40,
   yardsticks: 60,
+  planes: 20,
+  /** Places of one yardstick: of a rim, of one edge, crossings of a grid. */
+  places: 600,
   spotChecks: 200,
   strokes: 500,
   runs: 2000,
@@ -246,10 +348,15 @@ export function newTruingRecord(): TruingRecord {
   return {
     believeResolution: true,
     hold: 'free',
+    freeRatio: false,
     heights: { yardstick: { ...NEW_HEIGHT }, face: { ...NEW_HEIGHT } },
+    planes: [],
+    camera: null,
     yardsticks: [],
     axis: null,
     zero: null,
+    wanted: null,
+    factor: null,
     spotChecks: [],
   };
 }

@@ -33,7 +33,7 @@ export interface RunMeasures {
 export function measureRun(job: JobDocument, run: Run, truing: Truing): RunMeasures | null {
   const ids = pointsOfRun(run);
   const index = new Map(ids.map((id, k) => [id, k]));
-  const picks = ids.map((id) => onPlane(job.part.points[id], 'face'));
+  const picks = ids.map((id) => onPlane(job.part.points[id], run.plane));
   const formAt = (places: Float64Array) => formOf(run, (id) => placeOf(places, index.get(id) as number));
   const measure = (what: (form: Form) => number) =>
     figureOf(truing, picks, (places) => whenFormed(formAt(places), what));

@@ -85,7 +85,7 @@ describe('swapping a picture', () => {
 
   it('carries every pick, the crop and the traces to the new pixels', () => {
     expect(picture.blob).toBe(FILE.blob);
-    expect(picture.truing.yardsticks[0].from).toEqual({ uPx: 310, vPx: 1020, sigmaPx: 0.05 });
+    expect(picture.truing.yardsticks[0]).toMatchObject({ from: { uPx: 310, vPx: 1020, sigmaPx: 0.05 } });
     expect(picture.preparation.crop).toEqual({ leftPx: 60, topPx: 120, widthPx: 200, heightPx: 150 });
     expect(after.job.part.points.a).toMatchObject({ uPx: 510, vPx: 520, sigmaPx: 0.05 });
   });

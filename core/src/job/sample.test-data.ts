@@ -58,6 +58,7 @@ export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
           role: 'cut',
           name: 'Outer edge',
           layer: null,
+          plane: 'face',
           points: ['a', 'b', 'c', 'd'],
           segments: [
             { kind: 'line' },
@@ -67,7 +68,15 @@ export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
           ],
           closed: true,
         },
-        { id: 'run2', kind: 'circle', role: 'cut', name: 'Hole 1', layer: null, points: ['r1', 'r2', 'r3'] },
+        {
+          id: 'run2',
+          kind: 'circle',
+          role: 'cut',
+          name: 'Hole 1',
+          layer: null,
+          plane: 'face',
+          points: ['r1', 'r2', 'r3'],
+        },
       ],
     },
   };

@@ -23,7 +23,8 @@ const closed = (properties: Record<string, object>) => ({
 });
 const list = (items: object, maxItems: number) => ({ type: 'array', items, maxItems });
 
-const plane = { enum: ['table', 'yardstick', 'face'] };
+/** 'table', 'yardstick', 'face', or the id of a further plane: checkJob.ts sees that it is there. */
+const plane = id;
 const pickFields = { uPx: px, vPx: px, sigmaPx: { type: 'number', exclusiveMinimum: 0, maximum: 1000 } };
 const pick = ref('pick');
 const height = ref('height');
@@ -37,17 +38,103 @@ const strokes = closed({
   edge: list(pick, MOST.strokes),
 });
 
+const picks = (least: number, most: number) => ({ ...list(pick, most), minItems: least });
+const exactly = (count: number, items: object) => ({ type: 'array', items, minItems: count, maxItems: count });
+const share = { type: 'number', minimum: 0, maximum: 1 };
+const said = { id, plane, typed };
+const span = closed({ from: pick, to: pick });
+const places = picks(5, MOST.places);
+const yardstick = {
+  anyOf: [
+    closed({ ...length, kind: { const: 'known-length' }, strokes: orNull(strokes) }),
+    closed({
+      ...said,
+      kind: { const: 'disc' },
+      rim: places,
+      diameterMm: orNull(lengthMm),
+      plusMinusMm: orNull(spread),
+      thicknessMm: { type: 'number', minimum: 0, maximum: 1000 },
+    }),
+    closed({
+      ...said,
+      kind: { const: 'sheet' },
+      edges: exactly(4, picks(2, MOST.places)),
+      widthMm: lengthMm,
+      heightMm: lengthMm,
+      plusMinusMm: spread,
+    }),
+    closed({
+      ...said,
+      kind: { const: 'grid' },
+      crossings: {
+        ...list(
+          closed({
+            i: { type: 'integer', minimum: 0, maximum: 10_000 },
+            j: { type: 'integer', minimum: 0, maximum: 10_000 },
+            pick,
+          }),
+          MOST.places,
+        ),
+        minItems: 4,
+      },
+      pitchMm: lengthMm,
+      plusMinusShare: orNull(share),
+    }),
+    closed({
+      ...said,
+      kind: { const: 'square-lines' },
+      lines: { ...list(closed({ along, from: pick, to: pick }), 40), minItems: 2 },
+      plusMinusRad: orNull(share),
+    }),
+    closed({
+      ...said,
+      kind: { const: 'equal-lengths' },
+      lengths: { ...list(span, 40), minItems: 2 },
+      plusMinusShare: orNull(share),
+    }),
+  ],
+};
+
 const truing = closed({
   believeResolution: { type: 'boolean' },
+  freeRatio: { type: 'boolean' },
   hold: { enum: ['flat-on', 'free'] },
   heights: closed({ yardstick: height, face: height }),
-  yardsticks: list(closed({ ...length, kind: { const: 'known-length' }, strokes: orNull(strokes) }), MOST.yardsticks),
-  axis: orNull({ anyOf: [closed({ along, yardstick: id }), closed({ along, from: pick, to: pick, plane })] }),
-  zero: orNull({ anyOf: [closed({ yardstick: id, end: { enum: ['from', 'to'] } }), closed({ pick, plane })] }),
+  planes: list(closed({ id, name, heightMm: mm, plusMinusMm: spread }), MOST.planes),
+  camera: orNull(
+    closed({
+      name,
+      mean: exactly(5, { type: 'number', minimum: -1e6, maximum: 1e6 }),
+      covariance: exactly(25, { type: 'number', minimum: -1e9, maximum: 1e9 }),
+    }),
+  ),
+  yardsticks: list(yardstick, MOST.yardsticks),
+  axis: orNull({
+    anyOf: [
+      closed({ along, yardstick: id }),
+      closed({ along, from: pick, to: pick, plane }),
+      closed({ along, holes: exactly(2, places), plane }),
+    ],
+  }),
+  zero: orNull({
+    anyOf: [
+      closed({ yardstick: id, end: { enum: ['from', 'to'] } }),
+      closed({ pick, plane }),
+      closed({ crossing: exactly(4, pick), plane }),
+      closed({ rim: places, plane }),
+    ],
+  }),
+  wanted: orNull(closed({ plane, from: pick, to: pick, lengthMm, typed })),
+  factor: orNull(
+    closed({
+      value: { type: 'number', minimum: 0.01, maximum: 100 },
+      plusMinus: spread,
+      checks: { type: 'integer', minimum: 1, maximum: MOST.spotChecks },
+    }),
+  ),
   spotChecks: list(closed(length), MOST.spotChecks),
 });
 
-const share = { type: 'number', minimum: 0, maximum: 1 };
 const side = { type: 'integer', minimum: 1, maximum: 60_000 };
 const focal = orNull({ type: 'number', exclusiveMinimum: 0, maximum: 5000 });
 
@@ -119,6 +206,7 @@ const run = {
       role,
       name,
       layer,
+      plane,
       kind: { const: 'chain' },
       points: list(id, MOST.points),
       segments: list(ref('segment'), MOST.points),
@@ -129,6 +217,7 @@ const run = {
       role,
       name,
       layer,
+      plane,
       kind: { const: 'circle' },
       points: { type: 'array', items: id, minItems: 3, maxItems: 3 },
     }),

@@ -15,9 +15,10 @@ const FULL: StepState = { bead: 'full', reason: null };
 /** What the plumb line's beads and the rack show of a job. */
 export function stepStates({ pictures, part }: JobDocument): Record<StepName, StepState> {
   const known = pictures.filter(isScaleKnown);
-  const tiltUnseen = known.every(
-    (p) => lensOf(p.kind) === 'photo' && p.truing.yardsticks.length === 1 && !p.truing.yardsticks[0].strokes,
-  );
+  const tiltUnseen = known.every(({ kind, truing: { yardsticks } }) => {
+    const only = yardsticks.length === 1 ? yardsticks[0] : null;
+    return lensOf(kind) === 'photo' && only?.kind === 'known-length' && !only.strokes;
+  });
   const open = part.runs.some((r) => r.kind === 'chain' && !r.closed && r.role === 'cut');
   const cut = part.runs.some((r) => r.role === 'cut' && (r.kind === 'circle' || r.closed));
   return {

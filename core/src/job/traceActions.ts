@@ -1,4 +1,14 @@
-import type { ChainRun, CircleRun, JobDocument, Part, Role, Run, SegmentRecord, TracedPoint } from './document';
+import type {
+  ChainRun,
+  CircleRun,
+  JobDocument,
+  Part,
+  PlaneName,
+  Role,
+  Run,
+  SegmentRecord,
+  TracedPoint,
+} from './document';
 import type { JobAction } from './history';
 
 /** A point to come into the part, with the name it shall have. */
@@ -13,7 +23,15 @@ export function startRun(run: { id: string; name: string; role: Role }, first: N
     label: 'begin a run',
     recipe(job) {
       job.part.points[first.id] = first.point;
-      job.part.runs.push({ ...run, layer: null, kind: 'chain', points: [first.id], segments: [], closed: false });
+      job.part.runs.push({
+        ...run,
+        layer: null,
+        plane: 'face',
+        kind: 'chain',
+        points: [first.id],
+        segments: [],
+        closed: false,
+      });
     },
   };
 }
@@ -52,14 +70,20 @@ export function openRun(runId: string): JobAction {
 }
 
 export function addCircle(
-  run: Omit<CircleRun, 'points' | 'kind' | 'layer'>,
+  run: Omit<CircleRun, 'points' | 'kind' | 'layer' | 'plane'>,
   rim: [NewPoint, NewPoint, NewPoint],
 ): JobAction {
   return {
     label: 'draw a circle',
     recipe(job) {
       for (const p of rim) job.part.points[p.id] = p.point;
-      job.part.runs.push({ ...run, layer: null, kind: 'circle', points: [rim[0].id, rim[1].id, rim[2].id] });
+      job.part.runs.push({
+        ...run,
+        layer: null,
+        plane: 'face',
+        kind: 'circle',
+        points: [rim[0].id, rim[1].id, rim[2].id],
+      });
     },
   };
 }
@@ -191,6 +215,17 @@ function onChain(runId: string, label: string, change: (run: ChainRun, part: Par
     recipe(job) {
       const run = job.part.runs.find((r) => r.id === runId);
       if (run?.kind === 'chain') change(run, job.part);
+    },
+  };
+}
+
+/** Says which plane a run was traced on. */
+export function setRunPlane(runId: string, plane: PlaneName): JobAction {
+  return {
+    label: 'say what a run stands on',
+    recipe(job) {
+      const run = job.part.runs.find((r) => r.id === runId);
+      if (run) run.plane = plane;
     },
   };
 }

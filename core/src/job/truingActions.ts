@@ -2,16 +2,22 @@ import type { Hold } from '../truing';
 import type { LengthUnit } from '../units';
 import type {
   AxisRecord,
+  CameraRecord,
+  FactorRecord,
   HeightRecord,
   PickRecord,
+  PlaneName,
+  PlaneRecord,
   SpotCheckRecord,
   StrokesRecord,
   TruingRecord,
+  WantedRecord,
   YardstickRecord,
   ZeroRecord,
 } from './document';
 import type { JobAction } from './history';
 import { onPicture } from './pictureActions';
+import { lineOf } from './truingInput';
 
 export function renameJob(name: string): JobAction {
   return {
@@ -31,20 +37,35 @@ export function setUnit(unit: LengthUnit): JobAction {
   };
 }
 
+/** What a kind of yardstick is called when something is done with it. */
+const CALLED: Record<YardstickRecord['kind'], string> = {
+  'known-length': 'a known length',
+  disc: 'a coin',
+  sheet: 'a sheet',
+  grid: 'a grid',
+  'square-lines': 'square lines',
+  'equal-lengths': 'equal lengths',
+};
+
 export function addYardstick(pictureId: string, yardstick: YardstickRecord): JobAction {
-  return onTruing(pictureId, 'add a known length', (t) => void t.yardsticks.push(yardstick));
+  return onTruing(pictureId, `add ${CALLED[yardstick.kind]}`, (t) => void t.yardsticks.push(yardstick));
 }
 
-export function changeYardstick(
-  pictureId: string,
-  id: string,
-  change: Partial<Omit<YardstickRecord, 'id' | 'kind'>>,
-): JobAction {
+/** What can be said anew of a yardstick. */
+type YardstickChange = YardstickRecord extends infer Y
+  ? Y extends YardstickRecord
+    ? Partial<Omit<Y, 'id' | 'kind'>>
+    : never
+  : never;
+
+/** Changes what is known of a yardstick, or on which plane it stands. */
+export function changeYardstick(pictureId: string, id: string, change: YardstickChange): JobAction {
   return onTruing(pictureId, 'change a known length', (t) => {
     const found = t.yardsticks.find((y) => y.id === id);
     if (!found) return;
     // What was counted belongs to the length that it was counted for.
-    if (change.lengthMm !== undefined && change.lengthMm !== found.lengthMm) found.strokes = null;
+    if (found.kind === 'known-length' && 'lengthMm' in change && change.lengthMm !== found.lengthMm)
+      found.strokes = null;
     Object.assign(found, change);
   });
 }
@@ -53,30 +74,95 @@ export function changeYardstick(
 export function setStrokes(pictureId: string, id: string, strokes: StrokesRecord | null): JobAction {
   return onTruing(pictureId, strokes ? 'count the strokes' : 'leave out the strokes', (t) => {
     const found = t.yardsticks.find((y) => y.id === id);
-    if (found) found.strokes = strokes;
+    if (found?.kind === 'known-length') found.strokes = strokes;
+  });
+}
+
+/** Takes one place away that was found wrongly: of a rim, an edge, a grid or a row of strokes. */
+export function leaveOutPlace(pictureId: string, id: string, uPx: number, vPx: number): JobAction {
+  return onTruing(pictureId, 'leave out a place', (t) => {
+    const y = t.yardsticks.find((other) => other.id === id);
+    const stays = (p: PickRecord) => p.uPx !== uPx || p.vPx !== vPx;
+    if (y?.kind === 'disc') y.rim = y.rim.filter(stays);
+    if (y?.kind === 'sheet') y.edges = y.edges.map((e) => e.filter(stays)) as typeof y.edges;
+    if (y?.kind === 'grid') y.crossings = y.crossings.filter((c) => stays(c.pick));
+    if (y?.kind === 'known-length' && y.strokes) {
+      y.strokes.strokes = y.strokes.strokes.filter((s) => s.places.every(stays));
+      y.strokes.edge = y.strokes.edge.filter(stays);
+    }
   });
 }
 
 /** Takes a yardstick away; an axis or a zero that leaned on it stays where its picks were. */
 export function removeYardstick(pictureId: string, id: string): JobAction {
-  return onTruing(pictureId, 'remove a known length', (t) => {
+  return onTruing(pictureId, 'remove a yardstick', (t) => {
     const gone = t.yardsticks.find((y) => y.id === id);
     if (!gone) return;
-    const { from, to, plane } = gone;
-    if (t.axis && 'yardstick' in t.axis && t.axis.yardstick === id) t.axis = { along: t.axis.along, from, to, plane };
-    if (t.zero && 'yardstick' in t.zero && t.zero.yardstick === id) t.zero = { pick: gone[t.zero.end], plane };
+    const { plane } = gone;
+    const line = lineOf(gone);
+    if (t.axis && 'yardstick' in t.axis && t.axis.yardstick === id)
+      t.axis = line && { along: t.axis.along, from: line.from, to: line.to, plane };
+    if (t.zero && 'yardstick' in t.zero && t.zero.yardstick === id) t.zero = line && { pick: line[t.zero.end], plane };
     t.yardsticks = t.yardsticks.filter((y) => y.id !== id);
   });
 }
 
-/** Moves one end of a yardstick or of a spot check. */
-export function movePick(pictureId: string, id: string, end: 'from' | 'to', pick: PickRecord): JobAction {
+/** Moves one end of a known length, of a spot check or of a line. */
+export function movePick(pictureId: string, id: string, end: 'from' | 'to', pick: PickRecord, span = 0): JobAction {
   return onTruing(pictureId, 'move a reading', (t) => {
-    const yardstick = t.yardsticks.find((y) => y.id === id);
-    if (yardstick) yardstick.strokes = null;
-    const found = yardstick ?? t.spotChecks.find((s) => s.id === id);
-    if (found) found[end] = pick;
+    const y = t.yardsticks.find((other) => other.id === id);
+    if (y?.kind === 'known-length') {
+      y.strokes = null;
+      y[end] = pick;
+    } else if (y?.kind === 'square-lines' && y.lines[span]) y.lines[span][end] = pick;
+    else if (y?.kind === 'equal-lengths' && y.lengths[span]) y.lengths[span][end] = pick;
+    const spot = t.spotChecks.find((s) => s.id === id);
+    if (spot) spot[end] = pick;
+    if (id === 'wanted' && t.wanted) t.wanted[end] = pick;
   });
+}
+
+export function setWanted(pictureId: string, wanted: WantedRecord | null): JobAction {
+  return onTruing(pictureId, wanted ? 'say what a length shall become' : 'leave out the wanted length', (t) => {
+    t.wanted = wanted;
+  });
+}
+
+/** Puts one factor on all lengths, or takes it off: the last resort, kept on record as what it is. */
+export function setFactor(pictureId: string, factor: FactorRecord | null): JobAction {
+  return onTruing(pictureId, factor ? 'put a factor on all lengths' : 'take the factor off', (t) => {
+    t.factor = factor;
+  });
+}
+
+export function setCamera(pictureId: string, camera: CameraRecord | null): JobAction {
+  return onTruing(pictureId, camera ? 'choose a checked camera' : 'leave out the checked camera', (t) => {
+    t.camera = camera;
+  });
+}
+
+export function setFreeRatio(pictureId: string, free: boolean): JobAction {
+  return onTruing(pictureId, free ? 'free both scales' : 'hold both scales together', (t) => {
+    t.freeRatio = free;
+  });
+}
+
+export function addPlane(pictureId: string, plane: PlaneRecord): JobAction {
+  return onTruing(pictureId, 'add a height', (t) => void t.planes.push(plane));
+}
+
+/** Takes a plane away; what stood on it stands on the face. */
+export function removePlane(pictureId: string, id: string): JobAction {
+  return {
+    label: 'remove a height',
+    recipe(job) {
+      const t = job.pictures.find((p) => p.id === pictureId)?.truing;
+      if (!t) return;
+      t.planes = t.planes.filter((p) => p.id !== id);
+      const said = [...t.yardsticks, ...t.spotChecks, ...[t.axis, t.zero, t.wanted].filter((s) => s !== null)];
+      for (const s of [...said, ...job.part.runs]) if ('plane' in s && s.plane === id) s.plane = 'face';
+    },
+  };
 }
 
 export function setAxis(pictureId: string, axis: AxisRecord | null): JobAction {
@@ -104,9 +190,11 @@ export function believeResolution(pictureId: string, believe: boolean): JobActio
   });
 }
 
-export function setHeight(pictureId: string, plane: 'yardstick' | 'face', height: HeightRecord): JobAction {
+/** How high a plane lies over the table. */
+export function setHeight(pictureId: string, plane: PlaneName, height: HeightRecord): JobAction {
   return onTruing(pictureId, 'set a height', (t) => {
-    t.heights[plane] = height;
+    if (plane === 'yardstick' || plane === 'face') t.heights[plane] = height;
+    else Object.assign(t.planes.find((p) => p.id === plane) ?? {}, height);
   });
 }
 

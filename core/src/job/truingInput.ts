@@ -1,4 +1,13 @@
-import { type Datum, knowsScale, type PlanePick, type SpotCheck, type TruingInput } from '../truing';
+import {
+  type Datum,
+  type DatumPlace,
+  knowsScale,
+  type PlanePick,
+  type SpotCheck,
+  type TruingInput,
+  type WantedLength,
+  type Yardstick,
+} from '../truing';
 import {
   lensOf,
   type PickRecord,
@@ -6,6 +15,7 @@ import {
   type PlaneName,
   type SpotCheckRecord,
   type TruingRecord,
+  type YardstickRecord,
 } from './document';
 
 /** What the estimate takes, from what the document keeps. */
@@ -14,12 +24,15 @@ export function truingInput({ facts, truing, kind }: Pick<Picture, 'facts' | 'tr
     facts,
     lens: lensOf(kind),
     believeResolution: truing.believeResolution,
+    freeRatio: truing.freeRatio,
     hold: truing.hold,
+    saved: truing.camera && { mean: truing.camera.mean, covariance: truing.camera.covariance },
     planes: [
       { id: 'yardstick', ...truing.heights.yardstick },
       { id: 'face', ...truing.heights.face },
+      ...truing.planes.map(({ id, heightMm, plusMinusMm }) => ({ id, heightMm, plusMinusMm })),
     ],
-    yardsticks: truing.yardsticks.map(({ typed: _, ...y }) => y),
+    yardsticks: truing.yardsticks.map(({ typed: _, ...y }): Yardstick => y),
   };
 }
 
@@ -31,26 +44,64 @@ export function isScaleKnown(picture: Pick<Picture, 'facts' | 'truing' | 'kind'>
 /** Zero and the direction of X as picks, where they lean on a yardstick its picks. */
 export function datumOf({ truing, preparation }: Pick<Picture, 'truing' | 'preparation'>): Datum {
   return {
-    zero: zeroPick(truing),
-    axis: axisPicks(truing),
+    zero: zeroPlace(truing),
+    axis: axisPlaces(truing),
     rows: ((preparation.flip ? -1 : 1) * preparation.turns * Math.PI) / 2,
     flip: preparation.flip,
   };
 }
 
-function zeroPick({ zero, yardsticks }: TruingRecord): PlanePick | null {
+function zeroPlace({ zero, yardsticks }: TruingRecord): DatumPlace | null {
   if (!zero) return null;
   if ('pick' in zero) return onPlane(zero.pick, zero.plane);
+  if ('crossing' in zero) return { crossing: zero.crossing.map((p) => onPlane(p, zero.plane)) };
+  if ('rim' in zero) return { rim: zero.rim.map((p) => onPlane(p, zero.plane)) };
   const y = yardsticks.find((other) => other.id === zero.yardstick);
-  return y ? onPlane(y[zero.end], y.plane) : null;
+  const line = y && lineOf(y);
+  return y && line ? onPlane(line[zero.end], y.plane) : null;
 }
 
-function axisPicks({ axis, yardsticks }: TruingRecord): Datum['axis'] {
+function axisPlaces({ axis, yardsticks }: TruingRecord): Datum['axis'] {
   if (!axis) return null;
-  if ('from' in axis)
-    return { from: onPlane(axis.from, axis.plane), to: onPlane(axis.to, axis.plane), along: axis.along };
+  const { along } = axis;
+  if ('from' in axis) return { from: onPlane(axis.from, axis.plane), to: onPlane(axis.to, axis.plane), along };
+  if ('holes' in axis) {
+    const [from, to] = axis.holes.map((rim) => ({ rim: rim.map((p) => onPlane(p, axis.plane)) }));
+    return { from, to, along };
+  }
   const y = yardsticks.find((other) => other.id === axis.yardstick);
-  return y ? { from: onPlane(y.from, y.plane), to: onPlane(y.to, y.plane), along: axis.along } : null;
+  const line = y && lineOf(y);
+  return y && line ? { from: onPlane(line.from, y.plane), to: onPlane(line.to, y.plane), along } : null;
+}
+
+/** The line of a yardstick by which a datum can go: of a sheet its first edge, of a grid its longest row. */
+export function lineOf(y: YardstickRecord): { from: PickRecord; to: PickRecord } | null {
+  switch (y.kind) {
+    case 'known-length':
+      return y;
+    case 'square-lines':
+      return y.lines[0];
+    case 'equal-lengths':
+      return y.lengths[0];
+    case 'sheet':
+      return { from: y.edges[0][0], to: y.edges[0][y.edges[0].length - 1] };
+    case 'grid': {
+      const row = y.crossings.filter((c) => c.j === y.crossings[0].j).sort((a, b) => a.i - b.i);
+      return row.length > 1 ? { from: row[0].pick, to: row[row.length - 1].pick } : null;
+    }
+    default:
+      return null;
+  }
+}
+
+export function wantedOf({ wanted }: TruingRecord): WantedLength | null {
+  return (
+    wanted && {
+      from: onPlane(wanted.from, wanted.plane),
+      to: onPlane(wanted.to, wanted.plane),
+      lengthMm: wanted.lengthMm,
+    }
+  );
 }
 
 export function spotCheckOf({ from, to, plane, lengthMm, plusMinusMm }: SpotCheckRecord): SpotCheck {

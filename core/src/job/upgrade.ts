@@ -8,6 +8,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   2: addPreparation,
   3: addKindsAndViews,
   4: addStrokes,
+  5: addPlanes,
 };
 
 /** Version 1 had runs without a name. */
@@ -69,6 +70,22 @@ function addStrokes(old: Loose): Loose {
       const yardsticks = Array.isArray(truing.yardsticks) ? (truing.yardsticks as Loose[]) : [];
       return { ...picture, truing: { ...truing, yardsticks: yardsticks.map((y) => ({ ...y, strokes: null })) } };
     }),
+  };
+}
+
+/** Version 6 has more kinds of yardstick, planes of their own, checked cameras, and lengths that are wanted. */
+function addPlanes(old: Loose): Loose {
+  const pictures = Array.isArray(old.pictures) ? (old.pictures as Loose[]) : [];
+  const part = (old.part ?? {}) as Loose;
+  const runs = Array.isArray(part.runs) ? (part.runs as Loose[]) : [];
+  return {
+    ...old,
+    version: 6,
+    pictures: pictures.map((picture) => ({
+      ...picture,
+      truing: { ...(picture.truing as Loose), freeRatio: false, planes: [], camera: null, wanted: null, factor: null },
+    })),
+    part: { ...part, runs: runs.map((run) => ({ ...run, plane: 'face' })) },
   };
 }
 

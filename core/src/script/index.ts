@@ -1,2 +1,3 @@
 export * from './measurePicture';
+export * from './request';
 export * from './requestSchema';

@@ -5,8 +5,8 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { describe, expect, it } from 'vitest';
-import type { MeasureAnswer, MeasureRequest } from './measurePicture';
-import { measurePicture } from './measurePicture';
+import { type MeasureAnswer, measurePicture } from './measurePicture';
+import type { MeasureRequest } from './request';
 
 const root = fileURLToPath(new URL('../../../', import.meta.url));
 const run = async (...args: string[]): Promise<{ stdout: string; stderr: string; code: number }> => {

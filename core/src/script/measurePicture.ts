@@ -1,71 +1,51 @@
-import { type Located, locateEdge, locateStroke } from '../edge';
-import { countStrokes } from '../find';
 import { lensOf } from '../job';
 import type { Pixels } from '../raster';
 import {
   type Agreement,
   agreements,
+  CAMERA,
   type Datum,
+  deviationsOf,
   distance,
   type Figure,
   figureOf,
-  type Hold,
   type PictureFacts,
   type PlanePick,
   positionOf,
+  type Truing,
   type TruingFault,
   type TruingInput,
   truePicture,
 } from '../truing';
-import { type LengthUnit, parseLength } from '../units';
-
-/** A place in a picture as a script gives it: u and v in px, upright, (0, 0) at the corner of the first pixel. */
-export type ScriptPlace = readonly [number, number];
-
-/** What a pick is moved onto before it is used: the nearest edge, the nearest thin line, or nothing. */
-export type ScriptCling = 'edge' | 'line' | 'none';
-
-export type ScriptPlane = 'table' | 'yardstick' | 'face';
-
-/** What a script says of a picture, and what it asks. The schema beside this file checks it. */
-export interface MeasureRequest {
-  unit?: LengthUnit;
-  kind?: 'photo' | 'scan' | 'drawing';
-  /** Of scans and drawings: the resolution that the file states counts. Left out it does. */
-  believeResolution?: boolean;
-  hold?: Hold;
-  heights?: Partial<Record<'yardstick' | 'face', { heightMm: number; plusMinusMm: number }>>;
-  yardsticks: {
-    id: string;
-    from: ScriptPlace;
-    to: ScriptPlace;
-    length: string;
-    plane?: ScriptPlane;
-    cling?: ScriptCling;
-    /** Both ends are graduations of a ruler: those between them are counted and taken as lines. */
-    strokes?: boolean;
-  }[];
-  zero?: { at: ScriptPlace; plane?: ScriptPlane; cling?: ScriptCling };
-  axis?: { from: ScriptPlace; to: ScriptPlace; along: 'x' | 'y'; plane?: ScriptPlane; cling?: ScriptCling };
-  points?: Record<string, { at: ScriptPlace; plane?: ScriptPlane; cling?: ScriptCling }>;
-  distances?: { from: string; to: string }[];
-}
+import type { MeasureRequest, ScriptCling, ScriptPlace, ScriptPlane } from './request';
+import { clung, type SaidYardstick, sayYardstick } from './sayYardstick';
 
 export interface MeasureAnswer {
-  truing: { tiltDegrees: number; tiltPlusMinusDegrees: number; cameraHeightMm: number; otherTilts: number };
-  /** Each known length as the others find it; null with only one. */
+  truing: {
+    tiltDegrees: number;
+    tiltPlusMinusDegrees: number;
+    cameraHeightMm: number;
+    otherTilts: number;
+    /** The camera as it was found, each with its ±. */
+    parameters: Record<string, Figure>;
+    /** Every solution that the picture allows, the likeliest first, by its tilt about both axes. */
+    solutions: { tiltXDegrees: number; tiltYDegrees: number }[];
+  };
+  /** Each yardstick as the others find it; null with only one. */
   yardsticks: Record<string, Agreement | null>;
+  /** What was found of each: how many places, and how far off they lie, root mean square. */
+  found: Record<string, { places: number; rmsMm: number }>;
   positions: Record<string, { xMm: Figure; yMm: Figure; uPx: number; vPx: number; sigmaPx: number } | null>;
   distances: { from: string; to: string; mm: Figure | null }[];
 }
 
 export type MeasureResult =
   | { ok: true; answer: MeasureAnswer }
-  | { ok: false; reason: TruingFault | 'bad-length' | 'unknown-point' | 'strokes-not-counted'; at?: string };
-
-/** A pick that is taken as it is given: half a pixel, as by hand. */
-const GIVEN_SIGMA_PX = 0.5;
-const SEARCH_PX = 12;
+  | {
+      ok: false;
+      reason: TruingFault | Extract<SaidYardstick, { ok: false }>['reason'] | 'unknown-point';
+      at?: string;
+    };
 
 /**
  * Measures a picture from a script: everything that the True step does, without its screen.
@@ -79,36 +59,24 @@ export function measurePicture(request: MeasureRequest, facts: PictureFacts, pix
     ...clung(pixels, at, cling),
     plane,
   });
+  const level = { heightMm: 0, plusMinusMm: 0 };
+  const heights = { yardstick: level, face: level, ...request.heights };
   const input: TruingInput = {
     facts,
     lens: lensOf(request.kind ?? 'photo'),
     believeResolution: request.believeResolution ?? true,
     hold: request.hold ?? 'free',
-    planes: (['yardstick', 'face'] as const).map((id) => ({
-      id,
-      ...(request.heights?.[id] ?? { heightMm: 0, plusMinusMm: 0 }),
-    })),
+    saved: request.camera ?? null,
+    planes: Object.entries(heights).map(([id, height]) => ({ id, ...height })),
     yardsticks: [],
   };
+  const planes = new Set(['table', ...Object.keys(heights)]);
+  const asked = [request.zero, request.axis, ...Object.values(request.points ?? {})];
+  if (asked.some((p) => p?.plane !== undefined && !planes.has(p.plane))) return { ok: false, reason: 'unknown-plane' };
   for (const y of request.yardsticks) {
-    const length = parseLength(y.length, request.unit ?? 'mm');
-    if (!length.ok) return { ok: false, reason: 'bad-length', at: y.id };
-    const plane = y.plane ?? 'yardstick';
-    const [from, to] = [y.from, y.to].map((p) => pick(p, plane, y.cling ?? 'line'));
-    input.yardsticks.push({
-      id: y.id,
-      kind: 'known-length',
-      plane,
-      from,
-      to,
-      lengthMm: length.mm,
-      plusMinusMm: length.plusMinusMm,
-      strokes: null,
-    });
-    if (!y.strokes) continue;
-    const counted = pixels ? countStrokes(pixels, from, to, length.mm) : null;
-    if (!counted?.ok) return { ok: false, reason: 'strokes-not-counted', at: y.id };
-    input.yardsticks[input.yardsticks.length - 1].strokes = counted.strokes;
+    const said = sayYardstick(y, pixels, request.unit ?? 'mm');
+    if (!said.ok) return { ok: false, reason: said.reason, at: said.detail ? `${y.id} (${said.detail})` : y.id };
+    input.yardsticks.push(said.yardstick);
   }
   const result = truePicture(input);
   if (!result.ok) return { ok: false, reason: result.reason, at: result.yardstick };
@@ -138,8 +106,13 @@ export function measurePicture(request: MeasureRequest, facts: PictureFacts, pix
         tiltPlusMinusDegrees: Math.max(...truing.tiltPlusMinusRad) * degrees,
         cameraHeightMm: truing.cameraHeightMm,
         otherTilts: truing.otherTilts.length,
+        parameters: parametersOf(truing),
+        solutions: [{ a: truing.parameters[CAMERA.a], b: truing.parameters[CAMERA.b] }, ...truing.otherTilts].map(
+          ({ a, b }) => ({ tiltXDegrees: a * degrees, tiltYDegrees: b * degrees }),
+        ),
       },
       yardsticks: agreements(input),
+      found: foundOf(input),
       positions: Object.fromEntries(
         Object.entries(points).map(([name, p]) => {
           const at = positionOf(truing, datum, p);
@@ -155,14 +128,24 @@ export function measurePicture(request: MeasureRequest, facts: PictureFacts, pix
   };
 }
 
-/** A pick moved onto what it shall cling to; where there is nothing, it stays where it was given. */
-function clung(
-  pixels: Pixels | null,
-  [uPx, vPx]: ScriptPlace,
-  cling: ScriptCling,
-): { uPx: number; vPx: number; sigmaPx: number } {
-  let found: Located | null = null;
-  if (pixels && cling === 'line') found = locateStroke(pixels, uPx, vPx, { searchPx: SEARCH_PX });
-  if (pixels && cling === 'edge') found = locateEdge(pixels, uPx, vPx, { searchPx: SEARCH_PX });
-  return found ? { uPx: found.uPx, vPx: found.vPx, sigmaPx: found.sigmaPx } : { uPx, vPx, sigmaPx: GIVEN_SIGMA_PX };
+/** The camera's eight numbers by their names; of a page they mean its scales and shear (truing/page.ts). */
+function parametersOf({ parameters, covariance }: Truing): Record<string, Figure> {
+  const size = parameters.length;
+  return Object.fromEntries(
+    Object.entries(CAMERA).map(([name, k]) => [
+      name,
+      { value: parameters[k], plusMinus: 2 * Math.sqrt(covariance[k * (size + 1)]) },
+    ]),
+  );
+}
+
+function foundOf(input: TruingInput): MeasureAnswer['found'] {
+  const deviations = deviationsOf(input);
+  return Object.fromEntries(
+    input.yardsticks.map(({ id }) => {
+      const own = deviations.filter((d) => d.yardstick === id);
+      const square = own.reduce((sum, d) => sum + d.offMm ** 2, 0);
+      return [id, { places: own.length, rmsMm: Math.sqrt(square / Math.max(1, own.length)) }];
+    }),
+  );
 }

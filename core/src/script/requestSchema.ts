@@ -1,12 +1,20 @@
 /* JSON Schema of what a script may say: closed objects, bounded numbers. */
 
 const place = { type: 'array', items: { type: 'number', minimum: -1e6, maximum: 1e6 }, minItems: 2, maxItems: 2 };
-const plane = { enum: ['table', 'yardstick', 'face'] };
+const plane = { type: 'string', minLength: 1, maxLength: 80 };
 const cling = { enum: ['edge', 'line', 'none'] };
 const name = { type: 'string', minLength: 1, maxLength: 80 };
 const height = closed({
   heightMm: { type: 'number', minimum: -1e4, maximum: 1e4 },
   plusMinusMm: { type: 'number', minimum: 0, maximum: 1e4 },
+});
+const length = { type: 'string', maxLength: 80 };
+const whole = { type: 'integer', minimum: -100_000, maximum: 100_000 };
+const numbers = (count: number) => ({
+  type: 'array',
+  items: { type: 'number', minimum: -1e9, maximum: 1e9 },
+  minItems: count,
+  maxItems: count,
 });
 const pick = closed({ at: place }, { plane, cling });
 
@@ -16,8 +24,31 @@ export const REQUEST_SCHEMA = closed(
       type: 'array',
       maxItems: 60,
       items: closed(
-        { id: name, from: place, to: place, length: { type: 'string', maxLength: 80 } },
-        { plane, cling, strokes: { type: 'boolean' } },
+        { id: name },
+        {
+          kind: { enum: ['length', 'ruler', 'disc', 'sheet', 'grid', 'square-lines', 'equal-lengths'] },
+          plane,
+          cling,
+          click: place,
+          from: place,
+          to: place,
+          length,
+          strokes: { type: 'boolean' },
+          rim: { type: 'array', items: place, maxItems: 2000 },
+          diameter: length,
+          thickness: length,
+          edges: { type: 'array', items: { type: 'array', items: place, maxItems: 2000 }, minItems: 4, maxItems: 4 },
+          width: length,
+          height: length,
+          crossings: { type: 'array', items: closed({ i: whole, j: whole, at: place }), maxItems: 5000 },
+          pitch: length,
+          lines: {
+            type: 'array',
+            items: closed({ from: place, to: place }, { along: { enum: ['x', 'y'] } }),
+            minItems: 2,
+            maxItems: 40,
+          },
+        },
       ),
     },
   },
@@ -26,7 +57,8 @@ export const REQUEST_SCHEMA = closed(
     kind: { enum: ['photo', 'scan', 'drawing'] },
     believeResolution: { type: 'boolean' },
     hold: { enum: ['free', 'flat-on'] },
-    heights: closed({}, { yardstick: height, face: height }),
+    camera: closed({ mean: numbers(5), covariance: numbers(25) }),
+    heights: { type: 'object', propertyNames: name, additionalProperties: height, maxProperties: 40 },
     zero: pick,
     axis: closed({ from: place, to: place, along: { enum: ['x', 'y'] } }, { plane, cling }),
     points: { type: 'object', propertyNames: name, additionalProperties: pick, maxProperties: 5000 },

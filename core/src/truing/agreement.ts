@@ -1,18 +1,9 @@
 import { distance, type Figure, figureOf, type Measure, type PlanePick } from './figure';
-import { DISC_STRETCH, GRID_STRETCH, RULER_STRETCH, SHEET_SIZE } from './kinds';
 import { layOutUnknowns } from './layOutUnknowns';
+import { sizesOf } from './sizes';
 import { type Truing, truePicture } from './truePicture';
 import type { TruingInput } from './truingInput';
-import {
-  DISC,
-  type EqualLengths,
-  GRID,
-  knownLengthSigmaMm,
-  type Pick,
-  type SquareLines,
-  type Yardstick,
-  type YardstickId,
-} from './yardstick';
+import { knownLengthSigmaMm, type Pick, type Yardstick, type YardstickId } from './yardstick';
 
 /** A known length held against what the rest says of it. */
 export interface Agreement {
@@ -54,7 +45,7 @@ export function checkSpot(truing: Truing, spot: SpotCheck): Agreement | null {
 export function agreements(input: TruingInput): Record<YardstickId, Agreement | null> {
   const result: Record<YardstickId, Agreement | null> = {};
   if (input.yardsticks.length < 2) return result;
-  for (const y of input.yardsticks) result[y.id] = isSized(y) ? freedSize(input, y) : predictedByRest(input, y);
+  for (const y of input.yardsticks) result[y.id] = sizesOf(y).length ? freedSize(input, y) : predictedByRest(input, y);
   return result;
 }
 
@@ -72,37 +63,7 @@ export function culprit(input: TruingInput, found: Record<YardstickId, Agreement
 /** Draws that are enough to tell whether one yardstick fits the others. */
 const DRAWS = 120;
 
-/** Yardsticks whose size is an unknown of their own, which can be set free. */
-type Sized = Exclude<Yardstick, SquareLines | EqualLengths>;
-const isSized = (y: Yardstick): y is Sized =>
-  y.kind === 'grid' ||
-  y.kind === 'sheet' ||
-  (y.kind === 'disc' && y.diameterMm !== null) ||
-  (y.kind === 'known-length' && Boolean(y.strokes));
-
-/** Each size of a yardstick: which of its own unknowns, in which unit of mm, what it is and how well that is known. */
-function sizesOf(y: Sized): { index: number; perUnit: number; mm: number; plusMinusMm: number }[] {
-  if (y.kind === 'known-length') {
-    const plusMinusMm = 2 * knownLengthSigmaMm(y);
-    return [{ index: RULER_STRETCH, perUnit: y.lengthMm, mm: y.lengthMm, plusMinusMm }];
-  }
-  if (y.kind === 'disc') {
-    const mm = y.diameterMm ?? 0;
-    return [{ index: DISC_STRETCH, perUnit: mm, mm, plusMinusMm: y.plusMinusMm ?? 2 * DISC.sigmaDiameterMm }];
-  }
-  if (y.kind === 'grid') {
-    const mm = 10 * y.pitchMm;
-    return [{ index: GRID_STRETCH, perUnit: mm, mm, plusMinusMm: mm * (y.plusMinusShare ?? 2 * GRID.sigmaPitch) }];
-  }
-  return SHEET_SIZE.map((index, k) => ({
-    index,
-    perUnit: 1,
-    mm: k === 0 ? y.widthMm : y.heightMm,
-    plusMinusMm: y.plusMinusMm,
-  }));
-}
-
-function freedSize(input: TruingInput, y: Sized): Agreement | null {
+function freedSize(input: TruingInput, y: Yardstick): Agreement | null {
   const result = truePicture({ ...input, freed: y.id }, { draws: DRAWS });
   if (!result.ok) return null;
   const { parameters, covariance, draws } = result.truing;

@@ -1,3 +1,4 @@
+import { taubin } from '../fit';
 import { backProject } from './backProject';
 import { CAMERA, cameraHeightMm, type Lens, prepareCamera } from './camera';
 import { type Figure, figureOf, type PlanePick } from './figure';
@@ -6,11 +7,14 @@ import { newProjection } from './projection';
 import type { Truing } from './truePicture';
 import type { PartPoint, PicturePoint, PlaneId } from './yardstick';
 
+/** A place of the datum: a pick; the crossing of two edges, two picks on each; the centre of a hole, picks on its rim. */
+export type DatumPlace = PlanePick | { crossing: readonly PlanePick[] } | { rim: readonly PlanePick[] };
+
 /** Zero and the direction of X, as picked; each may be left out. */
 export interface Datum {
-  zero: PlanePick | null;
-  /** A line that runs along X or along Y, from its first pick to its second. */
-  axis: { from: PlanePick; to: PlanePick; along: 'x' | 'y' } | null;
+  zero: DatumPlace | null;
+  /** A line that runs along X or along Y, from its first place to its second. */
+  axis: { from: DatumPlace; to: DatumPlace; along: 'x' | 'y' } | null;
   /** Which way the rows of the picture run as it is shown, rad in the world: a quarter turn of it turns them. */
   rows?: number;
   /** The thing is seen from behind: X runs the other way. */
@@ -39,7 +43,7 @@ export interface PlaneMap {
  * Degenerate: without a zero, the place pictured in the middle; without an axis, along the picture's rows.
  */
 export function planeMap(truing: Truing, datum: Datum, plane: PlaneId, middle: PicturePoint): PlaneMap {
-  const zeroPick = datum.zero ?? { ...middle, plane };
+  const zeroPick = datum.zero ?? { ...middle, plane, sigmaPx: 0 };
   return {
     lens: truing.lens,
     parameters: [...truing.parameters.subarray(0, 8)],
@@ -67,12 +71,38 @@ function axisAngle(x0: number, y0: number, x1: number, y1: number, along: 'x' | 
   return raw - Math.PI * Math.round((raw - rows) / Math.PI);
 }
 
-function placeOr<T>(truing: Truing, pick: PicturePoint & { plane: PlaneId }, otherwise: T): [number, number] | T {
+function placeOr<T>(truing: Truing, place: DatumPlace, otherwise: T): [number, number] | T {
   const out = new Float64Array(2);
-  const height = truing.planes[pick.plane]?.heightMm ?? 0;
-  return backProject(prepareCamera(truing.parameters, truing.lens), pick.uPx, pick.vPx, height, out)
-    ? [out[0], out[1]]
-    : otherwise;
+  const camera = prepareCamera(truing.parameters, truing.lens);
+  const picks = picksOf(place);
+  const places = new Float64Array(2 * picks.length);
+  for (const [k, pick] of picks.entries()) {
+    if (!backProject(camera, pick.uPx, pick.vPx, truing.planes[pick.plane]?.heightMm ?? 0, out)) return otherwise;
+    places.set(out, 2 * k);
+  }
+  const settled = settlePlace(place, places, 0);
+  return Number.isFinite(settled[0] + settled[1]) ? settled : otherwise;
+}
+
+/** The picks that a place of the datum is made of. */
+export const picksOf = (place: DatumPlace): readonly PlanePick[] =>
+  'crossing' in place ? place.crossing : 'rim' in place ? place.rim : [place];
+
+/** Where a place of the datum is, from where its picks are: x0, y0, x1, y1, … mm; NaN where two edges do not cross. */
+function settlePlace(place: DatumPlace, p: ArrayLike<number>, at: number): [number, number] {
+  if ('crossing' in place) {
+    const [dx, dy] = [p[at + 2] - p[at], p[at + 3] - p[at + 1]];
+    const [ex, ey] = [p[at + 6] - p[at + 4], p[at + 7] - p[at + 5]];
+    const det = dx * ey - dy * ex;
+    const t = ((p[at + 4] - p[at]) * ey - (p[at + 5] - p[at + 1]) * ex) / det;
+    return [p[at] + t * dx, p[at + 1] + t * dy];
+  }
+  if ('rim' in place) {
+    const points = place.rim.map((_, k) => ({ x: p[at + 2 * k], y: p[at + 2 * k + 1] }));
+    const circle = taubin(points);
+    return circle ? [circle.centre.x, circle.centre.y] : [Number.NaN, Number.NaN];
+  }
+  return [p[at], p[at + 1]];
 }
 
 /** A `PlaneMap` ready to map many points. */
@@ -122,19 +152,23 @@ export function mmPerPx(map: PlaneMap): number {
  * its axis moves a far point by its distance times σθ.
  */
 export function positionOf(truing: Truing, datum: Datum, pick: PlanePick): { x: Figure; y: Figure } | null {
-  const picks = [pick];
-  if (datum.zero) picks.push(datum.zero);
-  const zeroAt = datum.zero ? 2 : -1;
-  const axisAt = datum.axis ? 2 * picks.length : -1;
-  if (datum.axis) picks.push(datum.axis.from, datum.axis.to);
-  const along = datum.axis?.along ?? 'x';
+  const { zero, axis, rows = 0, flip = false } = datum;
+  const picks: PlanePick[] = [pick];
+  const add = (place: DatumPlace): number => {
+    const at = 2 * picks.length;
+    picks.push(...picksOf(place));
+    return at;
+  };
+  const zeroAt = zero ? add(zero) : 0;
+  const [fromAt, toAt] = axis ? [add(axis.from), add(axis.to)] : [0, 0];
   const part = (which: 0 | 1) => (p: Float64Array) => {
-    const x = p[0] - (zeroAt < 0 ? 0 : p[zeroAt]);
-    const y = p[1] - (zeroAt < 0 ? 0 : p[zeroAt + 1]);
-    const rows = datum.rows ?? 0;
-    const turn = axisAt < 0 ? rows : axisAngle(p[axisAt], p[axisAt + 1], p[axisAt + 2], p[axisAt + 3], along, rows);
+    const [x0, y0] = zero ? settlePlace(zero, p, zeroAt) : [0, 0];
+    const [x, y] = [p[0] - x0, p[1] - y0];
+    const turn = axis
+      ? axisAngle(...settlePlace(axis.from, p, fromAt), ...settlePlace(axis.to, p, toAt), axis.along, rows)
+      : rows;
     return which === 0
-      ? (datum.flip ? -1 : 1) * (Math.cos(turn) * x + Math.sin(turn) * y)
+      ? (flip ? -1 : 1) * (Math.cos(turn) * x + Math.sin(turn) * y)
       : Math.cos(turn) * y - Math.sin(turn) * x;
   };
   const x = figureOf(truing, picks, part(0));

@@ -140,7 +140,13 @@ export const KNOWN_LENGTH = { relativeSigma: 0.0005, leastSigmaMm: 0.02 } as con
  * A disc when the person does not say: coins wear, and their rim is rounded; how far inside both faces it bulges most;
  * how far out of round it is, or looks in its own shadow; one place of its rim.
  */
-export const DISC = { sigmaDiameterMm: 0.05, bevelMm: 0.25, sigmaBevelMm: 0.05, sigmaOvalMm: 0.01, sigmaRimMm: 0.008 } as const;
+export const DISC = {
+  sigmaDiameterMm: 0.05,
+  bevelMm: 0.25,
+  sigmaBevelMm: 0.05,
+  sigmaOvalMm: 0.01,
+  sigmaRimMm: 0.008,
+} as const;
 
 /** How true a sheet's corners are, rad, and its edges, mm. */
 export const SHEET = { sigmaSkew: (0.03 * Math.PI) / 180, sigmaEdgeMm: 0.01 } as const;

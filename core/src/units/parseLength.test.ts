@@ -102,4 +102,23 @@ describe('parsePlace', () => {
     expect(parsePlace('-12,5', 'mm')).toBe(-12.5);
     expect(parsePlace('x', 'mm')).toBeNull();
   });
+
+  it.each([
+    ['31 to 43', 12],
+    ['43 to 31', 12],
+    ['from 0 to 150', 150],
+    ['1 to 6 in', 127],
+    ['1 1/4 to 6 in', 120.65],
+    ['3,1..4,3 cm', 12],
+    ['0 to 150 ± 0.05', 150],
+  ])('takes two readings: %s', (text, mm) => {
+    const found = parseLength(text, 'mm');
+    expect(found.ok && found.mm).toBeCloseTo(mm, 9);
+  });
+
+  it('refuses readings that are none, or one and the same', () => {
+    expect(parseLength('3 to', 'mm').ok).toBe(false);
+    expect(parseLength('3 to 5 to 7', 'mm').ok).toBe(false);
+    expect(parseLength('3 to 3', 'mm')).toEqual({ ok: false, reason: 'zero' });
+  });
 });

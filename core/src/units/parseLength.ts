@@ -40,7 +40,8 @@ const MM_PER: Record<string, number> = {
 
 /**
  * Reads a length as people write it: `12`, `12 mm`, `1,2 cm`, `1 3/8 in`, `5' 6 1/2"`, `Ø 8`, `R 4`,
- * each with an own ± behind it if wanted (`150 ± 0.05`, `150 +- 0.05 mm`).
+ * each with an own ± behind it if wanted (`150 ± 0.05`, `150 +- 0.05 mm`). Two readings make what lies between them:
+ * `31 to 43` is 12, `1 1/4 to 6 in` is 4 3/4 in.
  *
  * Frames and units: the result is in millimetres; a figure without a unit is in `unit`.
  * The ± is the half width of the 95 % interval, in the unit of the figure unless it names its own.
@@ -50,7 +51,7 @@ export function parseLength(text: string, unit: LengthUnit): LengthResult {
   const [main, spread, more] = tidy(text).split('±');
   if (more !== undefined) return { ok: false, reason: 'bad-uncertainty' };
   const { role, rest } = takeRole(main);
-  const length = parseSum(rest, unit);
+  const length = parseSpan(rest, unit);
   if (!length.ok) return length;
   if (length.mm < 0) return { ok: false, reason: 'negative' };
   if (length.mm === 0) return { ok: false, reason: 'zero' };
@@ -92,6 +93,18 @@ function takeRole(text: string): { role: LengthRole; rest: string } {
   if (!found) return { role: 'length', rest: text.trim() };
   const role = found[1].toLowerCase() === 'r' ? 'radius' : 'diameter';
   return { role, rest: text.trim().slice(found[0].length) };
+}
+
+/** What lies between two readings, either one first; or a length. A unit behind the second counts for both. */
+function parseSpan(text: string, unit: LengthUnit): Sum {
+  const readings = text.split(/\s+to\s+|\s*\.\.+\s*|\s*→\s*/i);
+  if (readings.length === 1) return parseSum(text, unit);
+  if (readings.length > 2) return { ok: false, reason: 'not-a-length' };
+  const to = parseSum(readings[1], unit);
+  if (!to.ok) return to;
+  const from = parseSum(readings[0].replace(/^from\s+/i, ''), unit, to.lastUnit ?? undefined);
+  if (!from.ok) return from;
+  return { ok: true, mm: Math.abs(to.mm - from.mm), lastUnit: to.lastUnit ?? from.lastUnit };
 }
 
 /** One or more figures with units in falling order (feet before inches), or one figure without. */

@@ -37,7 +37,7 @@ export function layOutPage({ forms }: Outlines): OutlinePage | null {
     return id;
   };
   for (const [k, { form, layer, role }] of forms.entries())
-    part.runs.push({ ...runOf(form, point), id: `r${k}`, layer, role, name: nameOf(form, layer, k) });
+    part.runs.push({ ...runOf(form, point), id: `r${k}`, layer, plane: 'face', role, name: nameOf(form, layer, k) });
   return {
     widthPx: Math.max(8, Math.ceil((wide + 2 * margin) * pxPerMm)),
     heightPx: Math.max(8, Math.ceil((high + 2 * margin) * pxPerMm)),
@@ -50,7 +50,11 @@ export function layOutPage({ forms }: Outlines): OutlinePage | null {
 const nameOf = (form: Form, layer: string | null, k: number): string =>
   `${layer ? `${layer}, ` : ''}${form.kind === 'circle' ? 'circle' : 'run'} ${k + 1}`.slice(0, 200);
 
-type BareRun = Run extends infer R ? (R extends Run ? Omit<R, 'id' | 'layer' | 'role' | 'name'> : never) : never;
+type BareRun = Run extends infer R
+  ? R extends Run
+    ? Omit<R, 'id' | 'layer' | 'plane' | 'role' | 'name'>
+    : never
+  : never;
 
 function runOf(form: Form, point: (p: Vec2) => string): BareRun {
   if (form.kind === 'circle') {

@@ -32,7 +32,12 @@ export const discKind: Kind<Disc> = {
   addPrior({ diameterMm, plusMinusMm }, parameters, at, sink, freed) {
     const own = plusMinusMm === null ? DISC.sigmaDiameterMm : Math.max(plusMinusMm / 2, SMALLEST_SIGMA_MM);
     const size = diameterMm === null || freed ? LOOSE.share : own / diameterMm;
-    addOwnPrior(parameters, at, [LOOSE.mm, LOOSE.mm, size, DISC.sigmaBevelMm, DISC.sigmaOvalMm, DISC.sigmaOvalMm], sink);
+    addOwnPrior(
+      parameters,
+      at,
+      [LOOSE.mm, LOOSE.mm, size, DISC.sigmaBevelMm, DISC.sigmaOvalMm, DISC.sigmaOvalMm],
+      sink,
+    );
   },
   start(disc, place, into, at) {
     const circle = rimCircle(disc, place);

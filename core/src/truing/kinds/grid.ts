@@ -24,12 +24,7 @@ export const gridKind: Kind<Grid> = {
   addPrior({ plusMinusShare }, parameters, at, sink, freed) {
     const size = plusMinusShare === null ? GRID.sigmaPitch : Math.max(plusMinusShare / 2, LEAST_SHARE);
     const [ratio, skew] = [size * GRID.ratioShare, size * GRID.skewShare];
-    addOwnPrior(
-      parameters,
-      at,
-      [LOOSE.mm, LOOSE.mm, LOOSE.turn, freed ? LOOSE.share : size, ratio, skew],
-      sink,
-    );
+    addOwnPrior(parameters, at, [LOOSE.mm, LOOSE.mm, LOOSE.turn, freed ? LOOSE.share : size, ratio, skew], sink);
   },
   start(grid, place, into, at) {
     const [a, b] = furthest(grid);

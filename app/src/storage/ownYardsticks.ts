@@ -1,0 +1,58 @@
+import type { Database } from './database';
+
+/** A yardstick of the person's own, kept for next time with its ±: a steel rule, a washer, a cut sheet, a mat. */
+export type OwnYardstick = { name: string } & (
+  | { kind: 'ruler'; thicknessMm: number; plusMinusShare: number }
+  | { kind: 'disc'; diameterMm: number; thicknessMm: number; plusMinusMm: number | null }
+  | { kind: 'sheet'; widthMm: number; heightMm: number; plusMinusMm: number }
+  | { kind: 'grid'; pitchMm: number; plusMinusShare: number | null }
+);
+
+const NOTE = 'own yardsticks';
+const MOST = 200;
+
+/** All that were kept; what storage holds that is none is left out. */
+export async function listYardsticks(db: Database): Promise<OwnYardstick[]> {
+  const row = await db.notes.get(NOTE);
+  return Array.isArray(row?.value) ? row.value.filter(isOwnYardstick).slice(0, MOST) : [];
+}
+
+/** Keeps one under its name; one of the same name and kind is replaced. */
+export async function keepYardstick(db: Database, entry: OwnYardstick): Promise<void> {
+  await db.transaction('rw', db.notes, async () => {
+    const others = (await listYardsticks(db)).filter((y) => y.name !== entry.name || y.kind !== entry.kind);
+    await db.notes.put({ key: NOTE, value: [...others, entry].slice(-MOST) });
+  });
+}
+
+export async function forgetYardstick(db: Database, kind: string, name: string): Promise<void> {
+  await db.transaction('rw', db.notes, async () => {
+    const others = (await listYardsticks(db)).filter((y) => y.name !== name || y.kind !== kind);
+    await db.notes.put({ key: NOTE, value: others });
+  });
+}
+
+const FIELDS: Record<OwnYardstick['kind'], readonly string[]> = {
+  ruler: ['thicknessMm', 'plusMinusShare'],
+  disc: ['diameterMm', 'thicknessMm'],
+  sheet: ['widthMm', 'heightMm', 'plusMinusMm'],
+  grid: ['pitchMm'],
+};
+/** What may be left unsaid. */
+const OPTIONAL: Partial<Record<OwnYardstick['kind'], string>> = { disc: 'plusMinusMm', grid: 'plusMinusShare' };
+
+/** Storage is outside: what comes from it is looked at. */
+function isOwnYardstick(value: unknown): value is OwnYardstick {
+  if (typeof value !== 'object' || value === null) return false;
+  const { kind, name, ...rest } = value as Record<string, unknown>;
+  if (typeof name !== 'string' || name.length === 0 || name.length > 200) return false;
+  if (typeof kind !== 'string' || !Object.hasOwn(FIELDS, kind)) return false;
+  const fields = FIELDS[kind as OwnYardstick['kind']];
+  const optional = OPTIONAL[kind as OwnYardstick['kind']];
+  return (
+    fields.every((f) => isLength(rest[f])) &&
+    (optional === undefined || rest[optional] === null || isLength(rest[optional]))
+  );
+}
+
+const isLength = (value: unknown): boolean => typeof value === 'number' && value >= 0 && value <= 10_000;

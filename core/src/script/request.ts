@@ -1,0 +1,61 @@
+import type { Hold, SavedCamera } from '../truing';
+import type { LengthUnit } from '../units';
+
+/** A place in a picture as a script gives it: u and v in px, upright, (0, 0) at the corner of the first pixel. */
+export type ScriptPlace = readonly [number, number];
+
+/** What a pick is moved onto before it is used: the nearest edge, the nearest thin line, or nothing. */
+export type ScriptCling = 'edge' | 'line' | 'none';
+
+/** 'table', 'yardstick', 'face', or the name of a height of its own. */
+export type ScriptPlane = string;
+
+interface Height {
+  heightMm: number;
+  plusMinusMm: number;
+}
+
+/** One yardstick. Those with a `click` are found in the picture; the others are given place by place. */
+export interface ScriptYardstick {
+  id: string;
+  /** A length between two picks where nothing else is said. */
+  kind?: 'length' | 'ruler' | 'disc' | 'sheet' | 'grid' | 'square-lines' | 'equal-lengths';
+  plane?: ScriptPlane;
+  cling?: ScriptCling;
+  click?: ScriptPlace;
+  /** Of a length: both ends, and whether the graduations between them are counted. */
+  from?: ScriptPlace;
+  to?: ScriptPlace;
+  length?: string;
+  strokes?: boolean;
+  /** Of a disc. Without a diameter it is a circle of unknown size. */
+  rim?: ScriptPlace[];
+  diameter?: string;
+  thickness?: string;
+  /** Of a sheet: places along its four edges, counter-clockwise as it is seen, the first along its width. */
+  edges?: ScriptPlace[][];
+  width?: string;
+  height?: string;
+  /** Of a grid. */
+  crossings?: { i: number; j: number; at: ScriptPlace }[];
+  pitch?: string;
+  /** Of square lines and equal lengths; `along` counts for square lines alone. */
+  lines?: { from: ScriptPlace; to: ScriptPlace; along?: 'x' | 'y' }[];
+}
+
+/** What a script says of a picture, and what it asks. The schema beside this file checks it. */
+export interface MeasureRequest {
+  unit?: LengthUnit;
+  kind?: 'photo' | 'scan' | 'drawing';
+  /** Of scans and drawings: the resolution that the file states counts. Left out it does. */
+  believeResolution?: boolean;
+  hold?: Hold;
+  /** A camera that was checked with a grid. */
+  camera?: SavedCamera;
+  heights?: Record<string, Height>;
+  yardsticks: ScriptYardstick[];
+  zero?: { at: ScriptPlace; plane?: ScriptPlane; cling?: ScriptCling };
+  axis?: { from: ScriptPlace; to: ScriptPlace; along: 'x' | 'y'; plane?: ScriptPlane; cling?: ScriptCling };
+  points?: Record<string, { at: ScriptPlace; plane?: ScriptPlane; cling?: ScriptCling }>;
+  distances?: { from: string; to: string }[];
+}

@@ -1,0 +1,125 @@
+import { type Located, locateEdge, locateStroke } from '../edge';
+import { countStrokes, findDisc, findGrid, findRuler, findSheet } from '../find';
+import type { Pixels } from '../raster';
+import { type Pick, type PlaneId, spacingOf, type Yardstick } from '../truing';
+import { type LengthUnit, parseLength } from '../units';
+import type { ScriptCling, ScriptPlace, ScriptYardstick } from './request';
+
+/** A pick that is taken as it is given: half a pixel, as by hand. */
+const GIVEN_SIGMA_PX = 0.5;
+const SEARCH_PX = 12;
+
+export type SaidYardstick =
+  | { ok: true; yardstick: Yardstick }
+  | { ok: false; reason: 'bad-length' | 'strokes-not-counted' | 'not-found' | 'no-pixels'; detail?: string };
+
+/** What a script says of one yardstick, as the estimate takes it; found in the pixels where a click point is given. */
+export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: LengthUnit): SaidYardstick {
+  const standing = { id: y.id, plane: (y.plane ?? (isOnTable(y) ? 'table' : 'yardstick')) as PlaneId };
+  const kind = y.kind ?? 'length';
+  const click = y.click && { uPx: y.click[0], vPx: y.click[1] };
+  if (click && !pixels) return { ok: false, reason: 'no-pixels' };
+  const size = (text: string | undefined) => (text === undefined ? null : parseLength(text, unit));
+  const picked = (places: readonly ScriptPlace[] | undefined): Pick[] =>
+    (places ?? []).map((p) => clung(pixels, p, y.cling ?? 'edge'));
+  const not = (detail: string): SaidYardstick => ({ ok: false, reason: 'not-found', detail });
+
+  if (kind === 'ruler' && click && pixels) {
+    const found = findRuler(pixels, click);
+    if (!found.ok) return not(found.reason);
+    const length = size(y.length);
+    if (length && !length.ok) return { ok: false, reason: 'bad-length' };
+    const lengthMm = length?.mm ?? found.count * (found.family?.spacingMm ?? Number.NaN);
+    const spacing = spacingOf(lengthMm, found.count);
+    if (!spacing) return { ok: false, reason: 'strokes-not-counted', detail: `${found.count} spacings` };
+    const strokes = { spacingMm: spacing.spacingMm, ...found.strokes };
+    const { from, to } = found;
+    const plusMinusMm = length?.plusMinusMm ?? null;
+    return { ok: true, yardstick: { ...standing, kind: 'known-length', from, to, lengthMm, plusMinusMm, strokes } };
+  }
+  if (kind === 'disc') {
+    const [diameter, thickness] = [size(y.diameter), size(y.thickness)];
+    if ((diameter && !diameter.ok) || (thickness && !thickness.ok)) return { ok: false, reason: 'bad-length' };
+    const found = click && pixels ? findDisc(pixels, click) : null;
+    if (found && !found.ok) return not(found.reason);
+    return {
+      ok: true,
+      yardstick: {
+        ...standing,
+        kind: 'disc',
+        rim: found?.rim ?? picked(y.rim),
+        diameterMm: diameter?.mm ?? null,
+        plusMinusMm: diameter?.plusMinusMm ?? null,
+        thicknessMm: thickness?.mm ?? 0,
+      },
+    };
+  }
+  if (kind === 'sheet') {
+    const [width, height] = [size(y.width), size(y.height)];
+    if (!width?.ok || !height?.ok) return { ok: false, reason: 'bad-length' };
+    const found = click && pixels ? findSheet(pixels, click) : null;
+    if (found && !found.ok) return not(found.reason);
+    const edges = found?.edges ?? (y.edges ?? []).map(picked);
+    if (edges.length !== 4) return not('four edges are needed');
+    return {
+      ok: true,
+      yardstick: {
+        ...standing,
+        kind: 'sheet',
+        edges: edges as [Pick[], Pick[], Pick[], Pick[]],
+        widthMm: width.mm,
+        heightMm: height.mm,
+        plusMinusMm: Math.max(width.plusMinusMm ?? 0, height.plusMinusMm ?? 0) || SHEET_PLUS_MINUS_MM,
+      },
+    };
+  }
+  if (kind === 'grid') {
+    const pitch = size(y.pitch);
+    if (!pitch?.ok) return { ok: false, reason: 'bad-length' };
+    const found = click && pixels ? findGrid(pixels, click) : null;
+    if (found && !found.ok) return not(found.reason);
+    const crossings =
+      found?.crossings ?? (y.crossings ?? []).map(({ i, j, at }) => ({ i, j, pick: clung(pixels, at, 'none') }));
+    const plusMinusShare = pitch.plusMinusMm === null ? null : pitch.plusMinusMm / pitch.mm;
+    return { ok: true, yardstick: { ...standing, kind: 'grid', crossings, pitchMm: pitch.mm, plusMinusShare } };
+  }
+  const spans = (y.lines ?? []).map(({ from, to, along }) => {
+    const [a, b] = picked([from, to]);
+    return { from: a, to: b, along: along ?? ('x' as const) };
+  });
+  if (kind === 'square-lines') return { ok: true, yardstick: { ...standing, kind, lines: spans, plusMinusRad: null } };
+  if (kind === 'equal-lengths')
+    return { ok: true, yardstick: { ...standing, kind, lengths: spans, plusMinusShare: null } };
+
+  const length = size(y.length);
+  if (!length?.ok || !y.from || !y.to) return { ok: false, reason: 'bad-length' };
+  const [from, to] = [y.from, y.to].map((p) => clung(pixels, p, y.cling ?? 'line'));
+  const counted = y.strokes && pixels ? countStrokes(pixels, from, to, length.mm) : null;
+  if (y.strokes && !counted?.ok) return { ok: false, reason: 'strokes-not-counted' };
+  return {
+    ok: true,
+    yardstick: {
+      ...standing,
+      kind: 'known-length',
+      from,
+      to,
+      lengthMm: length.mm,
+      plusMinusMm: length.plusMinusMm,
+      strokes: counted?.ok ? counted.strokes : null,
+    },
+  };
+}
+
+/** A sheet that nobody measured, mm. */
+const SHEET_PLUS_MINUS_MM = 1;
+
+/** Coins, sheets and grids lie on the table unless it is said otherwise; rulers and lengths on the yardsticks' plane. */
+const isOnTable = ({ kind }: ScriptYardstick): boolean => kind === 'disc' || kind === 'sheet' || kind === 'grid';
+
+/** A pick moved onto what it shall cling to; where there is nothing, it stays where it was given. */
+export function clung(pixels: Pixels | null, [uPx, vPx]: ScriptPlace, cling: ScriptCling): Pick {
+  let found: Located | null = null;
+  if (pixels && cling === 'line') found = locateStroke(pixels, uPx, vPx, { searchPx: SEARCH_PX });
+  if (pixels && cling === 'edge') found = locateEdge(pixels, uPx, vPx, { searchPx: SEARCH_PX });
+  return found ? { uPx: found.uPx, vPx: found.vPx, sigmaPx: found.sigmaPx } : { uPx, vPx, sigmaPx: GIVEN_SIGMA_PX };
+}
