@@ -57,7 +57,7 @@ export function Chart({
             marker: t.shade
               ? {
                   symbol: 'square',
-                  size: 26,
+                  size: 30,
                   color: t.shade,
                   colorscale: [
                     [0, '#5e9186'],
