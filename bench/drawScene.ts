@@ -15,8 +15,14 @@ export interface DrawnScene {
   camera: Camera;
   normal: Random;
   /** A pick of a place on a plane, with its scatter; null outside the picture. */
-  pickOf(x: number, y: number, plane: 'yardstick' | 'face', sigmaPx?: number): PlanePick | null;
+  pickOf(x: number, y: number, plane: PlaneName, sigmaPx?: number): PlanePick | null;
+  /** How high the planes truly lie, mm. */
+  heights: Record<PlaneName, number>;
+  /** Camera constant focused far away, px. */
+  farC: number;
 }
+
+export type PlaneName = 'yardstick' | 'face';
 
 export const FACTS: PictureFacts = {
   widthPx: 4032,
@@ -33,7 +39,13 @@ const HEIGHTS = { yardstick: { heightMm: 1, plusMinusMm: 0.1 }, face: { heightMm
 const MOST_TILT = (40 * Math.PI) / 180;
 
 /** Draws one scene, the camera with what the estimator does not model as well. Distance 300 to 500 mm. */
-export function drawScene(seed: number, hold: Hold, mostTilt = MOST_TILT): DrawnScene {
+export function drawScene(
+  seed: number,
+  hold: Hold,
+  mostTilt = MOST_TILT,
+  faceMm: number = HEIGHTS.face.heightMm,
+): DrawnScene {
+  const told = { ...HEIGHTS, face: { ...HEIGHTS.face, heightMm: faceMm } };
   const random = seededRandom(seed * 7919 + 13);
   const normal = normalRandom(random);
   const prior = cameraPrior(FACTS, hold);
@@ -46,10 +58,11 @@ export function drawScene(seed: number, hold: Hold, mostTilt = MOST_TILT): Drawn
   } while (Math.hypot(a, b) > mostTilt);
   const distanceMm = 300 + 200 * random();
   const focal = FACTS.focalMm ?? 0;
+  const farC = Math.exp(draw(CAMERA.lnC));
   const camera = buildCamera({
     widthPx: FACTS.widthPx,
     heightPx: FACTS.heightPx,
-    cPx: Math.exp(draw(CAMERA.lnC)) / (1 - focal / distanceMm),
+    cPx: farC / (1 - focal / distanceMm),
     centre: [draw(CAMERA.cx), draw(CAMERA.cy)],
     radial: [draw(CAMERA.k1), draw(CAMERA.k2), 0.004 * normal()],
     decentring: [0.0003 * normal(), 0.0003 * normal()],
@@ -61,18 +74,20 @@ export function drawScene(seed: number, hold: Hold, mostTilt = MOST_TILT): Drawn
   });
   const heightOf = { yardstick: 0, face: 0 };
   for (const plane of ['yardstick', 'face'] as const)
-    heightOf[plane] = HEIGHTS[plane].heightMm + (HEIGHTS[plane].plusMinusMm / 2) * normal();
+    heightOf[plane] = told[plane].heightMm + (told[plane].plusMinusMm / 2) * normal();
   return {
     camera,
     normal,
+    heights: heightOf,
+    farC,
     input: {
       facts: FACTS,
       lens: 'photo',
       believeResolution: false,
       hold,
       planes: [
-        { id: 'yardstick', ...HEIGHTS.yardstick },
-        { id: 'face', ...HEIGHTS.face },
+        { id: 'yardstick', ...told.yardstick },
+        { id: 'face', ...told.face },
       ],
       yardsticks: [],
     },

@@ -102,6 +102,7 @@ export function measureRendered(firstSeed: number, scenes: number): Coverage & {
     medianMm: errors[scenes >> 1],
     q95Mm: errors[Math.floor(0.95 * scenes)],
     toldMm: told[scenes >> 1],
+    several: 0,
     q95PickPx: pickErrors[Math.floor(0.95 * pickErrors.length)],
   };
 }

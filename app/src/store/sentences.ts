@@ -1,7 +1,7 @@
 import type { CountFault, DiscFault, GridFault, RulerFault, SheetFault } from '@steady-moth/core/find';
 import type { JobFileFault, PictureFault } from '@steady-moth/core/format';
 import type { StepState } from '@steady-moth/core/job';
-import type { TruingFault } from '@steady-moth/core/truing';
+import type { CheckResult, TruingFault } from '@steady-moth/core/truing';
 import type { LengthFault } from '@steady-moth/core/units';
 import type { LoadResult, SaveResult } from '../storage';
 import type { ReadOutlines } from '../workers/files.worker';
@@ -162,6 +162,15 @@ export function rulerSentence({ count, seen, family, runsOut }: FoundRuler): str
 
 export const findSentence = (kind: keyof typeof FINDS, reason: string): string =>
   (FINDS[kind] as Record<string, string>)[reason] ?? 'It could not be found.';
+
+const CAMERAS: Record<Extract<CheckResult, { ok: false }>['reason'], string> = {
+  'too-few': 'Four pictures are needed at least.',
+  'another-size': 'One of the pictures is of another size. All must come from one camera, as it saves them.',
+  'another-zoom': 'One of the pictures was taken with another lens or zoom. Take all of them with the same.',
+  'too-alike': 'The pictures are too much alike to show the lens. Take some tilted, from all four sides.',
+  'no-agreement': 'The pictures do not fit one lens. Lay the sheet flat, and do not crop or zoom.',
+};
+export const cameraSentence = (reason: keyof typeof CAMERAS): string => CAMERAS[reason];
 
 const TRUINGS: Record<TruingFault, string> = {
   'no-yardstick': 'Nothing of a known size yet: click on a ruler, a coin, paper or a grid, or take two readings.',

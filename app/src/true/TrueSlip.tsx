@@ -13,6 +13,7 @@ import { type DatumBy, type Tool, useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { truingSentence } from '../store/sentences';
 import type { Certainty } from '../workers/truing.worker';
+import { CameraLine } from './CameraLine';
 import { DatumLines } from './DatumLines';
 import { HeightLines } from './HeightLines';
 import { Repairs } from './Repairs';
@@ -38,13 +39,15 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
   const datumBy = useBench((s) => s.datumBy);
   const finding = useBench((s) => s.finding);
   const findFault = useBench((s) => s.findFault);
+  // A figure that is asked for says itself what to do.
+  const asked = useBench((s) => s.pending !== null || s.found !== null);
   const { truing, id } = picture;
   const known = isScaleKnown(picture);
   const isPhoto = picture.kind === 'photo';
   const odd = isPhoto && certainty && known && !fault ? distanceDoubt(certainty.cameraHeightMm) : '';
   return (
     <>
-      {tool && (
+      {tool && !asked && (
         <p className="mb-3 font-medium text-rust">{finding ? 'Looking …' : toolSentence(tool, begun, datumBy)}</p>
       )}
       {findFault && <Notice tone="wrong">{findFault}</Notice>}
@@ -80,6 +83,7 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
         </SlipLine>
         <DatumLines picture={picture} unit={unit} modelScale={modelScale} />
         {picture.kind !== 'drawing' && <HeightLines picture={picture} unit={unit} />}
+        {isPhoto && <CameraLine picture={picture} />}
         {isPhoto && (
           <SlipLine
             title="Camera was held"

@@ -57,6 +57,11 @@ const face = {
     return text === null ? null : new TextEncoder().encode(text);
   },
 
+  /** The sheet on which a camera is checked, as PDF. */
+  async writeGridSheet(): Promise<Uint8Array> {
+    return (await writers()).writeGridSheet();
+  },
+
   async packJob(packed: PackedJob): Promise<Uint8Array> {
     const bytes = (await writers()).writeJobFile(packed);
     return Comlink.transfer(bytes, [bytes.buffer]);

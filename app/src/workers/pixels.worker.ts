@@ -241,6 +241,20 @@ const face = {
     return { kind, found: findGrid(picture, click) };
   },
 
+  /** Finds a grid about the middle of a picture that belongs to no job; its pixels are not kept. */
+  async findGridIn(bytes: Blob): Promise<{ widthPx: number; heightPx: number; grid: GridResult }> {
+    const picture = await decodePicture(bytes);
+    const { width, height } = picture;
+    let grid: GridResult = { ok: false, reason: 'no-grid' };
+    for (const [x, y] of GRID_LOOKS) {
+      const found = findGrid(picture, { uPx: x * width, vPx: y * height });
+      const better = found.ok && (!grid.ok || found.crossings.length > grid.crossings.length);
+      if (better || !grid.ok) grid = found;
+      if (grid.ok && grid.crossings.length > CLEAR_GRID) break;
+    }
+    return { widthPx: width, heightPx: height, grid };
+  },
+
   /** Lets a drawn circle cling to a round edge; places are the board's. */
   async cling(
     blob: string,
@@ -251,6 +265,15 @@ const face = {
     return clingCircle(pixelsOf(blob), { toPlane: mapper.toBoard, toPicture: mapper.toPicture }, circle);
   },
 };
+
+/** Where a grid that fills a picture is looked for, in parts of its size. */
+const GRID_LOOKS = [
+  [0.5, 0.5],
+  [0.35, 0.4],
+  [0.65, 0.6],
+] as const;
+/** So many crossings leave no doubt that it is the grid. */
+const CLEAR_GRID = 80;
 
 /** What is looked for about a click, and what came of it. */
 export type FoundKind = 'ruler' | 'disc' | 'sheet' | 'grid';

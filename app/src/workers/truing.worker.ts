@@ -11,6 +11,9 @@ import {
 import {
   type Agreement,
   agreements,
+  type CheckPicture,
+  type CheckResult,
+  checkCamera,
   checkSpot,
   culprit,
   type Deviation,
@@ -121,6 +124,11 @@ const face = {
   /** What would repair the deviations of the spot checks. */
   async repairs(said: Said): Promise<Repair[]> {
     return findRepairs(truingInput(said), said.truing.spotChecks.map(spotCheckOf));
+  },
+
+  /** A camera from pictures of the grid sheet. */
+  async checkCamera(pictures: readonly CheckPicture[]): Promise<CheckResult> {
+    return checkCamera(pictures);
   },
 
   async measureRun(said: Said, job: Pick<JobDocument, 'part'>, runId: string): Promise<RunMeasures | null> {

@@ -13,8 +13,8 @@ export interface StrokeSeat {
 /** Both ends of a stroke, against its `down` and along it. */
 export type StrokeEnds = readonly [Vec2, Vec2];
 
-/** Strokes taken as lines, of all that are counted: more make the ± hardly smaller. */
-const MOST_TAKEN = 90;
+/** Strokes taken as lines, of all that are counted: those of a long ruler are spaced out. */
+const MOST_TAKEN = 240;
 /** Far enough along the stroke that it has ended, in periods. */
 const LONGEST_PERIODS = 12;
 const LEAST_STROKE_PX = 12;

@@ -7,7 +7,7 @@ import { describe, expect, it } from 'vitest';
 import type { Form } from '../geometry';
 import { writeDxf } from './dxf';
 import type { FlatProfile } from './flatProfile';
-import { writePdf } from './pdf';
+import { GRID_SHEET, writeGridSheet, writePdf } from './pdf';
 import { writeSvg } from './svg';
 
 const plate: Form = {
@@ -188,6 +188,30 @@ describe('writePdf', () => {
       }
     }
     expect(Math.abs(longest - 1001)).toBeLessThanOrEqual(3);
+  });
+
+  it.skipIf(!has('pdftoppm', '-v'))('prints a grid of 10 mm, to the hundredth, in another reader', async () => {
+    const path = join(folder, 'grid.pdf');
+    writeFileSync(path, await writeGridSheet());
+    execFileSync('pdftoppm', ['-r', '254', '-gray', '-singlefile', path, join(folder, 'grid')]);
+    const bytes = readFileSync(join(folder, 'grid.pgm'));
+    const header = /^P5\s+(\d+)\s+(\d+)\s+255\s/.exec(bytes.subarray(0, 40).toString('latin1'));
+    const [head, w] = [header?.[0].length ?? 0, Number(header?.[1])];
+    const shade = (x: number, y: number) => 255 - bytes[head + y * w + x];
+    // Along a row between two lines, at 10 px/mm: the middle of each line that is crossed.
+    const middles: number[] = [];
+    for (let x = 1; x < w - 1; x++) {
+      if (shade(x, 1550) === 0 || shade(x - 1, 1550) > 0) continue;
+      let [sum, moment, k] = [0, 0, x];
+      for (; shade(k, 1550) > 0; k++) {
+        sum += shade(k, 1550);
+        moment += (k + 0.5) * shade(k, 1550);
+      }
+      middles.push(moment / sum);
+    }
+    expect(middles).toHaveLength(GRID_SHEET.columns + 1);
+    expect(Math.abs(middles[0] - 10 * GRID_SHEET.leftMm)).toBeLessThan(0.2);
+    middles.forEach((m, k) => void expect(Math.abs(m - middles[0] - 100 * k)).toBeLessThan(0.1));
   });
 
   it('goes to a larger sheet, or a page of its own, when the part does', async () => {

@@ -1,6 +1,7 @@
 export * from './agreement';
 export * from './backProject';
 export * from './camera';
+export * from './checkCamera';
 export * from './datum';
 export * from './deviations';
 export * from './estimate';

@@ -1,1 +1,2 @@
+export * from './writeGridSheet';
 export * from './writePdf';

@@ -1,0 +1,261 @@
+import {
+  DISC,
+  GRID,
+  knownLengthSigmaMm,
+  type Pick,
+  RULER,
+  SHEET,
+  type Sheet,
+  type Stroke,
+  type Yardstick,
+} from '../../core/src/truing';
+import { pictureOf } from '../../rig/src/camera';
+import { type DrawnScene, PICK_SIGMA_PX, type PlaneName } from '../drawScene';
+import type { KnownWay } from './coverage';
+
+const degrees = (d: number): number => (d * Math.PI) / 180;
+type Place = [number, number];
+
+/** What the locator tells of half a stroke, of a place on an edge or a rim, and of a crossing, px. */
+const PLACE_SIGMA_PX = 0.06;
+
+function length(
+  scene: DrawnScene,
+  id: string,
+  a: Place,
+  b: Place,
+  plane: PlaneName,
+  plusMinusMm: number | null,
+): Yardstick | null {
+  const [from, to] = [scene.pickOf(...a, plane, PICK_SIGMA_PX), scene.pickOf(...b, plane, PICK_SIGMA_PX)];
+  if (!from || !to) return null;
+  const true_ = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  const lengthMm = true_ + knownLengthSigmaMm({ lengthMm: true_, plusMinusMm }) * scene.normal();
+  return { id, kind: 'known-length', plane, from, to, lengthMm, plusMinusMm, strokes: null };
+}
+
+/** The edge stands above the row of the readings; strokes of one, five and ten, mm. */
+const ABOVE_MM = 2;
+const [ONES, FIVES, TENS] = [3.2, 4.8, 6.6];
+
+/** A ruler of millimetres from a place on, turned, with an error of its spacing and a skew as rulers have them. */
+function ruler(scene: DrawnScene, id: string, [x0, y0]: Place, turn: number, lengthMm: number): Yardstick | null {
+  const stretch = 1 + RULER.sigmaSpacing * scene.normal();
+  const skew = RULER.sigmaSkew * scene.normal();
+  const [c, s] = [Math.cos(turn), Math.sin(turn)];
+  const pick = (x: number, y: number, sigma: number) =>
+    scene.pickOf(x0 + c * x - s * y, y0 + s * x + c * y, 'yardstick', sigma);
+  const strokes: Stroke[] = [];
+  const edge: Pick[] = [];
+  for (let n = 0; n <= lengthMm; n++) {
+    const deep = n % 10 === 0 ? TENS : n % 5 === 0 ? FIVES : ONES;
+    const places = [0.25, 0.75].flatMap(
+      (share) => pick(n * stretch + Math.tan(skew) * share * deep, ABOVE_MM - share * deep, PLACE_SIGMA_PX) ?? [],
+    );
+    if (places.length) strokes.push({ n, places });
+    const place = n % 4 === 2 ? pick(n * stretch, ABOVE_MM, PLACE_SIGMA_PX) : null;
+    if (place) edge.push(place);
+  }
+  const [from, to] = [pick(0, 0, PICK_SIGMA_PX), pick(lengthMm * stretch, 0, PICK_SIGMA_PX)];
+  if (!from || !to) return null;
+  const strokesSeen = { spacingMm: 1, strokes, edge };
+  return { id, kind: 'known-length', plane: 'yardstick', from, to, lengthMm, plusMinusMm: null, strokes: strokesSeen };
+}
+
+/** A coin on the yardsticks' plane, worn and rounded as coins are; its rim as it is seen from the lens. */
+function coin(scene: DrawnScene, [x, y]: Place): Yardstick | null {
+  const [diameterMm, thicknessMm] = [23.25, 2.33];
+  const { normal, camera, heights } = scene;
+  const radius = (diameterMm + DISC.sigmaDiameterMm * normal()) / 2;
+  const bevel = DISC.bevelMm + DISC.sigmaBevelMm * normal();
+  const [p, q] = [DISC.sigmaOvalMm * normal(), DISC.sigmaOvalMm * normal()];
+  const rings = [thicknessMm - bevel, bevel].map((z) =>
+    Array.from({ length: 1440 }, (_, k) => {
+      const a = (2 * Math.PI * k) / 1440;
+      const r = radius + p * Math.cos(2 * a) + q * Math.sin(2 * a);
+      return pictureOf(camera, { x: x + r * Math.cos(a), y: y + r * Math.sin(a), z: heights.yardstick + z });
+    }),
+  );
+  const middle = pictureOf(camera, { x, y, z: heights.yardstick + thicknessMm / 2 });
+  if (!middle || rings.flat().some((r) => !r)) return null;
+  const rim = Array.from({ length: 72 }, (_, k): Pick => {
+    const angle = (2 * Math.PI * k) / 72;
+    // Of both rims the one that reaches further out in this direction.
+    const far = rings.map((ring) => {
+      let [turn, reach] = [2, 0];
+      for (const at of ring) {
+        const [u, v] = [(at as Place)[0] - middle[0], (at as Place)[1] - middle[1]];
+        const off = Math.abs(Math.sin((Math.atan2(v, u) - angle) / 2));
+        if (off < turn) [turn, reach] = [off, Math.hypot(u, v)];
+      }
+      return reach;
+    });
+    const reach = Math.max(...far) + PLACE_SIGMA_PX * normal();
+    return {
+      uPx: middle[0] + reach * Math.cos(angle),
+      vPx: middle[1] + reach * Math.sin(angle),
+      sigmaPx: PLACE_SIGMA_PX,
+    };
+  });
+  if (rim.some((r) => r.uPx < 0 || r.vPx < 0 || r.uPx > 4032 || r.vPx > 3024)) return null;
+  return { id: 'coin', kind: 'disc', plane: 'yardstick', rim, diameterMm, plusMinusMm: null, thicknessMm };
+}
+
+/** A5 measured to 0.05 mm, its edges slightly bowed as cut and curled paper is. */
+function sheet(scene: DrawnScene): Yardstick | null {
+  const [w, h] = [210, 148];
+  const { normal } = scene;
+  const [width, height] = [w + 0.025 * normal(), h + 0.025 * normal()];
+  const skew = SHEET.sigmaSkew * normal();
+  const bows = [0, 1, 2, 3].map(() => 0.01 * normal());
+  const c: Place[] = [
+    [-w / 2, -h / 2],
+    [-w / 2 + width, -h / 2],
+    [-w / 2 + width + skew * height, -h / 2 + height],
+    [-w / 2 + skew * height, -h / 2 + height],
+  ];
+  const edges = c.map(([x, y], k) => {
+    const [p, q] = c[(k + 1) % 4];
+    const long = Math.hypot(p - x, q - y);
+    return Array.from({ length: 44 }, (_, n) => {
+      const t = 0.06 + (0.88 * (n + 0.5)) / 44;
+      const bow = bows[k] * 4 * t * (1 - t);
+      return scene.pickOf(
+        x + t * (p - x) - (bow * (q - y)) / long,
+        y + t * (q - y) + (bow * (p - x)) / long,
+        'yardstick',
+        PLACE_SIGMA_PX,
+      );
+    });
+  });
+  if (edges.flat().some((e) => !e)) return null;
+  return {
+    id: 'sheet',
+    kind: 'sheet',
+    plane: 'yardstick',
+    edges: edges as Pick[][] as Sheet['edges'],
+    widthMm: w,
+    heightMm: h,
+    plusMinusMm: 0.05,
+  };
+}
+
+/** A grid of 10 mm, measured to 0.05 mm over all of it; a part hides its middle. */
+function grid(scene: DrawnScene): Yardstick | null {
+  const plusMinusShare = 0.05 / 180;
+  const sigma = plusMinusShare / 2;
+  const stretch = 1 + sigma * scene.normal();
+  const ratio = sigma * GRID.ratioShare * scene.normal();
+  const skew = sigma * GRID.skewShare * scene.normal();
+  const crossings = Array.from({ length: 19 * 14 }, (_, k) => [k % 19, Math.floor(k / 19)] as const).flatMap(
+    ([i, j]) => {
+      if (Math.abs(i - 9) < 4 && Math.abs(j - 6.5) < 3) return [];
+      const [x, y] = [10 * i * stretch + skew * 10 * j, 10 * j * (stretch + ratio)];
+      const own = GRID.sigmaCrossingMm;
+      const pick = scene.pickOf(
+        x - 90 + own * scene.normal(),
+        y - 65 + own * scene.normal(),
+        'yardstick',
+        PLACE_SIGMA_PX,
+      );
+      return pick ? [{ i, j, pick }] : [];
+    },
+  );
+  return crossings.length < 60
+    ? null
+    : { id: 'grid', kind: 'grid', plane: 'yardstick', crossings, pitchMm: 10, plusMinusShare };
+}
+
+const all = (...list: (Yardstick | null)[]): Yardstick[] | null => (list.includes(null) ? null : (list as Yardstick[]));
+
+const RULE = (s: DrawnScene) => length(s, 'rule', [-75, -55], [75, -55], 'yardstick', null);
+const ACROSS = (s: DrawnScene) => length(s, 'across', [60, -30], [60, 60], 'face', 0.05);
+const OPPOSITE = (s: DrawnScene) => length(s, 'opposite', [-60, 55], [60, 55], 'face', 0.05);
+const OTHER = (s: DrawnScene) => length(s, 'other', [-65, -30], [-65, 50], 'face', 0.05);
+const STROKES = (s: DrawnScene) => ruler(s, 'strokes', [-75, -57], 0, 150);
+const UPRIGHT = (s: DrawnScene) => ruler(s, 'upright', [-82, -50], degrees(90), 120);
+
+const held = 'held 94 to 97 %';
+const upTo = (mm: string) => `95 % ≤ ${mm} mm; ${held}`;
+
+export const WAYS: readonly KnownWay[] = [
+  { name: 'one ruler, two readings, held anyhow', wanted: held, hold: 'free', say: (s) => all(RULE(s)) },
+  { name: 'one ruler, two readings, held flat-on', wanted: held, hold: 'flat-on', say: (s) => all(RULE(s)) },
+  { name: 'a ruler and a length across', wanted: held, hold: 'free', say: (s) => all(RULE(s), ACROSS(s)) },
+  {
+    name: 'a ruler, a length across, one opposite',
+    wanted: held,
+    hold: 'free',
+    say: (s) => all(RULE(s), ACROSS(s), OPPOSITE(s)),
+  },
+  {
+    name: 'four known lengths round the part',
+    wanted: held,
+    hold: 'free',
+    say: (s) => all(RULE(s), ACROSS(s), OPPOSITE(s), OTHER(s)),
+  },
+  {
+    name: 'one ruler by its strokes, tilt to 20°',
+    wanted: upTo('0.35'),
+    hold: 'free',
+    mostTilt: degrees(20),
+    say: (s) => all(STROKES(s)),
+  },
+  {
+    name: 'the same with a saved camera',
+    wanted: upTo('0.12'),
+    hold: 'free',
+    mostTilt: degrees(20),
+    saved: true,
+    say: (s) => all(STROKES(s)),
+  },
+  { name: 'one ruler by its strokes, any tilt', wanted: held, hold: 'free', say: (s) => all(STROKES(s)) },
+  {
+    name: 'two rulers by their strokes at right angles, tilt to 15°',
+    wanted: upTo('0.10'),
+    hold: 'free',
+    mostTilt: degrees(15),
+    say: (s) => all(STROKES(s), UPRIGHT(s)),
+  },
+  {
+    name: 'a ruler by its strokes and a coin opposite, tilt to 15°',
+    wanted: upTo('0.25'),
+    hold: 'free',
+    mostTilt: degrees(15),
+    say: (s) => all(STROKES(s), coin(s, [40, 50])),
+  },
+  {
+    name: 'a checked grid, tilt to 25°',
+    wanted: `median ≤ 0.02, ${upTo('0.05')}`,
+    hold: 'free',
+    mostTilt: degrees(25),
+    on: 'yardstick',
+    say: (s) => all(grid(s)),
+  },
+  {
+    name: 'paper measured to 0.05 mm, tilt to 25°',
+    wanted: `median ≤ 0.02, ${upTo('0.05')}`,
+    hold: 'free',
+    mostTilt: degrees(25),
+    on: 'yardstick',
+    say: (s) => all(sheet(s)),
+  },
+  {
+    name: 'a coin alone, tilt to 10°, within 60 mm',
+    wanted: upTo('0.7'),
+    hold: 'free',
+    mostTilt: degrees(10),
+    reachMm: 60,
+    on: 'yardstick',
+    say: (s) => all(coin(s, [0, 0])),
+  },
+  {
+    name: 'a face 12 mm above the table, grid and saved camera',
+    wanted: upTo('0.08'),
+    hold: 'free',
+    mostTilt: degrees(20),
+    saved: true,
+    faceMm: 12,
+    say: (s) => all(grid(s)),
+  },
+];

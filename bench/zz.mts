@@ -1,0 +1,3 @@
+import { timeFinding, timeManyPlaces, timeNativeWarp } from './rows/finding';
+import { timeRaster } from './rows/times';
+console.log(timeManyPlaces(), timeNativeWarp(), timeRaster(), await timeFinding());
