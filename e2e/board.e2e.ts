@@ -108,7 +108,7 @@ it('follows a dragged reading, and changes zero and direction without upsetting 
   await openDemo(bench, page, 'true');
   await takeReadings(page, truth);
   const scale = (await viewOf(page))[2];
-  await page.keyboard.press('e');
+  await page.keyboard.press('i');
   await press(page, await truePlace(page, ...plateInRule(truth, 0, 25)));
   await page.getByText('a point of its own').waitFor();
   await page

@@ -95,7 +95,7 @@ it('goes from the picture to the file, and the job goes to another browser', asy
   await expect.poll(far, { timeout: 15_000 }).toBeLessThan(before);
 
   // A spot check by the caliper: the width of the plate above the notch.
-  await page.keyboard.press('r');
+  await page.keyboard.press('o');
   for (const x of [0, 84]) await pressPixel(page, platePixel(truth, x, 36));
   await page.getByRole('heading', { name: 'What does the caliper say?' }).waitFor();
   await page.keyboard.type('84');

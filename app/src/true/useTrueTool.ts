@@ -47,7 +47,9 @@ export function useTrueTool({
       useReadout.getState().show({ lengthMm: Math.hypot(dx, dy), lengthPlusMinusMm: null, angle: Math.atan2(dy, dx) });
     };
     return {
-      wish: wishOf(tool, datumBy),
+      wish: tool === null ? null : tool === 'readings' ? 'line' : 'edge',
+      // Where a click only points at something, it shall mean just the place clicked on.
+      clings: !onlyPoints(tool, datumBy),
       targets: () =>
         tool === 'zero' || tool === 'direction'
           ? picksOf(picture).flatMap((p) => {
@@ -142,13 +144,13 @@ export function useTrueTool({
 /** A second press this near to the first is a slip of the finger, px of the picture. */
 const SAME_PLACE_PX = 4;
 
-/** What a pick clings to: graduations for readings; nothing where a click only points; edges for everything else. */
-function wishOf(tool: Tool, by: DatumBy): 'line' | 'edge' | null {
-  if (tool === 'readings') return 'line';
-  const points = tool === 'ruler' || tool === 'disc' || tool === 'sheet' || tool === 'grid';
-  if (tool === null || points || ((tool === 'zero' || tool === 'direction') && by === 'hole')) return null;
-  return 'edge';
-}
+/** A click that only says about what place something is looked for. */
+const onlyPoints = (tool: Tool, by: DatumBy): boolean =>
+  tool === 'ruler' ||
+  tool === 'disc' ||
+  tool === 'sheet' ||
+  tool === 'grid' ||
+  ((tool === 'zero' || tool === 'direction') && by === 'hole');
 
 /** The found place under the pointer, so that it can be left out. */
 function placeNear(

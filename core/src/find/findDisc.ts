@@ -3,7 +3,7 @@ import type { Vec2 } from '../geometry';
 import { seededRandom } from '../numeric';
 import type { Pixels } from '../raster';
 import type { Pick, PicturePoint } from '../truing';
-import { type Coarse, coarseOf, grayAt } from './coarse';
+import { COARSE_LONG_PX, type Coarse, coarseOf, grayAt } from './coarse';
 import { colourEdges } from './colourEdges';
 
 export type DiscFault =
@@ -43,20 +43,25 @@ interface SpokeEdge {
  * Of two rims of one coin the outer is taken: it is the disc against what lies round it.
  */
 export function findDisc(pixels: Pixels, click: PicturePoint): DiscResult {
-  const coarse = coarseOf(pixels);
+  let first: DiscResult | null = null;
+  for (const longPx of LOOKS_PX) {
+    const found = findAt(pixels, click, coarseOf(pixels, longPx));
+    if (found.ok) return found;
+    first ??= found;
+  }
+  return first ?? { ok: false, reason: 'not-round' };
+}
+
+/** Long sides of the small copies looked at: coins first, then holes of a few millimetres, px. */
+const LOOKS_PX = [COARSE_LONG_PX, 2400] as const;
+
+function findAt(pixels: Pixels, click: PicturePoint, coarse: Coarse): DiscResult {
   const at = { x: click.uPx / coarse.step, y: click.vPx / coarse.step };
   const spokes = lookAlongSpokes(coarse, at);
   const rough = roundest(spokes, at);
   if (!rough) return { ok: false, reason: 'not-round' };
-  const fine = settleEllipse(
-    pixels,
-    {
-      x: rough.x * coarse.step,
-      y: rough.y * coarse.step,
-      radius: rough.radius * coarse.step,
-    },
-    coarse.step,
-  );
+  const { step } = coarse;
+  const fine = settleEllipse(pixels, { x: rough.x * step, y: rough.y * step, radius: rough.radius * step }, step);
   if (!fine) return { ok: false, reason: 'not-round' };
   const rim = lookAtRim(pixels, fine);
   const outside = rimPlaces(fine).filter(
@@ -67,9 +72,12 @@ export function findDisc(pixels: Pixels, click: PicturePoint): DiscResult {
   return { ok: true, rim, seen, ellipse: fine };
 }
 
+/** Furthest rim looked for in a small copy, px. */
+const MOST_SPOKE_PX = 480;
+
 /** The clear edges along each spoke from the click, in the small copy. */
 function lookAlongSpokes(coarse: Coarse, from: Vec2): SpokeEdge[][] {
-  const far = Math.hypot(coarse.width, coarse.height) / 2;
+  const far = MOST_SPOKE_PX;
   return Array.from({ length: SPOKES }, (_, spoke) => {
     const angle = (2 * Math.PI * spoke) / SPOKES;
     const [c, s] = [Math.cos(angle), Math.sin(angle)];

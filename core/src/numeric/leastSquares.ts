@@ -4,7 +4,7 @@ import { factorCholesky, solveCholesky } from './cholesky';
 export interface ResidualSink {
   /**
    * @param residual already divided by its σ
-   * @param indices parameters it depends on
+   * @param indices parameters it depends on, none twice
    * @param derivatives of the whitened residual by those parameters
    */
   add(residual: number, indices: ArrayLike<number>, derivatives: ArrayLike<number>): void;
@@ -185,15 +185,20 @@ function gather(problem: LeastSquaresProblem, parameters: Float64Array, into: No
     add(residual, indices, derivatives) {
       into.cost += 0.5 * residual * residual;
       into.residuals[into.count] = residual;
-      for (let i = 0; i < indices.length; i++) {
+      const { length } = indices;
+      for (let i = 0; i < length; i++) {
         const row = indices[i];
         const d = derivatives[i];
         into.indices[used] = row;
         into.derivatives[used] = d;
         used += 1;
         gradient[row] += d * residual;
-        for (let j = 0; j < indices.length; j++)
-          if (indices[j] <= row) matrix[row * size + indices[j]] += d * derivatives[j];
+        // Each pair once, whichever of both comes first: the lower triangle is all that is filled.
+        for (let j = 0; j <= i; j++) {
+          const column = indices[j];
+          const at = row >= column ? row * size + column : column * size + row;
+          matrix[at] += d * derivatives[j];
+        }
       }
       into.ends[into.count] = used;
       into.count += 1;

@@ -145,6 +145,7 @@ function pose(pictures: readonly CheckPicture[], prior: CameraPrior) {
             heightMm: 0,
             heightAt: undefined,
             sink,
+            roughly: false,
             tell: hear && ((pick, _, offSigmas) => hear(offSigmas, pick.sigmaPx)),
           },
           at + POSE,

@@ -44,7 +44,7 @@ export function estimate(input: TruingInput): EstimateResult {
   const unknowns = layOutUnknowns(input);
   const problem = posedProblem(input, prior, unknowns, null);
   const sparse = thinned(input);
-  const few = posedProblem(sparse, prior, unknowns, null);
+  const few = posedProblem(sparse, prior, unknowns, null, null, true);
   const solve = (posed: LeastSquaresProblem, start: Float64Array, options?: LeastSquaresOptions): Solution | null => {
     const found = solveLeastSquares(posed, start, options);
     return found.ok ? { parameters: found.parameters, covariance: found.covariance, cost: found.cost } : null;
@@ -57,21 +57,31 @@ export function estimate(input: TruingInput): EstimateResult {
   };
   if (input.lens === 'page') descend(0, 0);
   else {
-    for (const [a, b] of FIRST_TILTS) descend(a, b);
+    for (const [k, [a, b]] of FIRST_TILTS.entries()) {
+      // Two starts far from each other that meet in one place, well seen, leave no doubt.
+      if (k > 1 && rough.length === 1 && !seesTiltBadly(rough[0])) break;
+      descend(a, b);
+    }
     // What sees the tilt well has at most its mirror image beside it; what does not may end in many places.
     if (rough.length === 1) descend(-rough[0].parameters[CAMERA.a], -rough[0].parameters[CAMERA.b]);
-    if (rough.length !== 1 || seesTiltBadly(rough[0])) for (const [a, b] of MORE_TILTS) descend(a, b);
+    const least = Math.min(...rough.map((r) => r.cost));
+    const rivals = rough.filter((r) => r.cost < least + HOPELESS_COST);
+    if (rivals.length !== 1 || seesTiltBadly(rivals[0])) for (const [a, b] of MORE_TILTS) descend(a, b);
   }
   if (rough.length === 0) return { ok: false, reason: 'outside-model' };
   // Most starts end in the same few places: only those are worked out to the end.
   rough.sort((p, q) => p.cost - q.cost);
-  const settled = solve(problem, rough[0].parameters);
+  const settled = solve(
+    problem,
+    rough[0].parameters,
+    input.yardsticks.some((y) => kindOf(y).spread) ? TO_BE_WEIGHED : FINE_DESCENT,
+  );
   const weighed = settled ? weigh(input, prior, unknowns, settled.parameters) : input;
   const again = weighed === input ? problem : posedProblem(weighed, prior, unknowns, null);
   const solutions: Solution[] = [];
   for (const [k, place] of rough.entries()) {
     if (place.cost > rough[0].cost + HOPELESS_COST) break;
-    const found = solve(again, (k === 0 && settled ? settled : place).parameters);
+    const found = solve(again, (k === 0 && settled ? settled : place).parameters, FINE_DESCENT);
     if (found) keepDistinct(solutions, found);
   }
   if (solutions.length === 0) return { ok: false, reason: 'outside-model' };
@@ -148,6 +158,10 @@ function seesTiltBadly({ covariance, parameters }: Solution): boolean {
   return [CAMERA.a, CAMERA.b].some((k) => Math.sqrt(covariance[k * size + k]) > BADLY_SEEN);
 }
 
+/** Near enough to tell how the places scatter. */
+const TO_BE_WEIGHED = { smallestStep: 0.03 } as const;
+/** A ten-thousandth of its own scatter is as good as none. */
+const FINE_DESCENT = { smallestStep: 1e-4, maxSteps: 60 } as const;
 /** Near enough to tell where a start leads. */
 const ROUGH_DESCENT = { maxSteps: 40, smallestStep: 0.05 } as const;
 
@@ -168,6 +182,7 @@ export function posedProblem(
   unknowns: Unknowns,
   scatter: (() => number) | null,
   tell: Telling | null = null,
+  roughly = false,
 ): LeastSquaresProblem {
   const kinds = input.yardsticks.map(kindOf);
   const saved = input.saved && input.lens === 'photo' ? prepareSaved(input.saved) : null;
@@ -192,6 +207,7 @@ export function posedProblem(
             heightMm: unknowns.heightOf(parameters, y.plane),
             heightAt: unknowns.heights[y.plane],
             sink: shifted,
+            roughly,
             tell: tell && ((pick, offMm, offSigmas) => tell(y.id, pick, offMm, offSigmas)),
           },
           at,

@@ -84,7 +84,7 @@ function observeRim(disc: Disc, seen: Seen, at: number): boolean {
     // The upper rim is seen all round; the lower one only where it reaches further out, on the near side. There the
     // picture may show either, the lower one lost in its own shadow: the nearer is meant.
     const [onUpper, onLower] = [offs[0] as number, (offs[1] ?? offs[0]) as number];
-    const upper = onLower >= onUpper || Math.abs(onUpper) < Math.abs(onLower);
+    const upper = onLower >= onUpper || (!seen.roughly && Math.abs(onUpper) < Math.abs(onLower));
     const raise = upper ? raises[0] : raises[1];
     const off = offAt(pick, raise) as number;
     const { place, byHeight } = seen.placed;

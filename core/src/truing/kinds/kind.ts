@@ -36,6 +36,8 @@ export interface Seen {
   /** Where the plane's height stands among the parameters, if it is one. */
   heightAt: number | undefined;
   sink: ResidualSink;
+  /** Only to tell where a descent leads: nothing is decided place by place yet, which would trap it. */
+  roughly: boolean;
   placed: PlacedPoint;
   other: PlacedPoint;
   indices: number[];
