@@ -8,7 +8,11 @@ import { type PicturePoint, type PlaneMap, planeMapper } from '@steady-moth/core
  */
 export type BoardFace =
   | { kind: 'picture'; turns: 0 | 1 | 2 | 3; flip: boolean; widthPx: number; heightPx: number }
-  | { kind: 'true'; map: PlaneMap };
+  | {
+      kind: 'true';
+      map: PlaneMap /** How high each plane of the picture lies, mm. */;
+      heights?: Record<string, number>;
+    };
 
 export interface BoardMapper {
   toBoard(point: PicturePoint): Vec2 | null;

@@ -6,6 +6,7 @@ import {
   openRun,
   type Role,
   type Run,
+  setRunPlane,
   viewOfRun,
 } from '@steady-moth/core/job';
 import { fixed, type LengthUnit, writeFigure } from '@steady-moth/core/units';
@@ -15,6 +16,7 @@ import { Range } from '../kit/Range';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { useRunMeasures } from '../store/useTruing';
+import { PlaneChoice } from '../true/PlaneChoice';
 import { SegmentLine } from './SegmentLine';
 import type { DrawnRun } from './useForms';
 import type { Growing } from './useTraceTool';
@@ -103,6 +105,7 @@ function RunLine({
   const { data } = useRunMeasures(job, formed && (run.kind === 'circle' || run.points.length > 1) ? run : null);
   const { unit } = job;
   const open = run.kind === 'chain' && !run.closed;
+  const pictureOfRun = job.pictures.find((p) => p.id === job.part.points[run.points[0]]?.picture);
   return (
     <SlipLine
       mark={run.role}
@@ -159,6 +162,15 @@ function RunLine({
               </>
             )}
           </dl>
+          {pictureOfRun && pictureOfRun.kind !== 'drawing' && (
+            <div className="mt-2">
+              <PlaneChoice
+                picture={pictureOfRun}
+                value={run.plane}
+                onChange={(plane) => apply(setRunPlane(run.id, plane))}
+              />
+            </div>
+          )}
           {run.kind === 'chain' && (
             <ol className="mt-2 border-line border-l pl-2.5">
               {run.segments.map((_, k) => (

@@ -1,5 +1,5 @@
 import { type Form, pathData, type Vec2 } from '@steady-moth/core/geometry';
-import { formOf, type JobDocument, type Run, type TracedPoint } from '@steady-moth/core/job';
+import { formOf, type JobDocument, type PlaneName, type Run, type TracedPoint } from '@steady-moth/core/job';
 import { useCallback, useMemo } from 'react';
 import { type BoardFace, boardMapper } from '../board/boardMap';
 
@@ -10,33 +10,53 @@ export interface DrawnRun {
   path: string;
 }
 
-/** Where a traced point lies on the board, through the picture that it was picked on; null where that has no place. */
-export type PlacePoint = (point: TracedPoint | undefined) => Vec2 | null;
+/**
+ * Where a traced point lies on the board, through the picture that it was picked on; null where that has no place. With
+ * a plane it is where it truly is on that; without, where it is seen, since the board shows the face's plane.
+ */
+export type PlacePoint = (point: TracedPoint | undefined, plane?: PlaneName) => Vec2 | null;
 
 export function usePlacePoint(faces: ReadonlyMap<string, BoardFace>): PlacePoint {
   return useCallback(
-    (point) => {
+    (point, plane) => {
       const face = point && faces.get(point.picture);
-      return face ? boardMapper(face).toBoard(point) : null;
+      return face ? boardMapper(onPlane(face, plane)).toBoard(point) : null;
     },
     [faces],
   );
 }
 
-/** The forms of all runs on the board; a point in `draft` stands where it is being dragged. */
+/** A face at the height of one of its planes: kept, so that all points of a run share one. */
+const raised = new WeakMap<BoardFace, Map<PlaneName, BoardFace>>();
+
+function onPlane(face: BoardFace, plane: PlaneName | undefined): BoardFace {
+  const heightMm = face.kind === 'true' && plane !== undefined ? face.heights?.[plane] : undefined;
+  if (face.kind !== 'true' || plane === undefined || heightMm === undefined || heightMm === face.map.heightMm)
+    return face;
+  const planes = raised.get(face) ?? new Map<PlaneName, BoardFace>();
+  raised.set(face, planes);
+  const found = planes.get(plane) ?? { ...face, map: { ...face.map, heightMm } };
+  planes.set(plane, found);
+  return found;
+}
+
+/**
+ * The forms of all runs on the board; a point in `draft` stands where it is being dragged. With `truly` each lies where
+ * it is on its own plane, as it is handed over.
+ */
 export function useForms(
   part: JobDocument['part'],
   placePoint: PlacePoint,
   draft: Record<string, TracedPoint> | null,
+  truly = false,
 ): DrawnRun[] {
   return useMemo(() => {
-    const place = (id: string) => {
-      const at = placePoint(draft?.[id] ?? part.points[id]);
-      return at && { x: at.x, y: -at.y };
-    };
     return part.runs.map((run) => {
-      const form = formOf(run, place);
+      const form = formOf(run, (id) => {
+        const at = placePoint(draft?.[id] ?? part.points[id], truly ? run.plane : undefined);
+        return at && { x: at.x, y: -at.y };
+      });
       return { run, form, path: form ? pathData(form, (p) => ({ x: p.x, y: -p.y })) : '' };
     });
-  }, [part, placePoint, draft]);
+  }, [part, placePoint, draft, truly]);
 }

@@ -41,7 +41,14 @@ import { type Advice, adviseNext } from './adviseNext';
 type Said = Pick<Picture, 'facts' | 'truing' | 'preparation' | 'kind'>;
 
 export type Settled =
-  | { ok: true; map: PlaneMap; mmPerPx: number; modelScale: number | null }
+  | {
+      ok: true;
+      map: PlaneMap;
+      mmPerPx: number;
+      modelScale: number | null;
+      /** How high each plane lies, mm. */
+      heights: Record<string, number>;
+    }
   | { ok: false; reason: TruingFault; yardstick?: string };
 
 /** What the slip says about a truing. */
@@ -92,7 +99,8 @@ const face = {
     if (!result.ok) return result;
     const { truing, modelScale } = asSaid(said, result.truing);
     const map = planeMap(truing, datumOf(said), 'face', middleOf(said));
-    return { ok: true, map, mmPerPx: mmPerPx(map), modelScale };
+    const heights = Object.fromEntries(Object.entries(truing.planes).map(([id, p]) => [id, p.heightMm]));
+    return { ok: true, map, mmPerPx: mmPerPx(map), modelScale, heights };
   },
 
   /** Every ± and deviation of the slip. */

@@ -82,10 +82,12 @@ export function solveLeastSquares(
     if (bent !== null && gather(problem, there, next) && next.cost <= normal.cost * (1 + COST_ROUNDING)) {
       [here, there] = [there, here];
       [normal, next] = [next, normal];
+      // A step that damping made short tells nothing of how near the end is.
+      const free = lambda < FREE_DAMPING;
       lambda = Math.max(lambda / 30, LEAST_DAMPING);
-      if (length < smallestStep) break;
+      if (length < smallestStep && free) break;
     } else {
-      if (length < smallestStep) break;
+      if (length < Math.min(smallestStep, ROUNDING_STEP)) break;
       lambda *= 10;
       if (lambda > HOPELESS_DAMPING) return { ok: false, reason: 'no-descent' };
     }
@@ -142,6 +144,10 @@ function bendStep(
 
 /** A cost that rises by rounding only counts as equal: at the minimum no step can lower it. */
 const COST_ROUNDING = 1e-12;
+/** Damping below this hardly shortens a step. */
+const FREE_DAMPING = 0.05;
+/** Steps shorter than this, in joint σ, fail by rounding only. */
+const ROUNDING_STEP = 1e-6;
 /** Damping below this no longer changes the step. */
 const LEAST_DAMPING = 1e-12;
 /** Damping beyond which no downhill step exists within double precision. */

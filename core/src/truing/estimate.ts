@@ -69,6 +69,16 @@ export function estimate(input: TruingInput): EstimateResult {
     if (rivals.length !== 1 || seesTiltBadly(rivals[0])) for (const [a, b] of MORE_TILTS) descend(a, b);
   }
   if (rough.length === 0) return { ok: false, reason: 'outside-model' };
+  if (input.yardsticks.some((y) => y.kind === 'disc')) {
+    // What was not decided place by place is now: before that their costs say little of which is the likelier.
+    const decided = posedProblem(sparse, prior, unknowns, null);
+    const places = rough.splice(0);
+    for (const { parameters } of places) {
+      const found = solve(decided, parameters, ROUGH_DESCENT);
+      if (found) keepDistinct(rough, found);
+    }
+    if (rough.length === 0) return { ok: false, reason: 'outside-model' };
+  }
   // Most starts end in the same few places: only those are worked out to the end.
   rough.sort((p, q) => p.cost - q.cost);
   const settled = solve(

@@ -69,9 +69,9 @@ function observeRim(disc: Disc, seen: Seen, at: number): boolean {
   const radius =
     diameterMm === null ? Math.exp(parameters[at + RADIUS]) : (diameterMm / 2) * (1 + parameters[at + RADIUS]);
   const bevel = thicknessMm > 0 ? Math.min(DISC.bevelMm, thicknessMm / 2) + parameters[at + BEVEL] : 0;
-  // Where the size is not known, all is taken as a share of it: the weight must not be bought by growing.
-  const mmPerPx = (diameterMm === null ? radius : diameterMm / 2) / radiusPx(rim);
-  const rimSigma = diameterMm === null ? 0 : DISC.sigmaRimMm;
+  // Scatter is in px: what it is in mm grows with the disc, or shrinking it would make every deviation smaller.
+  const mmPerPx = radius / radiusPx(rim);
+  const rimSigma = diameterMm === null ? 0 : (DISC.sigmaRimMm * radius) / (diameterMm / 2);
   const own = [0, 0, 0, 0, 0, 0];
   const raises = thicknessMm > 0 ? [thicknessMm - bevel, bevel] : [0];
   const offAt = (pick: Disc['rim'][number], raise: number): number | null => {
@@ -100,10 +100,11 @@ function observeRim(disc: Disc, seen: Seen, at: number): boolean {
     own[Y] = -gy;
     own[OVAL] = -cos;
     own[ASKEW] = -sin;
-    own[RADIUS] = diameterMm === null ? -(away - oval) : -diameterMm / 2;
+    const rest = off - oval;
+    own[RADIUS] = diameterMm === null ? -radius - rest : (-diameterMm / 2) * (1 + rest / radius);
     own[BEVEL] = thicknessMm > 0 ? (upper ? -1 : 1) * (gx * byHeight[0] + gy * byHeight[1]) : 0;
     const sigma = Math.hypot(pick.sigmaPx * mmPerPx, rimSigma) / Math.sqrt(standFor);
-    addPlaced(seen, pick, gx, gy, off - oval, sigma, at, own);
+    addPlaced(seen, pick, gx, gy, rest, sigma, at, own);
   }
   return true;
 }

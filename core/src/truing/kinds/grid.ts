@@ -70,6 +70,8 @@ function observeCrossings(grid: Grid, seen: Seen, at: number): boolean {
   const wide = pitchMm * (1 + parameters[at + STRETCH]);
   const high = pitchMm * (1 + parameters[at + STRETCH] + parameters[at + RATIO]);
   const skew = parameters[at + SKEW];
+  // Scatter is in px: what it is in mm grows with the grid, or shrinking all would make every deviation smaller.
+  const unit = 1 + parameters[at + STRETCH];
   const own = [0, 0, 0, 0, 0, 0];
   for (const { i, j, pick } of crossings) {
     const placed = placeSeen(seen, pick);
@@ -78,21 +80,23 @@ function observeCrossings(grid: Grid, seen: Seen, at: number): boolean {
     const dy = placed.place[1] - parameters[at + Y];
     const along = c * dx + s * dy;
     const up = c * dy - s * dx;
-    const sigma = Math.hypot(pick.sigmaPx * mmPerPx, GRID.sigmaCrossingMm) / Math.sqrt(standFor);
+    const sigma = (Math.hypot(pick.sigmaPx * mmPerPx, GRID.sigmaCrossingMm) * unit) / Math.sqrt(standFor);
     own[X] = -c;
     own[Y] = -s;
     own[TURN] = up;
-    own[STRETCH] = -i * pitchMm;
+    const offI = along - i * wide - skew * j * pitchMm;
+    own[STRETCH] = -i * pitchMm - offI / unit;
     own[RATIO] = 0;
     own[SKEW] = -j * pitchMm;
-    addPlaced(seen, pick, c, s, along - i * wide - skew * j * pitchMm, sigma, at, own);
+    addPlaced(seen, pick, c, s, offI, sigma, at, own);
     own[X] = s;
     own[Y] = -c;
     own[TURN] = -along;
-    own[STRETCH] = -j * pitchMm;
+    const offJ = up - j * high;
+    own[STRETCH] = -j * pitchMm - offJ / unit;
     own[RATIO] = -j * pitchMm;
     own[SKEW] = 0;
-    addPlaced(seen, pick, -s, c, up - j * high, sigma, at, own);
+    addPlaced(seen, pick, -s, c, offJ, sigma, at, own);
   }
   return true;
 }

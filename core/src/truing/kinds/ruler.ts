@@ -51,7 +51,7 @@ const LEAST_SPACING = 1e-5;
 
 function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
   const { spacingMm, strokes, edge, standFor = 1 } = y.strokes;
-  // The weight is fixed by what was typed, so that it does not move with the estimate.
+  // Scatter is in px: what it is in mm grows with the ruler, or shrinking all would make every deviation smaller.
   const mmPerPx = y.lengthMm / apart(y.from, y.to);
   const { parameters } = seen;
   const turn = parameters[at + TURN];
@@ -61,7 +61,8 @@ function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
   const stretch = 1 + parameters[at + STRETCH];
   const skew = parameters[at + SKEW];
   const own = [0, 0, 0, 0, 0];
-  const sigmaOf = (sigmaPx: number) => Math.hypot(sigmaPx * mmPerPx, RULER.sigmaStrokeMm) / Math.sqrt(standFor);
+  const sigmaOf = (sigmaPx: number) =>
+    (Math.hypot(sigmaPx * mmPerPx, RULER.sigmaStrokeMm) * stretch) / Math.sqrt(standFor);
   for (const { n, places } of strokes)
     for (const pick of places) {
       const placed = placeSeen(seen, pick);
@@ -72,9 +73,9 @@ function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
       own[TURN] = up + skew * along;
       own[ACROSS] = -1;
       own[EDGE] = skew;
-      own[STRETCH] = -n * spacingMm;
       own[SKEW] = rim - up;
       const off = along - across - n * spacingMm * stretch - skew * (up - rim);
+      own[STRETCH] = -n * spacingMm - off / stretch;
       addPlaced(seen, pick, c + skew * s, s - skew * c, off, sigmaOf(pick.sigmaPx), at, own);
     }
   for (const pick of edge) {
@@ -84,7 +85,9 @@ function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
     own.fill(0);
     own[TURN] = -(c * x + s * y);
     own[EDGE] = -1;
-    addPlaced(seen, pick, -s, c, c * y - s * x - rim, sigmaOf(pick.sigmaPx), at, own);
+    const off = c * y - s * x - rim;
+    own[STRETCH] = -off / stretch;
+    addPlaced(seen, pick, -s, c, off, sigmaOf(pick.sigmaPx), at, own);
   }
   return true;
 }

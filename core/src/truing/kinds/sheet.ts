@@ -63,6 +63,9 @@ function observeEdges(sheet: Sheet, seen: Seen, at: number): boolean {
   const width = sheet.widthMm + parameters[at + WIDTH];
   const height = sheet.heightMm + parameters[at + HEIGHT];
   const skew = parameters[at + SKEW];
+  // Scatter is in px: what it is in mm grows with the sheet, or shrinking it would make every deviation smaller.
+  const round = sheet.widthMm + sheet.heightMm;
+  const unit = (width + height) / round;
   const own = [0, 0, 0, 0, 0, 0];
   for (const [k, edge] of edges.entries())
     for (const pick of edge) {
@@ -73,13 +76,15 @@ function observeEdges(sheet: Sheet, seen: Seen, at: number): boolean {
       const along = c * dx + s * dy;
       const up = c * dy - s * dx;
       own.fill(0);
-      const sigma = Math.hypot(pick.sigmaPx * mmPerPx, SHEET.sigmaEdgeMm) / Math.sqrt(standFor);
+      const sigma = (Math.hypot(pick.sigmaPx * mmPerPx, SHEET.sigmaEdgeMm) * unit) / Math.sqrt(standFor);
       if (k % 2 === 0) {
         own[X] = s;
         own[Y] = -c;
         own[TURN] = -along;
         if (k === 2) own[HEIGHT] = -1;
-        addPlaced(seen, pick, -s, c, up - (k === 2 ? height : 0), sigma, at, own);
+        const off = up - (k === 2 ? height : 0);
+        grow(own, off / (unit * round));
+        addPlaced(seen, pick, -s, c, off, sigma, at, own);
       } else {
         // Along x less the slant of the side: x − skew · y.
         own[X] = -c - skew * s;
@@ -87,10 +92,18 @@ function observeEdges(sheet: Sheet, seen: Seen, at: number): boolean {
         own[TURN] = up + skew * along;
         own[SKEW] = -up;
         if (k === 1) own[WIDTH] = -1;
-        addPlaced(seen, pick, c + skew * s, s - skew * c, along - skew * up - (k === 1 ? width : 0), sigma, at, own);
+        const off = along - skew * up - (k === 1 ? width : 0);
+        grow(own, off / (unit * round));
+        addPlaced(seen, pick, c + skew * s, s - skew * c, off, sigma, at, own);
       }
     }
   return true;
+}
+
+/** What a deviation loses as the sheet grows either way. */
+function grow(own: number[], loss: number): void {
+  own[WIDTH] -= loss;
+  own[HEIGHT] -= loss;
 }
 
 const apart2 = (edge: Sheet['edges'][number]): number => apart(edge[0], edge[edge.length - 1]);

@@ -1,0 +1,167 @@
+import { describe, expect, it } from 'vitest';
+import { act, checkJob, type GridRecord, type JobDocument, NO_HISTORY, type SheetRecord, upgradeDocument } from '.';
+import { carryPicture } from './carryPicture';
+import { sampleJob } from './sample.test-data';
+import { setRunPlane } from './traceActions';
+import * as said from './truingActions';
+import { datumOf, truingInput } from './truingInput';
+
+const pick = (uPx: number, vPx = 500) => ({ uPx, vPx, sigmaPx: 0.05 });
+const row = (v: number, count = 8) => Array.from({ length: count }, (_, k) => pick(100 + 10 * k, v));
+const sheet: SheetRecord = {
+  id: 'sheet',
+  kind: 'sheet',
+  plane: 'table',
+  typed: 'A5',
+  edges: [row(900), row(100), row(200), row(300)],
+  widthMm: 210,
+  heightMm: 148,
+  plusMinusMm: 1,
+};
+const grid: GridRecord = {
+  id: 'grid',
+  kind: 'grid',
+  plane: 'table',
+  typed: '10 mm',
+  crossings: [0, 1, 2, 3].map((k) => ({ i: k % 2, j: k >> 1, pick: pick(200 + 50 * k, 300 + 7 * k) })),
+  pitchMm: 10,
+  plusMinusShare: null,
+};
+const coin = {
+  id: 'coin',
+  kind: 'disc' as const,
+  plane: 'table',
+  typed: '1 euro',
+  rim: row(700, 12),
+  diameterMm: 23.25,
+  plusMinusMm: null,
+  thicknessMm: 2.33,
+};
+const lines = {
+  id: 'lines',
+  kind: 'square-lines' as const,
+  plane: 'face',
+  typed: '',
+  lines: [
+    { along: 'x' as const, from: pick(1), to: pick(400) },
+    { along: 'y' as const, from: pick(1, 1), to: pick(1, 400) },
+  ],
+  plusMinusRad: null,
+};
+const equal = {
+  id: 'equal',
+  kind: 'equal-lengths' as const,
+  plane: 'face',
+  typed: '',
+  lengths: [
+    { from: pick(5), to: pick(300) },
+    { from: pick(5, 9), to: pick(5, 300) },
+  ],
+  plusMinusShare: null,
+};
+const start = () => ({ job: sampleJob(), history: NO_HISTORY });
+const all = [sheet, grid, coin, lines, equal].reduce((state, y) => act(state, said.addYardstick('pic', y)), start());
+const truingOf = (job: JobDocument) => job.pictures[0].truing;
+
+describe('yardsticks of every kind', () => {
+  it('pass the check, and reach the estimate without what was typed', () => {
+    expect(checkJob(all.job)).toMatchObject({ ok: true });
+    const input = truingInput(all.job.pictures[0]);
+    expect(input.yardsticks.map((y) => y.kind)).toEqual([
+      'known-length',
+      'sheet',
+      'grid',
+      'disc',
+      'square-lines',
+      'equal-lengths',
+    ]);
+    expect(input.yardsticks.some((y) => 'typed' in y)).toBe(false);
+  });
+
+  it.each([
+    ['a sheet of three edges', { ...sheet, edges: sheet.edges.slice(1) }],
+    ['a rim of three places', { ...coin, rim: coin.rim.slice(0, 3) }],
+    ['a pitch below nothing', { ...grid, pitchMm: -1 }],
+    ['a kind that nobody knows', { ...coin, kind: 'cube' }],
+    ['a plane that is not there', { ...coin, plane: 'attic' }],
+  ])('refuses %s', (_, wrong) => {
+    const job = sampleJob();
+    job.pictures[0].truing.yardsticks.push(wrong as never);
+    expect(checkJob(job).ok).toBe(false);
+  });
+
+  it('leaves out one place that was found wrongly', () => {
+    const less = (id: string, u: number, v: number) => truingOf(act(all, said.leaveOutPlace('pic', id, u, v)).job);
+    const of = (t: ReturnType<typeof truingOf>, id: string) => t.yardsticks.find((y) => y.id === id) as never;
+    expect((of(less('coin', 100, 700), 'coin') as typeof coin).rim).toHaveLength(11);
+    expect((of(less('sheet', 110, 200), 'sheet') as SheetRecord).edges.map((e) => e.length)).toEqual([8, 8, 7, 8]);
+    expect((of(less('grid', 250, 307), 'grid') as GridRecord).crossings).toHaveLength(3);
+    expect((of(less('coin', 1, 1), 'coin') as typeof coin).rim).toHaveLength(12);
+  });
+
+  it('moves one end of one of several lines', () => {
+    const moved = truingOf(act(all, said.movePick('pic', 'lines', 'to', pick(7, 7), 1)).job).yardsticks;
+    expect(moved.find((y) => y.id === 'lines')).toMatchObject({ lines: [{}, { to: { uPx: 7, vPx: 7 } }] });
+  });
+
+  it('keeps an axis where it was when its yardstick goes', () => {
+    const leaning = act(all, said.setAxis('pic', { along: 'x', yardstick: 'grid' }));
+    const { axis } = datumOf(leaning.job.pictures[0]);
+    const after = act(leaning, said.removeYardstick('pic', 'grid')).job.pictures[0];
+    expect(datumOf(after).axis).toEqual(axis);
+    expect(checkJob({ ...leaning.job, pictures: [after] }).ok).toBe(true);
+  });
+
+  it('are carried to other pixels, every place of them', () => {
+    const job = structuredClone(all.job);
+    carryPicture(job, job.pictures[0], [2, 0, 10, 0, 2, 20, 0, 0, 1]);
+    const places = (j: JobDocument) => JSON.stringify(truingOf(j).yardsticks).match(/"uPx":[\d.]+/g) ?? [];
+    const before = places(all.job).map((t) => Number(t.slice(6)));
+    expect(places(job).map((t) => Number(t.slice(6)))).toEqual(before.map((u) => 2 * u + 10));
+  });
+});
+
+describe('planes, wanted lengths, factors and cameras', () => {
+  it('take what stood on a plane that goes to the face', () => {
+    let state = act(start(), said.addPlane('pic', { id: 'step', name: 'Step 1', heightMm: 4, plusMinusMm: 0.1 }));
+    state = act(state, setRunPlane('run1', 'step'));
+    state = act(state, said.changeYardstick('pic', 'y1', { plane: 'step' }));
+    expect(checkJob(state.job).ok).toBe(true);
+    expect(truingInput(state.job.pictures[0]).planes.at(-1)).toEqual({ id: 'step', heightMm: 4, plusMinusMm: 0.1 });
+    state = act(state, said.setHeight('pic', 'step', { heightMm: 5, plusMinusMm: 0 }));
+    expect(truingOf(state.job).planes[0].heightMm).toBe(5);
+    state = act(state, said.removePlane('pic', 'step'));
+    expect(state.job.part.runs[0].plane).toBe('face');
+    expect(truingOf(state.job).yardsticks[0].plane).toBe('face');
+    expect(checkJob(state.job).ok).toBe(true);
+  });
+
+  it('are one change each, and pass the check', () => {
+    let state = start();
+    state = act(
+      state,
+      said.setWanted('pic', { plane: 'face', from: pick(1), to: pick(99), lengthMm: 12, typed: '12' }),
+    );
+    state = act(state, said.movePick('pic', 'wanted', 'to', pick(120)));
+    state = act(state, said.setFactor('pic', { value: 0.998, plusMinus: 0.001, checks: 2 }));
+    state = act(state, said.setFreeRatio('pic', true));
+    const camera = { name: 'mine', mean: [8, 2016, 1512, 0, 0], covariance: new Array(25).fill(0) };
+    state = act(state, said.setCamera('pic', camera));
+    expect(checkJob(state.job).ok).toBe(true);
+    expect(truingOf(state.job)).toMatchObject({
+      wanted: { to: { uPx: 120 } },
+      factor: { checks: 2 },
+      camera: { name: 'mine' },
+    });
+    expect(state.history.past).toHaveLength(5);
+  });
+
+  it('come to documents of version 5 as nothing', () => {
+    const old = structuredClone(sampleJob()) as unknown as Record<string, never>;
+    const picture = (old.pictures as { truing: Record<string, unknown> }[])[0];
+    for (const key of ['freeRatio', 'planes', 'camera', 'wanted', 'factor']) delete picture.truing[key];
+    for (const run of (old.part as { runs: Record<string, unknown>[] }).runs) delete run.plane;
+    const upgraded = upgradeDocument({ ...old, version: 5 });
+    expect(upgraded.ok && checkJob(upgraded.document)).toMatchObject({ ok: true, job: sampleJob() });
+  });
+});
