@@ -2,7 +2,7 @@
 const lower = '(units|numeric|geometry|raster)';
 const middle = '(truing|edge|fit|find)';
 const upper = '(format|job|script)';
-const test = '\\.test\\.tsx?$';
+const test = '\\.(test|test-data)\\.tsx?$';
 
 module.exports = {
   forbidden: [

@@ -176,7 +176,7 @@ How each row is made stands in \`bench/rows/\`. Scenes by geometry alone draw th
 - A picture is held once at full size and a third more in halved copies: 64 MB for 12 megapixels, 270 MB for 50. Up to 900 MB are held; what was not looked at longest is dropped and decoded again when it is wanted. More than 150 megapixels are not drawn on one board at once.
 - Tones and the cleared background are put over the visible part as it was drawn last: two passes over the board's pixels, none over the picture's. The table of what is cleared, a quarter million colours, is worked out once for each colour and tolerance.
 - Every further picture on the board is one more redrawing of the visible part when the view changes.
-- The estimate has eight unknowns and one for each uncertain height, and one observation for each known length. Where the tilt is barely seen 400 truings are drawn, each a descent of its own; with more known lengths fewer are needed, and none once the tilt is known to 0.6°.
+- The estimate has eight unknowns, one for each uncertain height and up to six for each yardstick; one observation for each known length, and one or two for each place of the others. A step of its descent costs about 5 µs a place; the rough descents and the draws use 32 places of a yardstick at most. Where the tilt is barely seen 400 truings are drawn, each a descent of its own; with more known lengths fewer are needed, and none once the tilt is known to 0.6°.
 - A change writes the job and its history (up to 1,000 changes) in one transaction; pictures are written once.
 `,
 );

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import DxfParser from 'dxf-parser';
 import type { Download, Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
+import { keysOf, WORKSHOP_CALIPER } from '../rig/src/caliper';
 import {
   type Bench,
   drag,
@@ -98,8 +99,8 @@ it('goes from the picture to the file, and the job goes to another browser', asy
   await page.keyboard.press('o');
   for (const x of [0, 84]) await pressPixel(page, platePixel(truth, x, 36));
   await page.getByRole('heading', { name: 'What does the caliper say?' }).waitFor();
-  await page.keyboard.type('84');
-  await page.keyboard.press('Enter');
+  // It types like a keyboard: read as a measurement, never as commands.
+  for (const key of keysOf(84, WORKSHOP_CALIPER, () => 0.4)) await page.keyboard.press(key);
   await page.getByText(/, fits within/).waitFor();
 
   // Trace: corner to corner, closed, one corner bowed, two holes.

@@ -13,7 +13,6 @@ import {
   platePixel,
   press,
   pressPixel,
-  takeReadings,
   truePlace,
   truthOf,
 } from '../e2e/harness';
@@ -70,9 +69,12 @@ await page.keyboard.press('Escape');
 await page.keyboard.press('Control+z');
 await page.getByRole('link', { name: /^True/ }).click();
 await pictureShown(page);
-await takeReadings(page, truth);
-await page.getByRole('button', { name: 'Count the strokes of 1' }).click();
-await page.getByText(/of its strokes taken as lines/).waitFor();
+await page.keyboard.press('w');
+await press(page, await pixelPlace(page, [1700, 1890]));
+await page.getByText(/spacings were counted/).waitFor();
+await shot('ruler');
+await page.getByRole('button', { name: 'It is 150 mm' }).click();
+await page.getByText(/100 mm in the middle are good to/).waitFor();
 await field('Ruler above table', '1');
 await field('Face above table', '2');
 await page.waitForTimeout(1500);
@@ -97,7 +99,7 @@ await known(
   ],
   '47.36 ± 0.05',
 );
-await page.keyboard.press('r');
+await page.keyboard.press('o');
 for (const x of [0, 84]) await pressPixel(page, platePixel(truth, x, 36));
 await field('Caliper reading', '84');
 await page.getByText(/, fits within|does not fit within/).waitFor();
@@ -159,6 +161,40 @@ await page.getByRole('heading', { name: 'Latch plate' }).waitFor();
 await shot('rack');
 await showPages();
 await showScan();
+
+// What one click finds, on the other demo pictures.
+const openJob = async (name: RegExp) => {
+  await page.goto(bench.url);
+  await page.getByRole('link', { name }).click();
+  await page.getByRole('navigation', { name: 'Steps' }).waitFor();
+  await pictureShown(page);
+};
+await openJob(/^Lamp gasket/);
+await page.keyboard.press('r');
+await press(page, await pixelPlace(page, [1000, 2200]));
+await page.getByLabel('Which sheet').selectOption('A6');
+await page.getByRole('button', { name: 'Take it' }).click();
+await page.getByText(/100 mm in the middle are good to/).waitFor();
+await page.keyboard.press('e');
+await press(page, await pixelPlace(page, [2890, 1900]));
+await page.getByLabel('Which coin').selectOption('20 euro cent');
+await shot('coin');
+await page.getByRole('button', { name: 'Take it' }).click();
+await page
+  .getByText(/agrees with the rest/)
+  .first()
+  .waitFor();
+await openJob(/^Baffle pattern/);
+await page.keyboard.press('t');
+await press(page, await pixelPlace(page, [800, 800]));
+await page.getByText(/29 by 21 crossings/).waitFor();
+await shot('grid');
+await page.getByRole('button', { name: 'Take it' }).click();
+await page.getByText(/100 mm in the middle are good to/).waitFor();
+await page.getByRole('button', { name: /Show the ± over the picture/ }).click();
+await page.locator('[aria-label="Deviations of the observed places"] svg').first().waitFor();
+await page.getByLabel('How far to trust it').scrollIntoViewIfNeeded();
+await shot('trust');
 await bench.close();
 
 async function zoomToPlate(on: Page): Promise<void> {

@@ -25,7 +25,7 @@ export async function keepYardstick(db: Database, entry: OwnYardstick): Promise<
   });
 }
 
-export async function forgetYardstick(db: Database, kind: string, name: string): Promise<void> {
+export async function forgetYardstick(db: Database, kind: OwnYardstick['kind'], name: string): Promise<void> {
   await db.transaction('rw', db.notes, async () => {
     const others = (await listYardsticks(db)).filter((y) => y.name !== name || y.kind !== kind);
     await db.notes.put({ key: NOTE, value: others });

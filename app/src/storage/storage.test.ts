@@ -3,8 +3,10 @@ import { act, type JobState, NO_HISTORY, setUnit } from '@steady-moth/core/job';
 import Dexie from 'dexie';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { sampleJob } from '../../../core/src/job/sample.test-data';
+import { keepCamera, listCameras } from './cameras';
 import { type Database, openDatabase } from './database';
 import { createJob, deleteJob, loadJob, saveJob } from './jobs';
+import { forgetYardstick, keepYardstick, listYardsticks } from './ownYardsticks';
 
 const BLOB = 'b'.repeat(64);
 const bytes = () => ({ hash: BLOB, bytes: new Blob(['pixels']), thumb: null });
@@ -104,5 +106,45 @@ describe('the database', () => {
     expect(await loadJob(db, 'job1')).toMatchObject({ ok: true, revision: 4 });
     await db.notes.put({ key: 'unit', value: 'in' });
     expect(await db.notes.count()).toBe(1);
+  });
+});
+
+describe('yardsticks and cameras of the person’s own', () => {
+  it('are kept under their name, replaced by one of the same name, and forgotten', async () => {
+    const db = openDatabase(`own-${Math.random()}`);
+    const washer = { kind: 'disc' as const, name: 'washer', diameterMm: 24, thicknessMm: 2, plusMinusMm: null };
+    await keepYardstick(db, washer);
+    await keepYardstick(db, { kind: 'ruler', name: 'my steel rule', thicknessMm: 1, plusMinusShare: 0.0005 });
+    await keepYardstick(db, { ...washer, diameterMm: 23.9 });
+    expect((await listYardsticks(db)).map((y) => y.name)).toEqual(['my steel rule', 'washer']);
+    await forgetYardstick(db, 'disc', 'washer');
+    expect(await listYardsticks(db)).toHaveLength(1);
+  });
+
+  it('are looked at when they come from storage', async () => {
+    const db = openDatabase(`own-${Math.random()}`);
+    const sound = {
+      name: 'phone',
+      mean: [8, 1, 1, 0, 0],
+      covariance: new Array(25).fill(0),
+      widthPx: 4,
+      heightPx: 3,
+      focal35Mm: 27,
+    };
+    await db.notes.put({
+      key: 'checked cameras',
+      value: [sound, { ...sound, mean: [1] }, null, { ...sound, covariance: ['x'] }],
+    });
+    await db.notes.put({
+      key: 'own yardsticks',
+      value: [
+        { kind: 'cube', name: 'x' },
+        { kind: 'grid', name: 'g', pitchMm: -1, plusMinusShare: null },
+      ],
+    });
+    expect(await listCameras(db)).toEqual([sound]);
+    expect(await listYardsticks(db)).toEqual([]);
+    await keepCamera(db, { ...sound, name: 'other' });
+    expect((await listCameras(db)).map((c) => c.name)).toEqual(['phone', 'other']);
   });
 });

@@ -62,7 +62,7 @@ export function DatumLines({
 }
 
 /** Model to thing: 1 : 7.4 is smaller than what was pictured, 2.5 : 1 larger. */
-export const scaleWords = (factor: number): string =>
+const scaleWords = (factor: number): string =>
   factor >= 1 ? `${fixed(factor, 2)} : 1` : `1 : ${fixed(1 / factor, 2)}`;
 
 function AxisLine({ picture, pick }: { picture: Picture; pick(by: DatumBy): void }) {

@@ -14,7 +14,7 @@ import { Button, LengthField, Select } from '../kit';
 import { type PendingFound, useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { newId } from '../store/newId';
-import { KeepOwn } from './KeepOwn';
+import { ForgetOwn, KeepOwn } from './KeepOwn';
 import { useOwnYardsticks } from './ownYardsticks';
 
 type Record_ = DiscRecord | SheetRecord | GridRecord;
@@ -122,6 +122,7 @@ function DiscForm({
           Take it
         </Button>
         <Button onClick={() => add(record(null))}>A circle of unknown size</Button>
+        <ForgetOwn kind="disc" name={name} own={own} />
         <KeepOwn entry={size.diameterMm > 0 ? { kind: 'disc', ...size } : null} />
       </div>
     </>
@@ -195,6 +196,7 @@ function SheetForm({
         >
           Take it
         </Button>
+        <ForgetOwn kind="sheet" name={name} own={own} />
         <KeepOwn entry={{ kind: 'sheet', ...size }} />
       </div>
     </>
@@ -272,6 +274,7 @@ function GridForm({
         >
           Take it
         </Button>
+        <ForgetOwn kind="grid" name={name} own={own} />
         <KeepOwn entry={{ kind: 'grid', ...pitch }} />
       </div>
     </>

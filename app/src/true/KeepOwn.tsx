@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Act } from '../kit';
 import type { OwnYardstick } from '../storage/ownYardsticks';
-import { useKeepYardstick } from './ownYardsticks';
+import { useForgetYardstick, useKeepYardstick } from './ownYardsticks';
 
 type Unnamed = OwnYardstick extends infer Y ? (Y extends OwnYardstick ? Omit<Y, 'name'> : never) : never;
 
@@ -40,4 +40,18 @@ export function KeepOwn({ entry }: { entry: Unnamed | null }) {
       <Act type="submit">Keep</Act>
     </form>
   );
+}
+
+/** Forgets one of the person's own, where such a one is chosen. */
+export function ForgetOwn({
+  kind,
+  name,
+  own,
+}: {
+  kind: OwnYardstick['kind'];
+  name: string;
+  own: readonly { name: string }[];
+}) {
+  const forget = useForgetYardstick();
+  return own.some((y) => y.name === name) ? <Act onClick={() => void forget(kind, name)}>Forget “{name}”</Act> : null;
 }

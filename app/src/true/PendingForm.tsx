@@ -19,7 +19,7 @@ import { useJob } from '../store/jobStore';
 import { newId } from '../store/newId';
 import { useReadout } from '../store/readoutStore';
 import { lengthSentence, rulerSentence } from '../store/sentences';
-import { KeepOwn } from './KeepOwn';
+import { ForgetOwn, KeepOwn } from './KeepOwn';
 import { useOwnYardsticks } from './ownYardsticks';
 
 type Along = 'x' | 'y' | 'none';
@@ -166,11 +166,12 @@ export function PendingForm({
         {isReading ? ', or both readings: 31 to 43' : ''}; behind it ± if you know how true it is.
       </p>
       {isReading && (
-        <p className="mt-2 text-[12.5px]">
+        <div className="mt-2 flex flex-wrap gap-4 text-[12.5px]">
+          <ForgetOwn kind="ruler" name={mine} own={own} />
           <KeepOwn
             entry={{ kind: 'ruler', thicknessMm: picture.truing.heights.yardstick.heightMm, plusMinusShare: 0.001 }}
           />
-        </p>
+        </div>
       )}
     </section>
   );

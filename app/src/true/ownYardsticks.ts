@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { database } from '../storage';
-import { keepYardstick, listYardsticks, type OwnYardstick } from '../storage/ownYardsticks';
+import { forgetYardstick, keepYardstick, listYardsticks, type OwnYardstick } from '../storage/ownYardsticks';
 
 const KEY = ['own yardsticks'];
 
@@ -15,6 +15,15 @@ export function useKeepYardstick(): (entry: OwnYardstick) => Promise<void> {
   const client = useQueryClient();
   return async (entry) => {
     await keepYardstick(database, entry);
+    await client.invalidateQueries({ queryKey: KEY });
+  };
+}
+
+/** Forgets one; jobs that used it keep what they took of it. */
+export function useForgetYardstick(): (kind: OwnYardstick['kind'], name: string) => Promise<void> {
+  const client = useQueryClient();
+  return async (kind, name) => {
+    await forgetYardstick(database, kind, name);
     await client.invalidateQueries({ queryKey: KEY });
   };
 }

@@ -31,7 +31,7 @@ export async function findYardstick(picture: Picture, kind: FoundKind, click: Pi
 }
 
 /** A hole's rim about a click, for a datum: its centre needs no more places than these. */
-export async function findHole(picture: Picture, click: PicturePoint): Promise<PickRecord[] | null> {
+async function findHole(picture: Picture, click: PicturePoint): Promise<PickRecord[] | null> {
   const answer = await look(picture, 'disc', click);
   if (answer?.kind !== 'disc' || !answer.found.ok) return null;
   const { rim } = answer.found;

@@ -166,7 +166,7 @@ function centroid(signal: Float64Array, signAt: number, start: number): number |
 }
 
 /** Linear light at a place, bilinear; NaN outside. */
-export function lightAt({ width, height, data }: Pixels, x: number, y: number): number {
+function lightAt({ width, height, data }: Pixels, x: number, y: number): number {
   const u = x - 0.5;
   const v = y - 0.5;
   if (!(u >= 0 && v >= 0 && u < width - 1 && v < height - 1)) return Number.NaN;

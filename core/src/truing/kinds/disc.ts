@@ -118,7 +118,7 @@ function rimCircle({ rim, thicknessMm }: Disc, place: Place) {
 }
 
 /** Mean distance of the rim from its middle, px. */
-export function radiusPx(rim: Disc['rim']): number {
+function radiusPx(rim: Disc['rim']): number {
   const u = rim.reduce((s, p) => s + p.uPx, 0) / rim.length;
   const v = rim.reduce((s, p) => s + p.vPx, 0) / rim.length;
   return rim.reduce((s, p) => s + Math.hypot(p.uPx - u, p.vPx - v), 0) / rim.length;
