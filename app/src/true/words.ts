@@ -82,6 +82,8 @@ const WHAT: Record<Advice['options'][number]['what'], string> = {
   across: 'a known length across this one, on the far side of the part',
   opposite: 'two known lengths, one across and one on the opposite side',
   'flat-on': 'knowing that the camera was held flat-on',
+  measured: 'measuring the sides of the paper',
+  camera: 'checking the camera once with the printed grid',
 };
 
 /** Why the ± is large, and what would make it smaller, with the figures. */

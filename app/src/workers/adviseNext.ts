@@ -1,10 +1,14 @@
 import type { Picture } from '@steady-moth/core/job';
 import {
+  CAMERA,
   distance,
   figureOf,
+  focusShift,
   mmPerPx,
+  type PictureFacts,
   type PlaneMap,
   type PlanePick,
+  type SavedCamera,
   type Truing,
   type TruingInput,
   truePicture,
@@ -14,7 +18,7 @@ import {
 /** What to add so that the ± becomes smaller, each with the ± of 100 mm that it would bring. */
 export interface Advice {
   nowMm: number;
-  options: { what: 'across' | 'opposite' | 'flat-on'; wouldBeMm: number }[];
+  options: { what: 'across' | 'opposite' | 'flat-on' | 'measured' | 'camera'; wouldBeMm: number }[];
 }
 
 /** Shares of the picture's size at which a further known length is tried out. */
@@ -60,8 +64,31 @@ export function adviseNext(
   consider('across', plus(across));
   if (options.length === 0 || options[0].wouldBeMm > nowMm / 4) consider('opposite', plus(across, far));
   if (input.hold === 'free') consider('flat-on', { ...input, hold: 'flat-on' });
-  return options.length ? { nowMm, options } : null;
+  const paper = input.yardsticks.find((y) => y.kind === 'sheet' && y.plusMinusMm >= UNMEASURED_MM);
+  if (paper)
+    consider('measured', {
+      ...input,
+      yardsticks: input.yardsticks.map((y) => (y === paper && y.kind === 'sheet' ? { ...y, plusMinusMm: 0.1 } : y)),
+    });
+  if (!input.saved && truing.draws === null) consider('camera', { ...input, saved: asChecked(truing, said.facts) });
+  // The most helpful first, and no more than a person reads.
+  options.sort((p, q) => p.wouldBeMm - q.wouldBeMm);
+  return options.length ? { nowMm, options: options.slice(0, MOST_OPTIONS) } : null;
 }
+
+const MOST_OPTIONS = 2;
+/** Paper of which nobody measured the sides, mm. */
+const UNMEASURED_MM = 0.5;
+
+/** The camera as it was found, known as well as a checked one is: σ of ln c, the middle, px, and both radial terms. */
+function asChecked(truing: Truing, { focalMm }: PictureFacts): SavedCamera {
+  const { parameters } = truing;
+  const mean = [CAMERA.lnC, CAMERA.cx, CAMERA.cy, CAMERA.k1, CAMERA.k2].map((k) => parameters[k]);
+  mean[0] += focusShift(focalMm, parameters[CAMERA.lnD]).shift;
+  return { mean, covariance: Array.from({ length: 25 }, (_, n) => (n % 6 === 0 ? CHECKED_SIGMAS[n / 6] ** 2 : 0)) };
+}
+
+const CHECKED_SIGMAS = [0.0018, 4.5, 4.5, 0.0012, 0.003] as const;
 
 /** What of the picture a yardstick's picks span, px. */
 function boxOf(y: Yardstick): { left: number; right: number; top: number; bottom: number } {
