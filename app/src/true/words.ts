@@ -82,7 +82,7 @@ const WHAT: Record<Advice['options'][number]['what'], string> = {
   across: 'a known length across this one, on the far side of the part',
   opposite: 'two known lengths, one across and one on the opposite side',
   'flat-on': 'knowing that the camera was held flat-on',
-  measured: 'measuring the sides of the paper',
+  measured: 'measuring the paper, or ten pitches of the grid, with a caliper',
   camera: 'checking the camera once with the printed grid',
 };
 

@@ -64,12 +64,11 @@ export function adviseNext(
   consider('across', plus(across));
   if (options.length === 0 || options[0].wouldBeMm > nowMm / 4) consider('opposite', plus(across, far));
   if (input.hold === 'free') consider('flat-on', { ...input, hold: 'flat-on' });
-  const paper = input.yardsticks.find((y) => y.kind === 'sheet' && y.plusMinusMm >= UNMEASURED_MM);
-  if (paper)
-    consider('measured', {
-      ...input,
-      yardsticks: input.yardsticks.map((y) => (y === paper && y.kind === 'sheet' ? { ...y, plusMinusMm: 0.1 } : y)),
-    });
+  const measured = input.yardsticks.map((y) => {
+    if (y.kind === 'sheet' && y.plusMinusMm >= UNMEASURED_MM) return { ...y, plusMinusMm: 0.1 };
+    return y.kind === 'grid' && y.plusMinusShare === null ? { ...y, plusMinusShare: CHECKED_PITCH } : y;
+  });
+  if (measured.some((y, k) => y !== input.yardsticks[k])) consider('measured', { ...input, yardsticks: measured });
   if (!input.saved && truing.draws === null) consider('camera', { ...input, saved: asChecked(truing, said.facts) });
   // The most helpful first, and no more than a person reads.
   options.sort((p, q) => p.wouldBeMm - q.wouldBeMm);
@@ -79,6 +78,8 @@ export function adviseNext(
 const MOST_OPTIONS = 2;
 /** Paper of which nobody measured the sides, mm. */
 const UNMEASURED_MM = 0.5;
+/** A pitch that was checked over ten of them, as a share. */
+const CHECKED_PITCH = 5e-4;
 
 /** The camera as it was found, known as well as a checked one is: σ of ln c, the middle, px, and both radial terms. */
 function asChecked(truing: Truing, { focalMm }: PictureFacts): SavedCamera {
