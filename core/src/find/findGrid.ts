@@ -2,6 +2,7 @@ import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import type { Crossing, PicturePoint } from '../truing';
 import { lineCentre } from './centre';
+import { detrended, repeats } from './repeat';
 import { greenAt } from './strokeRow';
 
 export type GridFault =
@@ -172,22 +173,7 @@ function strideAlong(pixels: Pixels, at: Vec2, way: Vec2): number | null {
       sum += greenAt(pixels, at.x + t * way.x + s * side.x, at.y + t * way.y + s * side.y);
     raw[k] = sum / 8;
   }
-  const profile = raw.map((v, k) => {
-    let sum = 0;
-    let n = 0;
-    for (let j = Math.max(0, k - 60); j <= Math.min(count - 1, k + 60); j += 2, n++) sum += raw[j];
-    return v - sum / n;
-  });
-  const match = (lag: number): number => {
-    let [both, first, second] = [0, 0, 0];
-    for (let k = 0; k + lag < count; k++) {
-      both += profile[k] * profile[k + lag];
-      first += profile[k] ** 2;
-      second += profile[k + lag] ** 2;
-    }
-    return both / Math.sqrt(first * second || 1);
-  };
-  const matches = Array.from({ length: MOST_PERIOD_PX + 2 }, (_, lag) => (lag < 4 ? 1 : match(lag)));
+  const matches = repeats(detrended(raw, 60, 2), 4, MOST_PERIOD_PX);
   const most = Math.max(...matches.slice(LEAST_LAG));
   if (most < LEAST_REPEAT) return null;
   let dipped = false;

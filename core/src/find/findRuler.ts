@@ -3,6 +3,7 @@ import type { Pixels } from '../raster';
 import type { Pick, PicturePoint, Strokes } from '../truing';
 import { lineCentre } from './centre';
 import { type Family, tellFamily } from './family';
+import { detrended, repeats } from './repeat';
 import { greenAt, type StrokeSeat, strokeEnds, takeStrokes, unit } from './strokeRow';
 
 export type RulerFault =
@@ -163,25 +164,11 @@ function repeatsAlong(pixels: Pixels, at: Vec2, way: Vec2): (Row & { repeat: num
     raw[k] = sum / 3;
   }
   // Slow changes of light are no strokes.
-  const profile = raw.map((v, k) => {
-    let sum = 0;
-    let n = 0;
-    for (let j = Math.max(0, k - 40); j <= Math.min(count - 1, k + 40); j++, n++) sum += raw[j];
-    return v - sum / n;
-  });
-  const match = (lag: number): number => {
-    let [both, first, second] = [0, 0, 0];
-    for (let k = 0; k + lag < count; k++) {
-      both += profile[k] * profile[k + lag];
-      first += profile[k] ** 2;
-      second += profile[k + lag] ** 2;
-    }
-    return both / Math.sqrt(first * second || 1);
-  };
+  const profile = detrended(raw, 40);
   const energy = profile.reduce((s, v) => s + v * v, 0) / count;
   if (energy < LEAST_ENERGY) return null;
   const most = Math.min(MOST_PERIOD_PX, count >> 1);
-  const matches = Array.from({ length: most + 2 }, (_, lag) => (lag < 3 ? 1 : match(lag)));
+  const matches = repeats(profile, 3, most);
   let dipped = false;
   for (let lag = 3; lag <= most; lag++) {
     dipped ||= matches[lag] < 0.2;
