@@ -71,6 +71,12 @@ describe('findRuler, one click', () => {
     expect(most.ok).toBe(false);
   });
 
+  it('steps over glare that has burnt out a few strokes', () => {
+    const [u, v] = latch.at(110, -3);
+    const found = findRuler(painted(latch.pixels, u - 50, v - 60, 100, 120, 255), latch.place(40, -2));
+    expect(found).toMatchObject({ ok: true, count: 150 });
+  });
+
   it('says that a ruler runs out of the picture, and counts what is seen', () => {
     const [u] = latch.at(100, -2);
     const found = findRuler(cutOut(latch.pixels, 0, 0, Math.round(u), 3024), latch.place(50, -2));
