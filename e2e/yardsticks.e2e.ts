@@ -66,6 +66,14 @@ it('trues the picture by one click on the ruler, and notices inches that are mil
   await page.getByText(/100 mm in the middle are good to/).waitFor({ timeout: 20_000 });
   await expect.poll(() => plusMinus(page), { timeout: 20_000 }).toBeLessThan(0.5);
   await page.getByText(/^tilt 6\.\d°/).waitFor();
+  // The ruler is kept for next time, with its own ± and how thick it is.
+  await page.getByRole('button', { name: 'Keep for next time' }).click();
+  await page.getByLabel('Name to keep it under').fill('my steel rule');
+  await page.keyboard.press('Enter');
+  await page.getByText('Kept as “my steel rule”.').waitFor();
+  await click(page, 'w', [2400, 1930]);
+  await page.getByLabel('Which ruler').selectOption('my steel rule', { timeout: 20_000 });
+  await page.keyboard.press('Escape');
   expect(faults).toEqual([]);
   await context.close();
 });

@@ -19,7 +19,7 @@ import { useJob } from '../store/jobStore';
 import { newId } from '../store/newId';
 import { useReadout } from '../store/readoutStore';
 import { lengthSentence, rulerSentence } from '../store/sentences';
-import { ForgetOwn, KeepOwn } from './KeepOwn';
+import { ForgetOwn } from './KeepOwn';
 import { useOwnYardsticks } from './ownYardsticks';
 
 type Along = 'x' | 'y' | 'none';
@@ -168,9 +168,6 @@ export function PendingForm({
       {isReading && (
         <div className="mt-2 flex flex-wrap gap-4 text-[12.5px]">
           <ForgetOwn kind="ruler" name={mine} own={own} />
-          <KeepOwn
-            entry={{ kind: 'ruler', thicknessMm: picture.truing.heights.yardstick.heightMm, plusMinusShare: 0.001 }}
-          />
         </div>
       )}
     </section>

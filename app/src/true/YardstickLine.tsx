@@ -1,9 +1,11 @@
 import { changeYardstick, type Picture, removeYardstick, type YardstickRecord } from '@steady-moth/core/job';
+import { KNOWN_LENGTH } from '@steady-moth/core/truing';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act, LengthField, SlipLine } from '../kit';
 import { useJob } from '../store/jobStore';
 import type { Certainty } from '../workers/truing.worker';
 import { CountStrokes } from './CountStrokes';
+import { KeepOwn } from './KeepOwn';
 import { PlaneChoice } from './PlaneChoice';
 import { agreementSentence, YARDSTICK_WORDS } from './words';
 
@@ -36,6 +38,17 @@ export function YardstickLine({
         <CountStrokes picture={picture} yardstick={y} number={number} />
       )}
       {y.kind !== 'known-length' && <div className="mt-1">{placesWords(y)}</div>}
+      {y.kind === 'known-length' && y.strokes && (
+        <div className="mt-1">
+          <KeepOwn
+            entry={{
+              kind: 'ruler',
+              thicknessMm: picture.truing.heights.yardstick.heightMm,
+              plusMinusShare: y.plusMinusMm === null ? 2 * KNOWN_LENGTH.relativeSigma : y.plusMinusMm / y.lengthMm,
+            }}
+          />
+        </div>
+      )}
       <div className="mt-1.5 flex flex-wrap items-center justify-between gap-x-3 gap-y-1">
         <PlaneChoice
           picture={picture}
