@@ -1,4 +1,12 @@
-import { distance, figureOf, type Hold, type SavedCamera, truePicture, type Yardstick } from '../../core/src/truing';
+import {
+  CHECKED_SIGMAS,
+  distance,
+  figureOf,
+  type Hold,
+  type SavedCamera,
+  truePicture,
+  type Yardstick,
+} from '../../core/src/truing';
 import { type DrawnScene, drawScene, type PlaneName } from '../drawScene';
 
 /** A way of saying what is known, and where it is measured then. */
@@ -32,14 +40,11 @@ export interface Coverage {
   several: number;
 }
 
-/** How well a checked camera is known: its drift from day to day, and the check itself. */
-const SAVED_SIGMAS = [0.0018, 4.5, 4.5, 0.0012, 0.003] as const;
-
 function savedCamera({ camera, normal }: DrawnScene, farC: number): SavedCamera {
   const truth = [Math.log(farC), camera.centre[0], camera.centre[1], camera.radial[0], camera.radial[1]];
   return {
-    mean: truth.map((v, k) => v + SAVED_SIGMAS[k] * normal()),
-    covariance: Array.from({ length: 25 }, (_, n) => (n % 6 === 0 ? SAVED_SIGMAS[n / 6] ** 2 : 0)),
+    mean: truth.map((v, k) => v + CHECKED_SIGMAS[k] * normal()),
+    covariance: Array.from({ length: 25 }, (_, n) => (n % 6 === 0 ? CHECKED_SIGMAS[n / 6] ** 2 : 0)),
   };
 }
 

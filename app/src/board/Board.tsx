@@ -221,7 +221,12 @@ export function Board({
               {aim.shown && aiming && <AimMark aim={aim.shown.aim} />}
             </svg>
             {aim.shown?.look && aiming && (
-              <Loupe look={aim.shown.look} at={aim.shown.aim.screen} view={view} caption={loupeWords(aim.shown.aim)} />
+              <Loupe
+                look={aim.shown.look}
+                at={aim.shown.aim.screen}
+                view={view}
+                caption={tool.clings === false ? '' : loupeWords(aim.shown.aim)}
+              />
             )}
           </>
         )}

@@ -1,14 +1,15 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
 import { datumOf, type PickRecord, type Picture } from '@steady-moth/core/job';
-import type { DatumPlace, PicturePoint } from '@steady-moth/core/truing';
+import type { PicturePoint } from '@steady-moth/core/truing';
 import type { LengthUnit } from '@steady-moth/core/units';
+import { useCallback, useMemo } from 'react';
 import type { Drawing } from '../board/Board';
 import { Cased, PickMark, Tag } from '../board/marks';
 import { toScreen } from '../board/view';
 import { LengthFigure } from '../kit';
 import { useBench } from '../store/benchStore';
 import type { Certainty } from '../workers/truing.worker';
-import { picksOf } from './picks';
+import { yardstickSpans } from './picks';
 import { StrokeMarks, YardstickMarks } from './YardstickMarks';
 
 /** What was said of the picture, drawn on it: known lengths, spot checks, the direction of X, zero. */
@@ -20,15 +21,27 @@ export function TrueOverlay({
   first,
   unit,
   certainty,
-}: Drawing & { picture: Picture; first: PickRecord | null; unit: LengthUnit; certainty: Certainty | null }) {
+  isTrue,
+}: Drawing & {
+  picture: Picture;
+  first: PickRecord | null;
+  unit: LengthUnit;
+  certainty: Certainty | null;
+  isTrue: boolean;
+}) {
   const selection = useBench((s) => s.selection);
   const select = useBench((s) => s.select);
   const pending = useBench((s) => s.pending);
-  const at = (p: PicturePoint): Vec2 | null => {
-    const place = mapper.toBoard(p);
-    return place && toScreen(view, place);
-  };
+  // The same as long as view and map are: the pointer moves far more often than what lies under it.
+  const at = useCallback(
+    (p: PicturePoint): Vec2 | null => {
+      const place = mapper.toBoard(p);
+      return place && toScreen(view, place);
+    },
+    [mapper, view],
+  );
   const found = useBench((s) => s.found);
+  const foundMarks = useMemo(() => found && { ...found.found, kind: found.kind }, [found]);
   const { truing } = picture;
   const { wanted } = truing;
   const place = selection?.kind === 'place' ? selection : null;
@@ -69,35 +82,21 @@ export function TrueOverlay({
     );
   };
   const begun = first && at(first);
-  // Zero of the datum on the true face is where its axes meet; before that only a pick can be shown.
-  const zeroAt = zeroPlace(datum.zero, at);
+  // A zero that is worked out, from edges or a rim, is the board's own once the picture is true.
+  const worked = isTrue ? toScreen(view, { x: 0, y: 0 }) : null;
+  const zeroAt = datum.zero && ('uPx' in datum.zero ? at(datum.zero) : worked);
   return (
     <>
       {truing.yardsticks.map((y) => (
         <YardstickMarks key={`${y.id} marks`} yardstick={y} at={at} />
       ))}
-      {picksOf(picture)
-        .filter((p) => p.yardstick && p.end === 'from')
-        .map((p) => {
-          const to = picksOf(picture).find((q) => q.id === p.id && q.span === p.span && q.end === 'to');
-          const y = truing.yardsticks.find((other) => other.id === p.id);
-          return (
-            to &&
-            span(
-              p.id,
-              p.pick,
-              to.pick,
-              'var(--verdigris)',
-              undefined,
-              p.label.replace(/, first.*/, ''),
-              y?.kind === 'known-length' ? (
-                <LengthFigure mm={y.lengthMm} plusMinusMm={y.plusMinusMm} unit={unit} />
-              ) : null,
-              p.span,
-            )
-          );
-        })}
-      {found && <YardstickMarks yardstick={{ ...found.found, kind: found.kind }} at={at} colour="var(--rust)" />}
+      {yardstickSpans(picture).map((s) => {
+        const y = truing.yardsticks.find((other) => other.id === s.id);
+        const figure =
+          y?.kind === 'known-length' ? <LengthFigure mm={y.lengthMm} plusMinusMm={y.plusMinusMm} unit={unit} /> : null;
+        return span(s.id, s.from, s.to, 'var(--verdigris)', undefined, s.label, figure, s.span);
+      })}
+      {foundMarks && <YardstickMarks yardstick={foundMarks} at={at} colour="var(--rust)" />}
       {pending?.ruler && <StrokeMarks strokes={pending.ruler.strokes} at={at} colour="var(--rust)" />}
       {wanted &&
         span(
@@ -164,27 +163,6 @@ function ChosenPlace({ at }: { at: Vec2 | null }) {
   return (
     at && <circle cx={at.x} cy={at.y} r={9} fill="none" stroke="var(--rust)" strokeWidth={2} strokeDasharray="3 3" />
   );
-}
-
-/** Where zero is on the screen: a pick, the crossing of two lines, the middle of a rim. */
-function zeroPlace(zero: DatumPlace | null, at: (p: PicturePoint) => Vec2 | null): Vec2 | null {
-  if (!zero) return null;
-  if ('rim' in zero) {
-    const seen = zero.rim.flatMap((p) => at(p) ?? []);
-    const sum = seen.reduce((s, p) => ({ x: s.x + p.x, y: s.y + p.y }), { x: 0, y: 0 });
-    return seen.length ? { x: sum.x / seen.length, y: sum.y / seen.length } : null;
-  }
-  if ('crossing' in zero) {
-    const [a, b, c, d] = zero.crossing.map(at);
-    return a && b && c && d ? lineCrossing(a, b, c, d) : null;
-  }
-  return at(zero);
-}
-
-function lineCrossing(a: Vec2, b: Vec2, c: Vec2, d: Vec2): Vec2 | null {
-  const det = (b.x - a.x) * (d.y - c.y) - (b.y - a.y) * (d.x - c.x);
-  const t = ((c.x - a.x) * (d.y - c.y) - (c.y - a.y) * (d.x - c.x)) / det;
-  return Number.isFinite(t) ? { x: a.x + t * (b.x - a.x), y: a.y + t * (b.y - a.y) } : null;
 }
 
 /** A third of the way along, above a line that lies and beside one that stands, so that crossing lines keep their tags apart. */

@@ -89,7 +89,14 @@ export function TrueStep({ job, picture }: StepProps) {
       board={
         <Board picture={picture} face={face} layers={layers} unit={job.unit} tool={board}>
           {(drawing) => (
-            <TrueOverlay {...drawing} picture={seen} first={first} unit={job.unit} certainty={certainty.data ?? null} />
+            <TrueOverlay
+              {...drawing}
+              isTrue={face.kind === 'true'}
+              picture={seen}
+              first={first}
+              unit={job.unit}
+              certainty={certainty.data ?? null}
+            />
           )}
         </Board>
       }

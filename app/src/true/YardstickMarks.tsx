@@ -1,12 +1,13 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
 import type { PickRecord, StrokesRecord, YardstickRecord } from '@steady-moth/core/job';
 import type { PicturePoint } from '@steady-moth/core/truing';
+import { memo } from 'react';
 import { Cased } from '../board/marks';
 
 type At = (p: PicturePoint) => Vec2 | null;
 
 /** What was found of a yardstick, drawn where it was found: to be seen right at a glance. */
-export function YardstickMarks({
+export const YardstickMarks = memo(function YardstickMarks({
   yardstick: y,
   at,
   colour = 'var(--verdigris)',
@@ -37,7 +38,7 @@ export function YardstickMarks({
     })
     .join(' ');
   return <Cased d={d} colour={colour} width={1.8} dash={record.kind === 'square-lines' ? '10 3' : '3 3'} />;
-}
+});
 
 /** Places as small bars or crosses, in one path: hundreds of elements would make each pan slow. */
 function Places({
@@ -69,7 +70,7 @@ function Places({
 }
 
 /** Each stroke that was taken, drawn over it from place to place, and the edge as dots. */
-export function StrokeMarks({
+export const StrokeMarks = memo(function StrokeMarks({
   strokes,
   at,
   colour = 'var(--verdigris)',
@@ -92,4 +93,4 @@ export function StrokeMarks({
       <Cased d={dots.join(' ')} colour={colour} width={2} />
     </g>
   );
-}
+});

@@ -8,35 +8,49 @@ export interface HeldPick {
   span: number;
   pick: PickRecord;
   label: string;
-  /** It is one of a yardstick. */
-  yardstick: boolean;
 }
 
-export function picksOf({ truing }: Picture): HeldPick[] {
-  const picks: HeldPick[] = [];
-  const add = (
-    id: string,
-    { from, to }: { from: PickRecord; to: PickRecord },
-    label: string,
-    point = 'point',
-    span = 0,
-    yardstick = false,
-  ) => {
-    picks.push({ id, end: 'from', span, pick: from, label: `${label}, first ${point}`, yardstick });
-    picks.push({ id, end: 'to', span, pick: to, label: `${label}, second ${point}`, yardstick });
-  };
-  truing.yardsticks.forEach((y, k) => {
-    if (y.kind === 'known-length') add(y.id, y, `Known length ${k + 1}`, 'reading', 0, true);
-    if (y.kind === 'square-lines')
-      y.lines.forEach((l, n) => void add(y.id, l, `Line ${n + 1} of ${k + 1}`, 'point', n, true));
-    if (y.kind === 'equal-lengths')
-      y.lengths.forEach((l, n) => void add(y.id, l, `Length ${n + 1} of ${k + 1}`, 'point', n, true));
+/** Two picks of a truing that belong together, drawn as a line. */
+export interface HeldSpan {
+  id: string;
+  span: number;
+  from: PickRecord;
+  to: PickRecord;
+  label: string;
+  /** What its ends are called. */
+  point: 'reading' | 'point';
+}
+
+/** The spans of all yardsticks that have any. */
+export function yardstickSpans({ truing }: Picture): HeldSpan[] {
+  return truing.yardsticks.flatMap((y, k): HeldSpan[] => {
+    const many = (word: string, spans: readonly { from: PickRecord; to: PickRecord }[]) =>
+      spans.map(({ from, to }, span): HeldSpan => {
+        return { id: y.id, span, from, to, label: `${word} ${span + 1} of ${k + 1}`, point: 'point' };
+      });
+    if (y.kind === 'known-length')
+      return [{ id: y.id, span: 0, from: y.from, to: y.to, label: `Known length ${k + 1}`, point: 'reading' }];
+    if (y.kind === 'square-lines') return many('Line', y.lines);
+    return y.kind === 'equal-lengths' ? many('Length', y.lengths) : [];
   });
-  truing.spotChecks.forEach((s, k) => void add(s.id, s, `Spot check ${k + 1}`));
-  if (truing.axis && 'from' in truing.axis) add('axis', truing.axis, 'Direction');
-  if (truing.wanted) add('wanted', truing.wanted, 'Wanted length');
-  if (truing.zero && 'pick' in truing.zero)
-    picks.push({ id: 'zero', end: 'from', span: 0, pick: truing.zero.pick, label: 'Zero', yardstick: false });
+}
+
+export function picksOf(picture: Picture): HeldPick[] {
+  const { axis, wanted, zero, spotChecks } = picture.truing;
+  const alone = (id: string, { from, to }: { from: PickRecord; to: PickRecord }, label: string): HeldSpan => {
+    return { id, span: 0, from, to, label, point: 'point' };
+  };
+  const spans = [
+    ...yardstickSpans(picture),
+    ...spotChecks.map((s, k) => alone(s.id, s, `Spot check ${k + 1}`)),
+    ...(axis && 'from' in axis ? [alone('axis', axis, 'Direction')] : []),
+    ...(wanted ? [alone('wanted', wanted, 'Wanted length')] : []),
+  ];
+  const picks = spans.flatMap(({ id, span, from, to, label, point }): HeldPick[] => [
+    { id, end: 'from', span, pick: from, label: `${label}, first ${point}` },
+    { id, end: 'to', span, pick: to, label: `${label}, second ${point}` },
+  ]);
+  if (zero && 'pick' in zero) picks.push({ id: 'zero', end: 'from', span: 0, pick: zero.pick, label: 'Zero' });
   return picks;
 }
 

@@ -8,8 +8,8 @@ import { toScreen } from '../board/view';
 import { type DatumBy, type Selection, type Tool, useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { useReadout } from '../store/readoutStore';
+import { addSpans, axisThroughHoles, findYardstick, zeroAtHole } from './findFromClick';
 import { moveHeld, type PickDraft, picksOf, placesOf } from './picks';
-import { addSpans, axisThroughHoles, findYardstick, zeroAtHole } from './useFind';
 
 const GRAB_PX = 12;
 

@@ -1,6 +1,7 @@
 import type { Picture } from '@steady-moth/core/job';
 import {
   CAMERA,
+  CHECKED_SIGMAS,
   distance,
   figureOf,
   focusShift,
@@ -81,15 +82,13 @@ const UNMEASURED_MM = 0.5;
 /** A pitch that was checked over ten of them, as a share. */
 const CHECKED_PITCH = 5e-4;
 
-/** The camera as it was found, known as well as a checked one is: σ of ln c, the middle, px, and both radial terms. */
+/** The camera as it was found, known as well as a checked one is. */
 function asChecked(truing: Truing, { focalMm }: PictureFacts): SavedCamera {
   const { parameters } = truing;
   const mean = [CAMERA.lnC, CAMERA.cx, CAMERA.cy, CAMERA.k1, CAMERA.k2].map((k) => parameters[k]);
   mean[0] += focusShift(focalMm, parameters[CAMERA.lnD]).shift;
   return { mean, covariance: Array.from({ length: 25 }, (_, n) => (n % 6 === 0 ? CHECKED_SIGMAS[n / 6] ** 2 : 0)) };
 }
-
-const CHECKED_SIGMAS = [0.0018, 4.5, 4.5, 0.0012, 0.003] as const;
 
 /** What of the picture a yardstick's picks span, px. */
 function boxOf(y: Yardstick): { left: number; right: number; top: number; bottom: number } {

@@ -77,7 +77,7 @@ export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
   const period = Math.hypot(last.at.x - seats[0].at.x, last.at.y - seats[0].at.y) / count;
   const taken = takeStrokes(pixels, seats, period, dark);
   if (taken.strokes.length < FEWEST_STROKES) return { ok: false, reason: 'too-few' };
-  const pick = ({ at }: StrokeSeat): Pick => ({ uPx: at.x, vPx: at.y, sigmaPx: 0.1 });
+  const pick = ({ at, sigmaPx }: FollowedSeat): Pick => ({ uPx: at.x, vPx: at.y, sigmaPx });
   return {
     ok: true,
     from: pick(seats[0]),
@@ -202,6 +202,8 @@ function shortestStrokes(pixels: Pixels, row: Row): Row {
 }
 
 interface FollowedSeat extends StrokeSeat {
+  /** Across it. */
+  sigmaPx: number;
   /** In periods; 0 where its ends are not seen. */
   length: number;
   /** Its ends along `down` from `at`, px. */
@@ -213,7 +215,7 @@ function followRow(pixels: Pixels, seed: Row, dark: boolean): { seats: FollowedS
   const down = { x: -seed.way.y, y: seed.way.x };
   const start = locate(pixels, seed.at, down, seed.period, seed.period * 0.75, dark);
   if (!start) return { seats: [] };
-  const first: FollowedSeat = { n: 0, at: start.at, down, length: start.length, ends: start.ends };
+  const first: FollowedSeat = { ...start, n: 0, down };
   const bothWays = (most: number, foot: Foot | null) => {
     const forth = walk(pixels, first, seed.way, seed.period, 1, dark, start.contrast, most, foot);
     const back = walk(pixels, first, seed.way, seed.period, -1, dark, start.contrast, most, foot);
@@ -338,7 +340,7 @@ function walk(
       const turn = Math.min(MOST_STEER * size, Math.max(-MOST_STEER * size, 0.3 * off));
       at = { x: at.x + turn * stroke.down.x, y: at.y + turn * stroke.down.y };
     }
-    last = { n: last.n + sense * steps, at, down, length: stroke.length, ends: stroke.ends };
+    last = { ...stroke, n: last.n + sense * steps, at, down };
     found.push(last);
     missed = 0;
   }
@@ -356,7 +358,7 @@ function locate(pixels: Pixels, guess: Vec2, down: Vec2, period: number, within:
   const look = (x: number, y: number, reach: number) => {
     const line = lineCentre(pixels, x, y, nx, ny, { reachPx: reach, halfLengthPx: 3.5 });
     return line && line.contrast < 0 === dark && Math.abs(line.offPx) < within
-      ? { x: x + line.offPx * nx, y: y + line.offPx * ny, contrast: Math.abs(line.contrast) }
+      ? { x: x + line.offPx * nx, y: y + line.offPx * ny, contrast: Math.abs(line.contrast), sigmaPx: line.sigmaPx }
       : null;
   };
   const reach = Math.max(3, 0.62 * period);
@@ -369,5 +371,6 @@ function locate(pixels: Pixels, guess: Vec2, down: Vec2, period: number, within:
   const along = (p: Vec2) => (p.x - at.x) * down.x + (p.y - at.y) * down.y;
   const reached: [number, number] | null = ends && [along(ends[0]), along(ends[1])];
   const length = reached ? (reached[1] - reached[0]) / period : 0;
-  return { at: { x: at.x, y: at.y }, down: own, contrast: at.contrast, length, ends: reached };
+  const { x, y, contrast, sigmaPx } = at;
+  return { at: { x, y }, down: own, contrast, sigmaPx, length, ends: reached };
 }

@@ -59,6 +59,7 @@ describe('a camera from pictures of a grid', () => {
     expect(checkCamera([...SHOTS.slice(0, 3), other])).toEqual({ ok: false, reason: 'another-size', picture: 3 });
     const zoomed = { ...SHOTS[1], facts: { ...FACTS, focal35Mm: 54 } };
     expect(checkCamera([...SHOTS.slice(0, 3), zoomed])).toEqual({ ok: false, reason: 'another-zoom', picture: 3 });
+    expect(checkCamera([SHOTS[1], SHOTS[1], SHOTS[1], SHOTS[1]])).toEqual({ ok: false, reason: 'too-alike' });
     const alike = [1, 2, 3, 4].map((seed) => shot(0.01, 0, 300, seed));
     expect(checkCamera(alike)).toMatchObject({ ok: false, reason: 'too-alike' });
   });

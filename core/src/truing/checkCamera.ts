@@ -32,6 +32,8 @@ const DRIFT = { lnC: 0.0015, middlePx: 4, k1: 0.001, k2: 0.002 } as const;
 const FOCUS_SIGMA = { known: 0.002, unknown: 0.01 } as const;
 /** A camera constant known worse than this was not seen: all pictures were taken flat-on. */
 const WORST_LN_C = 0.012;
+/** Tilts must differ by this at least: pictures from one side, or one picture four times, show nothing new, rad. */
+const LEAST_SPREAD_RAD = 0.2;
 /** Crossings further off than this do not come from one lens, px. */
 const MOST_RMS_PX = 2;
 
@@ -51,6 +53,7 @@ export function checkCamera(pictures: readonly CheckPicture[]): CheckResult {
   const prior = cameraPrior(first, 'free');
   const posed = pose(pictures, prior);
   if (!posed) return { ok: false, reason: 'no-agreement' };
+  if (posed.spreadRad < LEAST_SPREAD_RAD) return { ok: false, reason: 'too-alike' };
   const found = solveLeastSquares(posed.problem(null), posed.start, { maxSteps: 60 });
   if (!found.ok) return { ok: false, reason: 'no-agreement' };
   let [square, count] = [0, 0];
@@ -93,6 +96,7 @@ function pose(pictures: readonly CheckPicture[], prior: CameraPrior) {
   const own = POSE + kind.unknowns(grids[0]);
   const size = SHARED + own * pictures.length;
   const start = new Float64Array(size);
+  const tilts: [number, number][] = [];
   for (const [k, grid] of grids.entries()) {
     const alone = estimate({
       facts: pictures[k].facts,
@@ -104,6 +108,7 @@ function pose(pictures: readonly CheckPicture[], prior: CameraPrior) {
     });
     if (!alone.ok) return null;
     const { parameters } = alone.solutions[0];
+    tilts.push([parameters[CAMERA.a], parameters[CAMERA.b]]);
     const at = SHARED + k * own;
     start.set([parameters[CAMERA.lnC], parameters[CAMERA.a], parameters[CAMERA.b], parameters[CAMERA.lnD]], at);
     start.set(parameters.subarray(CAMERA_SIZE), at + POSE);
@@ -153,7 +158,8 @@ function pose(pictures: readonly CheckPicture[], prior: CameraPrior) {
       });
     },
   });
-  return { start, problem };
+  const spreadRad = Math.max(...tilts.flatMap(([a, b]) => tilts.map(([c, d]) => Math.hypot(c - a, d - b))));
+  return { start, problem, spreadRad };
 }
 
 /** How alike one sheet's pitch is from picture to picture, as a share. */

@@ -5,6 +5,9 @@ import { CAMERA } from './camera';
 export const SAVED_SIZE = 5;
 const AT = [CAMERA.lnC, CAMERA.cx, CAMERA.cy, CAMERA.k1, CAMERA.k2];
 
+/** How well a check leaves a camera known another day, σ: ln c, the middle, px, both radial terms. */
+export const CHECKED_SIGMAS = [0.0018, 4.5, 4.5, 0.0012, 0.003] as const;
+
 /** A camera that was checked with pictures of a grid, at one zoom and picture size. */
 export interface SavedCamera {
   mean: number[];
