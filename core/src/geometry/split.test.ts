@@ -24,7 +24,10 @@ describe('splitSegment', () => {
         const whole = segmentLength(segment);
         if (whole > 1e4) return;
         // An arc flatter than FLATTEST_ARC is a line; a piece of one that is not quite so flat may be.
-        expect(Math.abs(segmentLength(pieces[0]) + segmentLength(pieces[1]) - whole)).toBeLessThan(1e-3 + 1e-5 * whole);
+        // A curve that turns back on itself has a cusp, over which its length is summed to a thousandth of it only.
+        const rounding = kind === 'curve' ? 1e-3 : 1e-5;
+        const parts = segmentLength(pieces[0]) + segmentLength(pieces[1]);
+        expect(Math.abs(parts - whole)).toBeLessThan(1e-3 + rounding * whole);
         for (const piece of pieces)
           for (const s of [0.2, 0.5, 0.9])
             expect(nearestOn(segment, pointAt(piece, s)).distance).toBeLessThan(1e-3 + 1e-6 * whole);
