@@ -122,6 +122,14 @@ export function markOf(truth: Truth, kind: string, name: string): [number, numbe
   return mark.picture;
 }
 
+/** Opens one of the demo jobs by its name, at its first step. */
+export async function openJob(bench: Bench, page: Page, name: RegExp): Promise<void> {
+  await openRack(bench, page);
+  await page.getByRole('link', { name }).click();
+  await page.getByRole('navigation', { name: 'Steps' }).waitFor();
+  await pictureShown(page);
+}
+
 /** Presses at a place on screen as a person does: move there, wait for the loupe, press. */
 export async function press(page: Page, at: { x: number; y: number }): Promise<void> {
   await page.mouse.move(at.x - 3, at.y - 2);

@@ -7,9 +7,8 @@ import {
   DEMO_FOLDER,
   openBench,
   openDemo,
+  openJob,
   openPage,
-  openRack,
-  pictureShown,
   pixelPlace,
   platePixel,
   press,
@@ -34,12 +33,6 @@ const plusMinus = async (page: Page) =>
 const click = async (page: Page, key: string, pixel: [number, number]) => {
   await page.keyboard.press(key);
   await press(page, await pixelPlace(page, pixel));
-};
-const openJob = async (page: Page, name: RegExp) => {
-  await openRack(bench, page);
-  await page.getByRole('link', { name }).click();
-  await page.getByRole('navigation', { name: 'Steps' }).waitFor();
-  await pictureShown(page);
 };
 const takeRuler = async (page: Page) => {
   await click(page, 'w', [1700, 1890]);
@@ -80,7 +73,7 @@ it('trues the picture by one click on the ruler, and notices inches that are mil
 
 it('takes paper and a coin by one click each, and says when it is another coin', async () => {
   const { page, context, faults } = await openPage(bench);
-  await openJob(page, /Lamp gasket/);
+  await openJob(bench, page, /Lamp gasket/);
   await click(page, 'r', [1000, 2200]);
   await page.getByLabel('Which sheet').selectOption('A6', { timeout: 20_000 });
   await page.getByRole('button', { name: 'Take it' }).click();
@@ -108,7 +101,7 @@ it('takes paper and a coin by one click each, and says when it is another coin',
 
 it('takes a grid by one click, shows the map of the ±, and puts zero at the centre of a hole', async () => {
   const { page, context, faults } = await openPage(bench);
-  await openJob(page, /Baffle pattern/);
+  await openJob(bench, page, /Baffle pattern/);
   await click(page, 't', [800, 800]);
   await page.getByText(/29 by 21 crossings/).waitFor({ timeout: 20_000 });
   const ten = page.getByLabel('Ten pitches by the caliper');

@@ -2,6 +2,7 @@ import type { Vec2 } from '@steady-moth/core/geometry';
 import type { Picture } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { useBench } from '../store/benchStore';
 import { useReadout } from '../store/readoutStore';
 import type { ClingWish } from '../workers/pixels.worker';
@@ -136,9 +137,13 @@ export function Board({
     });
   };
 
-  const pressAt = async (screen: Vec2) => {
-    const found = await aim.aimAt(screen);
-    if (found) current.current.tool.place(found.aim);
+  // One after the other, each drawn before the next is placed: of two quick presses the second must see the first.
+  const presses = useRef(Promise.resolve());
+  const pressAt = (screen: Vec2): void => {
+    presses.current = presses.current.then(async () => {
+      const found = await aim.aimAt(screen).catch(() => null);
+      if (found) flushSync(() => current.current.tool.place(found.aim));
+    });
   };
 
   const release = async (event: React.PointerEvent) => {
@@ -165,7 +170,7 @@ export function Board({
       const to = { x: from.x + moves[event.key].x, y: from.y + moves[event.key].y };
       setCursor(to);
       hoverAt(to);
-    } else if (event.key === ' ') void pressAt(from);
+    } else if (event.key === ' ') pressAt(from);
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -190,7 +195,7 @@ export function Board({
           if (tool.grab(fromScreen(view, screen), view, event.shiftKey)) {
             event.currentTarget.setPointerCapture(event.pointerId);
             setHeld(true);
-          } else void pressAt(screen);
+          } else pressAt(screen);
         }}
         onPointerMove={(event) => {
           if (controls.pointerMove(event)) return;

@@ -24,6 +24,8 @@ const MAP = {
   turn: 0.2,
 };
 
+const FACE = { kind: 'true', heights: {}, turned: null } as const;
+
 describe('the view', () => {
   it('finds a place on screen and back', () => {
     fc.assert(
@@ -95,7 +97,7 @@ describe('the board', () => {
   });
 
   it('has y up for the part and down for the screen', () => {
-    const mapper = boardMapper({ kind: 'true', map: MAP });
+    const mapper = boardMapper({ ...FACE, map: MAP });
     const low = mapper.toBoard({ uPx: 2000, vPx: 2500 });
     const high = mapper.toBoard({ uPx: 2000, vPx: 500 });
     expect((low?.y ?? 0) > (high?.y ?? 0)).toBe(true);
@@ -104,13 +106,13 @@ describe('the board', () => {
   });
 
   it('knows what a pixel is worth, and its whole outline', () => {
-    const mapper = boardMapper({ kind: 'true', map: MAP });
+    const mapper = boardMapper({ ...FACE, map: MAP });
     expect(pxPerUnit(mapper, { x: 0, y: 0 })).toBeCloseTo(3000 / 300, 0);
     expect(rectOutline(mapper, wholeOf({ widthPx: 4000, heightPx: 3000 }))).toHaveLength(32);
   });
 
   it('moves a point by an arrow key in px or mm', () => {
-    const mapper = boardMapper({ kind: 'true', map: MAP });
+    const mapper = boardMapper({ ...FACE, map: MAP });
     const from = { uPx: 2000, vPx: 1500 };
     expect(nudged(mapper, from, { unit: 'px', size: 0.1 }, 'ArrowRight')).toEqual({ uPx: 2000.1, vPx: 1500 });
     const up = nudged(mapper, from, { unit: 'mm', size: 1 }, 'ArrowUp');

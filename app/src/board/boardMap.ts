@@ -1,6 +1,7 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
 import type { Rect } from '@steady-moth/core/job';
 import { type PicturePoint, type PlaneMap, planeMapper } from '@steady-moth/core/truing';
+import type { TurnedOnBoard } from '../workers/truing.worker';
 
 /**
  * What the board shows: the picture as it is, in its own pixels, or true, in millimetres on the part's plane.
@@ -10,8 +11,10 @@ export type BoardFace =
   | { kind: 'picture'; turns: 0 | 1 | 2 | 3; flip: boolean; widthPx: number; heightPx: number }
   | {
       kind: 'true';
-      map: PlaneMap /** How high each plane of the picture lies, mm. */;
-      heights?: Record<string, number>;
+      map: PlaneMap;
+      /** How high each plane of the picture lies, mm. */
+      heights: Record<string, number>;
+      turned: TurnedOnBoard | null;
     };
 
 export interface BoardMapper {

@@ -33,7 +33,7 @@ export function HandOverStep({ job, picture }: StepProps) {
   const { face, settled } = useBoardFace(picture);
   const faces = useBoardFaces(job, picture, face);
   const placePoint = usePlacePoint(faces);
-  const drawn = useForms(job.part, placePoint, null, true);
+  const drawn = useForms(job.part, placePoint, null, faces);
   const layers = useLayers(job, picture, faces, dimmed);
   const [busy, setBusy] = useState<string | null>(null);
   const [fault, setFault] = useState<string | null>(null);

@@ -12,6 +12,8 @@ export type Tool =
   | 'grid'
   | 'lines'
   | 'equal'
+  | 'across'
+  | 'turned'
   | 'wanted'
   | 'direction'
   | 'zero'
@@ -49,7 +51,7 @@ export const ARROW_STEPS: readonly ArrowStep[] = [
 
 /** A length that waits for its figure: both picks are made. */
 export interface PendingLength {
-  purpose: 'readings' | 'spot' | 'wanted';
+  purpose: 'readings' | 'across' | 'spot' | 'wanted';
   from: PickRecord;
   to: PickRecord;
   /** The ruler that was found by one click, its strokes counted. */
@@ -64,8 +66,8 @@ export type PendingFound =
   | { kind: 'sheet'; found: Extract<SheetResult, { ok: true }> }
   | { kind: 'grid'; found: Extract<GridResult, { ok: true }> };
 
-/** By what zero or the direction of X is picked: a place or a line; where edges cross; the centre of holes. */
-export type DatumBy = 'point' | 'crossing' | 'hole';
+/** By what zero or the direction of X is picked: a place or a line; where edges cross; between two; holes. */
+export type DatumBy = 'point' | 'crossing' | 'middle' | 'hole';
 
 /** What is shown in a picture's place when it took another's. */
 export type CompareMode = 'before' | 'difference' | null;
@@ -90,6 +92,8 @@ interface BenchStore {
   /** Why it was not found. */
   findFault: string | null;
   datumBy: DatumBy;
+  /** The first of two lengths across each other, once it is said. */
+  acrossFirst: { from: PickRecord; to: PickRecord } | null;
   view: View | null;
   choosePicture(picture: string | null): void;
   chooseView(view: string | null): void;
@@ -103,11 +107,12 @@ interface BenchStore {
   setFound(found: PendingFound | null): void;
   setFinding(finding: boolean, fault?: string | null): void;
   setDatumBy(by: DatumBy): void;
+  setAcrossFirst(first: { from: PickRecord; to: PickRecord } | null): void;
   setView(view: View | null): void;
   clear(): void;
 }
 
-const NOTHING_WAITS = { pending: null, found: null, finding: false, findFault: null } as const;
+const NOTHING_WAITS = { pending: null, found: null, finding: false, findFault: null, acrossFirst: null } as const;
 
 /** What is in hand and in sight: of this tab only, never part of the document. */
 export const useBench = create<BenchStore>((set) => ({
@@ -124,6 +129,7 @@ export const useBench = create<BenchStore>((set) => ({
   finding: false,
   findFault: null,
   datumBy: 'point',
+  acrossFirst: null,
   view: null,
   choosePicture: (picture) =>
     set({ picture, pictureView: null, compare: null, tool: null, selection: null, ...NOTHING_WAITS }),
@@ -138,6 +144,7 @@ export const useBench = create<BenchStore>((set) => ({
   setFound: (found) => set({ found }),
   setFinding: (finding, findFault = null) => set({ finding, findFault }),
   setDatumBy: (datumBy) => set({ datumBy }),
+  setAcrossFirst: (acrossFirst) => set({ acrossFirst }),
   setView: (view) => set({ view }),
   clear: () => set({ tool: null, selection: null, compare: null, ...NOTHING_WAITS }),
 }));

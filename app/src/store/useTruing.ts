@@ -19,6 +19,7 @@ function mapKey({ facts, truing: t, preparation, kind }: Said): unknown {
     planes: t.planes,
     camera: t.camera,
     freeRatio: t.freeRatio,
+    turned: t.turned,
     wanted: t.wanted,
     factor: t.factor,
     axis: t.axis,
@@ -64,7 +65,7 @@ async function settle(picture: Picture, signal: AbortSignal) {
   return found.ok
     ? {
         ok: true as const,
-        face: { kind: 'true' as const, map: found.map },
+        face: { kind: 'true' as const, map: found.map, heights: found.heights, turned: found.turned },
         mmPerPx: found.mmPerPx,
         modelScale: found.modelScale,
       }

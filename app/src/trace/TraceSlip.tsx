@@ -167,6 +167,7 @@ function RunLine({
               <PlaneChoice
                 picture={pictureOfRun}
                 value={run.plane}
+                turned={run.kind === 'chain'}
                 onChange={(plane) => apply(setRunPlane(run.id, plane))}
               />
             </div>

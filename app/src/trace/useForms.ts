@@ -1,5 +1,14 @@
 import { type Form, pathData, type Vec2 } from '@steady-moth/core/geometry';
-import { formOf, type JobDocument, type PlaneName, type Run, type TracedPoint } from '@steady-moth/core/job';
+import {
+  formOf,
+  type JobDocument,
+  type PlaneName,
+  placedOnTurned,
+  type Run,
+  type TracedPoint,
+  TURNED,
+} from '@steady-moth/core/job';
+import { axisFrom, lensOver } from '@steady-moth/core/truing';
 import { useCallback, useMemo } from 'react';
 import { type BoardFace, boardMapper } from '../board/boardMap';
 
@@ -30,7 +39,7 @@ export function usePlacePoint(faces: ReadonlyMap<string, BoardFace>): PlacePoint
 const raised = new WeakMap<BoardFace, Map<PlaneName, BoardFace>>();
 
 function onPlane(face: BoardFace, plane: PlaneName | undefined): BoardFace {
-  const heightMm = face.kind === 'true' && plane !== undefined ? face.heights?.[plane] : undefined;
+  const heightMm = face.kind === 'true' && plane !== undefined ? heightOf(face, plane) : undefined;
   if (face.kind !== 'true' || plane === undefined || heightMm === undefined || heightMm === face.map.heightMm)
     return face;
   const planes = raised.get(face) ?? new Map<PlaneName, BoardFace>();
@@ -40,22 +49,42 @@ function onPlane(face: BoardFace, plane: PlaneName | undefined): BoardFace {
   return found;
 }
 
+const heightOf = (face: Extract<BoardFace, { kind: 'true' }>, plane: PlaneName): number | undefined =>
+  plane === TURNED ? face.turned?.heightMm : face.heights[plane];
+
+/** Where the points of a run on a turned part truly lie, in part coordinates. */
+function onTurned(
+  run: Run,
+  seen: (id: string) => Vec2 | null,
+  face: BoardFace | undefined,
+): (id: string) => Vec2 | null {
+  if (face?.kind !== 'true' || !face.turned) return seen;
+  const axisFace = onPlane(face, TURNED) as typeof face;
+  const limbs = face.turned.limbs.map((p) => boardMapper(axisFace).toBoard(p));
+  if (limbs.some((p) => p === null)) return seen;
+  const places = limbs.flatMap((p) => (p ? [p.x, -p.y] : []));
+  const lens = lensOver(axisFace.map);
+  return placedOnTurned(run, seen, axisFrom(places, 0, lens), lens);
+}
+
 /**
- * The forms of all runs on the board; a point in `draft` stands where it is being dragged. With `truly` each lies where
- * it is on its own plane, as it is handed over.
+ * The forms of all runs on the board; a point in `draft` stands where it is being dragged. With the faces in `truly`
+ * each lies where it is on its own plane, or on its turned part, as it is handed over.
  */
 export function useForms(
   part: JobDocument['part'],
   placePoint: PlacePoint,
   draft: Record<string, TracedPoint> | null,
-  truly = false,
+  truly: ReadonlyMap<string, BoardFace> | null = null,
 ): DrawnRun[] {
   return useMemo(() => {
     return part.runs.map((run) => {
-      const form = formOf(run, (id) => {
+      const seen = (id: string) => {
         const at = placePoint(draft?.[id] ?? part.points[id], truly ? run.plane : undefined);
         return at && { x: at.x, y: -at.y };
-      });
+      };
+      const face = truly?.get(part.points[run.points[0]]?.picture);
+      const form = formOf(run, truly && run.plane === TURNED ? onTurned(run, seen, face) : seen);
       return { run, form, path: form ? pathData(form, (p) => ({ x: p.x, y: -p.y })) : '' };
     });
   }, [part, placePoint, draft, truly]);

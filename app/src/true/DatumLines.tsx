@@ -80,7 +80,9 @@ function AxisLine({ picture, pick }: { picture: Picture; pick(by: DatumBy): void
       ? `yardstick ${lines.find((l) => l.id === axis.yardstick)?.number ?? ''}`
       : 'holes' in axis
         ? 'the centres of two holes'
-        : 'a line of its own';
+        : 'edges' in axis
+          ? 'a centre line'
+          : 'a line of its own';
   return (
     <SlipLine
       title="Along"
@@ -97,6 +99,7 @@ function AxisLine({ picture, pick }: { picture: Picture; pick(by: DatumBy): void
       by {source}{' '}
       <span className="ml-2 inline-flex flex-wrap gap-x-3">
         <Act onClick={() => pick('point')}>Pick a line</Act>
+        <Act onClick={() => pick('middle')}>A centre line</Act>
         <Act onClick={() => pick('hole')}>Two holes</Act>
         {lines.map(({ id, number }) =>
           axis && 'yardstick' in axis && axis.yardstick === id ? null : (

@@ -27,6 +27,7 @@ type ZeroAt = 'from' | 'to' | 'none';
 
 const ASKS = {
   readings: { label: 'Known length', question: 'What lies between the two readings?' },
+  across: { label: 'Known length', question: 'How long is this?' },
   spot: { label: 'Caliper reading', question: 'What does the caliper say?' },
   wanted: { label: 'Wanted length', question: 'How long shall this become?' },
 } as const;
@@ -63,7 +64,17 @@ export function PendingForm({
     if (pending.purpose === 'spot')
       apply(addSpotCheck(picture.id, { id, plane: 'face', from, to, lengthMm, plusMinusMm, typed }));
     else if (pending.purpose === 'wanted') apply(setWanted(picture.id, { plane: 'face', from, to, lengthMm, typed }));
-    else {
+    else if (pending.purpose === 'across') {
+      const said = { id, plane: 'face', from, to, lengthMm, plusMinusMm, typed, strokes: null } as const;
+      apply(addYardstick(picture.id, { ...said, kind: 'known-length' }));
+      const bench = useBench.getState();
+      if (!bench.acrossFirst) {
+        // The tool stays in hand for the one across.
+        bench.setPending(null);
+        bench.setAcrossFirst({ from, to });
+        return null;
+      }
+    } else {
       const taken = ruler ? strokesOf(ruler, lengthMm, unit) : { strokes: null, fault: null };
       if (taken.fault && !(taken.strokes && said.current.doubt?.typed === typed)) {
         setDoubt({ text: taken.fault, typed });

@@ -1,13 +1,16 @@
-import type { Picture, PlaneName } from '@steady-moth/core/job';
+import { type Picture, type PlaneName, TURNED } from '@steady-moth/core/job';
 import { Choice } from '../kit';
 
 /** On which of the picture's planes something lies. */
 export function PlaneChoice({
   picture,
   value,
+  turned = false,
   onChange,
 }: {
   picture: Picture;
+  /** It may lie on the turned part, where there is one. */
+  turned?: boolean;
   value: PlaneName;
   onChange(plane: PlaneName): void;
 }) {
@@ -16,6 +19,7 @@ export function PlaneChoice({
     { value: 'yardstick', text: 'ruler' },
     { value: 'face', text: 'face' },
     ...picture.truing.planes.map(({ id, name }) => ({ value: id, text: name })),
+    ...(turned && picture.truing.turned ? [{ value: TURNED, text: 'turned part' }] : []),
   ];
   return (
     <span className="inline-flex flex-wrap items-center gap-1.5">

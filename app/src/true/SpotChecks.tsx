@@ -58,6 +58,7 @@ export function SpotChecks({
                 <PlaneChoice
                   picture={picture}
                   value={s.plane}
+                  turned
                   onChange={(plane) => apply(changeSpotCheck(picture.id, s.id, { plane }))}
                 />
                 <Act onClick={() => apply(removeSpotCheck(picture.id, s.id))} aria-label={`Remove spot check ${k + 1}`}>

@@ -9,7 +9,7 @@ import { toScreen } from '../board/view';
 import { LengthFigure } from '../kit';
 import { useBench } from '../store/benchStore';
 import type { Certainty } from '../workers/truing.worker';
-import { yardstickSpans } from './picks';
+import { turnedSpans, yardstickSpans } from './picks';
 import { StrokeMarks, YardstickMarks } from './YardstickMarks';
 
 /** What was said of the picture, drawn on it: known lengths, spot checks, the direction of X, zero. */
@@ -121,6 +121,7 @@ export function TrueOverlay({
           found ? <LengthFigure mm={found.value} plusMinusMm={found.plusMinus} unit={unit} /> : null,
         );
       })}
+      {turnedSpans(picture).map((s) => span(s.id, s.from, s.to, 'var(--verdigris)', '10 3', s.label, 'limb', s.span))}
       {truing.axis &&
         'from' in truing.axis &&
         span(

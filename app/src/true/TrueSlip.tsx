@@ -19,6 +19,7 @@ import { HeightLines } from './HeightLines';
 import { Repairs } from './Repairs';
 import { SpotChecks } from './SpotChecks';
 import { Trust } from './Trust';
+import { TurnedLine } from './TurnedLine';
 import { adviceSentence, distanceDoubt, verdictSentence } from './words';
 import { YardstickLine } from './YardstickLine';
 
@@ -37,6 +38,7 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
   const apply = useJob((s) => s.apply);
   const take = useBench((s) => s.take);
   const datumBy = useBench((s) => s.datumBy);
+  const acrossFirst = useBench((s) => s.acrossFirst);
   const finding = useBench((s) => s.finding);
   const findFault = useBench((s) => s.findFault);
   // A figure that is asked for says itself what to do.
@@ -48,7 +50,9 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
   return (
     <>
       {tool && !asked && (
-        <p className="mb-3 font-medium text-rust">{finding ? 'Looking …' : toolSentence(tool, begun, datumBy)}</p>
+        <p className="mb-3 font-medium text-rust">
+          {finding ? 'Looking …' : toolSentence(tool, begun, datumBy, acrossFirst !== null)}
+        </p>
       )}
       {findFault && <Notice tone="wrong">{findFault}</Notice>}
       {picture.locked && (
@@ -83,6 +87,7 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
         </SlipLine>
         <DatumLines picture={picture} unit={unit} modelScale={modelScale} />
         {picture.kind !== 'drawing' && <HeightLines picture={picture} unit={unit} />}
+        {isPhoto && <TurnedLine picture={picture} unit={unit} certainty={fault ? null : certainty} />}
         {isPhoto && <CameraLine picture={picture} />}
         {isPhoto && (
           <SlipLine
@@ -121,6 +126,7 @@ const ADDS = [
   { tool: 'grid', text: 'A grid' },
   { tool: 'lines', text: 'Square lines' },
   { tool: 'equal', text: 'Equal lengths' },
+  { tool: 'across', text: 'Two lengths across' },
 ] as const;
 
 /** The scale that the file of a scan or a drawing states: one more thing that is known, or doubted. */
@@ -178,7 +184,7 @@ const HOLDS = [
   { value: 'free', text: 'anyhow' },
 ] as const;
 
-function toolSentence(tool: NonNullable<Tool>, begun: boolean, by: DatumBy): string {
+function toolSentence(tool: NonNullable<Tool>, begun: boolean, by: DatumBy, second: boolean): string {
   switch (tool) {
     case 'readings':
       return begun ? 'Now the second reading.' : 'Pick the first reading under the loupe.';
@@ -198,9 +204,22 @@ function toolSentence(tool: NonNullable<Tool>, begun: boolean, by: DatumBy): str
       return begun
         ? 'Go on: both ends of each of two equal lengths.'
         : 'Pick both ends of a length, then of its equal.';
+    case 'across':
+      if (begun) return 'Now its other end.';
+      return second
+        ? 'Now one end of a length across the first.'
+        : 'Pick both ends of a known length, then of one across it.';
+    case 'turned':
+      return begun
+        ? 'Go on: two points on each of the outlines on both sides of the axis.'
+        : 'Pick two points on one outline of the turned part, then two on the opposite one.';
     case 'wanted':
       return begun ? 'Now its other end.' : 'Pick one end of what shall become a size.';
     case 'direction':
+      if (by === 'middle')
+        return begun
+          ? 'Go on: two points on each of two opposite edges.'
+          : 'Pick two points on an edge, then two on the opposite one.';
       if (by === 'hole') return begun ? 'Now inside the second hole.' : 'Click inside the first of two holes.';
       return begun ? 'Now a second point on that line.' : 'Pick a point on a line that runs along X or Y.';
     case 'zero':

@@ -10,7 +10,7 @@ import { useBench } from '../store/benchStore';
 import { useBoardFace, useCertainty } from '../store/useTruing';
 import { FoundForm } from './FoundForm';
 import { PendingForm } from './PendingForm';
-import type { PickDraft } from './picks';
+import { movedLimb, type PickDraft } from './picks';
 import { TrueOverlay } from './TrueOverlay';
 import { TrueSlip } from './TrueSlip';
 import { useNudgePick } from './useNudgePick';
@@ -138,6 +138,10 @@ function withDraft(picture: StepProps['picture'], draft: PickDraft | null): Step
   if (draft.id === 'axis')
     return truing.axis && 'from' in truing.axis
       ? { ...picture, truing: { ...truing, axis: { ...truing.axis, [draft.end]: draft.pick } } }
+      : picture;
+  if (draft.id === 'turned')
+    return truing.turned
+      ? { ...picture, truing: { ...truing, turned: movedLimb(truing.turned, draft.end, draft.span, draft.pick) } }
       : picture;
   const span = <T extends object>(s: T): T => ({ ...s, [draft.end]: draft.pick });
   const yardsticks = truing.yardsticks.map((y) => {

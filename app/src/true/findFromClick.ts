@@ -52,12 +52,14 @@ export async function zeroAtHole(picture: Picture, click: PicturePoint): Promise
 export async function axisThroughHoles(picture: Picture, first: PickRecord, second: PicturePoint): Promise<void> {
   const holes = [await findHole(picture, first), await findHole(picture, second)];
   if (!holes[0] || !holes[1]) return;
-  const flat = Math.abs(second.uPx - first.uPx) >= Math.abs(second.vPx - first.vPx);
-  useJob.getState().apply(setAxis(picture.id, { along: flat ? 'x' : 'y', holes: [holes[0], holes[1]], plane: 'face' }));
+  useJob
+    .getState()
+    .apply(setAxis(picture.id, { along: flatOf(first, second), holes: [holes[0], holes[1]], plane: 'face' }));
   useBench.getState().take(null);
 }
 
-const flatOf = (from: PickRecord, to: PickRecord): 'x' | 'y' =>
+/** Which way a line runs more, as it is pictured. */
+export const flatOf = (from: PicturePoint, to: PicturePoint): 'x' | 'y' =>
   Math.abs(to.uPx - from.uPx) >= Math.abs(to.vPx - from.vPx) ? 'x' : 'y';
 
 /** Two lines of a square frame, or two equal lengths, by four picks. */

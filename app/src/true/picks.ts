@@ -1,4 +1,13 @@
-import { type JobAction, movePick, type PickRecord, type Picture, setAxis, setZero } from '@steady-moth/core/job';
+import {
+  type JobAction,
+  movePick,
+  type PickRecord,
+  type Picture,
+  setAxis,
+  setTurned,
+  setZero,
+  type TurnedRecord,
+} from '@steady-moth/core/job';
 
 /** Every pick of a truing that can be taken hold of. An axis or a zero that leans on a yardstick has none of its own. */
 export interface HeldPick {
@@ -35,6 +44,12 @@ export function yardstickSpans({ truing }: Picture): HeldSpan[] {
   });
 }
 
+/** Both limbs of a turned part. */
+export function turnedSpans({ truing: { turned } }: Picture): HeldSpan[] {
+  const limbs = turned?.limbs ?? [];
+  return limbs.map(([from, to], span) => ({ id: 'turned', span, from, to, label: `Limb ${span + 1}`, point: 'point' }));
+}
+
 export function picksOf(picture: Picture): HeldPick[] {
   const { axis, wanted, zero, spotChecks } = picture.truing;
   const alone = (id: string, { from, to }: { from: PickRecord; to: PickRecord }, label: string): HeldSpan => {
@@ -45,6 +60,7 @@ export function picksOf(picture: Picture): HeldPick[] {
     ...spotChecks.map((s, k) => alone(s.id, s, `Spot check ${k + 1}`)),
     ...(axis && 'from' in axis ? [alone('axis', axis, 'Direction')] : []),
     ...(wanted ? [alone('wanted', wanted, 'Wanted length')] : []),
+    ...turnedSpans(picture),
   ];
   const picks = spans.flatMap(({ id, span, from, to, label, point }): HeldPick[] => [
     { id, end: 'from', span, pick: from, label: `${label}, first ${point}` },
@@ -77,10 +93,18 @@ export function moveHeld(
   { id, end, span = 0 }: { id: string; end: 'from' | 'to'; span?: number },
   pick: PickRecord,
 ): JobAction {
-  const { axis, zero } = picture.truing;
+  const { axis, turned, zero } = picture.truing;
+  if (id === 'turned' && turned) return setTurned(picture.id, movedLimb(turned, end, span, pick));
   if (id === 'zero' && zero && 'pick' in zero) return setZero(picture.id, { ...zero, pick });
   if (id === 'axis' && axis && 'from' in axis) return setAxis(picture.id, { ...axis, [end]: pick });
   return movePick(picture.id, id, end, pick, span);
+}
+
+/** A turned part with one pick of its limbs elsewhere. */
+export function movedLimb(turned: TurnedRecord, end: 'from' | 'to', span: number, pick: PickRecord): TurnedRecord {
+  const limbs = structuredClone(turned.limbs);
+  limbs[span === 0 ? 0 : 1][end === 'from' ? 0 : 1] = pick;
+  return { ...turned, limbs };
 }
 
 /** A pick that is being dragged: shown, and the picture trued with it, before it is let go. */

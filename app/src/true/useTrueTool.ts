@@ -1,5 +1,5 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
-import { type PickRecord, type Picture, setAxis, setZero } from '@steady-moth/core/job';
+import { type PickRecord, type Picture, setAxis, setTurned, setZero } from '@steady-moth/core/job';
 import { useMemo, useRef } from 'react';
 import type { BoardTool } from '../board/Board';
 import { type BoardFace, boardMapper } from '../board/boardMap';
@@ -8,7 +8,7 @@ import { toScreen } from '../board/view';
 import { type DatumBy, type Selection, type Tool, useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { useReadout } from '../store/readoutStore';
-import { addSpans, axisThroughHoles, findYardstick, zeroAtHole } from './findFromClick';
+import { addSpans, axisThroughHoles, findYardstick, flatOf, zeroAtHole } from './findFromClick';
 import { moveHeld, type PickDraft, picksOf, placesOf } from './picks';
 
 const GRAB_PX = 12;
@@ -94,6 +94,7 @@ export function useTrueTool({
       place(aim) {
         const pick = recordOf(aim);
         if (bench().finding) return;
+        if (bench().findFault) bench().setFinding(false);
         if (tool === 'ruler' || tool === 'disc' || tool === 'sheet' || tool === 'grid') {
           void findYardstick(picture, tool, pick);
           return;
@@ -107,13 +108,12 @@ export function useTrueTool({
           bench().take(null);
           return;
         }
-        if (tool === 'lines' || tool === 'equal' || tool === 'zero') {
+        if (takesFour(tool, datumBy)) {
           const picks = first ? [...spans.current, pick] : [pick];
           spans.current = picks;
           setFirst(picks.length % 2 ? pick : picks[0]);
           if (picks.length < 4) return;
-          if (tool === 'zero') apply(setZero(picture.id, { crossing: picks, plane: 'face' }));
-          else addSpans(picture, tool, picks);
+          saidByFour(picture, tool as FourPicked, picks);
           spans.current = [];
           setFirst(null);
           bench().take(null);
@@ -130,10 +130,11 @@ export function useTrueTool({
         }
         if (tool === 'direction' && datumBy === 'hole') void axisThroughHoles(picture, first, pick);
         else if (tool === 'direction') {
-          const flat = Math.abs(pick.uPx - first.uPx) >= Math.abs(pick.vPx - first.vPx);
-          apply(setAxis(picture.id, { along: flat ? 'x' : 'y', from: first, to: pick, plane: 'face' }));
+          apply(setAxis(picture.id, { along: flatOf(first, pick), from: first, to: pick, plane: 'face' }));
           bench().take(null);
-        } else if (tool === 'readings' || tool === 'spot' || tool === 'wanted')
+        } else if (tool === 'across' && runsAlike(bench().acrossFirst, first, pick))
+          bench().setFinding(false, 'That runs as the first length does: pick one across it.');
+        else if (tool === 'readings' || tool === 'across' || tool === 'spot' || tool === 'wanted')
           bench().setPending({ purpose: tool, from: first, to: pick });
         setFirst(null);
       },
@@ -143,6 +144,58 @@ export function useTrueTool({
 
 /** A second press this near to the first is a slip of the finger, px of the picture. */
 const SAME_PLACE_PX = 4;
+
+/** Two lines that run within so much of each other's way do not lie across, rad. */
+const ACROSS_RAD = Math.PI / 6;
+
+function runsAlike(other: { from: PickRecord; to: PickRecord } | null, from: PickRecord, to: PickRecord): boolean {
+  if (!other) return false;
+  const way = (a: PickRecord, b: PickRecord) => Math.atan2(b.vPx - a.vPx, b.uPx - a.uPx);
+  const turn = way(from, to) - way(other.from, other.to);
+  return Math.abs(Math.sin(turn)) < Math.sin(ACROSS_RAD);
+}
+
+type FourPicked = 'lines' | 'equal' | 'turned' | 'zero' | 'direction';
+
+/** What is said by two picks on each of two lines. */
+const takesFour = (tool: Tool, by: DatumBy): boolean =>
+  tool === 'lines' ||
+  tool === 'equal' ||
+  tool === 'turned' ||
+  tool === 'zero' ||
+  (tool === 'direction' && by === 'middle');
+
+function saidByFour(
+  picture: Picture,
+  tool: FourPicked,
+  picks: readonly PickRecord[],
+): void {
+  const { apply } = useJob.getState();
+  const [a, b, c, d] = picks;
+  if (tool === 'zero') apply(setZero(picture.id, { crossing: [...picks], plane: 'face' }));
+  else if (tool === 'turned')
+    apply(
+      setTurned(picture.id, {
+        plane: picture.truing.turned?.plane ?? 'face',
+        limbs: [
+          [a, b],
+          [c, d],
+        ],
+      }),
+    );
+  else if (tool === 'direction')
+    apply(
+      setAxis(picture.id, {
+        along: flatOf(a, b),
+        edges: [
+          [a, b],
+          [c, d],
+        ],
+        plane: 'face',
+      }),
+    );
+  else addSpans(picture, tool, picks);
+}
 
 /** A click that only says about what place something is looked for. */
 const onlyPoints = (tool: Tool, by: DatumBy): boolean =>

@@ -6,6 +6,7 @@ import {
   type RunMeasures,
   spotCheckOf,
   truingInput,
+  turnedOf,
   wantedOf,
 } from '@steady-moth/core/job';
 import {
@@ -23,7 +24,10 @@ import {
   figureOf,
   findRepairs,
   grownBy,
+  limbDiameter,
+  limbPicks,
   mmPerPx,
+  type PicturePoint,
   type PlaneMap,
   type PlanePick,
   type PlusMinusMap,
@@ -48,8 +52,16 @@ export type Settled =
       modelScale: number | null;
       /** How high each plane lies, mm. */
       heights: Record<string, number>;
+      /** The turned part's limbs, and how high its axis lies, mm. */
+      turned: TurnedOnBoard | null;
     }
   | { ok: false; reason: TruingFault; yardstick?: string };
+
+/** A turned part as the board needs it: where its limbs were picked, and how high its axis lies. */
+export interface TurnedOnBoard {
+  limbs: PicturePoint[];
+  heightMm: number;
+}
 
 /** What the slip says about a truing. */
 export interface Certainty {
@@ -64,6 +76,8 @@ export interface Certainty {
   culprit: string | null;
   spotChecks: Record<string, Agreement | null>;
   advice: Advice | null;
+  /** Of a turned part, between its limbs where they were picked, mm. */
+  turnedDiameter: Figure | null;
 }
 
 /** The last truing with its draws: measuring asks for it again and again. */
@@ -100,7 +114,15 @@ const face = {
     const { truing, modelScale } = asSaid(said, result.truing);
     const map = planeMap(truing, datumOf(said), 'face', middleOf(said));
     const heights = Object.fromEntries(Object.entries(truing.planes).map(([id, p]) => [id, p.heightMm]));
-    return { ok: true, map, mmPerPx: mmPerPx(map), modelScale, heights };
+    const turned = turnedOf(said.truing);
+    return {
+      ok: true,
+      map,
+      mmPerPx: mmPerPx(map),
+      modelScale,
+      heights,
+      turned: turned && { limbs: limbPicks(turned), heightMm: heights[turned.limbs[0][0].plane] },
+    };
   },
 
   /** Every ± and deviation of the slip. */
@@ -110,6 +132,7 @@ const face = {
     const input = truingInput(said);
     const map = planeMap(truing, datumOf(said), 'face', middleOf(said));
     const yardsticks = agreements(input);
+    const turned = turnedOf(said.truing);
     return {
       tiltRad: truing.tiltRad,
       tiltPlusMinusRad: truing.tiltPlusMinusRad,
@@ -118,8 +141,11 @@ const face = {
       otherTilts: truing.otherTilts.length,
       yardsticks,
       culprit: culprit(input, yardsticks),
-      spotChecks: Object.fromEntries(said.truing.spotChecks.map((s) => [s.id, checkSpot(truing, spotCheckOf(s))])),
+      spotChecks: Object.fromEntries(
+        said.truing.spotChecks.map((s) => [s.id, checkSpot(truing, spotCheckOf(s, said.truing))]),
+      ),
       advice: adviseNext(said, input, truing, map),
+      turnedDiameter: turned && limbDiameter(truing, turned),
     };
   },
 
@@ -131,7 +157,10 @@ const face = {
 
   /** What would repair the deviations of the spot checks. */
   async repairs(said: Said): Promise<Repair[]> {
-    return findRepairs(truingInput(said), said.truing.spotChecks.map(spotCheckOf));
+    return findRepairs(
+      truingInput(said),
+      said.truing.spotChecks.map((s) => spotCheckOf(s, said.truing)),
+    );
   },
 
   /** A camera from pictures of the grid sheet. */

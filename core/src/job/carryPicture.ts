@@ -7,6 +7,7 @@ import type {
   Picture,
   Rect,
   StrokesRecord,
+  TurnedRecord,
   YardstickRecord,
   ZeroRecord,
 } from './document';
@@ -19,11 +20,16 @@ export function carryPicture(job: JobDocument, picture: Picture, onto: readonly 
   const { truing, preparation } = picture;
   truing.yardsticks = truing.yardsticks.map((y) => carriedYardstick(y, onto));
   for (const spot of truing.spotChecks) Object.assign(spot, carriedSpan(spot, onto));
+  const { turned } = truing;
+  if (turned) turned.limbs = carriedPairs(turned.limbs, onto);
   truing.wanted = truing.wanted && { ...truing.wanted, ...carriedSpan(truing.wanted, onto) };
   truing.axis = truing.axis && carriedAxis(truing.axis, onto);
   truing.zero = truing.zero && carriedZero(truing.zero, onto);
   preparation.crop = preparation.crop && carriedRect(preparation.crop, onto);
   for (const view of picture.views) view.crop = carriedRect(view.crop, onto);
+  for (const join of job.joins)
+    for (const seen of join.seen)
+      if ('pick' in seen && seen.picture === picture.id) seen.pick = carried(seen.pick, onto);
   for (const point of Object.values(job.part.points))
     if (point.picture === picture.id) Object.assign(point, carried(point, onto));
 }
@@ -59,6 +65,7 @@ function carriedStrokes({ spacingMm, strokes, edge }: StrokesRecord, onto: reado
 function carriedAxis(axis: AxisRecord, onto: readonly number[]): AxisRecord {
   if ('from' in axis) return { ...axis, ...carriedSpan(axis, onto) };
   if ('holes' in axis) return { ...axis, holes: [carriedAll(axis.holes[0], onto), carriedAll(axis.holes[1], onto)] };
+  if ('edges' in axis) return { ...axis, edges: carriedPairs(axis.edges, onto) };
   return axis;
 }
 
@@ -68,6 +75,11 @@ function carriedZero(zero: ZeroRecord, onto: readonly number[]): ZeroRecord {
   if ('rim' in zero) return { ...zero, rim: carriedAll(zero.rim, onto) };
   return zero;
 }
+
+const carriedPairs = ([a, b]: TurnedRecord['limbs'], onto: readonly number[]): TurnedRecord['limbs'] => [
+  [carried(a[0], onto), carried(a[1], onto)],
+  [carried(b[0], onto), carried(b[1], onto)],
+];
 
 const carriedAll = (picks: readonly PickRecord[], onto: readonly number[]): PickRecord[] =>
   picks.map((pick) => carried(pick, onto));

@@ -1,4 +1,4 @@
-import type { JobDocument } from './document';
+import { type JobDocument, type Picture, type PlaneName, TURNED } from './document';
 import { upgradeDocument } from './upgrade';
 import { validateJob } from './validateJob.generated.js';
 
@@ -25,12 +25,28 @@ export function checkJob(document: unknown): CheckResult {
 /** Planes that every picture has. */
 const PLAIN_PLANES = ['table', 'yardstick', 'face'];
 
+const planesOf = (pictures: readonly Picture[], id: string): Set<PlaneName> =>
+  new Set([...PLAIN_PLANES, ...(pictures.find((p) => p.id === id)?.truing.planes.map((p) => p.id) ?? [])]);
+
 /** The first name that leads nowhere, null when all do. */
-function findDangling({ pictures, part }: JobDocument): string | null {
+function findDangling({ pictures, joins, part }: JobDocument): string | null {
   const pictureIds = new Set(pictures.map((p) => p.id));
+  for (const [k, join] of joins.entries()) {
+    const at = join.seen.map((s) => s.picture);
+    if (new Set(at).size < at.length || at.some((p) => !pictureIds.has(p))) return `/joins/${k}/seen`;
+    if (join.kind === 'point' && join.seen.some((s) => !planesOf(pictures, s.picture).has(s.plane)))
+      return `/joins/${k}/seen`;
+    const stands = (s: { picture: string; yardstick: string }) =>
+      pictures.some((p) => p.id === s.picture && p.truing.yardsticks.some((y) => y.id === s.yardstick));
+    if (join.kind === 'yardstick' && !join.seen.every(stands)) return `/joins/${k}/seen`;
+  }
   for (const [k, { truing }] of pictures.entries()) {
     const planes = new Set([...PLAIN_PLANES, ...truing.planes.map((p) => p.id)]);
-    const stray = [...truing.yardsticks, ...truing.spotChecks].find((y) => !planes.has(y.plane));
+    const on = truing.turned ? new Set([...planes, TURNED]) : planes;
+    const stray =
+      truing.yardsticks.some((y) => !planes.has(y.plane)) ||
+      truing.spotChecks.some((s) => !on.has(s.plane)) ||
+      (truing.turned && !planes.has(truing.turned.plane));
     if (stray) return `/pictures/${k}/truing/planes`;
     for (const part of ['axis', 'zero', 'wanted'] as const) {
       const said = truing[part];

@@ -2,7 +2,7 @@ import type { Hold, Lens, PictureFacts } from '../truing';
 import type { LengthUnit } from '../units';
 
 /** Version of the document's form; each older one has one pure upgrade step (`upgrade.ts`). */
-export const DOCUMENT_VERSION = 6;
+export const DOCUMENT_VERSION = 7;
 
 /** All that is kept for one thing to be made, but for the bytes of its pictures, which lie beside it by their hash. */
 export interface JobDocument {
@@ -13,6 +13,8 @@ export interface JobDocument {
   createdAt: string;
   unit: LengthUnit;
   pictures: Picture[];
+  /** What is seen in several pictures, and joins them. */
+  joins: JoinRecord[];
   part: Part;
 }
 
@@ -111,8 +113,11 @@ export function newPreparation(): Preparation {
   return { turns: 0, flip: false, crop: null, clear: null, tones: { ...PLAIN_TONES } };
 }
 
-/** The table, the plane of yardsticks, the face that is traced, or a step of a name of its own. */
+/** The table, the plane of yardsticks, the face that is traced, a step of a name of its own, or `TURNED`. */
 export type PlaneName = string;
+
+/** On a turned part: on its limb, or the rim of an end, and not on a plane. */
+export const TURNED: PlaneName = 'turned';
 
 /** Where a pick lies in the original picture, px, with its scatter. */
 export interface PickRecord {
@@ -135,6 +140,8 @@ export interface TruingRecord {
   /** A camera that was checked with a grid, as it was when it was chosen. */
   camera: CameraRecord | null;
   yardsticks: YardstickRecord[];
+  /** A part turned on a lathe, seen from the side. */
+  turned: TurnedRecord | null;
   axis: AxisRecord | null;
   zero: ZeroRecord | null;
   /** What shall become a size rather than have one. */
@@ -239,11 +246,21 @@ export interface StrokesRecord {
   edge: PickRecord[];
 }
 
-/** A line that runs along X or Y: a yardstick's own line, two picks of its own, or the centres of two holes. */
+/** Two picks on each of a turned part's limbs, on the plane that its axis lies in. */
+export interface TurnedRecord {
+  plane: PlaneName;
+  limbs: [[PickRecord, PickRecord], [PickRecord, PickRecord]];
+}
+
+/**
+ * A line that runs along X or Y: a yardstick's own line, two picks of its own, the centres of two holes, or the centre
+ * line between two opposite edges, two picks on each.
+ */
 export type AxisRecord = { along: 'x' | 'y' } & (
   | { yardstick: string }
   | { from: PickRecord; to: PickRecord; plane: PlaneName }
   | { holes: [PickRecord[], PickRecord[]]; plane: PlaneName }
+  | { edges: [[PickRecord, PickRecord], [PickRecord, PickRecord]]; plane: PlaneName }
 );
 
 /**
@@ -273,6 +290,11 @@ export interface SpotCheckRecord {
   plusMinusMm: number | null;
   typed: string;
 }
+
+/** One place of the part, or one yardstick, that is seen in several pictures. */
+export type JoinRecord =
+  | { id: string; kind: 'point'; seen: { picture: string; plane: PlaneName; pick: PickRecord }[] }
+  | { id: string; kind: 'yardstick'; seen: { picture: string; yardstick: string }[] };
 
 /** What was traced: runs over shared points. */
 export interface Part {
@@ -331,6 +353,7 @@ export const MOST = {
   /** Places of one yardstick: of a rim, of one edge, crossings of a grid. */
   places: 600,
   spotChecks: 200,
+  joins: 200,
   strokes: 500,
   runs: 2000,
   points: 50_000,
@@ -341,7 +364,16 @@ export const MOST = {
 export const NEW_HEIGHT: HeightRecord = { heightMm: 0, plusMinusMm: 0 };
 
 export function newJob(id: string, name: string, createdAt: string, unit: LengthUnit): JobDocument {
-  return { version: DOCUMENT_VERSION, id, name, createdAt, unit, pictures: [], part: { points: {}, runs: [] } };
+  return {
+    version: DOCUMENT_VERSION,
+    id,
+    name,
+    createdAt,
+    unit,
+    pictures: [],
+    joins: [],
+    part: { points: {}, runs: [] },
+  };
 }
 
 export function newTruingRecord(): TruingRecord {
@@ -353,6 +385,7 @@ export function newTruingRecord(): TruingRecord {
     planes: [],
     camera: null,
     yardsticks: [],
+    turned: null,
     axis: null,
     zero: null,
     wanted: null,

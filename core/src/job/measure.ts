@@ -1,9 +1,11 @@
 import { arcShape, type Form, formArea, formLength, type Segment, segmentLength, type Vec2 } from '../geometry';
-import { type Figure, figureOf, type Truing } from '../truing';
-import type { JobDocument, Run } from './document';
+import { axisFrom, type Figure, figureOf, limbPicks, type Truing } from '../truing';
+import { type JobDocument, type Run, TURNED } from './document';
 import { formOf } from './forms';
+import { tangentAt } from './tangents';
 import { pointsOfRun } from './traceActions';
-import { onPlane } from './truingInput';
+import { onPlane, planeUnder, turnedOf } from './truingInput';
+import { placedOnTurned } from './turnedForm';
 
 /** What is measured of one segment. Lengths in mm, angles in rad. */
 export interface SegmentMeasures {
@@ -33,10 +35,19 @@ export interface RunMeasures {
 export function measureRun(job: JobDocument, run: Run, truing: Truing): RunMeasures | null {
   const ids = pointsOfRun(run);
   const index = new Map(ids.map((id, k) => [id, k]));
-  const picks = ids.map((id) => onPlane(job.part.points[id], run.plane));
-  const formAt = (places: Float64Array) => formOf(run, (id) => placeOf(places, index.get(id) as number));
+  const said = job.pictures.find((p) => p.id === job.part.points[ids[0]].picture)?.truing;
+  const turned = run.plane === TURNED && said ? turnedOf(said) : null;
+  const plane = said ? planeUnder(run.plane, said) : run.plane;
+  const picks = ids.map((id) => onPlane(job.part.points[id], plane));
+  const limbsAt = 2 * picks.length;
+  const formAt = (places: Float64Array, lens: Float64Array) => {
+    const seen = (id: string) => placeOf(places, index.get(id) as number);
+    return formOf(run, turned ? placedOnTurned(run, seen, axisFrom(places, limbsAt, lens), lens) : seen);
+  };
   const measure = (what: (form: Form) => number) =>
-    figureOf(truing, picks, (places) => whenFormed(formAt(places), what));
+    figureOf(truing, turned ? [...picks, ...limbPicks(turned)] : picks, (places, lens) =>
+      whenFormed(formAt(places, lens), what),
+    );
   const length = measure(formLength);
   if (!length) return null;
   const circle = run.kind === 'circle';
@@ -82,20 +93,6 @@ function angleBetween(first: Segment, second: Segment): number {
   const back = tangentAt(first, 'end');
   const on = tangentAt(second, 'start');
   return Math.abs(Math.atan2(-back.x * on.y + back.y * on.x, -back.x * on.x - back.y * on.y));
-}
-
-/** Direction of travel at an end of a segment; not of unit length. */
-export function tangentAt(segment: Segment, end: 'start' | 'end'): Vec2 {
-  const { from, to } = segment;
-  if (segment.kind === 'curve') {
-    const [a, b] = end === 'start' ? [from, segment.handleFrom] : [segment.handleTo, to];
-    return { x: b.x - a.x, y: b.y - a.y };
-  }
-  const arc = segment.kind === 'arc' ? arcShape(from, segment.via, to) : null;
-  if (!arc) return { x: to.x - from.x, y: to.y - from.y };
-  const angle = end === 'start' ? arc.startAngle : arc.startAngle + arc.sweep;
-  const way = Math.sign(arc.sweep);
-  return { x: -way * Math.sin(angle), y: way * Math.cos(angle) };
 }
 
 function radiusOf(segment: Segment): number {

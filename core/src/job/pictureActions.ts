@@ -15,6 +15,7 @@ import type {
   View,
 } from './document';
 import type { JobAction } from './history';
+import { dropSeen } from './joinActions';
 
 /** Adds a picture, with outlines that its file brought along; they get names that no other thing of the job has. */
 export function addPicture(picture: Picture, outlines: Part | null = null): JobAction {
@@ -50,6 +51,7 @@ export function removePicture(pictureId: string): JobAction {
       const gone = job.pictures.find((p) => p.id === pictureId);
       if (!gone || gone.locked) return;
       job.pictures = job.pictures.filter((p) => p.id !== pictureId);
+      dropSeen(job, pictureId, null);
       const { points } = job.part;
       for (const id of Object.keys(points)) if (points[id].picture === pictureId) delete points[id];
       const whole = (id: string) => Object.hasOwn(points, id);

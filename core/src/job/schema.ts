@@ -95,6 +95,9 @@ const yardstick = {
   ],
 };
 
+/** Two picks on each of two lines. */
+const pairs = exactly(2, exactly(2, pick));
+
 const truing = closed({
   believeResolution: { type: 'boolean' },
   freeRatio: { type: 'boolean' },
@@ -109,11 +112,13 @@ const truing = closed({
     }),
   ),
   yardsticks: list(yardstick, MOST.yardsticks),
+  turned: orNull(closed({ plane, limbs: pairs })),
   axis: orNull({
     anyOf: [
       closed({ along, yardstick: id }),
       closed({ along, from: pick, to: pick, plane }),
       closed({ along, holes: exactly(2, places), plane }),
+      closed({ along, edges: pairs, plane }),
     ],
   }),
   zero: orNull({
@@ -224,6 +229,17 @@ const run = {
   ],
 };
 
+const seen = (fields: Record<string, object>) => ({
+  ...list(closed({ picture: id, ...fields }), MOST.pictures),
+  minItems: 2,
+});
+const join = {
+  anyOf: [
+    closed({ id, kind: { const: 'point' }, seen: seen({ plane, pick }) }),
+    closed({ id, kind: { const: 'yardstick' }, seen: seen({ yardstick: id }) }),
+  ],
+};
+
 const document = closed({
   version: { const: DOCUMENT_VERSION },
   id,
@@ -231,6 +247,7 @@ const document = closed({
   createdAt: text(0, 40),
   unit: { enum: ['mm', 'in'] },
   pictures: list(ref('picture'), MOST.pictures),
+  joins: list(join, MOST.joins),
   part: closed({
     points: { type: 'object', propertyNames: id, additionalProperties: ref('point'), maxProperties: MOST.points },
     runs: list(ref('run'), MOST.runs),

@@ -1,21 +1,24 @@
 import type { Hold } from '../truing';
 import type { LengthUnit } from '../units';
-import type {
-  AxisRecord,
-  CameraRecord,
-  FactorRecord,
-  HeightRecord,
-  PickRecord,
-  PlaneName,
-  PlaneRecord,
-  SpotCheckRecord,
-  StrokesRecord,
-  TruingRecord,
-  WantedRecord,
-  YardstickRecord,
-  ZeroRecord,
+import {
+  type AxisRecord,
+  type CameraRecord,
+  type FactorRecord,
+  type HeightRecord,
+  type PickRecord,
+  type PlaneName,
+  type PlaneRecord,
+  type SpotCheckRecord,
+  type StrokesRecord,
+  type TruingRecord,
+  TURNED,
+  type TurnedRecord,
+  type WantedRecord,
+  type YardstickRecord,
+  type ZeroRecord,
 } from './document';
 import type { JobAction } from './history';
+import { dropSeen } from './joinActions';
 import { onPicture } from './pictureActions';
 import { lineOf } from './truingInput';
 
@@ -95,7 +98,7 @@ export function leaveOutPlace(pictureId: string, id: string, uPx: number, vPx: n
 
 /** Takes a yardstick away; an axis or a zero that leaned on it stays where its picks were. */
 export function removeYardstick(pictureId: string, id: string): JobAction {
-  return onTruing(pictureId, 'remove a yardstick', (t) => {
+  const taken = onTruing(pictureId, 'remove a yardstick', (t) => {
     const gone = t.yardsticks.find((y) => y.id === id);
     if (!gone) return;
     const { plane } = gone;
@@ -105,6 +108,39 @@ export function removeYardstick(pictureId: string, id: string): JobAction {
     if (t.zero && 'yardstick' in t.zero && t.zero.yardstick === id) t.zero = line && { pick: line[t.zero.end], plane };
     t.yardsticks = t.yardsticks.filter((y) => y.id !== id);
   });
+  return {
+    ...taken,
+    recipe(job) {
+      taken.recipe(job);
+      if (!job.pictures.some((p) => p.id === pictureId && p.truing.yardsticks.some((y) => y.id === id)))
+        dropSeen(job, pictureId, id);
+    },
+  };
+}
+
+/** Says on which plane a turned part's axis lies. */
+export function changeTurnedPlane(pictureId: string, plane: PlaneName): JobAction {
+  return onTruing(pictureId, 'say where the axis lies', (t) => {
+    if (t.turned) t.turned.plane = plane;
+  });
+}
+
+/** Says that a turned part lies in the picture; without one, what was measured on it lies on the plane of its axis. */
+export function setTurned(pictureId: string, turned: TurnedRecord | null): JobAction {
+  return {
+    label: turned ? 'say where a turned part lies' : 'leave out the turned part',
+    recipe(job) {
+      const picture = job.pictures.find((p) => p.id === pictureId);
+      if (!picture || picture.locked) return;
+      const { truing } = picture;
+      const plane = truing.turned?.plane ?? 'face';
+      truing.turned = turned;
+      if (turned) return;
+      for (const spot of truing.spotChecks) if (spot.plane === TURNED) spot.plane = plane;
+      for (const run of job.part.runs)
+        if (run.plane === TURNED && job.part.points[run.points[0]]?.picture === pictureId) run.plane = plane;
+    },
+  };
 }
 
 /** Moves one end of a known length, of a spot check or of a line. */
@@ -159,8 +195,15 @@ export function removePlane(pictureId: string, id: string): JobAction {
       const t = job.pictures.find((p) => p.id === pictureId)?.truing;
       if (!t) return;
       t.planes = t.planes.filter((p) => p.id !== id);
-      const said = [...t.yardsticks, ...t.spotChecks, ...[t.axis, t.zero, t.wanted].filter((s) => s !== null)];
-      for (const s of [...said, ...job.part.runs]) if ('plane' in s && s.plane === id) s.plane = 'face';
+      const said = [
+        ...t.yardsticks,
+        ...t.spotChecks,
+        ...[t.axis, t.zero, t.wanted, t.turned].filter((s) => s !== null),
+      ];
+      const common = job.joins.flatMap((j) =>
+        j.kind === 'point' ? j.seen.filter((s) => s.picture === pictureId) : [],
+      );
+      for (const s of [...said, ...common, ...job.part.runs]) if ('plane' in s && s.plane === id) s.plane = 'face';
     },
   };
 }

@@ -5,6 +5,7 @@ import {
   type PlanePick,
   type SpotCheck,
   type TruingInput,
+  type TurnedPart,
   type WantedLength,
   type Yardstick,
 } from '../truing';
@@ -15,6 +16,7 @@ import {
   type PlaneName,
   type SpotCheckRecord,
   type TruingRecord,
+  TURNED,
   type YardstickRecord,
 } from './document';
 
@@ -69,6 +71,10 @@ function axisPlaces({ axis, yardsticks }: TruingRecord): Datum['axis'] {
     const [from, to] = axis.holes.map((rim) => ({ rim: rim.map((p) => onPlane(p, axis.plane)) }));
     return { from, to, along };
   }
+  if ('edges' in axis) {
+    const edges = axis.edges.flat().map((p) => onPlane(p, axis.plane));
+    return { from: { edges, end: 0 }, to: { edges, end: 1 }, along };
+  }
   const y = yardsticks.find((other) => other.id === axis.yardstick);
   const line = y && lineOf(y);
   return y && line ? { from: onPlane(line.from, y.plane), to: onPlane(line.to, y.plane), along } : null;
@@ -104,9 +110,29 @@ export function wantedOf({ wanted }: TruingRecord): WantedLength | null {
   );
 }
 
-export function spotCheckOf({ from, to, plane, lengthMm, plusMinusMm }: SpotCheckRecord): SpotCheck {
-  return { from: onPlane(from, plane), to: onPlane(to, plane), lengthMm, plusMinusMm };
+export function spotCheckOf(record: SpotCheckRecord, truing: TruingRecord): SpotCheck {
+  const { from, to, lengthMm, plusMinusMm } = record;
+  const plane = planeUnder(record.plane, truing);
+  const turned = record.plane === TURNED ? turnedOf(truing) : null;
+  return { from: onPlane(from, plane), to: onPlane(to, plane), lengthMm, plusMinusMm, turned };
 }
+
+/** The turned part of a picture as picks, null without one. */
+export function turnedOf({ turned }: TruingRecord): TurnedPart | null {
+  if (!turned) return null;
+  const [a, b] = turned.limbs;
+  const on = (pick: PickRecord) => onPlane(pick, turned.plane);
+  return {
+    limbs: [
+      [on(a[0]), on(a[1])],
+      [on(b[0]), on(b[1])],
+    ],
+  };
+}
+
+/** The plane that picks are placed on: what lies on a turned part is placed on the plane of its axis. */
+export const planeUnder = (plane: PlaneName, { turned }: TruingRecord): PlaneName =>
+  plane === TURNED ? (turned?.plane ?? 'face') : plane;
 
 export function onPlane({ uPx, vPx, sigmaPx }: PickRecord, plane: PlaneName): PlanePick {
   return { uPx, vPx, sigmaPx, plane };

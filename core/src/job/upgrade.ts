@@ -9,6 +9,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   3: addKindsAndViews,
   4: addStrokes,
   5: addPlanes,
+  6: addJoins,
 };
 
 /** Version 1 had runs without a name. */
@@ -86,6 +87,17 @@ function addPlanes(old: Loose): Loose {
       truing: { ...(picture.truing as Loose), freeRatio: false, planes: [], camera: null, wanted: null, factor: null },
     })),
     part: { ...part, runs: runs.map((run) => ({ ...run, plane: 'face' })) },
+  };
+}
+
+/** Version 7 joins pictures, and has turned parts. */
+function addJoins(old: Loose): Loose {
+  const pictures = Array.isArray(old.pictures) ? (old.pictures as Loose[]) : [];
+  return {
+    ...old,
+    version: 7,
+    joins: [],
+    pictures: pictures.map((picture) => ({ ...picture, truing: { ...(picture.truing as Loose), turned: null } })),
   };
 }
 

@@ -53,6 +53,20 @@ describe('the example of docs/core.md', () => {
   });
 });
 
+describe('the turned knob', () => {
+  it('is as large as it was turned, by its limbs and a stick in the plane of its axis', async () => {
+    const { stdout } = await run('demo/pictures/focus-knob.jpg', 'demo/script/focus-knob.json');
+    const answer = JSON.parse(stdout) as MeasureAnswer;
+    const truth: Record<string, number> = { flange: 30, neck: 18, grip: 26 };
+    for (const { from, mm } of answer.distances) {
+      const off = Math.abs((mm?.value ?? 0) - truth[from.split(' ')[0]]);
+      expect(off).toBeLessThan(mm?.plusMinus ?? 0);
+      expect(off).toBeLessThan(0.06);
+    }
+    expect(Math.abs((answer.turned?.diameterMm?.value ?? 0) - 26)).toBeLessThan(0.06);
+  });
+});
+
 describe('the scanned drawing', () => {
   const truth = JSON.parse(readFileSync(`${root}demo/pictures/funnel-bracket.truth.json`, 'utf8')) as {
     marks: { name: string; own: [number, number]; picture: [number, number] }[];

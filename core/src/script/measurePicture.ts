@@ -1,20 +1,23 @@
-import { lensOf } from '../job';
+import { lensOf, TURNED } from '../job';
 import type { Pixels } from '../raster';
 import {
   type Agreement,
   agreements,
+  betweenOnTurned,
   CAMERA,
   type Datum,
   deviationsOf,
   distance,
   type Figure,
   figureOf,
+  limbDiameter,
   type PictureFacts,
   type PlanePick,
   positionOf,
   type Truing,
   type TruingFault,
   type TruingInput,
+  type TurnedPart,
   truePicture,
 } from '../truing';
 import type { MeasureRequest, ScriptCling, ScriptPlace, ScriptPlane } from './request';
@@ -37,6 +40,8 @@ export interface MeasureAnswer {
   found: Record<string, { places: number; rmsMm: number }>;
   positions: Record<string, { xMm: Figure; yMm: Figure; uPx: number; vPx: number; sigmaPx: number } | null>;
   distances: { from: string; to: string; mm: Figure | null }[];
+  /** Of a turned part: its diameter between both outlines where they were picked. */
+  turned?: { diameterMm: Figure | null };
 }
 
 export type MeasureResult =
@@ -71,8 +76,13 @@ export function measurePicture(request: MeasureRequest, facts: PictureFacts, pix
     yardsticks: [],
   };
   const planes = new Set(['table', ...Object.keys(heights)]);
-  const asked = [request.zero, request.axis, ...Object.values(request.points ?? {})];
-  if (asked.some((p) => p?.plane !== undefined && !planes.has(p.plane))) return { ok: false, reason: 'unknown-plane' };
+  const asked = [request.zero, request.axis, request.turned];
+  const onTurned = request.turned ? new Set([...planes, TURNED]) : planes;
+  if (
+    asked.some((p) => p?.plane !== undefined && !planes.has(p.plane)) ||
+    Object.values(request.points ?? {}).some((p) => p.plane !== undefined && !onTurned.has(p.plane))
+  )
+    return { ok: false, reason: 'unknown-plane' };
   for (const y of request.yardsticks) {
     const said = sayYardstick(y, pixels, request.unit ?? 'mm');
     if (!said.ok) return { ok: false, reason: said.reason, at: said.detail ? `${y.id} (${said.detail})` : y.id };
@@ -92,9 +102,20 @@ export function measurePicture(request: MeasureRequest, facts: PictureFacts, pix
         }
       : null,
   };
+  const axisPlane = request.turned?.plane ?? 'face';
   const points = Object.fromEntries(
-    Object.entries(request.points ?? {}).map(([name, p]) => [name, pick(p.at, p.plane ?? 'face', p.cling ?? 'edge')]),
+    Object.entries(request.points ?? {}).map(([name, p]) => {
+      const plane = p.plane === TURNED ? axisPlane : (p.plane ?? 'face');
+      return [name, pick(p.at, plane, p.cling ?? 'edge')];
+    }),
   );
+  const turned = request.turned ? turnedBy(request.turned, (at, cling) => pick(at, axisPlane, cling)) : null;
+  const between = (from: string, to: string): Figure | null => {
+    const both = [from, to].every((name) => request.points?.[name]?.plane === TURNED);
+    return turned && both
+      ? (betweenOnTurned(truing, turned, points[from], points[to])?.figure ?? null)
+      : figureOf(truing, [points[from], points[to]], distance);
+  };
   const stray = (request.distances ?? []).flatMap((d) => [d.from, d.to]).find((name) => !Object.hasOwn(points, name));
   if (stray !== undefined) return { ok: false, reason: 'unknown-point', at: stray };
   const degrees = 180 / Math.PI;
@@ -122,9 +143,22 @@ export function measurePicture(request: MeasureRequest, facts: PictureFacts, pix
       distances: (request.distances ?? []).map(({ from, to }) => ({
         from,
         to,
-        mm: figureOf(truing, [points[from], points[to]], distance),
+        mm: between(from, to),
       })),
+      ...(turned && { turned: { diameterMm: limbDiameter(truing, turned) } }),
     },
+  };
+}
+
+function turnedBy(
+  { limbs: [a, b], cling = 'edge' }: NonNullable<MeasureRequest['turned']>,
+  pick: (at: ScriptPlace, cling: ScriptCling) => PlanePick,
+): TurnedPart {
+  return {
+    limbs: [
+      [pick(a[0], cling), pick(a[1], cling)],
+      [pick(b[0], cling), pick(b[1], cling)],
+    ],
   };
 }
 

@@ -7,7 +7,7 @@ export type ScriptPlace = readonly [number, number];
 /** What a pick is moved onto before it is used: the nearest edge, the nearest thin line, or nothing. */
 export type ScriptCling = 'edge' | 'line' | 'none';
 
-/** 'table', 'yardstick', 'face', or the name of a height of its own. */
+/** 'table', 'yardstick', 'face', the name of a height of its own, or of points 'turned': on the turned part. */
 export type ScriptPlane = string;
 
 interface Height {
@@ -54,6 +54,12 @@ export interface MeasureRequest {
   camera?: SavedCamera;
   heights?: Record<string, Height>;
   yardsticks: ScriptYardstick[];
+  /** A turned part seen from the side: two places on each of both outlines, on the plane of its axis. */
+  turned?: {
+    limbs: [[ScriptPlace, ScriptPlace], [ScriptPlace, ScriptPlace]];
+    plane?: ScriptPlane;
+    cling?: ScriptCling;
+  };
   zero?: { at: ScriptPlace; plane?: ScriptPlane; cling?: ScriptCling };
   axis?: { from: ScriptPlace; to: ScriptPlace; along: 'x' | 'y'; plane?: ScriptPlane; cling?: ScriptCling };
   points?: Record<string, { at: ScriptPlace; plane?: ScriptPlane; cling?: ScriptCling }>;

@@ -59,6 +59,17 @@ export const REQUEST_SCHEMA = closed(
     hold: { enum: ['free', 'flat-on'] },
     camera: closed({ mean: numbers(5), covariance: numbers(25) }),
     heights: { type: 'object', propertyNames: name, additionalProperties: height, maxProperties: 40 },
+    turned: closed(
+      {
+        limbs: {
+          type: 'array',
+          items: { type: 'array', items: place, minItems: 2, maxItems: 2 },
+          minItems: 2,
+          maxItems: 2,
+        },
+      },
+      { plane, cling },
+    ),
     zero: pick,
     axis: closed({ from: place, to: place, along: { enum: ['x', 'y'] } }, { plane, cling }),
     points: { type: 'object', propertyNames: name, additionalProperties: pick, maxProperties: 5000 },

@@ -3,6 +3,7 @@ import { layOutUnknowns } from './layOutUnknowns';
 import { sizesOf } from './sizes';
 import { type Truing, truePicture } from './truePicture';
 import type { TruingInput } from './truingInput';
+import { betweenOnTurned, type TurnedPart } from './turned';
 import { knownLengthSigmaMm, type Pick, type Yardstick, type YardstickId } from './yardstick';
 
 /** A known length held against what the rest says of it. */
@@ -26,6 +27,8 @@ export interface SpotCheck {
   lengthMm: number;
   /** ± of the caliper, mm; null takes `CALIPER`. */
   plusMinusMm: number | null;
+  /** The turned part that both picks lie on; null or absent on a plane. */
+  turned?: TurnedPart | null;
 }
 
 /** A caliper reading when the person does not say: the resolution and the touch of a workshop caliper. */
@@ -33,7 +36,10 @@ export const CALIPER = { plusMinusMm: 0.03 } as const;
 
 /** Holds a spot check against the truing. Null where a pick has no place on its plane. */
 export function checkSpot(truing: Truing, spot: SpotCheck): Agreement | null {
-  const found = figureOf(truing, [spot.from, spot.to], distance);
+  const { from, to, turned } = spot;
+  const found = turned
+    ? (betweenOnTurned(truing, turned, from, to)?.figure ?? null)
+    : figureOf(truing, [from, to], distance);
   return found && compare(found, spot.lengthMm, spot.plusMinusMm ?? CALIPER.plusMinusMm);
 }
 

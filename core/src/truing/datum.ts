@@ -7,8 +7,15 @@ import { newProjection } from './projection';
 import type { Truing } from './truePicture';
 import type { PartPoint, PicturePoint, PlaneId } from './yardstick';
 
-/** A place of the datum: a pick; the crossing of two edges, two picks on each; the centre of a hole, picks on its rim. */
-export type DatumPlace = PlanePick | { crossing: readonly PlanePick[] } | { rim: readonly PlanePick[] };
+/**
+ * A place of the datum: a pick; the crossing of two edges, two picks on each; the centre of a hole, picks on its rim; a
+ * place on the line halfway between two opposite edges, two picks on each, beside the first edge's first or second pick.
+ */
+export type DatumPlace =
+  | PlanePick
+  | { crossing: readonly PlanePick[] }
+  | { rim: readonly PlanePick[] }
+  | { edges: readonly PlanePick[]; end: 0 | 1 };
 
 /** Zero and the direction of X, as picked; each may be left out. */
 export interface Datum {
@@ -86,7 +93,7 @@ function placeOr<T>(truing: Truing, place: DatumPlace, otherwise: T): [number, n
 
 /** The picks that a place of the datum is made of. */
 export const picksOf = (place: DatumPlace): readonly PlanePick[] =>
-  'crossing' in place ? place.crossing : 'rim' in place ? place.rim : [place];
+  'crossing' in place ? place.crossing : 'rim' in place ? place.rim : 'edges' in place ? place.edges : [place];
 
 /** Where a place of the datum is, from where its picks are: x0, y0, x1, y1, … mm; NaN where two edges do not cross. */
 function settlePlace(place: DatumPlace, p: ArrayLike<number>, at: number): [number, number] {
@@ -102,7 +109,25 @@ function settlePlace(place: DatumPlace, p: ArrayLike<number>, at: number): [numb
     const circle = taubin(points);
     return circle ? [circle.centre.x, circle.centre.y] : [Number.NaN, Number.NaN];
   }
+  if ('edges' in place) return halfway(p, at, place.end);
   return [p[at], p[at + 1]];
+}
+
+/** On the line that halves the angle between two edges, square across from an end of the first. */
+function halfway(p: ArrayLike<number>, at: number, end: 0 | 1): [number, number] {
+  const unit = (k: number): [number, number] => {
+    const [x, y] = [p[at + k + 2] - p[at + k], p[at + k + 3] - p[at + k + 1]];
+    return [x / Math.hypot(x, y), y / Math.hypot(x, y)];
+  };
+  const [ax, ay] = unit(0);
+  let [bx, by] = unit(4);
+  // Both edges one way about, however they were picked.
+  if (ax * bx + ay * by < 0) [bx, by] = [-bx, -by];
+  const [cx, cy] = [ax + bx, ay + by];
+  const [x, y] = [p[at + 2 * end], p[at + 2 * end + 1]];
+  // The other edge's place with the same way along.
+  const t = ((x - p[at + 4]) * cx + (y - p[at + 5]) * cy) / (bx * cx + by * cy);
+  return [(x + p[at + 4] + t * bx) / 2, (y + p[at + 5] + t * by) / 2];
 }
 
 /** A `PlaneMap` ready to map many points. */
@@ -135,6 +160,14 @@ export function planeMapper(map: PlaneMap): PlaneMapper {
       return { uPx: forward.picture[0], vPx: forward.picture[1] };
     },
   };
+}
+
+/** Where the lens of a photograph stands in the part's frame: x, y, and its height over the map's plane, mm. */
+export function lensOver(map: PlaneMap): [number, number, number] {
+  const { turn, distanceMm } = prepareCamera(map.parameters, map.lens);
+  const [x, y] = [turn[6] * distanceMm - map.zero[0], turn[7] * distanceMm - map.zero[1]];
+  const [cos, sin] = [Math.cos(map.turn), Math.sin(map.turn)];
+  return [(map.flip ? -1 : 1) * (cos * x + sin * y), cos * y - sin * x, turn[8] * distanceMm - map.heightMm];
 }
 
 /** Millimetres of one pixel on the plane, where the principal ray meets it. */

@@ -1,6 +1,6 @@
 import { normalRandom, type Random, seededRandom } from '../numeric';
 import { backProject, type PlacedPoint, placePoint } from './backProject';
-import { CAMERA_SIZE, type PreparedCamera, prepareCamera } from './camera';
+import { CAMERA, CAMERA_SIZE, type PreparedCamera, prepareCamera } from './camera';
 import type { Truing } from './truePicture';
 import type { Pick, PlaneId } from './yardstick';
 
@@ -15,8 +15,11 @@ export interface Figure {
   plusMinus: number;
 }
 
-/** Any quantity as a function of places: x0, y0, x1, y1, … in mm. */
-export type Measure = (places: Float64Array) => number;
+/**
+ * Any quantity as a function of places, x0, y0, x1, y1, … in mm, and of where the lens stands: x, y, and its height
+ * over the first place's plane, mm. Only what stands up from its plane asks for the lens.
+ */
+export type Measure = (places: Float64Array, lens: Float64Array) => number;
 
 /** Step of the numeric derivative of a measure, mm: far above rounding, far below any curvature of a part. */
 const MEASURE_STEP_MM = 1e-4;
@@ -41,26 +44,37 @@ export function figureOf(truing: Truing, picks: readonly PlanePick[], measure: M
   }
   const places = new Float64Array(2 * picks.length);
   for (const [k, p] of placed.entries()) places.set(p.place, 2 * k);
-  const value = measure(places);
+  const lens = lensOver(camera, truing.planes[picks[0].plane].heightMm);
+  const value = measure(places, lens);
   const plusMinus = truing.draws
     ? spreadOfDraws(truing, truing.draws, picks, measure, value)
-    : firstOrder(truing, picks, placed, places, measure);
+    : firstOrder(truing, camera, picks, placed, places, lens, measure);
   return { value, plusMinus };
 }
 
 function firstOrder(
   truing: Truing,
+  camera: PreparedCamera,
   picks: readonly PlanePick[],
   placed: PlacedPoint[],
   places: Float64Array,
+  lens: Float64Array,
   measure: Measure,
 ): number {
   const size = truing.parameters.length;
   const byParameters = new Float64Array(size);
   let ownVariance = 0;
+  const at = () => measure(places, lens);
+  addByLens(
+    truing,
+    camera,
+    picks[0].plane,
+    [0, 1, 2].map((k) => slope(at, lens, k)),
+    byParameters,
+  );
   for (const [k, pick] of picks.entries()) {
-    const gx = slope(measure, places, 2 * k);
-    const gy = slope(measure, places, 2 * k + 1);
+    const gx = slope(at, places, 2 * k);
+    const gy = slope(at, places, 2 * k + 1);
     const { byCamera, byHeight, byPicture } = placed[k];
     for (let j = 0; j < CAMERA_SIZE; j++) byParameters[j] += gx * byCamera[j] + gy * byCamera[CAMERA_SIZE + j];
     const heightIndex = truing.planes[pick.plane].index;
@@ -72,14 +86,37 @@ function firstOrder(
   return 2 * Math.sqrt(quadraticForm(truing.covariance, byParameters) + ownVariance);
 }
 
-function slope(measure: Measure, places: Float64Array, at: number): number {
-  const kept = places[at];
-  places[at] = kept + MEASURE_STEP_MM;
-  const plus = measure(places);
-  places[at] = kept - MEASURE_STEP_MM;
-  const minus = measure(places);
-  places[at] = kept;
+function slope(measure: () => number, of: Float64Array, at: number): number {
+  const kept = of[at];
+  of[at] = kept + MEASURE_STEP_MM;
+  const plus = measure();
+  of[at] = kept - MEASURE_STEP_MM;
+  const minus = measure();
+  of[at] = kept;
   return (plus - minus) / (2 * MEASURE_STEP_MM);
+}
+
+/** Where the lens stands over a plane, mm. */
+function lensOver({ turn, distanceMm }: PreparedCamera, heightMm: number): Float64Array {
+  return Float64Array.of(turn[6] * distanceMm, turn[7] * distanceMm, turn[8] * distanceMm - heightMm);
+}
+
+/** What the lens's place adds to the slopes of a measure by the parameters. */
+function addByLens(
+  { planes }: Truing,
+  { turn, turnByA, turnByB, distanceMm }: PreparedCamera,
+  plane: PlaneId,
+  byLens: readonly number[],
+  byParameters: Float64Array,
+): void {
+  if (byLens.every((g) => g === 0)) return;
+  for (const [k, g] of byLens.entries()) {
+    byParameters[CAMERA.a] += g * turnByA[6 + k] * distanceMm;
+    byParameters[CAMERA.b] += g * turnByB[6 + k] * distanceMm;
+    byParameters[CAMERA.lnD] += g * turn[6 + k] * distanceMm;
+  }
+  const { index } = planes[plane];
+  if (index !== null) byParameters[index] -= byLens[2];
 }
 
 function quadraticForm(matrix: Float64Array, vector: Float64Array): number {
@@ -108,7 +145,8 @@ function spreadOfDraws(
     const all = picks.every((pick, k) =>
       placeScattered(camera, heightIn(truing, parameters, pick.plane), pick, normal, places.subarray(2 * k, 2 * k + 2)),
     );
-    away.push(all ? Math.abs(measure(places) - value) : Number.POSITIVE_INFINITY);
+    const lens = lensOver(camera, heightIn(truing, parameters, picks[0].plane));
+    away.push(all ? Math.abs(measure(places, lens) - value) : Number.POSITIVE_INFINITY);
   }
   away.sort((a, b) => a - b);
   return away[Math.min(away.length - 1, Math.ceil(COVERAGE * (away.length + 1)) - 1)];

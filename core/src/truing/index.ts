@@ -16,4 +16,5 @@ export * from './savedCamera';
 export * from './scaleTo';
 export * from './truePicture';
 export * from './truingInput';
+export * from './turned';
 export * from './yardstick';

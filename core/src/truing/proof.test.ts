@@ -142,6 +142,12 @@ describe('a datum of edges and holes', () => {
     expect(Math.abs((at?.x.value ?? 0) - truth[0])).toBeLessThan(1.5 * (at?.x.plusMinus ?? 0));
     expect(Math.abs((at?.y.value ?? 0) - truth[1])).toBeLessThan(1.5 * (at?.y.plusMinus ?? 0));
     expect(at?.x.plusMinus).toBeLessThan(0.1);
+    const centred = { edges: [on(-30, 12), on(30, 16), on(30, -16), on(-30, -12)] };
+    // Edges that converge: the line between them halves their angle, whichever way each was picked.
+    const between = { from: { ...centred, end: 0 as const }, to: { ...centred, end: 1 as const }, along: 'x' as const };
+    const beside = positionOf(truing, { zero: { ...centred, end: 0 }, axis: between }, on(60, 0));
+    expect(Math.abs(beside?.y.value ?? 9)).toBeLessThan(0.05);
+    expect(beside?.y.plusMinus).toBeLessThan(0.2);
     const zero = positionOf(truing, { zero: { rim: rim(0, 0, 5) }, axis: null }, on(0, 0));
     expect(Math.hypot(zero?.x.value ?? 9, zero?.y.value ?? 9)).toBeLessThan(0.03);
   });

@@ -36,7 +36,8 @@ export function findRepairs(input: TruingInput, spots: readonly SpotCheck[]): Re
   const plain = truePicture(input, { draws: DRAWS });
   if (!plain.ok || spots.length === 0) return [];
   if (spots.every((s) => checkSpot(plain.truing, s)?.fits)) return [];
-  const known = { ...input, yardsticks: [...input.yardsticks, ...spots.map(asLength)] };
+  // What stands on a turned part is no length on a plane: it tells nothing of what would make it fit.
+  const known = { ...input, yardsticks: [...input.yardsticks, ...spots.filter((s) => !s.turned).map(asLength)] };
   const repairs: Repair[] = [];
   for (const y of input.yardsticks) {
     const rest = { ...input, yardsticks: input.yardsticks.filter((other) => other !== y) };

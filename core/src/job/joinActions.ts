@@ -1,0 +1,62 @@
+import type { JobDocument, JoinRecord, PickRecord, PlaneName } from './document';
+import type { JobAction } from './history';
+
+/** Says that two or more pictures show one place of the part, or one yardstick. Locked pictures stay as they are. */
+export function addJoin(join: JoinRecord): JobAction {
+  return {
+    label: join.kind === 'point' ? 'add a common point' : 'say that a yardstick is the same one',
+    recipe(job) {
+      if (!isFree(job, join)) return;
+      // One yardstick is one join, in however many pictures it is seen.
+      const known =
+        join.kind === 'yardstick' &&
+        job.joins.find((j) => j.kind === 'yardstick' && j.seen.some((s) => join.seen.some((t) => isOne(s, t))));
+      if (known && known.kind === 'yardstick')
+        known.seen.push(...join.seen.filter((s) => !known.seen.some((t) => t.picture === s.picture)));
+      else job.joins.push(join);
+    },
+  };
+}
+
+const isOne = (a: { picture: string; yardstick: string }, b: { picture: string; yardstick: string }): boolean =>
+  a.picture === b.picture && a.yardstick === b.yardstick;
+
+export function removeJoin(id: string): JobAction {
+  return {
+    label: 'take a join away',
+    recipe(job) {
+      const gone = job.joins.find((j) => j.id === id);
+      if (gone && isFree(job, gone)) job.joins = job.joins.filter((j) => j !== gone);
+    },
+  };
+}
+
+/** Puts a common point elsewhere in one of its pictures, or on another plane of it. */
+export function moveCommonPoint(
+  id: string,
+  pictureId: string,
+  change: { pick?: PickRecord; plane?: PlaneName },
+): JobAction {
+  return {
+    label: 'move a common point',
+    recipe(job) {
+      const join = job.joins.find((j) => j.id === id);
+      if (join?.kind !== 'point' || !isFree(job, join)) return;
+      Object.assign(join.seen.find((s) => s.picture === pictureId) ?? {}, change);
+    },
+  };
+}
+
+const isFree = ({ pictures }: JobDocument, { seen }: JoinRecord): boolean =>
+  !seen.some((s) => pictures.find((p) => p.id === s.picture)?.locked);
+
+/** Drops what no longer stands of all joins: those of a picture, or of one of its yardsticks. */
+export function dropSeen(job: JobDocument, pictureId: string, yardstick: string | null): void {
+  for (const join of job.joins) {
+    const stays = (s: { picture: string; yardstick?: string }) =>
+      s.picture !== pictureId || (yardstick !== null && s.yardstick !== yardstick);
+    if (join.kind === 'point') join.seen = join.seen.filter(stays);
+    else join.seen = join.seen.filter(stays);
+  }
+  job.joins = job.joins.filter((j) => j.seen.length > 1);
+}

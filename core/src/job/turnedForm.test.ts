@@ -1,0 +1,171 @@
+import { describe, expect, it } from 'vitest';
+import type { Vec2 } from '../geometry';
+import { act, type ChainRun, checkJob, formOf, NO_HISTORY, placedOnTurned, TURNED } from '.';
+import { carryPicture } from './carryPicture';
+import { sampleJob } from './sample.test-data';
+import { setRunPlane } from './traceActions';
+import { addSpotCheck, changeTurnedPlane, removePlane, setTurned } from './truingActions';
+import { datumOf, spotCheckOf } from './truingInput';
+
+/** The axis is X; the lens stands over (zc, 0). */
+const AXIS = { x: 0, y: 0, dx: 1, dy: 0 };
+const LENS = [18, 4, 260];
+
+/** Where a place of the part in its own mm is seen on the plane of its axis. */
+function seen(along: number, across: number, up: number): Vec2 {
+  const t = LENS[2] / (LENS[2] - up);
+  return { x: LENS[0] + t * (along - LENS[0]), y: LENS[1] + t * (across - LENS[1]) };
+}
+
+/** On the limb of a profile, by sin θ = (ρ − ρ′ (z − zc)) / D. */
+function limb(along: number, radius: number, side: 1 | -1, slope = 0): Vec2 {
+  const off = Math.acos((radius - slope * (along - LENS[0])) / Math.hypot(LENS[1], LENS[2]));
+  const angle = Math.atan2(LENS[2], LENS[1]) - side * off;
+  return seen(along, radius * Math.cos(angle), radius * Math.sin(angle));
+}
+
+const chain = (points: string[], segments: ChainRun['segments'], closed = true): ChainRun => ({
+  id: 'r',
+  kind: 'chain',
+  role: 'cut',
+  name: 'Section',
+  layer: null,
+  plane: TURNED,
+  points,
+  segments,
+  closed,
+});
+const LINES = (count: number) => Array.from({ length: count }, () => ({ kind: 'line' as const }));
+
+describe('a run on a turned part', () => {
+  it('becomes its section: limbs as far from the axis as they are, ends where their near rims are', () => {
+    const places: Record<string, Vec2> = {
+      a: limb(5, 13, 1),
+      b: limb(35, 13, 1),
+      // A point in the middle of the end is seen on its near rim, 13 mm above the axis.
+      end: seen(35, 2, Math.sqrt(13 ** 2 - 4)),
+      c: limb(35, 13, -1),
+      d: limb(5, 13, -1),
+    };
+    const run = chain(['a', 'b', 'end', 'c', 'd'], LINES(5));
+    const placed = placedOnTurned(run, (id) => places[id], AXIS, LENS);
+    const truth: Record<string, [number, number]> = {
+      a: [5, 13],
+      b: [35, 13],
+      end: [35, 2],
+      c: [35, -13],
+      d: [5, -13],
+    };
+    for (const [id, [x, y]] of Object.entries(truth)) {
+      expect(placed(id)?.x).toBeCloseTo(x, 6);
+      expect(placed(id)?.y).toBeCloseTo(y, 6);
+    }
+    // What it would have been on the plane: the end 5 % nearer to the lens.
+    expect(places.end.x - 35).toBeGreaterThan(0.8);
+  });
+
+  it('follows a cone, an arc and a curve by the way that they run', () => {
+    const ball = (z: number, side: 1 | -1) =>
+      limb(z, Math.sqrt(400 - (z - 20) ** 2), side, -(z - 20) / Math.sqrt(400 - (z - 20) ** 2));
+    const places: Record<string, Vec2> = { a: ball(10, 1), via: ball(20, 1), b: ball(30, 1) };
+    const arc = chain(['a', 'b'], [{ kind: 'arc', via: 'via' }], false);
+    const placed = placedOnTurned(arc, (id) => places[id], AXIS, LENS);
+    for (const [id, z] of [
+      ['a', 10],
+      ['via', 20],
+      ['b', 30],
+    ] as const) {
+      // The pictured limb of a ball is no circle on the plane, only nearly one.
+      expect(Math.hypot((placed(id)?.x ?? 0) - 20, placed(id)?.y ?? 0)).toBeCloseTo(20, 1);
+      expect(placed(id)?.x).toBeCloseTo(z, 0);
+    }
+    const cone = (z: number) => limb(z, 8 + 0.2 * z, 1, 0.2);
+    const [from, to] = [cone(5), cone(25)];
+    const third = (k: number) => ({ x: from.x + (k * (to.x - from.x)) / 3, y: from.y + (k * (to.y - from.y)) / 3 });
+    const straight: Record<string, Vec2> = { a: from, b: to, h: third(1), i: third(2) };
+    const curve = chain(['a', 'b'], [{ kind: 'curve', handleFrom: 'h', handleTo: 'i' }], false);
+    const section = placedOnTurned(curve, (id) => straight[id], AXIS, LENS);
+    const form = formOf(curve, section);
+    expect(form?.kind).toBe('chain');
+    for (const id of ['a', 'h', 'i', 'b']) {
+      const at = section(id);
+      expect(at?.y).toBeCloseTo(8 + 0.2 * (at?.x ?? 0), 6);
+    }
+  });
+
+  it('is left as it is seen where nothing of it runs along the axis, or it is a circle', () => {
+    const places: Record<string, Vec2> = { a: { x: 3, y: -5 }, b: { x: 3, y: 5 } };
+    const across = chain(['a', 'b'], LINES(1), false);
+    const placed = placedOnTurned(across, (id) => places[id], AXIS, LENS);
+    expect([placed('a'), placed('b')]).toEqual([places.a, places.b]);
+    expect(
+      placedOnTurned(chain(['a', 'lost'], LINES(1), false), (id) => places[id] ?? null, AXIS, LENS)('lost'),
+    ).toBeNull();
+  });
+});
+
+describe('a turned part in the document', () => {
+  const pick = (uPx: number, vPx: number) => ({ uPx, vPx, sigmaPx: 0.1 });
+  const limbs = [
+    [pick(900, 900), pick(1900, 900)],
+    [pick(900, 1700), pick(1900, 1700)],
+  ] as [[ReturnType<typeof pick>, ReturnType<typeof pick>], [ReturnType<typeof pick>, ReturnType<typeof pick>]];
+  const start = () => act({ job: sampleJob(), history: NO_HISTORY }, setTurned('pic', { plane: 'face', limbs }));
+  const spot = {
+    id: 's',
+    plane: TURNED,
+    from: pick(1, 2),
+    to: pick(3, 4),
+    lengthMm: 30,
+    plusMinusMm: null,
+    typed: '30',
+  };
+
+  it('holds spot checks and runs, which fall to the plane of its axis when it goes', () => {
+    let state = act(act(start(), addSpotCheck('pic', spot)), setRunPlane('run1', TURNED));
+    expect(checkJob(state.job).ok).toBe(true);
+    state = act(state, changeTurnedPlane('pic', 'table'));
+    const { truing } = state.job.pictures[0];
+    expect(spotCheckOf(spot, truing)).toMatchObject({
+      from: { plane: 'table' },
+      turned: {
+        limbs: [
+          [{ uPx: 900 }, {}],
+          [{}, {}],
+        ],
+      },
+    });
+    state = act(state, setTurned('pic', null));
+    expect(state.job.pictures[0].truing.spotChecks[0].plane).toBe('table');
+    expect(state.job.part.runs[0].plane).toBe('table');
+    expect(checkJob(state.job).ok).toBe(true);
+  });
+
+  it('is refused on a plane that is not there, and nothing may lie on one that is not there', () => {
+    const { job } = start();
+    const { truing } = job.pictures[0];
+    const with_ = (change: object) => ({
+      ...job,
+      pictures: [{ ...job.pictures[0], truing: { ...truing, ...change } }],
+    });
+    expect(checkJob(with_({ turned: { plane: 'nowhere', limbs } })).ok).toBe(false);
+    expect(checkJob(with_({ turned: null, spotChecks: [spot] })).ok).toBe(false);
+    expect(checkJob(with_({ turned: { plane: 'face', limbs: [limbs[0]] } })).ok).toBe(false);
+  });
+
+  it('gives the direction of X, and is carried to other pixels', () => {
+    const job = structuredClone(start().job);
+    const picture = job.pictures[0];
+    picture.truing.axis = { along: 'x', edges: limbs, plane: 'face' };
+    expect(datumOf(picture).axis).toMatchObject({ along: 'x', from: { end: 0 }, to: { end: 1 } });
+    carryPicture(job, picture, [1, 0, 10, 0, 1, 20, 0, 0, 1]);
+    expect(picture.truing.turned?.limbs[1][1]).toMatchObject({ uPx: 1910, vPx: 1720 });
+    expect(picture.truing.axis).toMatchObject({
+      edges: [
+        [{ uPx: 910 }, {}],
+        [{}, {}],
+      ],
+    });
+    expect(act(start(), removePlane('pic', 'face')).job.pictures[0].truing.turned?.plane).toBe('face');
+  });
+});

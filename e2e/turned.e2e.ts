@@ -1,0 +1,103 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from 'playwright-core';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { buildCamera, type CameraSetup, pictureOf } from '../rig/src/camera';
+import { type Bench, DEMO_FOLDER, openBench, openJob, openPage, pixelPlace, press } from './harness';
+
+let bench: Bench;
+beforeAll(async () => {
+  bench = await openBench();
+});
+afterAll(() => bench.close());
+
+interface Item {
+  kind: string;
+  lie: { x: number; y: number; turn: number };
+}
+const { scene } = JSON.parse(readFileSync(`${DEMO_FOLDER}/focus-knob.truth.json`, 'utf8')) as {
+  scene: { camera: CameraSetup; items: Item[] };
+};
+const camera = buildCamera(scene.camera);
+/** Height of the axis and of the stick's face, mm. */
+const AXIS_MM = 15;
+
+/** Where the simulated camera pictures a place of an item, in its own mm and at a height over the table. */
+function pixel(kind: string, x: number, y: number, z = AXIS_MM): [number, number] {
+  const { lie } = scene.items.find((i) => i.kind === kind) as Item;
+  const [c, s] = [Math.cos(lie.turn), Math.sin(lie.turn)];
+  const at = pictureOf(camera, { x: lie.x + c * x - s * y, y: lie.y + s * x + c * y, z });
+  if (!at) throw new Error('not pictured');
+  return at;
+}
+
+/** Where the limb of a cylinder is seen. */
+function limb(along: number, radius: number, side: 1 | -1): [number, number] {
+  const { lie } = scene.items.find((i) => i.kind === 'turned') as Item;
+  const [c, s] = [Math.cos(lie.turn), Math.sin(lie.turn)];
+  const across = c * (camera.lens.y - lie.y) - s * (camera.lens.x - lie.x);
+  const up = camera.lens.z - AXIS_MM;
+  const angle = Math.atan2(up, across) - side * Math.acos(radius / Math.hypot(across, up));
+  return pixel('turned', along, radius * Math.cos(angle), AXIS_MM + radius * Math.sin(angle));
+}
+
+/** Picks with the tool in hand, near enough to the edge that they cling to it. */
+const pickAll = async (page: Page, pixels: [number, number][]) => {
+  for (const at of pixels) {
+    await press(page, await pixelPlace(page, at));
+    await page.waitForTimeout(300);
+  }
+};
+const type = async (page: Page, text: string) => {
+  await page.keyboard.type(text);
+  await page.keyboard.press('Enter');
+  await page.waitForTimeout(300);
+};
+
+it('measures a turned part through its limbs, and hands over its section', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openJob(bench, page, /Focus knob/);
+  await page.getByRole('link', { name: /^True/ }).click();
+
+  await page.getByRole('button', { name: 'Two lengths across' }).click();
+  await pickAll(page, [pixel('plate', 0, 5), pixel('plate', 90, 5)]);
+  await type(page, '90 ± 0.05');
+  await page.getByText('Now one end of a length across the first.').waitFor();
+  // One that runs as the first does is none across it.
+  await pickAll(page, [pixel('plate', 0, 3), pixel('plate', 90, 3)]);
+  await page.getByText('That runs as the first length does: pick one across it.').waitFor();
+  await pickAll(page, [pixel('plate', 40, 0), pixel('plate', 40, 12)]);
+  await type(page, '12 ± 0.05');
+  await page.getByRole('radio', { name: 'flat-on' }).click();
+  await page.getByText(/100 mm in the middle are good to/).waitFor();
+
+  await page.getByRole('button', { name: 'A turned part, seen from the side' }).click();
+  await pickAll(page, [limb(17, 13, 1), limb(30, 13, 1), limb(17, 13, -1), limb(30, 13, -1)]);
+  const line = page.getByRole('listitem').filter({ hasText: 'Turned part' });
+  await expect.poll(() => line.textContent()).toMatch(/Ø [\d.]+ ± [\d.]+/);
+  const [, diameter, spread] = /Ø ([\d.]+) ± ([\d.]+)/.exec((await line.textContent()) ?? '') ?? [];
+  expect(Math.abs(Number(diameter) - 26)).toBeLessThan(Number(spread));
+  expect(Number(spread)).toBeLessThan(0.5);
+  await page.getByRole('button', { name: 'Direction by its axis' }).click();
+
+  await page.keyboard.press('o');
+  await pickAll(page, [limb(2, 15, 1), limb(2, 15, -1)]);
+  await type(page, '30');
+  const spots = page.getByRole('region', { name: 'Spot checks' });
+  await spots.getByRole('radio', { name: 'turned part' }).click();
+  await spots.getByText(/, fits within/).waitFor();
+
+  await page.getByRole('link', { name: /^Trace/ }).click();
+  await page.getByRole('button', { name: /Line/ }).waitFor();
+  await page.keyboard.press('q');
+  const corners = [limb(16, 13, 1), limb(31, 13, 1), limb(31, 13, -1), limb(16, 13, -1)];
+  await pickAll(page, [...corners, corners[0]]);
+  await page.getByRole('radio', { name: 'turned part' }).click();
+  await page.getByRole('link', { name: /^Hand over/ }).click();
+  const overall = page.getByRole('listitem').filter({ hasText: 'Overall' });
+  await overall.waitFor();
+  const [, width, height] = /([\d.]+) × ([\d.]+)/.exec((await overall.textContent()) ?? '') ?? [];
+  expect(Math.abs(Number(width) - 15)).toBeLessThan(0.35);
+  expect(Math.abs(Number(height) - 26)).toBeLessThan(0.25);
+  expect(faults).toEqual([]);
+  await context.close();
+});
