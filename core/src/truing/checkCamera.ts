@@ -145,6 +145,7 @@ function pose(pictures: readonly CheckPicture[], prior: CameraPrior) {
           {
             ...rooms,
             camera,
+            move: null,
             cameraAt: cameraAts[k],
             parameters,
             heightMm: 0,

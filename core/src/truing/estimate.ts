@@ -3,6 +3,7 @@ import { backProject, newPlacedPoint } from './backProject';
 import { CAMERA, CAMERA_SIZE, prepareCamera } from './camera';
 import { kindOf, type Place } from './kinds';
 import { layOutUnknowns, type Unknowns } from './layOutUnknowns';
+import { readMove } from './move';
 import { type CameraPrior, cameraPrior, pagePrior } from './priors';
 import { addSavedPrior, focusShift, type PreparedSaved, prepareSaved, SAVED_SIZE } from './savedCamera';
 import type { TruingInput } from './truingInput';
@@ -171,7 +172,7 @@ function seesTiltBadly({ covariance, parameters }: Solution): boolean {
 /** Near enough to tell how the places scatter. */
 const TO_BE_WEIGHED = { smallestStep: 0.03 } as const;
 /** A ten-thousandth of its own scatter is as good as none. */
-const FINE_DESCENT = { smallestStep: 1e-4, maxSteps: 60 } as const;
+export const FINE_DESCENT = { smallestStep: 1e-4, maxSteps: 60 } as const;
 /** Near enough to tell where a start leads. */
 const ROUGH_DESCENT = { maxSteps: 40, smallestStep: 0.05 } as const;
 
@@ -193,6 +194,7 @@ export function posedProblem(
   scatter: (() => number) | null,
   tell: Telling | null = null,
   roughly = false,
+  joint: JointPart | null = null,
 ): LeastSquaresProblem {
   const kinds = input.yardsticks.map(kindOf);
   const saved = input.saved && input.lens === 'photo' ? prepareSaved(input.saved) : null;
@@ -202,17 +204,20 @@ export function posedProblem(
     residuals(parameters, sink) {
       const shifted = scatter ? shiftedSink(sink, scatter) : sink;
       addCameraPrior(parameters, prior, saved, shifted);
-      addHeightPriors(parameters, input.planes, unknowns, shifted);
+      const planes = joint ? input.planes.filter((p) => !joint.known.has(p.id)) : input.planes;
+      addHeightPriors(parameters, planes, unknowns, shifted);
+      const move = joint && joint.moveAt !== null ? readMove(parameters, joint.moveAt) : null;
       const camera = prepareCamera(parameters, input.lens);
       return input.yardsticks.every((y, k) => {
         const at = unknowns.own[y.id];
-        kinds[k].addPrior(y, parameters, at, shifted, y.id === input.freed);
+        if (!joint?.known.has(y.id)) kinds[k].addPrior(y, parameters, at, shifted, y.id === input.freed);
         return kinds[k].observe(
           y,
           {
             ...rooms,
             camera,
             cameraAt: unknowns.camera,
+            move: joint?.shared.has(y.id) ? move : null,
             parameters,
             heightMm: unknowns.heightOf(parameters, y.plane),
             heightAt: unknowns.heights[y.plane],
@@ -225,6 +230,16 @@ export function posedProblem(
       });
     },
   };
+}
+
+/** A picture's part in an estimate over several. */
+export interface JointPart {
+  /** Where its move onto the joint frame stands among its own parameters; null of the picture that gives the frame. */
+  moveAt: number | null;
+  /** Yardsticks that other pictures show as well: their own unknowns are in the joint frame. */
+  shared: ReadonlySet<YardstickId>;
+  /** Yardsticks and planes whose prior another picture has brought in already. */
+  known: ReadonlySet<string>;
 }
 
 /** Hears of each observation of a place of a yardstick. */

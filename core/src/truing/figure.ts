@@ -1,12 +1,15 @@
 import { normalRandom, type Random, seededRandom } from '../numeric';
 import { backProject, type PlacedPoint, placePoint } from './backProject';
 import { CAMERA, CAMERA_SIZE, type PreparedCamera, prepareCamera } from './camera';
-import type { Truing } from './truePicture';
+import { type Move, movePoint, readMove } from './move';
+import type { Seat, Truing } from './truePicture';
 import type { Pick, PlaneId } from './yardstick';
 
 /** A picked place on the plane that it stands on. */
 export interface PlanePick extends Pick {
   plane: PlaneId;
+  /** The picture that it was picked in, where it is not the truing's own but one joined with it. */
+  picture?: string;
 }
 
 /** A figure and the half width of its 95 % interval, both in the unit of what was measured. */
@@ -31,30 +34,53 @@ const COVERAGE = 0.95;
  * Measures something on placed picks, with its ±: the truing's joint covariance carries what all points share, each
  * pick adds its own scatter, and where the truing has draws they decide.
  *
- * In: picks in px on planes of the truing; the measure's places in mm in the world frame.
+ * In: picks in px on planes of the truing, or of pictures joined with it; the measure's places in mm in its world frame.
  * Degenerate: a pick that has no place on its plane (horizon, beyond the lens) gives null.
  */
 export function figureOf(truing: Truing, picks: readonly PlanePick[], measure: Measure): Figure | null {
-  const camera = prepareCamera(truing.parameters, truing.lens);
+  const stands = standsOf(truing, truing.parameters, picks);
   const placed: PlacedPoint[] = [];
-  for (const pick of picks) {
-    const point = placePoint(camera, pick.uPx, pick.vPx, truing.planes[pick.plane].heightMm);
+  for (const [k, pick] of picks.entries()) {
+    const { seat, camera, move } = stands[k];
+    const point = placePoint(camera, pick.uPx, pick.vPx, seat.planes[pick.plane].heightMm);
     if (!point) return null;
+    if (move) movePoint(point, move);
     placed.push(point);
   }
   const places = new Float64Array(2 * picks.length);
   for (const [k, p] of placed.entries()) places.set(p.place, 2 * k);
-  const lens = lensOver(camera, truing.planes[picks[0].plane].heightMm);
+  const lens = lensOver(stands[0].camera, stands[0].seat.planes[picks[0].plane].heightMm);
   const value = measure(places, lens);
   const plusMinus = truing.draws
     ? spreadOfDraws(truing, truing.draws, picks, measure, value)
-    : firstOrder(truing, camera, picks, placed, places, lens, measure);
+    : firstOrder(truing, stands, picks, placed, places, lens, measure);
   return { value, plusMinus };
+}
+
+/** The camera that a pick was taken with, and how its picture lies on the truing's frame. */
+interface Stand {
+  seat: Seat;
+  camera: PreparedCamera;
+  move: Move | null;
+}
+
+function standsOf(truing: Truing, parameters: Float64Array, picks: readonly PlanePick[]): Stand[] {
+  const made = new Map<Seat, Stand>();
+  const own: Seat = { lens: truing.lens, cameraAt: 0, moveAt: null, planes: truing.planes };
+  return picks.map(({ picture }) => {
+    const seat = (picture !== undefined && truing.joined?.[picture]) || own;
+    const known = made.get(seat);
+    if (known) return known;
+    const camera = prepareCamera(parameters.subarray(seat.cameraAt, seat.cameraAt + CAMERA_SIZE), seat.lens);
+    const stand = { seat, camera, move: seat.moveAt === null ? null : readMove(parameters, seat.moveAt) };
+    made.set(seat, stand);
+    return stand;
+  });
 }
 
 function firstOrder(
   truing: Truing,
-  camera: PreparedCamera,
+  stands: readonly Stand[],
   picks: readonly PlanePick[],
   placed: PlacedPoint[],
   places: Float64Array,
@@ -65,20 +91,22 @@ function firstOrder(
   const byParameters = new Float64Array(size);
   let ownVariance = 0;
   const at = () => measure(places, lens);
-  addByLens(
-    truing,
-    camera,
-    picks[0].plane,
-    [0, 1, 2].map((k) => slope(at, lens, k)),
-    byParameters,
-  );
+  const byLens = [0, 1, 2].map((k) => slope(at, lens, k));
+  addByLens(stands[0], picks[0].plane, byLens, byParameters);
   for (const [k, pick] of picks.entries()) {
     const gx = slope(at, places, 2 * k);
     const gy = slope(at, places, 2 * k + 1);
-    const { byCamera, byHeight, byPicture } = placed[k];
-    for (let j = 0; j < CAMERA_SIZE; j++) byParameters[j] += gx * byCamera[j] + gy * byCamera[CAMERA_SIZE + j];
-    const heightIndex = truing.planes[pick.plane].index;
+    const { byCamera, byHeight, byPicture, place } = placed[k];
+    const { seat, move } = stands[k];
+    for (let j = 0; j < CAMERA_SIZE; j++)
+      byParameters[seat.cameraAt + j] += gx * byCamera[j] + gy * byCamera[CAMERA_SIZE + j];
+    const heightIndex = seat.planes[pick.plane].index;
     if (heightIndex !== null) byParameters[heightIndex] += gx * byHeight[0] + gy * byHeight[1];
+    if (move) {
+      byParameters[move.at] += gy * (place[0] - move.x) - gx * (place[1] - move.y);
+      byParameters[move.at + 1] += gx;
+      byParameters[move.at + 2] += gy;
+    }
     const byU = gx * byPicture[0] + gy * byPicture[2];
     const byV = gx * byPicture[1] + gy * byPicture[3];
     ownVariance += (byU * byU + byV * byV) * pick.sigmaPx * pick.sigmaPx;
@@ -103,17 +131,16 @@ function lensOver({ turn, distanceMm }: PreparedCamera, heightMm: number): Float
 
 /** What the lens's place adds to the slopes of a measure by the parameters. */
 function addByLens(
-  { planes }: Truing,
-  { turn, turnByA, turnByB, distanceMm }: PreparedCamera,
+  { seat: { cameraAt, planes }, camera: { turn, turnByA, turnByB, distanceMm } }: Stand,
   plane: PlaneId,
   byLens: readonly number[],
   byParameters: Float64Array,
 ): void {
   if (byLens.every((g) => g === 0)) return;
   for (const [k, g] of byLens.entries()) {
-    byParameters[CAMERA.a] += g * turnByA[6 + k] * distanceMm;
-    byParameters[CAMERA.b] += g * turnByB[6 + k] * distanceMm;
-    byParameters[CAMERA.lnD] += g * turn[6 + k] * distanceMm;
+    byParameters[cameraAt + CAMERA.a] += g * turnByA[6 + k] * distanceMm;
+    byParameters[cameraAt + CAMERA.b] += g * turnByB[6 + k] * distanceMm;
+    byParameters[cameraAt + CAMERA.lnD] += g * turn[6 + k] * distanceMm;
   }
   const { index } = planes[plane];
   if (index !== null) byParameters[index] -= byLens[2];
@@ -141,11 +168,11 @@ function spreadOfDraws(
   const places = new Float64Array(2 * picks.length);
   const away: number[] = [];
   for (const parameters of draws) {
-    const camera = prepareCamera(parameters, truing.lens);
+    const stands = standsOf(truing, parameters, picks);
     const all = picks.every((pick, k) =>
-      placeScattered(camera, heightIn(truing, parameters, pick.plane), pick, normal, places.subarray(2 * k, 2 * k + 2)),
+      placeScattered(stands[k], parameters, pick, normal, places.subarray(2 * k, 2 * k + 2)),
     );
-    const lens = lensOver(camera, heightIn(truing, parameters, picks[0].plane));
+    const lens = lensOver(stands[0].camera, heightIn(stands[0].seat, parameters, picks[0].plane));
     away.push(all ? Math.abs(measure(places, lens) - value) : Number.POSITIVE_INFINITY);
   }
   away.sort((a, b) => a - b);
@@ -153,17 +180,25 @@ function spreadOfDraws(
 }
 
 function placeScattered(
-  camera: PreparedCamera,
-  height: number,
-  pick: Pick,
+  { seat, camera, move }: Stand,
+  parameters: Float64Array,
+  pick: PlanePick,
   normal: Random,
   out: Float64Array,
 ): boolean {
-  return backProject(camera, pick.uPx + pick.sigmaPx * normal(), pick.vPx + pick.sigmaPx * normal(), height, out);
+  const height = heightIn(seat, parameters, pick.plane);
+  const [u, v] = [pick.uPx + pick.sigmaPx * normal(), pick.vPx + pick.sigmaPx * normal()];
+  if (!backProject(camera, u, v, height, out)) return false;
+  if (move) {
+    const [x, y] = out;
+    out[0] = move.cos * x - move.sin * y + move.x;
+    out[1] = move.sin * x + move.cos * y + move.y;
+  }
+  return true;
 }
 
-function heightIn(truing: Truing, parameters: Float64Array, plane: PlaneId): number {
-  const { heightMm, index } = truing.planes[plane];
+function heightIn({ planes }: Seat, parameters: Float64Array, plane: PlaneId): number {
+  const { heightMm, index } = planes[plane];
   return index === null ? heightMm : parameters[index];
 }
 

@@ -24,29 +24,39 @@ export function scaleTo(truing: Truing, wanted: WantedLength): { truing: Truing;
 
 /** The truing with all lengths grown by one factor; relative ± stay as they are. */
 export function grownBy(truing: Truing, factor: number): Truing {
-  const heights = Object.values(truing.planes).flatMap(({ index }) => (index === null ? [] : [index]));
+  const seats = [{ ...truing, cameraAt: 0, moveAt: null }, ...Object.values(truing.joined ?? {})];
+  // Lengths among the parameters: heights, and how far joined pictures are moved.
+  const lengths = new Set(
+    seats.flatMap(({ planes, moveAt }) => [
+      ...Object.values(planes).flatMap(({ index }) => (index === null ? [] : [index])),
+      ...(moveAt === null ? [] : [moveAt + 1, moveAt + 2]),
+    ]),
+  );
   const grown = (parameters: Float64Array): Float64Array => {
     const out = parameters.slice();
-    if (truing.lens === 'page') out[PAGE_PARAMETERS.lnScale] -= Math.log(factor);
-    out[CAMERA.lnD] += Math.log(factor);
-    for (const index of heights) out[index] *= factor;
+    for (const { lens, cameraAt } of seats) {
+      if (lens === 'page') out[cameraAt + PAGE_PARAMETERS.lnScale] -= Math.log(factor);
+      out[cameraAt + CAMERA.lnD] += Math.log(factor);
+    }
+    for (const index of lengths) out[index] *= factor;
     return out;
   };
   const size = truing.parameters.length;
   const covariance = truing.covariance.slice();
-  for (const index of heights)
+  for (const index of lengths)
     for (let k = 0; k < size; k++) {
       covariance[index * size + k] *= factor;
       covariance[k * size + index] *= factor;
     }
-  const planes = Object.fromEntries(
-    Object.entries(truing.planes).map(([id, p]) => [id, { ...p, heightMm: p.heightMm * factor }]),
-  );
+  const raised = (planes: Truing['planes']): Truing['planes'] =>
+    Object.fromEntries(Object.entries(planes).map(([id, p]) => [id, { ...p, heightMm: p.heightMm * factor }]));
+  const joined = Object.entries(truing.joined ?? {}).map(([id, s]) => [id, { ...s, planes: raised(s.planes) }]);
   return {
     ...truing,
     parameters: grown(truing.parameters),
     covariance,
-    planes,
+    planes: raised(truing.planes),
+    ...(truing.joined && { joined: Object.fromEntries(joined) }),
     draws: truing.draws?.map(grown) ?? null,
     cameraHeightMm: truing.cameraHeightMm * factor,
   };

@@ -34,6 +34,18 @@ export interface Truing {
   otherTilts: { a: number; b: number }[];
   /** Share of its prior at which each tilt's σ still stands: near 1, the yardsticks did not see it. */
   tiltUnseen: [number, number];
+  /** Further pictures in one estimate with this one, which gives their frame: where each stands among the parameters. */
+  joined?: Record<string, Seat>;
+}
+
+/** Where one of several joined pictures stands among the parameters. */
+export interface Seat {
+  lens: Lens;
+  /** Of its camera's eight. */
+  cameraAt: number;
+  /** Of its move onto the joint frame; null of the picture that gives it. */
+  moveAt: number | null;
+  planes: Truing['planes'];
 }
 
 export type TruingResult = { ok: true; truing: Truing } | { ok: false; reason: TruingFault; yardstick?: YardstickId };
@@ -50,7 +62,7 @@ export const TRUING = { draws: 400, seed: 20 } as const;
  * σ of a tilt beyond which its square matters: at 0.6° it changes a length by τστ + σ²/2, at most 0.02 mm of
  * 100 mm for a tilt of 1°, within the smallest ± of any yardstick here.
  */
-const DOUBTFUL_TILT_SIGMA_RAD = (0.6 * Math.PI) / 180;
+export const DOUBTFUL_TILT_SIGMA_RAD = (0.6 * Math.PI) / 180;
 
 /** Estimates a picture's truing from what was said of it, with all that its ± needs. */
 export function truePicture(input: TruingInput, options: TruingOptions = {}): TruingResult {
@@ -70,7 +82,7 @@ export function truePicture(input: TruingInput, options: TruingOptions = {}): Tr
       parameters: best.parameters,
       covariance: best.covariance,
       planes: listPlanes(input, found.unknowns, best.parameters),
-      draws: doubtful && draws > 0 ? drawTruings(found, draws, normalRandom(seededRandom(seed))) : null,
+      draws: doubtful && draws > 0 ? drawnAlone(found, draws, normalRandom(seededRandom(seed))) : null,
       tiltRad: tiltRad(best.parameters),
       tiltPlusMinusRad: [2 * sigma(CAMERA.a), 2 * sigma(CAMERA.b)],
       cameraHeightMm: cameraHeightMm(prepareCamera(best.parameters)),
@@ -82,7 +94,17 @@ export function truePicture(input: TruingInput, options: TruingOptions = {}): Tr
   };
 }
 
-function listPlanes(input: TruingInput, unknowns: Unknowns, parameters: Float64Array): Truing['planes'] {
+function drawnAlone(found: Extract<EstimateResult, { ok: true }>, count: number, normal: Random): Float64Array[] {
+  const { prior, unknowns, solutions } = found;
+  const few = thinned(found.input);
+  return drawTruings(solutions, (scatter) => posedProblem(few, prior, unknowns, scatter), count, normal);
+}
+
+export function listPlanes(
+  input: Pick<TruingInput, 'planes'>,
+  unknowns: Unknowns,
+  parameters: Float64Array,
+): Truing['planes'] {
   const planes: Truing['planes'] = {};
   for (const { id } of [TABLE, ...input.planes])
     planes[id] = { heightMm: unknowns.heightOf(parameters, id), index: unknowns.heights[id] ?? null };
@@ -96,21 +118,24 @@ function listPlanes(input: TruingInput, unknowns: Unknowns, parameters: Float64A
  * probability, height times volume (Laplace).
  * Source: JCGM 101:2008; randomised maximum likelihood (Oliver, He & Reynolds 1996).
  */
-function drawTruings(found: Extract<EstimateResult, { ok: true }>, count: number, normal: Random): Float64Array[] {
-  const { prior, unknowns, solutions } = found;
-  const few = thinned(found.input);
+export function drawTruings(
+  solutions: readonly Solution[],
+  posed: (scatter: () => number) => LeastSquaresProblem,
+  count: number,
+  normal: Random,
+): Float64Array[] {
   const weights = solutions.map((s) => Math.exp(solutions[0].cost - s.cost + (logVolume(s) - logVolume(solutions[0]))));
   const total = weights.reduce((a, b) => a + b);
   const draws: Float64Array[] = [];
   solutions.forEach((solution, k) => {
     for (let n = Math.round((count * weights[k]) / total); n > 0; n--) {
       const scatter = repeatable(normal);
-      const posed = posedProblem(few, prior, unknowns, scatter.next);
+      const asked = posed(scatter.next);
       const problem: LeastSquaresProblem = {
-        size: posed.size,
+        size: asked.size,
         residuals(p, sink) {
           scatter.rewind();
-          return posed.residuals(p, sink);
+          return asked.residuals(p, sink);
         },
       };
       const again = solveLeastSquares(problem, solution.parameters, DRAW_DESCENT);

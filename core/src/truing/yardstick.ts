@@ -41,6 +41,8 @@ export interface Strokes {
   spacingMm: number;
   strokes: Stroke[];
   edge: Pick[];
+  /** Which graduation of the ruler the first reading is, where that matters; absent for 0. */
+  first?: number;
   /** Each place stands for so many that were left out; absent for one. */
   standFor?: number;
 }

@@ -63,6 +63,12 @@ export function parseLength(text: string, unit: LengthUnit): LengthResult {
   return { ok: true, mm: length.mm, role, plusMinusMm: uncertainty.mm };
 }
 
+/** Both readings of `31 to 43`, mm, in the order in which they are said; null where they are not said. */
+export function parseReadings(text: string, unit: LengthUnit): { fromMm: number; toMm: number } | null {
+  const found = bothReadings(takeRole(tidy(text).split('±')[0]).rest, unit);
+  return found?.ok ? { fromMm: found.from.mm, toMm: found.to.mm } : null;
+}
+
 /**
  * Reads a place on a scale: like a length, but zero and negative places are allowed.
  * @returns millimetres, or null when the text is no number.
@@ -97,14 +103,27 @@ function takeRole(text: string): { role: LengthRole; rest: string } {
 
 /** What lies between two readings, either one first; or a length. A unit behind the second counts for both. */
 function parseSpan(text: string, unit: LengthUnit): Sum {
+  const both = bothReadings(text, unit);
+  if (!both) return parseSum(text, unit);
+  if (!both.ok) return both;
+  const { from, to } = both;
+  return { ok: true, mm: Math.abs(to.mm - from.mm), lastUnit: to.lastUnit ?? from.lastUnit };
+}
+
+type Found = Extract<Sum, { ok: true }>;
+
+/** Null where there is only one figure. */
+function bothReadings(
+  text: string,
+  unit: LengthUnit,
+): { ok: true; from: Found; to: Found } | { ok: false; reason: LengthFault } | null {
   const readings = text.split(/\s+to\s+|\s*\.\.+\s*|\s*→\s*/i);
-  if (readings.length === 1) return parseSum(text, unit);
+  if (readings.length === 1) return null;
   if (readings.length > 2) return { ok: false, reason: 'not-a-length' };
   const to = parseSum(readings[1], unit);
   if (!to.ok) return to;
   const from = parseSum(readings[0].replace(/^from\s+/i, ''), unit, to.lastUnit ?? undefined);
-  if (!from.ok) return from;
-  return { ok: true, mm: Math.abs(to.mm - from.mm), lastUnit: to.lastUnit ?? from.lastUnit };
+  return from.ok ? { ok: true, from, to } : from;
 }
 
 /** One or more figures with units in falling order (feet before inches), or one figure without. */

@@ -46,6 +46,7 @@ export const discKind: Kind<Disc> = {
     into.set([circle.centre.x, circle.centre.y, stretch, 0, 0, 0], at);
     return true;
   },
+  landmarks: (_, p, at) => [[p[at + X], p[at + Y]]],
   observe: observeRim,
   logScale(disc, place) {
     if (disc.diameterMm === null) return null;

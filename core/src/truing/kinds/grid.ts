@@ -35,6 +35,10 @@ export const gridKind: Kind<Grid> = {
     into.set([p[0] - c * a.i + s * a.j, p[1] - s * a.i - c * a.j, turn, 0, 0, 0], at);
     return true;
   },
+  landmarks: ({ pitchMm }, p, at) => {
+    const [c, s] = [Math.cos(p[at + TURN]), Math.sin(p[at + TURN])];
+    return [0, 10 * pitchMm].map((along): [number, number] => [p[at + X] + c * along, p[at + Y] + s * along]);
+  },
   observe: observeCrossings,
   logScale(grid, place) {
     const [a, b] = furthest(grid);

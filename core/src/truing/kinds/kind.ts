@@ -1,6 +1,7 @@
 import type { ResidualSink } from '../../numeric';
 import { type PlacedPoint, placePoint } from '../backProject';
 import { CAMERA_SIZE, type PreparedCamera } from '../camera';
+import { MOVE_SIZE, type Move, movePoint } from '../move';
 import type { Pick } from '../yardstick';
 
 /** What a yardstick of one kind does in the estimate. `at` is where its own unknowns begin among the parameters. */
@@ -11,6 +12,11 @@ export interface Kind<Y> {
   addPrior(y: Y, parameters: Float64Array, at: number, sink: ResidualSink, freed: boolean): void;
   /** Writes where they start, by places on the yardstick's plane; false where it has none. */
   start(y: Y, place: Place, into: Float64Array, at: number): boolean;
+  /**
+   * Places of it that are the same in every picture that shows it, by its own unknowns, mm; absent where it has none. The
+   * more they are and the further apart, the better they tell how one picture lies on another.
+   */
+  landmarks?(y: Y, parameters: ArrayLike<number>, at: number): readonly (readonly [number, number])[];
   /** Adds its observations; false where the model cannot place its points. */
   observe(y: Y, seen: Seen, at: number): boolean;
   /** Logarithm of its known size over the one found; null for what has no size, undefined where it has no place. */
@@ -31,6 +37,8 @@ export interface Seen {
   camera: PreparedCamera;
   /** Where the camera's eight stand among the parameters. */
   cameraAt: ArrayLike<number>;
+  /** How the picture's own frame lies on a joint one, where what is observed is seen in several; null in its own. */
+  move: Move | null;
   parameters: Float64Array;
   heightMm: number;
   /** Where the plane's height stands among the parameters, if it is one. */
@@ -48,7 +56,9 @@ export interface Seen {
 
 /** Puts a pick onto the yardstick's plane, raised if asked. */
 export function placeSeen(seen: Seen, pick: Pick, raiseMm = 0): PlacedPoint | null {
-  return placePoint(seen.camera, pick.uPx, pick.vPx, seen.heightMm + raiseMm, seen.placed);
+  const placed = placePoint(seen.camera, pick.uPx, pick.vPx, seen.heightMm + raiseMm, seen.placed);
+  if (placed && seen.move) movePoint(placed, seen.move);
+  return placed;
 }
 
 /**
@@ -76,6 +86,15 @@ export function addPlaced(
   if (heightAt !== undefined) {
     indices[n] = heightAt;
     derivatives[n++] = (ex * byHeight[0] + ey * byHeight[1]) / sigma;
+  }
+  if (seen.move) {
+    const { at: moveAt, x, y } = seen.move;
+    const { place } = seen.placed;
+    const slopes = [ey * (place[0] - x) - ex * (place[1] - y), ex, ey];
+    for (let k = 0; k < MOVE_SIZE; k++) {
+      indices[n] = moveAt + k;
+      derivatives[n++] = slopes[k] / sigma;
+    }
   }
   for (let k = 0; k < own.length; k++) {
     indices[n] = at + k;

@@ -24,13 +24,20 @@ export const rulerKind: Kind<Ruler> = {
     const size = freed ? LOOSE.share : spacing;
     addOwnPrior(parameters, at, [LOOSE.turn, LOOSE.mm, LOOSE.mm, size, RULER.sigmaSkew], sink);
   },
-  start({ from, to }, place, into, at) {
+  start({ from, to, strokes: { first = 0, spacingMm } }, place, into, at) {
     const [a, b] = [place(from), place(to)];
     if (!a || !b) return false;
     const turn = Math.atan2(b[1] - a[1], b[0] - a[0]);
     const [c, s] = [Math.cos(turn), Math.sin(turn)];
-    into.set([turn, c * a[0] + s * a[1], c * a[1] - s * a[0], 0, 0], at);
+    into.set([turn, c * a[0] + s * a[1] - first * spacingMm, c * a[1] - s * a[0], 0, 0], at);
     return true;
+  },
+  landmarks: ({ lengthMm }, p, at) => {
+    const [c, s] = [Math.cos(p[at + TURN]), Math.sin(p[at + TURN])];
+    return [0, lengthMm].map((along): [number, number] => [
+      c * (p[at + ACROSS] + along) - s * p[at + EDGE],
+      s * (p[at + ACROSS] + along) + c * p[at + EDGE],
+    ]);
   },
   observe: observeStrokes,
   logScale: knownLengthKind.logScale as Kind<Ruler>['logScale'],
@@ -50,7 +57,7 @@ export const rulerKind: Kind<Ruler> = {
 const LEAST_SPACING = 1e-5;
 
 function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
-  const { spacingMm, strokes, edge, standFor = 1 } = y.strokes;
+  const { spacingMm, strokes, edge, first = 0, standFor = 1 } = y.strokes;
   // Scatter is in px: what it is in mm grows with the ruler, or shrinking all would make every deviation smaller.
   const mmPerPx = y.lengthMm / apart(y.from, y.to);
   const { parameters } = seen;
@@ -63,8 +70,9 @@ function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
   const own = [0, 0, 0, 0, 0];
   const sigmaOf = (sigmaPx: number) =>
     (Math.hypot(sigmaPx * mmPerPx, RULER.sigmaStrokeMm) * stretch) / Math.sqrt(standFor);
-  for (const { n, places } of strokes)
-    for (const pick of places) {
+  for (const stroke of strokes) {
+    const n = first + stroke.n;
+    for (const pick of stroke.places) {
       const placed = placeSeen(seen, pick);
       if (!placed) return false;
       const [x, y] = placed.place;
@@ -78,6 +86,7 @@ function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
       own[STRETCH] = -n * spacingMm - off / stretch;
       addPlaced(seen, pick, c + skew * s, s - skew * c, off, sigmaOf(pick.sigmaPx), at, own);
     }
+  }
   for (const pick of edge) {
     const placed = placeSeen(seen, pick);
     if (!placed) return false;

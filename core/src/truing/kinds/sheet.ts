@@ -33,6 +33,10 @@ export const sheetKind: Kind<Sheet> = {
     into.set([a[0], a[1], Math.atan2(b[1] - a[1], b[0] - a[0]), 0, 0, 0], at);
     return true;
   },
+  landmarks: ({ widthMm }, p, at) => {
+    const [c, s] = [Math.cos(p[at + TURN]), Math.sin(p[at + TURN])];
+    return [0, widthMm].map((along): [number, number] => [p[at + X] + c * along, p[at + Y] + s * along]);
+  },
   observe: observeEdges,
   logScale({ widthMm, heightMm, ...sheet }, place) {
     const corners = roughCorners(sheet, place);

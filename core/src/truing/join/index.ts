@@ -1,0 +1,2 @@
+export * from './joinedInput';
+export * from './joinPictures';
