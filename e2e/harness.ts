@@ -90,7 +90,7 @@ export async function openDemo(
 
 /** Waits until the board shows pixels. */
 export async function pictureShown(page: Page): Promise<void> {
-  await page.locator('[role=application] canvas[data-shown=true]').waitFor({ timeout: 30_000 });
+  await page.locator('[role=application] canvas[data-shown=true]').first().waitFor({ timeout: 30_000 });
 }
 
 /** Where a place of the original picture is on screen while the picture is shown whole and not yet true. */

@@ -10,7 +10,7 @@ import { type BoardFace, type BoardMapper, boardMapper, rectOutline, wholeOf } f
 import { Loupe } from './Loupe';
 import { type Layer, PictureLayer } from './PictureLayer';
 import { RULER_PX, Rulers } from './Rulers';
-import { type Aim, type ClingTarget, useAim } from './useAim';
+import { type Aim, type AimSource, type ClingTarget, useAim } from './useAim';
 import { useViewControls } from './useViewControls';
 import { fitView, fromScreen, type View } from './view';
 
@@ -39,10 +39,13 @@ export interface Drawing {
   aim: Aim | null;
 }
 
+const NONE_ELSE: readonly AimSource[] = [];
+
 export function Board({
   picture,
   face,
   layers,
+  also = NONE_ELSE,
   settled = true,
   unit,
   tool,
@@ -53,6 +56,8 @@ export function Board({
   face: BoardFace;
   /** The pictures on the board, the lowest first. */
   layers: readonly Layer[];
+  /** Further pictures that can be aimed at where the one worked on does not reach. */
+  also?: readonly AimSource[];
   /** False while the face is about to change: nothing is redrawn for the one that goes. */
   settled?: boolean;
   unit: LengthUnit;
@@ -71,10 +76,13 @@ export function Board({
   const { facts } = picture;
   const [held, setHeld] = useState(false);
   const aiming = tool.wish !== null || held;
+  const sources = useMemo<AimSource[]>(() => {
+    const { widthPx, heightPx } = picture.facts;
+    return [{ id: picture.id, blob: picture.blob, widthPx, heightPx, mapper }, ...also];
+  }, [picture.id, picture.blob, picture.facts, mapper, also]);
   const aim = useAim(
     view,
-    mapper,
-    picture.blob,
+    sources,
     { wish: tool.clings === false ? null : (tool.wish ?? 'edge'), targets: tool.targets },
     aiming,
   );

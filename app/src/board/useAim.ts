@@ -13,6 +13,8 @@ export interface Aim {
   screen: Vec2;
   board: Vec2;
   picture: PicturePoint;
+  /** Which picture that is in: another than the one worked on where the pointer is over one joined with it. */
+  pictureId: string;
   sigmaPx: number;
   cling: 'edge' | 'line' | 'point' | 'free';
   /** Name of the existing point that it clings to. */
@@ -24,6 +26,15 @@ export interface ClingTarget {
   id: string;
   board: Vec2;
   sigmaPx: number;
+}
+
+/** A picture that can be aimed at. */
+export interface AimSource {
+  id: string;
+  blob: string;
+  widthPx: number;
+  heightPx: number;
+  mapper: BoardMapper;
 }
 
 export interface AimWish {
@@ -41,11 +52,11 @@ const FREE_SIGMA_PX = 0.5;
  * Turns screen places into aims. Moves are answered as fast as the worker can, the latest first; a press waits for its
  * own place, so that what is set is what was shown.
  */
-export function useAim(view: View | null, mapper: BoardMapper, blob: string, wish: AimWish, active: boolean) {
+export function useAim(view: View | null, sources: readonly AimSource[], wish: AimWish, active: boolean) {
   const [shown, setShown] = useState<{ aim: Aim; look: Look | null } | null>(null);
   const queue = useRef<{ busy: boolean; next: (() => Promise<void>) | null }>({ busy: false, next: null });
-  const context = useRef({ view, mapper, blob, wish, active });
-  context.current = { view, mapper, blob, wish, active };
+  const context = useRef({ view, sources, wish, active });
+  context.current = { view, sources, wish, active };
   const run = useRef(0);
 
   useEffect(() => {
@@ -54,9 +65,11 @@ export function useAim(view: View | null, mapper: BoardMapper, blob: string, wis
 
   /** The aim at a screen place; null off the board's model. */
   const aimAt = useCallback(async (screen: Vec2): Promise<{ aim: Aim; look: Look | null } | null> => {
-    const { view: v, mapper: m, blob: b, wish: w } = context.current;
+    const { view: v, sources: all, wish: w } = context.current;
     if (!v) return null;
     const board = fromScreen(v, screen);
+    const source = all.find((s) => isIn(s, s.mapper.toPicture(board))) ?? all[0];
+    const { mapper: m, blob: b, id: pictureId } = source;
     const picture = m.toPicture(board);
     if (!picture) return null;
     const perScreen = pxPerUnit(m, board) / v.scale;
@@ -65,6 +78,7 @@ export function useAim(view: View | null, mapper: BoardMapper, blob: string, wis
       screen,
       board,
       picture,
+      pictureId,
       sigmaPx: Math.max(FREE_SIGMA_PX, 0.5 * perScreen),
       cling: 'free' as const,
       point: null,
@@ -78,6 +92,7 @@ export function useAim(view: View | null, mapper: BoardMapper, blob: string, wis
             screen: toScreen(v, target.board),
             board: target.board,
             picture: there,
+            pictureId,
             sigmaPx: target.sigmaPx,
             cling: 'point',
             point: target.id,
@@ -93,7 +108,15 @@ export function useAim(view: View | null, mapper: BoardMapper, blob: string, wis
     if (!look?.located || !place) return { aim: base, look };
     const { uPx, vPx, sigmaPx, kind } = look.located;
     return {
-      aim: { screen: toScreen(v, place), board: place, picture: { uPx, vPx }, sigmaPx, cling: kind, point: null },
+      aim: {
+        screen: toScreen(v, place),
+        board: place,
+        picture: { uPx, vPx },
+        pictureId,
+        sigmaPx,
+        cling: kind,
+        point: null,
+      },
       look,
     };
   }, []);
@@ -130,6 +153,9 @@ export function useAim(view: View | null, mapper: BoardMapper, blob: string, wis
 
   return { shown, move, aimAt, leave };
 }
+
+const isIn = ({ widthPx, heightPx }: AimSource, at: PicturePoint | null): boolean =>
+  at !== null && at.uPx >= 0 && at.vPx >= 0 && at.uPx <= widthPx && at.vPx <= heightPx;
 
 function nearestTarget(targets: readonly ClingTarget[], view: View, screen: Vec2): ClingTarget | null {
   let best: ClingTarget | null = null;

@@ -12,7 +12,12 @@ export function WorkedOn({ job, picture, views = true }: { job: JobDocument; pic
       {job.pictures.length > 1 && (
         <label className="mb-2 flex items-center gap-2 text-ink2">
           Picture
-          <select value={picture.id} onChange={(e) => choosePicture(e.target.value)} className={look}>
+          <select
+            aria-label="Picture"
+            value={picture.id}
+            onChange={(e) => choosePicture(e.target.value)}
+            className={look}
+          >
             {job.pictures.map((p) => (
               <option key={p.id} value={p.id}>
                 {p.fileName}

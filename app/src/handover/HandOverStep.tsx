@@ -30,7 +30,7 @@ const FORMATS: readonly { format: ProfileFormat; mime: string; what: string }[] 
 const dimmed = (): number => 0.25;
 
 export function HandOverStep({ job, picture }: StepProps) {
-  const { face, settled } = useBoardFace(picture);
+  const { face, settled } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
   const placePoint = usePlacePoint(faces);
   const drawn = useForms(job.part, placePoint, null, faces);

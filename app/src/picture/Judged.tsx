@@ -1,4 +1,4 @@
-import type { Picture } from '@steady-moth/core/job';
+import type { JobDocument, Picture } from '@steady-moth/core/job';
 import { fixed } from '@steady-moth/core/units';
 import { useQuery } from '@tanstack/react-query';
 import { SlipLine } from '../kit';
@@ -8,7 +8,7 @@ import { pixels } from '../workers';
 import { clippingWords, contrastWords, resolutionWords, sharpnessWords } from './words';
 
 /** Is the picture good enough? Each figure with a sentence of advice. */
-export function Judged({ picture }: { picture: Picture }) {
+export function Judged({ job, picture }: { job: JobDocument; picture: Picture }) {
   const held = useIsHeld(picture.blob);
   const { crop } = picture.preparation;
   const { data } = useQuery({
@@ -17,7 +17,7 @@ export function Judged({ picture }: { picture: Picture }) {
     enabled: held,
     staleTime: Number.POSITIVE_INFINITY,
   });
-  const mmPerPx = useMmPerPx(picture);
+  const mmPerPx = useMmPerPx(job, picture);
   return (
     <>
       {data && (

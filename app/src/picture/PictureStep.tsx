@@ -105,7 +105,7 @@ export function PictureStep({ job, picture, onFiles, readOne }: StepProps) {
             {picture.locked && <p className="mb-2 text-ink2">This picture is locked: nothing of it changes.</p>}
             <ol>
               <AboutFile picture={picture} />
-              <Judged picture={picture} />
+              <Judged job={job} picture={picture} />
               <TurnLine picture={picture} />
               <CropLine
                 picture={picture}

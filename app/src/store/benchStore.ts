@@ -14,6 +14,7 @@ export type Tool =
   | 'equal'
   | 'across'
   | 'turned'
+  | 'common'
   | 'wanted'
   | 'direction'
   | 'zero'
@@ -94,6 +95,10 @@ interface BenchStore {
   datumBy: DatumBy;
   /** The first of two lengths across each other, once it is said. */
   acrossFirst: { from: PickRecord; to: PickRecord } | null;
+  /** A common point that was picked in one picture and waits for its like in another. */
+  common: { picture: string; pick: PickRecord } | null;
+  /** The picture that common points are picked in next; null for the next one of the job. */
+  commonWith: string | null;
   view: View | null;
   choosePicture(picture: string | null): void;
   chooseView(view: string | null): void;
@@ -108,11 +113,21 @@ interface BenchStore {
   setFinding(finding: boolean, fault?: string | null): void;
   setDatumBy(by: DatumBy): void;
   setAcrossFirst(first: { from: PickRecord; to: PickRecord } | null): void;
+  /** Goes to another picture with the tool still in hand, a common point begun or ended. */
+  seekCommon(picture: string, begun: { picture: string; pick: PickRecord } | null): void;
+  setCommonWith(picture: string | null): void;
   setView(view: View | null): void;
   clear(): void;
 }
 
-const NOTHING_WAITS = { pending: null, found: null, finding: false, findFault: null, acrossFirst: null } as const;
+const NOTHING_WAITS = {
+  pending: null,
+  found: null,
+  finding: false,
+  findFault: null,
+  acrossFirst: null,
+  common: null,
+} as const;
 
 /** What is in hand and in sight: of this tab only, never part of the document. */
 export const useBench = create<BenchStore>((set) => ({
@@ -130,13 +145,22 @@ export const useBench = create<BenchStore>((set) => ({
   findFault: null,
   datumBy: 'point',
   acrossFirst: null,
+  common: null,
+  commonWith: null,
   view: null,
   choosePicture: (picture) =>
     set({ picture, pictureView: null, compare: null, tool: null, selection: null, ...NOTHING_WAITS }),
   chooseView: (pictureView) => set({ pictureView }),
   setCompare: (compare) => set({ compare, differing: null }),
   setDiffering: (differing) => set({ differing }),
-  take: (tool) => set((s) => ({ tool: s.tool === tool ? null : tool, selection: null, ...NOTHING_WAITS })),
+  take: (tool) =>
+    set((s) => ({
+      tool: s.tool === tool ? null : tool,
+      selection: null,
+      // A common point that was begun is given up where it was begun.
+      ...(s.common && { picture: s.common.picture }),
+      ...NOTHING_WAITS,
+    })),
   select: (selection) => set({ selection }),
   setStep: (step) => set({ step }),
   setFreeHand: (freeHand) => set({ freeHand }),
@@ -145,6 +169,8 @@ export const useBench = create<BenchStore>((set) => ({
   setFinding: (finding, findFault = null) => set({ finding, findFault }),
   setDatumBy: (datumBy) => set({ datumBy }),
   setAcrossFirst: (acrossFirst) => set({ acrossFirst }),
+  seekCommon: (picture, common) => set({ picture, pictureView: null, common, selection: null }),
+  setCommonWith: (commonWith) => set({ commonWith }),
   setView: (view) => set({ view }),
   clear: () => set({ tool: null, selection: null, compare: null, ...NOTHING_WAITS }),
 }));

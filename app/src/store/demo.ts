@@ -30,26 +30,29 @@ async function hang(): Promise<void> {
   const note = (await database.notes.get(NOTE))?.value;
   // Before there were several, the note held the one job's name.
   const hung = new Set<string>(Array.isArray(note) ? note : note ? ['latch-plate.jpg'] : []);
+  const jobs = new Map<string, DemoEntry[]>();
+  for (const entry of entries) jobs.set(entry.job, [...(jobs.get(entry.job) ?? []), entry]);
   // The last one hung hangs first.
-  for (const entry of entries.filter((e) => !hung.has(e.file)).reverse()) {
-    if (!(await hangOne(entry))) continue;
-    hung.add(entry.file);
+  for (const [name, pictures] of [...jobs].reverse()) {
+    if (hung.has(pictures[0].file) || !(await hangOne(name, pictures))) continue;
+    hung.add(pictures[0].file);
     await database.notes.put({ key: NOTE, value: [...hung] });
   }
 }
 
-async function hangOne({ file, thumb, job: name, kind }: DemoEntry): Promise<boolean> {
-  const [picture, small] = await Promise.all([file, thumb].map((path) => fetch(`/demo/${path}`)));
-  if (!picture.ok || !small.ok) return false;
-  const bytes = new Uint8Array(await picture.arrayBuffer());
-  const judged = await files.call((w) => w.judge(bytes));
-  if (!judged.ok) return false;
-  const blob = await files.call((w) => w.digest(bytes));
-  const { facts, mime } = judged;
+async function hangOne(name: string, entries: readonly DemoEntry[]): Promise<boolean> {
   const job = newJob(newId(), name, new Date().toISOString(), 'mm');
-  job.pictures.push(newPicture(newId(), { blob, fileName: file, mime, facts }, kind));
-  const saved = await createJob(database, job, [
-    { hash: blob, bytes: new Blob([bytes], { type: mime }), thumb: await small.blob() },
-  ]);
-  return saved.ok;
+  const blobs: { hash: string; bytes: Blob; thumb: Blob }[] = [];
+  for (const { file, thumb, kind } of entries) {
+    const [picture, small] = await Promise.all([file, thumb].map((path) => fetch(`/demo/${path}`)));
+    if (!picture.ok || !small.ok) return false;
+    const bytes = new Uint8Array(await picture.arrayBuffer());
+    const judged = await files.call((w) => w.judge(bytes));
+    if (!judged.ok) return false;
+    const blob = await files.call((w) => w.digest(bytes));
+    const { facts, mime } = judged;
+    job.pictures.push(newPicture(newId(), { blob, fileName: file, mime, facts }, kind));
+    blobs.push({ hash: blob, bytes: new Blob([bytes], { type: mime }), thumb: await small.blob() });
+  }
+  return (await createJob(database, job, blobs)).ok;
 }

@@ -1,7 +1,7 @@
 import type { CountFault, DiscFault, GridFault, RulerFault, SheetFault } from '@steady-moth/core/find';
 import type { JobFileFault, PictureFault } from '@steady-moth/core/format';
 import type { StepState } from '@steady-moth/core/job';
-import type { CheckResult, TruingFault } from '@steady-moth/core/truing';
+import type { CheckResult, JoinFault, TruingFault } from '@steady-moth/core/truing';
 import type { LengthFault } from '@steady-moth/core/units';
 import type { LoadResult, SaveResult } from '../storage';
 import type { ReadOutlines } from '../workers/files.worker';
@@ -180,6 +180,22 @@ const TRUINGS: Record<TruingFault, string> = {
   'no-agreement': 'These lengths contradict each other. Check the figures.',
 };
 export const truingSentence = (reason: TruingFault): string => TRUINGS[reason];
+
+/** Why a picture could not be joined with the others. */
+export function joinSentence(fault: JoinFault, nameOf: (picture: string) => string): string {
+  switch (fault.reason) {
+    case 'too-little-joins':
+      return `Too little joins ${nameOf(fault.picture)} with the others: two common points far apart are needed, or a ruler that is seen in both.`;
+    case 'no-agreement':
+      return 'The pictures contradict each other. Is each common point the same place in both?';
+    case 'picture':
+      return `${nameOf(fault.picture)}: ${
+        fault.fault.reason === 'no-yardstick'
+          ? 'nothing of known size is in it, and too few common points hold it. Four are needed, or a yardstick of its own.'
+          : truingSentence(fault.fault.reason)
+      }`;
+  }
+}
 
 const STEPS: Record<NonNullable<StepState['reason']>, string> = {
   'no-picture': 'No picture yet',

@@ -8,7 +8,7 @@ import type { Pocket } from '../frame/ToolRoll';
 import { WorkedOn } from '../frame/WorkedOn';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
-import { useBoardFace, useBoardFaces } from '../store/useTruing';
+import { useBoardFace, useBoardFaces, useJoinedSources } from '../store/useTruing';
 import { TraceOverlay } from './TraceOverlay';
 import { TraceSlip } from './TraceSlip';
 import { useForms, usePlacePoint } from './useForms';
@@ -45,7 +45,7 @@ const POCKETS: readonly Pocket[] = [
 ];
 
 export function TraceStep({ job, picture }: StepProps) {
-  const { face, settled } = useBoardFace(picture);
+  const { face, settled } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
   const placePoint = usePlacePoint(faces);
   const [growing, setGrowing] = useState<Growing | null>(null);
@@ -66,7 +66,8 @@ export function TraceStep({ job, picture }: StepProps) {
   const board = useTraceTool({ job, picture, face, placePoint, drawn, growing, setGrowing, draft, setDraft });
   useTraceKeys({ job, faces, growing, setGrowing });
   useTypedLength({ job, picture, face, placePoint, growing });
-  const measured = useMeasureTool(picture, draft.measure);
+  const measured = useMeasureTool(job, picture, face.kind === 'true', draft.measure);
+  const also = useJoinedSources(job, picture, faces);
   const opacity = dim ?? picture.opacity;
   const layers = useLayers(
     job,
@@ -82,7 +83,7 @@ export function TraceStep({ job, picture }: StepProps) {
       isTrue={face.kind === 'true'}
       pockets={POCKETS}
       board={
-        <Board picture={picture} face={face} layers={layers} settled={settled} unit={job.unit} tool={board}>
+        <Board picture={picture} face={face} layers={layers} also={also} settled={settled} unit={job.unit} tool={board}>
           {(drawing) => (
             <TraceOverlay
               {...drawing}

@@ -88,7 +88,7 @@ export function useTraceTool(setting: Setting): BoardTool {
     /** While nothing is true the board is in pixels, and no length is shown. */
     const isTrue = () => now().face.kind === 'true';
     const traced = (aim: Aim): TracedPoint => ({
-      picture: now().picture.id,
+      picture: aim.pictureId,
       uPx: aim.picture.uPx,
       vPx: aim.picture.vPx,
       sigmaPx: aim.sigmaPx,

@@ -9,7 +9,7 @@ import { toScreen } from '../board/view';
 import { LengthFigure } from '../kit';
 import { useBench } from '../store/benchStore';
 import type { Certainty } from '../workers/truing.worker';
-import { turnedSpans, yardstickSpans } from './picks';
+import { type HeldPick, type PickDraft, turnedSpans, yardstickSpans } from './picks';
 import { StrokeMarks, YardstickMarks } from './YardstickMarks';
 
 /** What was said of the picture, drawn on it: known lengths, spot checks, the direction of X, zero. */
@@ -18,12 +18,20 @@ export function TrueOverlay({
   mapper,
   aim,
   picture,
+  common,
+  draft,
+  leads,
   first,
   unit,
   certainty,
   isTrue,
 }: Drawing & {
   picture: Picture;
+  /** Places of it that other pictures show as well. */
+  common: readonly HeldPick[];
+  draft: PickDraft | null;
+  /** Zero and direction are its own, and not those of a picture that it is joined with. */
+  leads: boolean;
   first: PickRecord | null;
   unit: LengthUnit;
   certainty: Certainty | null;
@@ -82,6 +90,8 @@ export function TrueOverlay({
     );
   };
   const begun = first && at(first);
+  const seeking = useBench((s) => s.common);
+  const begunHere = seeking?.picture === picture.id ? at(seeking.pick) : null;
   // A zero that is worked out, from edges or a rim, is the board's own once the picture is true.
   const worked = isTrue ? toScreen(view, { x: 0, y: 0 }) : null;
   const zeroAt = datum.zero && ('uPx' in datum.zero ? at(datum.zero) : worked);
@@ -122,7 +132,8 @@ export function TrueOverlay({
         );
       })}
       {turnedSpans(picture).map((s) => span(s.id, s.from, s.to, 'var(--verdigris)', '10 3', s.label, 'limb', s.span))}
-      {truing.axis &&
+      {leads &&
+        truing.axis &&
         'from' in truing.axis &&
         span(
           'axis',
@@ -133,8 +144,26 @@ export function TrueOverlay({
           'Direction',
           `along ${truing.axis.along.toUpperCase()}`,
         )}
+      {common.map((p, k) => {
+        const place = at(draft?.id === p.id ? draft.pick : p.pick);
+        return (
+          place && (
+            <g key={p.id}>
+              <PickMark
+                at={place}
+                colour="var(--verdigris)"
+                label={p.label}
+                focused={selection?.kind === 'pick' && selection.id === p.id}
+                onFocus={() => select({ kind: 'pick', id: p.id, end: 'from' })}
+              />
+              <Tag at={{ x: place.x + 16, y: place.y - 16 }}>{k + 1}</Tag>
+            </g>
+          )
+        );
+      })}
+      {begunHere && <PickMark at={begunHere} colour="var(--rust)" label="First of a common point" />}
       {pending && span('pending', pending.from, pending.to, 'var(--rust)', '4 4', 'Reading', null)}
-      {datum.zero && (
+      {leads && datum.zero && (
         <Zero
           at={zeroAt}
           selected={selection?.kind === 'pick' && selection.id === 'zero'}

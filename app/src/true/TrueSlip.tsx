@@ -1,6 +1,7 @@
 import {
   believeResolution,
   isScaleKnown,
+  type JobDocument,
   lockPicture,
   type Picture,
   setFreeRatio,
@@ -12,10 +13,12 @@ import { Act, Choice, degrees, Notice, SlipLine } from '../kit';
 import { type DatumBy, type Tool, useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { truingSentence } from '../store/sentences';
+import { useGroup } from '../store/useTruing';
 import type { Certainty } from '../workers/truing.worker';
 import { CameraLine } from './CameraLine';
 import { DatumLines } from './DatumLines';
 import { HeightLines } from './HeightLines';
+import { JoinLines } from './JoinLines';
 import { Repairs } from './Repairs';
 import { SpotChecks } from './SpotChecks';
 import { Trust } from './Trust';
@@ -24,6 +27,7 @@ import { adviceSentence, distanceDoubt, verdictSentence } from './words';
 import { YardstickLine } from './YardstickLine';
 
 interface Props {
+  job: JobDocument;
   picture: Picture;
   unit: LengthUnit;
   certainty: Certainty | null;
@@ -34,24 +38,26 @@ interface Props {
   modelScale: number | null;
 }
 
-export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun, modelScale }: Props) {
+export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, begun, modelScale }: Props) {
   const apply = useJob((s) => s.apply);
   const take = useBench((s) => s.take);
   const datumBy = useBench((s) => s.datumBy);
+  const common = useBench((s) => s.common !== null);
   const acrossFirst = useBench((s) => s.acrossFirst);
   const finding = useBench((s) => s.finding);
   const findFault = useBench((s) => s.findFault);
   // A figure that is asked for says itself what to do.
   const asked = useBench((s) => s.pending !== null || s.found !== null);
   const { truing, id } = picture;
-  const known = isScaleKnown(picture);
+  const group = useGroup(job, picture);
+  const known = isScaleKnown(picture) || group !== null;
   const isPhoto = picture.kind === 'photo';
   const odd = isPhoto && certainty && known && !fault ? distanceDoubt(certainty.cameraHeightMm) : '';
   return (
     <>
       {tool && !asked && (
         <p className="mb-3 font-medium text-rust">
-          {finding ? 'Looking …' : toolSentence(tool, begun, datumBy, acrossFirst !== null)}
+          {finding ? 'Looking …' : toolSentence(tool, begun || common, datumBy, acrossFirst !== null)}
         </p>
       )}
       {findFault && <Notice tone="wrong">{findFault}</Notice>}
@@ -85,7 +91,14 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
             ))}
           </span>
         </SlipLine>
-        <DatumLines picture={picture} unit={unit} modelScale={modelScale} />
+        {group && group.pictures[0].id !== id ? (
+          <SlipLine title="Zero and direction">
+            come from {job.pictures.find((p) => p.id === group.pictures[0].id)?.fileName}, which this one is joined
+            with.
+          </SlipLine>
+        ) : (
+          <DatumLines picture={picture} unit={unit} modelScale={modelScale} />
+        )}
         {picture.kind !== 'drawing' && <HeightLines picture={picture} unit={unit} />}
         {isPhoto && <TurnedLine picture={picture} unit={unit} certainty={fault ? null : certainty} />}
         {isPhoto && <CameraLine picture={picture} />}
@@ -111,7 +124,8 @@ export function TrueSlip({ picture, unit, certainty, waiting, fault, tool, begun
           </SlipLine>
         )}
       </ol>
-      {known && !fault && <Trust picture={picture} unit={unit} />}
+      {known && !fault && <Trust job={job} picture={picture} unit={unit} />}
+      <JoinLines job={job} picture={picture} />
       <SpotChecks picture={picture} unit={unit} certainty={certainty} />
       <Repairs picture={picture} unit={unit} certainty={certainty} />
     </>
@@ -213,6 +227,10 @@ function toolSentence(tool: NonNullable<Tool>, begun: boolean, by: DatumBy, seco
       return begun
         ? 'Go on: two points on each of the outlines on both sides of the axis.'
         : 'Pick two points on one outline of the turned part, then two on the opposite one.';
+    case 'common':
+      return begun
+        ? 'Now the same place in this picture.'
+        : 'Pick a place of the part that the other picture shows as well: a corner, or the middle of a mark.';
     case 'wanted':
       return begun ? 'Now its other end.' : 'Pick one end of what shall become a size.';
     case 'direction':

@@ -1,5 +1,16 @@
 import type { PickRecord } from '@steady-moth/core/job';
-import { Circle, Crosshair, File, Grid3x3, MoveHorizontal, MoveRight, Ruler, Scale, Square } from 'lucide-react';
+import {
+  Circle,
+  Combine,
+  Crosshair,
+  File,
+  Grid3x3,
+  MoveHorizontal,
+  MoveRight,
+  Ruler,
+  Scale,
+  Square,
+} from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Board } from '../board/Board';
 import { plainLayer } from '../board/PictureLayer';
@@ -7,10 +18,10 @@ import { StepLayout, type StepProps } from '../frame/StepLayout';
 import type { Pocket } from '../frame/ToolRoll';
 import { WorkedOn } from '../frame/WorkedOn';
 import { useBench } from '../store/benchStore';
-import { useBoardFace, useCertainty } from '../store/useTruing';
+import { useBoardFace, useCertainty, useGroup } from '../store/useTruing';
 import { FoundForm } from './FoundForm';
 import { PendingForm } from './PendingForm';
-import { movedLimb, type PickDraft } from './picks';
+import { commonPicks, movedLimb, type PickDraft } from './picks';
 import { TrueOverlay } from './TrueOverlay';
 import { TrueSlip } from './TrueSlip';
 import { useNudgePick } from './useNudgePick';
@@ -62,7 +73,17 @@ const POCKETS: readonly Pocket[] = [
     icon: <Scale size={20} />,
     at: 8,
   },
+  {
+    tool: 'common',
+    word: 'Common',
+    hint: 'Pick a place of the part here, then the same one in another picture',
+    icon: <Combine size={20} />,
+    at: 9,
+  },
 ];
+
+/** Where there is no other picture to share a point with. */
+const POCKETS_ALONE = POCKETS.filter((p) => p.tool !== 'common');
 
 export function TrueStep({ job, picture }: StepProps) {
   const [draft, setDraft] = useState<PickDraft | null>(null);
@@ -72,20 +93,21 @@ export function TrueStep({ job, picture }: StepProps) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: another tool, or a figure that waits, ends what was begun
   useEffect(() => setFirst(null), [tool, pending]);
   const seen = useMemo(() => withDraft(picture, draft), [picture, draft]);
-  const { face, fault, modelScale } = useBoardFace(seen);
+  const { face, fault, modelScale } = useBoardFace(job, seen);
+  const group = useGroup(job, picture);
   const found = useBench((s) => s.found);
-  const certainty = useCertainty(picture);
+  const certainty = useCertainty(job, picture);
   // All of the picture, whatever of it is cropped: the ruler often lies beside what shall be shown.
   const layers = useMemo(() => [{ ...plainLayer(picture, face, 1), clip: null }], [picture, face]);
-  const board = useTrueTool({ picture, face, first, setFirst, setDraft });
-  useNudgePick(picture, face);
+  const board = useTrueTool({ job, picture, face, first, setFirst, setDraft });
+  useNudgePick(job, picture, face);
   return (
     <StepLayout
       title="True"
       lead="What is known in this picture?"
       unit={job.unit}
       isTrue={face.kind === 'true'}
-      pockets={POCKETS}
+      pockets={job.pictures.length > 1 ? POCKETS : POCKETS_ALONE}
       board={
         <Board picture={picture} face={face} layers={layers} unit={job.unit} tool={board}>
           {(drawing) => (
@@ -93,6 +115,9 @@ export function TrueStep({ job, picture }: StepProps) {
               {...drawing}
               isTrue={face.kind === 'true'}
               picture={seen}
+              common={commonPicks(job, picture)}
+              draft={draft}
+              leads={group === null || group.pictures[0].id === picture.id}
               first={first}
               unit={job.unit}
               certainty={certainty.data ?? null}
@@ -113,6 +138,7 @@ export function TrueStep({ job, picture }: StepProps) {
           )}
           {found && <FoundForm key={found.kind} picture={picture} pending={found} unit={job.unit} />}
           <TrueSlip
+            job={job}
             picture={picture}
             unit={job.unit}
             certainty={certainty.data ?? null}

@@ -1,4 +1,4 @@
-import type { Picture } from '@steady-moth/core/job';
+import type { JobDocument, Picture } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { useState } from 'react';
 import { Act } from '../kit';
@@ -7,9 +7,9 @@ import { useTrust } from '../store/useTruing';
 import { deviationTraces, mapTraces } from './charts';
 
 /** The ± over the picture and how far each observed place lies off: what the one sentence above is made of. */
-export function Trust({ picture, unit }: { picture: Picture; unit: LengthUnit }) {
+export function Trust({ job, picture, unit }: { job: JobDocument; picture: Picture; unit: LengthUnit }) {
   const [open, setOpen] = useState(false);
-  const trust = useTrust(picture, open);
+  const trust = useTrust(job, picture, open);
   const { widthPx, heightPx } = picture.facts;
   return (
     <section aria-label="How far to trust it" className="mt-4">

@@ -1,5 +1,7 @@
 import {
   type JobAction,
+  type JobDocument,
+  moveCommonPoint,
   movePick,
   type PickRecord,
   type Picture,
@@ -70,6 +72,22 @@ export function picksOf(picture: Picture): HeldPick[] {
   return picks;
 }
 
+/** Where a picture shows common points. */
+export function commonPicks({ joins }: Pick<JobDocument, 'joins'>, picture: Picture): HeldPick[] {
+  return joins
+    .filter((j) => j.kind === 'point')
+    .flatMap((j, k) =>
+      j.seen
+        .filter((s) => s.picture === picture.id)
+        .map(({ pick }): HeldPick => {
+          return { id: `${COMMON}${j.id}`, end: 'from', span: 0, pick, label: `Common point ${k + 1}` };
+        }),
+    );
+}
+
+/** A common point is taken hold of by its join's name behind this. */
+const COMMON = 'common ';
+
 /** Every place that was found of a yardstick, of which one that lies wrong can be left out. */
 export function placesOf({ truing }: Picture): { yardstick: string; place: PickRecord }[] {
   return truing.yardsticks.flatMap((y) => {
@@ -94,6 +112,7 @@ export function moveHeld(
   pick: PickRecord,
 ): JobAction {
   const { axis, turned, zero } = picture.truing;
+  if (id.startsWith(COMMON)) return moveCommonPoint(id.slice(COMMON.length), picture.id, { pick });
   if (id === 'turned' && turned) return setTurned(picture.id, movedLimb(turned, end, span, pick));
   if (id === 'zero' && zero && 'pick' in zero) return setZero(picture.id, { ...zero, pick });
   if (id === 'axis' && axis && 'from' in axis) return setAxis(picture.id, { ...axis, [end]: pick });

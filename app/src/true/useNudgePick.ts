@@ -1,14 +1,14 @@
-import { leaveOutPlace, type Picture } from '@steady-moth/core/job';
+import { type JobDocument, leaveOutPlace, type Picture } from '@steady-moth/core/job';
 import { useEffect } from 'react';
 import { type BoardFace, boardMapper } from '../board/boardMap';
 import { nudged } from '../board/nudge';
 import { isTyping } from '../board/useViewControls';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
-import { moveHeld, picksOf } from './picks';
+import { commonPicks, moveHeld, picksOf } from './picks';
 
 /** Arrow keys move the chosen pick by the readout's step; Delete leaves a chosen place out. */
-export function useNudgePick(picture: Picture, face: BoardFace): void {
+export function useNudgePick(job: JobDocument, picture: Picture, face: BoardFace): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const { selection, step } = useBench.getState();
@@ -23,7 +23,7 @@ export function useNudgePick(picture: Picture, face: BoardFace): void {
         return;
       }
       if (selection?.kind !== 'pick' || isTyping(event.target) || event.ctrlKey || event.metaKey) return;
-      const found = picksOf(picture).find(
+      const found = [...picksOf(picture), ...commonPicks(job, picture)].find(
         (p) => p.id === selection.id && p.end === selection.end && p.span === (selection.span ?? 0),
       );
       const place = found && nudged(boardMapper(face), found.pick, step, event.key);
@@ -34,5 +34,5 @@ export function useNudgePick(picture: Picture, face: BoardFace): void {
     };
     window.addEventListener('keydown', onKey, { capture: true });
     return () => window.removeEventListener('keydown', onKey, { capture: true });
-  }, [picture, face]);
+  }, [job, picture, face]);
 }

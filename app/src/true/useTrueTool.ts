@@ -1,5 +1,13 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
-import { type PickRecord, type Picture, setAxis, setTurned, setZero } from '@steady-moth/core/job';
+import {
+  addJoin,
+  type JobDocument,
+  type PickRecord,
+  type Picture,
+  setAxis,
+  setTurned,
+  setZero,
+} from '@steady-moth/core/job';
 import { useMemo, useRef } from 'react';
 import type { BoardTool } from '../board/Board';
 import { type BoardFace, boardMapper } from '../board/boardMap';
@@ -7,9 +15,10 @@ import type { Aim } from '../board/useAim';
 import { toScreen } from '../board/view';
 import { type DatumBy, type Selection, type Tool, useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
+import { newId } from '../store/newId';
 import { useReadout } from '../store/readoutStore';
 import { addSpans, axisThroughHoles, findYardstick, flatOf, zeroAtHole } from './findFromClick';
-import { moveHeld, type PickDraft, picksOf, placesOf } from './picks';
+import { commonPicks, moveHeld, type PickDraft, picksOf, placesOf } from './picks';
 
 const GRAB_PX = 12;
 
@@ -17,12 +26,14 @@ const recordOf = (aim: Aim): PickRecord => ({ uPx: aim.picture.uPx, vPx: aim.pic
 
 /** What the pointer does in True: sets picks with the tool in hand, and drags any that is there. */
 export function useTrueTool({
+  job,
   picture,
   face,
   first,
   setFirst,
   setDraft,
 }: {
+  job: JobDocument;
   picture: Picture;
   face: BoardFace;
   first: PickRecord | null;
@@ -61,7 +72,7 @@ export function useTrueTool({
         // With a tool in hand a press sets a new pick, unless it hits one of the same kind that is already there.
         if (tool !== null) return false;
         const at = toScreen(view, raw);
-        const found = picksOf(picture)
+        const found = [...picksOf(picture), ...commonPicks(job, picture)]
           .map((p) => ({ p, place: mapper.toBoard(p.pick) }))
           .filter((c) => c.place !== null)
           .map((c) => ({
@@ -95,6 +106,10 @@ export function useTrueTool({
         const pick = recordOf(aim);
         if (bench().finding) return;
         if (bench().findFault) bench().setFinding(false);
+        if (tool === 'common') {
+          placeCommon(job, picture, pick);
+          return;
+        }
         if (tool === 'ruler' || tool === 'disc' || tool === 'sheet' || tool === 'grid') {
           void findYardstick(picture, tool, pick);
           return;
@@ -139,7 +154,22 @@ export function useTrueTool({
         setFirst(null);
       },
     };
-  }, [tool, datumBy, picture, face, first, setFirst, setDraft]);
+  }, [tool, datumBy, job, picture, face, first, setFirst, setDraft]);
+}
+
+/** First in one picture, then in the other; and back again for the next point. */
+function placeCommon(job: JobDocument, picture: Picture, pick: PickRecord): void {
+  const bench = useBench.getState();
+  const begun = bench.common;
+  if (begun && begun.picture !== picture.id) {
+    const seen = [begun, { picture: picture.id, pick }].map((s) => ({ ...s, plane: 'face' }));
+    useJob.getState().apply(addJoin({ id: newId(), kind: 'point', seen }));
+    bench.seekCommon(begun.picture, null);
+    return;
+  }
+  const others = job.pictures.filter((p) => p.id !== picture.id);
+  const other = others.find((p) => p.id === bench.commonWith) ?? others[0];
+  if (other) bench.seekCommon(other.id, { picture: picture.id, pick });
 }
 
 /** A second press this near to the first is a slip of the finger, px of the picture. */
@@ -165,11 +195,7 @@ const takesFour = (tool: Tool, by: DatumBy): boolean =>
   tool === 'zero' ||
   (tool === 'direction' && by === 'middle');
 
-function saidByFour(
-  picture: Picture,
-  tool: FourPicked,
-  picks: readonly PickRecord[],
-): void {
+function saidByFour(picture: Picture, tool: FourPicked, picks: readonly PickRecord[]): void {
   const { apply } = useJob.getState();
   const [a, b, c, d] = picks;
   if (tool === 'zero') apply(setZero(picture.id, { crossing: [...picks], plane: 'face' }));

@@ -1,13 +1,14 @@
 import {
-  datumOf,
   type JobDocument,
   measureRun,
-  type Picture,
+  type PictureGroup,
+  pointsOfRun,
+  type Run,
   type RunMeasures,
+  type SaidOfPicture,
   spotCheckOf,
   truingInput,
   turnedOf,
-  wantedOf,
 } from '@steady-moth/core/job';
 import {
   type Agreement,
@@ -23,7 +24,7 @@ import {
   type Figure,
   figureOf,
   findRepairs,
-  grownBy,
+  type JoinFault,
   limbDiameter,
   limbPicks,
   mmPerPx,
@@ -31,18 +32,15 @@ import {
   type PlaneMap,
   type PlanePick,
   type PlusMinusMap,
-  planeMap,
   plusMinusMap,
   type Repair,
-  scaleTo,
+  type Seam,
   type Truing,
   type TruingFault,
-  truePicture,
 } from '@steady-moth/core/truing';
 import * as Comlink from 'comlink';
 import { type Advice, adviseNext } from './adviseNext';
-
-type Said = Pick<Picture, 'facts' | 'truing' | 'preparation' | 'kind'>;
+import { middleOf, settlePicture, type Trued } from './joinedTruing';
 
 export type Settled =
   | {
@@ -80,39 +78,37 @@ export interface Certainty {
   turnedDiameter: Figure | null;
 }
 
+/** Seams of joined pictures, and what the ± grows to over them. */
+export interface Seams {
+  seams: Seam[];
+  /** Why this picture could not be joined; it stands alone then. */
+  fault: JoinFault | null;
+  /** From the middle of the first picture to that of each other one. */
+  reaches: { picture: string; figure: Figure }[];
+}
+
 /** The last truing with its draws: measuring asks for it again and again. */
-let kept: { key: string; truing: Truing } | null = null;
+let kept: { key: string; trued: Trued } | null = null;
 
-function trued(said: Said): Truing | null {
-  const input = truingInput(said);
-  const { wanted, factor } = said.truing;
-  const key = JSON.stringify([input, wanted, factor]);
+function truedWhole(said: SaidOfPicture, group: PictureGroup | null): Trued | null {
+  const { wanted, factor, axis, zero } = said.truing;
+  const key = JSON.stringify(
+    group ? [said.id, group] : [truingInput(said), wanted, factor, axis, zero, said.preparation],
+  );
   if (kept?.key !== key) {
-    const result = truePicture(input);
+    const result = settlePicture(said, group, undefined);
     if (!result.ok) return null;
-    kept = { key, truing: asSaid(said, result.truing).truing };
+    kept = { key, trued: result.trued };
   }
-  return kept.truing;
+  return kept.trued;
 }
-
-/** The truing with the factor and the wanted length that were said. */
-function asSaid(said: Said, truing: Truing): { truing: Truing; modelScale: number | null } {
-  const { factor } = said.truing;
-  const grown = factor ? grownBy(truing, factor.value) : truing;
-  const wanted = wantedOf(said.truing);
-  const model = wanted && scaleTo(grown, wanted);
-  return model ? { truing: model.truing, modelScale: model.factor } : { truing: grown, modelScale: null };
-}
-
-const middleOf = ({ facts }: Said) => ({ uPx: facts.widthPx / 2, vPx: facts.heightPx / 2 });
 
 const face = {
   /** The map alone, without its ±: quick enough to follow a dragged pick. */
-  async settle(said: Said): Promise<Settled> {
-    const result = truePicture(truingInput(said), { draws: 0 });
+  async settle(said: SaidOfPicture, group: PictureGroup | null): Promise<Settled> {
+    const result = settlePicture(said, group, 0);
     if (!result.ok) return result;
-    const { truing, modelScale } = asSaid(said, result.truing);
-    const map = planeMap(truing, datumOf(said), 'face', middleOf(said));
+    const { truing, map, modelScale } = result.trued;
     const heights = Object.fromEntries(Object.entries(truing.planes).map(([id, p]) => [id, p.heightMm]));
     const turned = turnedOf(said.truing);
     return {
@@ -126,11 +122,11 @@ const face = {
   },
 
   /** Every ± and deviation of the slip. */
-  async certainty(said: Said): Promise<Certainty | null> {
-    const truing = trued(said);
-    if (!truing) return null;
+  async certainty(said: SaidOfPicture, group: PictureGroup | null): Promise<Certainty | null> {
+    const trued = truedWhole(said, group);
+    if (!trued) return null;
+    const { truing, map, seams } = trued;
     const input = truingInput(said);
-    const map = planeMap(truing, datumOf(said), 'face', middleOf(said));
     const yardsticks = agreements(input);
     const turned = turnedOf(said.truing);
     return {
@@ -144,19 +140,44 @@ const face = {
       spotChecks: Object.fromEntries(
         said.truing.spotChecks.map((s) => [s.id, checkSpot(truing, spotCheckOf(s, said.truing))]),
       ),
-      advice: adviseNext(said, input, truing, map),
+      // What a further length would bring is tried on a picture that stands alone.
+      advice: seams ? null : adviseNext(said, input, truing, map),
       turnedDiameter: turned && limbDiameter(truing, turned),
     };
   },
 
+  /** How well joined pictures fit at their seams. */
+  async seams(said: SaidOfPicture, group: PictureGroup): Promise<Seams | null> {
+    const trued = truedWhole(said, group);
+    if (!trued) return null;
+    const { over, seams, joinFault } = trued;
+    const middle = (p: SaidOfPicture): PlanePick => ({ ...middleOf(p), sigmaPx: 0.1, plane: 'face', picture: p.id });
+    const [first, ...others] = group.pictures;
+    const reaches = seams
+      ? others.flatMap((other) => {
+          const figure = figureOf(over, [middle(first), middle(other)], distance);
+          return figure ? [{ picture: other.id, figure }] : [];
+        })
+      : [];
+    return { seams: seams ?? [], fault: joinFault, reaches };
+  },
+
   /** ± of 100 mm over the picture, and how far each observed place lies off. */
-  async trust(said: Said): Promise<{ map: PlusMinusMap; deviations: Deviation[] } | null> {
-    const truing = trued(said);
-    return truing && { map: plusMinusMap(truing, 'face', said.facts), deviations: deviationsOf(truingInput(said)) };
+  async trust(
+    said: SaidOfPicture,
+    group: PictureGroup | null,
+  ): Promise<{ map: PlusMinusMap; deviations: Deviation[] } | null> {
+    const trued = truedWhole(said, group);
+    return (
+      trued && {
+        map: plusMinusMap(trued.truing, 'face', said.facts),
+        deviations: deviationsOf(truingInput(said)),
+      }
+    );
   },
 
   /** What would repair the deviations of the spot checks. */
-  async repairs(said: Said): Promise<Repair[]> {
+  async repairs(said: SaidOfPicture): Promise<Repair[]> {
     return findRepairs(
       truingInput(said),
       said.truing.spotChecks.map((s) => spotCheckOf(s, said.truing)),
@@ -168,15 +189,30 @@ const face = {
     return checkCamera(pictures);
   },
 
-  async measureRun(said: Said, job: Pick<JobDocument, 'part'>, runId: string): Promise<RunMeasures | null> {
-    const truing = trued(said);
-    const run = job.part.runs.find((r) => r.id === runId);
-    return truing && run ? measureRun(job as JobDocument, run, truing) : null;
+  /** Lengths and areas of a run; of one that reaches over joined pictures through all of them. */
+  async measureRun(
+    said: SaidOfPicture,
+    group: PictureGroup | null,
+    points: JobDocument['part']['points'],
+    run: Run,
+  ): Promise<RunMeasures | null> {
+    const trued = truedWhole(said, group);
+    if (!trued) return null;
+    const on = new Set(pointsOfRun(run).map((id) => points[id]?.picture));
+    if (on.size === 1) return measureRun(points, run, trued.truing, said.truing);
+    const joined = trued.over.joined && group?.pictures;
+    if (!joined || [...on].some((id) => !joined.some((p) => p.id === id))) return null;
+    return measureRun(points, run, trued.over, joined[0].truing);
   },
 
-  async distance(said: Said, from: PlanePick, to: PlanePick): Promise<Figure | null> {
-    const truing = trued(said);
-    return truing && figureOf(truing, [from, to], distance);
+  async distance(
+    said: SaidOfPicture,
+    group: PictureGroup | null,
+    from: PlanePick,
+    to: PlanePick,
+  ): Promise<Figure | null> {
+    const trued = truedWhole(said, group);
+    return trued && figureOf(trued.over, [from, to], distance);
   },
 };
 

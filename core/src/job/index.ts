@@ -5,6 +5,7 @@ export * from './document';
 export * from './forms';
 export * from './history';
 export * from './joinActions';
+export * from './joinedPictures';
 export * from './measure';
 export * from './pictureActions';
 export * from './stepStates';

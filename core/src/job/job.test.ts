@@ -232,10 +232,10 @@ describe('what is derived from a job', () => {
     const job = sampleJob();
     const result = truePicture({ ...truingInput(job.pictures[0]), hold: 'flat-on' });
     if (!result.ok) throw new Error(result.reason);
-    const hole = measureRun(job, job.part.runs[1], result.truing);
+    const hole = measureRun(job.part.points, job.part.runs[1], result.truing, job.pictures[0].truing);
     expect(hole?.diameter?.value).toBeCloseTo(10, 0);
     expect(hole?.area?.value).toBeCloseTo(78.5, -1);
-    const outer = measureRun(job, job.part.runs[0], result.truing);
+    const outer = measureRun(job.part.points, job.part.runs[0], result.truing, job.pictures[0].truing);
     expect(outer?.segments.map((s) => s.kind)).toEqual(['line', 'arc', 'curve', 'line']);
     expect(outer?.segments[0].length.value).toBeCloseTo(50, -1);
     expect(outer?.segments[1].radius?.value).toBeGreaterThan(0);

@@ -1,6 +1,6 @@
 import { arcShape, type Form, formArea, formLength, type Segment, segmentLength, type Vec2 } from '../geometry';
 import { axisFrom, type Figure, figureOf, limbPicks, type Truing } from '../truing';
-import { type JobDocument, type Run, TURNED } from './document';
+import { type JobDocument, type Run, type TruingRecord, TURNED } from './document';
 import { formOf } from './forms';
 import { tangentAt } from './tangents';
 import { pointsOfRun } from './traceActions';
@@ -30,15 +30,21 @@ export interface RunMeasures {
 
 /**
  * Measures a run with its ±: lengths, radii, angles, perimeter and area through the truing's joint covariance and
- * the scatter of its own points. Free of the datum. Null where the run has no form on its plane.
+ * the scatter of its own points. Free of the datum. `said` is what is said of the picture that it was traced on, or of
+ * the first one of joined ones that it reaches over. Null where the run has no form on its plane.
  */
-export function measureRun(job: JobDocument, run: Run, truing: Truing): RunMeasures | null {
+export function measureRun(
+  points: JobDocument['part']['points'],
+  run: Run,
+  truing: Truing,
+  said: TruingRecord,
+): RunMeasures | null {
   const ids = pointsOfRun(run);
   const index = new Map(ids.map((id, k) => [id, k]));
-  const said = job.pictures.find((p) => p.id === job.part.points[ids[0]].picture)?.truing;
-  const turned = run.plane === TURNED && said ? turnedOf(said) : null;
-  const plane = said ? planeUnder(run.plane, said) : run.plane;
-  const picks = ids.map((id) => onPlane(job.part.points[id], plane));
+  const turned = run.plane === TURNED ? turnedOf(said) : null;
+  const plane = planeUnder(run.plane, said);
+  // Of joined pictures each point is placed through its own.
+  const picks = ids.map((id) => ({ ...onPlane(points[id], plane), picture: points[id].picture }));
   const limbsAt = 2 * picks.length;
   const formAt = (places: Float64Array, lens: Float64Array) => {
     const seen = (id: string) => placeOf(places, index.get(id) as number);

@@ -2,6 +2,7 @@ import { taubin } from '../fit';
 import { backProject } from './backProject';
 import { CAMERA, cameraHeightMm, type Lens, prepareCamera } from './camera';
 import { type Figure, figureOf, type PlanePick } from './figure';
+import { movedBack, readMove } from './move';
 import { project } from './project';
 import { newProjection } from './projection';
 import type { Truing } from './truePicture';
@@ -128,6 +129,21 @@ function halfway(p: ArrayLike<number>, at: number, end: 0 | 1): [number, number]
   // The other edge's place with the same way along.
   const t = ((x - p[at + 4]) * cx + (y - p[at + 5]) * cy) / (bx * cx + by * cy);
   return [(x + p[at + 4] + t * bx) / 2, (y + p[at + 5] + t * by) / 2];
+}
+
+/**
+ * The map of a picture that is joined with others onto the frame and datum of the first: `first` is that one's map,
+ * `move` lays this picture's own frame onto that one's.
+ */
+export function joinedMap(truing: Truing, plane: PlaneId, first: PlaneMap, move: ArrayLike<number>): PlaneMap {
+  return {
+    lens: truing.lens,
+    parameters: [...truing.parameters.subarray(0, 8)],
+    heightMm: truing.planes[plane].heightMm,
+    zero: movedBack(readMove(move, 0), ...first.zero),
+    turn: first.turn - move[0],
+    flip: first.flip,
+  };
 }
 
 /** A `PlaneMap` ready to map many points. */

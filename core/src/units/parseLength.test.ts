@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { parseLength, parsePlace } from './parseLength';
+import { parseLength, parsePlace, parseReadings } from './parseLength';
 
 const mm = (text: string, unit: 'mm' | 'in' = 'mm') => {
   const found = parseLength(text, unit);
@@ -120,5 +120,20 @@ describe('parsePlace', () => {
     expect(parseLength('3 to', 'mm').ok).toBe(false);
     expect(parseLength('3 to 5 to 7', 'mm').ok).toBe(false);
     expect(parseLength('3 to 3', 'mm')).toEqual({ ok: false, reason: 'zero' });
+  });
+});
+
+describe('parseReadings', () => {
+  it.each([
+    ['31 to 43', 31, 43],
+    ['from 43 to 31 ± 0.1', 43, 31],
+    ['1 to 6 in', 25.4, 152.4],
+    ['12', null, null],
+    ['3 to 5 to 7', null, null],
+    ['here to there', null, null],
+  ])('%s', (text, fromMm, toMm) => {
+    const found = parseReadings(text, 'mm');
+    expect(found?.fromMm ?? null).toBe(fromMm);
+    expect(found?.toMm ?? null).toBe(toMm);
   });
 });

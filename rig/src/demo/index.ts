@@ -5,6 +5,7 @@ import { type ShotFacts, tellTruth, writeJpeg, writeScan } from '../write';
 import { BAFFLE_PATTERN_SCENE } from './bafflePattern';
 import { FOCUS_KNOB_SCENE } from './focusKnob';
 import { drawFunnelBracket, FUNNEL_BRACKET_MARKS, FUNNEL_BRACKET_SCAN } from './funnelBracket';
+import { HANGER_RAIL_LEFT_SCENE, HANGER_RAIL_RIGHT_SCENE } from './hangerRail';
 import { LAMP_GASKET_SCENE } from './lampGasket';
 import { LATCH_PLATE_SCENE } from './latchPlate';
 import { PLYWOOD_OFFCUT_SCENE } from './plywoodOffcut';
@@ -12,11 +13,12 @@ import { PLYWOOD_OFFCUT_SCENE } from './plywoodOffcut';
 export * from './bafflePattern';
 export * from './focusKnob';
 export * from './funnelBracket';
+export * from './hangerRail';
 export * from './lampGasket';
 export * from './latchPlate';
 export * from './plywoodOffcut';
 
-/** A demo picture: what the job is called, what kind of picture it is, and how it is taken. */
+/** A demo picture: what its job is called, what kind of picture it is, how it is taken. One job may have several. */
 export interface DemoShot {
   name: string;
   job: string;
@@ -48,6 +50,8 @@ export const DEMO_SHOTS: readonly DemoShot[] = [
   },
   photo('focus-knob', 'Focus knob', FOCUS_KNOB_SCENE, PHONE_LONG, 88),
   photo('plywood-offcut', 'Plywood offcut', PLYWOOD_OFFCUT_SCENE, PHONE, 88),
+  photo('hanger-rail-left', 'Hanger rail', HANGER_RAIL_LEFT_SCENE, PHONE, 88),
+  photo('hanger-rail-right', 'Hanger rail', HANGER_RAIL_RIGHT_SCENE, PHONE, 88),
 ];
 
 /** A photograph of a scene, and the scene's truth. */

@@ -7,6 +7,8 @@ import { type Truing, truePicture } from '../truePicture';
 import type { KnownLength, Yardstick } from '../yardstick';
 import type { JoinedInput } from './joinedInput';
 import { joinPictures } from './joinPictures';
+import { layOutJoined, poseJoined } from './poseJoined';
+import { estimateAlone, startJoined } from './startJoined';
 
 /** Two pictures of a long part, each of a little more than half of it, the camera moved, tilted and turned between. */
 const LEFT: CameraSetup = { ...SETUP, target: [-85, 0], tilt: 0.14, tiltTowards: 2.6 };
@@ -208,5 +210,85 @@ describe('pictures of one part', () => {
     expect(joinPictures(broken.joined)).toMatchObject({
       fault: { picture: 'right', fault: { reason: 'picks-coincide' } },
     });
+  });
+
+  it('join scans that each lie turned another way, with the stated scale of their files', () => {
+    const PER_MM = 11.8;
+    const scan = (id: string, turn: number, x0: number, y0: number) => {
+      const at = (x: number, y: number): PlanePick => {
+        const [dx, dy] = [x - x0, y - y0];
+        const [px, py] = [Math.cos(turn) * dx + Math.sin(turn) * dy, Math.cos(turn) * dy - Math.sin(turn) * dx];
+        // The scanner is 0.2 % off what its file says, alike in both.
+        return { uPx: 1240 + 1.002 * PER_MM * px, vPx: 1750 - PER_MM * py, sigmaPx: 0.2, plane: 'table', picture: id };
+      };
+      const facts = {
+        ...inputOf().facts,
+        widthPx: 2480,
+        heightPx: 3508,
+        focal35Mm: null,
+        resolution: { perMmX: PER_MM, perMmY: PER_MM, sigma: 0.0025 },
+      };
+      return { at, picture: { id, input: { ...inputOf(), facts, lens: 'page' as const, believeResolution: true } } };
+    };
+    const [a, b] = [scan('a', 0.02, -80, 0), scan('b', 1.6, 90, 5)];
+    const points = BOTH.map(([x, y], k) => ({ id: `p${k}`, seen: [a.at(x, y), b.at(x, y)] as never[] }));
+    const found = joinPictures({ pictures: [a.picture, b.picture], points, yardsticks: [] });
+    if (!found.ok) throw new Error(JSON.stringify(found.fault));
+    const ends = [a.at(...ENDS[0]), b.at(...ENDS[1])];
+    const figure = figureOf(found.truings.a, ends, distance);
+    expect(Math.abs((figure?.value ?? 0) - LENGTH)).toBeLessThan(figure?.plusMinus ?? 0);
+    expect(found.moves.b[0]).toBeCloseTo(1.58, 1);
+  });
+});
+
+describe('the residuals of joined pictures', () => {
+  it('have the slopes that they say, for points in three pictures and a shared rule', () => {
+    const views = [LEFT, RIGHT, { ...SETUP, target: [0, 10] as [number, number], roll: 0.4 }].map((v, k) =>
+      seenBy(v, k + 1),
+    );
+    const pictures = views.map((v, k) => ({
+      id: `${k}`,
+      input: {
+        ...inputOf(rulerPart(v, 150, 230)),
+        planes: [{ id: 'face', heightMm: 4, plusMinusMm: k === 2 ? 0.3 : 0.1 }],
+      },
+    }));
+    const points = BOTH.map(([x, y], n) => ({
+      id: `${n}`,
+      seen: views.map((v, k) => ({ ...v.pick(x, y, 4), plane: 'face', picture: `${k}` })),
+    }));
+    const yardsticks = [{ id: 'rule', seen: pictures.map((p) => ({ picture: p.id, yardstick: 'rule' })) }];
+    const begun = estimateAlone({ pictures, points, yardsticks });
+    if (!begun.ok) throw new Error('not begun');
+    const layout = layOutJoined(begun.alone, yardsticks);
+    // The heights that are said alike are one, the ruler is one: 3 cameras, 2 heights, 5 of the ruler, 2 moves.
+    expect(layout.size).toBe(3 * 8 + 2 + 5 + 2 * 3);
+    const start = startJoined(layout, begun.alone, { pictures, points, yardsticks }, [0, 0, 0]) as Float64Array;
+    const problem = poseJoined(
+      layout,
+      points,
+      points.map((p) => p.seen.map((_, k) => 0.05 + 0.01 * k)),
+      null,
+    );
+    const gather = (at: Float64Array) => {
+      const all: { residual: number; slopes: Map<number, number> }[] = [];
+      expect(
+        problem.residuals(at, {
+          add: (residual, indices, derivatives) =>
+            void all.push({ residual, slopes: new Map(Array.from(indices, (i, k) => [i, derivatives[k]])) }),
+        }),
+      ).toBe(true);
+      return all;
+    };
+    const here = gather(start);
+    expect(here.length).toBeGreaterThan(400);
+    for (let k = 0; k < layout.size; k++) {
+      const step = 1e-6 * Math.max(1, Math.abs(start[k]));
+      const [up, down] = [1, -1].map((way) => gather(start.map((v, j) => (j === k ? v + way * step : v))));
+      for (const [n, { slopes }] of here.entries()) {
+        const numeric = (up[n].residual - down[n].residual) / (2 * step);
+        expect(Math.abs(numeric - (slopes.get(k) ?? 0))).toBeLessThan(1e-3 * Math.max(1, Math.abs(numeric)));
+      }
+    }
   });
 });

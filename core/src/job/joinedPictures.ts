@@ -1,0 +1,104 @@
+import type { JoinedInput, Yardstick } from '../truing';
+import { type LengthUnit, parseReadings } from '../units';
+import type { JobDocument, JoinRecord, KnownLengthRecord, Picture, StrokesRecord, YardstickRecord } from './document';
+import { isScaleKnown, onPlane, planeUnder, truingInput } from './truingInput';
+
+/** What the truing of a picture goes by. */
+export type SaidOfPicture = Pick<Picture, 'id' | 'facts' | 'truing' | 'preparation' | 'kind'>;
+
+/** Pictures that joins hold together, in the job's order: the first one gives zero and the direction of X. */
+export interface PictureGroup {
+  unit: LengthUnit;
+  pictures: SaidOfPicture[];
+  joins: JoinRecord[];
+}
+
+/**
+ * The pictures that are joined with one, and by what; null for one that stands alone, or where nothing in any of them
+ * tells how large it is. `instead` is taken for the picture of the same name, as while a pick is dragged.
+ */
+export function groupOf(
+  { pictures, joins, unit }: Pick<JobDocument, 'pictures' | 'joins' | 'unit'>,
+  pictureId: string,
+  instead?: Picture,
+): PictureGroup | null {
+  const ids = new Set([pictureId]);
+  for (let size = 0; size !== ids.size; ) {
+    size = ids.size;
+    for (const { seen } of joins) if (seen.some((s) => ids.has(s.picture))) for (const s of seen) ids.add(s.picture);
+  }
+  if (ids.size < 2) return null;
+  const members = pictures.filter((p) => ids.has(p.id)).map((p) => (p.id === instead?.id ? instead : p));
+  if (!members.some(isScaleKnown)) return null;
+  return { unit, pictures: members, joins: joins.filter((j) => j.seen.some((s) => ids.has(s.picture))) };
+}
+
+/** What the estimate over several pictures takes. */
+export function joinedInput({ pictures, joins, unit }: PictureGroup): JoinedInput {
+  const shared = joins.filter((j) => j.kind === 'yardstick');
+  const inputs = pictures.map((p) => {
+    const input = truingInput(p);
+    const yardsticks = input.yardsticks.map((y): Yardstick => {
+      const isShared = shared.some((j) => j.seen.some((s) => s.picture === p.id && s.yardstick === y.id));
+      const record = p.truing.yardsticks.find((r) => r.id === y.id);
+      return (isShared && record && numberedRuler(record, unit)) || y;
+    });
+    return { id: p.id, input: { ...input, yardsticks } };
+  });
+  const truingOf = (id: string) => pictures.find((p) => p.id === id)?.truing;
+  return {
+    pictures: inputs,
+    points: joins.flatMap((j) =>
+      j.kind === 'point'
+        ? [
+            {
+              id: j.id,
+              seen: j.seen.flatMap((s) => {
+                const truing = truingOf(s.picture);
+                return truing ? [{ ...onPlane(s.pick, planeUnder(s.plane, truing)), picture: s.picture }] : [];
+              }),
+            },
+          ]
+        : [],
+    ),
+    yardsticks: shared.filter((j) => j.seen.every((s) => canBeShared(recordOf(pictures, s), unit))),
+  };
+}
+
+const recordOf = (
+  pictures: readonly SaidOfPicture[],
+  { picture, yardstick }: { picture: string; yardstick: string },
+): YardstickRecord | undefined =>
+  pictures.find((p) => p.id === picture)?.truing.yardsticks.find((y) => y.id === yardstick);
+
+/**
+ * A yardstick that several pictures can show in places that are told again: a coin, or a ruler whose strokes were
+ * counted and whose readings were said (`20 to 250`).
+ */
+export function canBeShared(y: YardstickRecord | undefined, unit: LengthUnit): boolean {
+  return y?.kind === 'disc' || (y !== undefined && numberedRuler(y, unit) !== null);
+}
+
+/** How far a reading may lie beside a graduation and still be one, in spacings. */
+const BESIDE = 0.2;
+
+/** A ruler with its graduations numbered from its own zero; null where its readings were not said, or lie between any. */
+function numberedRuler(record: YardstickRecord, unit: LengthUnit): Yardstick | null {
+  if (record.kind !== 'known-length' || !record.strokes) return null;
+  const readings = parseReadings(record.typed, unit);
+  if (!readings) return null;
+  const { fromMm, toMm } = readings;
+  const { typed: _, ...y } = record;
+  const ahead = toMm > fromMm ? { ...y, strokes: record.strokes } : turnedRound(y, record.strokes);
+  const { spacingMm } = ahead.strokes;
+  const first = Math.min(fromMm, toMm) / spacingMm;
+  if (Math.abs(first - Math.round(first)) > BESIDE) return null;
+  return { ...ahead, strokes: { ...ahead.strokes, first: Math.round(first) } };
+}
+
+/** The same ruler read from its other end. */
+function turnedRound(y: Omit<KnownLengthRecord, 'typed'>, strokes: StrokesRecord) {
+  const count = Math.round(y.lengthMm / strokes.spacingMm);
+  const turned = strokes.strokes.map((s) => ({ ...s, n: count - s.n })).reverse();
+  return { ...y, from: y.to, to: y.from, strokes: { ...strokes, strokes: turned } };
+}
