@@ -60,8 +60,10 @@ export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
   let row: { seats: FollowedSeat[]; dark: boolean } = { seats: [], dark: true };
   for (const seed of seeds) {
     if (seed.period < LEAST_PERIOD_PX) continue;
-    // Nearly every ruler has dark strokes on light ground; the other way round is tried where that leads nowhere.
-    for (const dark of [true, false]) {
+    // Nearly every ruler has dark strokes on light ground, and strokes are narrower than what is between them; the other
+    // way round is tried where that leads nowhere.
+    const likely = seed.skew < LIGHT_SKEW;
+    for (const dark of [likely, !likely]) {
       const { seats } = followRow(pixels, seed, dark);
       if (seats.length > row.seats.length) row = { seats, dark };
       if (seats.length >= FEWEST_STROKES) break;
@@ -98,7 +100,12 @@ interface Row {
   /** From stroke to stroke, a unit vector; strokes run across it. */
   way: Vec2;
   period: number;
+  /** Of the brightness along it: below zero where the dark parts are the narrow ones. */
+  skew: number;
 }
+
+/** From this skew on the strokes are taken to be light on dark ground. */
+const LIGHT_SKEW = 0.4;
 
 /** Steps and reach of the search about the click, px. */
 const SEARCH = { step: 24, reach: 220 } as const;
@@ -167,6 +174,7 @@ function repeatsAlong(pixels: Pixels, at: Vec2, way: Vec2): (Row & { repeat: num
   const profile = detrended(raw, 40);
   const energy = profile.reduce((s, v) => s + v * v, 0) / count;
   if (energy < LEAST_ENERGY) return null;
+  const skew = profile.reduce((s, v) => s + v ** 3, 0) / count / energy ** 1.5;
   const most = Math.min(MOST_PERIOD_PX, count >> 1);
   const matches = repeats(profile, 3, most);
   let dipped = false;
@@ -176,7 +184,7 @@ function repeatsAlong(pixels: Pixels, at: Vec2, way: Vec2): (Row & { repeat: num
       continue;
     const [a, b, c] = [matches[lag - 1], matches[lag], matches[lag + 1]];
     const bend = a - 2 * b + c;
-    return { at, way, period: lag + (bend < 0 ? (a - c) / (2 * bend) : 0), repeat: b };
+    return { at, way, period: lag + (bend < 0 ? (a - c) / (2 * bend) : 0), skew, repeat: b };
   }
   return null;
 }
@@ -213,7 +221,12 @@ interface FollowedSeat extends StrokeSeat {
 /** Stroke after stroke from a seed, both ways. */
 function followRow(pixels: Pixels, seed: Row, dark: boolean): { seats: FollowedSeat[] } {
   const down = { x: -seed.way.y, y: seed.way.x };
-  const start = locate(pixels, seed.at, down, seed.period, seed.period * 0.75, dark);
+  // From the middle of what is between two strokes neither is seen: half a period to either side one is.
+  const begin = (share: number) => {
+    const at = { x: seed.at.x + share * seed.period * seed.way.x, y: seed.at.y + share * seed.period * seed.way.y };
+    return locate(pixels, at, down, seed.period, seed.period * 0.75, dark);
+  };
+  const start = begin(0) ?? begin(0.5) ?? begin(-0.5);
   if (!start) return { seats: [] };
   const first: FollowedSeat = { ...start, n: 0, down };
   const bothWays = (most: number, foot: Foot | null) => {

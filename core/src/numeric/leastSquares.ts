@@ -154,17 +154,20 @@ const LEAST_DAMPING = 1e-12;
 const HOPELESS_DAMPING = 1e12;
 
 interface Normal {
-  /** Lower triangle filled, row by row. */
+  /** Row by row; only the lower triangle counts. */
   matrix: Float64Array;
   gradient: Float64Array;
   cost: number;
   count: number;
   /** Each residual, and its derivatives one after the other, ending before `ends`. Arrays only grow. */
-  residuals: number[];
-  ends: number[];
-  indices: number[];
-  derivatives: number[];
+  residuals: Float64Array;
+  ends: Int32Array;
+  indices: Int32Array;
+  derivatives: Float64Array;
 }
+
+/** Room for so many residuals to begin with, and for so many derivatives of each. */
+const ROOM = { residuals: 256, derivativesEach: 12 } as const;
 
 function newNormal(size: number): Normal {
   return {
@@ -172,11 +175,17 @@ function newNormal(size: number): Normal {
     gradient: new Float64Array(size),
     cost: 0,
     count: 0,
-    residuals: [],
-    ends: [],
-    indices: [],
-    derivatives: [],
+    residuals: new Float64Array(ROOM.residuals),
+    ends: new Int32Array(ROOM.residuals),
+    indices: new Int32Array(ROOM.residuals * ROOM.derivativesEach),
+    derivatives: new Float64Array(ROOM.residuals * ROOM.derivativesEach),
   };
+}
+
+function grown<T extends Float64Array | Int32Array>(array: T): T {
+  const larger = new (array.constructor as new (length: number) => T)(2 * array.length);
+  larger.set(array);
+  return larger;
 }
 
 function gather(problem: LeastSquaresProblem, parameters: Float64Array, into: Normal): boolean {
@@ -187,30 +196,116 @@ function gather(problem: LeastSquaresProblem, parameters: Float64Array, into: No
   into.cost = 0;
   into.count = 0;
   let used = 0;
+  let cost = 0;
+  // Most residuals of a yardstick depend on the same parameters, one after the other: those are squared in a small block
+  // of their own, which is put into the matrix when the next kind comes.
+  let blockAt = 0;
+  let blockSize = 0;
+  const block = BLOCK;
+  const emptyBlock = (): void => {
+    if (blockSize > 0 && blockSize <= MOST_IN_BLOCK)
+      takeBlock(block, matrix, gradient, size, into.indices, blockAt, blockSize);
+    blockSize = 0;
+  };
+  let { residuals, ends, indices: allIndices, derivatives: allDerivatives } = into;
   const ok = problem.residuals(parameters, {
+    // The hot loop of every estimate: typed arrays only, and no branch in it.
     add(residual, indices, derivatives) {
-      into.cost += 0.5 * residual * residual;
-      into.residuals[into.count] = residual;
       const { length } = indices;
-      for (let i = 0; i < length; i++) {
-        const row = indices[i];
-        const d = derivatives[i];
-        into.indices[used] = row;
-        into.derivatives[used] = d;
-        used += 1;
-        gradient[row] += d * residual;
-        // Each pair once, whichever of both comes first: the lower triangle is all that is filled.
-        for (let j = 0; j <= i; j++) {
-          const column = indices[j];
-          const at = row >= column ? row * size + column : column * size + row;
-          matrix[at] += d * derivatives[j];
-        }
+      if (into.count === residuals.length) {
+        residuals = into.residuals = grown(residuals);
+        ends = into.ends = grown(ends);
       }
-      into.ends[into.count] = used;
+      while (used + length > allIndices.length) {
+        allIndices = into.indices = grown(allIndices);
+        allDerivatives = into.derivatives = grown(allDerivatives);
+      }
+      cost += 0.5 * residual * residual;
+      residuals[into.count] = residual;
+      const last = used - length;
+      let alike = length === blockSize && length <= MOST_IN_BLOCK;
+      for (let i = 0; i < length; i++) {
+        const index = indices[i];
+        allIndices[used + i] = index;
+        allDerivatives[used + i] = derivatives[i];
+        alike = alike && allIndices[last + i] === index;
+      }
+      if (!alike) {
+        emptyBlock();
+        blockAt = used;
+        blockSize = length;
+      }
+      if (length <= MOST_IN_BLOCK) addToBlock(block, residual, allDerivatives, used, length);
+      else addSquare(matrix, gradient, size, residual, allIndices, allDerivatives, used, used + length);
+      used += length;
+      ends[into.count] = used;
       into.count += 1;
     },
   });
-  return ok && Number.isFinite(into.cost);
+  emptyBlock();
+  for (let row = 1; row < size; row++)
+    for (let column = 0; column < row; column++) matrix[row * size + column] += matrix[column * size + row];
+  into.cost = cost;
+  return ok && Number.isFinite(cost);
+}
+
+/** Residuals of more parameters than these are added one by one. */
+const MOST_IN_BLOCK = 24;
+/** Squares of one pattern of parameters, row by row, and behind them its gradient. Zero outside `gather`. */
+const BLOCK = new Float64Array(MOST_IN_BLOCK * (MOST_IN_BLOCK + 1));
+
+function addToBlock(block: Float64Array, residual: number, derivatives: Float64Array, from: number, n: number): void {
+  const gradientAt = MOST_IN_BLOCK * MOST_IN_BLOCK;
+  for (let i = 0; i < n; i++) {
+    const d = derivatives[from + i];
+    block[gradientAt + i] += d * residual;
+    const rowAt = i * MOST_IN_BLOCK;
+    for (let j = 0; j <= i; j++) block[rowAt + j] += d * derivatives[from + j];
+  }
+}
+
+/** Puts a block where its parameters stand, and clears it. */
+function takeBlock(
+  block: Float64Array,
+  matrix: Float64Array,
+  gradient: Float64Array,
+  size: number,
+  indices: Int32Array,
+  from: number,
+  n: number,
+): void {
+  const gradientAt = MOST_IN_BLOCK * MOST_IN_BLOCK;
+  for (let i = 0; i < n; i++) {
+    const row = indices[from + i];
+    gradient[row] += block[gradientAt + i];
+    block[gradientAt + i] = 0;
+    for (let j = 0; j <= i; j++) {
+      // In the half of the matrix where the order of the pair puts it; both halves are one in the end.
+      matrix[row * size + indices[from + j]] += block[i * MOST_IN_BLOCK + j];
+      block[i * MOST_IN_BLOCK + j] = 0;
+    }
+  }
+}
+
+/** One residual's share of the normal equations: its indices and derivatives stand between `from` and `end`. */
+function addSquare(
+  matrix: Float64Array,
+  gradient: Float64Array,
+  size: number,
+  residual: number,
+  indices: Int32Array,
+  derivatives: Float64Array,
+  from: number,
+  end: number,
+): void {
+  for (let i = from; i < end; i++) {
+    const d = derivatives[i];
+    const row = indices[i];
+    gradient[row] += d * residual;
+    // Each pair once, in the half of the matrix where its order puts it; both halves are one in the end.
+    const rowAt = row * size;
+    for (let j = from; j <= i; j++) matrix[rowAt + indices[j]] += d * derivatives[j];
+  }
 }
 
 /** Scaled to a unit diagonal before factoring: parameters of very different size would otherwise cost digits. */

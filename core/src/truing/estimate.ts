@@ -43,7 +43,6 @@ export function estimate(input: TruingInput): EstimateResult {
   if (fault) return fault;
   const prior = priorOf(input);
   const unknowns = layOutUnknowns(input);
-  const problem = posedProblem(input, prior, unknowns, null);
   const sparse = thinned(input);
   const few = posedProblem(sparse, prior, unknowns, null, null, true);
   const solve = (posed: LeastSquaresProblem, start: Float64Array, options?: LeastSquaresOptions): Solution | null => {
@@ -82,17 +81,13 @@ export function estimate(input: TruingInput): EstimateResult {
   }
   // Most starts end in the same few places: only those are worked out to the end.
   rough.sort((p, q) => p.cost - q.cost);
-  const settled = solve(
-    problem,
-    rough[0].parameters,
-    input.yardsticks.some((y) => kindOf(y).spread) ? TO_BE_WEIGHED : FINE_DESCENT,
-  );
-  const weighed = settled ? weigh(input, prior, unknowns, settled.parameters) : input;
-  const again = weighed === input ? problem : posedProblem(weighed, prior, unknowns, null);
+  // Fewer places tell well enough where all of them lie to see how these scatter.
+  const weighed = weigh(input, prior, unknowns, rough[0].parameters);
+  const problem = posedProblem(weighed, prior, unknowns, null);
   const solutions: Solution[] = [];
-  for (const [k, place] of rough.entries()) {
+  for (const place of rough) {
     if (place.cost > rough[0].cost + HOPELESS_COST) break;
-    const found = solve(again, (k === 0 && settled ? settled : place).parameters, FINE_DESCENT);
+    const found = solve(problem, place.parameters, FINE_DESCENT);
     if (found) keepDistinct(solutions, found);
   }
   if (solutions.length === 0) return { ok: false, reason: 'outside-model' };
@@ -169,8 +164,6 @@ function seesTiltBadly({ covariance, parameters }: Solution): boolean {
   return [CAMERA.a, CAMERA.b].some((k) => Math.sqrt(covariance[k * size + k]) > BADLY_SEEN);
 }
 
-/** Near enough to tell how the places scatter. */
-const TO_BE_WEIGHED = { smallestStep: 0.03 } as const;
 /** A ten-thousandth of its own scatter is as good as none. */
 export const FINE_DESCENT = { smallestStep: 1e-4, maxSteps: 60 } as const;
 /** Near enough to tell where a start leads. */

@@ -45,7 +45,9 @@ describe('what would repair spot checks', () => {
     const size = found.find((r) => r.kind === 'size');
     expect(size?.kind === 'size' && Math.abs(size.sizeMm.value - 150)).toBeLessThan(0.3);
     const factor = found.at(-1);
-    expect(factor?.kind === 'factor' && factor.factor.value).toBeCloseTo(150 / 152, 3);
+    if (factor?.kind !== 'factor') throw new Error('no factor');
+    expect(Math.abs(factor.factor.value - 150 / 152)).toBeLessThan(factor.factor.plusMinus);
+    expect(factor.factor.plusMinus).toBeLessThan(0.005);
   });
 
   it('is a yardstick that the others do without', () => {

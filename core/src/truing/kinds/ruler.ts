@@ -75,7 +75,8 @@ function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
     for (const pick of stroke.places) {
       const placed = placeSeen(seen, pick);
       if (!placed) return false;
-      const [x, y] = placed.place;
+      const x = placed.place[0];
+      const y = placed.place[1];
       const along = c * x + s * y;
       const up = c * y - s * x;
       own[TURN] = up + skew * along;
@@ -90,7 +91,8 @@ function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
   for (const pick of edge) {
     const placed = placeSeen(seen, pick);
     if (!placed) return false;
-    const [x, y] = placed.place;
+    const x = placed.place[0];
+    const y = placed.place[1];
     own.fill(0);
     own[TURN] = -(c * x + s * y);
     own[EDGE] = -1;
