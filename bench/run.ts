@@ -9,6 +9,7 @@ import { measureEdges } from './rows/edges';
 import { timeFinding, timeManyPlaces, timeNativeWarp } from './rows/finding';
 import { timePictures } from './rows/pictures';
 import { measureRendered } from './rows/rendered';
+import { measureStrokes } from './rows/strokes';
 import { timeEstimate, timeRaster } from './rows/times';
 import { WAYS } from './rows/ways';
 
@@ -50,6 +51,21 @@ for (const [name, blur, radius] of [
       wanted,
     );
   }
+
+for (const [distance, tilt, noise] of [
+  [310, 5, 2.2],
+  [400, 8, 2.2],
+  [480, 15, 3],
+] as const) {
+  const s = measureStrokes(distance, tilt, noise);
+  row(
+    `half a stroke of a rendered rule, ${distance} mm off`,
+    'fixed',
+    `${s.places} places`,
+    `bias ${s.biasPx.toFixed(3)}, RMS ${s.rmsPx.toFixed(3)} px; σ told ${s.toldPx.toFixed(3)}`,
+    '',
+  );
+}
 
 const told = (c: Coverage) =>
   `median ${c.medianMm.toFixed(3)}, 95 % ${c.q95Mm.toFixed(3)} mm per 100 mm; ± told ${c.toldMm.toFixed(3)}; held ${interval(c.held, c.scenes)}`;

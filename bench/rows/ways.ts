@@ -16,8 +16,10 @@ import type { KnownWay } from './coverage';
 const degrees = (d: number): number => (d * Math.PI) / 180;
 type Place = [number, number];
 
-/** What the locator tells of half a stroke, of a place on an edge or a rim, and of a crossing, px. */
+/** What the locator tells of a place on an edge or a rim, and of a crossing, px. */
 const PLACE_SIGMA_PX = 0.06;
+/** How far located halves of strokes scatter on rendered rules from 310 to 480 mm off (rows/strokes.ts), px. */
+const STROKE_SIGMA_PX = 0.046;
 
 function length(
   scene: DrawnScene,
@@ -50,7 +52,7 @@ function ruler(scene: DrawnScene, id: string, [x0, y0]: Place, turn: number, len
   for (let n = 0; n <= lengthMm; n++) {
     const deep = n % 10 === 0 ? TENS : n % 5 === 0 ? FIVES : ONES;
     const places = [0.25, 0.75].flatMap(
-      (share) => pick(n * stretch + Math.tan(skew) * share * deep, ABOVE_MM - share * deep, PLACE_SIGMA_PX) ?? [],
+      (share) => pick(n * stretch + Math.tan(skew) * share * deep, ABOVE_MM - share * deep, STROKE_SIGMA_PX) ?? [],
     );
     if (places.length) strokes.push({ n, places });
     const place = n % 4 === 2 ? pick(n * stretch, ABOVE_MM, PLACE_SIGMA_PX) : null;

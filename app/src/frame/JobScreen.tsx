@@ -130,11 +130,15 @@ function JobName({ name, onName }: { name: string; onName(name: string): void })
   );
 }
 
+/** Hours, minutes, seconds; a formatter of the browser's own takes longer to make than the whole screen may. */
+const clock = (at: Date): string =>
+  [at.getHours(), at.getMinutes(), at.getSeconds()].map((n) => String(n).padStart(2, '0')).join(':');
+
 function KeptAt() {
   const keeping = useJob((s) => s.keeping);
   const text =
     keeping.kind === 'kept'
-      ? `kept ${new Date(keeping.at).toLocaleTimeString('en-GB')}`
+      ? `kept ${clock(new Date(keeping.at))}`
       : keeping.kind === 'keeping'
         ? 'keeping …'
         : 'not kept';

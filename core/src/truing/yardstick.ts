@@ -150,8 +150,8 @@ export const DISC = {
   sigmaRimMm: 0.008,
 } as const;
 
-/** How true a sheet's corners are, rad, and its edges, mm. */
-export const SHEET = { sigmaSkew: (0.03 * Math.PI) / 180, sigmaEdgeMm: 0.01 } as const;
+/** How true a sheet's corners are, rad; how far its edges are bowed, as cut and curled paper is, and how rough, mm. */
+export const SHEET = { sigmaSkew: (0.03 * Math.PI) / 180, sigmaBowMm: 0.01, sigmaEdgeMm: 0.005 } as const;
 
 /**
  * A printed grid: its pitch; how far both ways of it differ and its corners are out of square (rad), in parts of how

@@ -14,9 +14,13 @@ import {
   thinned,
 } from './kind';
 
-/** A sheet's own unknowns: a corner, its direction, the errors of its width and height, mm, and of its corners. */
-const [X, Y, TURN, WIDTH, HEIGHT, SKEW] = [0, 1, 2, 3, 4, 5];
-const UNKNOWNS = 6;
+/**
+ * A sheet's own unknowns: a corner, its direction, the errors of its width and height, mm, and of its corners, and how
+ * far each of its four edges is bowed, mm in its middle.
+ */
+const [X, Y, TURN, WIDTH, HEIGHT, SKEW, BOW] = [0, 1, 2, 3, 4, 5, 6];
+const UNKNOWNS = 10;
+const BOWS = [SHEET.sigmaBowMm, SHEET.sigmaBowMm, SHEET.sigmaBowMm, SHEET.sigmaBowMm];
 export const SHEET_SIZE = [WIDTH, HEIGHT] as const;
 
 /** A sheet by places along its four edges. */
@@ -24,13 +28,13 @@ export const sheetKind: Kind<Sheet> = {
   unknowns: () => UNKNOWNS,
   addPrior({ plusMinusMm, widthMm }, parameters, at, sink, freed) {
     const size = freed ? LOOSE.share * widthMm : Math.max(plusMinusMm / 2, SMALLEST_SIGMA_MM);
-    addOwnPrior(parameters, at, [LOOSE.mm, LOOSE.mm, LOOSE.turn, size, size, SHEET.sigmaSkew], sink);
+    addOwnPrior(parameters, at, [LOOSE.mm, LOOSE.mm, LOOSE.turn, size, size, SHEET.sigmaSkew, ...BOWS], sink);
   },
   start(sheet, place, into, at) {
     const corners = roughCorners(sheet, place);
     if (!corners) return false;
     const [a, b] = corners;
-    into.set([a[0], a[1], Math.atan2(b[1] - a[1], b[0] - a[0]), 0, 0, 0], at);
+    into.set([a[0], a[1], Math.atan2(b[1] - a[1], b[0] - a[0]), 0, 0, 0, 0, 0, 0, 0], at);
     return true;
   },
   landmarks: ({ widthMm }, p, at) => {
@@ -70,7 +74,7 @@ function observeEdges(sheet: Sheet, seen: Seen, at: number): boolean {
   // Scatter is in px: what it is in mm grows with the sheet, or shrinking it would make every deviation smaller.
   const round = sheet.widthMm + sheet.heightMm;
   const unit = (width + height) / round;
-  const own = [0, 0, 0, 0, 0, 0];
+  const own = new Array<number>(UNKNOWNS).fill(0);
   for (const [k, edge] of edges.entries())
     for (const pick of edge) {
       const placed = placeSeen(seen, pick);
@@ -81,24 +85,32 @@ function observeEdges(sheet: Sheet, seen: Seen, at: number): boolean {
       const up = c * dy - s * dx;
       own.fill(0);
       const sigma = (Math.hypot(pick.sigmaPx * mmPerPx, SHEET.sigmaEdgeMm) * unit) / Math.sqrt(standFor);
+      // How far along its edge, and how the bow lifts and leans there.
+      const share = k % 2 === 0 ? along / width : up / height;
+      const bow = parameters[at + BOW + k];
+      const lift = 4 * share * (1 - share);
+      const lean = (4 * bow * (1 - 2 * share)) / (k % 2 === 0 ? width : height);
+      own[BOW + k] = -lift;
+      own[k % 2 === 0 ? WIDTH : HEIGHT] = lean * share;
       if (k % 2 === 0) {
-        own[X] = s;
-        own[Y] = -c;
-        own[TURN] = -along;
-        if (k === 2) own[HEIGHT] = -1;
-        const off = up - (k === 2 ? height : 0);
+        own[X] = s + lean * c;
+        own[Y] = -c + lean * s;
+        own[TURN] = -along - lean * up;
+        if (k === 2) own[HEIGHT] -= 1;
+        const off = up - (k === 2 ? height : 0) - bow * lift;
         grow(own, off / (unit * round));
-        addPlaced(seen, pick, -s, c, off, sigma, at, own);
+        addPlaced(seen, pick, -s - lean * c, c - lean * s, off, sigma, at, own);
       } else {
         // Along x less the slant of the side: x − skew · y.
-        own[X] = -c - skew * s;
-        own[Y] = -s + skew * c;
-        own[TURN] = up + skew * along;
+        const slant = skew + lean;
+        own[X] = -c - slant * s;
+        own[Y] = -s + slant * c;
+        own[TURN] = up + slant * along;
         own[SKEW] = -up;
-        if (k === 1) own[WIDTH] = -1;
-        const off = along - skew * up - (k === 1 ? width : 0);
+        if (k === 1) own[WIDTH] -= 1;
+        const off = along - skew * up - (k === 1 ? width : 0) - bow * lift;
         grow(own, off / (unit * round));
-        addPlaced(seen, pick, c + skew * s, s - skew * c, off, sigma, at, own);
+        addPlaced(seen, pick, c + slant * s, s - slant * c, off, sigma, at, own);
       }
     }
   return true;
