@@ -70,6 +70,15 @@ describe('locateEdge', () => {
     ).toBeNull();
   });
 
+  it('tells a shadow, softer than any lens makes an edge, by a ± as large as it is too soft', () => {
+    const step = (blur: number) => draw(61, (u) => blurredStep(u - 30.5, blur), 3, 5);
+    const sharp = locateEdge(step(1.5), 30, 30);
+    const soft = locateEdge(step(4.5), 30, 30);
+    expect(sharp?.sigmaPx).toBeLessThan(0.15);
+    expect(soft?.blurPx).toBeGreaterThan(3.5);
+    expect(soft?.sigmaPx).toBeGreaterThan(1.2);
+  });
+
   it('points from dark to light', () => {
     const found = locateEdge(
       draw(80, (u) => blurredStep(u - 40, 1), 0, 1),

@@ -179,7 +179,7 @@ function settle(
       uPx: seat.uPx + centre * Math.cos(seat.normal),
       vPx: seat.vPx + centre * Math.sin(seat.normal),
       normal: seat.normal - Math.atan(fit.slope),
-      sigmaPx: Math.hypot(fit.sigmaPx, MODEL_SIGMA_PX),
+      sigmaPx: Math.hypot(fit.sigmaPx, MODEL_SIGMA_PX, kind === 'edge' ? softness(fit.blurPx) : 0),
       blurPx: fit.blurPx,
       contrast: Math.abs(fit.contrast),
       dark: kind === 'line' && fit.contrast < 0,
@@ -199,6 +199,15 @@ function fitReach(kind: Located['kind'], before: Located | null): number {
   if (kind === 'line') return LINE_REACH_PX;
   return before ? Math.max(LEAST_EDGE_REACH_PX, 3 * before.blurPx) : FIRST_EDGE_REACH_PX;
 }
+
+/** A lens in focus makes no step softer than this, σ px. */
+const SOFTEST_PX = 2.3;
+
+/**
+ * What is softer than a lens makes it is the rim of a shadow, or a face edge and its foot seen as one: the edge that is
+ * meant may lie as far beside it as it is too soft.
+ */
+const softness = (blurPx: number): number => Math.max(0, blurPx - SOFTEST_PX);
 
 /** Difference of the ground on both sides of a line, in parts of its depth. */
 const MOST_SLANT = 0.6;

@@ -84,7 +84,7 @@ function helping(id: PictureId, points: JoinedInput['points'], done: ReadonlyMap
 }
 
 /** Where a pick lies on a plane by one of a picture's own solutions. */
-export function placeAlone({ solutions, unknowns, input }: Alone, which: number, plane: string): Place {
+function placeAlone({ solutions, unknowns, input }: Alone, which: number, plane: string): Place {
   const { parameters } = solutions[which];
   const camera = prepareCamera(parameters.subarray(0, CAMERA_SIZE), input.lens);
   const height = unknowns.heightOf(parameters, plane);
