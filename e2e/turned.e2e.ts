@@ -1,8 +1,7 @@
-import { readFileSync } from 'node:fs';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { buildCamera, type CameraSetup, pictureOf } from '../rig/src/camera';
-import { type Bench, DEMO_FOLDER, openBench, openJob, openPage, pixelPlace, press } from './harness';
+import { knobLimb as limb, pickAll, knobPixel as pixel } from './demoPlaces';
+import { type Bench, openBench, openJob, openPage } from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -10,43 +9,6 @@ beforeAll(async () => {
 });
 afterAll(() => bench.close());
 
-interface Item {
-  kind: string;
-  lie: { x: number; y: number; turn: number };
-}
-const { scene } = JSON.parse(readFileSync(`${DEMO_FOLDER}/focus-knob.truth.json`, 'utf8')) as {
-  scene: { camera: CameraSetup; items: Item[] };
-};
-const camera = buildCamera(scene.camera);
-/** Height of the axis and of the stick's face, mm. */
-const AXIS_MM = 15;
-
-/** Where the simulated camera pictures a place of an item, in its own mm and at a height over the table. */
-function pixel(kind: string, x: number, y: number, z = AXIS_MM): [number, number] {
-  const { lie } = scene.items.find((i) => i.kind === kind) as Item;
-  const [c, s] = [Math.cos(lie.turn), Math.sin(lie.turn)];
-  const at = pictureOf(camera, { x: lie.x + c * x - s * y, y: lie.y + s * x + c * y, z });
-  if (!at) throw new Error('not pictured');
-  return at;
-}
-
-/** Where the limb of a cylinder is seen. */
-function limb(along: number, radius: number, side: 1 | -1): [number, number] {
-  const { lie } = scene.items.find((i) => i.kind === 'turned') as Item;
-  const [c, s] = [Math.cos(lie.turn), Math.sin(lie.turn)];
-  const across = c * (camera.lens.y - lie.y) - s * (camera.lens.x - lie.x);
-  const up = camera.lens.z - AXIS_MM;
-  const angle = Math.atan2(up, across) - side * Math.acos(radius / Math.hypot(across, up));
-  return pixel('turned', along, radius * Math.cos(angle), AXIS_MM + radius * Math.sin(angle));
-}
-
-/** Picks with the tool in hand, near enough to the edge that they cling to it. */
-const pickAll = async (page: Page, pixels: [number, number][]) => {
-  for (const at of pixels) {
-    await press(page, await pixelPlace(page, at));
-    await page.waitForTimeout(300);
-  }
-};
 const type = async (page: Page, text: string) => {
   await page.keyboard.type(text);
   await page.keyboard.press('Enter');

@@ -3,10 +3,12 @@ import { fileURLToPath } from 'node:url';
 import { PDFDocument, rgb } from 'pdf-lib';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
+import { knobLimb, knobPixel, pickAll, readRailRule, shareRailPoint } from '../e2e/demoPlaces';
 import {
   DEMO_FOLDER,
   openBench,
   openDemo,
+  openJob,
   openPage,
   pictureShown,
   pixelPlace,
@@ -163,13 +165,7 @@ await showPages();
 await showScan();
 
 // What one click finds, on the other demo pictures.
-const openJob = async (name: RegExp) => {
-  await page.goto(bench.url);
-  await page.getByRole('link', { name }).click();
-  await page.getByRole('navigation', { name: 'Steps' }).waitFor();
-  await pictureShown(page);
-};
-await openJob(/^Lamp gasket/);
+await openJob(bench, page, /^Lamp gasket/);
 await page.keyboard.press('r');
 await press(page, await pixelPlace(page, [1000, 2200]));
 await page.getByLabel('Which sheet').selectOption('A6');
@@ -184,7 +180,7 @@ await page
   .getByText(/agrees with the rest/)
   .first()
   .waitFor();
-await openJob(/^Baffle pattern/);
+await openJob(bench, page, /^Baffle pattern/);
 await page.keyboard.press('t');
 await press(page, await pixelPlace(page, [800, 800]));
 await page.getByText(/29 by 21 crossings/).waitFor();
@@ -195,7 +191,51 @@ await page.getByRole('button', { name: /Show the ± over the picture/ }).click()
 await page.locator('[aria-label="Deviations of the observed places"] svg').first().waitFor();
 await page.getByLabel('How far to trust it').scrollIntoViewIfNeeded();
 await shot('trust');
+await showTurned();
+await showJoined();
 await bench.close();
+
+/** The knob on its side: a stick of known sizes in the plane of its axis, its limbs, a diameter by the caliper. */
+async function showTurned(): Promise<void> {
+  await openJob(bench, page, /^Focus knob/);
+  await page.getByRole('link', { name: /^True/ }).click();
+  await page.getByRole('button', { name: 'Two lengths across' }).click();
+  await pickAll(page, [knobPixel('plate', 0, 5), knobPixel('plate', 90, 5)]);
+  await field('Known length', '90 ± 0.05');
+  await page.getByText('Now one end of a length across the first.').waitFor();
+  await pickAll(page, [knobPixel('plate', 40, 0), knobPixel('plate', 40, 12)]);
+  await field('Known length', '12 ± 0.05');
+  await page.getByRole('radio', { name: 'flat-on' }).click();
+  await page.getByText(/100 mm in the middle are good to/).waitFor();
+  await page.getByRole('button', { name: 'A turned part, seen from the side' }).click();
+  await pickAll(page, [knobLimb(17, 13, 1), knobLimb(30, 13, 1), knobLimb(17, 13, -1), knobLimb(30, 13, -1)]);
+  await page.getByRole('button', { name: 'Direction by its axis' }).click();
+  await page.keyboard.press('o');
+  await pickAll(page, [knobLimb(2, 15, 1), knobLimb(2, 15, -1)]);
+  await field('Caliper reading', '30');
+  await page.getByLabel('Spot checks').getByRole('radio', { name: 'turned part' }).click();
+  await page.getByText(/, fits within/).waitFor();
+  await page.getByRole('listitem').filter({ hasText: 'Turned part' }).first().scrollIntoViewIfNeeded();
+  await shot('turned');
+}
+
+/** The rail in two pictures, joined by its rule and three holes. */
+async function showJoined(): Promise<void> {
+  await openJob(bench, page, /^Hanger rail/);
+  await page.getByRole('link', { name: /^True/ }).click();
+  await pictureShown(page);
+  await readRailRule(page, 'left', 20, 210);
+  await page.getByLabel('Picture', { exact: true }).selectOption({ label: 'hanger-rail-right.jpg' });
+  await pictureShown(page);
+  await readRailRule(page, 'right', 190, 380);
+  await page.getByRole('button', { name: 'Ruler 1 is ruler 1 of hanger-rail-left.jpg' }).click();
+  await page.keyboard.press('p');
+  for (const hole of ['centre 3', 'centre 4', 'centre 5']) await shareRailPoint(page, 'right', 'plate', hole);
+  await page.keyboard.press('Escape');
+  await page.getByText(/At the seam both put common points/).waitFor();
+  await page.getByRole('region', { name: 'Joined pictures' }).scrollIntoViewIfNeeded();
+  await shot('joined');
+}
 
 async function zoomToPlate(on: Page): Promise<void> {
   const middle = await at(45, 24);

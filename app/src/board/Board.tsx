@@ -46,6 +46,7 @@ export function Board({
   face,
   layers,
   also = NONE_ELSE,
+  staysInPlace = false,
   settled = true,
   unit,
   tool,
@@ -58,6 +59,8 @@ export function Board({
   layers: readonly Layer[];
   /** Further pictures that can be aimed at where the one worked on does not reach. */
   also?: readonly AimSource[];
+  /** Another picture in the same frame comes into view where the one before it was looked at. */
+  staysInPlace?: boolean;
   /** False while the face is about to change: nothing is redrawn for the one that goes. */
   settled?: boolean;
   unit: LengthUnit;
@@ -108,13 +111,16 @@ export function Board({
   const { turns, flip } = picture.preparation;
   const shownKey = `${picture.id} ${face.kind} ${turns} ${flip} ${shown ? Object.values(shown) : ''}`;
   const lastKey = useRef('');
+  const lastKind = useRef<BoardFace['kind'] | null>(null);
   useEffect(() => {
     if (!whole || !size) return;
     if (lastKey.current !== shownKey || !view) {
       lastKey.current = shownKey;
-      setView(whole);
+      const sameFrame = staysInPlace && lastKind.current === 'true' && face.kind === 'true';
+      lastKind.current = face.kind;
+      if (!view || !sameFrame) setView(whole);
     } else if (view.width !== size.width || view.height !== size.height) setView({ ...view, ...size });
-  }, [whole, size, shownKey, view, setView]);
+  }, [whole, size, shownKey, staysInPlace, face.kind, view, setView]);
 
   const controls = useViewControls(ref, view, whole, setView);
 

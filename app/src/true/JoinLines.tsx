@@ -89,7 +89,7 @@ function JoinLine({
     const own = join.seen.find((s) => s.picture === picture.id)?.yardstick;
     const at = picture.truing.yardsticks.findIndex((y) => y.id === own);
     const y = picture.truing.yardsticks[at];
-    const word = y ? `${YARDSTICK_WORDS[y.kind].toLowerCase()} ${at + 1}` : 'yardstick';
+    const word = y ? `${y.kind === 'known-length' ? 'ruler' : YARDSTICK_WORDS[y.kind].toLowerCase()} ${at + 1}` : '';
     return (
       <SlipLine title={`The same ${word}`} figure={remove(`the join by ${word}`)}>
         also in {others.join(', ')}
@@ -110,7 +110,7 @@ function JoinLine({
             .filter((s) => s.point === join.id)
             .map(({ pictures, apart, fits }) => (
               <span key={pictures.join()} className={fits ? 'block text-verdigris' : 'block text-brick'}>
-                {writeLength(apart.value, apart.plusMinus, job.unit).value} apart
+                {writeLength(apart.value, apart.plusMinus, job.unit).value} {job.unit} apart
               </span>
             ))}
         </span>

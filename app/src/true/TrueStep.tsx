@@ -109,7 +109,14 @@ export function TrueStep({ job, picture }: StepProps) {
       isTrue={face.kind === 'true'}
       pockets={job.pictures.length > 1 ? POCKETS : POCKETS_ALONE}
       board={
-        <Board picture={picture} face={face} layers={layers} unit={job.unit} tool={board}>
+        <Board
+          picture={picture}
+          face={face}
+          layers={layers}
+          staysInPlace={tool === 'common' && group !== null && face.kind === 'true'}
+          unit={job.unit}
+          tool={board}
+        >
           {(drawing) => (
             <TrueOverlay
               {...drawing}
