@@ -7,6 +7,7 @@ import { timeBrowser } from './rows/browser';
 import { type Coverage, measureCoverage } from './rows/coverage';
 import { measureEdges } from './rows/edges';
 import { timeFinding, timeManyPlaces, timeNativeWarp } from './rows/finding';
+import { measureJoined, timeJoined } from './rows/joined';
 import { timePictures } from './rows/pictures';
 import { measureRendered } from './rows/rendered';
 import { measureStrokes } from './rows/strokes';
@@ -83,6 +84,20 @@ for (const way of WAYS)
       way.wanted,
     );
   }
+for (const [seeds, first] of [
+  ['fixed', 1],
+  ['fresh', fresh],
+] as const) {
+  const n = Math.ceil(scenes / 2);
+  const j = measureJoined(first, n);
+  row(
+    '406 mm over two joined pictures: one rule, three common points, tilt to 15°',
+    seeds,
+    String(n),
+    `median ${j.medianMm.toFixed(3)}, 95 % ${j.q95Mm.toFixed(3)} mm; ± told ${j.toldMm.toFixed(3)}; held ${interval(j.held, n)}`,
+    'held 94 to 97 %',
+  );
+}
 const rendered = measureRendered(1, 60);
 row(
   'rendered: rule by readings and three caliper lengths',
@@ -108,6 +123,14 @@ row(
   '7',
   `${many.ms.toFixed(0)} ms, ${many.observations} observations`,
   '≤ 60 ms with 2,000',
+);
+const pair = timeJoined();
+row(
+  'two joined pictures with 456 strokes, the map alone',
+  '',
+  '7',
+  `${pair.wholeMs.toFixed(0)} ms; ${pair.draggedMs.toFixed(0)} ms while a pick of one is dragged`,
+  '',
 );
 const native = timeNativeWarp();
 row(
