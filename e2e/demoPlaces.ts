@@ -42,7 +42,7 @@ export function knobLimb(along: number, radius: number, side: 1 | -1): [number, 
 export type Side = 'left' | 'right';
 
 /** Where a mark of the hanger rail or of its rule is pictured. */
-export function railPixel(side: Side, kind: 'plate' | 'rule', name: string): [number, number] {
+function railPixel(side: Side, kind: 'plate' | 'rule', name: string): [number, number] {
   return markOf(truthOf(`hanger-rail-${side}`), kind, name);
 }
 

@@ -197,16 +197,6 @@ function gather(problem: LeastSquaresProblem, parameters: Float64Array, into: No
   into.count = 0;
   let used = 0;
   let cost = 0;
-  // Most residuals of a yardstick depend on the same parameters, one after the other: those are squared in a small block
-  // of their own, which is put into the matrix when the next kind comes.
-  let blockAt = 0;
-  let blockSize = 0;
-  const block = BLOCK;
-  const emptyBlock = (): void => {
-    if (blockSize > 0 && blockSize <= MOST_IN_BLOCK)
-      takeBlock(block, matrix, gradient, size, into.indices, blockAt, blockSize);
-    blockSize = 0;
-  };
   let { residuals, ends, indices: allIndices, derivatives: allDerivatives } = into;
   const ok = problem.residuals(parameters, {
     // The hot loop of every estimate: typed arrays only, and no branch in it.
@@ -222,69 +212,20 @@ function gather(problem: LeastSquaresProblem, parameters: Float64Array, into: No
       }
       cost += 0.5 * residual * residual;
       residuals[into.count] = residual;
-      const last = used - length;
-      let alike = length === blockSize && length <= MOST_IN_BLOCK;
       for (let i = 0; i < length; i++) {
-        const index = indices[i];
-        allIndices[used + i] = index;
+        allIndices[used + i] = indices[i];
         allDerivatives[used + i] = derivatives[i];
-        alike = alike && allIndices[last + i] === index;
       }
-      if (!alike) {
-        emptyBlock();
-        blockAt = used;
-        blockSize = length;
-      }
-      if (length <= MOST_IN_BLOCK) addToBlock(block, residual, allDerivatives, used, length);
-      else addSquare(matrix, gradient, size, residual, allIndices, allDerivatives, used, used + length);
+      addSquare(matrix, gradient, size, residual, allIndices, allDerivatives, used, used + length);
       used += length;
       ends[into.count] = used;
       into.count += 1;
     },
   });
-  emptyBlock();
   for (let row = 1; row < size; row++)
     for (let column = 0; column < row; column++) matrix[row * size + column] += matrix[column * size + row];
   into.cost = cost;
   return ok && Number.isFinite(cost);
-}
-
-/** Residuals of more parameters than these are added one by one. */
-const MOST_IN_BLOCK = 24;
-/** Squares of one pattern of parameters, row by row, and behind them its gradient. Zero outside `gather`. */
-const BLOCK = new Float64Array(MOST_IN_BLOCK * (MOST_IN_BLOCK + 1));
-
-function addToBlock(block: Float64Array, residual: number, derivatives: Float64Array, from: number, n: number): void {
-  const gradientAt = MOST_IN_BLOCK * MOST_IN_BLOCK;
-  for (let i = 0; i < n; i++) {
-    const d = derivatives[from + i];
-    block[gradientAt + i] += d * residual;
-    const rowAt = i * MOST_IN_BLOCK;
-    for (let j = 0; j <= i; j++) block[rowAt + j] += d * derivatives[from + j];
-  }
-}
-
-/** Puts a block where its parameters stand, and clears it. */
-function takeBlock(
-  block: Float64Array,
-  matrix: Float64Array,
-  gradient: Float64Array,
-  size: number,
-  indices: Int32Array,
-  from: number,
-  n: number,
-): void {
-  const gradientAt = MOST_IN_BLOCK * MOST_IN_BLOCK;
-  for (let i = 0; i < n; i++) {
-    const row = indices[from + i];
-    gradient[row] += block[gradientAt + i];
-    block[gradientAt + i] = 0;
-    for (let j = 0; j <= i; j++) {
-      // In the half of the matrix where the order of the pair puts it; both halves are one in the end.
-      matrix[row * size + indices[from + j]] += block[i * MOST_IN_BLOCK + j];
-      block[i * MOST_IN_BLOCK + j] = 0;
-    }
-  }
 }
 
 /** One residual's share of the normal equations: its indices and derivatives stand between `from` and `end`. */
