@@ -17,10 +17,13 @@ import { YARDSTICK_WORDS } from './words';
 /** What would explain all deviations of the spot checks together, each with its figure; none is applied unasked. */
 export function Repairs({
   picture,
+  leads,
   unit,
   certainty,
 }: {
   picture: Picture;
+  /** Its size is its own, and not that of a picture that it is joined with. */
+  leads: boolean;
   unit: LengthUnit;
   certainty: Certainty | null;
 }) {
@@ -28,9 +31,10 @@ export function Repairs({
   const apply = useJob((s) => s.apply);
   const misfits = spotChecks.filter((s) => certainty?.spotChecks[s.id]?.fits === false).length;
   const repairs = useRepairs(picture, misfits > 0);
+  const offered = repairs.data?.filter((r) => leads || r.kind !== 'factor');
   return (
     <>
-      {factor && (
+      {leads && factor && (
         <p className="mt-2 border-amber border-l-3 bg-amberpaper px-3 py-2 text-[12.5px]">
           All lengths are multiplied by <span className="figure">{fixed(factor.value, 5)}</span>, taken from{' '}
           {factor.checks === 1 ? 'one spot check' : `${factor.checks} spot checks`}. Nothing explains it.{' '}
@@ -41,13 +45,13 @@ export function Repairs({
         <section aria-label="What would repair it" className="mt-3">
           <h4 className="font-semibold text-[13px]">What would explain it</h4>
           {repairs.isFetching && <p className="text-[12.5px] text-ink2">Trying what would explain all of them …</p>}
-          {repairs.data?.length === 0 && (
+          {offered?.length === 0 && (
             <p className="text-[12.5px] text-ink2">
               No single thing explains all deviations. Check each reading again.
             </p>
           )}
           <ul className="text-[12.5px] text-ink2">
-            {repairs.data?.map((r) => (
+            {offered?.map((r) => (
               <RepairLine key={JSON.stringify(r)} picture={picture} repair={r} unit={unit} />
             ))}
           </ul>

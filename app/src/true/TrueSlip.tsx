@@ -51,6 +51,8 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
   const { truing, id } = picture;
   const group = useGroup(job, picture);
   const known = isScaleKnown(picture) || group !== null;
+  // The first of joined pictures gives zero, direction and size to all.
+  const leads = group === null || group.pictures[0].id === id;
   const isPhoto = picture.kind === 'photo';
   const odd = isPhoto && certainty && known && !fault ? distanceDoubt(certainty.cameraHeightMm) : '';
   return (
@@ -91,9 +93,9 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
             ))}
           </span>
         </SlipLine>
-        {group && group.pictures[0].id !== id ? (
+        {!leads ? (
           <SlipLine title="Zero and direction">
-            come from {job.pictures.find((p) => p.id === group.pictures[0].id)?.fileName}, which this one is joined
+            come from {job.pictures.find((p) => p.id === group?.pictures[0].id)?.fileName}, which this one is joined
             with.
           </SlipLine>
         ) : (
@@ -127,7 +129,7 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
       {known && !fault && <Trust job={job} picture={picture} unit={unit} />}
       <JoinLines job={job} picture={picture} />
       <SpotChecks picture={picture} unit={unit} certainty={certainty} />
-      <Repairs picture={picture} unit={unit} certainty={certainty} />
+      <Repairs picture={picture} leads={leads} unit={unit} certainty={certainty} />
     </>
   );
 }

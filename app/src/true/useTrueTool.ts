@@ -162,6 +162,13 @@ function placeCommon(job: JobDocument, picture: Picture, pick: PickRecord): void
   const bench = useBench.getState();
   const begun = bench.common;
   if (begun && begun.picture !== picture.id) {
+    const locked = [begun.picture, picture.id]
+      .map((id) => job.pictures.find((p) => p.id === id))
+      .find((p) => p?.locked);
+    if (locked) {
+      bench.setFinding(false, `${locked.fileName} is locked: unlock it first, then join it.`);
+      return;
+    }
     const seen = [begun, { picture: picture.id, pick }].map((s) => ({ ...s, plane: 'face' }));
     useJob.getState().apply(addJoin({ id: newId(), kind: 'point', seen }));
     bench.seekCommon(begun.picture, null);

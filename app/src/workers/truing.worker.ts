@@ -110,7 +110,7 @@ const face = {
     if (!result.ok) return result;
     const { truing, map, modelScale } = result.trued;
     const heights = Object.fromEntries(Object.entries(truing.planes).map(([id, p]) => [id, p.heightMm]));
-    const turned = turnedOf(said.truing);
+    const turned = truing.lens === 'photo' ? turnedOf(said.truing) : null;
     return {
       ok: true,
       map,
@@ -128,7 +128,7 @@ const face = {
     const { truing, map, seams } = trued;
     const input = truingInput(said);
     const yardsticks = agreements(input);
-    const turned = turnedOf(said.truing);
+    const turned = truing.lens === 'photo' ? turnedOf(said.truing) : null;
     return {
       tiltRad: truing.tiltRad,
       tiltPlusMinusRad: truing.tiltPlusMinusRad,

@@ -41,7 +41,8 @@ export function measureRun(
 ): RunMeasures | null {
   const ids = pointsOfRun(run);
   const index = new Map(ids.map((id, k) => [id, k]));
-  const turned = run.plane === TURNED ? turnedOf(said) : null;
+  // Of a scan nothing is seen askew: what lies on a turned part is measured as it lies.
+  const turned = run.plane === TURNED && truing.lens === 'photo' ? turnedOf(said) : null;
   const plane = planeUnder(run.plane, said);
   // Of joined pictures each point is placed through its own.
   const picks = ids.map((id) => ({ ...onPlane(points[id], plane), picture: points[id].picture }));

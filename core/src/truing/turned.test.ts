@@ -153,5 +153,8 @@ describe('a turned part seen from the side', () => {
       uPx: Number.NaN,
     });
     expect(beside).toBeNull();
+    // A scan is not seen from one point.
+    expect(limbDiameter({ ...exact, lens: 'page' }, { limbs })).toBeNull();
+    expect(betweenOnTurned({ ...exact, lens: 'page' }, { limbs }, limbs[0][0], limbs[1][0])).toBeNull();
   });
 });

@@ -122,8 +122,12 @@ export function nearRimAt(
   return { along: (from[0] + s * ray[0]) * dx + (from[1] + s * ray[1]) * dy, across: fa + s * ra };
 }
 
-/** The part's diameter between the picked limbs, halfway along them, with its ±; null where they have no place. */
+/**
+ * The part's diameter between the picked limbs, halfway along them, with its ±; null where they have no place, or in a
+ * scan, which is not seen from one point.
+ */
 export function limbDiameter(truing: Truing, turned: TurnedPart): Figure | null {
+  if (truing.lens !== 'photo') return null;
   return sound(
     figureOf(truing, limbPicks(turned), (p, lens) => {
       const axis = axisFrom(p, 0, lens);
@@ -151,6 +155,7 @@ export function betweenOnTurned(
   from: PlanePick,
   to: PlanePick,
 ): OnTurnedFigure | null {
+  if (truing.lens !== 'photo') return null;
   const picks = [...limbPicks(turned), from, to];
   const parts = (p: Float64Array, lens: Float64Array) => {
     const axis = axisFrom(p, 0, lens);

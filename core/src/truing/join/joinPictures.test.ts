@@ -1,5 +1,6 @@
 import type { CameraSetup } from '@steady-moth/rig/camera';
 import { describe, expect, it } from 'vitest';
+import { joinedMap, planeMap, planeMapper } from '../datum';
 import { distance, figureOf, type PlanePick } from '../figure';
 import { inputOf, SETUP, seenBy } from '../kinds/yardsticks.test-data';
 import { grownBy } from '../scaleTo';
@@ -198,6 +199,22 @@ describe('pictures of one part', () => {
     expect(through?.plusMinus).toBeCloseTo(own?.plusMinus ?? 0, 9);
     const grown = figureOf(grownBy(found.truings.left, 0.5), ends, distance);
     expect(grown?.value).toBeCloseTo((figureOf(found.truings.left, ends, distance)?.value ?? 0) / 2, 6);
+  });
+
+  it('lie on one board: the maps of both put a common point in one place, turned and moved as the datum says', () => {
+    const { joined } = pair(37, (l, r) => ({ ...mats(l, r), points: common(l, r, 3) }));
+    const found = joinPictures(joined);
+    if (!found.ok) throw new Error('not joined');
+    const [first, second] = joined.points.map((p) => p.seen[0]);
+    const datum = { zero: first, axis: { from: first, to: second, along: 'x' as const }, flip: true };
+    const left = planeMap(found.truings.left, datum, 'table', { uPx: 2016, vPx: 1512 });
+    const right = joinedMap(found.truings.right, 'table', left, found.moves.right);
+    for (const { seen } of joined.points) {
+      const [a, b] = [planeMapper(left).toPart(seen[0]), planeMapper(right).toPart(seen[1])];
+      expect(Math.hypot((a?.xMm ?? 0) - (b?.xMm ?? 9), (a?.yMm ?? 0) - (b?.yMm ?? 9))).toBeLessThan(0.1);
+    }
+    const length = Math.hypot(BOTH[1][0] - BOTH[0][0], BOTH[1][1] - BOTH[0][1]);
+    expect(Math.abs(planeMapper(right).toPart(joined.points[1].seen[1])?.xMm ?? 0)).toBeCloseTo(length, 0);
   });
 
   it('say which one has a fault of its own, or is held by too little', () => {
