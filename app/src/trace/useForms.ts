@@ -83,7 +83,9 @@ export function useForms(
         const at = placePoint(draft?.[id] ?? part.points[id], truly ? run.plane : undefined);
         return at && { x: at.x, y: -at.y };
       };
-      const face = truly?.get(part.points[run.points[0]]?.picture);
+      const on = new Set(run.points.map((id) => part.points[id]?.picture));
+      // A limb is seen from one lens: a run over several pictures is left as it lies.
+      const face = on.size === 1 ? truly?.get([...on][0]) : undefined;
       const form = formOf(run, truly && run.plane === TURNED ? onTurned(run, seen, face) : seen);
       return { run, form, path: form ? pathData(form, (p) => ({ x: p.x, y: -p.y })) : '' };
     });

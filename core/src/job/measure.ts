@@ -41,8 +41,9 @@ export function measureRun(
 ): RunMeasures | null {
   const ids = pointsOfRun(run);
   const index = new Map(ids.map((id, k) => [id, k]));
-  // Of a scan nothing is seen askew: what lies on a turned part is measured as it lies.
-  const turned = run.plane === TURNED && truing.lens === 'photo' ? turnedOf(said) : null;
+  // A limb is seen from one lens: over several pictures, or in a scan, the run is measured as it lies.
+  const seenByOne = truing.lens === 'photo' && ids.every((id) => points[id].picture === points[ids[0]].picture);
+  const turned = run.plane === TURNED && seenByOne ? turnedOf(said) : null;
   const plane = planeUnder(run.plane, said);
   // Of joined pictures each point is placed through its own.
   const picks = ids.map((id) => ({ ...onPlane(points[id], plane), picture: points[id].picture }));
