@@ -2,6 +2,7 @@ import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import {
   type Bench,
+  goTo,
   markOf,
   openBench,
   openDemo,
@@ -63,7 +64,7 @@ it('clings to the picture, not with F held, and sets points by the keyboard alon
   const { page, context } = await openPage(bench);
   await openDemo(bench, page, 'true');
   await takeReadings(page, truth);
-  await page.getByRole('link', { name: /^Trace/ }).click();
+  await goTo(page, 'Trace');
   await pictureShown(page);
   await page.keyboard.press('q');
   const readout = page.getByRole('region', { name: 'Readout' });

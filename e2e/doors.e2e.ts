@@ -2,7 +2,7 @@ import { PDFDocument, rgb } from 'pdf-lib';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { type Bench, openBench, openPage, openRack, pictureShown } from './harness';
+import { type Bench, goTo, openBench, openPage, openRack, pictureShown } from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -63,7 +63,7 @@ it('brings in a page of a PDF chosen by its picture, at its own scale', async ()
   await pictureShown(page);
   // The page's own scale is known: it is true without anything said.
   await page.locator('[role=application][data-map]').waitFor();
-  await page.getByRole('link', { name: /^Picture/ }).click();
+  await goTo(page, 'Picture');
   await page.getByText("The page's own scale.").waitFor();
   await page.getByText('1418 × 945').waitFor();
   expect(faults).toEqual([]);
@@ -108,7 +108,7 @@ it('takes an SVG and a DXF as known outlines on their layers, at true size, and 
   await openRack(bench, page);
   await give(page, 'plate.svg', Buffer.from(OUTLINE));
   await page.getByRole('navigation', { name: 'Steps' }).waitFor();
-  await page.getByRole('link', { name: /^Trace/ }).click();
+  await goTo(page, 'Trace');
   await page.getByRole('button', { name: 'Body, run 1' }).click();
   await page
     .getByRole('definition')

@@ -79,13 +79,14 @@ export async function openDemo(
   await openRack(bench, page);
   await page.getByRole('link', { name: /Latch plate/ }).click();
   await page.getByRole('navigation', { name: 'Steps' }).waitFor();
-  if (step !== 'true')
-    await page
-      .getByRole('link', {
-        name: new RegExp(`^${{ picture: 'Picture', trace: 'Trace', handover: 'Hand over' }[step]}`),
-      })
-      .click();
+  if (step !== 'true') await goTo(page, ({ picture: 'Picture', trace: 'Trace', handover: 'Hand over' } as const)[step]);
   await pictureShown(page);
+}
+
+/** Goes to a step, and waits until it is there: a key that is pressed before would still mean the last one's tools. */
+export async function goTo(page: Page, step: 'Picture' | 'True' | 'Trace' | 'Hand over'): Promise<void> {
+  await page.getByRole('link', { name: new RegExp(`^${step}`) }).click();
+  await page.getByRole('heading', { name: step, exact: true }).waitFor();
 }
 
 /** Waits until the board shows pixels. */

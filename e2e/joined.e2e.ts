@@ -3,6 +3,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import { readRailRule, type Side, shareRailPoint } from './demoPlaces';
 import {
   type Bench,
+  goTo,
   openBench,
   openJob,
   openPage,
@@ -31,7 +32,7 @@ const length = (text: string | null): { mm: number; plusMinus: number } => {
 it('joins two pictures by one rule and common points, and measures a run over both', async () => {
   const { page, context, faults } = await openPage(bench);
   await openJob(bench, page, /Hanger rail/);
-  await page.getByRole('link', { name: /^True/ }).click();
+  await goTo(page, 'True');
   await pictureShown(page);
   await readRailRule(page, 'left', 20, 210);
   await choose(page, 'right');
@@ -53,7 +54,7 @@ it('joins two pictures by one rule and common points, and measures a run over bo
   expect((await reach()).plusMinus).toBeLessThanOrEqual(before.plusMinus);
 
   // A run from one end of the rail to the other, over both pictures: 340 mm between its outer holes.
-  await page.getByRole('link', { name: /^Trace/ }).click();
+  await goTo(page, 'Trace');
   await expect.poll(() => page.locator('canvas[data-shown=true]').count()).toBe(2);
   await page.getByRole('application').hover();
   for (let k = 0; k < 4; k++) await page.mouse.wheel(0, 250);
@@ -74,7 +75,7 @@ it('joins two pictures by one rule and common points, and measures a run over bo
   expect(run.plusMinus).toBeLessThan(3);
 
   // What joins them can be taken away, and undone.
-  await page.getByRole('link', { name: /^True/ }).click();
+  await goTo(page, 'True');
   await joined.getByRole('button', { name: 'Remove common point 1' }).click();
   await expect.poll(() => joined.getByText(/^\d\.\d+ mm apart$/).count()).toBe(2);
   await page.keyboard.press('Control+z');
@@ -86,7 +87,7 @@ it('joins two pictures by one rule and common points, and measures a run over bo
 it('trues a picture in which nothing is known by four common points, and says when they are too few', async () => {
   const { page, context, faults } = await openPage(bench);
   await openJob(bench, page, /Hanger rail/);
-  await page.getByRole('link', { name: /^True/ }).click();
+  await goTo(page, 'True');
   await pictureShown(page);
   await readRailRule(page, 'left', 20, 210);
   const joined = page.getByRole('region', { name: 'Joined pictures' });

@@ -1,5 +1,15 @@
 import { afterAll, beforeAll, it } from 'vitest';
-import { type Bench, openBench, openDemo, openPage, pictureShown, pressPlate, takeReadings, truthOf } from './harness';
+import {
+  type Bench,
+  goTo,
+  openBench,
+  openDemo,
+  openPage,
+  pictureShown,
+  pressPlate,
+  takeReadings,
+  truthOf,
+} from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -13,7 +23,7 @@ it('undoes and redoes everything, also after a reload, and loses nothing when th
   const { page, context } = await openPage(bench);
   await openDemo(bench, page, 'true');
   await takeReadings(page, truth);
-  await page.getByRole('link', { name: /^Trace/ }).click();
+  await goTo(page, 'Trace');
   await pictureShown(page);
   await page.keyboard.press('q');
   await pressPlate(page, truth, [

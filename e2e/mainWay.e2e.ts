@@ -6,6 +6,7 @@ import { keysOf, WORKSHOP_CALIPER } from '../rig/src/caliper';
 import {
   type Bench,
   drag,
+  goTo,
   openBench,
   openDemo,
   openPage,
@@ -104,7 +105,7 @@ it('goes from the picture to the file, and the job goes to another browser', asy
   await page.getByText(/, fits within/).waitFor();
 
   // Trace: corner to corner, closed, one corner bowed, two holes.
-  await page.getByRole('link', { name: /^Trace/ }).click();
+  await goTo(page, 'Trace');
   await page.getByRole('heading', { name: 'Trace' }).waitFor();
   await pictureShown(page);
   await page.keyboard.press('q');
@@ -131,7 +132,7 @@ it('goes from the picture to the file, and the job goes to another browser', asy
   await expect.poll(async () => page.getByText(/Ø/).count(), { timeout: 10_000 }).toBe(2);
 
   // Hand over.
-  await page.getByRole('link', { name: /^Hand over/ }).click();
+  await goTo(page, 'Hand over');
   const svg = (await fetchFile(page, 'Download SVG')).toString();
   const [, wide, high] = /overall ([\d.]+) mm wide, ([\d.]+) mm high/.exec(svg) ?? [];
   // The traced corners, turned as the plate lies against the rule's X.

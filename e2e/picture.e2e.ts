@@ -4,6 +4,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import {
   type Bench,
   drag,
+  goTo,
   openBench,
   openDemo,
   openPage,
@@ -33,7 +34,7 @@ it('turns the picture and changes its tones, and what was measured stays as it w
   await takeReadings(page, truth);
   const length = async () => (await page.getByText(/100 mm in the middle/).textContent()) ?? '';
   const said = await length();
-  await page.getByRole('link', { name: /^Picture/ }).click();
+  await goTo(page, 'Picture');
   await pictureShown(page);
   await page.getByText(/A pixel is 0\.05\d mm/).waitFor();
 
@@ -78,7 +79,7 @@ it('turns the picture and changes its tones, and what was measured stays as it w
   await page.getByText('90°', { exact: true }).waitFor();
 
   // Measuring knows nothing of it.
-  await page.getByRole('link', { name: /^True/ }).click();
+  await goTo(page, 'True');
   await pictureShown(page);
   await expect.poll(length, { timeout: 15_000 }).toBe(said);
   const place = await pixelPlace(page, HOLE);
@@ -116,7 +117,7 @@ it('takes several files at once, each to its own job; one dropped in a job joins
   );
   await page.locator('[role=application]').dispatchEvent('drop', { dataTransfer: data });
   await page.getByRole('button', { name: /Undo: bring in a picture/ }).waitFor();
-  await page.getByRole('link', { name: /^Picture/ }).click();
+  await goTo(page, 'Picture');
   const list = page.getByRole('region', { name: 'Pictures of this job' });
   await expect.poll(() => list.getByRole('listitem').count()).toBe(2);
   await list.getByRole('button', { name: 'three.jpg', exact: true, pressed: true }).waitFor();
@@ -138,7 +139,7 @@ it('swaps a picture for a newer one by common points, compares both, and undoes 
   const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'image/png', buffer });
   await page.getByLabel('Picture or job file').setInputFiles(file('sheet.png', await sheet(false)));
   await page.getByRole('navigation', { name: 'Steps' }).waitFor();
-  await page.getByRole('link', { name: /^Picture/ }).click();
+  await goTo(page, 'Picture');
   await pictureShown(page);
   await page.getByLabel('Picture that takes its place').setInputFiles(file('sheet-2.png', await sheet(true)));
   const slip = page.getByRole('region', { name: 'Swap the picture' });
@@ -215,7 +216,7 @@ it('crops by dragging, about a line, by keys, and cuts out views; each is one un
   await page.getByRole('button', { name: 'Undo: change a view' }).click();
   await expect.poll(() => offset.inputValue()).toBe('');
   // The view is what Trace shows when it is chosen.
-  await page.getByRole('link', { name: /^Trace/ }).click();
+  await goTo(page, 'Trace');
   await pictureShown(page);
   const viewOf = () => page.locator('[role=application]').getAttribute('data-view');
   const whole = await viewOf();
@@ -276,7 +277,7 @@ it('names what makes a file doubtful, and tells a scan by what it states', async
     await page.goto(bench.url);
     await page.getByLabel('Picture or job file').setInputFiles({ name, mimeType: 'image/jpeg', buffer });
     await page.getByRole('navigation', { name: 'Steps' }).waitFor();
-    await page.getByRole('link', { name: /^Picture/ }).click();
+    await goTo(page, 'Picture');
     await pictureShown(page);
   };
   const exif = (IFD2: Record<string, string>) =>

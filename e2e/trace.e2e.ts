@@ -3,6 +3,7 @@ import { afterAll, beforeAll, beforeEach, expect, it } from 'vitest';
 import {
   type Bench,
   drag,
+  goTo,
   openBench,
   openDemo,
   openPage,
@@ -31,7 +32,7 @@ beforeEach(async () => {
   ({ page, faults } = await openPage(bench));
   await openDemo(bench, page, 'true');
   await takeReadings(page, truth);
-  await page.getByRole('link', { name: /^Trace/ }).click();
+  await goTo(page, 'Trace');
   await pictureShown(page);
 });
 

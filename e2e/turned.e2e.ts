@@ -1,7 +1,7 @@
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { knobLimb as limb, pickAll, knobPixel as pixel } from './demoPlaces';
-import { type Bench, openBench, openJob, openPage } from './harness';
+import { type Bench, goTo, openBench, openJob, openPage } from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -18,7 +18,7 @@ const type = async (page: Page, text: string) => {
 it('measures a turned part through its limbs, and hands over its section', async () => {
   const { page, context, faults } = await openPage(bench);
   await openJob(bench, page, /Focus knob/);
-  await page.getByRole('link', { name: /^True/ }).click();
+  await goTo(page, 'True');
 
   await page.getByRole('button', { name: 'Two lengths across' }).click();
   await pickAll(page, [pixel('plate', 0, 5), pixel('plate', 90, 5)]);
@@ -48,13 +48,13 @@ it('measures a turned part through its limbs, and hands over its section', async
   await spots.getByRole('radio', { name: 'turned part' }).click();
   await spots.getByText(/, fits within/).waitFor();
 
-  await page.getByRole('link', { name: /^Trace/ }).click();
+  await goTo(page, 'Trace');
   await page.getByRole('button', { name: /Line/ }).waitFor();
   await page.keyboard.press('q');
   const corners = [limb(16, 13, 1), limb(31, 13, 1), limb(31, 13, -1), limb(16, 13, -1)];
   await pickAll(page, [...corners, corners[0]]);
   await page.getByRole('radio', { name: 'turned part' }).click();
-  await page.getByRole('link', { name: /^Hand over/ }).click();
+  await goTo(page, 'Hand over');
   const overall = page.getByRole('listitem').filter({ hasText: 'Overall' });
   await overall.waitFor();
   const [, width, height] = /([\d.]+) × ([\d.]+)/.exec((await overall.textContent()) ?? '') ?? [];

@@ -6,6 +6,7 @@ import sharp from 'sharp';
 import { knobLimb, knobPixel, pickAll, readRailRule, shareRailPoint } from '../e2e/demoPlaces';
 import {
   DEMO_FOLDER,
+  goTo,
   openBench,
   openDemo,
   openJob,
@@ -69,7 +70,7 @@ await page.getByRole('radio', { name: 'upright line' }).click();
 await shot('crop');
 await page.keyboard.press('Escape');
 await page.keyboard.press('Control+z');
-await page.getByRole('link', { name: /^True/ }).click();
+await goTo(page, 'True');
 await pictureShown(page);
 await page.keyboard.press('w');
 await press(page, await pixelPlace(page, [1700, 1890]));
@@ -111,7 +112,7 @@ await page.mouse.move(over.x - 2, over.y);
 await page.mouse.move(over.x, over.y);
 await shot('true');
 await page.keyboard.press('Escape');
-await page.getByRole('link', { name: /^Trace/ }).click();
+await goTo(page, 'Trace');
 await pictureShown(page);
 await zoomToPlate(page);
 await page.keyboard.press('r');
@@ -155,7 +156,7 @@ await page.keyboard.press('Escape');
 const rim = await at(60, 0);
 await page.mouse.move(rim.x, rim.y + 60);
 await shot('trace');
-await page.getByRole('link', { name: /^Hand over/ }).click();
+await goTo(page, 'Hand over');
 await pictureShown(page);
 await shot('handover');
 await page.getByRole('link', { name: 'Rack', exact: true }).click();
@@ -198,7 +199,7 @@ await bench.close();
 /** The knob on its side: a stick of known sizes in the plane of its axis, its limbs, a diameter by the caliper. */
 async function showTurned(): Promise<void> {
   await openJob(bench, page, /^Focus knob/);
-  await page.getByRole('link', { name: /^True/ }).click();
+  await goTo(page, 'True');
   await page.getByRole('button', { name: 'Two lengths across' }).click();
   await pickAll(page, [knobPixel('plate', 0, 5), knobPixel('plate', 90, 5)]);
   await field('Known length', '90 ± 0.05');
@@ -222,7 +223,7 @@ async function showTurned(): Promise<void> {
 /** The rail in two pictures, joined by its rule and three holes. */
 async function showJoined(): Promise<void> {
   await openJob(bench, page, /^Hanger rail/);
-  await page.getByRole('link', { name: /^True/ }).click();
+  await goTo(page, 'True');
   await pictureShown(page);
   await readRailRule(page, 'left', 20, 210);
   await page.getByLabel('Picture', { exact: true }).selectOption({ label: 'hanger-rail-right.jpg' });
@@ -274,7 +275,7 @@ async function showScan(): Promise<void> {
   await pictureShown(page);
   await page.getByText(/100 mm in the middle are good to/).waitFor();
   await shot('scan');
-  await page.getByRole('link', { name: /^Picture/ }).click();
+  await goTo(page, 'Picture');
   await pictureShown(page);
   const path = `${DEMO_FOLDER}/funnel-bracket.jpg`;
   const slot = Buffer.from(

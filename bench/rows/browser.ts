@@ -1,4 +1,13 @@
-import { DEMO_FOLDER, openBench, openPage, openRack, pictureShown, takeReadings, truthOf } from '../../e2e/harness';
+import {
+  DEMO_FOLDER,
+  goTo,
+  openBench,
+  openPage,
+  openRack,
+  pictureShown,
+  takeReadings,
+  truthOf,
+} from '../../e2e/harness';
 
 /** What a person waits for in the browser, ms, and the longest the main thread was held up meanwhile. */
 export interface BrowserTimes {
@@ -36,7 +45,7 @@ export async function timeBrowser(): Promise<BrowserTimes> {
   await pictureShown(page);
   const firstViewMs = Date.now() - started;
   await takeReadings(page, truthOf('latch-plate'));
-  await page.getByRole('link', { name: /^Trace/ }).click();
+  await goTo(page, 'Trace');
   await pictureShown(page);
   const tasks = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks);
   await bench.close();

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
-import { type Bench, DEMO_FOLDER, openBench, openPage, openRack, pictureShown } from '../../e2e/harness';
+import { type Bench, DEMO_FOLDER, goTo, openBench, openPage, openRack, pictureShown } from '../../e2e/harness';
 
 /** What bringing pictures in and preparing them costs, in the browser. */
 export interface PictureTimes {
@@ -75,7 +75,7 @@ async function timeSliders(bench: Bench): Promise<Pick<PictureTimes, 'tonesPerSe
   const { page, context } = await openPage(bench);
   await openRack(bench, page);
   await page.getByRole('link', { name: /Latch plate/ }).click();
-  await page.getByRole('link', { name: /^Picture/ }).click();
+  await goTo(page, 'Picture');
   await pictureShown(page);
   await page.waitForTimeout(1500);
   await page.evaluate(() => {
@@ -126,7 +126,7 @@ async function weighTen(
   const { page, context } = await openPage(bench);
   await openRack(bench, page);
   await page.getByRole('link', { name: /Latch plate/ }).click();
-  await page.getByRole('link', { name: /^Picture/ }).click();
+  await goTo(page, 'Picture');
   await pictureShown(page);
   const more: string[] = [];
   for (let k = 1; k < 10; k++) {
