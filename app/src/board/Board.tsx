@@ -1,5 +1,6 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
 import type { Picture } from '@steady-moth/core/job';
+import type { PicturePoint } from '@steady-moth/core/truing';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
@@ -21,6 +22,8 @@ export interface BoardTool {
   /** False for what has nothing to do with edges: places are taken as they are pointed at. */
   clings?: boolean;
   targets(): readonly ClingTarget[];
+  /** Which of several edges close together a press means, the nearest first; left out, the nearest. */
+  choose?(edges: readonly PicturePoint[]): number;
   /** Takes hold at once of something under the pointer; true starts a drag of it. */
   grab(raw: Vec2, view: View, shift: boolean): boolean;
   /** The pointer moves, with or without something held. */
@@ -86,7 +89,7 @@ export function Board({
   const aim = useAim(
     view,
     sources,
-    { wish: tool.clings === false ? null : (tool.wish ?? 'edge'), targets: tool.targets },
+    { wish: tool.clings === false ? null : (tool.wish ?? 'edge'), targets: tool.targets, choose: tool.choose },
     aiming,
   );
   const current = useRef({ tool, held, shift: false });
@@ -136,6 +139,7 @@ export function Board({
 
   const hoverAt = (screen: Vec2) => {
     if (!view) return;
+    lastScreen.current = screen;
     if (!aiming) {
       const board = fromScreen(view, screen);
       useReadout.getState().show({
@@ -156,7 +160,9 @@ export function Board({
   const pressAt = (screen: Vec2): void => {
     presses.current = presses.current.then(async () => {
       const found = await aim.aimAt(screen).catch(() => null);
-      if (found) flushSync(() => current.current.tool.place(found.aim));
+      if (!found) return;
+      flushSync(() => current.current.tool.place(found.aim));
+      useBench.getState().setOtherEdge(0);
     });
   };
 
@@ -166,8 +172,19 @@ export function Board({
     setHeld(false);
     const found = await aim.aimAt(screenOf(event));
     if (found) current.current.tool.drop(found.aim, shift);
+    useBench.getState().setOtherEdge(0);
     aim.leave();
   };
+
+  // The other edge was asked for: shown at once, without the pointer having to move.
+  const otherEdge = useBench((s) => s.otherEdge);
+  const lastScreen = useRef<Vec2 | null>(null);
+  const hover = useRef(hoverAt);
+  hover.current = hoverAt;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the count is what changed, though it is read elsewhere
+  useEffect(() => {
+    if (lastScreen.current) hover.current(lastScreen.current);
+  }, [otherEdge]);
 
   const [cursor, setCursor] = useState<Vec2 | null>(null);
   const onKeyDown = (event: React.KeyboardEvent) => {
@@ -223,6 +240,7 @@ export function Board({
           setHeld(false);
         }}
         onPointerLeave={() => {
+          lastScreen.current = null;
           if (!held) aim.leave();
         }}
         onDoubleClick={async (event) => {
@@ -242,6 +260,7 @@ export function Board({
             {aim.shown?.look && aiming && (
               <Loupe
                 look={aim.shown.look}
+                edge={aim.shown.aim.edge}
                 at={aim.shown.aim.screen}
                 view={view}
                 caption={tool.clings === false ? '' : loupeWords(aim.shown.aim)}
@@ -265,11 +284,15 @@ export function Board({
 
 function AimMark({ aim }: { aim: Aim }) {
   const { x, y } = aim.screen;
+  const others = aim.edges.filter((_, k) => k !== aim.edge);
   const path = `M ${x - 9} ${y} H ${x - 3} M ${x + 3} ${y} H ${x + 9} M ${x} ${y - 9} V ${y - 3} M ${x} ${y + 3} V ${y + 9}`;
   return (
     <g pointerEvents="none">
       <path d={path} stroke="white" strokeWidth={3.5} />
       <path d={path} stroke="var(--rust)" strokeWidth={1.6} />
+      {others.map(({ screen }, k) => (
+        <circle key={k} cx={screen.x} cy={screen.y} r={3} fill="white" stroke="var(--ink)" strokeWidth={1.2} />
+      ))}
     </g>
   );
 }
@@ -277,14 +300,14 @@ function AimMark({ aim }: { aim: Aim }) {
 const KINDS = { edge: 'edge', line: 'stroke', point: 'point', free: 'nothing' } as const;
 
 function clingWords(aim: Aim): string {
-  return aim.cling === 'free'
-    ? useBench.getState().freeHand
-      ? 'nothing: free hand'
-      : 'nothing near'
-    : aim.cling === 'point'
-      ? 'point'
-      : `${KINDS[aim.cling]}, ± ${(2 * aim.sigmaPx).toFixed(2)} px`;
+  if (aim.cling === 'free') return useBench.getState().freeHand ? 'nothing: free hand' : 'nothing near';
+  if (aim.cling === 'point') return 'point';
+  return `${edgeWords(aim)}${aim.edges.length > 1 ? ' (G: the next)' : ''}`;
 }
 
-const loupeWords = (aim: Aim): string =>
-  aim.cling === 'free' ? 'no edge near' : `${KINDS[aim.cling]}, ± ${(2 * aim.sigmaPx).toFixed(2)} px`;
+const edgeWords = ({ cling, edges, edge, sigmaPx }: Aim): string => {
+  const which = edges.length > 1 ? ` ${edge + 1} of ${edges.length}` : '';
+  return `${KINDS[cling]}${which}, ± ${(2 * sigmaPx).toFixed(2)} px`;
+};
+
+const loupeWords = (aim: Aim): string => (aim.cling === 'free' ? 'no edge near' : edgeWords(aim));

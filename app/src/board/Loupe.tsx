@@ -7,14 +7,17 @@ export const LOUPE = { acrossPx: 19, zoom: 8 } as const;
 const SIZE = LOUPE.acrossPx * LOUPE.zoom;
 const AWAY = 96;
 
-/** A round magnifier of the original pixels beside the point, never over it, with the edge found and the light across it. */
+/** A round magnifier of the original pixels beside the point, never over it, with the edges found, the one meant in colour, and the light across it. */
 export function Loupe({
   look,
+  edge,
   at,
   view,
   caption,
 }: {
   look: Look;
+  /** Which of the edges found is meant. */
+  edge: number;
   at: { x: number; y: number };
   view: View;
   caption: string;
@@ -29,11 +32,6 @@ export function Loupe({
     context.fillStyle = style.getPropertyValue('--board');
     context.fillRect(0, 0, SIZE, SIZE);
     context.drawImage(look.crop, 0, 0, SIZE, SIZE);
-    const { located } = look;
-    if (!located) return;
-    const x = (located.uPx - look.leftPx) * LOUPE.zoom;
-    const y = (located.vPx - look.topPx) * LOUPE.zoom;
-    const [tx, ty] = [-Math.sin(located.normal) * SIZE, Math.cos(located.normal) * SIZE];
     const stroke = (colour: string, width: number, path: () => void) => {
       context.strokeStyle = colour;
       context.lineWidth = width;
@@ -41,19 +39,33 @@ export function Loupe({
       path();
       context.stroke();
     };
-    const along = () => {
+    const placed = look.located.map(({ uPx, vPx, normal }) => ({
+      x: (uPx - look.leftPx) * LOUPE.zoom,
+      y: (vPx - look.topPx) * LOUPE.zoom,
+      tx: -Math.sin(normal) * SIZE,
+      ty: Math.cos(normal) * SIZE,
+    }));
+    const along = ({ x, y, tx, ty }: (typeof placed)[number]) => {
       context.moveTo(x - tx, y - ty);
       context.lineTo(x + tx, y + ty);
     };
+    context.setLineDash([5, 4]);
+    for (const other of placed.filter((_, k) => k !== edge)) {
+      stroke('#ffffffd0', 3, () => along(other));
+      stroke(style.getPropertyValue('--ink'), 1.4, () => along(other));
+    }
+    context.setLineDash([]);
+    const meant = placed[edge];
+    if (!meant) return;
     const cross = () => {
-      context.arc(x, y, 6, 0, 2 * Math.PI);
+      context.arc(meant.x, meant.y, 6, 0, 2 * Math.PI);
     };
-    stroke('#ffffffb0', 3, along);
-    stroke(style.getPropertyValue('--rust'), 1.2, along);
+    stroke('#ffffffb0', 3, () => along(meant));
+    stroke(style.getPropertyValue('--rust'), 1.2, () => along(meant));
     stroke('#ffffff', 3.5, cross);
     stroke(style.getPropertyValue('--rust'), 1.6, cross);
-    drawAcross(context, look.across);
-  }, [look]);
+    drawAcross(context, look.across[edge]);
+  }, [look, edge]);
   const left = at.x + AWAY + SIZE > view.width ? at.x - AWAY - SIZE + 40 : at.x + AWAY - 40;
   const top = at.y - AWAY - SIZE / 2 < 0 ? at.y + AWAY - 40 : at.y - AWAY - SIZE / 2;
   return (

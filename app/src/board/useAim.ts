@@ -19,6 +19,14 @@ export interface Aim {
   cling: 'edge' | 'line' | 'point' | 'free';
   /** Name of the existing point that it clings to. */
   point: string | null;
+  /** Every edge that runs along the one clung to, that one included; one of them is `edge`. */
+  edges: readonly AimedEdge[];
+  edge: number;
+}
+
+/** One of several edges close together. */
+export interface AimedEdge extends PicturePoint {
+  screen: Vec2;
 }
 
 /** Existing points that a new one may cling to. */
@@ -41,12 +49,15 @@ export interface AimWish {
   /** What of the picture to cling to, null for nothing. */
   wish: ClingWish | null;
   targets: () => readonly ClingTarget[];
+  /** Which of several edges close together is meant, the nearest first; left out, the nearest. */
+  choose?: (edges: readonly PicturePoint[]) => number;
 }
 
 /** Reach of clinging on screen, and its bounds in the original picture. */
 const REACH = { screenPx: 9, leastPx: 3, mostPx: 48 } as const;
 /** A point set by hand stands within about half a screen pixel, and never better than this in the picture. */
 const FREE_SIGMA_PX = 0.5;
+const NO_EDGES: readonly AimedEdge[] = [];
 
 /**
  * Turns screen places into aims. Moves are answered as fast as the worker can, the latest first; a press waits for its
@@ -82,6 +93,8 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
       sigmaPx: Math.max(FREE_SIGMA_PX, 0.5 * perScreen),
       cling: 'free' as const,
       point: null,
+      edges: NO_EDGES,
+      edge: 0,
     };
     if (!free) {
       const target = nearestTarget(w.targets(), v, screen);
@@ -96,6 +109,8 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
             sigmaPx: target.sigmaPx,
             cling: 'point',
             point: target.id,
+            edges: NO_EDGES,
+            edge: 0,
           },
           look: null,
         };
@@ -104,18 +119,25 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
     const look = await pixels
       .call((p) => p.look(b, picture, LOUPE.acrossPx, w.wish ?? 'edge', searchPx))
       .catch(() => null);
-    const place = look?.located && m.toBoard(look.located);
-    if (!look?.located || !place) return { aim: base, look };
-    const { uPx, vPx, sigmaPx, kind } = look.located;
+    const edges = (look?.located ?? []).flatMap(({ uPx, vPx }) => {
+      const place = m.toBoard({ uPx, vPx });
+      return place ? [{ uPx, vPx, screen: toScreen(v, place) }] : [];
+    });
+    if (!look || edges.length === 0 || edges.length < look.located.length) return { aim: base, look };
+    // What the run goes on along, and from there to the next one for each time the other edge was asked for.
+    const edge = ((w.choose?.(edges) ?? 0) + useBench.getState().otherEdge) % edges.length;
+    const { uPx, vPx, sigmaPx, kind } = look.located[edge];
     return {
       aim: {
-        screen: toScreen(v, place),
-        board: place,
+        screen: edges[edge].screen,
+        board: fromScreen(v, edges[edge].screen),
         picture: { uPx, vPx },
         pictureId,
         sigmaPx,
         cling: kind,
         point: null,
+        edges,
+        edge,
       },
       look,
     };

@@ -4,6 +4,9 @@ import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { POCKET_KEYS, type Pocket } from './ToolRoll';
 
+/** Beside the key of the free hand. */
+const OTHER_EDGE_KEY = 'KeyG';
+
 /** Keys that hold everywhere in a job: undo, redo, the pockets, free hand, laying the tool down. */
 export function useKeys(pockets: readonly Pocket[]): void {
   useEffect(() => {
@@ -19,7 +22,9 @@ export function useKeys(pockets: readonly Pocket[]): void {
       }
       if (isTextField(event.target) || event.altKey) return;
       if (event.code === 'KeyF') useBench.getState().setFreeHand(true);
-      else if (event.key === 'Escape') {
+      else if (event.code === OTHER_EDGE_KEY) {
+        if (!event.repeat) useBench.getState().setOtherEdge(useBench.getState().otherEdge + 1);
+      } else if (event.key === 'Escape') {
         const { pending, selection, tool, setPending, select, take } = useBench.getState();
         if (pending) setPending(null);
         else if (tool) take(null);

@@ -86,6 +86,8 @@ interface BenchStore {
   step: ArrowStep;
   /** Nothing clings as long as this is held. */
   freeHand: boolean;
+  /** How often the other of several edges close together was asked for, for the next press. */
+  otherEdge: number;
   pending: PendingLength | null;
   found: PendingFound | null;
   /** Something is being looked for about a click. */
@@ -108,6 +110,7 @@ interface BenchStore {
   select(selection: Selection): void;
   setStep(step: ArrowStep): void;
   setFreeHand(freeHand: boolean): void;
+  setOtherEdge(times: number): void;
   setPending(pending: PendingLength | null): void;
   setFound(found: PendingFound | null): void;
   setFinding(finding: boolean, fault?: string | null): void;
@@ -121,6 +124,7 @@ interface BenchStore {
 }
 
 const NOTHING_WAITS = {
+  otherEdge: 0,
   pending: null,
   found: null,
   finding: false,
@@ -139,6 +143,7 @@ export const useBench = create<BenchStore>((set) => ({
   selection: null,
   step: ARROW_STEPS[2],
   freeHand: false,
+  otherEdge: 0,
   pending: null,
   found: null,
   finding: false,
@@ -164,6 +169,7 @@ export const useBench = create<BenchStore>((set) => ({
   select: (selection) => set({ selection }),
   setStep: (step) => set({ step }),
   setFreeHand: (freeHand) => set({ freeHand }),
+  setOtherEdge: (otherEdge) => set({ otherEdge }),
   setPending: (pending) => set({ pending }),
   setFound: (found) => set({ found }),
   setFinding: (finding, findFault = null) => set({ finding, findFault }),

@@ -10,7 +10,7 @@ import {
   viewOfRun,
 } from '@steady-moth/core/job';
 import { fixed, type LengthUnit, writeFigure } from '@steady-moth/core/units';
-import { useEffect, useState } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { Act, Choice, LengthFigure, SlipLine } from '../kit';
 import { Range } from '../kit/Range';
 import { useBench } from '../store/benchStore';
@@ -18,20 +18,22 @@ import { useJob } from '../store/jobStore';
 import { useRunMeasures } from '../store/useTruing';
 import { PlaneChoice } from '../true/PlaneChoice';
 import { SegmentLine } from './SegmentLine';
-import type { DrawnRun } from './useForms';
+import type { DrawnRun, PlacePoint } from './useForms';
 import type { Growing } from './useTraceTool';
+import { WhichEdge } from './WhichEdge';
 
 interface Props {
   job: JobDocument;
   drawn: readonly DrawnRun[];
   isTrue: boolean;
   growing: Growing | null;
+  placePoint: PlacePoint;
   opacity: number;
   onDim(value: number): void;
   onDimmed(value: number): void;
 }
 
-export function TraceSlip({ job, drawn, isTrue, growing, opacity, onDim, onDimmed }: Props) {
+export function TraceSlip({ job, drawn, isTrue, growing, placePoint, opacity, onDim, onDimmed }: Props) {
   const selection = useBench((s) => s.selection);
   const take = useBench((s) => s.take);
   const chosen = selection && 'run' in selection ? selection.run : (growing?.run ?? null);
@@ -51,6 +53,7 @@ export function TraceSlip({ job, drawn, isTrue, growing, opacity, onDim, onDimme
             chosen={run.id === chosen}
             growing={growing?.run === run.id}
             segmentChosen={selection?.kind === 'segment' && selection.run === run.id ? selection.segment : null}
+            which={<WhichEdge run={run} job={job} isTrue={isTrue} placePoint={placePoint} />}
             formed={drawn.find((d) => d.run.id === run.id)?.form != null}
           />
         ))}
@@ -73,7 +76,7 @@ export function TraceSlip({ job, drawn, isTrue, growing, opacity, onDim, onDimme
           It cannot be moved.
         </SlipLine>
         <SlipLine title="Clinging to" figure={<span className="font-normal">edges and points</span>}>
-          hold <b>F</b> for free hand
+          hold <b>F</b> for free hand; where edges run close together, <b>G</b> for the next of them
         </SlipLine>
       </ol>
     </>
@@ -91,6 +94,7 @@ function RunLine({
   chosen,
   growing,
   segmentChosen,
+  which,
   formed,
 }: {
   run: Run;
@@ -98,6 +102,7 @@ function RunLine({
   chosen: boolean;
   growing: boolean;
   segmentChosen: number | null;
+  which: ReactNode;
   formed: boolean;
 }) {
   const apply = useJob((s) => s.apply);
@@ -162,6 +167,7 @@ function RunLine({
               </>
             )}
           </dl>
+          {which}
           {pictureOfRun && pictureOfRun.kind !== 'drawing' && (
             <div className="mt-2">
               <PlaneChoice

@@ -108,6 +108,7 @@ export function TraceStep({ job, picture }: StepProps) {
             drawn={drawn}
             isTrue={face.kind === 'true'}
             growing={growing}
+            placePoint={placePoint}
             opacity={opacity}
             onDim={setDim}
             onDimmed={(value) => {

@@ -41,7 +41,7 @@ export function useTraceKeys({
         const face = faces.get(point.picture);
         const place = face && nudged(boardMapper(face), point, step, event.key);
         if (!place) return;
-        apply(movePoints('move a point', { [selection.point]: { ...point, ...place, cling: 'free' } }));
+        apply(movePoints('move a point', { [selection.point]: { ...point, ...place, cling: 'free', beside: null } }));
       } else return;
       event.preventDefault();
       event.stopImmediatePropagation();

@@ -1,21 +1,25 @@
-import { handlesThrough, splitSegment, threeOnCircle, type Vec2 } from '@steady-moth/core/geometry';
+import type { ClungCircle } from '@steady-moth/core/edge';
+import { type Circle, handlesThrough, splitSegment, threeOnCircle, type Vec2 } from '@steady-moth/core/geometry';
 import {
   addCircle,
   bowToArc,
   bowToCurve,
   closeRun,
+  edgeKept,
   extendRun,
   insertPoint,
   type JobAction,
   type JobDocument,
   movePoints,
   type NewPoint,
+  nearestOther,
   type Picture,
   pointsOfRun,
   type SegmentRecord,
   startRun,
   type TracedPoint,
 } from '@steady-moth/core/job';
+import type { PicturePoint } from '@steady-moth/core/truing';
 import { useMemo, useRef } from 'react';
 import type { BoardTool } from '../board/Board';
 import { type BoardFace, boardMapper, pxPerUnit } from '../board/boardMap';
@@ -93,12 +97,13 @@ export function useTraceTool(setting: Setting): BoardTool {
       vPx: aim.picture.vPx,
       sigmaPx: aim.sigmaPx,
       cling: aim.cling,
+      beside: aim.edges.length > 1 ? placeOnly(nearestOther(aim.edges, aim.edges[aim.edge])) : null,
     });
     const placeOf = (id: string) => now().placePoint(now().job.part.points[id]);
     /** A point that was worked out, not picked: it carries the scatter given. */
     const derived = (place: Vec2, sigmaPx: number): NewPoint | null => {
       const at = mapper().toPicture(place);
-      return at && { id: newId(), point: { picture: now().picture.id, ...at, sigmaPx, cling: 'free' } };
+      return at && { id: newId(), point: { picture: now().picture.id, ...at, sigmaPx, cling: 'free', beside: null } };
     };
 
     const drawOn = (aim: Aim) => {
@@ -179,13 +184,17 @@ export function useTraceTool(setting: Setting): BoardTool {
       const rim = threeOnCircle(circle).map((p) => derived(p, rimSigma));
       if (!rim[0] || !rim[1] || !rim[2]) return;
       const cling = clung ? ('edge' as const) : ('free' as const);
-      const points = rim.map((r) => r && { ...r, point: { ...r.point, cling } }) as [NewPoint, NewPoint, NewPoint];
+      const places = threeOnCircle(circle);
+      const points = rim.map(
+        (r, k) =>
+          r && { ...r, point: { ...r.point, cling, beside: otherRimAt(clung?.beside ?? [], places[k], circle) } },
+      ) as [NewPoint, NewPoint, NewPoint];
       const id = newId();
       apply(
         addCircle({ id, name: `Hole ${drawn.filter((d) => d.run.kind === 'circle').length + 1}`, role: 'cut' }, points),
       );
       useBench.getState().select({ kind: 'run', run: id });
-      useReadout.getState().show({ clings: clung ? `round edge, ${clung.used} of 48 places` : 'nothing, free hand' });
+      useReadout.getState().show({ clings: clung ? roundWords(clung) : 'nothing, free hand' });
     };
 
     const bowed = (run: string, segment: number, kind: 'arc' | 'curve', aim: Aim) => {
@@ -212,6 +221,11 @@ export function useTraceTool(setting: Setting): BoardTool {
           const board = placeOf(id);
           return board ? [{ id, board, sigmaPx: p.sigmaPx }] : [];
         });
+      },
+      choose(edges) {
+        const { growing, job } = now();
+        const run = growing && job.part.runs.find((r) => r.id === growing.run);
+        return tool === 'line' && run ? edgeKept(run, job.part.points, growing.end, edges) : 0;
       },
       grab(raw, view, shift) {
         const { drawn, job } = now();
@@ -332,6 +346,21 @@ const RIM_CORRELATION = 6;
 /** No rim point is known better than what the locator's model leaves open, px. */
 const LEAST_RIM_SIGMA_PX = 0.03;
 
+const roundWords = ({ used, beside }: ClungCircle): string =>
+  `round edge, ${used} of 48 places${beside.length ? '; another runs along it' : ''}`;
+
+/** The other rim, where one was seen within a sixth of a turn from a place on this one. */
+function otherRimAt(beside: ClungCircle['beside'], place: Vec2, circle: Circle): PicturePoint | null {
+  const away = (b: ClungCircle['beside'][number]) => Math.hypot(b.place.x - place.x, b.place.y - place.y);
+  const nearest = beside.reduce<ClungCircle['beside'][number] | null>(
+    (best, b) => (!best || away(b) < away(best) ? b : best),
+    null,
+  );
+  return nearest && away(nearest) < circle.radius ? nearest.other : null;
+}
+
+const placeOnly = ({ uPx, vPx }: PicturePoint): PicturePoint => ({ uPx, vPx });
+
 function showSpan(from: Vec2, to: Vec2): void {
   const dx = to.x - from.x;
   const dy = from.y - to.y;
@@ -352,7 +381,7 @@ function movedPoints(
     const at =
       place &&
       boardMapper(face).toPicture({ x: place.x + aim.board.x - h.from.x, y: place.y + aim.board.y - h.from.y });
-    moved[id] = at ? { ...start, ...at, picture: picture.id, cling: 'free' } : start;
+    moved[id] = at ? { ...start, ...at, picture: picture.id, cling: 'free', beside: null } : start;
   }
   return moved;
 }

@@ -47,7 +47,7 @@ export function useTypedLength(setting: {
         useJob.getState().apply(
           extendRun(run.id, growing.end, {
             id: newId(),
-            point: { picture: picture.id, ...at, sigmaPx: TYPED_SIGMA_PX, cling: 'free' },
+            point: { picture: picture.id, ...at, sigmaPx: TYPED_SIGMA_PX, cling: 'free', beside: null },
           }),
         );
         return null;

@@ -3,7 +3,7 @@ import {
   clingCircle,
   judgePicture,
   type Located,
-  locateEdge,
+  locateEdges,
   locateStroke,
   type PictureJudgement,
   type PixelRect,
@@ -49,13 +49,14 @@ export type ClingWish = 'edge' | 'line';
 
 /** What the pointer is over in the original picture. */
 export interface Look {
-  located: Located | null;
+  /** The edge or stroke nearest to the place asked, then the other edges that run along it close by; empty for none. */
+  located: Located[];
   /** Square of original pixels round the place asked, and its left top corner. */
   crop: ImageBitmap;
   leftPx: number;
   topPx: number;
-  /** Linear light across the edge found, in steps of half a pixel; empty without one. */
-  across: number[];
+  /** Linear light across each of them, in steps of half a pixel. */
+  across: number[][];
 }
 
 /** What of a picture shall be drawn, and how. */
@@ -220,11 +221,10 @@ const face = {
     const pixels = pixelsOf(blob);
     const leftPx = Math.round(at.uPx - cropPx / 2);
     const topPx = Math.round(at.vPx - cropPx / 2);
-    const located = searchPx > 0 ? locateAs(pixels, at, wish, searchPx) : null;
+    const located = searchPx > 0 ? locateAs(pixels, at, wish, searchPx) : [];
+    const across = located.map((l) => lightAcross(pixels, l));
     const crop = await createImageBitmap(cutColours(pixels, leftPx, topPx, cropPx));
-    return Comlink.transfer({ located, crop, leftPx, topPx, across: located ? lightAcross(pixels, located) : [] }, [
-      crop,
-    ]);
+    return Comlink.transfer({ located, crop, leftPx, topPx, across }, [crop]);
   },
 
   /** Counts the graduations between two readings. */
@@ -334,8 +334,10 @@ function meanColour({ width, height, data }: Pixels, u: number, v: number): [num
   return count ? [Math.round(sum[0] / count), Math.round(sum[1] / count), Math.round(sum[2] / count)] : null;
 }
 
-function locateAs(pixels: Pixels, at: PicturePoint, wish: ClingWish, searchPx: number): Located | null {
-  return (wish === 'line' ? locateStroke : locateEdge)(pixels, at.uPx, at.vPx, { searchPx });
+function locateAs(pixels: Pixels, { uPx, vPx }: PicturePoint, wish: ClingWish, searchPx: number): Located[] {
+  const stroke = wish === 'line' ? locateStroke(pixels, uPx, vPx, { searchPx }) : null;
+  if (stroke?.kind === 'line') return [stroke];
+  return locateEdges(pixels, uPx, vPx, { searchPx });
 }
 
 /** Reach of the brightness shown in the loupe, px. */

@@ -7,15 +7,14 @@ import type { Pixels } from '../raster';
 import { clingCircle, type PlaneSeen } from './clingCircle';
 
 /* A round hole in a thin bright sheet on a dark bench, so that it has one rim and no shadow beside it; the plane's map is the simulated camera's own. */
-const SCENE: Scene = {
+const sceneOf = (thickness: number): Scene => ({
   ...LATCH_PLATE_SCENE,
   film: { blurPx: 0.9, noise: 2, sharpening: 0, toneCurve: 0, vignette: 0 },
-  items: [
-    { ...LATCH_PLATE_SCENE.items[0], thickness: 0.05, wear: 0, colour: [0.5, 0.5, 0.5] } as Scene['items'][number],
-  ],
+  items: [{ ...LATCH_PLATE_SCENE.items[0], thickness, wear: 0, colour: [0.5, 0.5, 0.5] } as Scene['items'][number]],
   benchTone: 0.03,
   camera: { ...LATCH_PLATE_SCENE.camera, tilt: 0.2, radial: [0, 0, 0], decentring: [0, 0] },
-};
+});
+const SCENE = sceneOf(0.05);
 const camera = buildCamera(SCENE.camera);
 const place = (x: number, y: number): [number, number] => {
   const [sx, sy] = toScene(SCENE.items[0].lie, x, y);
@@ -23,10 +22,13 @@ const place = (x: number, y: number): [number, number] => {
 };
 const [cu, cv] = place(11, 35.5);
 const frame = { left: Math.round(cu) - 130, top: Math.round(cv) - 130, width: 260, height: 260 };
-const rgb = shoot(setStage(SCENE), frame).pixels;
-const data = new Uint8ClampedArray(260 * 260 * 4).fill(255);
-for (let k = 0; k < 260 * 260; k++) data.set(rgb.subarray(3 * k, 3 * k + 3), 4 * k);
-const pixels: Pixels = { width: 260, height: 260, data };
+function taken(scene: Scene): Pixels {
+  const rgb = shoot(setStage(scene), frame).pixels;
+  const data = new Uint8ClampedArray(260 * 260 * 4).fill(255);
+  for (let k = 0; k < 260 * 260; k++) data.set(rgb.subarray(3 * k, 3 * k + 3), 4 * k);
+  return { width: 260, height: 260, data };
+}
+const pixels = taken(SCENE);
 
 /** Plane places to the frame, and back by Newton: the camera's mathematics both ways. */
 const plane: PlaneSeen = {
@@ -65,5 +67,21 @@ describe('clingCircle', () => {
   it('leaves a circle alone where there is nothing round', () => {
     const flat: Pixels = { width: 260, height: 260, data: new Uint8ClampedArray(260 * 260 * 4).fill(90) };
     expect(clingCircle(flat, plane, { centre: { x: 11, y: 35.5 }, radius: 4.5 })).toBeNull();
+  });
+
+  it('tells where the lower rim of a hole shows beside the upper one, and does not follow it', () => {
+    const thick = taken(sceneOf(1.2));
+    // The upper side is nearer to the camera: seen on the plane of the map, the hole is a little larger and moved.
+    const drawn = { centre: { x: 11, y: 35.5 }, radius: 4.55 };
+    const found = clingCircle(thick, plane, drawn);
+    const alone = clingCircle(pixels, plane, drawn);
+    expect(alone?.beside).toEqual([]);
+    expect(found?.beside.length).toBeGreaterThan(3);
+    for (const { place: at, other } of found?.beside ?? []) {
+      const there = plane.toPlane(other);
+      const from = (p: { x: number; y: number } | null) =>
+        p && found ? Math.hypot(p.x - found.centre.x, p.y - found.centre.y) : Number.NaN;
+      expect(from(there)).toBeLessThan(from(at));
+    }
   });
 });

@@ -2,7 +2,7 @@ import { type CircleFit, fitCircle } from '../fit';
 import type { Circle, Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import type { PicturePoint } from '../truing';
-import { type Located, locateEdge } from './locate';
+import { edgesBeside, type Located, locateEdge } from './locate';
 
 /** How the plane of the circle and the picture map onto each other; places in mm (or px while nothing is true). */
 export interface PlaneSeen {
@@ -13,12 +13,16 @@ export interface PlaneSeen {
 export interface ClungCircle extends CircleFit {
   /** σ of one located rim point, px. */
   sigmaPx: number;
+  /** Where another rim runs along this one, the far edge of a hole or its chamfer: places on this rim and on that. */
+  beside: { place: Vec2; other: PicturePoint }[];
 }
 
 /** Directions in which the rim is looked for. */
 const SPOKES = 48;
 /** Share of the radius, and bounds in px, within which the rim may lie from where it was drawn. */
 const SEARCH = { share: 0.3, leastPx: 4, mostPx: 36 } as const;
+/** Another rim is looked for along every second spoke, as far from this one as this share of the radius, within bounds. */
+const BESIDE = { every: 2, share: 0.25, leastPx: 6, mostPx: 30 } as const;
 /** Located normals must lie this near to the spoke, or it is another edge: cosine of 30°. */
 const ALONG_SPOKE = Math.cos(Math.PI / 6);
 const FEWEST_SHARE = 0.4;
@@ -39,19 +43,37 @@ export function clingCircle(pixels: Pixels, plane: PlaneSeen, drawn: Circle): Cl
     const fit = fitCircle(located.map((l) => l.place));
     if (!fit || fit.used < FEWEST_SHARE * SPOKES) return result;
     const sigmaPx = Math.sqrt(located.reduce((s, l) => s + l.sigmaPx ** 2, 0) / located.length);
-    result = { ...fit, sigmaPx };
+    result = { ...fit, sigmaPx, beside: [] };
     circle = fit;
+    if (round > 0) result.beside = otherRims(pixels, plane, located, fit);
   }
   return result;
 }
 
-function lookAlongSpokes(
-  pixels: Pixels,
-  plane: PlaneSeen,
-  circle: Circle,
-  round: number,
-): { place: Vec2; sigmaPx: number }[] {
-  const found: { place: Vec2; sigmaPx: number }[] = [];
+/** Other round edges along the one that was fitted, from places that lie on it. */
+function otherRims(pixels: Pixels, plane: PlaneSeen, located: readonly OnRim[], circle: Circle): ClungCircle['beside'] {
+  const centre = plane.toPicture(circle.centre);
+  if (!centre) return [];
+  return located.flatMap(({ place, edge }, k) => {
+    if (k % BESIDE.every) return [];
+    const radiusPx = Math.hypot(edge.uPx - centre.uPx, edge.vPx - centre.vPx);
+    const searchPx = Math.min(BESIDE.mostPx, Math.max(BESIDE.leastPx, BESIDE.share * radiusPx));
+    const [other] = edgesBeside(pixels, edge, { searchPx, halfLengthPx: halfLengthOn(radiusPx) });
+    return other && isAlong(other, edge, centre) ? [{ place, other: { uPx: other.uPx, vPx: other.vPx } }] : [];
+  });
+}
+
+interface OnRim {
+  place: Vec2;
+  sigmaPx: number;
+  edge: Located;
+}
+
+/** A short band on a small circle, so that its bend stays a parabola, px. */
+const halfLengthOn = (radiusPx: number): number => Math.max(3, Math.min(10, 0.25 * radiusPx));
+
+function lookAlongSpokes(pixels: Pixels, plane: PlaneSeen, circle: Circle, round: number): OnRim[] {
+  const found: OnRim[] = [];
   for (let k = 0; k < SPOKES; k++) {
     const angle = (2 * Math.PI * k) / SPOKES;
     const rim = {
@@ -64,12 +86,10 @@ function lookAlongSpokes(
     const radiusPx = Math.hypot(at.uPx - centre.uPx, at.vPx - centre.vPx);
     const searchPx =
       round > 0 ? SEARCH.leastPx : Math.min(SEARCH.mostPx, Math.max(SEARCH.leastPx, SEARCH.share * radiusPx));
-    // A short band on a small circle, so that its bend stays a parabola.
-    const halfLengthPx = Math.max(3, Math.min(10, 0.25 * radiusPx));
-    const edge = locateEdge(pixels, at.uPx, at.vPx, { searchPx, halfLengthPx });
+    const edge = locateEdge(pixels, at.uPx, at.vPx, { searchPx, halfLengthPx: halfLengthOn(radiusPx) });
     if (!edge || !isAlong(edge, at, centre)) continue;
     const place = plane.toPlane(edge);
-    if (place) found.push({ place, sigmaPx: edge.sigmaPx });
+    if (place) found.push({ place, sigmaPx: edge.sigmaPx, edge });
   }
   return found;
 }

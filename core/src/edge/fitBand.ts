@@ -1,20 +1,39 @@
 import { solveLeastSquares } from '../numeric';
 import { erf } from './erf';
 import { offsetOf, type Profile } from './profile';
+import type { Step } from './steps';
 
-/** An edge or line through a band of rows: its centre at t is offset + slope · t + bend · t². */
-export interface BandFit {
+/** A curve along a band: offset + slope · t + bend · t², px. */
+interface Curve {
   offset: number;
   slope: number;
   bend: number;
+}
+
+/** A step or a line across a band: where, how soft, how high. */
+export interface FittedStep {
+  offset: number;
   /** σ of the offset, px. */
   sigmaPx: number;
   /** Blur of the step, or half width of the line, px. */
   blurPx: number;
   /** Height of the step from the normal's tail to its head, or depth of the line (dark is negative); linear light. */
   contrast: number;
+}
+
+/** An edge or line through a band of rows: its centre at t is offset + slope · t + bend · t². */
+export interface BandFit extends FittedStep {
+  slope: number;
+  bend: number;
   /** How far the ground differs on both sides, in parts of the line's depth; 0 for an edge. */
   slant: number;
+  /** The steps beside it that were fitted along with it, on its curve moved to their own offset. */
+  beside: FittedStep[];
+  /** What a misfit that is the same along the whole band may move it by, px: another edge may hide in this one. */
+  structurePx: number;
+  /** Sum of squares of the misfit, linear light, over so many samples. */
+  squares: number;
+  samples: number;
 }
 
 export type BandKind = 'edge' | 'line';
@@ -25,19 +44,27 @@ const MOST_BLUR_PX = 8;
 /** Every second sample: half a pixel apart is as dense as the picture holds. */
 const STRIDE = 2;
 /** Samples along the normal per pixel of the picture, times rows per pixel: they share its noise. */
-const SAMPLES_PER_PIXEL = 2;
+export const SAMPLES_PER_PIXEL = 2;
 /** A bend this many σ from zero is kept; below it a straight edge is assumed, and the doubt goes into the ±. */
 const KEPT_BEND_SIGMAS = 2;
 /** Light residuals are of unit weight, so steps are small against 1 long before the centre has settled. */
 const FIT = { maxSteps: 30, smallestStep: 1e-6 } as const;
 
 const START = { offset: 0, slope: 1, bend: 2, logBlur: 3, level: 4, height: 5, tilt: 6 } as const;
-const SIZE = 7;
-const INDICES = [0, 1, 2, 3, 4, 5, 6];
+const OWN = 7;
+/** Unknowns of every further step: offset, height, log blur. */
+const EACH = 3;
+/** Edges side by side are in the same focus: their blurs are alike within this σ of their logarithm. */
+const ALIKE_BLUR = 0.3;
+/** Scatter of one sample that this prior is weighed against, linear light. */
+const LIGHT_SIGMA = 0.01;
+const FIRST_BLUR_PX = 1.2;
+const NO_STEPS: readonly Step[] = [];
 
 /**
  * Fits one blurred step, or one blurred line on a tilted ground, to all rows of a band together, bend included: the
- * estimate of least variance, where fitting row by row first would double it.
+ * estimate of least variance, where fitting row by row first would double it. Steps beside it, parallel to it, are
+ * fitted along with it: left out, each would draw it towards itself.
  * In: rows chosen and the stretch of the normal to be used, px; out: as above, null where none fits.
  */
 export function fitBand(
@@ -45,12 +72,14 @@ export function fitBand(
   chosen: readonly number[],
   kind: BandKind,
   reachPx: number,
-  start: { offset: number; slope: number; bend: number },
+  start: Curve,
+  steps: readonly Step[] = NO_STEPS,
 ): BandFit | null {
-  const free = solve(profile, chosen, kind, reachPx, start, true);
+  const free = solve(profile, chosen, kind, reachPx, start, steps, true);
   if (!free) return null;
   if (Math.abs(free.p[START.bend]) > KEPT_BEND_SIGMAS * free.sigma(START.bend)) return report(free, 0, kind, reachPx);
-  const straight = solve(profile, chosen, kind, reachPx, { offset: free.p[0], slope: free.p[1], bend: 0 }, false);
+  const level = { offset: free.p[0], slope: free.p[1], bend: 0 };
+  const straight = solve(profile, chosen, kind, reachPx, level, steps, false);
   if (!straight) return null;
   const meanSquare = chosen.reduce((sum, k) => sum + profile.along[k] ** 2, 0) / chosen.length;
   return report(straight, (free.p[START.bend] * meanSquare) / 2, kind, reachPx);
@@ -61,6 +90,8 @@ interface Solved {
   sigma(k: number): number;
   /** Light that the shape does not hold and that is the same along the whole band: another edge close by. */
   structure: number;
+  squares: number;
+  samples: number;
 }
 
 /**
@@ -69,18 +100,26 @@ interface Solved {
  */
 const STEP_SLOPE = 2 * Math.sqrt(2 * Math.PI);
 
-function report({ p, sigma, structure }: Solved, bendDoubtPx: number, kind: BandKind, reachPx: number): BandFit {
-  const blurPx = Math.exp(p[START.logBlur]);
-  const contrast = (kind === 'edge' ? 2 : 1) * p[START.height];
-  const structurePx = (structure * STEP_SLOPE * blurPx) / Math.abs(contrast);
+function report(solved: Solved, bendDoubtPx: number, kind: BandKind, reachPx: number): BandFit {
+  const { p, sigma, structure, squares, samples } = solved;
+  const fitted = (offset: number, height: number, logBlur: number): FittedStep => {
+    const blurPx = Math.exp(p[logBlur]);
+    const contrast = (kind === 'edge' ? 2 : 1) * p[height];
+    const structurePx = (structure * STEP_SLOPE * blurPx) / Math.abs(contrast);
+    return { offset: p[offset], sigmaPx: Math.hypot(sigma(offset), bendDoubtPx, structurePx), blurPx, contrast };
+  };
+  const own = fitted(START.offset, START.height, START.logBlur);
+  const beside: FittedStep[] = [];
+  for (let n = OWN; n < p.length; n += EACH) beside.push(fitted(n, n + 1, n + 2));
   return {
-    offset: p[START.offset],
+    ...own,
     slope: p[START.slope],
     bend: p[START.bend],
-    sigmaPx: Math.hypot(sigma(START.offset), bendDoubtPx, structurePx),
-    blurPx,
-    contrast,
     slant: Math.abs((2 * reachPx * p[START.tilt]) / p[START.height]),
+    beside,
+    structurePx: (structure * STEP_SLOPE * own.blurPx) / Math.abs(own.contrast),
+    squares,
+    samples,
   };
 }
 
@@ -92,50 +131,81 @@ function solve(
   chosen: readonly number[],
   kind: BandKind,
   reachPx: number,
-  start: { offset: number; slope: number; bend: number },
+  start: Curve,
+  steps: readonly Step[],
   bent: boolean,
 ): Solved | null {
-  const samples = collect(profile, chosen, reachPx, start);
+  const samples = collect(profile, chosen, reachPx, start, steps);
   const count = samples.light.length;
-  if (count < 3 * SIZE) return null;
+  const size = OWN + EACH * Math.max(0, steps.length - 1);
+  if (count < 3 * size) return null;
+  const indices = Array.from({ length: size }, (_, k) => k);
+  // Residuals are in light: the prior is weighed by what light scatters by, here as the start leaves it.
+  const weightOfBlur = ALIKE_BLUR / LIGHT_SIGMA;
   const found = solveLeastSquares(
     {
-      size: SIZE,
+      size,
       residuals(p, sink) {
         const blur = Math.exp(p[START.logBlur]);
         if (blur < LEAST_BLUR_PX || blur > MOST_BLUR_PX) return false;
-        const row = new Float64Array(SIZE);
+        for (let n = OWN; n < size; n += EACH) {
+          const own = Math.exp(p[n + 2]);
+          if (own < LEAST_BLUR_PX || own > MOST_BLUR_PX) return false;
+        }
+        const row = new Float64Array(size);
         for (let k = 0; k < count; k++) {
           const t = samples.along[k];
           const x = samples.across[k];
-          const z = (x - p[0] - t * (p[1] + t * p[2])) / blur;
+          const d = x - t * (p[1] + t * p[2]);
+          const z = (d - p[0]) / blur;
           const bell = Math.exp(-0.5 * z * z);
           const shape = kind === 'edge' ? erf(z * Math.SQRT1_2) : bell;
           const byZ = p[START.height] * (kind === 'edge' ? ERF_SLOPE * bell : -z * bell);
-          row[0] = -byZ / blur;
-          row[1] = row[0] * t;
-          row[2] = row[1] * t;
+          let light = p[START.level] + p[START.height] * shape + p[START.tilt] * x;
+          let byCurve = -byZ / blur;
+          row[0] = byCurve;
           row[3] = -byZ * z;
           row[4] = 1;
           row[5] = shape;
           row[6] = x;
-          sink.add(p[START.level] + p[START.height] * shape + p[START.tilt] * x - samples.light[k], INDICES, row);
+          for (let n = OWN; n < size; n += EACH) {
+            const width = Math.exp(p[n + 2]);
+            const far = (d - p[n]) / width;
+            const rise = erf(far * Math.SQRT1_2);
+            const byFar = p[n + 1] * ERF_SLOPE * Math.exp(-0.5 * far * far);
+            light += p[n + 1] * rise;
+            row[n] = -byFar / width;
+            row[n + 1] = rise;
+            row[n + 2] = -byFar * far;
+            byCurve += row[n];
+          }
+          row[1] = byCurve * t;
+          row[2] = row[1] * t;
+          sink.add(light - samples.light[k], indices, row);
         }
+        for (let n = OWN; n < size; n += EACH)
+          sink.add(
+            (p[n + 2] - p[START.logBlur]) / weightOfBlur,
+            [START.logBlur, n + 2],
+            [-1 / weightOfBlur, 1 / weightOfBlur],
+          );
         if (!bent) sink.add(PIN * p[START.bend], [START.bend], [PIN]);
         // A step has level ground on either side here: a tilt could not be told from its own blur.
         if (kind === 'edge') sink.add(PIN * p[START.tilt], [START.tilt], [PIN]);
         return true;
       },
     },
-    firstGuess(samples, kind, start, bent),
+    firstGuess(samples, kind, start, steps, bent),
     FIT,
   );
   if (!found.ok) return null;
-  const variance = ((2 * found.cost) / Math.max(1, count - SIZE)) * SAMPLES_PER_PIXEL;
+  const variance = ((2 * found.cost) / Math.max(1, count - size)) * SAMPLES_PER_PIXEL;
   return {
     p: found.parameters,
-    sigma: (k) => Math.sqrt(variance * found.covariance[k * SIZE + k]),
+    sigma: (k) => Math.sqrt(variance * found.covariance[k * size + k]),
     structure: lastingMisfit(samples, found.parameters, kind),
+    squares: 2 * found.cost,
+    samples: count,
   };
 }
 
@@ -150,7 +220,9 @@ function lastingMisfit({ across, along, light }: Samples, p: Float64Array, kind:
     const d = across[k] - p[0] - along[k] * (p[1] + along[k] * p[2]);
     const z = d / blur;
     const shape = kind === 'edge' ? erf(z * Math.SQRT1_2) : Math.exp(-0.5 * z * z);
-    const misfit = light[k] - p[START.level] - p[START.height] * shape - p[START.tilt] * across[k];
+    let misfit = light[k] - p[START.level] - p[START.height] * shape - p[START.tilt] * across[k];
+    for (let n = OWN; n < p.length; n += EACH)
+      misfit -= p[n + 1] * erf(((d + p[0] - p[n]) / Math.exp(p[n + 2])) * Math.SQRT1_2);
     const column = columns.get(Math.round(d / COLUMN_PX)) ?? { sum: 0, square: 0, count: 0 };
     column.sum += misfit;
     column.square += misfit * misfit;
@@ -185,8 +257,12 @@ function collect(
   profile: Profile,
   chosen: readonly number[],
   reachPx: number,
-  start: { offset: number; slope: number; bend: number },
+  start: Curve,
+  steps: readonly Step[],
 ): Samples {
+  const offsets = steps.length ? steps.map((s) => s.offsetPx) : [0];
+  const from = Math.min(...offsets) - reachPx;
+  const to = Math.max(...offsets) + reachPx;
   const across: number[] = [];
   const along: number[] = [];
   const light: number[] = [];
@@ -195,7 +271,7 @@ function collect(
     const centre = start.offset + t * (start.slope + t * start.bend);
     for (let k = 0; k < profile.count; k += STRIDE) {
       const x = offsetOf(profile, k);
-      if (Math.abs(x - centre) > reachPx) continue;
+      if (x - centre < from || x - centre > to || Number.isNaN(profile.rows[r][k])) continue;
       across.push(x);
       along.push(t);
       light.push(profile.rows[r][k]);
@@ -207,13 +283,24 @@ function collect(
 function firstGuess(
   { across, along, light }: Samples,
   kind: BandKind,
-  start: { offset: number; slope: number; bend: number },
+  start: Curve,
+  steps: readonly Step[],
   bent: boolean,
 ): Float64Array {
-  const guess = Float64Array.of(start.offset, start.slope, bent ? start.bend : 0, Math.log(1.2), 0, 0, 0);
+  const [own, ...others] = steps;
+  const offset = start.offset + (own?.offsetPx ?? 0);
+  const guess = Float64Array.of(
+    ...[offset, start.slope, bent ? start.bend : 0, Math.log(FIRST_BLUR_PX), 0, 0, 0],
+    ...others.flatMap((o) => [start.offset + o.offsetPx, o.rise / 2, Math.log(FIRST_BLUR_PX)]),
+  );
+  if (others.length) {
+    guess[START.level] = light.reduce((a, b) => a + b, 0) / light.length;
+    guess[START.height] = own.rise / 2;
+    return guess;
+  }
   let [tail, tails, head, heads, middle, middles] = [0, 0, 0, 0, 0, 0];
   for (let k = 0; k < light.length; k++) {
-    const d = across[k] - start.offset - along[k] * (start.slope + along[k] * start.bend);
+    const d = across[k] - offset - along[k] * (start.slope + along[k] * start.bend);
     if (Math.abs(d) < 0.7) {
       middle += light[k];
       middles += 1;

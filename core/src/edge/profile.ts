@@ -19,10 +19,16 @@ export interface Profile {
 }
 
 /** Step along the normal: fine enough that a blur of half a pixel is well sampled. */
-const STEP_PX = 0.25;
+export const STEP_PX = 0.25;
 
-/** Samples rows across a seat. */
-export function readProfile(patch: Patch, seat: Seat, reachPx: number, halfLengthPx: number): Profile {
+/** Samples rows across a seat; a row that does not reach as far as `neededPx` to both sides is left out. */
+export function readProfile(
+  patch: Patch,
+  seat: Seat,
+  reachPx: number,
+  halfLengthPx: number,
+  neededPx = reachPx,
+): Profile {
   const nx = Math.cos(seat.normal);
   const ny = Math.sin(seat.normal);
   const count = 2 * Math.round(reachPx / STEP_PX) + 1;
@@ -34,13 +40,20 @@ export function readProfile(patch: Patch, seat: Seat, reachPx: number, halfLengt
     for (let k = 0; k < count; k++) {
       const d = k * STEP_PX - reachPx;
       row[k] = sampleCubic(patch, seat.uPx + d * nx - t * ny, seat.vPx + d * ny + t * nx);
-      if (Number.isNaN(row[k])) whole = false;
+      if (Number.isNaN(row[k]) && Math.abs(d) <= neededPx) whole = false;
     }
     if (!whole) continue;
     rows.push(row);
     along.push(t);
   }
   return { count, reachPx, rows, along };
+}
+
+/** The middle of each row, without copying. */
+export function narrowed(profile: Profile, reachPx: number): Profile {
+  const left = Math.round((profile.reachPx - reachPx) / STEP_PX);
+  const count = profile.count - 2 * left;
+  return { ...profile, count, reachPx, rows: profile.rows.map((row) => row.subarray(left, left + count)) };
 }
 
 /** Offset of a sample along the normal, px. */

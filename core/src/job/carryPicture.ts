@@ -31,7 +31,10 @@ export function carryPicture(job: JobDocument, picture: Picture, onto: readonly 
     for (const seen of join.seen)
       if ('pick' in seen && seen.picture === picture.id) seen.pick = carried(seen.pick, onto);
   for (const point of Object.values(job.part.points))
-    if (point.picture === picture.id) Object.assign(point, carried(point, onto));
+    if (point.picture === picture.id) {
+      const other = point.beside && mapThrough(onto, point.beside.uPx, point.beside.vPx);
+      Object.assign(point, carried(point, onto), { beside: other && { uPx: other.x, vPx: other.y } });
+    }
 }
 
 /** Pixels per mm along the rows and down them, of the new pixels; null where nothing was stated. */

@@ -1,8 +1,8 @@
-import type { Hold, Lens, PictureFacts } from '../truing';
+import type { Hold, Lens, PictureFacts, PicturePoint } from '../truing';
 import type { LengthUnit } from '../units';
 
 /** Version of the document's form; each older one has one pure upgrade step (`upgrade.ts`). */
-export const DOCUMENT_VERSION = 7;
+export const DOCUMENT_VERSION = 8;
 
 /** All that is kept for one thing to be made, but for the bytes of its pictures, which lie beside it by their hash. */
 export interface JobDocument {
@@ -306,6 +306,8 @@ export interface Part {
 export interface TracedPoint extends PickRecord {
   picture: string;
   cling: 'edge' | 'line' | 'point' | 'free';
+  /** The nearest other edge that ran along the one it clung to; null where there was none. */
+  beside: PicturePoint | null;
 }
 
 export type Role = 'cut' | 'mark';

@@ -2,6 +2,7 @@ export * from './blobsOf';
 export * from './checkHistory';
 export * from './checkJob';
 export * from './document';
+export * from './edgeFollowed';
 export * from './forms';
 export * from './history';
 export * from './joinActions';

@@ -22,7 +22,14 @@ const FILE = {
   mime: 'image/png' as const,
   facts: { widthPx: 2000, heightPx: 1500, focal35Mm: null, focalMm: null, doubts: [], resolution: null },
 };
-const at = (uPx: number, vPx: number) => ({ picture: 'pic', uPx, vPx, sigmaPx: 0.2, cling: 'free' as const });
+const at = (uPx: number, vPx: number) => ({
+  picture: 'pic',
+  uPx,
+  vPx,
+  sigmaPx: 0.2,
+  cling: 'free' as const,
+  beside: null,
+});
 
 describe('checkJob', () => {
   it('passes a sound job, whole after a trip through text', () => {

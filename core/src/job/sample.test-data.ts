@@ -2,7 +2,14 @@ import { type JobDocument, newJob, newPicture, newTruingRecord, type TracedPoint
 
 /** A small sound job for tests: one picture with a known length, a closed run with an arc and a curve, a circle. */
 export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
-  const at = (uPx: number, vPx: number): TracedPoint => ({ picture: 'pic', uPx, vPx, sigmaPx: 0.1, cling: 'edge' });
+  const at = (uPx: number, vPx: number): TracedPoint => ({
+    picture: 'pic',
+    uPx,
+    vPx,
+    sigmaPx: 0.1,
+    cling: 'edge',
+    beside: null,
+  });
   const pick = (uPx: number, vPx: number) => ({ uPx, vPx, sigmaPx: 0.1 });
   return {
     ...newJob('job1', 'Latch plate', '2026-03-01T12:00:00.000Z', 'mm'),

@@ -195,7 +195,13 @@ const picture = closed({
   before: orNull(closed({ ...file, onto: { type: 'array', items: { type: 'number' }, minItems: 9, maxItems: 9 } })),
 });
 
-const point = closed({ ...pickFields, picture: id, cling: { enum: ['edge', 'line', 'point', 'free'] } });
+const { uPx, vPx } = pickFields;
+const point = closed({
+  ...pickFields,
+  picture: id,
+  cling: { enum: ['edge', 'line', 'point', 'free'] },
+  beside: orNull(closed({ uPx, vPx })),
+});
 const segment = {
   anyOf: [
     closed({ kind: { const: 'line' } }),

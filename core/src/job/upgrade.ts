@@ -10,6 +10,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   4: addStrokes,
   5: addPlanes,
   6: addJoins,
+  7: addBeside,
 };
 
 /** Version 1 had runs without a name. */
@@ -98,6 +99,17 @@ function addJoins(old: Loose): Loose {
     version: 7,
     joins: [],
     pictures: pictures.map((picture) => ({ ...picture, truing: { ...(picture.truing as Loose), turned: null } })),
+  };
+}
+
+/** Version 8 knows of each traced point which other edge ran beside its own. */
+function addBeside(old: Loose): Loose {
+  const part = (old.part ?? {}) as Loose;
+  const points = Object.entries((part.points ?? {}) as Record<string, Loose>);
+  return {
+    ...old,
+    version: 8,
+    part: { ...part, points: Object.fromEntries(points.map(([id, point]) => [id, { ...point, beside: null }])) },
   };
 }
 

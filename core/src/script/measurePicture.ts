@@ -21,7 +21,7 @@ import {
   truePicture,
 } from '../truing';
 import type { MeasureRequest, ScriptCling, ScriptPlace, ScriptPlane } from './request';
-import { clung, type SaidYardstick, sayYardstick } from './sayYardstick';
+import { besideOf, clung, type SaidYardstick, sayYardstick } from './sayYardstick';
 
 export interface MeasureAnswer {
   truing: {
@@ -38,10 +38,20 @@ export interface MeasureAnswer {
   yardsticks: Record<string, Agreement | null>;
   /** What was found of each: how many places, and how far off they lie, root mean square. */
   found: Record<string, { places: number; rmsMm: number }>;
-  positions: Record<string, { xMm: Figure; yMm: Figure; uPx: number; vPx: number; sigmaPx: number } | null>;
+  positions: Record<string, ScriptPosition | null>;
   distances: { from: string; to: string; mm: Figure | null }[];
   /** Of a turned part: its diameter between both outlines where they were picked. */
   turned?: { diameterMm: Figure | null };
+}
+
+export interface ScriptPosition {
+  xMm: Figure;
+  yMm: Figure;
+  uPx: number;
+  vPx: number;
+  sigmaPx: number;
+  /** Other edges that run along the one it clung to, the nearest first: a foot, another rim, the line of a chamfer. */
+  beside: ScriptPlace[];
 }
 
 export type MeasureResult =
@@ -137,7 +147,10 @@ export function measurePicture(request: MeasureRequest, facts: PictureFacts, pix
       positions: Object.fromEntries(
         Object.entries(points).map(([name, p]) => {
           const at = positionOf(truing, datum, p);
-          return [name, at && { xMm: at.x, yMm: at.y, uPx: p.uPx, vPx: p.vPx, sigmaPx: p.sigmaPx }];
+          const { uPx, vPx, sigmaPx } = p;
+          const clings = (request.points?.[name]?.cling ?? 'edge') === 'edge';
+          const beside = clings && pixels ? besideOf(pixels, p) : [];
+          return [name, at && { xMm: at.x, yMm: at.y, uPx, vPx, sigmaPx, beside }];
         }),
       ),
       distances: (request.distances ?? []).map(({ from, to }) => ({

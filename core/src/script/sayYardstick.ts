@@ -1,4 +1,4 @@
-import { type Located, locateEdge, locateStroke } from '../edge';
+import { type Located, locateEdge, locateEdges, locateStroke } from '../edge';
 import { countStrokes, findDisc, findGrid, findRuler, findSheet } from '../find';
 import type { Pixels } from '../raster';
 import { type Pick, type PlaneId, spacingOf, type Yardstick } from '../truing';
@@ -123,3 +123,9 @@ export function clung(pixels: Pixels | null, [uPx, vPx]: ScriptPlace, cling: Scr
   if (pixels && cling === 'edge') found = locateEdge(pixels, uPx, vPx, { searchPx: SEARCH_PX });
   return found ? { uPx: found.uPx, vPx: found.vPx, sigmaPx: found.sigmaPx } : { uPx, vPx, sigmaPx: GIVEN_SIGMA_PX };
 }
+
+/** Places on the other edges along the one that a pick clung to. */
+export const besideOf = (pixels: Pixels, { uPx, vPx }: Pick): ScriptPlace[] =>
+  locateEdges(pixels, uPx, vPx, { searchPx: SEARCH_PX })
+    .slice(1)
+    .map((edge) => [edge.uPx, edge.vPx]);

@@ -33,7 +33,14 @@ export function layOutPage({ forms }: Outlines): OutlinePage | null {
   const point = (p: Vec2): string => {
     const at = onSheet(p);
     const id = `p${count++}`;
-    part.points[id] = { picture: '', uPx: pxPerMm * at.x, vPx: pxPerMm * at.y, sigmaPx: SIGMA_PX, cling: 'free' };
+    part.points[id] = {
+      picture: '',
+      uPx: pxPerMm * at.x,
+      vPx: pxPerMm * at.y,
+      sigmaPx: SIGMA_PX,
+      cling: 'free',
+      beside: null,
+    };
     return id;
   };
   for (const [k, { form, layer, role }] of forms.entries())
