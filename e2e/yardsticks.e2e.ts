@@ -1,14 +1,18 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from 'playwright-core';
+import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { planeMapper } from '../core/src/truing';
 import {
   type Bench,
   DEMO_FOLDER,
+  goTo,
   openBench,
   openDemo,
   openJob,
   openPage,
+  openRack,
+  pictureShown,
   pixelPlace,
   platePixel,
   press,
@@ -174,6 +178,32 @@ it('scales what shall become a size, and says the model scale', async () => {
   await step.press('Enter');
   await page.getByRole('button', { name: 'Remove Step 1 above table' }).click();
   await expect.poll(() => step.count()).toBe(0);
+  expect(faults).toEqual([]);
+  await context.close();
+});
+
+it('says which edge of a curled sheet is bowed, and by how much', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openRack(bench, page);
+  // A4 at 10 px/mm, seen from above, its right edge drawn out by 1.2 mm in the middle, as a lifted edge is seen.
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="3600" height="2700"><rect width="3600" height="2700" fill="#5b5348"/>
+    <path d="M 300 300 H 3270 Q 3294 1350 3270 2400 H 300 Z" fill="#e8e6e0"/></svg>`;
+  const picture = await sharp(Buffer.from(svg)).blur(1.2).png().toBuffer();
+  await page
+    .getByLabel('Picture or job file')
+    .setInputFiles({ name: 'curl.png', mimeType: 'image/png', buffer: picture });
+  await page.getByRole('navigation', { name: 'Steps' }).waitFor({ timeout: 30_000 });
+  await pictureShown(page);
+  await goTo(page, 'True');
+  await click(page, 'r', [1500, 1300]);
+  await page.getByLabel('Which sheet').selectOption('A4', { timeout: 20_000 });
+  await page.getByRole('button', { name: 'Take it' }).click();
+  const words = page.getByText(/Its right edge bulges out by/);
+  await words.waitFor({ timeout: 30_000 });
+  const [, out, spread] = /by ([\d.]+)\s±\s([\d.]+)\smm/.exec((await words.textContent()) ?? '') ?? [];
+  expect(Math.abs(Number(out) - 1.2)).toBeLessThan(0.15);
+  expect(Number(spread)).toBeLessThan(0.3);
+  expect(await words.textContent()).not.toMatch(/left edge|upper edge|lower edge/);
   expect(faults).toEqual([]);
   await context.close();
 });

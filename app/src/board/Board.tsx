@@ -310,4 +310,6 @@ const edgeWords = ({ cling, edges, edge, sigmaPx }: Aim): string => {
   return `${KINDS[cling]}${which}, ± ${(2 * sigmaPx).toFixed(2)} px`;
 };
 
-const loupeWords = (aim: Aim): string => (aim.cling === 'free' ? 'no edge near' : edgeWords(aim));
+/** Short enough for the loupe's width. */
+const loupeWords = (aim: Aim): string =>
+  aim.cling === 'free' ? 'no edge near' : edgeWords(aim).replace('edge ', aim.edges.length > 1 ? '' : 'edge ');

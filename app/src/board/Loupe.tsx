@@ -51,8 +51,8 @@ export function Loupe({
     };
     context.setLineDash([5, 4]);
     for (const other of placed.filter((_, k) => k !== edge)) {
-      stroke('#ffffffd0', 3, () => along(other));
-      stroke(style.getPropertyValue('--ink'), 1.4, () => along(other));
+      stroke(style.getPropertyValue('--ink'), 4, () => along(other));
+      stroke('#ffffff', 2, () => along(other));
     }
     context.setLineDash([]);
     const meant = placed[edge];

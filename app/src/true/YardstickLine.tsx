@@ -1,4 +1,10 @@
-import { changeYardstick, type Picture, removeYardstick, type YardstickRecord } from '@steady-moth/core/job';
+import {
+  changeYardstick,
+  type Picture,
+  removeYardstick,
+  type SheetRecord,
+  type YardstickRecord,
+} from '@steady-moth/core/job';
 import { KNOWN_LENGTH } from '@steady-moth/core/truing';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act, LengthField, SlipLine } from '../kit';
@@ -7,7 +13,7 @@ import type { Certainty } from '../workers/truing.worker';
 import { CountStrokes } from './CountStrokes';
 import { KeepOwn } from './KeepOwn';
 import { PlaneChoice } from './PlaneChoice';
-import { agreementSentence, YARDSTICK_WORDS } from './words';
+import { agreementSentence, curlSentence, YARDSTICK_WORDS } from './words';
 
 /** One yardstick on the slip: what it is, its size, what the others say of it, where it lies. */
 export function YardstickLine({
@@ -34,6 +40,7 @@ export function YardstickLine({
     >
       {agreementSentence(agreement, unit, y.kind)}
       {certainty?.culprit === y.id && <span className="text-brick"> All the others agree without it.</span>}
+      {y.kind === 'sheet' && <Curl sheet={y} certainty={certainty} unit={unit} />}
       {y.kind === 'known-length' && (y.plane === 'yardstick' || y.strokes) && (
         <CountStrokes picture={picture} yardstick={y} number={number} />
       )}
@@ -64,6 +71,11 @@ export function YardstickLine({
       </div>
     </SlipLine>
   );
+}
+
+function Curl({ sheet, certainty, unit }: { sheet: SheetRecord; certainty: Certainty | null; unit: LengthUnit }) {
+  const words = curlSentence(sheet, certainty?.bowed.filter((b) => b.yardstick === sheet.id) ?? [], unit);
+  return words ? <p className="mt-1 rounded border-amber border-l-3 bg-amberpaper px-2 py-1">{words}</p> : null;
 }
 
 /** Its size, to be typed anew. */

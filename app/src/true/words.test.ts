@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { adviceSentence, agreementSentence, distanceDoubt, verdictSentence } from './words';
+import { adviceSentence, agreementSentence, curlSentence, distanceDoubt, verdictSentence } from './words';
 
 const plain = (text: string) => text.replaceAll('\u00a0', ' ');
 const agreement = (deviationMm: number, plusMinusMm: number) => ({
@@ -55,5 +55,32 @@ describe('what is said of a truing', () => {
     expect(distanceDoubt(13)).toMatch(/13 mm above the table: is it in inches/);
     expect(distanceDoubt(9000)).toMatch(/9\.0 m above the table: is it in millimetres/);
     expect(distanceDoubt(300)).toBe('');
+  });
+});
+
+describe('what is said of a curled sheet', () => {
+  const along = (from: [number, number], to: [number, number]) =>
+    [0.1, 0.5, 0.9].map((t) => ({
+      uPx: from[0] + t * (to[0] - from[0]),
+      vPx: from[1] + t * (to[1] - from[1]),
+      sigmaPx: 0.1,
+    }));
+  const [a, b, c, d]: [number, number][] = [
+    [100, 900],
+    [1300, 920],
+    [1290, 80],
+    [110, 70],
+  ];
+  const sheet = { edges: [along(a, b), along(b, c), along(c, d), along(d, a)] } as Parameters<typeof curlSentence>[0];
+
+  it('names its edges as they lie in the picture, with figures', () => {
+    const bowed = [
+      { yardstick: 's', edge: 1, outMm: 0.61, plusMinusMm: 0.08 },
+      { yardstick: 's', edge: 2, outMm: -0.2, plusMinusMm: 0.05 },
+    ];
+    expect(plain(curlSentence(sheet, bowed, 'mm'))).toMatch(
+      /^Its right edge bulges out by 0\.610 ± 0\.080 mm, its upper edge is hollow by 0\.200 ± 0\.050 mm: is it curled\?/,
+    );
+    expect(curlSentence(sheet, [], 'mm')).toBe('');
   });
 });

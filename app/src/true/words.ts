@@ -1,5 +1,5 @@
-import type { YardstickRecord } from '@steady-moth/core/job';
-import type { Agreement } from '@steady-moth/core/truing';
+import type { PickRecord, SheetRecord, YardstickRecord } from '@steady-moth/core/job';
+import type { Agreement, BowedEdge } from '@steady-moth/core/truing';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import type { Advice } from '../workers/adviseNext';
 import type { Certainty } from '../workers/truing.worker';
@@ -44,6 +44,24 @@ export function agreementSentence(
   const share = fixed(Math.abs(100 * found.deviationShare), 1);
   const wrongUnit = unitSlip(1 + found.deviationShare);
   return `the rest finds it ${share} % ${found.deviationMm > 0 ? 'larger' : 'smaller'} (${figures}): ${wrongUnit || ASKED[kind]}`;
+}
+
+/** Which edges of a sheet are not straight, named as they lie in the picture. */
+export function curlSentence({ edges }: SheetRecord, bowed: readonly BowedEdge[], unit: LengthUnit): string {
+  const mean = (picks: readonly PickRecord[]): [number, number] => [
+    picks.reduce((sum, p) => sum + p.uPx, 0) / picks.length,
+    picks.reduce((sum, p) => sum + p.vPx, 0) / picks.length,
+  ];
+  const [middleU, middleV] = mean(edges.flat());
+  const parts = bowed.map(({ edge, outMm, plusMinusMm }) => {
+    const [u, v] = mean(edges[edge]);
+    const upright = Math.abs(v - middleV) > Math.abs(u - middleU);
+    const side = upright ? (v < middleV ? 'upper' : 'lower') : u < middleU ? 'left' : 'right';
+    const { value, plusMinus } = writeLength(Math.abs(outMm), plusMinusMm, unit);
+    return `${side} edge ${outMm > 0 ? 'bulges out' : 'is hollow'} by ${value}${NBSP}±${NBSP}${plusMinus}${NBSP}${unit}`;
+  });
+  if (parts.length === 0) return '';
+  return `Its ${parts.join(', its ')}: is it curled? Press it flat and photograph it anew, or it will mislead here.`;
 }
 
 /** A length that is off by the inch was typed in the wrong unit. */

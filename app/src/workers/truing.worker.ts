@@ -13,6 +13,8 @@ import {
 import {
   type Agreement,
   agreements,
+  type BowedEdge,
+  bowedEdges,
   type CheckPicture,
   type CheckResult,
   checkCamera,
@@ -73,6 +75,8 @@ export interface Certainty {
   /** The yardstick without which all the others agree. */
   culprit: string | null;
   spotChecks: Record<string, Agreement | null>;
+  /** Edges of sheets that are not straight. */
+  bowed: BowedEdge[];
   advice: Advice | null;
   /** Of a turned part, between its limbs where they were picked, mm. */
   turnedDiameter: Figure | null;
@@ -137,6 +141,7 @@ const face = {
       otherTilts: truing.otherTilts.length,
       yardsticks,
       culprit: culprit(input, yardsticks),
+      bowed: bowedEdges(input),
       spotChecks: Object.fromEntries(
         said.truing.spotChecks.map((s) => [s.id, checkSpot(truing, spotCheckOf(s, said.truing))]),
       ),

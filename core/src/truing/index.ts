@@ -2,6 +2,7 @@ export * from './agreement';
 export * from './backProject';
 export * from './camera';
 export * from './checkCamera';
+export * from './curl';
 export * from './datum';
 export * from './deviations';
 export * from './estimate';

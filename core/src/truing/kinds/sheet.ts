@@ -1,3 +1,4 @@
+import type { ResidualSink } from '../../numeric';
 import { LEAST_PICK_DISTANCE_PX, SHEET, type Sheet, SMALLEST_SIGMA_MM } from '../yardstick';
 import {
   addOwnPrior,
@@ -20,15 +21,16 @@ import {
  */
 const [X, Y, TURN, WIDTH, HEIGHT, SKEW, BOW] = [0, 1, 2, 3, 4, 5, 6];
 const UNKNOWNS = 10;
-const BOWS = [SHEET.sigmaBowMm, SHEET.sigmaBowMm, SHEET.sigmaBowMm, SHEET.sigmaBowMm];
 export const SHEET_SIZE = [WIDTH, HEIGHT] as const;
+export const SHEET_BOW = BOW;
 
 /** A sheet by places along its four edges. */
 export const sheetKind: Kind<Sheet> = {
   unknowns: () => UNKNOWNS,
   addPrior({ plusMinusMm, widthMm }, parameters, at, sink, freed) {
     const size = freed ? LOOSE.share * widthMm : Math.max(plusMinusMm / 2, SMALLEST_SIGMA_MM);
-    addOwnPrior(parameters, at, [LOOSE.mm, LOOSE.mm, LOOSE.turn, size, size, SHEET.sigmaSkew, ...BOWS], sink);
+    addOwnPrior(parameters, at, [LOOSE.mm, LOOSE.mm, LOOSE.turn, size, size, SHEET.sigmaSkew], sink);
+    for (let k = at + BOW; k < at + UNKNOWNS; k++) addBowPrior(parameters[k], k, sink);
   },
   start(sheet, place, into, at) {
     const corners = roughCorners(sheet, place);
@@ -62,6 +64,24 @@ export const sheetKind: Kind<Sheet> = {
   }),
   coincides: ({ edges }) => edges.some((e) => e.length < 2 || apart(e[0], e[e.length - 1]) < LEAST_PICK_DISTANCE_PX),
 };
+
+/**
+ * Cut paper is straight to its σ, curled paper is not straight at all: past some σ the doubt grows only with the
+ * logarithm, so that a curl is found as what it is, and does not bend everything else.
+ */
+function addBowPrior(bow: number, at: number, sink: ResidualSink): void {
+  const z = bow / SHEET.sigmaBowMm;
+  const away = Math.abs(z);
+  if (away <= STRAIGHT_SIGMAS) sink.add(z, [at], [1 / SHEET.sigmaBowMm]);
+  else
+    sink.add(
+      Math.sign(z) * STRAIGHT_SIGMAS * (1 + Math.log(away / STRAIGHT_SIGMAS)),
+      [at],
+      [STRAIGHT_SIGMAS / away / SHEET.sigmaBowMm],
+    );
+}
+
+const STRAIGHT_SIGMAS = 2.5;
 
 function observeEdges(sheet: Sheet, seen: Seen, at: number): boolean {
   const { parameters } = seen;
