@@ -46,7 +46,7 @@ function railPixel(side: Side, kind: 'plate' | 'rule', name: string): [number, n
   return markOf(truthOf(`hanger-rail-${side}`), kind, name);
 }
 
-/** Two readings of the rail's rule and the strokes between them; the rule and the rail as thick as they are. */
+/** Two readings of the rail's rule, the strokes between them counted, and the heights. */
 export async function readRailRule(page: Page, side: Side, from: number, to: number): Promise<void> {
   await page.keyboard.press('q');
   await pickAll(page, [railPixel(side, 'rule', `graduation ${from}`), railPixel(side, 'rule', `graduation ${to}`)]);
@@ -55,6 +55,11 @@ export async function readRailRule(page: Page, side: Side, from: number, to: num
   await page.getByText(/100 mm in the middle are good to/).waitFor();
   await page.getByRole('button', { name: /Count the strokes/ }).click();
   await page.getByTestId('strokes').first().waitFor({ timeout: 20_000 });
+  await railHeights(page);
+}
+
+/** The rule and the rail as thick as they are. */
+export async function railHeights(page: Page): Promise<void> {
   for (const [label, height] of [
     ['Ruler above table', '1'],
     ['Face above table', '4'],

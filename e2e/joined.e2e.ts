@@ -1,13 +1,17 @@
 import type { Page } from 'playwright-core';
+import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { readRailRule, type Side, shareRailPoint } from './demoPlaces';
+import { pickAll, railHeights, readRailRule, type Side, shareRailPoint } from './demoPlaces';
 import {
   type Bench,
+  DEMO_FOLDER,
   goTo,
+  markOf,
   openBench,
   openJob,
   openPage,
   pictureShown,
+  pixelPlace,
   plateInRule,
   press,
   truePlace,
@@ -28,6 +32,27 @@ const length = (text: string | null): { mm: number; plusMinus: number } => {
   const [, mm, plusMinus] = /(\d+(?:\.\d+)?) ± (\d+(?:\.\d+)?)/.exec(text ?? '') ?? [];
   return { mm: Number(mm), plusMinus: Number(plusMinus) };
 };
+
+/** A run from one end of the rail to the other, over both pictures: 340 mm between its outer holes. */
+async function measureRail(page: Page): Promise<{ mm: number; plusMinus: number }> {
+  await goTo(page, 'Trace');
+  await expect.poll(() => page.locator('canvas[data-shown=true]').count(), { timeout: 20_000 }).toBe(2);
+  await page.getByRole('application').hover();
+  for (let k = 0; k < 4; k++) await page.mouse.wheel(0, 250);
+  await page.waitForTimeout(500);
+  await page.keyboard.press('q');
+  await page.keyboard.down('f');
+  for (const x of [20, 360]) {
+    const [xMm, yMm] = plateInRule(truthOf('hanger-rail-left'), x, 22);
+    await press(page, await truePlace(page, xMm - 20, yMm));
+    await page.waitForTimeout(300);
+  }
+  await page.keyboard.up('f');
+  await page.keyboard.press('Enter');
+  const figure = page.locator('aside .figure').filter({ hasText: '±' }).first();
+  await expect.poll(() => figure.textContent(), { timeout: 20_000 }).toMatch(/^[\d.]+ ± [\d.]+$/);
+  return length(await figure.textContent());
+}
 
 it('joins two pictures by one rule and common points, and measures a run over both', async () => {
   const { page, context, faults } = await openPage(bench);
@@ -53,24 +78,7 @@ it('joins two pictures by one rule and common points, and measures a run over bo
   await expect.poll(() => joined.getByText(/^\d\.\d+ mm apart$/).count()).toBe(3);
   expect((await reach()).plusMinus).toBeLessThanOrEqual(before.plusMinus);
 
-  // A run from one end of the rail to the other, over both pictures: 340 mm between its outer holes.
-  await goTo(page, 'Trace');
-  await expect.poll(() => page.locator('canvas[data-shown=true]').count()).toBe(2);
-  await page.getByRole('application').hover();
-  for (let k = 0; k < 4; k++) await page.mouse.wheel(0, 250);
-  await page.waitForTimeout(500);
-  await page.keyboard.press('q');
-  await page.keyboard.down('f');
-  for (const x of [20, 360]) {
-    const [xMm, yMm] = plateInRule(truthOf('hanger-rail-left'), x, 22);
-    await press(page, await truePlace(page, xMm - 20, yMm));
-    await page.waitForTimeout(300);
-  }
-  await page.keyboard.up('f');
-  await page.keyboard.press('Enter');
-  const figure = page.locator('aside .figure').filter({ hasText: '±' }).first();
-  await expect.poll(() => figure.textContent(), { timeout: 20_000 }).toMatch(/^[\d.]+ ± [\d.]+$/);
-  const run = length(await figure.textContent());
+  const run = await measureRail(page);
   expect(Math.abs(run.mm - 340)).toBeLessThan(run.plusMinus);
   expect(run.plusMinus).toBeLessThan(3);
 
@@ -97,6 +105,77 @@ it('trues a picture in which nothing is known by four common points, and says wh
   await shareRailPoint(page, 'left', 'plate', 'centre 5');
   for (const mark of ['graduation 180', 'graduation 210']) await shareRailPoint(page, 'left', 'rule', mark);
   await joined.getByText(/From the middle of hanger-rail-left\.jpg to that of hanger-rail-right\.jpg/).waitFor();
+  // The last two lie on the rule, in both pictures.
+  for (const side of ['left', 'right'] as const) {
+    await choose(page, side);
+    await railHeights(page);
+    for (const point of [2, 3]) {
+      const line = joined.getByRole('listitem').filter({ hasText: 'Common point' }).nth(point);
+      await line.getByRole('radio', { name: 'ruler' }).click();
+    }
+  }
+  await expect.poll(() => joined.locator('.text-brick').count()).toBe(0);
+  await choose(page, 'left');
+  const run = await measureRail(page);
+  expect(Math.abs(run.mm - 340)).toBeLessThan(run.plusMinus);
+  expect(run.plusMinus).toBeLessThan(12);
+  expect(faults).toEqual([]);
+  await context.close();
+});
+
+it('joins two pictures over one grid, which two common points number alike', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openJob(bench, page, /Baffle pattern/);
+  await goTo(page, 'Picture');
+  // The same thing taken from the other side of the bench: the picture turned round.
+  const turned = await sharp(`${DEMO_FOLDER}/baffle-pattern.jpg`).rotate(180).jpeg({ quality: 92 }).toBuffer();
+  await page
+    .getByLabel('Pictures to add')
+    .setInputFiles({ name: 'other-side.jpg', mimeType: 'image/jpeg', buffer: turned });
+  await page.getByRole('button', { name: 'other-side.jpg', exact: true }).waitFor({ timeout: 30_000 });
+  await goTo(page, 'True');
+  const isOther = (name: string) => name === 'other-side.jpg';
+  const holes = (name: string) =>
+    ['centre 2', 'centre 3'].map((mark): [number, number] => {
+      const [u, v] = markOf(truthOf('baffle-pattern'), 'plate', mark);
+      return isOther(name) ? [4032 - u, 3024 - v] : [u, v];
+    });
+  const grid = async (name: string, click: [number, number]) => {
+    await page.getByLabel('Picture', { exact: true }).selectOption({ label: name });
+    await pictureShown(page);
+    await page.keyboard.press('t');
+    await press(page, await pixelPlace(page, click));
+    await page.getByText(/\d+ by \d+ crossings/).waitFor({ timeout: 20_000 });
+    const ten = page.getByLabel('Ten pitches by the caliper');
+    await ten.fill('100.0 ± 0.03');
+    await ten.press('Enter');
+    await page.getByRole('button', { name: 'Take it' }).click();
+    await page.getByText(/100 mm in the middle are good to/).waitFor({ timeout: 20_000 });
+  };
+  await grid('other-side.jpg', [3300, 2300]);
+  await grid('baffle-pattern.jpg', [800, 800]);
+  const joined = page.getByRole('region', { name: 'Joined pictures' });
+  await joined.getByRole('button', { name: 'Grid 1 is grid 1 of other-side.jpg' }).click();
+  await joined.getByText(/it is not clear which crossing of the grid is which/).waitFor({ timeout: 20_000 });
+
+  await page.keyboard.press('p');
+  await page.keyboard.down('f');
+  for (const k of [0, 1]) {
+    await pickAll(page, [holes('baffle-pattern.jpg')[k]]);
+    await page.getByText('Now the same place in this picture.').waitFor();
+    await page.waitForTimeout(400);
+    await pickAll(page, [holes('other-side.jpg')[k]]);
+    await page.getByText('Pick a place of the part that the other picture shows as well').waitFor();
+    await page.waitForTimeout(400);
+  }
+  await page.keyboard.up('f');
+  await page.keyboard.press('Escape');
+  await expect.poll(() => joined.getByText(/^\d\.\d+ mm apart$/).count(), { timeout: 20_000 }).toBe(2);
+  expect(await joined.getByText(/not clear which/).count()).toBe(0);
+  expect(await joined.locator('.text-brick').count()).toBe(0);
+  // Both middles are one place: the picture was only turned.
+  const reach = length(await joined.getByText(/From the middle of/).textContent());
+  expect(reach.mm).toBeLessThanOrEqual(Math.max(0.2, reach.plusMinus));
   expect(faults).toEqual([]);
   await context.close();
 });

@@ -186,6 +186,8 @@ export function joinSentence(fault: JoinFault, nameOf: (picture: string) => stri
   switch (fault.reason) {
     case 'too-little-joins':
       return `Too little joins ${nameOf(fault.picture)} with the others: two common points far apart are needed, or a ruler that is seen in both.`;
+    case 'which-is-which':
+      return `In ${nameOf(fault.picture)} it is not clear which crossing of the grid is which: one common point tells, two where that picture was taken from another side.`;
     case 'no-agreement':
       return 'The pictures contradict each other. Is each common point the same place in both?';
     case 'picture':

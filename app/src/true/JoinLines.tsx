@@ -155,7 +155,7 @@ function Candidates({ job, picture, others }: { job: JobDocument; picture: Pictu
     <SlipLine title="Seen in both?">
       <span className="flex flex-col items-start gap-1">
         {pairs.map(({ other, mine, theirs, k, n }) => {
-          const word = mine.kind === 'disc' ? 'Coin' : 'Ruler';
+          const word = mine.kind === 'known-length' ? 'Ruler' : YARDSTICK_WORDS[mine.kind];
           return (
             <Act
               key={`${mine.id} ${theirs.id}`}

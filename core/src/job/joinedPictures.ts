@@ -72,11 +72,12 @@ const recordOf = (
   pictures.find((p) => p.id === picture)?.truing.yardsticks.find((y) => y.id === yardstick);
 
 /**
- * A yardstick that several pictures can show in places that are told again: a coin, or a ruler whose strokes were
- * counted and whose readings were said (`20 to 250`).
+ * A yardstick that several pictures can show in places that are told again: a coin, a grid, a sheet, or a ruler whose
+ * strokes were counted and whose readings were said (`20 to 250`).
  */
 export function canBeShared(y: YardstickRecord | undefined, unit: LengthUnit): boolean {
-  return y?.kind === 'disc' || (y !== undefined && numberedRuler(y, unit) !== null);
+  if (y?.kind === 'disc' || y?.kind === 'grid' || y?.kind === 'sheet') return true;
+  return y !== undefined && numberedRuler(y, unit) !== null;
 }
 
 /** How far a reading may lie beside a graduation and still be one, in spacings. */

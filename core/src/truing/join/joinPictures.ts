@@ -6,6 +6,7 @@ import { distance, type Figure, figureOf } from '../figure';
 import { kindOf } from '../kinds';
 import { DOUBTFUL_TILT_SIGMA_RAD, drawTruings, listPlanes, type Seat, TRUING, type Truing } from '../truePicture';
 import type { TruingInput } from '../truingInput';
+import { alignShared } from './alignShared';
 import type { CommonPoint, JoinedInput, PictureId } from './joinedInput';
 import { commonSigma, type JointLayout, layOutJoined, type Member, ownOf, placeIn, poseJoined } from './poseJoined';
 import { type Alone, estimateAlone, startJoined } from './startJoined';
@@ -13,6 +14,7 @@ import { type Alone, estimateAlone, startJoined } from './startJoined';
 /** Why pictures cannot be joined; `picture` is the one at fault. */
 export type JoinFault =
   | { reason: 'too-little-joins'; picture: PictureId }
+  | { reason: 'which-is-which'; picture: PictureId }
   | { reason: 'no-agreement' }
   | { reason: 'picture'; picture: PictureId; fault: Extract<EstimateResult, { ok: false }> };
 
@@ -49,7 +51,7 @@ const DRAWS = 200;
  *
  * In: picks in px of their pictures, lengths in mm; the first picture gives the frame. `single` estimates one picture.
  * Degenerate: a picture that fewer than two places, or one ruler, hold to the others gives a reason, and so does one
- * that cannot be trued.
+ * that cannot be trued, and a shared grid of which nothing tells which crossing is which.
  */
 export function joinPictures(
   joined: JoinedInput,
@@ -58,7 +60,8 @@ export function joinPictures(
   const input = { ...joined, yardsticks: joined.yardsticks.filter((y) => isShared(joined, y)) };
   const begun = estimateAlone(input, single);
   if (!begun.ok) return { ok: false, fault: { reason: 'picture', picture: begun.picture, fault: begun.fault } };
-  const { alone } = begun;
+  const alone = alignShared(begun.alone, input);
+  if (typeof alone === 'string') return { ok: false, fault: { reason: 'which-is-which', picture: alone } };
   const layout = layOutJoined(alone, input.yardsticks);
   const solutions: Solution[] = [];
   let sigmas: number[][] = [];

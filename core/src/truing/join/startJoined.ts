@@ -103,7 +103,7 @@ export function startJoined(
   which: readonly number[],
 ): Float64Array | PictureId {
   const start = new Float64Array(layout.size);
-  const spots = landmarks(layout, alone, { points, yardsticks }, which);
+  const spots = spotsOf(alone, { points, yardsticks }, which);
   const moves = new Map<PictureId, [number, number, number]>([[layout.members[0].id, [0, 0, 0]]]);
   while (moves.size < layout.members.length) {
     const next = layout.members.find(({ id }) => !moves.has(id) && onto(id, spots, moves));
@@ -147,27 +147,30 @@ export function startJoined(
 }
 
 /** Where each thing that joins pictures is, in each one's own frame. */
-type Spots = Map<PictureId, [number, number]>[];
+export type Spots = Map<PictureId, [number, number]>[];
 
-function landmarks(
-  { members }: JointLayout,
+/** Common points and the landmarks of shared yardsticks, of those pictures that are given. */
+export function spotsOf(
   alone: readonly Alone[],
   { points, yardsticks }: Pick<JoinedInput, 'points' | 'yardsticks'>,
   which: readonly number[],
 ): Spots {
   const spots: Spots = [];
-  const indexOf = (id: PictureId) => members.findIndex((m) => m.id === id);
+  const indexOf = (id: PictureId) => alone.findIndex((a) => a.id === id);
   for (const { seen } of points) {
     const spot = new Map<PictureId, [number, number]>();
     for (const s of seen) {
       const n = indexOf(s.picture);
+      if (n < 0) continue;
       const at = placeAlone(alone[n], which[n], s.plane)(s);
       if (at) spot.set(s.picture, [at[0], at[1]]);
     }
     spots.push(spot);
   }
   for (const { seen } of yardsticks) {
-    const all = seen.map((s) => ({
+    const here = seen.filter((s) => indexOf(s.picture) >= 0);
+    if (here.length < 2) continue;
+    const all = here.map((s) => ({
       s,
       own: ownLandmarks(alone[indexOf(s.picture)], which[indexOf(s.picture)], s.yardstick),
     }));
@@ -178,7 +181,8 @@ function landmarks(
   return spots;
 }
 
-function ownLandmarks(alone: Alone, which: number, id: YardstickId): readonly (readonly [number, number])[] {
+/** Two places of a yardstick, or the one of a coin, in its picture's own frame; none where it cannot be placed. */
+export function ownLandmarks(alone: Alone, which: number, id: YardstickId): readonly (readonly [number, number])[] {
   const y = alone.input.yardsticks.find((other) => other.id === id);
   if (!y) return [];
   const kind = kindOf(y);
