@@ -115,6 +115,7 @@ it('trues a picture in which nothing is known by four common points, and says wh
     }
   }
   await expect.poll(() => joined.locator('.text-brick').count()).toBe(0);
+  await joined.getByText(/would bring that to ±/).waitFor({ timeout: 20_000 });
   await choose(page, 'left');
   const run = await measureRail(page);
   expect(Math.abs(run.mm - 340)).toBeLessThan(run.plusMinus);

@@ -17,7 +17,7 @@ import { newId } from '../store/newId';
 import { joinSentence } from '../store/sentences';
 import { useSeams } from '../store/useTruing';
 import { PlaneChoice } from './PlaneChoice';
-import { YARDSTICK_WORDS } from './words';
+import { joinAdviceSentence, YARDSTICK_WORDS } from './words';
 
 /** What joins this picture with others of the same part, and how well they fit there. */
 export function JoinLines({ job, picture }: { job: JobDocument; picture: Picture }) {
@@ -39,6 +39,7 @@ export function JoinLines({ job, picture }: { job: JobDocument; picture: Picture
               <LengthFigure mm={figure.value} plusMinusMm={figure.plusMinus} unit={job.unit} />.
             </span>
           ))}
+          {seams.advice && <span className="mt-1 block">{joinAdviceSentence(seams.advice, job.unit, nameOf)}</span>}
         </Notice>
       )}
       <ol>

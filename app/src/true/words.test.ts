@@ -1,5 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { adviceSentence, agreementSentence, curlSentence, distanceDoubt, verdictSentence } from './words';
+import {
+  adviceSentence,
+  agreementSentence,
+  curlSentence,
+  distanceDoubt,
+  joinAdviceSentence,
+  verdictSentence,
+} from './words';
 
 const plain = (text: string) => text.replaceAll('\u00a0', ' ');
 const agreement = (deviationMm: number, plusMinusMm: number) => ({
@@ -55,6 +62,18 @@ describe('what is said of a truing', () => {
     expect(distanceDoubt(13)).toMatch(/13 mm above the table: is it in inches/);
     expect(distanceDoubt(9000)).toMatch(/9\.0 m above the table: is it in millimetres/);
     expect(distanceDoubt(300)).toBe('');
+  });
+});
+
+describe('what is said of joined pictures', () => {
+  it('names what would help, with figures', () => {
+    const options = [
+      { what: 'point' as const, wouldBeMm: 0.21 },
+      { what: 'length' as const, wouldBeMm: 0.3 },
+    ];
+    expect(plain(joinAdviceSentence({ picture: 'b', nowMm: 0.45, options }, 'mm', () => 'right.jpg'))).toBe(
+      'One more common point, as far from the others as both pictures reach, would bring that to ± 0.21 mm; a known length across right.jpg would bring that to ± 0.30 mm.',
+    );
   });
 });
 

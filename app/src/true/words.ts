@@ -1,6 +1,7 @@
 import type { PickRecord, SheetRecord, YardstickRecord } from '@steady-moth/core/job';
 import type { Agreement, BowedEdge } from '@steady-moth/core/truing';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
+import type { JoinAdvice } from '../workers/adviseJoined';
 import type { Advice } from '../workers/adviseNext';
 import type { Certainty } from '../workers/truing.worker';
 
@@ -45,6 +46,21 @@ export function agreementSentence(
   const wrongUnit = unitSlip(1 + found.deviationShare);
   return `the rest finds it ${share} % ${found.deviationMm > 0 ? 'larger' : 'smaller'} (${figures}): ${wrongUnit || ASKED[kind]}`;
 }
+
+const JOIN_WHAT: Record<JoinAdvice['options'][number]['what'], (name: string) => string> = {
+  point: () => 'one more common point, as far from the others as both pictures reach,',
+  length: (name) => `a known length across ${name}`,
+};
+
+/** What would make joined pictures hold better, with the figures. */
+export function joinAdviceSentence({ picture, options }: JoinAdvice, unit: LengthUnit, nameOf: NameOf): string {
+  const say = (mm: number) => `±${NBSP}${writeLength(0, mm, unit).plusMinus}${NBSP}${unit}`;
+  const parts = options.map((o) => `${JOIN_WHAT[o.what](nameOf(picture))} would bring that to ${say(o.wouldBeMm)}`);
+  const said = parts.join('; ');
+  return `${said.charAt(0).toUpperCase()}${said.slice(1)}.`;
+}
+
+type NameOf = (picture: string) => string;
 
 /** Which edges of a sheet are not straight, named as they lie in the picture. */
 export function curlSentence({ edges }: SheetRecord, bowed: readonly BowedEdge[], unit: LengthUnit): string {

@@ -94,7 +94,7 @@ function fromJoined(
 const estimates = new Map<string, EstimateResult>();
 const MOST_REMEMBERED = 12;
 
-function remembered(input: TruingInput): EstimateResult {
+export function remembered(input: TruingInput): EstimateResult {
   const key = JSON.stringify(input);
   const found = estimates.get(key) ?? estimate(input);
   // The latest last: the first one is the longest unused.

@@ -41,6 +41,7 @@ import {
   type TruingFault,
 } from '@steady-moth/core/truing';
 import * as Comlink from 'comlink';
+import { adviseJoined, type JoinAdvice } from './adviseJoined';
 import { type Advice, adviseNext } from './adviseNext';
 import { middleOf, settlePicture, type Trued } from './joinedTruing';
 
@@ -89,6 +90,8 @@ export interface Seams {
   fault: JoinFault | null;
   /** From the middle of the first picture to that of each other one. */
   reaches: { picture: string; figure: Figure }[];
+  /** What would make the worst of them better. */
+  advice: JoinAdvice | null;
 }
 
 /** The last truing with its draws: measuring asks for it again and again. */
@@ -145,7 +148,7 @@ const face = {
       spotChecks: Object.fromEntries(
         said.truing.spotChecks.map((s) => [s.id, checkSpot(truing, spotCheckOf(s, said.truing))]),
       ),
-      // What a further length would bring is tried on a picture that stands alone.
+      // What would help joined pictures is said with their seams.
       advice: seams ? null : adviseNext(said, input, truing, map),
       turnedDiameter: turned && limbDiameter(truing, turned),
     };
@@ -164,7 +167,7 @@ const face = {
           return figure ? [{ picture: other.id, figure }] : [];
         })
       : [];
-    return { seams: seams ?? [], fault: joinFault, reaches };
+    return { seams: seams ?? [], fault: joinFault, reaches, advice: joinFault ? null : adviseJoined(group) };
   },
 
   /** ± of 100 mm over the picture, and how far each observed place lies off. */
