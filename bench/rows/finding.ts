@@ -104,8 +104,11 @@ print(sorted(t)[2] * 1000)`;
   }
 }
 
-/** The estimate of a ruler and a coin, a grid, paper and a ruler across: ms of the map alone, and its observations. */
-export function timeManyPlaces(): { ms: number; observations: number } {
+/**
+ * The estimate of a ruler and a coin, a grid, paper and a ruler across: ms of the map alone, the first time and as it
+ * goes on in a worker that stays, and its observations.
+ */
+export function timeManyPlaces(): { firstMs: number; ms: number; observations: number } {
   const scene = drawScene(11, 'free', 0.2);
   const byName = (name: string) => WAYS.find((w) => w.name.startsWith(name))?.say(scene) ?? [];
   const yardsticks = [
@@ -123,10 +126,11 @@ export function timeManyPlaces(): { ms: number; observations: number } {
     if (y.kind === 'known-length' && y.strokes)
       observations += y.strokes.edge.length + y.strokes.strokes.reduce((n, s) => n + s.places.length, 0);
   }
-  const times = Array.from({ length: 7 }, () => {
+  const times = Array.from({ length: 21 }, () => {
     const started = performance.now();
     truePicture(input, { draws: 0 });
     return performance.now() - started;
   });
-  return { ms: times.sort((a, b) => a - b)[3], observations };
+  const goingOn = times.slice(-7).sort((a, b) => a - b);
+  return { firstMs: times[0], ms: goingOn[3], observations };
 }

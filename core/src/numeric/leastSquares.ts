@@ -84,7 +84,7 @@ export function solveLeastSquares(
       [normal, next] = [next, normal];
       // A step that damping made short tells nothing of how near the end is.
       const free = lambda < FREE_DAMPING;
-      lambda = Math.max(lambda / 30, LEAST_DAMPING);
+      lambda = Math.max(lambda / 200, LEAST_DAMPING);
       if (length < smallestStep && free) break;
     } else {
       if (length < Math.min(smallestStep, ROUNDING_STEP)) break;

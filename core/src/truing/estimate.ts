@@ -164,8 +164,11 @@ function seesTiltBadly({ covariance, parameters }: Solution): boolean {
   return [CAMERA.a, CAMERA.b].some((k) => Math.sqrt(covariance[k * size + k]) > BADLY_SEEN);
 }
 
-/** A ten-thousandth of its own scatter is as good as none. */
-export const FINE_DESCENT = { smallestStep: 1e-4, maxSteps: 60 } as const;
+/**
+ * A thousandth of its own scatter is as good as none; and where it starts near the end, damping would only hold back
+ * what is seen weakly.
+ */
+export const FINE_DESCENT = { smallestStep: 1e-3, maxSteps: 60, damping: 1e-9 } as const;
 /** Near enough to tell where a start leads. */
 const ROUGH_DESCENT = { maxSteps: 40, smallestStep: 0.05 } as const;
 
