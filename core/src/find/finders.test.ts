@@ -147,14 +147,27 @@ describe('findDisc, one click', () => {
     expect(found.ellipse.a).toBeLessThan(260);
   });
 
-  it('takes a coin of which a third is covered, and refuses one of which most is', () => {
+  it.each([
+    ['right third', 90, -300, 400, 600, -4, 0],
+    ['left third', -490, -300, 400, 600, 4, 0],
+    ['lower third', -300, 90, 600, 400, 0, 4],
+    ['lower half', -300, 40, 600, 400, 0, 4],
+  ])('takes a coin of which the %s is covered, its tilt within a larger ±', (_, du, dv, wide, high, x, y) => {
     const [u, v] = coin.at(0, 0);
-    const third = findDisc(painted(coin.pixels, u + 90, v - 300, 400, 600, 60), coin.place(-4, 0));
-    if (!third.ok) throw new Error(third.reason);
-    expect(third.seen).toBeLessThan(0.8);
-    const { heightMm } = tiltBy(disc(third.rim), 0.1);
+    const found = findDisc(painted(coin.pixels, u + du, v + dv, wide, high, 60), coin.place(x, y));
+    if (!found.ok) throw new Error(found.reason);
+    expect(found.seen).toBeLessThan(0.8);
+    const { tilt, plusMinus, heightMm } = tiltBy(disc(found.rim), 0.1);
+    expect(Math.abs(tilt - TRUE_TILT(coin))).toBeLessThan(plusMinus);
     const true_ = coin.scene.camera.distanceMm * Math.cos(coin.scene.camera.tilt);
-    expect(Math.abs(heightMm / true_ - 1)).toBeLessThan(0.04);
+    expect(Math.abs(heightMm / true_ - 1)).toBeLessThan(0.05);
+    const whole = findDisc(coin.pixels, coin.place(0, 0));
+    if (!whole.ok) throw new Error(whole.reason);
+    expect(plusMinus).toBeGreaterThan(1.3 * tiltBy(disc(whole.rim), 0.1).plusMinus);
+  });
+
+  it('refuses a coin of which most is covered', () => {
+    const [u, v] = coin.at(0, 0);
     expect(findDisc(painted(coin.pixels, u - 130, v - 300, 600, 600, 60), coin.place(-8, 0)).ok).toBe(false);
   });
 

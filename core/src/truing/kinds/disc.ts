@@ -3,6 +3,7 @@ import { DISC, type Disc, LEAST_PICK_DISTANCE_PX, SMALLEST_SIGMA_MM } from '../y
 import {
   addOwnPrior,
   addPlaced,
+  apart,
   FEW,
   type Kind,
   LOOSE,
@@ -57,9 +58,23 @@ export const discKind: Kind<Disc> = {
     const every = Math.ceil(disc.rim.length / FEW);
     return every <= 1 ? disc : { ...disc, rim: thinned(disc.rim, every), standFor: every };
   },
-  spread: (disc, times) => ({ ...disc, rim: disc.rim.map(spreading(times)) }),
+  spread(disc, times) {
+    const hidden = 1 / seenShare(disc.rim) ** 2;
+    return { ...disc, rim: disc.rim.map(spreading((pick) => hidden * times(pick))) };
+  },
   coincides: ({ rim }) => rim.length < FEWEST_RIM || radiusPx(rim) < LEAST_PICK_DISTANCE_PX,
 };
+
+/**
+ * How much of the rim its places go round, as a share. What errs alike along one side, light that comes from there, is
+ * set off by the other side; where that is hidden it goes into the tilt, so that each place counts for less.
+ */
+function seenShare(rim: Disc['rim']): number {
+  const steps = rim.map((p, k) => apart(p, rim[(k + 1) % rim.length]));
+  const usual = [...steps].sort((a, b) => a - b)[steps.length >> 1];
+  const missing = steps.reduce((sum, s) => sum + Math.max(0, Math.round(s / usual) - 1), 0);
+  return rim.length / (rim.length + missing);
+}
 
 /** A circle is settled by three places; five tell whether it is one seen askew. */
 const FEWEST_RIM = 5;
