@@ -9,6 +9,9 @@ import {
 } from '../core/src/truing';
 import { buildCamera, type Camera, pictureOf } from '../rig/src/camera';
 
+/** Scatter of half a stroke, px: what rows/strokes.ts measures on rendered rules, 0.039 to 0.053. */
+export const STROKE_SIGMA_PX = 0.046;
+
 /** A scene drawn from the stated priors, by geometry alone: what the estimator is told, and what is true. */
 export interface DrawnScene {
   input: TruingInput;

@@ -12,7 +12,8 @@ import {
   type TruingInput,
 } from '../../core/src/truing';
 import { buildCamera, pictureOf } from '../../rig/src/camera';
-import { FACTS } from '../drawScene';
+import { FACTS, STROKE_SIGMA_PX } from '../drawScene';
+import type { Coverage } from './coverage';
 
 /** Ends of a part that is longer than either picture, and holes that both show, mm. */
 const ENDS = [
@@ -25,7 +26,6 @@ const HOLES = [
   [28, -50],
 ] as const;
 const PICK_SIGMA_PX = 0.15;
-const STROKE_SIGMA_PX = 0.046;
 const RULE = { from: -220, y: 78, row: 2 } as const;
 
 /** Two pictures of one part, each camera drawn from its priors, tilt to 15°, one rule of 450 mm along both. */
@@ -95,23 +95,18 @@ function drawPair(seed: number): { joined: JoinedInput; ends: PlanePick[] } {
   };
 }
 
-export interface JoinedFigures {
-  held: number;
-  medianMm: number;
-  q95Mm: number;
-  toldMm: number;
-}
-
-/** A length of 406 mm from one end of a part to the other, over two joined pictures. */
-export function measureJoined(firstSeed: number, scenes: number): JoinedFigures {
+/** A length of 406 mm from one end of a part to the other, over two joined pictures; errors and ± of all of it. */
+export function measureJoined(firstSeed: number, scenes: number): Coverage {
   const truth = Math.hypot(ENDS[1][0] - ENDS[0][0], ENDS[1][1] - ENDS[0][1]);
   const errors: number[] = [];
   const told: number[] = [];
   let held = 0;
+  let several = 0;
   for (let seed = firstSeed; errors.length < scenes; seed++) {
     const { joined, ends } = drawPair(seed);
     const found = joinPictures(joined);
     const figure = found.ok ? figureOf(found.truings['0'], ends, distance) : null;
+    if (found.ok && found.truings['0'].otherTilts.length) several += 1;
     const error = figure ? Math.abs(figure.value - truth) : Number.POSITIVE_INFINITY;
     if (figure && error <= figure.plusMinus) held += 1;
     errors.push(error);
@@ -119,8 +114,14 @@ export function measureJoined(firstSeed: number, scenes: number): JoinedFigures 
   }
   errors.sort((p, q) => p - q);
   told.sort((p, q) => p - q);
-  const n = scenes;
-  return { held, medianMm: errors[n >> 1], q95Mm: errors[Math.floor(0.95 * n)], toldMm: told[n >> 1] };
+  return {
+    scenes,
+    held,
+    medianMm: errors[scenes >> 1],
+    q95Mm: errors[Math.floor(0.95 * scenes)],
+    toldMm: told[scenes >> 1],
+    several,
+  };
 }
 
 /** Settling two joined pictures, ms: from nothing, and while a pick of one of them is dragged. */

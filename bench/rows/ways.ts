@@ -10,7 +10,7 @@ import {
   type Yardstick,
 } from '../../core/src/truing';
 import { pictureOf } from '../../rig/src/camera';
-import { type DrawnScene, PICK_SIGMA_PX, type PlaneName } from '../drawScene';
+import { type DrawnScene, PICK_SIGMA_PX, type PlaneName, STROKE_SIGMA_PX } from '../drawScene';
 import type { KnownWay } from './coverage';
 
 const degrees = (d: number): number => (d * Math.PI) / 180;
@@ -18,8 +18,6 @@ type Place = [number, number];
 
 /** What the locator tells of a place on an edge or a rim, and of a crossing, px. */
 const PLACE_SIGMA_PX = 0.06;
-/** How far located halves of strokes scatter on rendered rules from 310 to 480 mm off (rows/strokes.ts), px. */
-const STROKE_SIGMA_PX = 0.046;
 
 function length(
   scene: DrawnScene,

@@ -57,16 +57,18 @@ export function estimate(input: TruingInput): EstimateResult {
   };
   if (input.lens === 'page') descend(0, 0);
   else {
+    // A few lengths can each fit in several places that starts near by miss; many places can hardly.
+    const fewPlaces = input.yardsticks.every((y) => kindOf(y).spread === null);
     for (const [k, [a, b]] of FIRST_TILTS.entries()) {
       // Two starts far from each other that meet in one place, well seen, leave no doubt.
-      if (k > 1 && rough.length === 1 && !seesTiltBadly(rough[0])) break;
+      if (k > 1 && !fewPlaces && rough.length === 1 && !seesTiltBadly(rough[0])) break;
       descend(a, b);
     }
     // What sees the tilt well has at most its mirror image beside it; what does not may end in many places.
     if (rough.length === 1) descend(-rough[0].parameters[CAMERA.a], -rough[0].parameters[CAMERA.b]);
     const least = Math.min(...rough.map((r) => r.cost));
     const rivals = rough.filter((r) => r.cost < least + HOPELESS_COST);
-    if (rivals.length !== 1 || seesTiltBadly(rivals[0])) for (const [a, b] of MORE_TILTS) descend(a, b);
+    if (fewPlaces || rivals.length !== 1 || seesTiltBadly(rivals[0])) for (const [a, b] of MORE_TILTS) descend(a, b);
   }
   if (rough.length === 0) return { ok: false, reason: 'outside-model' };
   if (input.yardsticks.some((y) => y.kind === 'disc')) {

@@ -1,0 +1,103 @@
+import { timeBrowser } from './rows/browser';
+import { timeFinding, timeManyPlaces, timeNativeWarp } from './rows/finding';
+import { timeJoined } from './rows/joined';
+import { timePictures } from './rows/pictures';
+import { timeEstimate, timeRaster } from './rows/times';
+import type { AddRow } from './run';
+
+/** What everything costs: in Node on one thread, and in the browser. */
+export async function measureTimes(row: AddRow): Promise<void> {
+  const raster = timeRaster();
+  const ratio = (ms: number) => `${ms.toFixed(0)} ms, ${(ms / raster.copyMs).toFixed(1)} × copying`;
+  row('copying 12 megapixels (Node, one thread)', '', '5', `${raster.copyMs.toFixed(0)} ms`, '');
+  row('halved copies of 12 megapixels', '', '3', ratio(raster.pyramidMs), '');
+  row('true picture of all 12 megapixels', '', '3', ratio(raster.redrawMs), '');
+  row('true picture on screen, 814 × 580', '', '3', `${raster.screenMs.toFixed(0)} ms`, '≤ 100 ms');
+  const estimate = timeEstimate();
+  row('estimate of two known lengths, the map alone', '', '9', `${estimate.quickMs.toFixed(0)} ms`, '≤ 60 ms');
+  row('the same with 400 drawn truings', '', '3', `${estimate.drawnMs.toFixed(0)} ms`, '');
+  const many = timeManyPlaces();
+  row(
+    'estimate of five yardsticks, the map alone',
+    '',
+    '7',
+    `${many.ms.toFixed(0)} ms, the first time ${many.firstMs.toFixed(0)}, ${many.observations} observations`,
+    '≤ 60 ms with 2,000',
+  );
+  const pair = timeJoined();
+  row(
+    'two joined pictures with 456 strokes, the map alone',
+    '',
+    '7',
+    `${pair.wholeMs.toFixed(0)} ms; ${pair.draggedMs.toFixed(0)} ms while a pick of one is dragged`,
+    '',
+  );
+  const native = timeNativeWarp();
+  row(
+    'true picture of all 12 megapixels over a native homography on one thread',
+    '',
+    '3',
+    native === null
+      ? 'not measured: no native library here'
+      : `${(raster.redrawMs / native).toFixed(1)} × ${native.toFixed(0)} ms`,
+    '≤ 4 ×',
+  );
+  for (const f of await timeFinding())
+    row(
+      `finding ${f.name} from one click`,
+      '',
+      String(f.clicks),
+      `${f.found} found; slowest ${f.worstMs.toFixed(0)} ms`,
+      '≤ 1500 ms',
+    );
+  const browser = await timeBrowser();
+  row(
+    'browser: dropped 12-megapixel JPEG to first view',
+    '',
+    '1',
+    `${browser.firstViewMs} ms, ${(browser.firstViewMs / browser.copyMs).toFixed(0)} × copying (${browser.copyMs.toFixed(0)} ms)`,
+    '≤ 1000 ms',
+  );
+  row(
+    'browser: longest task of the main thread, drop to true picture',
+    '',
+    '1',
+    `${browser.longestTaskMs.toFixed(0)} ms`,
+    '≤ 50 ms',
+  );
+  const pictures = await timePictures();
+  for (const [kind, ms] of Object.entries(pictures.firstView))
+    row(
+      kind === '50 MP'
+        ? 'browser: dropped 50-megapixel JPEG to first view'
+        : `browser: dropped 12-megapixel ${kind} to first view, median`,
+      '',
+      '3',
+      ms === null
+        ? 'not measured: no encoder on this machine'
+        : `${ms} ms, ${(ms / browser.copyMs).toFixed(0)} × copying`,
+      kind === '50 MP' ? 'works' : kind === 'HEIC' || kind === 'TIFF' ? '≤ 3000 ms' : '≤ 1000 ms',
+    );
+  row(
+    'browser: redrawings a second while tones are dragged',
+    '',
+    '1',
+    `${pictures.tonesPerSecond.toFixed(0)} a second`,
+    '≥ 30',
+  );
+  row(
+    'browser: the same for the cleared background',
+    '',
+    '1',
+    `${pictures.clearPerSecond.toFixed(0)} a second`,
+    '≥ 30',
+  );
+  const gb = (bytes: number) => `${(bytes / 1e9).toFixed(2)} GB`;
+  row(
+    'browser: memory of the tab with ten 12-megapixel pictures',
+    '',
+    '1',
+    `${gb(pictures.countedBytes)} counted by the browser, ${gb(pictures.residentBytes)} resident`,
+    '≤ 1.5 GB',
+  );
+}
