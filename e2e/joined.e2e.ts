@@ -10,6 +10,7 @@ import {
   openBench,
   openJob,
   openPage,
+  openRack,
   pictureShown,
   pixelPlace,
   plateInRule,
@@ -34,7 +35,17 @@ const length = (text: string | null): { mm: number; plusMinus: number } => {
 };
 
 /** A run from one end of the rail to the other, over both pictures: 340 mm between its outer holes. */
-async function measureRail(page: Page): Promise<{ mm: number; plusMinus: number }> {
+const measureRail = (page: Page) =>
+  measureAcross(
+    page,
+    [20, 360].map((x): [number, number] => {
+      const [xMm, yMm] = plateInRule(truthOf('hanger-rail-left'), x, 22);
+      return [xMm - 20, yMm];
+    }),
+  );
+
+/** The length of a run between places of the board, mm, that lie in different pictures. */
+async function measureAcross(page: Page, places: readonly [number, number][]) {
   await goTo(page, 'Trace');
   await expect.poll(() => page.locator('canvas[data-shown=true]').count(), { timeout: 20_000 }).toBe(2);
   await page.getByRole('application').hover();
@@ -42,9 +53,8 @@ async function measureRail(page: Page): Promise<{ mm: number; plusMinus: number 
   await page.waitForTimeout(500);
   await page.keyboard.press('q');
   await page.keyboard.down('f');
-  for (const x of [20, 360]) {
-    const [xMm, yMm] = plateInRule(truthOf('hanger-rail-left'), x, 22);
-    await press(page, await truePlace(page, xMm - 20, yMm));
+  for (const [xMm, yMm] of places) {
+    await press(page, await truePlace(page, xMm, yMm));
     await page.waitForTimeout(300);
   }
   await page.keyboard.up('f');
@@ -177,6 +187,79 @@ it('joins two pictures over one grid, which two common points number alike', asy
   // Both middles are one place: the picture was only turned.
   const reach = length(await joined.getByText(/From the middle of/).textContent());
   expect(reach.mm).toBeLessThanOrEqual(Math.max(0.2, reach.plusMinus));
+  expect(faults).toEqual([]);
+  await context.close();
+});
+
+it('joins two scans of a template that is longer than the glass, the second laid askew', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openRack(bench, page);
+  const PER_MM = 150 / 25.4;
+  const ASKEW = (1.5 * Math.PI) / 180;
+  const HOLES = { left: [20, 90], upper: [168, 70], lower: [192, 170], right: [340, 110] } as const;
+  /** Where a place of the template lies on either glass, px: the second begins 150 mm on and is turned. */
+  const seen = (glass: 'first' | 'second', [x, y]: readonly [number, number]): [number, number] => {
+    if (glass === 'first') return [PER_MM * x, PER_MM * y];
+    const [dx, dy] = [x - 150 - 105, y - 148];
+    return [
+      PER_MM * (105 + Math.cos(ASKEW) * dx - Math.sin(ASKEW) * dy),
+      PER_MM * (148 + Math.sin(ASKEW) * dx + Math.cos(ASKEW) * dy),
+    ];
+  };
+  const scan = (glass: 'first' | 'second') => {
+    const at = (p: readonly [number, number]) => seen(glass, p).map((v) => v.toFixed(2));
+    const corners = [
+      [6, 50],
+      [352, 50],
+      [352, 190],
+      [6, 190],
+    ] as const;
+    const holes = Object.values(HOLES).map((p) => `<circle cx="${at(p)[0]}" cy="${at(p)[1]}" r="26" fill="#f4f2ec"/>`);
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="1240" height="1754"><rect width="1240" height="1754" fill="#f4f2ec"/>
+      <polygon points="${corners.map((p) => at(p).join(',')).join(' ')}" fill="#4c5a4a"/>${holes.join('')}</svg>`;
+    return sharp(Buffer.from(svg)).flatten().blur(0.8).withMetadata({ density: 150 }).jpeg({ quality: 95 }).toBuffer();
+  };
+  const file = async (glass: 'first' | 'second') => ({
+    name: `${glass}.jpg`,
+    mimeType: 'image/jpeg',
+    buffer: await scan(glass),
+  });
+  await page.getByLabel('Picture or job file').setInputFiles(await file('first'));
+  await page.getByRole('navigation', { name: 'Steps' }).waitFor({ timeout: 30_000 });
+  await goTo(page, 'Picture');
+  await pictureShown(page);
+  await page.getByRole('radio', { name: 'scan' }).click();
+  await page.getByLabel('Pictures to add').setInputFiles(await file('second'));
+  await page.getByRole('button', { name: 'second.jpg', exact: true, pressed: true }).waitFor({ timeout: 30_000 });
+  await page.getByRole('radio', { name: 'scan' }).click();
+
+  await goTo(page, 'True');
+  await page.getByLabel('Picture', { exact: true }).selectOption({ label: 'first.jpg' });
+  await pictureShown(page);
+  const joined = page.getByRole('region', { name: 'Joined pictures' });
+  await page.keyboard.press('p');
+  await page.keyboard.down('f');
+  for (const hole of ['upper', 'lower'] as const) {
+    await pickAll(page, [seen('first', HOLES[hole])]);
+    await page.getByText('Now the same place in this picture.').waitFor();
+    await page.waitForTimeout(400);
+    await pickAll(page, [seen('second', HOLES[hole])]);
+    await page.getByText('Pick a place of the part that the other picture shows as well').waitFor();
+    await page.waitForTimeout(400);
+  }
+  await page.keyboard.up('f');
+  await page.keyboard.press('Escape');
+  await expect.poll(() => joined.getByText(/^\d\.\d+ mm apart$/).count(), { timeout: 20_000 }).toBe(2);
+  expect(await joined.locator('.text-brick').count()).toBe(0);
+
+  const run = await measureAcross(page, [
+    [HOLES.left[0] - 105, 148.5 - HOLES.left[1]],
+    [HOLES.right[0] - 105, 148.5 - HOLES.right[1]],
+  ]);
+  const truth = Math.hypot(HOLES.right[0] - HOLES.left[0], HOLES.right[1] - HOLES.left[1]);
+  expect(Math.abs(run.mm - truth)).toBeLessThan(run.plusMinus);
+  // What the files say of their scale is believed to 1 %.
+  expect(run.plusMinus).toBeLessThan(4);
   expect(faults).toEqual([]);
   await context.close();
 });

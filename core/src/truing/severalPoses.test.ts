@@ -13,7 +13,7 @@ const length = (
 ): KnownLength => ({ id, kind: 'known-length', plane, from, to, lengthMm, plusMinusMm });
 
 /*
- * Three lengths round a part as a camera tilted by 27° sees them, drawn from the priors (bench/drawScene, seed 43). A
+ * Three lengths round a part as a camera tilted by 30° sees them, drawn from the priors (bench/drawScene, seed 43). A
  * tilt of 8° explains them as well; every descent from near flat-on ends there.
  */
 const THREE: TruingInput = {
