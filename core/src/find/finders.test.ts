@@ -1,3 +1,5 @@
+import { setStage, shoot } from '@steady-moth/rig/render';
+import type { Rule } from '@steady-moth/rig/scene';
 import { describe, expect, it } from 'vitest';
 import { type Pick, truePicture, type Yardstick } from '../truing';
 import { findDisc, findGrid, findRuler, findSheet, tellFamily } from '.';
@@ -59,6 +61,24 @@ describe('findRuler, one click', () => {
     const { tilt, plusMinus } = tiltBy({ ...ruler, plusMinusMm: null, strokes }, 1);
     expect(Math.abs(tilt - TRUE_TILT(demo))).toBeLessThan(1.5 * plusMinus);
     expect(plusMinus).toBeLessThan(3);
+  });
+
+  it('tells the sixteenths of an inch rule from millimetres', () => {
+    const rule = latch.scene.items.find((i) => i.kind === 'rule') as Rule;
+    const scene = { ...latch.scene, items: [{ ...rule, lengthMm: 101.6, inches: true }] };
+    const [from, to] = [latch.at(-4, 6), latch.at(106, -24)];
+    const corner = [Math.min(from[0], to[0]) - 20, Math.min(from[1], to[1]) - 120].map(Math.round);
+    const frame = { left: corner[0], top: corner[1], width: 2200, height: 640 };
+    const rgb = shoot(setStage(scene), frame).pixels;
+    const data = new Uint8ClampedArray(frame.width * frame.height * 4).fill(255);
+    for (let k = 0; k < frame.width * frame.height; k++) data.set(rgb.subarray(3 * k, 3 * k + 3), 4 * k);
+    const click = latch.place(40, -3);
+    const found = findRuler(
+      { width: frame.width, height: frame.height, data },
+      { uPx: click.uPx - corner[0], vPx: click.vPx - corner[1] },
+    );
+    expect(found).toMatchObject({ ok: true, count: 64, runsOut: false });
+    expect(found.ok && found.family).toEqual({ unit: 'in', spacingMm: 25.4 / 16, every: 16, whole: 0 });
   });
 
   it('steps over a finger, and gives up when most is hidden', () => {

@@ -71,7 +71,9 @@ function faceOf(item: Item, outline: Outline, grains: Grains): Pick<Surface, 'sh
         shade(x, y, out) {
           const brushed = 1 + 0.05 * grains.fine.at(x * 0.5, y * 55) + 0.05 * grains.rough.at(x * 0.9, y * 3);
           const sheen = 0.52 + 0.1 * Math.sin(x * 0.021 + 0.6) + 0.02 * Math.sin(x * 0.13);
-          const mark = ruleMark(x / item.spacing, y, item.lengthMm);
+          const mark = item.inches
+            ? inchMark(x / item.spacing, y, item.lengthMm)
+            : ruleMark(x / item.spacing, y, item.lengthMm);
           const worn = grains.rough.at(x * 4 + 9, y * 4) > 0.55 ? 0.35 : 0;
           const light = mark ? 0.035 + worn * 0.12 : sheen * brushed;
           out[0] = light;
@@ -143,6 +145,21 @@ function ruleMark(x: number, y: number, length: number): boolean {
   }
   const ten = Math.round(x / 10) * 10;
   return ten >= 0 && ten <= length && onText(String(ten / 10), RULE.figureMm, x - ten, y - RULE.figureAt);
+}
+
+const INCH_MM = 25.4;
+
+/** Sixteenths, each longer one by how often the inch is halved down to it. */
+function inchMark(x: number, y: number, length: number): boolean {
+  const n = Math.round((16 * x) / INCH_MM);
+  const at = (n * INCH_MM) / 16;
+  if (n >= 0 && at <= length && Math.abs(x - at) < RULE.strokeMm / 2) {
+    const halvings = n % 16 === 0 ? 4 : n % 8 === 0 ? 3 : n % 4 === 0 ? 2 : n % 2 === 0 ? 1 : 0;
+    if (y > -(RULE.ones + (halvings / 4) * (RULE.tens - RULE.ones))) return true;
+  }
+  const whole = Math.round(x / INCH_MM);
+  const away = x - whole * INCH_MM;
+  return whole >= 0 && whole * INCH_MM <= length && onText(String(whole), RULE.figureMm, away, y - RULE.figureAt);
 }
 
 /**

@@ -54,6 +54,8 @@ export interface Rule extends Body {
   widthMm: number;
   /** A length of which nothing is true but the spacing: 1 says that a millimetre is one. */
   spacing: number;
+  /** Sixteenths of an inch instead of millimetres. */
+  inches?: boolean;
 }
 
 export interface Coin extends Body {
