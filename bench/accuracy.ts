@@ -21,7 +21,7 @@ const said = (c: Coverage, per: string) =>
   `median ${c.medianMm.toFixed(3)}, 95 % ${c.q95Mm.toFixed(3)} mm${per}; ± told ${c.toldMm.toFixed(3)}; held ${interval(c.held, c.scenes)}`;
 
 /** Edges, strokes, and how well each way of saying what is known does: half of the scenes fixed, half drawn afresh. */
-export async function measureAccuracy(row: AddRow, scenes: number): Promise<void> {
+export async function measureAccuracy(row: AddRow, scenes: number, slowScenes: number): Promise<void> {
   const fresh = 1_000_000 + Math.floor(Math.random() * 1e9);
   const seeds = [
     ['fixed', 1],
@@ -60,7 +60,14 @@ export async function measureAccuracy(row: AddRow, scenes: number): Promise<void
   const n = Math.ceil(scenes / 2);
   const HELD = 'held 94 to 97 %';
   const tasks: Task[] = WAYS.flatMap((way, k) =>
-    seeds.map(([of, first]) => ({ name: way.name, of, what: String(k), first, n, wanted: way.wanted })),
+    seeds.map(([of, first]) => ({
+      name: way.name,
+      of,
+      what: String(k),
+      first,
+      n: way.slow ? Math.ceil(slowScenes / 2) : n,
+      wanted: way.wanted,
+    })),
   );
   for (const [of, first] of seeds)
     tasks.push({

@@ -1,5 +1,5 @@
-// npm run bench [-- --scenes N] [--only accuracy|times]: measures the figures of docs/measurement.md that are reached so
-// far, prints them as a table, and writes docs/bench.md. With --only the rows of the other half stay as they were.
+// npm run bench [-- --scenes N] [--slow N] [--only accuracy|times]: measures the figures of docs/measurement.md that are
+// reached so far, prints them as a table, and writes docs/bench.md. With --only the rows of the other half stay.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
@@ -13,6 +13,8 @@ const after = (name: string): string | undefined => {
   return at > 0 ? process.argv[at + 1] : undefined;
 };
 const scenes = Number(after('--scenes') ?? 200);
+// Of ways that take long, fewer if wanted.
+const slow = Number(after('--slow') ?? scenes);
 const only = after('--only');
 const path = fileURLToPath(new URL('../docs/bench.md', import.meta.url));
 const before = readFileSync(path, 'utf8').split('\n');
@@ -34,13 +36,13 @@ async function half(isMine: (seeds: string) => boolean, measure: (row: AddRow) =
 const isAccuracy = (seeds: string) => seeds === 'fixed' || seeds === 'fresh';
 const [accuracy, times] = [only !== 'times', only !== 'accuracy'];
 const rows = [
-  ...(await half(isAccuracy, (row) => measureAccuracy(row, scenes), accuracy)),
+  ...(await half(isAccuracy, (row) => measureAccuracy(row, scenes, slow), accuracy)),
   ...(await half((seeds) => seeds.trim() === '', measureTimes, times)),
 ];
 const machine = `Node ${process.versions.node}, ${cpus().length} cores (${cpus()[0]?.model.trim()})`;
 const measured = [
   accuracy || !kept('Accuracy')
-    ? `Accuracy: \`npm run bench -- --only accuracy --scenes ${scenes}\`, ${today}.`
+    ? `Accuracy: \`npm run bench -- --only accuracy --scenes ${scenes} --slow ${slow}\`, ${today}.`
     : kept('Accuracy'),
   times || !kept('Times')
     ? `Times: \`npm run bench -- --only times\`, ${today}, ${machine}. They vary two- to threefold between machines: the ratios say more.`
@@ -60,7 +62,7 @@ How each row is made stands in \`bench/rows/\`. Scenes by geometry alone draw th
 
 ## What it costs as the work grows
 
-- A pointer move costs one look in the pixels' worker (a patch of at most 140 × 140 px, 5 to 15 ms) and one small picture back; moves that come faster are dropped but for the last.
+- A pointer move costs one look in the pixels' worker (a patch of at most 140 × 140 px, 10 to 20 ms; up to 100 ms where two edges lie within two pixels of each other and are fitted together) and one small picture back; moves that come faster are dropped but for the last.
 - A changed view redraws what is visible: proportional to the board's pixels, not to the picture's. The whole picture is drawn once, at most 900 px wide, as a stand-in.
 - A picture is held once at full size and a third more in halved copies: 64 MB for 12 megapixels, 270 MB for 50. Up to 900 MB are held; what was not looked at longest is dropped and decoded again when it is wanted. More than 150 megapixels are not drawn on one board at once.
 - Tones and the cleared background are put over the visible part as it was drawn last: two passes over the board's pixels, none over the picture's. The table of what is cleared, a quarter million colours, is worked out once for each colour and tolerance.

@@ -156,6 +156,7 @@ await page.keyboard.press('Escape');
 const rim = await at(60, 0);
 await page.mouse.move(rim.x, rim.y + 60);
 await shot('trace');
+await showEdges();
 await goTo(page, 'Hand over');
 await pictureShown(page);
 await shot('handover');
@@ -267,6 +268,21 @@ async function showPages(): Promise<void> {
   await page.waitForTimeout(2500);
   await shot('pages');
   await page.getByRole('button', { name: 'Leave it' }).click();
+}
+
+/** Face edge and foot of the plate under the loupe, and which of them the outer run follows. */
+async function showEdges(): Promise<void> {
+  await page.keyboard.press('y');
+  const far = await at(50, 0);
+  await page.mouse.move(far.x, far.y);
+  await page.mouse.wheel(0, -1100);
+  await page.waitForTimeout(400);
+  const near = await at(50, 0);
+  await page.mouse.move(near.x - 2, near.y - 2);
+  await page.mouse.move(near.x, near.y);
+  await shot('edges');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Home');
 }
 
 /** The scanned drawing in True, and a newer one in its place with the differences marked. */

@@ -14,6 +14,8 @@ export interface KnownWay {
   name: string;
   wanted: string;
   hold: Hold;
+  /** Its tilt is barely seen, so that every truing is drawn hundreds of times: fewer scenes can be had. */
+  slow?: boolean;
   /** Tilts beyond this are not drawn, rad. */
   mostTilt?: number;
   /** A checked camera is known. */

@@ -179,11 +179,12 @@ const held = 'held 94 to 97 %';
 const upTo = (mm: string) => `95 % ≤ ${mm} mm; ${held}`;
 
 export const WAYS: readonly KnownWay[] = [
-  { name: 'one ruler, two readings, held anyhow', wanted: held, hold: 'free', say: (s) => all(RULE(s)) },
+  { name: 'one ruler, two readings, held anyhow', slow: true, wanted: held, hold: 'free', say: (s) => all(RULE(s)) },
   { name: 'one ruler, two readings, held flat-on', wanted: held, hold: 'flat-on', say: (s) => all(RULE(s)) },
-  { name: 'a ruler and a length across', wanted: held, hold: 'free', say: (s) => all(RULE(s), ACROSS(s)) },
+  { name: 'a ruler and a length across', slow: true, wanted: held, hold: 'free', say: (s) => all(RULE(s), ACROSS(s)) },
   {
     name: 'a ruler, a length across, one opposite',
+    slow: true,
     wanted: held,
     hold: 'free',
     say: (s) => all(RULE(s), ACROSS(s), OPPOSITE(s)),
@@ -209,7 +210,7 @@ export const WAYS: readonly KnownWay[] = [
     saved: true,
     say: (s) => all(STROKES(s)),
   },
-  { name: 'one ruler by its strokes, any tilt', wanted: held, hold: 'free', say: (s) => all(STROKES(s)) },
+  { name: 'one ruler by its strokes, any tilt', slow: true, wanted: held, hold: 'free', say: (s) => all(STROKES(s)) },
   {
     name: 'two rulers by their strokes at right angles, tilt to 15°',
     wanted: upTo('0.10'),
@@ -242,6 +243,7 @@ export const WAYS: readonly KnownWay[] = [
   },
   {
     name: 'a coin alone, tilt to 10°, within 60 mm',
+    slow: true,
     wanted: upTo('0.7'),
     hold: 'free',
     mostTilt: degrees(10),

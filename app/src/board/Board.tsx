@@ -30,8 +30,11 @@ export interface BoardTool {
   hover(aim: Aim, held: boolean): void;
   /** A press that grabbed nothing. */
   place(aim: Aim): void;
-  /** What was grabbed is let go. */
-  drop(aim: Aim, shift: boolean): void;
+  /**
+   * What was grabbed is let go where the pointer is: it is out of hand at once, so that the next thing can be taken
+   * hold of, and what comes back is called once it is known what is there.
+   */
+  letGo(raw: Vec2, view: View): (aim: Aim) => void;
   /** A second press in one place. */
   twice?(aim: Aim): void;
 }
@@ -157,9 +160,10 @@ export function Board({
 
   // One after the other, each drawn before the next is placed: of two quick presses the second must see the first.
   const presses = useRef(Promise.resolve());
+  // By the view that it was made in: while the pixels are looked at the view may change already.
   const pressAt = (screen: Vec2): void => {
     presses.current = presses.current.then(async () => {
-      const found = await aim.aimAt(screen).catch(() => null);
+      const found = await aim.aimAt(screen, view).catch(() => null);
       if (!found) return;
       flushSync(() => current.current.tool.place(found.aim));
       useBench.getState().setOtherEdge(0);
@@ -167,11 +171,12 @@ export function Board({
   };
 
   const release = async (event: React.PointerEvent) => {
-    if (!current.current.held) return;
-    const shift = event.shiftKey;
+    if (!current.current.held || !view) return;
+    const screen = screenOf(event);
     setHeld(false);
-    const found = await aim.aimAt(screenOf(event));
-    if (found) current.current.tool.drop(found.aim, shift);
+    const letGo = tool.letGo(fromScreen(view, screen), view);
+    const found = await aim.aimAt(screen, view);
+    if (found) letGo(found.aim);
     useBench.getState().setOtherEdge(0);
     aim.leave();
   };

@@ -29,6 +29,12 @@ export interface AimedEdge extends PicturePoint {
   screen: Vec2;
 }
 
+/** An aim, and what was seen of the picture there. */
+interface Aimed {
+  aim: Aim;
+  look: Look | null;
+}
+
 /** Existing points that a new one may cling to. */
 export interface ClingTarget {
   id: string;
@@ -64,7 +70,7 @@ const NO_EDGES: readonly AimedEdge[] = [];
  * own place, so that what is set is what was shown.
  */
 export function useAim(view: View | null, sources: readonly AimSource[], wish: AimWish, active: boolean) {
-  const [shown, setShown] = useState<{ aim: Aim; look: Look | null } | null>(null);
+  const [shown, setShown] = useState<Aimed | null>(null);
   const queue = useRef<{ busy: boolean; next: (() => Promise<void>) | null }>({ busy: false, next: null });
   const context = useRef({ view, sources, wish, active });
   context.current = { view, sources, wish, active };
@@ -74,9 +80,10 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
     if (!active) setShown(null);
   }, [active]);
 
-  /** The aim at a screen place; null off the board's model. */
-  const aimAt = useCallback(async (screen: Vec2): Promise<{ aim: Aim; look: Look | null } | null> => {
-    const { view: v, sources: all, wish: w } = context.current;
+  /** The aim at a screen place, in the view now or the one given; null off the board's model. */
+  const aimAt = useCallback(async (screen: Vec2, by?: View | null): Promise<Aimed | null> => {
+    const { view: now, sources: all, wish: w } = context.current;
+    const v = by ?? now;
     if (!v) return null;
     const board = fromScreen(v, screen);
     const source = all.find((s) => isIn(s, s.mapper.toPicture(board))) ?? all[0];

@@ -19,7 +19,14 @@ import { NO_DRAFT } from '../trace/useTraceTool';
 import { files } from '../workers';
 import type { ProfileFormat } from '../workers/files.worker';
 
-const LOOK: BoardTool = { wish: null, targets: () => [], grab: () => false, hover() {}, place() {}, drop() {} };
+const LOOK: BoardTool = {
+  wish: null,
+  targets: () => [],
+  grab: () => false,
+  hover() {},
+  place() {},
+  letGo: () => () => {},
+};
 
 const FORMATS: readonly { format: ProfileFormat; mime: string; what: string }[] = [
   { format: 'svg', mime: 'image/svg+xml', what: 'vector drawing, one unit is one millimetre' },

@@ -3,7 +3,6 @@ import { addView, clearBackground, cropPicture, type Picture, setTones, type Ton
 import { useMemo, useRef } from 'react';
 import type { BoardTool } from '../board/Board';
 import { type BoardFace, boardMapper, wholeOf } from '../board/boardMap';
-import { toScreen } from '../board/view';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { newId } from '../store/newId';
@@ -11,6 +10,8 @@ import { pixels } from '../workers';
 import { boxOf, rectOf } from './boxes';
 import { type Box, type CropRules, dragged, type Hold, holdAt, LEAST_SIDE } from './cropDrag';
 
+/** A pointer that moved less than this on screen only pressed, px. */
+const LEAST_MOVE_PX = 3;
 const REACH_PX = 10;
 /** How unlike a picked background may be at first, 0 to 1. */
 const FIRST_TOLERANCE = 0.12;
@@ -87,18 +88,16 @@ export function usePictureTool(setting: Setting): BoardTool {
       hover(aim, isHeld) {
         if (isHeld) now().setDraft(moved(aim.board));
       },
-      drop(aim) {
-        const box = moved(aim.board);
+      letGo(raw, view) {
+        const box = moved(raw);
         const from = held.current?.from;
         held.current = null;
         now().setDraft(null);
-        const view = useBench.getState().view;
-        if (!box || !from || !view) return;
-        const [a, b] = [toScreen(view, from), toScreen(view, aim.board)];
         // A press without a move changes nothing.
-        if (Math.hypot(a.x - b.x, a.y - b.y) < 3) return;
-        if (tool === 'crop') finishCrop(box);
-        else if (tool === 'view') finishView(box);
+        const isMove = from && Math.hypot(raw.x - from.x, raw.y - from.y) * view.scale >= LEAST_MOVE_PX;
+        if (box && isMove && tool === 'crop') finishCrop(box);
+        else if (box && isMove && tool === 'view') finishView(box);
+        return () => {};
       },
       place(aim) {
         if (tool === 'background' || tool === 'darkest' || tool === 'lightest')

@@ -41,7 +41,7 @@ export function useSwap(picture: Picture): SwapHandle {
       targets: () => [],
       grab: () => false,
       hover() {},
-      drop() {},
+      letGo: () => () => {},
       place(aim) {
         const at = { uPx: aim.picture.uPx, vPx: aim.picture.vPx };
         setSwap((s) => {

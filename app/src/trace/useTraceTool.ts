@@ -53,6 +53,8 @@ export interface Growing {
 }
 
 const REACH_PX = 10;
+/** A pointer that moved less than this on screen only pressed, px. */
+const LEAST_MOVE_PX = 3;
 /** A circle smaller than this on screen is a slip of the finger, px. */
 const LEAST_CIRCLE_PX = 4;
 
@@ -70,8 +72,8 @@ interface Setting {
 
 type Held =
   | { kind: 'points'; ids: string[]; from: Vec2; starts: Record<string, TracedPoint> }
-  | { kind: 'bow'; run: string; segment: number; bow: 'arc' | 'curve' }
-  | { kind: 'circle'; centre: Vec2 }
+  | { kind: 'bow'; run: string; segment: number; bow: 'arc' | 'curve'; from: Vec2 }
+  | { kind: 'circle'; from: Vec2 }
   | null;
 
 /** What the pointer does in Trace, by the tool in hand; with none it takes hold of points and of segments' middles. */
@@ -233,7 +235,7 @@ export function useTraceTool(setting: Setting): BoardTool {
         const select = useBench.getState().select;
         held.current = null;
         if (tool === 'circle') {
-          held.current = { kind: 'circle', centre: raw };
+          held.current = { kind: 'circle', from: raw };
           return true;
         }
         if (tool !== null && tool !== 'arc' && tool !== 'curve') return false;
@@ -266,6 +268,7 @@ export function useTraceTool(setting: Setting): BoardTool {
           run: found.run,
           segment: found.segment,
           bow: tool === 'curve' || (tool === null && (shift || own === 'curve')) ? 'curve' : 'arc',
+          from: raw,
         };
         return true;
       },
@@ -281,8 +284,8 @@ export function useTraceTool(setting: Setting): BoardTool {
           return;
         }
         if (h?.kind === 'circle') {
-          const radius = Math.hypot(aim.board.x - h.centre.x, aim.board.y - h.centre.y);
-          setDraft({ ...NO_DRAFT, circle: { centre: h.centre, radius } });
+          const radius = Math.hypot(aim.board.x - h.from.x, aim.board.y - h.from.y);
+          setDraft({ ...NO_DRAFT, circle: { centre: h.from, radius } });
           if (isTrue()) useReadout.getState().show({ lengthMm: radius * 2, lengthPlusMinusMm: null });
           return;
         }
@@ -306,30 +309,29 @@ export function useTraceTool(setting: Setting): BoardTool {
         } else if (tool === 'circle') {
           // By the keyboard: first the centre, then the rim.
           const h = held.current;
-          if (h?.kind !== 'circle') held.current = { kind: 'circle', centre: aim.board };
+          if (h?.kind !== 'circle') held.current = { kind: 'circle', from: aim.board };
           else {
             held.current = null;
-            void finishCircle(h.centre, Math.hypot(aim.board.x - h.centre.x, aim.board.y - h.centre.y), aim.sigmaPx);
+            void finishCircle(h.from, Math.hypot(aim.board.x - h.from.x, aim.board.y - h.from.y), aim.sigmaPx);
           }
         }
       },
-      drop(aim) {
+      letGo(raw, view) {
         const h = held.current;
         held.current = null;
-        const { setDraft } = now();
-        if (h?.kind === 'circle') {
-          void finishCircle(h.centre, Math.hypot(aim.board.x - h.centre.x, aim.board.y - h.centre.y), aim.sigmaPx);
-          return;
-        }
-        const moved = now().draft.points !== null || now().draft.bow !== null;
-        setDraft(NO_DRAFT);
-        // A press without a move only chooses.
-        if (!moved) return;
-        if (h?.kind === 'points')
-          apply(
-            movePoints(h.ids.length > 1 ? 'move a circle' : 'move a point', movedPoints(h, aim, traced(aim), now())),
-          );
-        if (h?.kind === 'bow') bowed(h.run, h.segment, h.bow, aim);
+        return (aim) => {
+          if (!h) return;
+          if (!held.current) now().setDraft(NO_DRAFT);
+          // A press without a move only chooses.
+          if (Math.hypot(raw.x - h.from.x, raw.y - h.from.y) * view.scale < LEAST_MOVE_PX) return;
+          if (h.kind === 'circle')
+            void finishCircle(h.from, Math.hypot(aim.board.x - h.from.x, aim.board.y - h.from.y), aim.sigmaPx);
+          else if (h.kind === 'bow') bowed(h.run, h.segment, h.bow, aim);
+          else
+            apply(
+              movePoints(h.ids.length > 1 ? 'move a circle' : 'move a point', movedPoints(h, aim, traced(aim), now())),
+            );
+        };
       },
       twice() {
         const { growing } = now();

@@ -97,10 +97,13 @@ export function useTrueTool({
         if (isHeld && held.current) setDraft({ ...held.current, pick: recordOf(aim) });
         else showSpan(aim);
       },
-      drop(aim) {
-        if (held.current) apply(moveHeld(picture, held.current, recordOf(aim)));
+      letGo() {
+        const h = held.current;
         held.current = null;
-        setDraft(null);
+        return (aim) => {
+          if (h) apply(moveHeld(picture, h, recordOf(aim)));
+          if (!held.current) setDraft(null);
+        };
       },
       place(aim) {
         const pick = recordOf(aim);
