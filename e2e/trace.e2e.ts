@@ -134,6 +134,44 @@ it('lets a roughly drawn circle settle on the hole, and not with F held', async 
   await expect.poll(size, { timeout: 10_000 }).toBeLessThan(5);
 });
 
+it('loses nothing of a hand in a hurry: two circles drawn at once, a press before the view has moved on', async () => {
+  await page.keyboard.press('r');
+  const rims = [
+    [await at(11, 35.5), await at(15.4, 35.5)],
+    [await at(72, 34.5), await at(75.5, 34.5)],
+  ];
+  for (const [centre, rim] of rims) {
+    await page.mouse.move(centre.x, centre.y);
+    await page.mouse.down();
+    await page.mouse.move(rim.x, rim.y);
+    await page.mouse.up();
+  }
+  await expect.poll(() => page.getByText(/^Ø/).count(), { timeout: 10_000 }).toBe(2);
+  await page.getByRole('button', { name: 'Hole 2' }).waitFor();
+
+  // The wheel turns before the pixels were looked at: the point lies where it was pressed all the same.
+  await page.keyboard.press('q');
+  const corner = await at(45, 25);
+  await page.mouse.move(corner.x, corner.y);
+  await page.mouse.down();
+  await page.mouse.up();
+  await page.mouse.wheel(0, -600);
+  await undoSays('begin a run');
+  await page.waitForTimeout(300);
+  const there = await at(45, 25);
+  const away = await page.locator('circle[r="4.4"]').evaluateAll(
+    (points, [x, y]) =>
+      Math.min(
+        ...points.map((p) => {
+          const box = p.getBoundingClientRect();
+          return Math.hypot(box.x + box.width / 2 - x, box.y + box.height / 2 - y);
+        }),
+      ),
+    [there.x, there.y],
+  );
+  expect(away).toBeLessThan(8);
+});
+
 it('measures between two places, says mark for cut, names runs, and dims the picture', async () => {
   await page.keyboard.press('y');
   await press(page, await at(0, 20));

@@ -167,7 +167,7 @@ export function useTraceTool(setting: Setting): BoardTool {
 
     const finishCircle = async (centre: Vec2, radius: number, sigmaPx: number) => {
       const view = useBench.getState().view;
-      const { setDraft, face, drawn, picture } = now();
+      const { setDraft, face, picture } = now();
       setDraft(NO_DRAFT);
       if (!view || radius * view.scale < LEAST_CIRCLE_PX) return;
       const clung = useBench.getState().freeHand
@@ -192,9 +192,9 @@ export function useTraceTool(setting: Setting): BoardTool {
           r && { ...r, point: { ...r.point, cling, beside: otherRimAt(clung?.beside ?? [], places[k], circle) } },
       ) as [NewPoint, NewPoint, NewPoint];
       const id = newId();
-      apply(
-        addCircle({ id, name: `Hole ${drawn.filter((d) => d.run.kind === 'circle').length + 1}`, role: 'cut' }, points),
-      );
+      // Counted now: another one may have been drawn while this one settled.
+      const holes = now().job.part.runs.filter((r) => r.kind === 'circle').length;
+      apply(addCircle({ id, name: `Hole ${holes + 1}`, role: 'cut' }, points));
       useBench.getState().select({ kind: 'run', run: id });
       useReadout.getState().show({ clings: clung ? roundWords(clung) : 'nothing, free hand' });
     };
