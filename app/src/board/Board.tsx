@@ -307,14 +307,15 @@ const KINDS = { edge: 'edge', line: 'stroke', point: 'point', free: 'nothing' } 
 function clingWords(aim: Aim): string {
   if (aim.cling === 'free') return useBench.getState().freeHand ? 'nothing: free hand' : 'nothing near';
   if (aim.cling === 'point') return 'point';
-  return `${edgeWords(aim)}${aim.edges.length > 1 ? ' (G: the next)' : ''}`;
+  const which = aim.edges.length > 1 ? ` ${aim.edge + 1} of ${aim.edges.length}` : '';
+  return `${KINDS[aim.cling]}${which}, ${plusMinus(aim)}`;
 }
 
-const edgeWords = ({ cling, edges, edge, sigmaPx }: Aim): string => {
-  const which = edges.length > 1 ? ` ${edge + 1} of ${edges.length}` : '';
-  return `${KINDS[cling]}${which}, ± ${(2 * sigmaPx).toFixed(2)} px`;
-};
+const plusMinus = ({ sigmaPx }: Aim): string => `± ${(2 * sigmaPx).toFixed(2)} px`;
 
-/** Short enough for the loupe's width. */
-const loupeWords = (aim: Aim): string =>
-  aim.cling === 'free' ? 'no edge near' : edgeWords(aim).replace('edge ', aim.edges.length > 1 ? '' : 'edge ');
+/** Short enough for the loupe's width; where there are several edges it names the key that takes the next. */
+function loupeWords(aim: Aim): string {
+  if (aim.cling === 'free') return 'no edge near';
+  if (aim.edges.length > 1) return `${aim.edge + 1} of ${aim.edges.length} (G), ${plusMinus(aim)}`;
+  return `${KINDS[aim.cling]}, ${plusMinus(aim)}`;
+}

@@ -3,6 +3,7 @@ import { addView, clearBackground, cropPicture, type Picture, setTones, type Ton
 import { useMemo, useRef } from 'react';
 import type { BoardTool } from '../board/Board';
 import { type BoardFace, boardMapper, wholeOf } from '../board/boardMap';
+import { isMoved } from '../board/view';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { newId } from '../store/newId';
@@ -10,8 +11,6 @@ import { pixels } from '../workers';
 import { boxOf, rectOf } from './boxes';
 import { type Box, type CropRules, dragged, type Hold, holdAt, LEAST_SIDE } from './cropDrag';
 
-/** A pointer that moved less than this on screen only pressed, px. */
-const LEAST_MOVE_PX = 3;
 const REACH_PX = 10;
 /** How unlike a picked background may be at first, 0 to 1. */
 const FIRST_TOLERANCE = 0.12;
@@ -94,7 +93,7 @@ export function usePictureTool(setting: Setting): BoardTool {
         held.current = null;
         now().setDraft(null);
         // A press without a move changes nothing.
-        const isMove = from && Math.hypot(raw.x - from.x, raw.y - from.y) * view.scale >= LEAST_MOVE_PX;
+        const isMove = from && isMoved(view, from, raw);
         if (box && isMove && tool === 'crop') finishCrop(box);
         else if (box && isMove && tool === 'view') finishView(box);
         return () => {};

@@ -24,6 +24,7 @@ import { useMemo, useRef } from 'react';
 import type { BoardTool } from '../board/Board';
 import { type BoardFace, boardMapper, pxPerUnit } from '../board/boardMap';
 import type { Aim } from '../board/useAim';
+import { isMoved } from '../board/view';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { newId } from '../store/newId';
@@ -53,8 +54,6 @@ export interface Growing {
 }
 
 const REACH_PX = 10;
-/** A pointer that moved less than this on screen only pressed, px. */
-const LEAST_MOVE_PX = 3;
 /** A circle smaller than this on screen is a slip of the finger, px. */
 const LEAST_CIRCLE_PX = 4;
 
@@ -323,7 +322,7 @@ export function useTraceTool(setting: Setting): BoardTool {
           if (!h) return;
           if (!held.current) now().setDraft(NO_DRAFT);
           // A press without a move only chooses.
-          if (Math.hypot(raw.x - h.from.x, raw.y - h.from.y) * view.scale < LEAST_MOVE_PX) return;
+          if (!isMoved(view, h.from, raw)) return;
           if (h.kind === 'circle')
             void finishCircle(h.from, Math.hypot(aim.board.x - h.from.x, aim.board.y - h.from.y), aim.sigmaPx);
           else if (h.kind === 'bow') bowed(h.run, h.segment, h.bow, aim);

@@ -12,7 +12,7 @@ import { useMemo, useRef } from 'react';
 import type { BoardTool } from '../board/Board';
 import { type BoardFace, boardMapper } from '../board/boardMap';
 import type { Aim } from '../board/useAim';
-import { toScreen } from '../board/view';
+import { isMoved, toScreen } from '../board/view';
 import { type DatumBy, type Selection, type Tool, useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { newId } from '../store/newId';
@@ -41,7 +41,7 @@ export function useTrueTool({
   setDraft(draft: PickDraft | null): void;
 }): BoardTool {
   const tool = useBench((s) => s.tool);
-  const held = useRef<{ id: string; end: 'from' | 'to'; span: number } | null>(null);
+  const held = useRef<{ id: string; end: 'from' | 'to'; span: number; from: Vec2 } | null>(null);
   /** Picks of lines or equal lengths that wait for the rest. */
   const spans = useRef<PickRecord[]>([]);
   const datumBy = useBench((s) => s.datumBy);
@@ -81,7 +81,7 @@ export function useTrueTool({
           }))
           .filter((c) => c.away <= GRAB_PX)
           .sort((a, b) => a.away - b.away)[0];
-        held.current = found ? { id: found.p.id, end: found.p.end, span: found.p.span } : null;
+        held.current = found ? { id: found.p.id, end: found.p.end, span: found.p.span, from: raw } : null;
         const place = found
           ? null
           : placeNear(
@@ -90,18 +90,20 @@ export function useTrueTool({
               at,
               (b) => toScreen(view, b),
             );
-        bench().select(held.current ? { kind: 'pick', ...held.current } : place);
+        bench().select(found ? { kind: 'pick', id: found.p.id, end: found.p.end, span: found.p.span } : place);
         return held.current !== null;
       },
       hover(aim, isHeld) {
-        if (isHeld && held.current) setDraft({ ...held.current, pick: recordOf(aim) });
+        const h = held.current;
+        if (isHeld && h) setDraft({ id: h.id, end: h.end, span: h.span, pick: recordOf(aim) });
         else showSpan(aim);
       },
-      letGo() {
+      letGo(raw, view) {
         const h = held.current;
         held.current = null;
         return (aim) => {
-          if (h) apply(moveHeld(picture, h, recordOf(aim)));
+          // A press without a move only chooses: it must not set the pick anew.
+          if (h && isMoved(view, h.from, raw)) apply(moveHeld(picture, h, recordOf(aim)));
           if (!held.current) setDraft(null);
         };
       },
