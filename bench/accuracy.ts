@@ -2,11 +2,11 @@ import { execFile } from 'node:child_process';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
+import type { AddRow } from './addRow';
 import type { Coverage } from './rows/coverage';
 import { measureEdges } from './rows/edges';
 import { measureStrokes } from './rows/strokes';
 import { WAYS } from './rows/ways';
-import type { AddRow } from './run';
 
 /** 95 % interval of a share, by Wilson (1927), in percent. */
 function interval(held: number, n: number): string {

@@ -4,9 +4,8 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { measureAccuracy } from './accuracy';
+import type { AddRow } from './addRow';
 import { measureTimes } from './times';
-
-export type AddRow = (what: string, seeds: string, scenes: string, measured: string, wanted: string) => void;
 
 const after = (name: string): string | undefined => {
   const at = process.argv.indexOf(name);

@@ -1,9 +1,9 @@
+import type { AddRow } from './addRow';
 import { timeBrowser } from './rows/browser';
 import { timeFinding, timeManyPlaces, timeNativeWarp } from './rows/finding';
 import { timeJoined } from './rows/joined';
 import { timePictures } from './rows/pictures';
 import { timeEstimate, timeRaster } from './rows/times';
-import type { AddRow } from './run';
 
 /** What everything costs: in Node on one thread, and in the browser. */
 export async function measureTimes(row: AddRow): Promise<void> {

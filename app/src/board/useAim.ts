@@ -25,7 +25,7 @@ export interface Aim {
 }
 
 /** One of several edges close together. */
-export interface AimedEdge extends PicturePoint {
+interface AimedEdge extends PicturePoint {
   screen: Vec2;
 }
 

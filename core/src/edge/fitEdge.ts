@@ -19,7 +19,8 @@ export const SOFTEST_PX = 2.3;
  * one that hides in it where two steps explain the light beyond doubt and one does not.
  *
  * In: rows chosen, the curve followed, how far beside it to look, px, the least rise that counts, the offset that was
- * pointed at, and whether to look for a hidden one, which costs three more fits; out: the fit, turned to the step nearest to that offset.
+ * pointed at, and whether to look for a hidden one, which costs three more fits; out: the fit, turned
+ * to the step nearest to that offset.
  */
 export function fitEdge(
   profile: Profile,
