@@ -4,6 +4,7 @@ import {
   distance,
   figureOf,
   type JoinedInput,
+  type JoinResult,
   joinedMap,
   joinPictures,
   type KnownLength,
@@ -36,26 +37,30 @@ const STEPS = 9;
  */
 export function adviseJoined(group: PictureGroup): JoinAdvice | null {
   const input = joinedInput(group);
-  const reaches = reachesOf(input, group);
-  const worst = reaches?.reduce((a, b) => (b.plusMinus > a.plusMinus ? b : a));
-  if (!worst) return null;
+  const joined = join(input);
+  if (!joined.ok) return null;
+  const [first, ...others] = reachesOf(joined, group);
+  // A middle that has no place on the face, past the horizon, reaches nowhere.
+  if (!first) return null;
+  const worst = others.reduce((a, b) => (b.plusMinus > a.plusMinus ? b : a), first);
   const options: JoinAdvice['options'] = [];
   const consider = (what: JoinAdvice['options'][number]['what'], changed: JoinedInput | null) => {
-    const found = changed && reachesOf(changed, group)?.find((r) => r.picture === worst.picture);
+    const again = changed && join(changed);
+    const found = again?.ok && reachesOf(again, group).find((r) => r.picture === worst.picture);
     if (found && found.plusMinus < WORTH_IT * worst.plusMinus) options.push({ what, wouldBeMm: found.plusMinus });
   };
-  consider('point', withPoint(input, group, worst.picture));
-  consider('length', withLength(input, group, worst.picture));
+  consider('point', withPoint(input, joined, group, worst.picture));
+  consider('length', withLength(input, joined, group, worst.picture));
   options.sort((a, b) => a.wouldBeMm - b.wouldBeMm);
   return options.length ? { picture: worst.picture, nowMm: worst.plusMinus, options } : null;
 }
 
+type Joined = Extract<JoinResult, { ok: true }>;
+
 const join = (input: JoinedInput) => joinPictures(input, { draws: 0, single: remembered });
 
 /** ± from the middle of the first picture to that of each other one, mm. */
-function reachesOf(input: JoinedInput, { pictures }: PictureGroup): { picture: string; plusMinus: number }[] | null {
-  const joined = join(input);
-  if (!joined.ok) return null;
+function reachesOf(joined: Joined, { pictures }: PictureGroup): { picture: string; plusMinus: number }[] {
   const [first, ...others] = pictures;
   const middle = (p: PictureGroup['pictures'][number]): PlanePick => ({
     ...middleOf(p),
@@ -70,9 +75,12 @@ function reachesOf(input: JoinedInput, { pictures }: PictureGroup): { picture: s
 }
 
 /** One more common point with the first picture that overlaps this one. */
-function withPoint(input: JoinedInput, { pictures }: PictureGroup, pictureId: string): JoinedInput | null {
-  const joined = join(input);
-  if (!joined.ok) return null;
+function withPoint(
+  input: JoinedInput,
+  joined: Joined,
+  { pictures }: PictureGroup,
+  pictureId: string,
+): JoinedInput | null {
   const [first] = pictures;
   const firstMap = planeMap(joined.truings[first.id], datumOf(first), 'face', middleOf(first));
   const mapperOf = (id: string) =>
@@ -111,10 +119,14 @@ function withPoint(input: JoinedInput, { pictures }: PictureGroup, pictureId: st
 }
 
 /** A known length across the picture, as the present estimate has it. */
-function withLength(input: JoinedInput, { pictures }: PictureGroup, pictureId: string): JoinedInput | null {
-  const joined = join(input);
+function withLength(
+  input: JoinedInput,
+  joined: Joined,
+  { pictures }: PictureGroup,
+  pictureId: string,
+): JoinedInput | null {
   const facts = pictures.find((p) => p.id === pictureId)?.facts;
-  if (!joined.ok || !facts) return null;
+  if (!facts) return null;
   const end = (share: number): PlanePick => ({
     uPx: share * facts.widthPx,
     vPx: share * facts.heightPx,
