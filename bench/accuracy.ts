@@ -3,7 +3,7 @@ import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import type { AddRow } from './addRow';
-import type { Coverage } from './rows/coverage';
+import type { Coverage, KnownWay } from './rows/coverage';
 import { measureEdges } from './rows/edges';
 import { measureStrokes } from './rows/strokes';
 import { WAYS } from './rows/ways';
@@ -19,6 +19,9 @@ function interval(held: number, n: number): string {
 
 const said = (c: Coverage, per: string) =>
   `median ${c.medianMm.toFixed(3)}, 95 % ${c.q95Mm.toFixed(3)} mm${per}; ± told ${c.toldMm.toFixed(3)}; held ${interval(c.held, c.scenes)}`;
+
+const errorsOnly = (c: Coverage) =>
+  `median ${c.medianMm.toFixed(3)}, 95 % ${c.q95Mm.toFixed(3)} mm per 100 mm; ± told ${c.toldMm.toFixed(3)}`;
 
 /** Edges, strokes, and how well each way of saying what is known does: half of the scenes fixed, half drawn afresh. */
 export async function measureAccuracy(row: AddRow, scenes: number, slowScenes: number): Promise<void> {
@@ -59,34 +62,39 @@ export async function measureAccuracy(row: AddRow, scenes: number, slowScenes: n
   }
   const n = Math.ceil(scenes / 2);
   const HELD = 'held 94 to 97 %';
+  const scenesOf = (way: KnownWay): number => (way.slow ? Math.ceil(slowScenes / 2) : n);
   const tasks: Task[] = WAYS.flatMap((way, k) =>
-    seeds.map(([of, first]) => ({
-      name: way.name,
-      of,
-      what: String(k),
-      first,
-      n: way.slow ? Math.ceil(slowScenes / 2) : n,
-      wanted: way.wanted,
-    })),
+    seeds.flatMap(([seed, first]): Task[] => {
+      const task = { what: String(k), of: seed, first, n: scenesOf(way) };
+      const { errors } = way;
+      return [
+        ...(errors
+          ? [{ ...task, name: `${way.name}, tilt to ${errors.tilt}°`, wanted: errors.wanted, from: 'bounds' as const }]
+          : []),
+        { ...task, name: way.name, wanted: HELD, from: 'priors' as const },
+      ];
+    }),
   );
-  for (const [of, first] of seeds)
+  for (const [seed, first] of seeds)
     tasks.push({
       name: '406 mm over two joined pictures: one rule, three common points, tilt to 15°',
-      of,
+      of: seed,
       what: 'joined',
+      from: 'priors',
       first,
       n,
       wanted: HELD,
     });
   const rendered = 'rendered: rule by readings and three caliper lengths';
-  tasks.push({ name: rendered, of: 'fixed', what: 'rendered', first: 1, n: 60, wanted: HELD });
+  tasks.push({ name: rendered, of: 'fixed', what: 'rendered', first: 1, n: 60, wanted: HELD, from: 'priors' });
   const found = await inTurn(tasks);
   for (const [k, task] of tasks.entries()) {
     const c = found[k];
     const several = c.several ? `; several poses shown in ${c.several}` : '';
     const picks = c.q95PickPx === undefined ? '' : `; picks 95 % within ${c.q95PickPx.toFixed(3)} px`;
     const per = task.what === 'joined' ? '' : ' per 100 mm';
-    row(task.name, task.of, String(task.n), `${said(c, per)}${several}${picks}`, task.wanted);
+    const figures = task.from === 'bounds' ? errorsOnly(c) : said(c, per);
+    row(task.name, task.of, String(task.n), `${figures}${several}${picks}`, task.wanted);
   }
 }
 
@@ -98,6 +106,7 @@ interface Task {
   first: number;
   n: number;
   wanted: string;
+  from: 'priors' | 'bounds';
 }
 
 /** As many at once as the machine has cores, each in a process of its own. */
@@ -107,8 +116,8 @@ async function inTurn(tasks: readonly Task[]): Promise<(Coverage & { q95PickPx?:
   const run = async (): Promise<void> => {
     while (next < tasks.length) {
       const k = next++;
-      const { what, first, n, name, of } = tasks[k];
-      const args = ['--import', 'tsx', DRAWN, what, String(first), String(n)];
+      const { what, first, n, name, of, from } = tasks[k];
+      const args = ['--import', 'tsx', DRAWN, what, String(first), String(n), from];
       const { stdout } = await promisify(execFile)(process.execPath, args);
       found[k] = JSON.parse(stdout);
       console.log(`${name}, ${of}: held ${found[k].held} of ${n}`);

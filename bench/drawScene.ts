@@ -41,11 +41,14 @@ const HEIGHTS = { yardstick: { heightMm: 1, plusMinusMm: 0.1 }, face: { heightMm
 /** Beyond this tilt no one calls it a photograph of a flat thing, and parts leave the frame, rad. */
 const MOST_TILT = (40 * Math.PI) / 180;
 
-/** Draws one scene, the camera with what the estimator does not model as well. Distance 300 to 500 mm. */
+/**
+ * Draws one scene, the camera with what the estimator does not model as well. Distance 300 to 500 mm; tilt and
+ * distortion as their priors have them, or evenly up to a bound, the tilt (degrees) any way round.
+ */
 export function drawScene(
   seed: number,
   hold: Hold,
-  mostTilt = MOST_TILT,
+  bounds: { tilt: number; k1?: number } | undefined = undefined,
   faceMm: number = HEIGHTS.face.heightMm,
 ): DrawnScene {
   const told = { ...HEIGHTS, face: { ...HEIGHTS.face, heightMm: faceMm } };
@@ -58,7 +61,12 @@ export function drawScene(
   do {
     a = draw(CAMERA.a);
     b = draw(CAMERA.b);
-  } while (Math.hypot(a, b) > mostTilt);
+  } while (Math.hypot(a, b) > MOST_TILT);
+  if (bounds) {
+    const shrink = (((bounds.tilt * Math.PI) / 180) * random()) / Math.hypot(a, b);
+    [a, b] = [a * shrink, b * shrink];
+  }
+  const k1 = bounds?.k1 === undefined ? draw(CAMERA.k1) : bounds.k1 * (2 * random() - 1);
   const distanceMm = 300 + 200 * random();
   const focal = FACTS.focalMm ?? 0;
   const farC = Math.exp(draw(CAMERA.lnC));
@@ -67,7 +75,7 @@ export function drawScene(
     heightPx: FACTS.heightPx,
     cPx: farC / (1 - focal / distanceMm),
     centre: [draw(CAMERA.cx), draw(CAMERA.cy)],
-    radial: [draw(CAMERA.k1), draw(CAMERA.k2), 0.004 * normal()],
+    radial: [k1, draw(CAMERA.k2), 0.004 * normal()],
     decentring: [0.0003 * normal(), 0.0003 * normal()],
     target: [0, 0],
     distanceMm,

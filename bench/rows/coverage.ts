@@ -12,20 +12,20 @@ import { type DrawnScene, drawScene, type PlaneName } from '../drawScene';
 /** A way of saying what is known, and where it is measured then. */
 export interface KnownWay {
   name: string;
-  wanted: string;
   hold: Hold;
   /** Its tilt is barely seen, so that every truing is drawn hundreds of times: fewer scenes can be had. */
   slow?: boolean;
-  /** Tilts beyond this are not drawn, rad. */
-  mostTilt?: number;
+  /** What its errors shall be, up to which tilt, degrees, and with which distortion at most. */
+  errors?: { wanted: string; tilt: number; k1?: number };
   /** A checked camera is known. */
   saved?: boolean;
   /** Where distances are measured; the face where nothing is said. */
   on?: PlaneName;
   /** Height of the face over the table, mm; as `drawScene` has it where nothing is said. */
   faceMm?: number;
-  /** Distances lie within this of the middle, mm. */
+  /** Distances lie within this of the middle, mm, which is moved up by so much. */
   reachMm?: number;
+  upMm?: number;
   /** What is known in a drawn scene; null where it is not in the picture. */
   say(scene: DrawnScene): Yardstick[] | null;
 }
@@ -50,20 +50,29 @@ function savedCamera({ camera, normal }: DrawnScene, farC: number): SavedCamera 
   };
 }
 
-/** Distances of 60 to 110 mm about the part, compared with their ±. */
-export function measureCoverage(way: KnownWay, firstSeed: number, scenes: number): Coverage {
+/**
+ * Distances of 60 to 110 mm about the part, compared with their ±: in scenes drawn from the priors, or evenly within the
+ * bounds that the way's errors are asked for.
+ */
+export function measureCoverage(
+  way: KnownWay,
+  firstSeed: number,
+  scenes: number,
+  from: 'priors' | 'bounds' = 'priors',
+): Coverage {
   const errors: number[] = [];
   const told: number[] = [];
   let held = 0;
   let several = 0;
   const on = way.on ?? 'face';
   for (let seed = firstSeed; errors.length < scenes; seed++) {
-    const scene = drawScene(seed, way.hold, way.mostTilt, way.faceMm);
+    const scene = drawScene(seed, way.hold, from === 'bounds' ? way.errors : undefined, way.faceMm);
     const yardsticks = way.say(scene);
     const angle = seed * 2.399;
     const reach = (way.reachMm ?? 85) / 85;
     const half = reach * (30 + ((seed * 0.618) % 1) * 25);
-    const middle: [number, number] = [reach * 30 * Math.cos(seed), reach * 25 * Math.sin(seed * 1.7)];
+    const up = way.upMm ?? 0;
+    const middle: [number, number] = [reach * 30 * Math.cos(seed), up + reach * 25 * Math.sin(seed * 1.7)];
     const ends = [-1, 1].map((s) =>
       scene.pickOf(middle[0] + s * half * Math.cos(angle), middle[1] + s * half * Math.sin(angle), on, CLEAR_PICK_PX),
     );

@@ -109,7 +109,7 @@ print(sorted(t)[2] * 1000)`;
  * goes on in a worker that stays, and its observations.
  */
 export function timeManyPlaces(): { firstMs: number; ms: number; observations: number } {
-  const scene = drawScene(11, 'free', 0.2);
+  const scene = drawScene(11, 'free', { tilt: 11 });
   const byName = (name: string) => WAYS.find((w) => w.name.startsWith(name))?.say(scene) ?? [];
   const yardsticks = [
     ...byName('a ruler by its strokes and a coin'),

@@ -68,7 +68,7 @@ function drawPair(seed: number): { joined: JoinedInput; ends: PlanePick[] } {
       to: on(last, RULE.row, PICK_SIGMA_PX),
       lengthMm: last - first,
       plusMinusMm: null,
-      strokes: { spacingMm: 1, first, strokes, edge },
+      strokes: { spacingMm: 1, first, strokes, edge, far: [] },
     };
     const input: TruingInput = {
       facts: { ...FACTS, focalMm: null },

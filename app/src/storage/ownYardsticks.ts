@@ -2,7 +2,14 @@ import type { Database } from './database';
 
 /** A yardstick of the person's own, kept for next time with its ±: a steel rule, a washer, a cut sheet, a mat. */
 export type OwnYardstick = { name: string } & (
-  | { kind: 'ruler'; thicknessMm: number; plusMinusShare: number }
+  | {
+      kind: 'ruler';
+      thicknessMm: number;
+      plusMinusShare: number;
+      /** From one long edge to the other; null where nobody measured it. */
+      widthMm: number | null;
+      widthPlusMinusMm: number | null;
+    }
   | { kind: 'disc'; diameterMm: number; thicknessMm: number; plusMinusMm: number | null }
   | { kind: 'sheet'; widthMm: number; heightMm: number; plusMinusMm: number }
   | { kind: 'grid'; pitchMm: number; plusMinusShare: number | null }
@@ -14,8 +21,15 @@ const MOST = 200;
 /** All that were kept; what storage holds that is none is left out. */
 export async function listYardsticks(db: Database): Promise<OwnYardstick[]> {
   const row = await db.notes.get(NOTE);
-  return Array.isArray(row?.value) ? row.value.filter(isOwnYardstick).slice(0, MOST) : [];
+  const kept = Array.isArray(row?.value) ? row.value.filter(isOwnYardstick).slice(0, MOST) : [];
+  // What was kept before widths were asked for has none.
+  return kept.map((y) => (y.kind === 'ruler' ? { ...y, ...widthOf(y) } : y));
 }
+
+const widthOf = ({ widthMm, widthPlusMinusMm }: Extract<OwnYardstick, { kind: 'ruler' }>) => ({
+  widthMm: widthMm ?? null,
+  widthPlusMinusMm: widthPlusMinusMm ?? null,
+});
 
 /** Keeps one under its name; one of the same name and kind is replaced. */
 export async function keepYardstick(db: Database, entry: OwnYardstick): Promise<void> {
@@ -39,7 +53,12 @@ const FIELDS: Record<OwnYardstick['kind'], readonly string[]> = {
   grid: ['pitchMm'],
 };
 /** What may be left unsaid. */
-const OPTIONAL: Partial<Record<OwnYardstick['kind'], string>> = { disc: 'plusMinusMm', grid: 'plusMinusShare' };
+const OPTIONAL: Record<OwnYardstick['kind'], readonly string[]> = {
+  ruler: ['widthMm', 'widthPlusMinusMm'],
+  disc: ['plusMinusMm'],
+  sheet: [],
+  grid: ['plusMinusShare'],
+};
 
 /** Storage is outside: what comes from it is looked at. */
 function isOwnYardstick(value: unknown): value is OwnYardstick {
@@ -51,7 +70,7 @@ function isOwnYardstick(value: unknown): value is OwnYardstick {
   const optional = OPTIONAL[kind as OwnYardstick['kind']];
   return (
     fields.every((f) => isLength(rest[f])) &&
-    (optional === undefined || rest[optional] === null || isLength(rest[optional]))
+    optional.every((f) => rest[f] === undefined || rest[f] === null || isLength(rest[f]))
   );
 }
 

@@ -114,11 +114,14 @@ describe('yardsticks and cameras of the person’s own', () => {
     const db = openDatabase(`own-${Math.random()}`);
     const washer = { kind: 'disc' as const, name: 'washer', diameterMm: 24, thicknessMm: 2, plusMinusMm: null };
     await keepYardstick(db, washer);
-    await keepYardstick(db, { kind: 'ruler', name: 'my steel rule', thicknessMm: 1, plusMinusShare: 0.0005 });
+    const rule = { kind: 'ruler' as const, name: 'my steel rule', thicknessMm: 1, plusMinusShare: 0.0005 };
+    await keepYardstick(db, { ...rule, widthMm: 19.02, widthPlusMinusMm: 0.03 });
     await keepYardstick(db, { ...washer, diameterMm: 23.9 });
     expect((await listYardsticks(db)).map((y) => y.name)).toEqual(['my steel rule', 'washer']);
     await forgetYardstick(db, 'disc', 'washer');
-    expect(await listYardsticks(db)).toHaveLength(1);
+    expect(await listYardsticks(db)).toEqual([{ ...rule, widthMm: 19.02, widthPlusMinusMm: 0.03 }]);
+    await db.notes.put({ key: 'own yardsticks', value: [rule, { ...rule, name: 'bent', widthMm: 'wide' }] });
+    expect(await listYardsticks(db)).toEqual([{ ...rule, widthMm: null, widthPlusMinusMm: null }]);
   });
 
   it('are looked at when they come from storage', async () => {

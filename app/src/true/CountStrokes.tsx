@@ -1,19 +1,26 @@
-import { type KnownLengthRecord, type Picture, setStrokes } from '@steady-moth/core/job';
+import { changeYardstick, type KnownLengthRecord, type Picture, setStrokes } from '@steady-moth/core/job';
+import { CALIPER, type RulerWidth } from '@steady-moth/core/truing';
+import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { useEffect, useState } from 'react';
-import { Act } from '../kit';
+import { Act, LengthField } from '../kit';
 import { useJob } from '../store/jobStore';
 import { countSentence } from '../store/sentences';
 import { pixels } from '../workers';
+import { widthSentence } from './words';
 
 /** The graduations between two readings, counted and taken as lines: how they converge shows the tilt. */
 export function CountStrokes({
   picture,
   yardstick,
   number,
+  unit,
+  width,
 }: {
   picture: Picture;
   yardstick: KnownLengthRecord;
   number: number;
+  unit: LengthUnit;
+  width: RulerWidth | null;
 }) {
   const apply = useJob((s) => s.apply);
   const [busy, setBusy] = useState(false);
@@ -32,10 +39,13 @@ export function CountStrokes({
   if (strokes)
     return (
       <div className="mt-1">
-        {strokes.strokes.length} of its strokes taken as lines{strokes.edge.length ? ', and its edge' : ''}.{' '}
+        {strokes.strokes.length} of its strokes taken as lines{EDGES[edgesSeen(strokes)]}.{' '}
         <Act onClick={() => apply(setStrokes(picture.id, id, null))} aria-label={`Leave out the strokes of ${number}`}>
           Leave them out
         </Act>
+        {strokes.far.length > 0 && (
+          <Width picture={picture} yardstick={yardstick} number={number} unit={unit} width={width} />
+        )}
       </div>
     );
   return (
@@ -49,6 +59,57 @@ export function CountStrokes({
           {fault}
         </p>
       )}
+    </div>
+  );
+}
+
+const EDGES = { none: '', one: ', and its edge', both: ', and both its long edges' } as const;
+
+const edgesSeen = ({ edge, far }: NonNullable<KnownLengthRecord['strokes']>): keyof typeof EDGES =>
+  edge.length && far.length ? 'both' : edge.length + far.length > 0 ? 'one' : 'none';
+
+/** How wide the ruler is, by a caliper: against its length it shows the tilt without any guess about the lens. */
+function Width({
+  picture,
+  yardstick: { id, width: measured, strokes },
+  number,
+  unit,
+  width,
+}: {
+  picture: Picture;
+  yardstick: KnownLengthRecord;
+  number: number;
+  unit: LengthUnit;
+  width: RulerWidth | null;
+}) {
+  const apply = useJob((s) => s.apply);
+  const say = (widthMm: number, plusMinusMm: number | null) => {
+    const spread = plusMinusMm ?? CALIPER.plusMinusMm;
+    apply(changeYardstick(picture.id, id, { width: { widthMm, plusMinusMm: spread } }));
+  };
+  const { words, doubtful } = widthSentence(width, measured !== null, unit);
+  return (
+    <div className="mt-1.5">
+      <div className="flex items-center justify-between gap-3">
+        <span>From edge to edge, by caliper</span>
+        <LengthField
+          label={`Width of ruler ${number}`}
+          value={measured ? writeLength(measured.widthMm, measured.plusMinusMm, unit).value : ''}
+          unit={unit}
+          disabled={picture.locked}
+          narrow
+          onAccept={say}
+        />
+      </div>
+      {words && <p className={doubtful ? 'text-brick' : ''}>{words}</p>}
+      <div className="flex flex-wrap gap-x-4">
+        {measured && (
+          <Act onClick={() => apply(changeYardstick(picture.id, id, { width: null }))}>Leave its width out</Act>
+        )}
+        {strokes && !measured && (
+          <Act onClick={() => apply(setStrokes(picture.id, id, { ...strokes, far: [] }))}>Leave its other edge out</Act>
+        )}
+      </div>
     </div>
   );
 }

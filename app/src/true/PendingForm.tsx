@@ -10,7 +10,7 @@ import {
   setZero,
   together,
 } from '@steady-moth/core/job';
-import { spacingOf } from '@steady-moth/core/truing';
+import { CALIPER, spacingOf } from '@steady-moth/core/truing';
 import { type LengthUnit, parseLength, writeLength } from '@steady-moth/core/units';
 import { useEffect, useRef, useState } from 'react';
 import { Choice, LengthField, Select } from '../kit';
@@ -65,7 +65,7 @@ export function PendingForm({
       apply(addSpotCheck(picture.id, { id, plane: 'face', from, to, lengthMm, plusMinusMm, typed }));
     else if (pending.purpose === 'wanted') apply(setWanted(picture.id, { plane: 'face', from, to, lengthMm, typed }));
     else if (pending.purpose === 'across') {
-      const said = { id, plane: 'face', from, to, lengthMm, plusMinusMm, typed, strokes: null } as const;
+      const said = { id, plane: 'face', from, to, lengthMm, plusMinusMm, typed, strokes: null, width: null } as const;
       apply(addYardstick(picture.id, { ...said, kind: 'known-length' }));
       const bench = useBench.getState();
       if (!bench.acrossFirst) {
@@ -97,6 +97,7 @@ export function PendingForm({
             plusMinusMm: plusMinusMm ?? (chosen ? chosen.plusMinusShare * lengthMm : null),
             typed,
             strokes: taken.strokes,
+            width: chosen ? ownWidth(chosen) : null,
           }),
           ...(chosen ? [setHeight(picture.id, 'yardstick', { heightMm: chosen.thicknessMm, plusMinusMm: 0.05 })] : []),
           ...(axis ? [setAxis(picture.id, axis)] : []),
@@ -184,6 +185,9 @@ export function PendingForm({
     </section>
   );
 }
+
+const ownWidth = ({ widthMm, widthPlusMinusMm }: { widthMm: number | null; widthPlusMinusMm: number | null }) =>
+  widthMm === null ? null : { widthMm, plusMinusMm: widthPlusMinusMm ?? CALIPER.plusMinusMm };
 
 const guess = (ruler: FoundRuler, unit: LengthUnit): string =>
   writeLength(ruler.count * (ruler.family?.spacingMm ?? 1), null, unit)

@@ -42,7 +42,13 @@ export function YardstickLine({
       {certainty?.culprit === y.id && <span className="text-brick"> All the others agree without it.</span>}
       {y.kind === 'sheet' && <Curl sheet={y} certainty={certainty} unit={unit} />}
       {y.kind === 'known-length' && (y.plane === 'yardstick' || y.strokes) && (
-        <CountStrokes picture={picture} yardstick={y} number={number} />
+        <CountStrokes
+          picture={picture}
+          yardstick={y}
+          number={number}
+          unit={unit}
+          width={certainty?.rulerWidths[y.id] ?? null}
+        />
       )}
       {y.kind !== 'known-length' && <div className="mt-1">{placesWords(y)}</div>}
       {y.kind === 'known-length' && y.strokes && (
@@ -52,6 +58,8 @@ export function YardstickLine({
               kind: 'ruler',
               thicknessMm: picture.truing.heights.yardstick.heightMm,
               plusMinusShare: y.plusMinusMm === null ? 2 * KNOWN_LENGTH.relativeSigma : y.plusMinusMm / y.lengthMm,
+              widthMm: y.width?.widthMm ?? null,
+              widthPlusMinusMm: y.width?.plusMinusMm ?? null,
             }}
           />
         </div>

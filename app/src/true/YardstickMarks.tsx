@@ -69,13 +69,13 @@ function Places({
   );
 }
 
-/** Each stroke that was taken, drawn over it from place to place, and the edge as dots. */
+/** Each stroke that was taken, drawn over it from place to place, and both long edges as dots. */
 export const StrokeMarks = memo(function StrokeMarks({
   strokes,
   at,
   colour = 'var(--verdigris)',
 }: {
-  strokes: Pick<StrokesRecord, 'strokes' | 'edge'>;
+  strokes: Pick<StrokesRecord, 'strokes' | 'edge' | 'far'>;
   at: At;
   colour?: string;
 }) {
@@ -83,7 +83,7 @@ export const StrokeMarks = memo(function StrokeMarks({
     const [a, b] = [at(places[0]), at(places[places.length - 1])];
     return a && b ? `M ${a.x} ${a.y} L ${b.x} ${b.y}` : '';
   });
-  const dots = strokes.edge.map((p) => {
+  const dots = [...strokes.edge, ...strokes.far].map((p) => {
     const q = at(p);
     return q ? `M ${q.x - 1.5} ${q.y} h 3` : '';
   });

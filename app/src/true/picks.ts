@@ -99,7 +99,7 @@ export function placesOf({ truing }: Picture): { yardstick: string; place: PickR
           : y.kind === 'grid'
             ? y.crossings.map((c) => c.pick)
             : y.kind === 'known-length' && y.strokes
-              ? [...y.strokes.strokes.flatMap((s) => s.places), ...y.strokes.edge]
+              ? [...y.strokes.strokes.flatMap((s) => s.places), ...y.strokes.edge, ...y.strokes.far]
               : [];
     return all.map((place) => ({ yardstick: y.id, place }));
   });

@@ -6,6 +6,7 @@ import {
   distanceDoubt,
   joinAdviceSentence,
   verdictSentence,
+  widthSentence,
 } from './words';
 
 const plain = (text: string) => text.replaceAll('\u00a0', ' ');
@@ -74,6 +75,37 @@ describe('what is said of joined pictures', () => {
     expect(plain(joinAdviceSentence({ picture: 'b', nowMm: 0.45, options }, 'mm', () => 'right.jpg'))).toBe(
       'One more common point, as far from the others as both pictures reach, would bring that to ± 0.21 mm; a known length across right.jpg would bring that to ± 0.30 mm.',
     );
+  });
+});
+
+describe('what is said of the width of a ruler', () => {
+  const found = { value: 19.62, plusMinus: 0.21 };
+  const measured = (deviationMm: number) =>
+    ({
+      found,
+      deviationMm,
+      deviationShare: deviationMm / 19,
+      plusMinusMm: 0.22,
+      fits: Math.abs(deviationMm) < 0.22,
+    }) as const;
+
+  it('is what all else finds, and whether that is what was measured', () => {
+    const say = (width: Parameters<typeof widthSentence>[0], isMeasured: boolean) => {
+      const { words, doubtful } = widthSentence(width, isMeasured, 'mm');
+      return { words: plain(words), doubtful };
+    };
+    expect(say({ found, measured: null }, false)).toEqual({
+      words: 'All else makes it 19.62 ± 0.21 mm.',
+      doubtful: false,
+    });
+    expect(say({ found, measured: measured(0.1) }, true)).toEqual({
+      words: 'Agrees with all else, which makes it 19.62 ± 0.21 mm.',
+      doubtful: false,
+    });
+    const wrong = say({ found, measured: measured(0.62) }, true);
+    expect(wrong.doubtful).toBe(true);
+    expect(wrong.words).toMatch(/^All else makes it 19\.62 ± 0\.21 mm: was it measured over both edges/);
+    expect(say(null, true)).toEqual({ words: '', doubtful: false });
   });
 });
 

@@ -1,5 +1,5 @@
 import type { PickRecord, SheetRecord, YardstickRecord } from '@steady-moth/core/job';
-import type { Agreement, BowedEdge } from '@steady-moth/core/truing';
+import type { Agreement, BowedEdge, RulerWidth } from '@steady-moth/core/truing';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import type { JoinAdvice } from '../workers/adviseJoined';
 import type { Advice } from '../workers/adviseNext';
@@ -45,6 +45,22 @@ export function agreementSentence(
   const share = fixed(Math.abs(100 * found.deviationShare), 1);
   const wrongUnit = unitSlip(1 + found.deviationShare);
   return `the rest finds it ${share} % ${found.deviationMm > 0 ? 'larger' : 'smaller'} (${figures}): ${wrongUnit || ASKED[kind]}`;
+}
+
+/** How wide a ruler is by all else, or whether that is what was measured. */
+export function widthSentence(
+  width: RulerWidth | null,
+  isMeasured: boolean,
+  unit: LengthUnit,
+): { words: string; doubtful: boolean } {
+  if (!width) return { words: '', doubtful: false };
+  const { found, measured } = width;
+  const { value, plusMinus } = writeLength(found.value, found.plusMinus, unit);
+  const figures = `${value}${NBSP}±${NBSP}${plusMinus}${NBSP}${unit}`;
+  if (!isMeasured || !measured) return { words: `All else makes it ${figures}.`, doubtful: false };
+  if (measured.fits) return { words: `Agrees with all else, which makes it ${figures}.`, doubtful: false };
+  const words = `All else makes it ${figures}: was it measured over both edges that are drawn, and do they lie at one height?`;
+  return { words, doubtful: true };
 }
 
 const JOIN_WHAT: Record<JoinAdvice['options'][number]['what'], (name: string) => string> = {
@@ -116,6 +132,7 @@ const WHAT: Record<Advice['options'][number]['what'], string> = {
   across: 'a known length across this one, on the far side of the part',
   opposite: 'two known lengths, one across and one on the opposite side',
   'flat-on': 'knowing that the camera was held flat-on',
+  width: 'measuring the width of the ruler, from one long edge to the other, with a caliper',
   measured: 'measuring the paper, or ten pitches of the grid, with a caliper',
   camera: 'checking the camera once with the printed grid',
 };

@@ -41,6 +41,7 @@ function picture(side: 'left' | 'right', middle: number, known: boolean): Pictur
       plusMinusMm: 0.03,
       typed: '',
       strokes: null,
+      width: null,
     }),
   );
   const facts = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null };

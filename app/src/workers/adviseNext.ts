@@ -1,5 +1,6 @@
 import type { Picture } from '@steady-moth/core/job';
 import {
+  CALIPER,
   CAMERA,
   CHECKED_SIGMAS,
   distance,
@@ -9,6 +10,7 @@ import {
   type PictureFacts,
   type PlaneMap,
   type PlanePick,
+  type RulerWidth,
   type SavedCamera,
   type Truing,
   type TruingInput,
@@ -19,7 +21,7 @@ import {
 /** What to add so that the ± becomes smaller, each with the ± of 100 mm that it would bring. */
 export interface Advice {
   nowMm: number;
-  options: { what: 'across' | 'opposite' | 'flat-on' | 'measured' | 'camera'; wouldBeMm: number }[];
+  options: { what: 'across' | 'opposite' | 'flat-on' | 'width' | 'measured' | 'camera'; wouldBeMm: number }[];
 }
 
 /** Shares of the picture's size at which a further known length is tried out. */
@@ -34,6 +36,7 @@ export function adviseNext(
   input: TruingInput,
   truing: Truing,
   map: PlaneMap,
+  widths: Readonly<Record<string, RulerWidth>>,
 ): Advice | null {
   const first = input.yardsticks[0];
   // A page is not tilted: what was said of its one or two scales is all that a further length could add.
@@ -65,6 +68,11 @@ export function adviseNext(
   consider('across', plus(across));
   if (options.length === 0 || options[0].wouldBeMm > nowMm / 4) consider('opposite', plus(across, far));
   if (input.hold === 'free') consider('flat-on', { ...input, hold: 'flat-on' });
+  const wide = input.yardsticks.map((y): Yardstick => {
+    const found = y.kind === 'known-length' && !y.width && widths[y.id]?.found;
+    return found ? { ...y, width: { widthMm: found.value, plusMinusMm: CALIPER.plusMinusMm } } : y;
+  });
+  if (wide.some((y, k) => y !== input.yardsticks[k])) consider('width', { ...input, yardsticks: wide });
   const measured = input.yardsticks.map((y) => {
     if (y.kind === 'sheet' && y.plusMinusMm >= UNMEASURED_MM) return { ...y, plusMinusMm: 0.1 };
     return y.kind === 'grid' && y.plusMinusShare === null ? { ...y, plusMinusShare: CHECKED_PITCH } : y;

@@ -36,6 +36,8 @@ import {
   type PlusMinusMap,
   plusMinusMap,
   type Repair,
+  type RulerWidth,
+  rulerWidths,
   type Seam,
   type Truing,
   type TruingFault,
@@ -76,6 +78,8 @@ export interface Certainty {
   /** The yardstick without which all the others agree. */
   culprit: string | null;
   spotChecks: Record<string, Agreement | null>;
+  /** Widths of rulers of which both long edges are seen. */
+  rulerWidths: Record<string, RulerWidth>;
   /** Edges of sheets that are not straight. */
   bowed: BowedEdge[];
   advice: Advice | null;
@@ -136,6 +140,7 @@ const face = {
     const input = truingInput(said);
     const yardsticks = agreements(input);
     const turned = truing.lens === 'photo' ? turnedOf(said.truing) : null;
+    const widths = rulerWidths(input);
     return {
       tiltRad: truing.tiltRad,
       tiltPlusMinusRad: truing.tiltPlusMinusRad,
@@ -144,12 +149,13 @@ const face = {
       otherTilts: truing.otherTilts.length,
       yardsticks,
       culprit: culprit(input, yardsticks),
+      rulerWidths: widths,
       bowed: bowedEdges(input),
       spotChecks: Object.fromEntries(
         said.truing.spotChecks.map((s) => [s.id, checkSpot(truing, spotCheckOf(s, said.truing))]),
       ),
       // What would help joined pictures is said with their seams.
-      advice: seams ? null : adviseNext(said, input, truing, map),
+      advice: seams ? null : adviseNext(said, input, truing, map, widths),
       turnedDiameter: turned && limbDiameter(truing, turned),
     };
   },

@@ -2,7 +2,8 @@ import { locateLine } from '../edge';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import { type PicturePoint, type Strokes, spacingOf } from '../truing';
-import { greenAt, takeStrokes, unit } from './strokeRow';
+import { greenAt, unit } from './greenAt';
+import { takeStrokes } from './strokeRow';
 
 /** Why the strokes between two readings could not be counted. */
 export type CountFault =

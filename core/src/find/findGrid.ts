@@ -2,8 +2,8 @@ import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import type { Crossing, PicturePoint } from '../truing';
 import { lineCentre } from './centre';
+import { greenAt } from './greenAt';
 import { detrended, repeats } from './repeat';
-import { greenAt } from './strokeRow';
 
 export type GridFault =
   /** No two families of lines across each other near the click. */

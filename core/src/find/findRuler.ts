@@ -3,8 +3,9 @@ import type { Pixels } from '../raster';
 import type { Pick, PicturePoint, Strokes } from '../truing';
 import { lineCentre } from './centre';
 import { type Family, tellFamily } from './family';
+import { greenAt, unit } from './greenAt';
 import { detrended, repeats } from './repeat';
-import { greenAt, type StrokeSeat, strokeEnds, takeStrokes, unit } from './strokeRow';
+import { type StrokeSeat, strokeEnds, takeStrokes } from './strokeRow';
 
 export type RulerFault =
   /** No row of even strokes near the click. */

@@ -3,8 +3,9 @@ import type { Pixels } from '../raster';
 import type { Pick, PicturePoint } from '../truing';
 import { type Coarse, coarseOf } from './coarse';
 import { colourEdges } from './colourEdges';
+import { unit } from './greenAt';
 import { convexHull, crossingOf, longSides } from './hull';
-import { smoothLine, unit } from './strokeRow';
+import { smoothLine } from './strokeRow';
 
 export type SheetFault =
   /** The click lies on nothing that stands out against its ground. */

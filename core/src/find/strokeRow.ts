@@ -2,6 +2,8 @@ import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import type { Pick, Stroke } from '../truing';
 import { edgeCentre, lineCentre } from './centre';
+import { findFarEdge, type SeenStroke, type StrokeEnds } from './farEdge';
+import { greenAt } from './greenAt';
 
 /** A place on a graduation: which it is, and along which way it runs, px. */
 export interface StrokeSeat {
@@ -9,9 +11,6 @@ export interface StrokeSeat {
   at: Vec2;
   down: Vec2;
 }
-
-/** Both ends of a stroke, against its `down` and along it. */
-export type StrokeEnds = readonly [Vec2, Vec2];
 
 /** Strokes taken as lines, of all that are counted: those of a long ruler are spaced out. */
 const MOST_TAKEN = 240;
@@ -24,13 +23,13 @@ const MOST_HALF_PX = 22;
 /** A stroke this much weaker than its like is a scratch, or half hidden. */
 const LEAST_CONTRAST_SHARE = 0.35;
 
-/** Each stroke at two places along it, and places along the edge that they stand on. */
+/** Each stroke at two places along it, places along the edge that they stand on, and along the other long edge. */
 export function takeStrokes(
   pixels: Pixels,
   seats: readonly StrokeSeat[],
   period: number,
   dark = true,
-): { strokes: Stroke[]; edge: Pick[] } {
+): { strokes: Stroke[]; edge: Pick[]; far: Pick[] } {
   const every = Math.ceil(seats.length / MOST_TAKEN);
   const found = seats
     .filter((_, k) => k % every === 0 || k === seats.length - 1)
@@ -42,7 +41,18 @@ export function takeStrokes(
   const contrasts = found.map((f) => f.contrast).sort((a, b) => a - b);
   const usual = contrasts[contrasts.length >> 1];
   const clear = found.filter((f) => f.contrast > LEAST_CONTRAST_SHARE * usual);
-  return { strokes: clear.map(({ n, places }) => ({ n, places })), edge: findRim(pixels, clear, period) };
+  const [a, b] = [clear[0], clear[clear.length - 1]];
+  const length = a ? Math.hypot(b.at.x - a.at.x, b.at.y - a.at.y) : 0;
+  const seen = clear.map((s) => {
+    const along = Math.hypot(s.at.x - a.at.x, s.at.y - a.at.y);
+    return { ...s, share: length > 0 ? along / length : 0 };
+  });
+  const { edge, foot } = findRim(pixels, seen, period);
+  return {
+    strokes: clear.map(({ n, places }) => ({ n, places })),
+    edge,
+    far: findFarEdge(pixels, seen, foot, period),
+  };
 }
 
 /** Both ends of a stroke through a place: where its depth has gone by half. */
@@ -101,8 +111,11 @@ const RIM_PLACES = 40;
 const FEWEST_RIM = 8;
 const RIM_REACH_PX = 9;
 
-/** Places along the edge that the strokes stand on: beyond those ends of theirs where one is found everywhere. */
-function findRim(pixels: Pixels, strokes: readonly (StrokeSeat & { ends: StrokeEnds })[], period: number): Pick[] {
+/**
+ * Places along the edge that the strokes stand on, and which of their ends does: beyond which one is found everywhere;
+ * where none is, that end of which the places lie along one line.
+ */
+function findRim(pixels: Pixels, strokes: readonly SeenStroke[], period: number): { edge: Pick[]; foot: 0 | 1 } {
   const every = Math.max(1, Math.floor(strokes.length / RIM_PLACES));
   const sides = ([0, 1] as const).map((end) =>
     strokes.flatMap(({ down, ends }, k): Pick[] => {
@@ -119,7 +132,15 @@ function findRim(pixels: Pixels, strokes: readonly (StrokeSeat & { ends: StrokeE
     }),
   );
   const [first, second] = sides.map(smoothLine);
-  return first.length >= second.length ? first : second;
+  if (first.length || second.length)
+    return first.length >= second.length ? { edge: first, foot: 0 } : { edge: second, foot: 1 };
+  return { edge: [], foot: evenness(strokes, 0) <= evenness(strokes, 1) ? 0 : 1 };
+}
+
+/** How unevenly one end of the strokes goes on from stroke to stroke, against their row, px. */
+function evenness(strokes: readonly SeenStroke[], end: 0 | 1): number {
+  const off = strokes.map(({ at, down, ends }) => (ends[end].x - at.x) * down.x + (ends[end].y - at.y) * down.y);
+  return off.slice(1).reduce((sum, v, k) => sum + Math.abs(v - off[k]), 0);
 }
 
 /** A step that is an edge of something, linear light. */
@@ -138,22 +159,4 @@ export function smoothLine(places: Pick[]): Pick[] {
     return Math.abs(off[k] - near[near.length >> 1]) < STRAY_RIM_PX;
   });
   return kept.length >= FEWEST_RIM ? kept : [];
-}
-
-export const unit = ({ x, y }: Vec2): Vec2 => {
-  const size = Math.hypot(x, y) || 1;
-  return { x: x / size, y: y / size };
-};
-
-/** The green of a place, 0 to 255, bilinear, clamped to the picture: enough for looking round. */
-export function greenAt({ width, height, data }: Pixels, x: number, y: number): number {
-  const u = Math.min(Math.max(x - 0.5, 0), width - 1.001);
-  const v = Math.min(Math.max(y - 0.5, 0), height - 1.001);
-  const [i, j] = [Math.floor(u), Math.floor(v)];
-  const [fx, fy] = [u - i, v - j];
-  const at = (j * width + i) * 4 + 1;
-  const row = width * 4;
-  return (
-    (data[at] * (1 - fx) + data[at + 4] * fx) * (1 - fy) + (data[at + row] * (1 - fx) + data[at + row + 4] * fx) * fy
-  );
 }

@@ -60,9 +60,10 @@ function carried<P extends PickRecord>(pick: P, onto: readonly number[]): P {
   return { ...pick, uPx: at.x, vPx: at.y, sigmaPx: pick.sigmaPx * grow };
 }
 
-function carriedStrokes({ spacingMm, strokes, edge }: StrokesRecord, onto: readonly number[]): StrokesRecord {
-  const all = (picks: PickRecord[]) => picks.map((pick) => carried(pick, onto));
-  return { spacingMm, strokes: strokes.map(({ n, places }) => ({ n, places: all(places) })), edge: all(edge) };
+function carriedStrokes({ spacingMm, strokes, edge, far }: StrokesRecord, onto: readonly number[]): StrokesRecord {
+  const all = (picks: PickRecord[]) => carriedAll(picks, onto);
+  const lines = strokes.map(({ n, places }) => ({ n, places: all(places) }));
+  return { spacingMm, strokes: lines, edge: all(edge), far: all(far) };
 }
 
 function carriedAxis(axis: AxisRecord, onto: readonly number[]): AxisRecord {

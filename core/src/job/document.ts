@@ -2,7 +2,7 @@ import type { Hold, Lens, PictureFacts, PicturePoint } from '../truing';
 import type { LengthUnit } from '../units';
 
 /** Version of the document's form; each older one has one pure upgrade step (`upgrade.ts`). */
-export const DOCUMENT_VERSION = 8;
+export const DOCUMENT_VERSION = 9;
 
 /** All that is kept for one thing to be made, but for the bytes of its pictures, which lie beside it by their hash. */
 export interface JobDocument {
@@ -190,6 +190,13 @@ export interface KnownLengthRecord extends Said {
   plusMinusMm: number | null;
   /** The graduations between both readings, once they were counted. */
   strokes: StrokesRecord | null;
+  /** Of a ruler, from one long edge to the other, once somebody measured it. */
+  width: WidthRecord | null;
+}
+
+export interface WidthRecord {
+  widthMm: number;
+  plusMinusMm: number;
 }
 
 /** A coin, a disc, or a circle of unknown size. */
@@ -244,6 +251,8 @@ export interface StrokesRecord {
   strokes: { n: number; places: PickRecord[] }[];
   /** Places along the edge that they stand on. */
   edge: PickRecord[];
+  /** Places along the ruler's other long edge. */
+  far: PickRecord[];
 }
 
 /** Two picks on each of a turned part's limbs, on the plane that its axis lies in. */

@@ -13,6 +13,7 @@ import { stepStates } from './stepStates';
 import * as trace from './traceActions';
 import * as said from './truingActions';
 import { datumOf, truingInput } from './truingInput';
+import { upgradeDocument } from './upgrade';
 
 const start = (): JobState => ({ job: sampleJob(), history: NO_HISTORY });
 const RECT = { leftPx: 100, topPx: 200, widthPx: 900, heightPx: 700 };
@@ -266,7 +267,12 @@ describe('what is derived from a job', () => {
 
 describe('strokes that were counted between two readings', () => {
   const pick = (uPx: number) => ({ uPx, vPx: 2000, sigmaPx: 0.05 });
-  const strokes = { spacingMm: 1, strokes: [{ n: 3, places: [pick(660), pick(661)] }], edge: [pick(900)] };
+  const strokes = {
+    spacingMm: 1,
+    strokes: [{ n: 3, places: [pick(660), pick(661)] }],
+    edge: [pick(900)],
+    far: [pick(950)],
+  };
   const counted = act(start(), said.setStrokes('pic', 'y1', strokes));
   const of = (state: JobState) => {
     const y = state.job.pictures[0].truing.yardsticks[0];
@@ -285,10 +291,32 @@ describe('strokes that were counted between two readings', () => {
     expect(of(act(counted, said.changeYardstick('pic', 'y1', { lengthMm: 150, typed: '15 cm' })))).toEqual(strokes);
   });
 
+  it('came without the other long edge in version 8, and without a width', () => {
+    const { job } = act(counted, said.changeYardstick('pic', 'y1', { width: { widthMm: 19, plusMinusMm: 0.03 } }));
+    expect(checkJob(job).ok).toBe(true);
+    const old = structuredClone(counted.job) as unknown as { pictures: { truing: { yardsticks: object[] } }[] };
+    old.pictures[0].truing.yardsticks = counted.job.pictures[0].truing.yardsticks.map((y) => {
+      if (y.kind !== 'known-length') return y;
+      const { width: _, strokes: lines, ...rest } = y;
+      if (!lines) return { ...rest, strokes: null };
+      const { far: __, ...seen } = lines;
+      return { ...rest, strokes: seen };
+    });
+    const upgraded = upgradeDocument({ ...old, version: 8 });
+    const checked = upgraded.ok && checkJob(upgraded.document);
+    expect(checked).toMatchObject({ ok: true });
+    if (!checked || !checked.ok) return;
+    expect(checked.job.pictures[0].truing.yardsticks[0]).toMatchObject({
+      strokes: { far: [], edge: [pick(900)] },
+      width: null,
+    });
+  });
+
   it("go along to the picture that takes this one's place", () => {
     const { blob, fileName, mime, facts } = sampleJob('b'.repeat(64)).pictures[0];
     const swapped = act(counted, on.swapPicture('pic', { blob, fileName, mime, facts }, [2, 0, 10, 0, 2, 0, 0, 0, 1]));
     expect(of(swapped)?.strokes[0].places[0]).toEqual({ uPx: 1330, vPx: 4000, sigmaPx: 0.1 });
     expect(of(swapped)?.edge[0].uPx).toBe(1810);
+    expect(of(swapped)?.far[0].uPx).toBe(1910);
   });
 });

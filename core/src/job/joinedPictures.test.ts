@@ -22,8 +22,15 @@ function ruler(id: string, typed: string, lengthMm: number): KnownLengthRecord {
   const count = lengthMm;
   const strokes = [0, 1, count - 1, count].map((n) => ({ n, places: [pick(500 + 10 * n), pick(500 + 10 * n, 130)] }));
   const said = { id, plane: 'yardstick', typed, lengthMm, plusMinusMm: null } as const;
-  const strokesSaid = { spacingMm: 1, strokes, edge: [pick(500, 90), pick(900, 90)] };
-  return { ...said, kind: 'known-length', from: pick(500), to: pick(500 + 10 * count), strokes: strokesSaid };
+  const strokesSaid = { spacingMm: 1, strokes, edge: [pick(500, 90), pick(900, 90)], far: [] };
+  return {
+    ...said,
+    kind: 'known-length',
+    from: pick(500),
+    to: pick(500 + 10 * count),
+    strokes: strokesSaid,
+    width: null,
+  };
 }
 
 function two() {
@@ -91,7 +98,10 @@ describe('joined pictures', () => {
     expect(canBeShared({ ...ruler('r', '20 to 60', 40), strokes: null }, 'mm')).toBe(false);
     expect(canBeShared(undefined, 'mm')).toBe(false);
     expect(
-      canBeShared({ ...ruler('r', '1 to 2 in', 25.4), strokes: { spacingMm: 25.4 / 16, strokes: [], edge: [] } }, 'mm'),
+      canBeShared(
+        { ...ruler('r', '1 to 2 in', 25.4), strokes: { spacingMm: 25.4 / 16, strokes: [], edge: [], far: [] } },
+        'mm',
+      ),
     ).toBe(true);
   });
 

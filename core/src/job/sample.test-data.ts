@@ -38,6 +38,7 @@ export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
               plusMinusMm: null,
               typed: '150',
               strokes: null,
+              width: null,
             },
           ],
           axis: { along: 'x', yardstick: 'y1' },

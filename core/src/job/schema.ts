@@ -36,7 +36,9 @@ const strokes = closed({
   spacingMm: lengthMm,
   strokes: list(closed({ n: { type: 'integer', minimum: 0, maximum: 100_000 }, places: list(pick, 4) }), MOST.strokes),
   edge: list(pick, MOST.strokes),
+  far: list(pick, MOST.strokes),
 });
+const width = closed({ widthMm: lengthMm, plusMinusMm: spread });
 
 const picks = (least: number, most: number) => ({ ...list(pick, most), minItems: least });
 const exactly = (count: number, items: object) => ({ type: 'array', items, minItems: count, maxItems: count });
@@ -46,7 +48,7 @@ const span = closed({ from: pick, to: pick });
 const places = picks(5, MOST.places);
 const yardstick = {
   anyOf: [
-    closed({ ...length, kind: { const: 'known-length' }, strokes: orNull(strokes) }),
+    closed({ ...length, kind: { const: 'known-length' }, strokes: orNull(strokes), width: orNull(width) }),
     closed({
       ...said,
       kind: { const: 'disc' },

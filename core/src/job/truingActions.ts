@@ -92,6 +92,7 @@ export function leaveOutPlace(pictureId: string, id: string, uPx: number, vPx: n
     if (y?.kind === 'known-length' && y.strokes) {
       y.strokes.strokes = y.strokes.strokes.filter((s) => s.places.every(stays));
       y.strokes.edge = y.strokes.edge.filter(stays);
+      y.strokes.far = y.strokes.far.filter(stays);
     }
   });
 }

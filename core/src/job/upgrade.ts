@@ -11,6 +11,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   5: addPlanes,
   6: addJoins,
   7: addBeside,
+  8: addWidth,
 };
 
 /** Version 1 had runs without a name. */
@@ -110,6 +111,22 @@ function addBeside(old: Loose): Loose {
     ...old,
     version: 8,
     part: { ...part, points: Object.fromEntries(points.map(([id, point]) => [id, { ...point, beside: null }])) },
+  };
+}
+
+/** Version 9 knows a ruler's other long edge, and how far off it is. */
+function addWidth(old: Loose): Loose {
+  const pictures = Array.isArray(old.pictures) ? (old.pictures as Loose[]) : [];
+  const widened = (y: Loose): Loose =>
+    y.kind === 'known-length' ? { ...y, strokes: y.strokes && { ...y.strokes, far: [] }, width: null } : y;
+  return {
+    ...old,
+    version: 9,
+    pictures: pictures.map((picture) => {
+      const truing = (picture.truing ?? {}) as Loose;
+      const yardsticks = Array.isArray(truing.yardsticks) ? (truing.yardsticks as Loose[]) : [];
+      return { ...picture, truing: { ...truing, yardsticks: yardsticks.map(widened) } };
+    }),
   };
 }
 

@@ -14,6 +14,8 @@ import {
   type PictureFacts,
   type PlanePick,
   positionOf,
+  type RulerWidth,
+  rulerWidths,
   type Truing,
   type TruingFault,
   type TruingInput,
@@ -38,6 +40,8 @@ export interface MeasureAnswer {
   yardsticks: Record<string, Agreement | null>;
   /** What was found of each: how many places, and how far off they lie, root mean square. */
   found: Record<string, { places: number; rmsMm: number }>;
+  /** Of each ruler with both long edges seen: its width as all else finds it, and that held against what was measured. */
+  rulerWidths: Record<string, RulerWidth>;
   positions: Record<string, ScriptPosition | null>;
   distances: { from: string; to: string; mm: Figure | null }[];
   /** Of a turned part: its diameter between both outlines where they were picked. */
@@ -144,6 +148,7 @@ export function measurePicture(request: MeasureRequest, facts: PictureFacts, pix
       },
       yardsticks: agreements(input),
       found: foundOf(input),
+      rulerWidths: rulerWidths(input),
       positions: Object.fromEntries(
         Object.entries(points).map(([name, p]) => {
           const at = positionOf(truing, datum, p);

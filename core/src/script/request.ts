@@ -32,9 +32,10 @@ export interface ScriptYardstick {
   rim?: ScriptPlace[];
   diameter?: string;
   thickness?: string;
+  /** Of a ruler whose strokes are taken: from one long edge to the other, by a caliper. Of a sheet: its longer side. */
+  width?: string;
   /** Of a sheet: places along its four edges, counter-clockwise as it is seen, the first along its width. */
   edges?: ScriptPlace[][];
-  width?: string;
   height?: string;
   /** Of a grid. */
   crossings?: { i: number; j: number; at: ScriptPlace }[];

@@ -1,7 +1,7 @@
 import { type Located, locateEdge, locateEdges, locateStroke } from '../edge';
 import { countStrokes, findDisc, findGrid, findRuler, findSheet } from '../find';
 import type { Pixels } from '../raster';
-import { type Pick, type PlaneId, spacingOf, type Yardstick } from '../truing';
+import { CALIPER, type Pick, type PlaneId, spacingOf, type Yardstick } from '../truing';
 import { type LengthUnit, parseLength } from '../units';
 import type { ScriptCling, ScriptPlace, ScriptYardstick } from './request';
 
@@ -27,15 +27,27 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
   if (kind === 'ruler' && click && pixels) {
     const found = findRuler(pixels, click);
     if (!found.ok) return not(found.reason);
-    const length = size(y.length);
-    if (length && !length.ok) return { ok: false, reason: 'bad-length' };
+    const [length, width] = [size(y.length), size(y.width)];
+    if ((length && !length.ok) || (width && !width.ok)) return { ok: false, reason: 'bad-length' };
     const lengthMm = length?.mm ?? found.count * (found.family?.spacingMm ?? Number.NaN);
     const spacing = spacingOf(lengthMm, found.count);
     if (!spacing) return { ok: false, reason: 'strokes-not-counted', detail: `${found.count} spacings` };
     const strokes = { spacingMm: spacing.spacingMm, ...found.strokes };
     const { from, to } = found;
     const plusMinusMm = length?.plusMinusMm ?? null;
-    return { ok: true, yardstick: { ...standing, kind: 'known-length', from, to, lengthMm, plusMinusMm, strokes } };
+    return {
+      ok: true,
+      yardstick: {
+        ...standing,
+        kind: 'known-length',
+        from,
+        to,
+        lengthMm,
+        plusMinusMm,
+        strokes,
+        width: width && measuredWidth(width),
+      },
+    };
   }
   if (kind === 'disc') {
     const [diameter, thickness] = [size(y.diameter), size(y.thickness)];
@@ -91,7 +103,8 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
   if (kind === 'equal-lengths')
     return { ok: true, yardstick: { ...standing, kind, lengths: spans, plusMinusShare: null } };
 
-  const length = size(y.length);
+  const [length, width] = [size(y.length), size(y.width)];
+  if (width && !width.ok) return { ok: false, reason: 'bad-length' };
   if (!length?.ok || !y.from || !y.to) return { ok: false, reason: 'bad-length' };
   const [from, to] = [y.from, y.to].map((p) => clung(pixels, p, y.cling ?? 'line'));
   const counted = y.strokes && pixels ? countStrokes(pixels, from, to, length.mm) : null;
@@ -106,9 +119,15 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
       lengthMm: length.mm,
       plusMinusMm: length.plusMinusMm,
       strokes: counted?.ok ? counted.strokes : null,
+      width: width && measuredWidth(width),
     },
   };
 }
+
+const measuredWidth = ({ mm, plusMinusMm }: { mm: number; plusMinusMm: number | null }) => ({
+  widthMm: mm,
+  plusMinusMm: plusMinusMm ?? CALIPER.plusMinusMm,
+});
 
 /** A sheet that nobody measured, mm. */
 const SHEET_PLUS_MINUS_MM = 1;

@@ -1,4 +1,5 @@
 import { distance, type Figure, figureOf, type Measure, type PlanePick } from './figure';
+import { isRuler, RULER_WIDTH, type Ruler, rulerMiddleMm, rulerWidthSigmaMm } from './kinds';
 import { layOutUnknowns } from './layOutUnknowns';
 import { sizesOf } from './sizes';
 import { type Truing, truePicture } from './truePicture';
@@ -83,6 +84,44 @@ function freedSize(input: TruingInput, y: Yardstick): Agreement | null {
     return compare({ value: mm + perUnit * parameters[k], plusMinus: perUnit * spread }, mm, plusMinusMm);
   });
   return all.sort((p, q) => Math.abs(q.deviationMm) / q.plusMinusMm - Math.abs(p.deviationMm) / p.plusMinusMm)[0];
+}
+
+/** A ruler's width as all else finds it, and that held against what was measured; null where nobody measured it. */
+export interface RulerWidth {
+  found: Figure;
+  measured: Agreement | null;
+}
+
+/**
+ * The width of each ruler of which both long edges are seen, as its strokes and all other yardsticks find it: without
+ * what was measured of it. A measured one that does not fit was measured elsewhere, or the edges are not those drawn.
+ */
+export function rulerWidths(input: TruingInput): Record<YardstickId, RulerWidth> {
+  const result: Record<YardstickId, RulerWidth> = {};
+  for (const y of input.yardsticks) {
+    const found = isRuler(y) && y.strokes.far.length > 0 ? widthFound(input, y) : null;
+    if (found && isRuler(y))
+      result[y.id] = {
+        found,
+        measured: y.width ? compare(found, y.width.widthMm, 2 * rulerWidthSigmaMm(y.width)) : null,
+      };
+  }
+  return result;
+}
+
+function widthFound(input: TruingInput, ruler: Ruler): Figure | null {
+  const yardsticks = input.yardsticks.map((y) => (y === ruler ? { ...ruler, width: null } : y));
+  const result = truePicture({ ...input, yardsticks }, { draws: DRAWS });
+  if (!result.ok) return null;
+  const { parameters, covariance, draws } = result.truing;
+  const at = layOutUnknowns(input).own[ruler.id];
+  const [k, n] = [at + RULER_WIDTH.at0, at + RULER_WIDTH.taper];
+  const size = parameters.length;
+  const m = rulerMiddleMm(ruler);
+  const wide = (p: Float64Array) => p[k] + m * p[n];
+  const square = covariance[k * size + k] + 2 * m * covariance[k * size + n] + m * m * covariance[n * size + n];
+  const plusMinus = draws ? halfWidth(draws.map((d) => Math.abs(wide(d) - wide(parameters)))) : 2 * Math.sqrt(square);
+  return { value: Math.abs(wide(parameters)), plusMinus };
 }
 
 const halfWidth = (away: number[]): number =>

@@ -8,7 +8,7 @@ export * from './deviations';
 export * from './estimate';
 export * from './figure';
 export * from './join';
-export { RULER } from './kinds';
+export { RULER, rulerWidthSigmaMm } from './kinds';
 export * from './move';
 export * from './page';
 export * from './plusMinusMap';

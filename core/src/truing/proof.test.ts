@@ -90,7 +90,7 @@ describe('how far to trust it', () => {
   it('tells each place: as many as were observed, most within two σ', () => {
     const all = deviationsOf(inputOf(rule, coin));
     const strokes = rule.strokes;
-    const places = (strokes?.strokes.length ?? 0) * 2 + (strokes?.edge.length ?? 0);
+    const places = (strokes?.strokes.length ?? 0) * 2 + (strokes?.edge.length ?? 0) + (strokes?.far.length ?? 0);
     expect(all.filter((d) => d.yardstick === 'rule')).toHaveLength(places);
     expect(all.filter((d) => d.yardstick === 'coin')).toHaveLength(coin.rim.length);
     expect(all.filter((d) => Math.abs(d.offSigmas) < 2).length / all.length).toBeGreaterThan(0.9);

@@ -36,11 +36,14 @@ export interface Stroke {
   places: Pick[];
 }
 
-/** The graduations between two readings, taken as lines, and places along the edge that they stand on. */
+/** The graduations between two readings, taken as lines, and places along both long edges of the ruler. */
 export interface Strokes {
   spacingMm: number;
   strokes: Stroke[];
+  /** The edge that they stand on. */
   edge: Pick[];
+  /** The other one; empty where it is not seen. */
+  far: Pick[];
   /** Which graduation of the ruler the first reading is, where that matters; absent for 0. */
   first?: number;
   /** Each place stands for so many that were left out; absent for one. */
@@ -62,6 +65,8 @@ export interface KnownLength extends Standing {
   plusMinusMm: number | null;
   /** The graduations between both readings, where they were counted: then they are observed, and not the readings. */
   strokes?: Strokes | null;
+  /** From one long edge of the ruler to the other, by a caliper; null or absent where nobody measured it. */
+  width?: { widthMm: number; plusMinusMm: number } | null;
 }
 
 /**

@@ -279,7 +279,7 @@ describe('the residuals of joined pictures', () => {
     if (!begun.ok) throw new Error('not begun');
     const layout = layOutJoined(begun.alone, yardsticks);
     // The heights that are said alike are one, the ruler is one: 3 cameras, 2 heights, 5 of the ruler, 2 moves.
-    expect(layout.size).toBe(3 * 8 + 2 + 5 + 2 * 3);
+    expect(layout.size).toBe(3 * 8 + 2 + 7 + 2 * 3);
     const start = startJoined(layout, begun.alone, { pictures, points, yardsticks }, [0, 0, 0]) as Float64Array;
     const problem = poseJoined(
       layout,

@@ -11,7 +11,7 @@ import { squareLinesKind } from './squareLines';
 export { DISC_STRETCH } from './disc';
 export { GRID_STRETCH } from './grid';
 export type { Kind, Place, Seen } from './kind';
-export { RULER, RULER_STRETCH } from './ruler';
+export { isRuler, RULER, RULER_STRETCH, RULER_WIDTH, type Ruler, rulerMiddleMm, rulerWidthSigmaMm } from './ruler';
 export { SHEET_SIZE } from './sheet';
 
 const KINDS = {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { distance, figureOf, truePicture } from '..';
+import { distance, figureOf, rulerWidths, truePicture } from '..';
 import { type Ruler, thinnedStrokes } from './ruler';
 import { inputOf as input, SETUP, seenBy } from './yardsticks.test-data';
 
@@ -26,6 +26,34 @@ describe('a ruler by its strokes', () => {
       expect(Math.abs((found?.value ?? 0) - 100)).toBeLessThan(found?.plusMinus ?? 0);
       expect(found?.plusMinus).toBeLessThan(0.6);
     }
+  });
+
+  it('measured from edge to edge shows the tilt better, and holds the truth', () => {
+    const tilted = seenBy({ ...SETUP, tilt: 0.3, tiltTowards: Math.PI / 2 }, 8);
+    const rule = tilted.ruler('rule', -75, -55, 150) as Ruler;
+    const spreads = [null, { widthMm: 19, plusMinusMm: 0.03 }].map((width) => {
+      const result = truePicture(input({ ...rule, width }));
+      if (!result.ok) throw new Error();
+      expect(Math.abs(result.truing.tiltRad - 0.3)).toBeLessThan(Math.max(...result.truing.tiltPlusMinusRad));
+      const ends = [tilted.pick(0, -40), tilted.pick(0, 40)].map((p) => ({ ...p, plane: 'table' }));
+      const found = figureOf(result.truing, ends, distance);
+      expect(Math.abs((found?.value ?? 0) - 80)).toBeLessThan(found?.plusMinus ?? 0);
+      return found?.plusMinus ?? 0;
+    });
+    expect(spreads[1]).toBeLessThan(0.6 * spreads[0]);
+  });
+
+  it('tells how wide it is by its strokes alone, and so what cannot be its width', () => {
+    const widthOf = (widthMm: number | null) =>
+      rulerWidths(input({ ...ruler, width: widthMm === null ? null : { widthMm, plusMinusMm: 0.03 } })).rule;
+    const { found, measured } = widthOf(null);
+    expect(measured).toBeNull();
+    expect(Math.abs(found.value - 19)).toBeLessThan(found.plusMinus);
+    expect(found.plusMinus).toBeLessThan(0.5);
+    expect(widthOf(19).measured?.fits).toBe(true);
+    expect(widthOf(20).measured).toMatchObject({ fits: false });
+    expect(widthOf(19 * 25.4).measured?.fits).toBe(false);
+    expect(rulerWidths(input({ ...ruler, strokes: { ...ruler.strokes, far: [] } }))).toEqual({});
   });
 
   it('knows the same by fewer strokes that stand for all', () => {

@@ -45,7 +45,7 @@ export function seenBy(setup: CameraSetup, seed: number) {
         lengthMm,
         plusMinusMm: 0.02,
       }) as KnownLength,
-    ruler: (id: string, x: number, y: number, lengthMm: number): KnownLength => ({
+    ruler: (id: string, x: number, y: number, lengthMm: number, widthMm = 19): KnownLength => ({
       id,
       kind: 'known-length',
       plane: 'table',
@@ -60,6 +60,7 @@ export function seenBy(setup: CameraSetup, seed: number) {
           places: [pick(x + n, y - 0.8), pick(x + n, y - 2.4)],
         })),
         edge: Array.from({ length: 30 }, (_, k) => pick(x + (k * lengthMm) / 30, y)),
+        far: Array.from({ length: 30 }, (_, k) => pick(x + (k * lengthMm) / 30, y - widthMm)),
       },
     }),
     /** The rim as it is seen: of both circles, at each direction from the middle the one that reaches further out. */
