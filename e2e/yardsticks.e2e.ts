@@ -63,14 +63,23 @@ it('trues the picture by one click on the ruler, and notices inches that are mil
   await page.getByText(/100 mm in the middle are good to/).waitFor({ timeout: 20_000 });
   await expect.poll(() => plusMinus(page), { timeout: 20_000 }).toBeLessThan(0.5);
   await page.getByText(/^tilt 6\.\d°/).waitFor();
-  // The ruler is kept for next time, with its own ± and how thick it is.
+  // Both its long edges are seen; how far apart they are is held against all else.
+  await page.getByText(/and both its long edges\./).waitFor();
+  await page.getByLabel('Width of ruler 1').fill('20');
+  await page.keyboard.press('Enter');
+  await page.getByText(/All else makes it 1[89]\.\d+.±.0\.\d+.mm: was it measured over both edges/).waitFor();
+  await page.getByLabel('Width of ruler 1').fill('19');
+  await page.keyboard.press('Enter');
+  await page.getByText(/Agrees with all else, which makes it 1[89]\./).waitFor();
+  // The ruler is kept for next time, with its own ±, how thick it is and how wide.
   await page.getByRole('button', { name: 'Keep for next time' }).click();
   await page.getByLabel('Name to keep it under').fill('my steel rule');
   await page.keyboard.press('Enter');
   await page.getByText('Kept as “my steel rule”.').waitFor();
   await click(page, 'w', [2400, 1930]);
   await page.getByLabel('Which ruler').selectOption('my steel rule', { timeout: 20_000 });
-  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'It is 150 mm' }).click();
+  await expect.poll(() => page.getByLabel('Width of ruler 2').inputValue(), { timeout: 20_000 }).toMatch(/^19\.0/);
   expect(faults).toEqual([]);
   await context.close();
 });

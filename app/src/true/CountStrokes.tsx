@@ -91,7 +91,7 @@ function Width({
   return (
     <div className="mt-1.5">
       <div className="flex items-center justify-between gap-3">
-        <span>From edge to edge, by caliper</span>
+        <span>Edge to edge, by caliper</span>
         <LengthField
           label={`Width of ruler ${number}`}
           value={measured ? writeLength(measured.widthMm, measured.plusMinusMm, unit).value : ''}

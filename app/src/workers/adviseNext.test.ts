@@ -49,7 +49,9 @@ describe('adviseNext', () => {
   });
 
   it('asks for the width of a ruler where that is what would help', () => {
-    const at = picksBy(buildCamera({ ...LATCH_PLATE_SCENE.camera, distanceMm: 350, tilt: 0.3 }));
+    const at = picksBy(
+      buildCamera({ ...LATCH_PLATE_SCENE.camera, distanceMm: 350, tilt: 0.3, tiltTowards: Math.PI / 2 }),
+    );
     const edge = (downMm: number) => Array.from({ length: 30 }, (_, k) => at(-75 + 5 * k, -53 - downMm));
     const strokes = Array.from({ length: 151 }, (_, n) => ({ n, places: [at(n - 75, -54), at(n - 75, -56)] }));
     const rule: KnownLengthRecord = {

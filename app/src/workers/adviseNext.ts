@@ -84,7 +84,7 @@ export function adviseNext(
   return options.length ? { nowMm, options: options.slice(0, MOST_OPTIONS) } : null;
 }
 
-const MOST_OPTIONS = 2;
+const MOST_OPTIONS = 3;
 /** Paper of which nobody measured the sides, mm. */
 const UNMEASURED_MM = 0.5;
 /** A pitch that was checked over ten of them, as a share. */

@@ -35,6 +35,21 @@ describe('the example of docs/core.md', () => {
     expect(Object.values(answer.yardsticks).every((a) => a?.fits)).toBe(true);
   });
 
+  it('takes the width of a ruler that it finds, and holds it against all else', async () => {
+    const path = join(tmpdir(), `moth-width-${process.pid}.json`);
+    const rule = { id: 'rule', kind: 'ruler' as const, click: [1700, 1890] as const, width: '19 ± 0.03' };
+    const measured = async (width: string) => {
+      writeFileSync(path, JSON.stringify({ ...example, yardsticks: [{ ...rule, width }] }));
+      return JSON.parse((await run('demo/pictures/latch-plate.jpg', path)).stdout) as MeasureAnswer;
+    };
+    const [right, wrong] = [await measured('19 ± 0.03'), await measured('19.5')];
+    expect(right.rulerWidths.rule.measured?.fits).toBe(true);
+    expect(Math.abs(right.rulerWidths.rule.found.value - 19)).toBeLessThan(right.rulerWidths.rule.found.plusMinus);
+    expect(Math.abs(right.truing.tiltDegrees - 6.5)).toBeLessThan(right.truing.tiltPlusMinusDegrees);
+    expect(right.truing.tiltPlusMinusDegrees).toBeLessThan(1);
+    expect(wrong.rulerWidths.rule.measured?.fits).toBe(false);
+  });
+
   it.each([
     ['no such picture', ['nowhere.jpg', 'demo/script/latch-plate.json'], /nowhere\.jpg cannot be read/],
     ['a picture that is none', ['package.json', 'demo/script/latch-plate.json'], /not-a-picture/],
