@@ -4,9 +4,12 @@ import {
   figureOf,
   type Hold,
   type SavedCamera,
+  type Truing,
+  type TruingInput,
   truePicture,
   type Yardstick,
 } from '../../core/src/truing';
+import { estimate } from '../../core/src/truing/estimate';
 import { type DrawnScene, drawScene, type PlaneName } from '../drawScene';
 
 /** A way of saying what is known, and where it is measured then. */
@@ -76,17 +79,22 @@ export function measureCoverage(
     const ends = [-1, 1].map((s) =>
       scene.pickOf(middle[0] + s * half * Math.cos(angle), middle[1] + s * half * Math.sin(angle), on, CLEAR_PICK_PX),
     );
-    if (!yardsticks || !ends[0] || !ends[1]) continue;
+    const [a, b] = ends;
+    if (!yardsticks || !a || !b) continue;
     const saved = way.saved ? savedCamera(scene, scene.farC) : null;
-    const result = truePicture({ ...scene.input, saved, yardsticks }, { seed });
-    const found = result.ok ? figureOf(result.truing, [ends[0], ends[1]], distance) : null;
+    const input = { ...scene.input, saved, yardsticks };
+    const result = truePicture(input, { seed });
+    const found = result.ok ? figureOf(result.truing, [a, b], distance) : null;
     if (result.ok && result.truing.otherTilts.length) several += 1;
     if (!found) {
       errors.push(Number.POSITIVE_INFINITY);
       continue;
     }
-    const error = Math.abs(found.value - 2 * half);
-    if (error <= found.plusMinus) held += 1;
+    // Of several poses shown the true one counts for the error; the ± has to hold whichever is shown first.
+    const shown = from === 'bounds' && result.ok ? posesOf(input, result.truing) : [];
+    const others = shown.flatMap((t) => figureOf(t, [a, b], distance)?.value ?? []);
+    const error = Math.min(...[found.value, ...others].map((v) => Math.abs(v - 2 * half)));
+    if (Math.abs(found.value - 2 * half) <= found.plusMinus) held += 1;
     errors.push((error * 100) / (2 * half));
     told.push((found.plusMinus * 100) / (2 * half));
   }
@@ -100,6 +108,16 @@ export function measureCoverage(
     toldMm: told[told.length >> 1],
     several,
   };
+}
+
+/** The further poses that are shown beside a truing's own. */
+function posesOf(input: TruingInput, truing: Truing): Truing[] {
+  if (truing.otherTilts.length === 0) return [];
+  const found = estimate(input);
+  if (!found.ok) return [];
+  return found.solutions
+    .slice(1)
+    .map(({ parameters, covariance }) => ({ ...truing, parameters, covariance, draws: null }));
 }
 
 /** Scatter of a clear edge located under the loupe, px. */

@@ -45,8 +45,6 @@ const MOST_BLUR_PX = 8;
 const STRIDE = 2;
 /** Samples along the normal per pixel of the picture, times rows per pixel: they share its noise. */
 export const SAMPLES_PER_PIXEL = 2;
-/** A bend this many σ from zero is kept; below it a straight edge is assumed, and the doubt goes into the ±. */
-const KEPT_BEND_SIGMAS = 2;
 /** Light residuals are of unit weight, so steps are small against 1 long before the centre has settled. */
 const FIT = { maxSteps: 30, smallestStep: 1e-6 } as const;
 
@@ -77,13 +75,37 @@ export function fitBand(
 ): BandFit | null {
   const free = solve(profile, chosen, kind, reachPx, start, steps, true);
   if (!free) return null;
-  if (Math.abs(free.p[START.bend]) > KEPT_BEND_SIGMAS * free.sigma(START.bend)) return report(free, 0, kind, reachPx);
   const level = { offset: free.p[0], slope: free.p[1], bend: 0 };
   const straight = solve(profile, chosen, kind, reachPx, level, steps, false);
   if (!straight) return null;
-  const meanSquare = chosen.reduce((sum, k) => sum + profile.along[k] ** 2, 0) / chosen.length;
-  return report(straight, (free.p[START.bend] * meanSquare) / 2, kind, reachPx);
+  const share = bentShare(free.p[START.bend] / free.sigma(START.bend));
+  const likelier = report(share > 0.5 ? free : straight, kind, reachPx);
+  // What bends is fitted along; what nobody can tell lies between both, in doubt by how far they are apart.
+  const mixed = (of: (s: Solved) => number) => share * of(free) + (1 - share) * of(straight);
+  const apart = free.p[START.offset] - straight.p[START.offset];
+  const doubt = Math.sqrt(mixed((s) => s.sigma(START.offset) ** 2) + share * (1 - share) * apart * apart);
+  return {
+    ...likelier,
+    offset: mixed((s) => s.p[START.offset]),
+    bend: mixed((s) => s.p[START.bend]),
+    sigmaPx: Math.hypot(doubt, likelier.structurePx),
+  };
 }
+
+/**
+ * How likely an edge is bent at all, by its bend in σ: the odds of a normal spread of bends against none, times those
+ * before anything was seen. A threshold instead would leave edges about it off by far more than their ±.
+ * Source: Kass & Raftery (1995), Bayes factors.
+ */
+function bentShare(bendSigmas: number): number {
+  const grown = BENDS_SIGMAS ** 2 / (1 + BENDS_SIGMAS ** 2);
+  const factor = Math.sqrt(1 - grown) * Math.exp(0.5 * grown * bendSigmas ** 2);
+  return 1 / (1 + (1 - BENT_PRIOR) / (BENT_PRIOR * factor));
+}
+
+/** How far edges that bend do so, in σ of a fit; and how many of all are taken to bend. */
+const BENDS_SIGMAS = 5;
+const BENT_PRIOR = 0.4;
 
 interface Solved {
   p: Float64Array;
@@ -100,13 +122,13 @@ interface Solved {
  */
 const STEP_SLOPE = 2 * Math.sqrt(2 * Math.PI);
 
-function report(solved: Solved, bendDoubtPx: number, kind: BandKind, reachPx: number): BandFit {
+function report(solved: Solved, kind: BandKind, reachPx: number): BandFit {
   const { p, sigma, structure, squares, samples } = solved;
   const fitted = (offset: number, height: number, logBlur: number): FittedStep => {
     const blurPx = Math.exp(p[logBlur]);
     const contrast = (kind === 'edge' ? 2 : 1) * p[height];
     const structurePx = (structure * STEP_SLOPE * blurPx) / Math.abs(contrast);
-    return { offset: p[offset], sigmaPx: Math.hypot(sigma(offset), bendDoubtPx, structurePx), blurPx, contrast };
+    return { offset: p[offset], sigmaPx: Math.hypot(sigma(offset), structurePx), blurPx, contrast };
   };
   const own = fitted(START.offset, START.height, START.logBlur);
   const beside: FittedStep[] = [];
