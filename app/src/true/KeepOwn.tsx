@@ -3,7 +3,8 @@ import { Act } from '../kit';
 import type { OwnYardstick } from '../storage/ownYardsticks';
 import { useForgetYardstick, useKeepYardstick } from './ownYardsticks';
 
-type Unnamed = OwnYardstick extends infer Y ? (Y extends OwnYardstick ? Omit<Y, 'name'> : never) : never;
+/** One without its name yet. */
+export type Unnamed = OwnYardstick extends infer Y ? (Y extends OwnYardstick ? Omit<Y, 'name'> : never) : never;
 
 /** Keeps what is known of a yardstick under a name of the person's own, for next time. */
 export function KeepOwn({ entry }: { entry: Unnamed | null }) {

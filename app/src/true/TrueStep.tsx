@@ -19,7 +19,7 @@ import type { Pocket } from '../frame/ToolRoll';
 import { WorkedOn } from '../frame/WorkedOn';
 import { useBench } from '../store/benchStore';
 import { useBoardFace, useCertainty, useGroup } from '../store/useTruing';
-import { FoundForm } from './FoundForm';
+import { FoundForm } from './found/FoundForm';
 import { PendingForm } from './PendingForm';
 import { commonPicks, movedLimb, type PickDraft } from './picks';
 import { TrueOverlay } from './TrueOverlay';
