@@ -69,7 +69,15 @@ export async function measureAccuracy(row: AddRow, scenes: number, slowScenes: n
       const { errors } = way;
       return [
         ...(errors
-          ? [{ ...task, name: `${way.name}, tilt to ${errors.tilt}°`, wanted: errors.wanted, from: 'bounds' as const }]
+          ? [
+              {
+                ...task,
+                n: Math.ceil(task.n / 2),
+                name: `${way.name}, tilt to ${errors.tilt}°`,
+                wanted: errors.wanted,
+                from: 'bounds' as const,
+              },
+            ]
           : []),
         { ...task, name: way.name, wanted: HELD, from: 'priors' as const },
       ];

@@ -104,7 +104,11 @@ describe('what is said of the width of a ruler', () => {
     });
     const wrong = say({ found, measured: measured(0.62) }, true);
     expect(wrong.doubtful).toBe(true);
-    expect(wrong.words).toMatch(/^All else makes it 19\.62 ± 0\.21 mm: was it measured over both edges/);
+    expect(wrong.words).toMatch(
+      /^All else makes it 19\.62 ± 0\.21 mm: was it measured over both edges .* So far off it counts for little\.$/,
+    );
+    const inches = say({ found, measured: { ...measured(-463), deviationShare: 19.62 / (19 * 25.4) - 1 } }, true);
+    expect(inches.words).toMatch(/as typed it is 25\.4 times too large: is it in millimetres\?/);
     expect(say(null, true)).toEqual({ words: '', doubtful: false });
   });
 });

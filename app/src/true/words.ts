@@ -59,7 +59,8 @@ export function widthSentence(
   const figures = `${value}${NBSP}±${NBSP}${plusMinus}${NBSP}${unit}`;
   if (!isMeasured || !measured) return { words: `All else makes it ${figures}.`, doubtful: false };
   if (measured.fits) return { words: `Agrees with all else, which makes it ${figures}.`, doubtful: false };
-  const words = `All else makes it ${figures}: was it measured over both edges that are drawn, and do they lie at one height?`;
+  const asked = unitSlip(1 + measured.deviationShare) || 'was it measured over both edges that are drawn?';
+  const words = `All else makes it ${figures}: ${asked} So far off it counts for little.`;
   return { words, doubtful: true };
 }
 

@@ -53,6 +53,14 @@ describe('a ruler by its strokes', () => {
     expect(widthOf(19).measured?.fits).toBe(true);
     expect(widthOf(20).measured).toMatchObject({ fits: false });
     expect(widthOf(19 * 25.4).measured?.fits).toBe(false);
+    // And a wrong one bends nothing.
+    const tilts = [null, 20, 25, 19 * 25.4].map((widthMm) => {
+      const said = widthMm === null ? null : { widthMm, plusMinusMm: 0.03 };
+      const result = truePicture(input({ ...ruler, width: said }));
+      if (!result.ok) throw new Error(result.reason);
+      return result.truing.tiltRad;
+    });
+    for (const tilt of tilts) expect(Math.abs(tilt - tilts[0])).toBeLessThan(0.003);
     expect(rulerWidths(input({ ...ruler, strokes: { ...ruler.strokes, far: [] } }))).toEqual({});
   });
 

@@ -47,7 +47,9 @@ export const rulerKind: Kind<Ruler> = {
     const sigma = rulerWidthSigmaMm(y.width);
     const side = Math.sign(parameters[at + WIDTH]) || 1;
     const wide = parameters[at + WIDTH] + rulerMiddleMm(y) * parameters[at + TAPER];
-    sink.add((wide - side * y.width.widthMm) / sigma, [at + WIDTH, at + TAPER], [1 / sigma, rulerMiddleMm(y) / sigma]);
+    const off = (wide - side * y.width.widthMm) / sigma;
+    const slope = doubtedSlope(off) / sigma;
+    sink.add(doubted(off), [at + WIDTH, at + TAPER], [slope, rulerMiddleMm(y) * slope]);
   },
   start({ from, to, strokes: { first = 0, spacingMm, far } }, place, into, at) {
     const [a, b] = [place(from), place(to)];
@@ -82,6 +84,14 @@ export const rulerKind: Kind<Ruler> = {
 /** σ of a ruler's measured width, mm: of the caliper, and of both edges as a picture shows them. */
 export const rulerWidthSigmaMm = ({ plusMinusMm }: { plusMinusMm: number }): number =>
   Math.hypot(plusMinusMm / 2, RULER.sigmaEdgeMm, RULER.sigmaEdgeMm);
+
+/**
+ * What is many σ off was measured elsewhere or typed wrongly: it counts by the logarithm only (Cauchy's distribution),
+ * so that it stays beside what the strokes say, and is told, instead of bending all else.
+ */
+const DOUBTED_SIGMAS = 2.5;
+const doubted = (z: number): number => Math.sign(z) * DOUBTED_SIGMAS * Math.sqrt(Math.log1p((z / DOUBTED_SIGMAS) ** 2));
+const doubtedSlope = (z: number): number => (Math.abs(z) < 1e-6 ? 1 : z / (1 + (z / DOUBTED_SIGMAS) ** 2) / doubted(z));
 
 /** The middle of what is seen of a ruler, from its stroke 0, mm. */
 export const rulerMiddleMm = ({ lengthMm, strokes: { first = 0, spacingMm } }: Ruler): number =>
