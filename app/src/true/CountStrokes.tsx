@@ -1,4 +1,10 @@
-import { changeYardstick, type KnownLengthRecord, type Picture, setStrokes } from '@steady-moth/core/job';
+import {
+  type KnownLengthRecord,
+  leaveOutFarEdge,
+  type Picture,
+  setRulerWidth,
+  setStrokes,
+} from '@steady-moth/core/job';
 import { CALIPER, type RulerWidth } from '@steady-moth/core/truing';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { useEffect, useState } from 'react';
@@ -71,7 +77,7 @@ const edgesSeen = ({ edge, far }: NonNullable<KnownLengthRecord['strokes']>): ke
 /** How wide the ruler is, by a caliper: against its length it shows the tilt without any guess about the lens. */
 function Width({
   picture,
-  yardstick: { id, width: measured, strokes },
+  yardstick: { id, width: measured },
   number,
   unit,
   width,
@@ -85,7 +91,7 @@ function Width({
   const apply = useJob((s) => s.apply);
   const say = (widthMm: number, plusMinusMm: number | null) => {
     const spread = plusMinusMm ?? CALIPER.plusMinusMm;
-    apply(changeYardstick(picture.id, id, { width: { widthMm, plusMinusMm: spread } }));
+    apply(setRulerWidth(picture.id, id, { widthMm, plusMinusMm: spread }));
   };
   const { words, doubtful } = widthSentence(width, measured !== null, unit);
   return (
@@ -103,12 +109,8 @@ function Width({
       </div>
       {words && <p className={doubtful ? 'text-brick' : ''}>{words}</p>}
       <div className="flex flex-wrap gap-x-4">
-        {measured && (
-          <Act onClick={() => apply(changeYardstick(picture.id, id, { width: null }))}>Leave its width out</Act>
-        )}
-        {strokes && !measured && (
-          <Act onClick={() => apply(setStrokes(picture.id, id, { ...strokes, far: [] }))}>Leave its other edge out</Act>
-        )}
+        {measured && <Act onClick={() => apply(setRulerWidth(picture.id, id, null))}>Leave its width out</Act>}
+        {!measured && <Act onClick={() => apply(leaveOutFarEdge(picture.id, id))}>Leave its other edge out</Act>}
       </div>
     </div>
   );

@@ -292,7 +292,7 @@ describe('strokes that were counted between two readings', () => {
   });
 
   it('came without the other long edge in version 8, and without a width', () => {
-    const { job } = act(counted, said.changeYardstick('pic', 'y1', { width: { widthMm: 19, plusMinusMm: 0.03 } }));
+    const { job } = act(counted, said.setRulerWidth('pic', 'y1', { widthMm: 19, plusMinusMm: 0.03 }));
     expect(checkJob(job).ok).toBe(true);
     const old = structuredClone(counted.job) as unknown as { pictures: { truing: { yardsticks: object[] } }[] };
     old.pictures[0].truing.yardsticks = counted.job.pictures[0].truing.yardsticks.map((y) => {
@@ -309,6 +309,16 @@ describe('strokes that were counted between two readings', () => {
       strokes: { far: [], edge: [pick(900)] },
       width: null,
     });
+  });
+
+  it('lose their other edge alone, and keep the width that was measured', () => {
+    const wide = act(counted, said.setRulerWidth('pic', 'y1', { widthMm: 19, plusMinusMm: 0.03 }));
+    const without = act(wide, said.leaveOutFarEdge('pic', 'y1'));
+    expect(of(without)).toEqual({ ...strokes, far: [] });
+    const moved = act(without, said.movePick('pic', 'y1', 'to', pick(3500)));
+    expect(moved.job.pictures[0].truing.yardsticks[0]).toMatchObject({ strokes: null, width: { widthMm: 19 } });
+    expect(of(undo(without))?.far).toEqual([pick(950)]);
+    expect(without.history.past.at(-1)?.label).toBe('leave out the other edge');
   });
 
   it("go along to the picture that takes this one's place", () => {

@@ -14,6 +14,7 @@ import {
   TURNED,
   type TurnedRecord,
   type WantedRecord,
+  type WidthRecord,
   type YardstickRecord,
   type ZeroRecord,
 } from './document';
@@ -78,6 +79,22 @@ export function setStrokes(pictureId: string, id: string, strokes: StrokesRecord
   return onTruing(pictureId, strokes ? 'count the strokes' : 'leave out the strokes', (t) => {
     const found = t.yardsticks.find((y) => y.id === id);
     if (found?.kind === 'known-length') found.strokes = strokes;
+  });
+}
+
+/** Says how wide a ruler is from one long edge to the other, or leaves that out. */
+export function setRulerWidth(pictureId: string, id: string, width: WidthRecord | null): JobAction {
+  return onTruing(pictureId, width ? 'say how wide the ruler is' : 'leave out the width', (t) => {
+    const found = t.yardsticks.find((y) => y.id === id);
+    if (found?.kind === 'known-length') found.width = width;
+  });
+}
+
+/** Leaves out a ruler's other long edge, where something else was taken for it. */
+export function leaveOutFarEdge(pictureId: string, id: string): JobAction {
+  return onTruing(pictureId, 'leave out the other edge', (t) => {
+    const found = t.yardsticks.find((y) => y.id === id);
+    if (found?.kind === 'known-length' && found.strokes) found.strokes.far = [];
   });
 }
 
