@@ -49,20 +49,23 @@ export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
   const seeds = findRows(pixels, { x: click.uPx, y: click.vPx });
   if (seeds.length === 0) return { ok: false, reason: 'no-strokes' };
   if (seeds.every((seed) => seed.period < LEAST_PERIOD_PX)) return { ok: false, reason: 'too-fine' };
-  let row: { seats: FollowedSeat[]; dark: boolean } = { seats: [], dark: true };
+  // Nearly every ruler has dark strokes on light ground, and strokes are narrower than what is between them; the other
+  // way round counts only where that leads nowhere, since what lies between the strokes is as even as they are.
+  const rows: { seats: FollowedSeat[]; dark: boolean; likely: boolean }[] = [];
   for (const seed of seeds) {
     if (seed.period < LEAST_PERIOD_PX) continue;
-    // Nearly every ruler has dark strokes on light ground, and strokes are narrower than what is between them; the other
-    // way round is tried where that leads nowhere.
-    const likely = seed.skew < LIGHT_SKEW;
-    for (const dark of [likely, !likely]) {
+    const looks = seed.skew < LIGHT_SKEW;
+    for (const dark of [looks, !looks]) {
       const { seats } = followRow(pixels, seed, dark);
-      if (seats.length > row.seats.length) row = { seats, dark };
+      rows.push({ seats, dark, likely: dark === looks });
       if (seats.length >= FEWEST_STROKES) break;
     }
   }
+  const long = rows.filter((r) => r.seats.length >= FEWEST_STROKES);
+  const chosen = long.some((r) => r.likely) ? long.filter((r) => r.likely) : long;
+  if (chosen.length === 0) return { ok: false, reason: 'too-few' };
+  const row = chosen.reduce((best, r) => (r.seats.length > best.seats.length ? r : best));
   const { dark } = row;
-  if (row.seats.length < FEWEST_STROKES) return { ok: false, reason: 'too-few' };
   const seats = numbered(row.seats);
   if (!seats) return { ok: false, reason: 'hidden' };
   const last = seats[seats.length - 1];

@@ -18,6 +18,8 @@ export interface FollowedSeat extends StrokeSeat {
   length: number;
   /** Its ends along `down` from `at`, px. */
   ends: [number, number] | null;
+  /** Against its ground. */
+  contrast: number;
 }
 
 /** Stroke after stroke from a seed, both ways. */
@@ -95,8 +97,13 @@ function footOf(seats: readonly FollowedSeat[]): Foot | null {
   return { end, inside: 0.5 * lengths[Math.floor(0.2 * lengths.length)] };
 }
 
-/** Without lone finds beyond a gap at either end: the end of the ruler itself, a figure, a scratch. */
-function trimmed(seats: FollowedSeat[]): FollowedSeat[] {
+/**
+ * Without lone finds beyond a gap at either end (the end of the ruler itself, a figure, a scratch), and without those
+ * that are hardly there: beside the end of a row the first look may have met nothing but noise.
+ */
+function trimmed(all: FollowedSeat[]): FollowedSeat[] {
+  const usual = all.map((s) => s.contrast).sort((a, b) => a - b)[all.length >> 1];
+  const seats = all.filter((s) => s.contrast >= LEAST_CONTRAST_SHARE * usual);
   const ends = (list: FollowedSeat[]): FollowedSeat[] => {
     for (let k = Math.min(LONE, list.length - 2); k >= 0; k--)
       if (Math.abs(list[k + 1].n - list[k].n) > LONE_GAP) return list.slice(k + 1);
@@ -108,6 +115,8 @@ function trimmed(seats: FollowedSeat[]): FollowedSeat[] {
 const LONE = 4;
 const LONE_GAP = 2;
 
+/** A stroke is no weaker than this share of what is usual about it. */
+const LEAST_CONTRAST_SHARE = 0.35;
 /** Strokes whose contrast and place foretell the next one. */
 const MEMORY = 8;
 
@@ -137,7 +146,7 @@ function walk(
     if (guess.x < 3 || guess.y < 3 || guess.x > pixels.width - 3 || guess.y > pixels.height - 3) break;
     const size = Math.hypot(stride.x, stride.y);
     const stroke = locate(pixels, guess, down, size, Math.min(0.45, IN_STEP * Math.sqrt(steps)) * size, dark);
-    if (!stroke || stroke.contrast < 0.35 * usual) {
+    if (!stroke || stroke.contrast < LEAST_CONTRAST_SHARE * usual) {
       missed += 1;
       continue;
     }
