@@ -1,0 +1,160 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { seededRandom } from '../numeric';
+import type { Pixels } from '../raster';
+import { findGrid, findSheet } from '.';
+
+const [WIDTH, HEIGHT] = [620, 480];
+
+interface View {
+  turn: number;
+  /** px for each unit of the plane in the middle, and how fast it goes away to both sides. */
+  scale: number;
+  awayX: number;
+  awayY: number;
+  seed: number;
+}
+
+const view = fc.record({
+  turn: fc.double({ min: -Math.PI, max: Math.PI, noNaN: true }),
+  scale: fc.double({ min: 0.9, max: 1.1, noNaN: true }),
+  awayX: fc.double({ min: -4e-4, max: 4e-4, noNaN: true }),
+  awayY: fc.double({ min: -4e-4, max: 4e-4, noNaN: true }),
+  seed: fc.integer({ min: 1, max: 1e6 }),
+});
+
+/** A plane seen askew: to the picture and back, by closed forms of their own. */
+function seenAskew({ turn, scale, awayX, awayY }: View) {
+  const [c, s] = [scale * Math.cos(turn), scale * Math.sin(turn)];
+  return {
+    picture(x: number, y: number): [number, number] {
+      const w = 1 + awayX * x + awayY * y;
+      return [WIDTH / 2 + (c * x - s * y) / w, HEIGHT / 2 + (s * x + c * y) / w];
+    },
+    plane(u: number, v: number): [number, number] {
+      // (c − p·awayX) x + (−s − p·awayY) y = p, and the like for q.
+      const [p, q] = [u - WIDTH / 2, v - HEIGHT / 2];
+      const [a, b, d, e] = [c - p * awayX, -s - p * awayY, s - q * awayX, c - q * awayY];
+      const det = a * e - b * d;
+      return [(p * e - b * q) / det, (a * q - p * d) / det];
+    },
+  };
+}
+
+/** Levels of a plane as a picture of it, each pixel the mean of four, with noise. */
+function drawn(askew: ReturnType<typeof seenAskew>, seed: number, level: (x: number, y: number) => number): Pixels {
+  const random = seededRandom(seed);
+  const data = new Uint8ClampedArray(WIDTH * HEIGHT * 4).fill(255);
+  for (let v = 0; v < HEIGHT; v++)
+    for (let u = 0; u < WIDTH; u++) {
+      let sum = 0;
+      for (const dv of [0.25, 0.75]) for (const du of [0.25, 0.75]) sum += level(...askew.plane(u + du, v + dv)) / 4;
+      data.fill(sum + 6 * (random() - 0.5), (v * WIDTH + u) * 4, (v * WIDTH + u) * 4 + 3);
+    }
+  return { width: WIDTH, height: HEIGHT, data };
+}
+
+describe('a drawn grid', () => {
+  it('is numbered along its own lines, whatever lies on it and however it lies', () => {
+    let found = 0;
+    const RUNS = 9;
+    fc.assert(
+      fc.property(
+        view,
+        fc.record({
+          pitch: fc.double({ min: 26, max: 44, noNaN: true }),
+          dark: fc.boolean(),
+          partX: fc.double({ min: -150, max: 60, noNaN: true }),
+          partY: fc.double({ min: -120, max: 40, noNaN: true }),
+        }),
+        (how, { pitch, dark, partX, partY }) => {
+          const askew = seenAskew(how);
+          const pixels = drawn(askew, how.seed, (x, y) => {
+            if (x > partX && x < partX + 110 && y > partY && y < partY + 90) return 128;
+            const off = (t: number) => Math.abs(t / pitch - Math.round(t / pitch)) * pitch;
+            const on = Math.min(off(x), off(y)) < 1;
+            return dark ? (on ? 60 : 200) : on ? 210 : 70;
+          });
+          const [u, v] = askew.picture(partX > -50 ? -140 : 140, 0.4 * pitch);
+          const result = findGrid(pixels, { uPx: u, vPx: v });
+          if (!result.ok) return;
+          found += 1;
+          const at = result.crossings.map(({ i, j, pick }) => {
+            const [x, y] = askew.plane(pick.uPx, pick.vPx);
+            const [m, n] = [Math.round(x / pitch), Math.round(y / pitch)];
+            // Each on a crossing of the grid that was drawn; beside the part's border that may be
+            // taken for a line.
+            const bordering = [m * pitch - partX, m * pitch - partX - 110, n * pitch - partY, n * pitch - partY - 90];
+            const whole = bordering.every((d) => Math.abs(d) > 0.35 * pitch);
+            expect(Math.hypot(x - m * pitch, y - n * pitch)).toBeLessThan(whole ? 0.6 : 4);
+            return { i, j, m, n };
+          });
+          // Numbers count along the grid's own ways, turned or mirrored as they may be: two crossings tell how.
+          const first = at[0];
+          for (const { i, j, m, n } of at)
+            expect([Math.abs(i - first.i), Math.abs(j - first.j)].sort()).toEqual(
+              [Math.abs(m - first.m), Math.abs(n - first.n)].sort(),
+            );
+          // None is found well inside the part.
+          const [px, py] = [partX + 12, partY + 12];
+          for (const { m, n } of at) {
+            const [x, y] = [m * pitch, n * pitch];
+            expect(x > px && x < px + 86 && y > py && y < py + 66).toBe(false);
+          }
+        },
+      ),
+      { numRuns: RUNS, seed: 3 },
+    );
+    // Small pictures with a large part on the grid are refused now and then.
+    expect(found).toBeGreaterThan(0.5 * RUNS);
+  }, 120_000);
+});
+
+describe('a drawn sheet', () => {
+  it('is found by its four edges, however it lies, with anything printed on it', () => {
+    let found = 0;
+    const RUNS = 10;
+    fc.assert(
+      fc.property(
+        view,
+        fc.record({
+          wide: fc.double({ min: 150, max: 300, noNaN: true }),
+          ratio: fc.double({ min: 0.55, max: 0.8, noNaN: true }),
+          printed: fc.boolean(),
+        }),
+        (how, { wide, ratio, printed }) => {
+          const askew = seenAskew(how);
+          const [w, h] = [wide / 2, (wide * ratio) / 2];
+          const pixels = drawn(askew, how.seed, (x, y) => {
+            if (Math.abs(x) > w || Math.abs(y) > h) return 75 + 12 * Math.sin(x / 17) * Math.cos(y / 23);
+            const on = printed && Math.abs(y - 0.2 * h) < 3 && Math.abs(x) < 0.6 * w;
+            return on ? 120 : 215;
+          });
+          const [u, v] = askew.picture(0.1 * w, -0.3 * h);
+          const result = findSheet(pixels, { uPx: u, vPx: v });
+          if (!result.ok) return;
+          found += 1;
+          for (const edge of result.edges) {
+            expect(edge.length).toBeGreaterThan(4);
+            for (const p of edge) {
+              const [x, y] = askew.plane(p.uPx, p.vPx);
+              expect(Math.min(Math.abs(Math.abs(x) - w), Math.abs(Math.abs(y) - h))).toBeLessThan(0.8);
+            }
+          }
+          // Opposite edges are opposite ones: the middles of the first and the third lie across the sheet.
+          const middle = (k: number) => {
+            const places = result.edges[k].map((p) => askew.plane(p.uPx, p.vPx));
+            return places.reduce(([a, b], [x, y]) => [a + x / places.length, b + y / places.length], [0, 0]);
+          };
+          for (const k of [0, 1]) {
+            const [a, b] = [middle(k), middle(k + 2)];
+            expect(Math.hypot(a[0] + b[0], a[1] + b[1])).toBeLessThan(0.2 * wide);
+            expect(Math.hypot(a[0] - b[0], a[1] - b[1])).toBeGreaterThan(0.4 * wide);
+          }
+        },
+      ),
+      { numRuns: RUNS, seed: 5 },
+    );
+    expect(found).toBeGreaterThan(0.8 * RUNS);
+  }, 120_000);
+});
