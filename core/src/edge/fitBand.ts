@@ -75,10 +75,11 @@ export function fitBand(
 ): BandFit | null {
   const free = solve(profile, chosen, kind, reachPx, start, steps, true);
   if (!free) return null;
+  const share = bentShare(free.p[START.bend] / free.sigma(START.bend));
+  if (share > SURELY_BENT) return report(free, kind, reachPx);
   const level = { offset: free.p[0], slope: free.p[1], bend: 0 };
   const straight = solve(profile, chosen, kind, reachPx, level, steps, false);
   if (!straight) return null;
-  const share = bentShare(free.p[START.bend] / free.sigma(START.bend));
   const likelier = report(share > 0.5 ? free : straight, kind, reachPx);
   // What bends is fitted along; what nobody can tell lies between both, in doubt by how far they are apart.
   const mixed = (of: (s: Solved) => number) => share * of(free) + (1 - share) * of(straight);
@@ -103,6 +104,8 @@ function bentShare(bendSigmas: number): number {
   return 1 / (1 + (1 - BENT_PRIOR) / (BENT_PRIOR * factor));
 }
 
+/** From here on a straight fit would only cost time, or find nothing at all on a small circle. */
+const SURELY_BENT = 0.99;
 /** How far edges that bend do so, in σ of a fit; and how many of all are taken to bend. */
 const BENDS_SIGMAS = 5;
 const BENT_PRIOR = 0.4;

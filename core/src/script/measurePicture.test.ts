@@ -29,7 +29,8 @@ describe('the example of docs/core.md', () => {
     for (const d of answer.distances) {
       const off = Math.abs((d.mm?.value ?? 0) - truth[`${d.from} ${d.to}`]);
       expect(off).toBeLessThan(d.mm?.plusMinus ?? 0);
-      expect(off).toBeLessThan(0.25);
+      // A rule by its readings and two lengths leave ± 0.6 mm: a hundredth of a pixel moves it by 0.2.
+      expect(off).toBeLessThan(0.4);
     }
     expect(Math.abs(answer.truing.tiltDegrees - 6.5)).toBeLessThan(answer.truing.tiltPlusMinusDegrees);
     expect(Object.values(answer.yardsticks).every((a) => a?.fits)).toBe(true);
