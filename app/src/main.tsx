@@ -1,12 +1,15 @@
 import './styles.css';
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { notifyManager, QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
+import { holdWhilePressed } from './frame/holdWhilePressed';
 import { JobScreen } from './frame/JobScreen';
 import { Rack } from './rack/Rack';
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false } } });
+
+notifyManager.setScheduler(holdWhilePressed(window));
 
 const router = createBrowserRouter([
   { path: '/', element: <Rack /> },

@@ -145,15 +145,37 @@ export function useMmPerPx(job: JobDocument, picture: Picture): number | null {
   return query.data?.ok ? query.data.mmPerPx : null;
 }
 
+/** What was told of each picture last, by what it is and the picture's name. */
+const lastTold = new Map<string, unknown>();
+
+/** Until it is worked out anew, what was told of this very picture last stays: the slip does not jump to and fro. */
+function toldOf<Told>(
+  what: string,
+  picture: Picture | null,
+  enabled: boolean,
+  work: (signal: AbortSignal) => Promise<Told>,
+) {
+  const name = `${what} ${picture?.id}`;
+  return {
+    queryFn: async ({ signal }: { signal: AbortSignal }): Promise<Told> => {
+      const told = await work(signal);
+      lastTold.set(name, told);
+      return told;
+    },
+    placeholderData: () => (enabled ? (lastTold.get(name) as Told | undefined) : undefined),
+    enabled,
+  };
+}
+
 /** Every ± and deviation: slower than the map, and shown when it is there. */
 export function useCertainty(job: JobDocument, picture: Picture | null) {
   const group = useGroup(job, picture);
   const known = picture !== null && isKnown(picture, group);
   return useQuery({
     queryKey: ['certainty', picture && mapKey(picture, group), picture?.truing.spotChecks],
-    queryFn: ({ signal }) => truing.call((w) => w.certainty(picture as Picture, group), signal),
-    enabled: known,
-    placeholderData: keepPreviousData,
+    ...toldOf('certainty', picture, known, (signal) =>
+      truing.call((w) => w.certainty(picture as Picture, group), signal),
+    ),
     gcTime: 10_000,
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -164,9 +186,9 @@ export function useSeams(job: JobDocument, picture: Picture) {
   const group = useGroup(job, picture);
   return useQuery({
     queryKey: ['seams', mapKey(picture, group)],
-    queryFn: ({ signal }) => truing.call((w) => w.seams(picture, group as PictureGroup), signal),
-    enabled: group !== null,
-    placeholderData: keepPreviousData,
+    ...toldOf('seams', picture, group !== null, (signal) =>
+      truing.call((w) => w.seams(picture, group as PictureGroup), signal),
+    ),
     gcTime: 10_000,
     staleTime: Number.POSITIVE_INFINITY,
   });
