@@ -1,7 +1,7 @@
 import { type LeastSquaresOptions, type LeastSquaresProblem, type ResidualSink, solveLeastSquares } from '../numeric';
 import { backProject, newPlacedPoint } from './backProject';
 import { CAMERA, CAMERA_SIZE, prepareCamera } from './camera';
-import { kindOf, type Place } from './kinds';
+import { kindOf, type Place, type Seen } from './kinds';
 import { layOutUnknowns, type Unknowns } from './layOutUnknowns';
 import { readMove } from './move';
 import { type CameraPrior, cameraPrior, pagePrior } from './priors';
@@ -113,7 +113,7 @@ function weigh(input: TruingInput, prior: CameraPrior, unknowns: Unknowns, param
     if (list) list.push(sigmas);
     else order.set(id, [sigmas]);
   };
-  posedProblem(input, prior, unknowns, null, hear).residuals(parameters, { add() {} });
+  posedProblem(input, prior, unknowns, null, hear).residuals(parameters, UNHEARD);
   const yardsticks = input.yardsticks.map((y) => {
     const { spread } = kindOf(y);
     const own = off.get(y.id);
@@ -197,38 +197,49 @@ export function posedProblem(
   const kinds = input.yardsticks.map(kindOf);
   const saved = input.saved && input.lens === 'photo' ? prepareSaved(input.saved) : null;
   const rooms = { placed: newPlacedPoint(), other: newPlacedPoint(), indices: [], derivatives: [] };
+  const nowhere = prepareCamera(prior.mean, input.lens);
+  // Made once and filled in anew at each place that is tried: making them costs more than the observing.
+  const views = input.yardsticks.map(
+    (y): Seen => ({
+      camera: nowhere,
+      cameraAt: unknowns.camera,
+      move: null,
+      parameters: prior.mean,
+      heightMm: 0,
+      heightAt: unknowns.heights[y.plane],
+      sink: UNHEARD,
+      roughly,
+      ...rooms,
+      tell: tell && ((pick, offMm, offSigmas) => tell(y.id, pick, offMm, offSigmas)),
+    }),
+  );
+  const planes = joint ? input.planes.filter((p) => !joint.known.has(p.id)) : input.planes;
   return {
     size: unknowns.size,
     residuals(parameters, sink) {
       const shifted = scatter ? shiftedSink(sink, scatter) : sink;
       addCameraPrior(parameters, prior, saved, shifted);
-      const planes = joint ? input.planes.filter((p) => !joint.known.has(p.id)) : input.planes;
       addHeightPriors(parameters, planes, unknowns, shifted);
       const move = joint && joint.moveAt !== null ? readMove(parameters, joint.moveAt) : null;
       const camera = prepareCamera(parameters, input.lens);
-      return input.yardsticks.every((y, k) => {
+      for (let k = 0; k < kinds.length; k++) {
+        const y = input.yardsticks[k];
         const at = unknowns.own[y.id];
         if (!joint?.known.has(y.id)) kinds[k].addPrior(y, parameters, at, shifted, y.id === input.freed);
-        return kinds[k].observe(
-          y,
-          {
-            ...rooms,
-            camera,
-            cameraAt: unknowns.camera,
-            move: joint?.shared.has(y.id) ? move : null,
-            parameters,
-            heightMm: unknowns.heightOf(parameters, y.plane),
-            heightAt: unknowns.heights[y.plane],
-            sink: shifted,
-            roughly,
-            tell: tell && ((pick, offMm, offSigmas) => tell(y.id, pick, offMm, offSigmas)),
-          },
-          at,
-        );
-      });
+        const seen = views[k];
+        seen.camera = camera;
+        seen.move = joint?.shared.has(y.id) ? move : null;
+        seen.parameters = parameters;
+        seen.heightMm = unknowns.heightOf(parameters, y.plane);
+        seen.sink = shifted;
+        if (!kinds[k].observe(y, seen, at)) return false;
+      }
+      return true;
     },
   };
 }
+
+const UNHEARD: ResidualSink = { add() {} };
 
 /** A picture's part in an estimate over several. */
 export interface JointPart {

@@ -100,13 +100,16 @@ export function addPlaced(
     indices[n] = at + k;
     derivatives[n++] = own[k] / sigma;
   }
-  // Setting the length costs as much as the rest; nearly always it is right already.
-  if (indices.length !== n) {
-    indices.length = n;
-    derivatives.length = n;
-  }
+  shorten(seen, n);
   tell?.(pick, residual, residual / sigma);
   sink.add(residual / sigma, indices, derivatives);
+}
+
+/** Leaves so many indices and derivatives. Setting a length costs as much as the rest; nearly always it is right. */
+export function shorten({ indices, derivatives }: Seen, n: number): void {
+  if (indices.length === n) return;
+  indices.length = n;
+  derivatives.length = n;
 }
 
 /** Places that are enough to tell where a descent leads, and how another day's readings would have scattered it. */

@@ -1,7 +1,7 @@
 import { placePoint } from '../backProject';
 import { CAMERA_SIZE } from '../camera';
 import { type KnownLength, knownLengthSigmaMm, LEAST_PICK_DISTANCE_PX } from '../yardstick';
-import { apart, type Kind, logSafe, type Seen } from './kind';
+import { apart, type Kind, logSafe, type Seen, shorten } from './kind';
 
 /**
  * A known length: the distance between both picks, placed on their plane, less what is known of it. The two points are
@@ -55,16 +55,16 @@ export function addSpan(
     derivatives[k] =
       ex * (to.byCamera[k] - from.byCamera[k]) + ey * (to.byCamera[CAMERA_SIZE + k] - from.byCamera[CAMERA_SIZE + k]);
   }
-  indices.length = CAMERA_SIZE;
-  derivatives.length = CAMERA_SIZE;
+  let n = CAMERA_SIZE;
   if (heightAt !== undefined) {
-    indices.push(heightAt);
-    derivatives.push(ex * (to.byHeight[0] - from.byHeight[0]) + ey * (to.byHeight[1] - from.byHeight[1]));
+    indices[n] = heightAt;
+    derivatives[n++] = ex * (to.byHeight[0] - from.byHeight[0]) + ey * (to.byHeight[1] - from.byHeight[1]);
   }
   for (const [index, derivative] of own) {
-    indices.push(index);
-    derivatives.push(derivative);
+    indices[n] = index;
+    derivatives[n++] = derivative;
   }
+  shorten(seen, n);
   seen.sink.add(residual, indices, derivatives);
 }
 
