@@ -1,4 +1,5 @@
-import { estimate, posedProblem } from './estimate';
+import { estimate } from './estimate';
+import { posedProblem } from './posedProblem';
 import type { TruingInput } from './truingInput';
 import type { YardstickId } from './yardstick';
 

@@ -1,13 +1,14 @@
-import { type LeastSquaresOptions, type LeastSquaresProblem, type ResidualSink, solveLeastSquares } from '../numeric';
-import { backProject, newPlacedPoint } from './backProject';
-import { CAMERA, CAMERA_SIZE, prepareCamera } from './camera';
-import { kindOf, type Place, type Seen } from './kinds';
+import { type LeastSquaresOptions, type LeastSquaresProblem, solveLeastSquares } from '../numeric';
+import { backProject } from './backProject';
+import { CAMERA, prepareCamera } from './camera';
+import { kindOf, type Place } from './kinds';
 import { layOutUnknowns, type Unknowns } from './layOutUnknowns';
-import { readMove } from './move';
+import { posedProblem, thinned } from './posedProblem';
 import { type CameraPrior, cameraPrior, pagePrior } from './priors';
-import { addSavedPrior, focusShift, type PreparedSaved, prepareSaved, SAVED_SIZE } from './savedCamera';
+import { SAVED_SIZE } from './savedCamera';
 import type { TruingInput } from './truingInput';
-import { hasSize, type Pick, type Plane, type PlaneId, TABLE, type YardstickId } from './yardstick';
+import { weigh } from './weigh';
+import { hasSize, type PlaneId, TABLE, type YardstickId } from './yardstick';
 
 export type TruingFault = 'no-yardstick' | 'picks-coincide' | 'unknown-plane' | 'outside-model' | 'no-agreement';
 
@@ -98,57 +99,6 @@ export function estimate(input: TruingInput): EstimateResult {
   return { ok: true, input: weighed, unknowns, prior, solutions: allowed };
 }
 
-/**
- * The many places of a graduation, rim, edge or grid, each taken to scatter as they do among themselves, and those that
- * lie far out less believed (Huber 1981). Priors and lone lengths are left as they were said.
- */
-function weigh(input: TruingInput, prior: CameraPrior, unknowns: Unknowns, parameters: Float64Array): TruingInput {
-  if (!input.yardsticks.some((y) => kindOf(y).spread)) return input;
-  const off = new Map<YardstickId, Map<Pick, number>>();
-  const order = new Map<YardstickId, number[]>();
-  const hear: Telling = (id, pick, _, sigmas) => {
-    const own = off.get(id) ?? new Map<Pick, number>();
-    off.set(id, own.set(pick, Math.max(own.get(pick) ?? 0, Math.abs(sigmas))));
-    const list = order.get(id);
-    if (list) list.push(sigmas);
-    else order.set(id, [sigmas]);
-  };
-  posedProblem(input, prior, unknowns, null, hear).residuals(parameters, UNHEARD);
-  const yardsticks = input.yardsticks.map((y) => {
-    const { spread } = kindOf(y);
-    const own = off.get(y.id);
-    if (!spread || !own) return y;
-    const sorted = [...own.values()].sort((a, b) => a - b);
-    const alike = Math.sqrt(sharedScatter(order.get(y.id) ?? []));
-    const factor = alike * Math.max(1, sorted[sorted.length >> 1] / MEDIAN_SIGMAS);
-    return spread(y, (pick) => factor * Math.sqrt(Math.max(1, (own.get(pick) ?? 0) / factor / HUBER_SIGMAS)));
-  });
-  return { ...input, yardsticks };
-}
-
-/**
- * Neighbours along one rim or edge err alike, in a shadow or over a bend: how many of them count as one, from how far
- * off each is and the next one with it, (1 + ρ) / (1 − ρ). At least one.
- */
-function sharedScatter(offs: readonly number[]): number {
-  const most = 3 * Math.max(1, [...offs.map(Math.abs)].sort((a, b) => a - b)[offs.length >> 1] / MEDIAN_SIGMAS);
-  const held = offs.map((v) => Math.max(-most, Math.min(most, v)));
-  let [both, square] = [0, 0];
-  for (let k = 0; k + 1 < held.length; k++) {
-    both += held[k] * held[k + 1];
-    square += held[k] ** 2;
-  }
-  const alike = square > 0 ? Math.min(MOST_ALIKE, Math.max(0, both / square)) : 0;
-  return (1 + alike) / (1 - alike);
-}
-
-const MOST_ALIKE = 0.85;
-
-/** Half of a normal scatter lies within so many σ. */
-const MEDIAN_SIGMAS = 0.6745;
-/** Beyond so many σ a place counts as far out. */
-const HUBER_SIGMAS = 2;
-
 const ring = (tilt: number, count: number, from = 0) =>
   Array.from({ length: count }, (_, k) => {
     const angle = from + (2 * Math.PI * k) / count;
@@ -180,119 +130,6 @@ const HOPELESS_COST = 40;
 const MOST_EXTRA_COST = 6;
 /** Two solutions nearer than this in the camera's own σ are the same one. */
 const SAME_SOLUTION_SIGMAS = 0.5;
-
-/**
- * The residuals of the estimate; with `scatter`, each one is shifted by one number of it, which poses the problem
- * as another day's readings would.
- */
-export function posedProblem(
-  input: TruingInput,
-  prior: CameraPrior,
-  unknowns: Unknowns,
-  scatter: (() => number) | null,
-  tell: Telling | null = null,
-  roughly = false,
-  joint: JointPart | null = null,
-): LeastSquaresProblem {
-  const kinds = input.yardsticks.map(kindOf);
-  const saved = input.saved && input.lens === 'photo' ? prepareSaved(input.saved) : null;
-  const rooms = { placed: newPlacedPoint(), other: newPlacedPoint(), indices: [], derivatives: [] };
-  const nowhere = prepareCamera(prior.mean, input.lens);
-  // Made once and filled in anew at each place that is tried: making them costs more than the observing.
-  const views = input.yardsticks.map(
-    (y): Seen => ({
-      camera: nowhere,
-      cameraAt: unknowns.camera,
-      move: null,
-      parameters: prior.mean,
-      heightMm: 0,
-      heightAt: unknowns.heights[y.plane],
-      sink: UNHEARD,
-      roughly,
-      ...rooms,
-      tell: tell && ((pick, offMm, offSigmas) => tell(y.id, pick, offMm, offSigmas)),
-    }),
-  );
-  const planes = joint ? input.planes.filter((p) => !joint.known.has(p.id)) : input.planes;
-  return {
-    size: unknowns.size,
-    residuals(parameters, sink) {
-      const shifted = scatter ? shiftedSink(sink, scatter) : sink;
-      addCameraPrior(parameters, prior, saved, shifted);
-      addHeightPriors(parameters, planes, unknowns, shifted);
-      const move = joint && joint.moveAt !== null ? readMove(parameters, joint.moveAt) : null;
-      const camera = prepareCamera(parameters, input.lens);
-      for (let k = 0; k < kinds.length; k++) {
-        const y = input.yardsticks[k];
-        const at = unknowns.own[y.id];
-        if (!joint?.known.has(y.id)) kinds[k].addPrior(y, parameters, at, shifted, y.id === input.freed);
-        const seen = views[k];
-        seen.camera = camera;
-        seen.move = joint?.shared.has(y.id) ? move : null;
-        seen.parameters = parameters;
-        seen.heightMm = unknowns.heightOf(parameters, y.plane);
-        seen.sink = shifted;
-        if (!kinds[k].observe(y, seen, at)) return false;
-      }
-      return true;
-    },
-  };
-}
-
-const UNHEARD: ResidualSink = { add() {} };
-
-/** A picture's part in an estimate over several. */
-export interface JointPart {
-  /** Where its move onto the joint frame stands among its own parameters; null of the picture that gives the frame. */
-  moveAt: number | null;
-  /** Yardsticks that other pictures show as well: their own unknowns are in the joint frame. */
-  shared: ReadonlySet<YardstickId>;
-  /** Yardsticks and planes whose prior another picture has brought in already. */
-  known: ReadonlySet<string>;
-}
-
-/** Hears of each observation of a place of a yardstick. */
-export type Telling = (yardstick: YardstickId, pick: Pick, offMm: number, offSigmas: number) => void;
-
-/** The same input with fewer places of each yardstick. */
-export const thinned = (input: TruingInput): TruingInput => ({
-  ...input,
-  yardsticks: input.yardsticks.map((y) => kindOf(y).thin(y)),
-});
-
-function shiftedSink(sink: ResidualSink, scatter: () => number): ResidualSink {
-  return { add: (residual, indices, derivatives) => sink.add(residual + scatter(), indices, derivatives) };
-}
-
-function addCameraPrior(
-  parameters: Float64Array,
-  prior: CameraPrior,
-  saved: PreparedSaved | null,
-  sink: ResidualSink,
-): void {
-  if (saved) addSavedPrior(parameters, saved, prior.focalMm, sink);
-  for (let k = 0; k < CAMERA_SIZE; k++) {
-    if (saved && k <= CAMERA.k2) continue;
-    const sigma = prior.sigma[k];
-    const focus = k === CAMERA.lnC ? focusShift(prior.focalMm, parameters[CAMERA.lnD]) : null;
-    if (focus?.shift)
-      sink.add(
-        (parameters[k] - prior.mean[k] + focus.shift) / sigma,
-        [k, CAMERA.lnD],
-        [1 / sigma, focus.byLnD / sigma],
-      );
-    else sink.add((parameters[k] - prior.mean[k]) / sigma, [k], [1 / sigma]);
-  }
-}
-
-function addHeightPriors(parameters: Float64Array, planes: Plane[], unknowns: Unknowns, sink: ResidualSink): void {
-  for (const plane of planes) {
-    const index = unknowns.heights[plane.id];
-    if (index === undefined) continue;
-    const sigma = plane.plusMinusMm / 2;
-    sink.add((parameters[index] - plane.heightMm) / sigma, [index], [1 / sigma]);
-  }
-}
 
 function priorOf({ facts, hold, lens, believeResolution, freeRatio, saved }: TruingInput): CameraPrior {
   if (lens === 'page') return pagePrior(facts, believeResolution, freeRatio ?? false);

@@ -1,7 +1,8 @@
 import { CALIPER, checkSpot, type SpotCheck } from './agreement';
-import { estimate, posedProblem } from './estimate';
+import { estimate } from './estimate';
 import type { Figure } from './figure';
 import { layOutUnknowns } from './layOutUnknowns';
+import { posedProblem } from './posedProblem';
 import { sizesOf } from './sizes';
 import { type Truing, truePicture } from './truePicture';
 import type { TruingInput } from './truingInput';

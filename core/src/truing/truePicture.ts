@@ -7,8 +7,9 @@ import {
   solveLeastSquares,
 } from '../numeric';
 import { CAMERA, cameraHeightMm, type Lens, prepareCamera, tiltRad } from './camera';
-import { type EstimateResult, estimate, posedProblem, type Solution, type TruingFault, thinned } from './estimate';
+import { type EstimateResult, estimate, type Solution, type TruingFault } from './estimate';
 import type { Unknowns } from './layOutUnknowns';
+import { posedProblem, thinned } from './posedProblem';
 import type { TruingInput } from './truingInput';
 import { type PlaneId, TABLE, type YardstickId } from './yardstick';
 

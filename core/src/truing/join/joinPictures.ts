@@ -1,9 +1,10 @@
 import { normalRandom, seededRandom, solveLeastSquares } from '../../numeric';
 import { newPlacedPoint } from '../backProject';
 import { CAMERA, cameraHeightMm, prepareCamera, tiltRad } from '../camera';
-import { type EstimateResult, estimate, FINE_DESCENT, type Solution, thinned } from '../estimate';
+import { type EstimateResult, estimate, FINE_DESCENT, type Solution } from '../estimate';
 import { distance, type Figure, figureOf } from '../figure';
 import { kindOf } from '../kinds';
+import { thinned } from '../posedProblem';
 import { DOUBTFUL_TILT_SIGMA_RAD, drawTruings, listPlanes, type Seat, TRUING, type Truing } from '../truePicture';
 import type { TruingInput } from '../truingInput';
 import { alignShared } from './alignShared';

@@ -1,9 +1,9 @@
 import type { LeastSquaresProblem, ResidualSink } from '../../numeric';
 import { newPlacedPoint, type PlacedPoint, placePoint } from '../backProject';
 import { CAMERA_SIZE, prepareCamera } from '../camera';
-import { type JointPart, posedProblem, type Telling } from '../estimate';
 import { layOutUnknowns, type Unknowns } from '../layOutUnknowns';
 import { MOVE_SIZE, movePoint, readMove } from '../move';
+import { type JointPart, posedProblem, type Telling } from '../posedProblem';
 import type { CameraPrior } from '../priors';
 import type { TruingInput } from '../truingInput';
 import { COMMON_POINT, type CommonPoint, type JoinedInput, type PictureId, type SharedYardstick } from './joinedInput';

@@ -9,8 +9,8 @@ import {
   truePicture,
   type Yardstick,
 } from '..';
-import { posedProblem } from '../estimate';
 import { layOutUnknowns } from '../layOutUnknowns';
+import { posedProblem } from '../posedProblem';
 import { cameraPrior } from '../priors';
 import { inputOf, SETUP, seenBy } from './yardsticks.test-data';
 
