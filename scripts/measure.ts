@@ -1,10 +1,18 @@
-// npm run measure -- PICTURE REQUEST.json : what docs/core.md describes. Prints JSON; a fault goes to the error output.
+// npm run measure -- PICTURE... REQUEST.json : what docs/core.md describes. Prints JSON; a fault goes to the error output.
 import { readFileSync } from 'node:fs';
 import Ajv from 'ajv';
 import sharp from 'sharp';
 import { decodeHeic, readFacts, sniffPicture } from '../core/src/format/picture';
 import type { Pixels } from '../core/src/raster';
-import { type MeasureRequest, measurePicture, REQUEST_SCHEMA } from '../core/src/script';
+import {
+  JOINED_SCHEMA,
+  type JoinedRequest,
+  type MeasureRequest,
+  measureJoined,
+  measurePicture,
+  REQUEST_SCHEMA,
+} from '../core/src/script';
+import type { PictureFacts } from '../core/src/truing';
 
 function stop(sentence: string): never {
   console.error(sentence);
@@ -19,32 +27,53 @@ function read(path: string): Buffer {
   }
 }
 
-const [picturePath, requestPath] = process.argv.slice(2);
-if (!picturePath || !requestPath) stop('Say which: npm run measure -- PICTURE REQUEST.json');
-let request: MeasureRequest;
-try {
-  request = JSON.parse(read(requestPath).toString('utf8'));
-} catch {
-  stop(`${requestPath} is not JSON.`);
+/** What was asked, checked: of one picture, or of several that are joined. */
+function readRequest(path: string): MeasureRequest | JoinedRequest {
+  let request: unknown;
+  try {
+    request = JSON.parse(read(path).toString('utf8'));
+  } catch {
+    stop(`${path} is not JSON.`);
+  }
+  const schema =
+    request !== null && typeof request === 'object' && 'pictures' in request ? JOINED_SCHEMA : REQUEST_SCHEMA;
+  const ajv = new Ajv({ strict: true });
+  const fits: boolean = ajv.validate(schema, request);
+  if (!fits) stop(`${path}: ${ajv.errorsText(ajv.errors, { dataVar: '' })}`);
+  return request as MeasureRequest | JoinedRequest;
 }
-const ajv = new Ajv({ strict: true });
-if (!ajv.validate(REQUEST_SCHEMA, request)) stop(`${requestPath}: ${ajv.errorsText(ajv.errors, { dataVar: '' })}`);
-const bytes = new Uint8Array(read(picturePath));
-const found = sniffPicture(bytes);
-if (!found.ok) stop(`${picturePath} cannot be used as a picture: ${found.reason}.`);
-const { facts } = await readFacts(bytes, found.widthPx, found.heightPx);
-// Upright, as the picture's coordinates are.
-async function readPixels(mime: string): Promise<Pixels> {
-  if (mime === 'image/heic') return decodeHeic(bytes);
-  const { data, info } = await sharp(bytes)
-    .rotate()
-    .ensureAlpha()
-    .toColourspace('srgb')
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  return { width: info.width, height: info.height, data };
+
+/** A picture's pixels upright, as its coordinates are, and what its file tells. */
+async function readPicture(path: string): Promise<{ facts: PictureFacts; pixels: Pixels }> {
+  const bytes = new Uint8Array(read(path));
+  const found = sniffPicture(bytes);
+  if (!found.ok) stop(`${path} cannot be used as a picture: ${found.reason}.`);
+  const { facts } = await readFacts(bytes, found.widthPx, found.heightPx);
+  const decode = async (): Promise<Pixels> => {
+    if (found.mime === 'image/heic') return decodeHeic(bytes);
+    const { data, info } = await sharp(bytes)
+      .rotate()
+      .ensureAlpha()
+      .toColourspace('srgb')
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    return { width: info.width, height: info.height, data };
+  };
+  const pixels = await decode().catch(() => stop(`${path} is damaged and cannot be decoded.`));
+  return { facts: { ...facts, widthPx: pixels.width, heightPx: pixels.height }, pixels };
 }
-const pixels = await readPixels(found.mime).catch(() => stop(`${picturePath} is damaged and cannot be decoded.`));
-const result = measurePicture(request, { ...facts, widthPx: pixels.width, heightPx: pixels.height }, pixels);
-if (!result.ok) stop(`The picture cannot be measured: ${result.reason}${result.at ? `, at ${result.at}` : ''}.`);
+
+const paths = process.argv.slice(2);
+const requestPath = paths.pop();
+if (!requestPath || paths.length === 0) stop('Say which: npm run measure -- PICTURE... REQUEST.json');
+const request = readRequest(requestPath);
+const asked = 'pictures' in request ? request.pictures.length : 1;
+if (paths.length !== asked) stop(`${requestPath} speaks of ${asked} pictures, ${paths.length} were given.`);
+const pictures = [];
+for (const path of paths) pictures.push(await readPicture(path));
+const result =
+  'pictures' in request
+    ? measureJoined(request, pictures)
+    : measurePicture(request, pictures[0].facts, pictures[0].pixels);
+if (!result.ok) stop(`This cannot be measured: ${result.reason}${result.at ? `, at ${result.at}` : ''}.`);
 console.log(JSON.stringify(result.answer, null, 2));

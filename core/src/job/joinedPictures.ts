@@ -1,6 +1,6 @@
-import type { JoinedInput, Yardstick } from '../truing';
+import { type JoinedInput, numberedRuler, type Yardstick } from '../truing';
 import { type LengthUnit, parseReadings } from '../units';
-import type { JobDocument, JoinRecord, KnownLengthRecord, Picture, StrokesRecord, YardstickRecord } from './document';
+import type { JobDocument, JoinRecord, Picture, YardstickRecord } from './document';
 import { isScaleKnown, onPlane, planeUnder, truingInput } from './truingInput';
 
 /** What the truing of a picture goes by. */
@@ -41,7 +41,7 @@ export function joinedInput({ pictures, joins, unit }: PictureGroup): JoinedInpu
     const yardsticks = input.yardsticks.map((y): Yardstick => {
       const isShared = shared.some((j) => j.seen.some((s) => s.picture === p.id && s.yardstick === y.id));
       const record = p.truing.yardsticks.find((r) => r.id === y.id);
-      return (isShared && record && numberedRuler(record, unit)) || y;
+      return (isShared && record && numbered(record, unit)) || y;
     });
     return { id: p.id, input: { ...input, yardsticks } };
   });
@@ -77,29 +77,13 @@ const recordOf = (
  */
 export function canBeShared(y: YardstickRecord | undefined, unit: LengthUnit): boolean {
   if (y?.kind === 'disc' || y?.kind === 'grid' || y?.kind === 'sheet') return true;
-  return y !== undefined && numberedRuler(y, unit) !== null;
+  return y !== undefined && numbered(y, unit) !== null;
 }
-
-/** How far a reading may lie beside a graduation and still be one, in spacings. */
-const BESIDE = 0.2;
 
 /** A ruler with its graduations numbered from its own zero; null where its readings were not said, or lie between any. */
-function numberedRuler(record: YardstickRecord, unit: LengthUnit): Yardstick | null {
+function numbered(record: YardstickRecord, unit: LengthUnit): Yardstick | null {
   if (record.kind !== 'known-length' || !record.strokes) return null;
-  const readings = parseReadings(record.typed, unit);
-  if (!readings) return null;
-  const { fromMm, toMm } = readings;
-  const { typed: _, ...y } = record;
-  const ahead = toMm > fromMm ? { ...y, strokes: record.strokes } : turnedRound(y, record.strokes);
-  const { spacingMm } = ahead.strokes;
-  const first = Math.min(fromMm, toMm) / spacingMm;
-  if (Math.abs(first - Math.round(first)) > BESIDE) return null;
-  return { ...ahead, strokes: { ...ahead.strokes, first: Math.round(first) } };
-}
-
-/** The same ruler read from its other end. */
-function turnedRound(y: Omit<KnownLengthRecord, 'typed'>, strokes: StrokesRecord) {
-  const count = Math.round(y.lengthMm / strokes.spacingMm);
-  const turned = strokes.strokes.map((s) => ({ ...s, n: count - s.n })).reverse();
-  return { ...y, from: y.to, to: y.from, strokes: { ...strokes, strokes: turned } };
+  const { typed, strokes, ...ruler } = record;
+  const readings = parseReadings(typed, unit);
+  return readings && numberedRuler({ ...ruler, strokes }, readings);
 }

@@ -1,3 +1,5 @@
+export type { MeasureAnswer } from './answerPicture';
+export * from './measureJoined';
 export * from './measurePicture';
 export * from './request';
 export * from './requestSchema';

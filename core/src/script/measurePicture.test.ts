@@ -5,7 +5,8 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { describe, expect, it } from 'vitest';
-import { type MeasureAnswer, measurePicture } from './measurePicture';
+import type { MeasureAnswer } from './answerPicture';
+import { measurePicture } from './measurePicture';
 import type { MeasureRequest } from './request';
 
 const root = fileURLToPath(new URL('../../../', import.meta.url));

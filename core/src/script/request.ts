@@ -44,6 +44,13 @@ export interface ScriptYardstick {
   lines?: { from: ScriptPlace; to: ScriptPlace; along?: 'x' | 'y' }[];
 }
 
+/** A place, the plane it lies on, and what it clings to. */
+export interface ScriptPick {
+  at: ScriptPlace;
+  plane?: ScriptPlane;
+  cling?: ScriptCling;
+}
+
 /** What a script says of a picture, and what it asks. The schema beside this file checks it. */
 export interface MeasureRequest {
   unit?: LengthUnit;
@@ -61,8 +68,17 @@ export interface MeasureRequest {
     plane?: ScriptPlane;
     cling?: ScriptCling;
   };
-  zero?: { at: ScriptPlace; plane?: ScriptPlane; cling?: ScriptCling };
+  zero?: ScriptPick;
   axis?: { from: ScriptPlace; to: ScriptPlace; along: 'x' | 'y'; plane?: ScriptPlane; cling?: ScriptCling };
-  points?: Record<string, { at: ScriptPlace; plane?: ScriptPlane; cling?: ScriptCling }>;
+  points?: Record<string, ScriptPick>;
   distances?: { from: string; to: string }[];
+}
+
+/** The same of several pictures of one part. The first one gives zero and the direction of X. */
+export interface JoinedRequest extends Pick<MeasureRequest, 'unit' | 'zero' | 'axis'> {
+  pictures: ({ id: string } & Omit<MeasureRequest, 'unit' | 'zero' | 'axis'>)[];
+  /** A place that several pictures show, or a yardstick that lies in several, by the picture's id. */
+  joins: { point?: Record<string, ScriptPick>; yardstick?: Record<string, string> }[];
+  /** Each end as a picture's id and the name of a point of it. */
+  distances?: { from: readonly [string, string]; to: readonly [string, string] }[];
 }

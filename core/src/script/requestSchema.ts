@@ -16,64 +16,101 @@ const numbers = (count: number) => ({
   minItems: count,
   maxItems: count,
 });
+/** The one estimate over all pictures grows with the cube of their number. */
+const MOST_PICTURES = 12;
 const pick = closed({ at: place }, { plane, cling });
 
-export const REQUEST_SCHEMA = closed(
+const yardsticks = {
+  type: 'array',
+  maxItems: 60,
+  items: closed(
+    { id: name },
+    {
+      kind: { enum: ['length', 'ruler', 'disc', 'sheet', 'grid', 'square-lines', 'equal-lengths'] },
+      plane,
+      cling,
+      click: place,
+      from: place,
+      to: place,
+      length,
+      strokes: { type: 'boolean' },
+      rim: { type: 'array', items: place, maxItems: 2000 },
+      diameter: length,
+      thickness: length,
+      edges: { type: 'array', items: { type: 'array', items: place, maxItems: 2000 }, minItems: 4, maxItems: 4 },
+      width: length,
+      height: length,
+      crossings: { type: 'array', items: closed({ i: whole, j: whole, at: place }), maxItems: 5000 },
+      pitch: length,
+      lines: {
+        type: 'array',
+        items: closed({ from: place, to: place }, { along: { enum: ['x', 'y'] } }),
+        minItems: 2,
+        maxItems: 40,
+      },
+    },
+  ),
+};
+/** What is said of a picture wherever it stands. */
+const ofPicture = {
+  kind: { enum: ['photo', 'scan', 'drawing'] },
+  believeResolution: { type: 'boolean' },
+  hold: { enum: ['free', 'flat-on'] },
+  camera: closed({ mean: numbers(5), covariance: numbers(25) }),
+  heights: { type: 'object', propertyNames: name, additionalProperties: height, maxProperties: 40 },
+  turned: closed(
+    {
+      limbs: {
+        type: 'array',
+        items: { type: 'array', items: place, minItems: 2, maxItems: 2 },
+        minItems: 2,
+        maxItems: 2,
+      },
+    },
+    { plane, cling },
+  ),
+  points: { type: 'object', propertyNames: name, additionalProperties: pick, maxProperties: 5000 },
+  distances: { type: 'array', maxItems: 20_000, items: closed({ from: name, to: name }) },
+};
+/** What is said once, also of several pictures. */
+const once = {
+  unit: { enum: ['mm', 'in'] },
+  zero: pick,
+  axis: closed({ from: place, to: place, along: { enum: ['x', 'y'] } }, { plane, cling }),
+};
+
+export const REQUEST_SCHEMA = closed({ yardsticks }, { ...once, ...ofPicture });
+
+const byPicture = (of: object) => ({
+  type: 'object',
+  propertyNames: name,
+  additionalProperties: of,
+  minProperties: 2,
+  maxProperties: MOST_PICTURES,
+});
+const pointOfPicture = { type: 'array', items: name, minItems: 2, maxItems: 2 };
+
+export const JOINED_SCHEMA = closed(
   {
-    yardsticks: {
+    pictures: {
       type: 'array',
-      maxItems: 60,
-      items: closed(
-        { id: name },
-        {
-          kind: { enum: ['length', 'ruler', 'disc', 'sheet', 'grid', 'square-lines', 'equal-lengths'] },
-          plane,
-          cling,
-          click: place,
-          from: place,
-          to: place,
-          length,
-          strokes: { type: 'boolean' },
-          rim: { type: 'array', items: place, maxItems: 2000 },
-          diameter: length,
-          thickness: length,
-          edges: { type: 'array', items: { type: 'array', items: place, maxItems: 2000 }, minItems: 4, maxItems: 4 },
-          width: length,
-          height: length,
-          crossings: { type: 'array', items: closed({ i: whole, j: whole, at: place }), maxItems: 5000 },
-          pitch: length,
-          lines: {
-            type: 'array',
-            items: closed({ from: place, to: place }, { along: { enum: ['x', 'y'] } }),
-            minItems: 2,
-            maxItems: 40,
-          },
-        },
-      ),
+      items: closed({ id: name, yardsticks }, ofPicture),
+      minItems: 2,
+      maxItems: MOST_PICTURES,
+    },
+    joins: {
+      type: 'array',
+      items: {
+        ...closed({}, { point: byPicture(pick), yardstick: byPicture(name) }),
+        minProperties: 1,
+        maxProperties: 1,
+      },
+      maxItems: 400,
     },
   },
   {
-    unit: { enum: ['mm', 'in'] },
-    kind: { enum: ['photo', 'scan', 'drawing'] },
-    believeResolution: { type: 'boolean' },
-    hold: { enum: ['free', 'flat-on'] },
-    camera: closed({ mean: numbers(5), covariance: numbers(25) }),
-    heights: { type: 'object', propertyNames: name, additionalProperties: height, maxProperties: 40 },
-    turned: closed(
-      {
-        limbs: {
-          type: 'array',
-          items: { type: 'array', items: place, minItems: 2, maxItems: 2 },
-          minItems: 2,
-          maxItems: 2,
-        },
-      },
-      { plane, cling },
-    ),
-    zero: pick,
-    axis: closed({ from: place, to: place, along: { enum: ['x', 'y'] } }, { plane, cling }),
-    points: { type: 'object', propertyNames: name, additionalProperties: pick, maxProperties: 5000 },
-    distances: { type: 'array', maxItems: 20_000, items: closed({ from: name, to: name }) },
+    ...once,
+    distances: { type: 'array', maxItems: 20_000, items: closed({ from: pointOfPicture, to: pointOfPicture }) },
   },
 );
 

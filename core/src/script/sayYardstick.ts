@@ -22,13 +22,13 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
   const size = (text: string | undefined) => (text === undefined ? null : parseLength(text, unit));
   const picked = (places: readonly ScriptPlace[] | undefined): Pick[] =>
     (places ?? []).map((p) => clung(pixels, p, y.cling ?? 'edge'));
+  const [length, width] = [size(y.length), size(y.width)];
+  if ((length && !length.ok) || (width && !width.ok)) return { ok: false, reason: 'bad-length' };
   const not = (detail: string): SaidYardstick => ({ ok: false, reason: 'not-found', detail });
 
   if (kind === 'ruler' && click && pixels) {
     const found = findRuler(pixels, click);
     if (!found.ok) return not(found.reason);
-    const [length, width] = [size(y.length), size(y.width)];
-    if ((length && !length.ok) || (width && !width.ok)) return { ok: false, reason: 'bad-length' };
     const lengthMm = length?.mm ?? found.count * (found.family?.spacingMm ?? Number.NaN);
     const spacing = spacingOf(lengthMm, found.count);
     if (!spacing) return { ok: false, reason: 'strokes-not-counted', detail: `${found.count} spacings` };
@@ -67,8 +67,8 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
     };
   }
   if (kind === 'sheet') {
-    const [width, height] = [size(y.width), size(y.height)];
-    if (!width?.ok || !height?.ok) return { ok: false, reason: 'bad-length' };
+    const height = size(y.height);
+    if (!width || !height?.ok) return { ok: false, reason: 'bad-length' };
     const found = click && pixels ? findSheet(pixels, click) : null;
     if (found && !found.ok) return not(found.reason);
     const edges = found?.edges ?? (y.edges ?? []).map(picked);
@@ -103,9 +103,7 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
   if (kind === 'equal-lengths')
     return { ok: true, yardstick: { ...standing, kind, lengths: spans, plusMinusShare: null } };
 
-  const [length, width] = [size(y.length), size(y.width)];
-  if (width && !width.ok) return { ok: false, reason: 'bad-length' };
-  if (!length?.ok || !y.from || !y.to) return { ok: false, reason: 'bad-length' };
+  if (!length || !y.from || !y.to) return { ok: false, reason: 'bad-length' };
   const [from, to] = [y.from, y.to].map((p) => clung(pixels, p, y.cling ?? 'line'));
   const counted = y.strokes && pixels ? countStrokes(pixels, from, to, length.mm) : null;
   if (y.strokes && !counted?.ok) return { ok: false, reason: 'strokes-not-counted' };

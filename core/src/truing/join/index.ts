@@ -1,2 +1,3 @@
 export * from './joinedInput';
 export * from './joinPictures';
+export * from './numberedRuler';

@@ -1,0 +1,125 @@
+import { TURNED } from '../job';
+import {
+  type Agreement,
+  agreements,
+  betweenOnTurned,
+  CAMERA,
+  type Datum,
+  deviationsOf,
+  distance,
+  type Figure,
+  figureOf,
+  limbDiameter,
+  type PlanePick,
+  positionOf,
+  type RulerWidth,
+  rulerWidths,
+  type Truing,
+  type TruingInput,
+} from '../truing';
+import type { ScriptPlace } from './request';
+import type { SaidPicture } from './sayPicture';
+import { besideOf } from './sayYardstick';
+
+export interface MeasureAnswer {
+  truing: {
+    tiltDegrees: number;
+    tiltPlusMinusDegrees: number;
+    cameraHeightMm: number;
+    otherTilts: number;
+    /** The camera as it was found, each with its ±. */
+    parameters: Record<string, Figure>;
+    /** Every solution that the picture allows, the likeliest first, by its tilt about both axes. */
+    solutions: { tiltXDegrees: number; tiltYDegrees: number }[];
+  };
+  /** Each yardstick as the others find it; null with only one. */
+  yardsticks: Record<string, Agreement | null>;
+  /** What was found of each: how many places, and how far off they lie, root mean square. */
+  found: Record<string, { places: number; rmsMm: number }>;
+  /** Of each ruler with both long edges seen: its width as all else finds it, and that held against what was measured. */
+  rulerWidths: Record<string, RulerWidth>;
+  positions: Record<string, ScriptPosition | null>;
+  distances: { from: string; to: string; mm: Figure | null }[];
+  /** Of a turned part: its diameter between both outlines where they were picked. */
+  turned?: { diameterMm: Figure | null };
+}
+
+interface ScriptPosition {
+  xMm: Figure;
+  yMm: Figure;
+  uPx: number;
+  vPx: number;
+  sigmaPx: number;
+  /** Other edges that run along the one it clung to, the nearest first: a foot, another rim, the line of a chamfer. */
+  beside: ScriptPlace[];
+}
+
+/** Of pictures that are joined: the truing that holds them all, whose datum it is, and which of them this one is. */
+export interface Within {
+  over: Truing;
+  datum: Datum;
+  picture: string;
+}
+
+/** Everything that is told of one picture, by its truing. */
+export function answerPicture(said: SaidPicture, truing: Truing, within: Within | null = null): MeasureAnswer {
+  const { request, input, points, turned, pixels } = said;
+  const over = within?.over ?? truing;
+  const datum = within?.datum ?? said.datum;
+  const placed = (p: PlanePick): PlanePick => (within ? { ...p, picture: within.picture } : p);
+  const between = (from: string, to: string): Figure | null => {
+    const both = [from, to].every((name) => request.points?.[name]?.plane === TURNED);
+    return turned && both
+      ? (betweenOnTurned(truing, turned, points[from], points[to])?.figure ?? null)
+      : figureOf(over, [placed(points[from]), placed(points[to])], distance);
+  };
+  const degrees = 180 / Math.PI;
+  return {
+    truing: {
+      tiltDegrees: truing.tiltRad * degrees,
+      tiltPlusMinusDegrees: Math.max(...truing.tiltPlusMinusRad) * degrees,
+      cameraHeightMm: truing.cameraHeightMm,
+      otherTilts: truing.otherTilts.length,
+      parameters: parametersOf(truing),
+      solutions: [{ a: truing.parameters[CAMERA.a], b: truing.parameters[CAMERA.b] }, ...truing.otherTilts].map(
+        ({ a, b }) => ({ tiltXDegrees: a * degrees, tiltYDegrees: b * degrees }),
+      ),
+    },
+    yardsticks: agreements(input),
+    found: foundOf(input),
+    rulerWidths: rulerWidths(input),
+    positions: Object.fromEntries(
+      Object.entries(points).map(([name, p]) => {
+        const at = positionOf(over, datum, placed(p));
+        const { uPx, vPx, sigmaPx } = p;
+        const clings = (request.points?.[name]?.cling ?? 'edge') === 'edge';
+        const beside = clings && pixels ? besideOf(pixels, p) : [];
+        return [name, at && { xMm: at.x, yMm: at.y, uPx, vPx, sigmaPx, beside }];
+      }),
+    ),
+    distances: (request.distances ?? []).map(({ from, to }) => ({ from, to, mm: between(from, to) })),
+    ...(turned && { turned: { diameterMm: limbDiameter(truing, turned) } }),
+  };
+}
+
+/** The camera's eight numbers by their names; of a page they mean its scales and shear (truing/page.ts). */
+function parametersOf({ parameters, covariance }: Truing): Record<string, Figure> {
+  const size = parameters.length;
+  return Object.fromEntries(
+    Object.entries(CAMERA).map(([name, k]) => [
+      name,
+      { value: parameters[k], plusMinus: 2 * Math.sqrt(covariance[k * (size + 1)]) },
+    ]),
+  );
+}
+
+function foundOf(input: TruingInput): MeasureAnswer['found'] {
+  const deviations = deviationsOf(input);
+  return Object.fromEntries(
+    input.yardsticks.map(({ id }) => {
+      const own = deviations.filter((d) => d.yardstick === id);
+      const square = own.reduce((sum, d) => sum + d.offMm ** 2, 0);
+      return [id, { places: own.length, rmsMm: Math.sqrt(square / Math.max(1, own.length)) }];
+    }),
+  );
+}
