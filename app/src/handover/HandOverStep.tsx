@@ -12,7 +12,7 @@ import { useBench } from '../store/benchStore';
 import { download, fileNameFor } from '../store/download';
 import { saveJobFile } from '../store/saveJobFile';
 import { stepSentence } from '../store/sentences';
-import { useBoardFace, useBoardFaces } from '../store/useTruing';
+import { useBoardFace, useBoardFaces } from '../store/useBoardFace';
 import { TraceOverlay } from '../trace/TraceOverlay';
 import { useForms, usePlacePoint } from '../trace/useForms';
 import { NO_DRAFT } from '../trace/useTraceTool';

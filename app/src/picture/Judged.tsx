@@ -3,7 +3,7 @@ import { fixed } from '@steady-moth/core/units';
 import { useQuery } from '@tanstack/react-query';
 import { SlipLine } from '../kit';
 import { useIsHeld } from '../store/pixelsStore';
-import { useMmPerPx } from '../store/useTruing';
+import { useMmPerPx } from '../store/useBoardFace';
 import { pixels } from '../workers';
 import { clippingWords, contrastWords, resolutionWords, sharpnessWords } from './words';
 

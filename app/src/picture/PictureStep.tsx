@@ -12,7 +12,7 @@ import { StepLayout, type StepProps } from '../frame/StepLayout';
 import type { Pocket } from '../frame/ToolRoll';
 import { SlipLine } from '../kit';
 import { useBench } from '../store/benchStore';
-import { usePictureFace } from '../store/useTruing';
+import { usePictureFace } from '../store/useBoardFace';
 import { AboutFile } from './AboutFile';
 import { BeforeLine } from './BeforeLine';
 import { boxOf } from './boxes';

@@ -15,7 +15,7 @@ import { Act, Choice, LengthFigure, SlipLine } from '../kit';
 import { Range } from '../kit/Range';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
-import { useRunMeasures } from '../store/useTruing';
+import { useRunMeasures } from '../store/useFigures';
 import { PlaneChoice } from '../true/PlaneChoice';
 import { SegmentLine } from './SegmentLine';
 import type { DrawnRun, PlacePoint } from './useForms';

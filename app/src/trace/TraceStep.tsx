@@ -8,7 +8,7 @@ import type { Pocket } from '../frame/ToolRoll';
 import { WorkedOn } from '../frame/WorkedOn';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
-import { useBoardFace, useBoardFaces, useJoinedSources } from '../store/useTruing';
+import { useBoardFace, useBoardFaces, useJoinedSources } from '../store/useBoardFace';
 import { TraceOverlay } from './TraceOverlay';
 import { TraceSlip } from './TraceSlip';
 import { useForms, usePlacePoint } from './useForms';

@@ -2,8 +2,8 @@ import { type JobDocument, onPlane, type Picture } from '@steady-moth/core/job';
 import type { Figure } from '@steady-moth/core/truing';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
+import { mapKey, useGroup } from '../store/group';
 import { useReadout } from '../store/readoutStore';
-import { mapKey, useGroup } from '../store/useTruing';
 import { truing } from '../workers';
 import type { TraceDraft } from './useTraceTool';
 

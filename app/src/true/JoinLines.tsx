@@ -15,7 +15,7 @@ import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { newId } from '../store/newId';
 import { joinSentence } from '../store/sentences';
-import { useSeams } from '../store/useTruing';
+import { useSeams } from '../store/useFigures';
 import { PlaneChoice } from './PlaneChoice';
 import { joinAdviceSentence, YARDSTICK_WORDS } from './words';
 

@@ -10,7 +10,7 @@ import type { Repair } from '@steady-moth/core/truing';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act } from '../kit';
 import { useJob } from '../store/jobStore';
-import { useRepairs } from '../store/useTruing';
+import { useRepairs } from '../store/useFigures';
 import type { Certainty } from '../workers/truing.worker';
 import { YARDSTICK_WORDS } from './words';
 

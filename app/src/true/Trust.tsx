@@ -3,7 +3,7 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import { useState } from 'react';
 import { Act } from '../kit';
 import { Chart } from '../kit/Chart';
-import { useTrust } from '../store/useTruing';
+import { useTrust } from '../store/useFigures';
 import { deviationTraces, mapTraces } from './charts';
 
 /** The ± over the picture and how far each observed place lies off: what the one sentence above is made of. */
