@@ -9,6 +9,7 @@ export default defineConfig({
           include: ['{core,rig,app,server,bench,scripts}/**/*.test.{ts,tsx}'],
           exclude: ['**/node_modules/**'],
           environment: 'node',
+          setupFiles: ['scripts/propertySeed.ts'],
           testTimeout: 30_000,
         },
       },

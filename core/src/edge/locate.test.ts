@@ -53,6 +53,21 @@ describe('locateEdge', () => {
     expect(Math.abs(errors.reduce((a, b) => a + b) / errors.length)).toBeLessThan(0.03);
   });
 
+  it.each([6, 9, 14, 20])('finds the rim of a small hole of radius %s all round, without bias', (radius) => {
+    const light = blurredDisc(radius, 1.1);
+    const away: number[] = [];
+    for (let n = 0; n < 48; n++) {
+      const cx = 45 + ((n * 0.618) % 1);
+      const pixels = draw(90, (u, v) => light(Math.hypot(u - cx, v - 45)), 2, n + 300);
+      const angle = n * 0.71;
+      const found = locateEdge(pixels, cx + (radius + 1) * Math.cos(angle), 45 + (radius + 1) * Math.sin(angle));
+      if (!found) throw new Error(`nothing at ${angle}`);
+      away.push(Math.hypot(found.uPx - cx, found.vPx - 45) - radius);
+    }
+    expect(Math.abs(away.reduce((a, b) => a + b) / away.length)).toBeLessThan(0.06);
+    expect(Math.max(...away.map(Math.abs))).toBeLessThan(0.35);
+  });
+
   it.each([1500, 400, 200])('tells what it cannot tell of an edge that bends gently, at radius %s', (radius) => {
     // So large that the half-level's shift, s²/2R, is a hundredth of a pixel at most.
     const BLUR = 2;

@@ -106,7 +106,7 @@ function gather(pixels: Pixels, own: Located, beside: Located[], wanted: Require
     if (!isNew(found, at)) continue;
     // Each is followed from its own dark to its own light.
     const normal = own.normal + (rise < 0 ? Math.PI : 0);
-    const other = settle(wide, { ...at, normal }, 'edge', wanted, at.uPx, at.vPx, false)?.own;
+    const other = settle(wide, { ...at, normal, bend: own.bend }, 'edge', wanted, at.uPx, at.vPx, false)?.own;
     if (!other || other.blurPx > SOFTEST_BESIDE_PX) continue;
     if (Math.abs(Math.sin(other.normal - own.normal)) < PARALLEL && isNew(found, other)) found.push(other);
   }
@@ -148,18 +148,28 @@ function locate(
   return (seat && settle(patch, seat, kind, wanted, uPx, vPx)?.own) ?? null;
 }
 
+/** A place to begin with, and how much an edge seems to bend there, 1/px. */
+interface Rough extends Seat {
+  bend: number;
+}
+
 /** The strongest gradient near the place, near counting more than strong. */
 function seekEdge(
   patch: Patch,
-  { byX, byY, rim }: Derivatives,
+  { byX, byY, byXX, byXY, byYY, rim }: Derivatives,
   uPx: number,
   vPx: number,
   searchPx: number,
-): Seat | null {
-  return seek(patch, rim, uPx, vPx, searchPx, (at) => {
+): Rough | null {
+  const found = seek(patch, rim, uPx, vPx, searchPx, (at) => {
     const strength = Math.hypot(byX[at], byY[at]);
     return { strength, normal: Math.atan2(byY[at], byX[at]) };
   });
+  if (!found) return null;
+  // Lines of equal light round a hole are circles about its middle, however blurred it is.
+  const { at, strength } = found;
+  const [x, y] = [byX[at] / strength, byY[at] / strength];
+  return { ...found, bend: (y * y * byXX[at] - 2 * x * y * byXY[at] + x * x * byYY[at]) / strength };
 }
 
 /** The deepest valley of light, or the highest ridge: the larger curvature of light, and the direction across it. */
@@ -169,8 +179,8 @@ function seekLine(
   uPx: number,
   vPx: number,
   searchPx: number,
-): Seat | null {
-  return seek(patch, rim, uPx, vPx, searchPx, (at) => {
+): Rough | null {
+  const found = seek(patch, rim, uPx, vPx, searchPx, (at) => {
     const mean = (byXX[at] + byYY[at]) / 2;
     const spread = Math.hypot((byXX[at] - byYY[at]) / 2, byXY[at]);
     const along = Math.atan2(byXY[at], (byXX[at] - byYY[at]) / 2) / 2;
@@ -178,6 +188,7 @@ function seekLine(
       ? { strength: mean + spread, normal: along }
       : { strength: spread - mean, normal: along + Math.PI / 2 };
   });
+  return found && { ...found, bend: 0 };
 }
 
 /**
@@ -193,8 +204,8 @@ function seek(
   vPx: number,
   searchPx: number,
   read: (at: number) => { strength: number; normal: number },
-): Seat | null {
-  let best: Seat | null = null;
+): (Seat & { at: number; strength: number }) | null {
+  let best: (Seat & { at: number; strength: number }) | null = null;
   let most = 0;
   for (let y = rim; y < patch.height - rim; y++)
     for (let x = rim; x < patch.width - rim; x++) {
@@ -206,19 +217,20 @@ function seek(
       const counted = strength * (1 - (1 - FAR_SHARE) * (away / searchPx));
       if (counted > most) {
         most = counted;
-        best = { uPx: u, vPx: v, normal };
+        best = { uPx: u, vPx: v, normal, at: y * patch.width + x, strength };
       }
     }
   return best;
 }
 
 /**
- * From a seat to a fraction of a pixel: rows, their curve, then one fit to all of them. Twice, so that it centres.
+ * From a seat to a fraction of a pixel: rows, their curve, then one fit to all of them. Twice, so that it centres, and
+ * on until the rows reach as far along as the bend that was found allows.
  * Out: what was located, and the edges so near to it that they were fitted along with it.
  */
 function settle(
   patch: Patch,
-  rough: Seat,
+  rough: Rough,
   kind: Located['kind'],
   wanted: Required<LocateOptions>,
   uPx: number,
@@ -226,12 +238,13 @@ function settle(
   splits = true,
 ): { own: Located; beside: Located[] } | null {
   let seat = nearTo(rough, uPx, vPx);
+  let half = Math.min(wanted.halfLengthPx, halfLengthOf(rough.bend));
   let result: { own: Located; beside: Located[] } | null = null;
-  for (let round = 0; round < 2; round++) {
-    const profile = readProfile(patch, seat, wanted.reachPx + BESIDE_PX, wanted.halfLengthPx, wanted.reachPx);
+  for (let round = 0; round < MOST_ROUNDS; round++) {
+    const profile = readProfile(patch, seat, wanted.reachPx + BESIDE_PX, half, wanted.reachPx);
     const curve = followRows(narrowed(profile, wanted.reachPx), kind);
     if (!curve) return null;
-    const reach = fitReach(kind, result?.own ?? null);
+    const reach = fitReach(kind, result?.own ?? null, half);
     const meant = (uPx - seat.uPx) * Math.cos(seat.normal) + (vPx - seat.vPx) * Math.sin(seat.normal);
     const fit =
       kind === 'edge'
@@ -247,9 +260,27 @@ function settle(
     const placed = (step: FittedStep) => place(step, fit, seat, kind, curve.rows.length);
     result = { own: placed(fit), beside: fit.beside.map(placed) };
     seat = nearTo(result.own, uPx, vPx);
+    // A bend that few rows show is seen the better the further they reach: longer by steps, until it tells where to stop.
+    const next = Math.min(wanted.halfLengthPx, halfLengthOf(2 * fit.bend), MOST_GROWTH * half);
+    if (round > 0 && next > LONG_ENOUGH * half && next < half / LONG_ENOUGH) break;
+    half = next;
   }
   return result;
 }
+
+/** Rounds are two for most edges. */
+const MOST_ROUNDS = 5;
+const MOST_GROWTH = 2;
+const LONG_ENOUGH = 0.75;
+/**
+ * Rows along an edge that bends reach no further than this share of its radius: beyond it a parabola leaves the circle,
+ * and the rows, which run straight across, cut it aslant. At a half they leave it by a hundredth of the radius.
+ */
+const RADIUS_SHARE = 0.5;
+/** Six rows are the fewest that a bend can be fitted to. */
+const LEAST_HALF_PX = 2.5;
+
+const halfLengthOf = (bend: number): number => Math.max(LEAST_HALF_PX, RADIUS_SHARE / Math.max(1e-9, Math.abs(bend)));
 
 /** A step that was fitted in a band, as a place in the picture. */
 function place(step: FittedStep, { slope, bend }: BandFit, seat: Seat, kind: Located['kind'], rows: number): Located {
@@ -276,10 +307,12 @@ function place(step: FittedStep, { slope, bend }: BandFit, seat: Seat, kind: Loc
  * levels are known decides as much as the flank itself (three blurs to each side leave 1.6 times the σ of known levels,
  * five 1.25 times); a stroke's own width, leaving out the next stroke.
  */
-function fitReach(kind: Located['kind'], before: Located | null): number {
+function fitReach(kind: Located['kind'], before: Located | null, halfLengthPx: number): number {
   if (kind === 'line') return LINE_REACH_PX;
-  if (!before) return EDGE_REACH_PX.first;
-  return Math.min(EDGE_REACH_PX.most, Math.max(EDGE_REACH_PX.least, EDGE_REACH_BLURS * before.blurPx));
+  // Across a small hole no further than to its middle: beyond it the other side begins.
+  const most = Math.min(EDGE_REACH_PX.most, halfLengthPx / RADIUS_SHARE);
+  const wanted = before ? EDGE_REACH_BLURS * before.blurPx : EDGE_REACH_PX.first;
+  return Math.max(EDGE_REACH_PX.least, Math.min(most, wanted));
 }
 
 /**
