@@ -35,6 +35,7 @@ export async function measureAccuracy(row: AddRow, scenes: number, slowScenes: n
     ['straight, blur 1.2', 1.2, null],
     ['straight, blur 2', 2, null],
     ['radius 40 px, blur 1.2', 1.2, 40],
+    ['radius 12 px, blur 1.2', 1.2, 12],
   ] as const)
     for (const [of, first] of seeds) {
       const e = measureEdges(blur, radius, first, 300);

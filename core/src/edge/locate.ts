@@ -284,8 +284,10 @@ const halfLengthOf = (bend: number): number => Math.max(LEAST_HALF_PX, RADIUS_SH
 
 /** A step that was fitted in a band, as a place in the picture. */
 function place(step: FittedStep, { slope, bend }: BandFit, seat: Seat, kind: Located['kind'], rows: number): Located {
-  // The half-level of a blurred curved edge lies s²/2R inside it.
-  const centre = step.offset - (kind === 'edge' ? step.blurPx ** 2 * bend : 0);
+  // The half-level of a blurred curved edge lies s²/2R inside it: the first term of a series, and of a bell's blur only,
+  // so that it may be off by as much again.
+  const inside = kind === 'edge' ? step.blurPx ** 2 * bend : 0;
+  const centre = step.offset - inside;
   // The normal of an edge points to the light.
   const turn = kind === 'edge' && step.contrast < 0 ? Math.PI : 0;
   return {
@@ -293,7 +295,7 @@ function place(step: FittedStep, { slope, bend }: BandFit, seat: Seat, kind: Loc
     uPx: seat.uPx + centre * Math.cos(seat.normal),
     vPx: seat.vPx + centre * Math.sin(seat.normal),
     normal: seat.normal - Math.atan(slope) + turn,
-    sigmaPx: Math.hypot(step.sigmaPx, MODEL_SIGMA_PX, kind === 'edge' ? softness(step.blurPx) : 0),
+    sigmaPx: Math.hypot(step.sigmaPx, MODEL_SIGMA_PX, inside, kind === 'edge' ? softness(step.blurPx) : 0),
     blurPx: step.blurPx,
     contrast: Math.abs(step.contrast),
     dark: kind === 'line' && step.contrast < 0,
