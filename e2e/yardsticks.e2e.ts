@@ -120,6 +120,17 @@ it('takes a grid by one click, shows the map of the ±, and puts zero at the cen
   const ten = page.getByLabel('Ten pitches by the caliper');
   await ten.fill('100.0 ± 0.03');
   await ten.press('Enter');
+  // The mat is kept with what the caliper said of it; found again, it is the one proposed, and as well known.
+  await page.getByRole('button', { name: 'Keep for next time' }).click();
+  await page.getByLabel('Name to keep it under').fill('my cutting mat');
+  await page.keyboard.press('Enter');
+  await page.getByText('Kept as “my cutting mat”.').waitFor();
+  await page.getByRole('button', { name: 'Take it' }).click();
+  await expect.poll(() => plusMinus(page), { timeout: 20_000 }).toBeLessThan(0.15);
+  await page.keyboard.press('Control+z');
+  await page.getByText(/100 mm in the middle are good to/).waitFor({ state: 'detached' });
+  await click(page, 't', [800, 800]);
+  await expect.poll(() => page.getByLabel('Which grid').inputValue(), { timeout: 20_000 }).toBe('my cutting mat');
   await page.getByRole('button', { name: 'Take it' }).click();
   await page.getByText(/100 mm in the middle are good to/).waitFor({ timeout: 20_000 });
   await expect.poll(() => plusMinus(page), { timeout: 20_000 }).toBeLessThan(0.15);
