@@ -67,6 +67,7 @@ export function widthSentence(
 const JOIN_WHAT: Record<JoinAdvice['options'][number]['what'], (name: string) => string> = {
   point: () => 'one more common point, as far from the others as both pictures reach,',
   length: (name) => `a known length across ${name}`,
+  width: () => 'measuring the width of each ruler, from one long edge to the other, with a caliper',
 };
 
 /** What would make joined pictures hold better, with the figures. */

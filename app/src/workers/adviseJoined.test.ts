@@ -1,5 +1,6 @@
 import {
   type JoinRecord,
+  type KnownLengthRecord,
   newPicture,
   newTruingRecord,
   type PictureGroup,
@@ -75,6 +76,53 @@ describe('adviseJoined', () => {
   it('asks for a further point where nothing in the picture has a size of its own', () => {
     const advice = adviseJoined(group(false, [-10, -55], [12, 55], [14, -50], [-12, 48]));
     expect(advice?.options.map((o) => o.what)).toEqual(['point']);
+  });
+
+  it('asks for the widths of the rulers where these decide, and no more once they are measured', () => {
+    const tilted = (side: 'left' | 'right') =>
+      buildCamera({ ...view([side === 'left' ? -80 : 85, 0]), tilt: 0.35, tiltTowards: Math.PI / 2 });
+    const cameras = { left: tilted('left'), right: tilted('right') };
+    const at = (side: 'left' | 'right', x: number, y: number) => {
+      const [uPx, vPx] = pictureOf(cameras[side], { x, y, z: 0 }) ?? [0, 0];
+      return { uPx, vPx, sigmaPx: 0.06 };
+    };
+    const ruled = (side: 'left' | 'right', middle: number, width: KnownLengthRecord['width']) => {
+      const rule: KnownLengthRecord = {
+        id: side,
+        kind: 'known-length',
+        plane: 'table',
+        from: at(side, middle - 70, -62),
+        to: at(side, middle + 70, -62),
+        lengthMm: 140,
+        plusMinusMm: null,
+        typed: '',
+        strokes: {
+          spacingMm: 1,
+          strokes: Array.from({ length: 141 }, (_, n) => ({
+            n,
+            places: [at(side, middle - 70 + n, -61), at(side, middle - 70 + n, -63)],
+          })),
+          edge: Array.from({ length: 28 }, (_, k) => at(side, middle - 68 + 5 * k, -60)),
+          far: Array.from({ length: 28 }, (_, k) => at(side, middle - 68 + 5 * k, -79)),
+        },
+        width,
+      };
+      const plain = picture(side, middle, false);
+      return { ...plain, truing: { ...plain.truing, yardsticks: [rule] } };
+    };
+    const seen = (x: number, y: number): JoinRecord => ({
+      id: `${x} ${y}`,
+      kind: 'point',
+      seen: (['left', 'right'] as const).map((side) => ({ picture: side, plane: 'table', pick: at(side, x, y) })),
+    });
+    const asked = (width: KnownLengthRecord['width']) =>
+      adviseJoined({
+        unit: 'mm',
+        pictures: [ruled('left', -80, width), ruled('right', 85, width)],
+        joins: [seen(-10, -50), seen(12, 55), seen(2, 0)],
+      })?.options.map((o) => o.what) ?? [];
+    expect(asked(null)).toContain('width');
+    expect(asked({ widthMm: 19, plusMinusMm: 0.03 })).not.toContain('width');
   });
 
   it('says nothing where the pictures do not hold together', () => {

@@ -11,15 +11,17 @@ import {
   type PlanePick,
   planeMap,
   planeMapper,
+  rulerWidths,
 } from '@steady-moth/core/truing';
 import { middleOf, remembered } from './joinedTruing';
+import { withWidths } from './withWidths';
 
 /** What to add so that joined pictures hold better, each with the ± from middle to middle that it would bring. */
 export interface JoinAdvice {
   /** The picture whose middle is known worst from that of the first one. */
   picture: string;
   nowMm: number;
-  options: { what: 'point' | 'length'; wouldBeMm: number }[];
+  options: { what: 'point' | 'length' | 'width'; wouldBeMm: number }[];
 }
 
 /** Advice that does not bring the ± below this share of the present one is not worth the trouble. */
@@ -32,8 +34,8 @@ const [LOW, HIGH] = [0.08, 0.92];
 const STEPS = 9;
 
 /**
- * Tries what one more common point would do, as far from the others as both pictures reach, and one known length in
- * the picture that is held worst. Null where the pictures do not hold together or nothing would help much.
+ * Tries what one more common point would do, as far from the others as both pictures reach, one known length in the
+ * picture that is held worst, and the widths of the rulers by a caliper. Null where the pictures do not hold together or nothing would help much.
  */
 export function adviseJoined(group: PictureGroup): JoinAdvice | null {
   const input = joinedInput(group);
@@ -51,6 +53,7 @@ export function adviseJoined(group: PictureGroup): JoinAdvice | null {
   };
   consider('point', withPoint(input, joined, group, worst.picture));
   consider('length', withLength(input, joined, group, worst.picture));
+  consider('width', measured(input));
   options.sort((a, b) => a.wouldBeMm - b.wouldBeMm);
   return options.length ? { picture: worst.picture, nowMm: worst.plusMinus, options } : null;
 }
@@ -148,4 +151,13 @@ function withLength(
   const added = (p: JoinedInput['pictures'][number]) =>
     p.id === pictureId ? { ...p, input: { ...p.input, yardsticks: [...p.input.yardsticks, tried] } } : p;
   return { ...input, pictures: input.pictures.map(added) };
+}
+
+/** All rulers with their widths measured; null where no two long edges are seen. */
+function measured(input: JoinedInput): JoinedInput | null {
+  const pictures = input.pictures.map((p) => {
+    const wide = withWidths(p.input.yardsticks, rulerWidths(p.input, 0));
+    return wide ? { ...p, input: { ...p.input, yardsticks: wide } } : p;
+  });
+  return pictures.some((p, k) => p !== input.pictures[k]) ? { ...input, pictures } : null;
 }

@@ -1,6 +1,5 @@
 import type { Picture } from '@steady-moth/core/job';
 import {
-  CALIPER,
   CAMERA,
   CHECKED_SIGMAS,
   distance,
@@ -17,6 +16,7 @@ import {
   truePicture,
   type Yardstick,
 } from '@steady-moth/core/truing';
+import { withWidths } from './withWidths';
 
 /** What to add so that the ± becomes smaller, each with the ± of 100 mm that it would bring. */
 export interface Advice {
@@ -68,11 +68,8 @@ export function adviseNext(
   consider('across', plus(across));
   if (options.length === 0 || options[0].wouldBeMm > nowMm / 4) consider('opposite', plus(across, far));
   if (input.hold === 'free') consider('flat-on', { ...input, hold: 'flat-on' });
-  const wide = input.yardsticks.map((y): Yardstick => {
-    const found = y.kind === 'known-length' && !y.width && widths[y.id]?.found;
-    return found ? { ...y, width: { widthMm: found.value, plusMinusMm: CALIPER.plusMinusMm } } : y;
-  });
-  if (wide.some((y, k) => y !== input.yardsticks[k])) consider('width', { ...input, yardsticks: wide });
+  const wide = withWidths(input.yardsticks, widths);
+  if (wide) consider('width', { ...input, yardsticks: wide });
   const measured = input.yardsticks.map((y) => {
     if (y.kind === 'sheet' && y.plusMinusMm >= UNMEASURED_MM) return { ...y, plusMinusMm: 0.1 };
     return y.kind === 'grid' && y.plusMinusShare === null ? { ...y, plusMinusShare: CHECKED_PITCH } : y;

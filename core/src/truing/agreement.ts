@@ -95,11 +95,12 @@ export interface RulerWidth {
 /**
  * The width of each ruler of which both long edges are seen, as its strokes and all other yardsticks find it: without
  * what was measured of it. A measured one that does not fit was measured elsewhere, or the edges are not those drawn.
+ * Without `draws` the ± is of first order, and each costs one estimate.
  */
-export function rulerWidths(input: TruingInput): Record<YardstickId, RulerWidth> {
+export function rulerWidths(input: TruingInput, draws = DRAWS): Record<YardstickId, RulerWidth> {
   const result: Record<YardstickId, RulerWidth> = {};
   for (const y of input.yardsticks) {
-    const found = isRuler(y) && y.strokes.far.length > 0 ? widthFound(input, y) : null;
+    const found = isRuler(y) && y.strokes.far.length > 0 ? widthFound(input, y, draws) : null;
     if (found && isRuler(y))
       result[y.id] = {
         found,
@@ -109,9 +110,9 @@ export function rulerWidths(input: TruingInput): Record<YardstickId, RulerWidth>
   return result;
 }
 
-function widthFound(input: TruingInput, ruler: Ruler): Figure | null {
+function widthFound(input: TruingInput, ruler: Ruler, count: number): Figure | null {
   const yardsticks = input.yardsticks.map((y) => (y === ruler ? { ...ruler, width: null } : y));
-  const result = truePicture({ ...input, yardsticks }, { draws: DRAWS });
+  const result = truePicture({ ...input, yardsticks }, { draws: count });
   if (!result.ok) return null;
   const { parameters, covariance, draws } = result.truing;
   const at = layOutUnknowns(input).own[ruler.id];
