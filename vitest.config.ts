@@ -20,6 +20,8 @@ export default defineConfig({
           environment: 'node',
           fileParallelism: false,
           testTimeout: 90_000,
+          // What the workers find out comes when it comes, on a slow machine too.
+          expect: { poll: { timeout: 15_000 } },
           hookTimeout: 180_000,
         },
       },
