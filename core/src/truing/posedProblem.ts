@@ -46,7 +46,7 @@ export function posedProblem(
     size: unknowns.size,
     residuals(parameters, sink) {
       const shifted = scatter ? shiftedSink(sink, scatter) : sink;
-      addCameraPrior(parameters, prior, saved, shifted);
+      addCameraPrior(parameters, prior, saved, shifted, joint?.alike ?? NONE);
       addHeightPriors(parameters, planes, unknowns, shifted);
       const move = joint && joint.moveAt !== null ? readMove(parameters, joint.moveAt) : null;
       const camera = prepareCamera(parameters, input.lens);
@@ -78,6 +78,8 @@ export interface JointPart {
   shared: ReadonlySet<YardstickId>;
   /** Yardsticks and planes whose prior another picture has brought in already. */
   known: ReadonlySet<string>;
+  /** Which of its camera's eight stand near those of another picture, which has brought their prior in. */
+  alike: ReadonlySet<number>;
 }
 
 /** Hears of each observation of a place of a yardstick. */
@@ -89,6 +91,8 @@ export const thinned = (input: TruingInput): TruingInput => ({
   yardsticks: input.yardsticks.map((y) => kindOf(y).thin(y)),
 });
 
+const NONE: ReadonlySet<number> = new Set();
+
 function shiftedSink(sink: ResidualSink, scatter: () => number): ResidualSink {
   return { add: (residual, indices, derivatives) => sink.add(residual + scatter(), indices, derivatives) };
 }
@@ -98,10 +102,11 @@ function addCameraPrior(
   prior: CameraPrior,
   saved: PreparedSaved | null,
   sink: ResidualSink,
+  leftOut: ReadonlySet<number>,
 ): void {
   if (saved) addSavedPrior(parameters, saved, prior.focalMm, sink);
   for (let k = 0; k < CAMERA_SIZE; k++) {
-    if (saved && k <= CAMERA.k2) continue;
+    if ((saved && k <= CAMERA.k2) || leftOut.has(k)) continue;
     const sigma = prior.sigma[k];
     const focus = k === CAMERA.lnC ? focusShift(prior.focalMm, parameters[CAMERA.lnD]) : null;
     if (focus?.shift)

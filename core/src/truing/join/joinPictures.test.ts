@@ -229,32 +229,63 @@ describe('pictures of one part', () => {
     });
   });
 
-  it('join scans that each lie turned another way, with the stated scale of their files', () => {
-    const PER_MM = 11.8;
-    const scan = (id: string, turn: number, x0: number, y0: number) => {
-      const at = (x: number, y: number): PlanePick => {
-        const [dx, dy] = [x - x0, y - y0];
-        const [px, py] = [Math.cos(turn) * dx + Math.sin(turn) * dy, Math.cos(turn) * dy - Math.sin(turn) * dx];
-        // The scanner is 0.2 % off what its file says, alike in both.
-        return { uPx: 1240 + 1.002 * PER_MM * px, vPx: 1750 - PER_MM * py, sigmaPx: 0.2, plane: 'table', picture: id };
-      };
-      const facts = {
-        ...inputOf().facts,
-        widthPx: 2480,
-        heightPx: 3508,
-        focal35Mm: null,
-        resolution: { perMmX: PER_MM, perMmY: PER_MM, sigma: 0.0025 },
-      };
-      return { at, picture: { id, input: { ...inputOf(), facts, lens: 'page' as const, believeResolution: true } } };
+  const PER_MM = 11.8;
+  /** A scan laid on the glass turned and moved, by a scanner that is 0.2 % off along its line what its file says. */
+  const scan = (id: string, turn: number, x0: number, y0: number, sigma = 0.0025) => {
+    const at = (x: number, y: number): PlanePick => {
+      const [dx, dy] = [x - x0, y - y0];
+      const [px, py] = [Math.cos(turn) * dx + Math.sin(turn) * dy, Math.cos(turn) * dy - Math.sin(turn) * dx];
+      return { uPx: 1240 + 1.002 * PER_MM * px, vPx: 1750 - PER_MM * py, sigmaPx: 0.2, plane: 'table', picture: id };
     };
-    const [a, b] = [scan('a', 0.02, -80, 0), scan('b', 1.6, 90, 5)];
+    const facts = {
+      ...inputOf().facts,
+      widthPx: 2480,
+      heightPx: 3508,
+      focal35Mm: null,
+      resolution: { perMmX: PER_MM, perMmY: PER_MM, sigma },
+    };
+    return { at, picture: { id, input: { ...inputOf(), facts, lens: 'page' as const, believeResolution: true } } };
+  };
+  const reach = (a: ReturnType<typeof scan>, b: ReturnType<typeof scan>, known: Yardstick[] = []) => {
     const points = BOTH.map(([x, y], k) => ({ id: `p${k}`, seen: [a.at(x, y), b.at(x, y)] as never[] }));
-    const found = joinPictures({ pictures: [a.picture, b.picture], points, yardsticks: [] });
+    const first = { ...a.picture, input: { ...a.picture.input, yardsticks: known } };
+    const found = joinPictures({ pictures: [first, b.picture], points, yardsticks: [] });
     if (!found.ok) throw new Error(JSON.stringify(found.fault));
-    const ends = [a.at(...ENDS[0]), b.at(...ENDS[1])];
-    const figure = figureOf(found.truings.a, ends, distance);
-    expect(Math.abs((figure?.value ?? 0) - LENGTH)).toBeLessThan(figure?.plusMinus ?? 0);
-    expect(found.moves.b[0]).toBeCloseTo(1.58, 1);
+    const figure = figureOf(found.truings.a, [a.at(...ENDS[0]), b.at(...ENDS[1])], distance);
+    if (!figure) throw new Error('no figure');
+    return { ...figure, turn: found.moves.b[0] };
+  };
+
+  it('join scans that each lie turned another way, with the stated scale of their files', () => {
+    const found = reach(scan('a', 0.02, -80, 0), scan('b', 1.6, 90, 5));
+    expect(Math.abs(found.value - LENGTH)).toBeLessThan(found.plusMinus);
+    expect(found.turn).toBeCloseTo(1.58, 1);
+  });
+
+  it('take scans from one scanner to err alike: over both they are no better than over one', () => {
+    const alike = reach(scan('a', 0, -80, 0), scan('b', 0, 90, 5));
+    expect(alike.plusMinus / (2 * 0.0025 * LENGTH)).toBeCloseTo(1, 1);
+    // Files that state different things are from different scanners, whose errors may cancel.
+    const apart = reach(scan('a', 0, -80, 0), scan('b', 0, 90, 5, 0.00251));
+    expect(apart.plusMinus).toBeLessThan(0.85 * alike.plusMinus);
+  });
+
+  it('learn the scale of one scan from a length known in another of the same scanner', () => {
+    const [a, b] = [scan('a', 0, -80, 0), scan('b', 0, 90, 5)];
+    const [from, to] = [a.at(-150, -20), a.at(-20, -20)];
+    const known: Yardstick = {
+      id: 'known',
+      kind: 'known-length',
+      plane: 'table',
+      from,
+      to,
+      lengthMm: 130,
+      plusMinusMm: 0.03,
+      strokes: null,
+    };
+    const found = reach(a, b, [known]);
+    expect(Math.abs(found.value - LENGTH)).toBeLessThan(found.plusMinus);
+    expect(found.plusMinus).toBeLessThan(0.25);
   });
 });
 

@@ -3,6 +3,7 @@ import { newPlacedPoint, type PlacedPoint, placePoint } from '../backProject';
 import { CAMERA_SIZE, prepareCamera } from '../camera';
 import { layOutUnknowns, type Unknowns } from '../layOutUnknowns';
 import { MOVE_SIZE, movePoint, readMove } from '../move';
+import { PAGE_PARAMETERS } from '../page';
 import { type JointPart, posedProblem, type Telling } from '../posedProblem';
 import type { CameraPrior } from '../priors';
 import type { TruingInput } from '../truingInput';
@@ -17,7 +18,31 @@ export interface Member {
   part: JointPart;
   /** Where each of its own parameters stands among all: the camera's eight, heights, yardsticks, its move. */
   among: number[];
+  /** Of a scan, where the camera's eight of the first one from the same scanner stand among all; null of that one. */
+  scanner: readonly number[] | null;
 }
+
+/**
+ * How alike one scanner is from scan to scan, σ: its scale across is the optics', along it the carriage's, which
+ * repeats less well than the optics but far better than either is known from the file.
+ */
+const SAME_SCANNER: readonly (readonly [parameter: number, sigma: number])[] = [
+  [PAGE_PARAMETERS.lnScale, 1e-4],
+  [PAGE_PARAMETERS.lnRatio, 3e-4],
+  [PAGE_PARAMETERS.shear, 1e-4],
+];
+
+/** Scans whose files state the same resolution are taken to be from one scanner; null for what is no such scan. */
+function scannerOf({ lens, believeResolution, freeRatio, facts: { resolution } }: TruingInput): string | null {
+  if (lens !== 'page' || !believeResolution || freeRatio || !resolution) return null;
+  const { perMmX, perMmY, sigma } = resolution;
+  // A page that was drawn and not scanned is as exact as its file.
+  return sigma > WIDEST_ALIKE ? `${perMmX} ${perMmY} ${sigma}` : null;
+}
+
+const WIDEST_ALIKE = Math.max(...SAME_SCANNER.map(([, sigma]) => sigma));
+const ALIKE: ReadonlySet<number> = new Set(SAME_SCANNER.map(([k]) => k));
+const NONE: ReadonlySet<number> = new Set();
 
 /** All parameters: those of the first picture, then of each further one what it does not share. */
 export interface JointLayout {
@@ -33,6 +58,7 @@ export function layOutJoined(
   let size = 0;
   const heights = new Map<string, number>();
   const owns = new Map<SharedYardstick, number>();
+  const scanners = new Map<string, readonly number[]>();
   const members = pictures.map(({ id, input, prior }, n): Member => {
     const unknowns = layOutUnknowns(input);
     const among = new Array<number>(unknowns.size).fill(-1);
@@ -68,7 +94,11 @@ export function layOutJoined(
     }
     const moveAt = n === 0 ? null : among.length;
     if (moveAt !== null) for (let k = 0; k < MOVE_SIZE; k++) among.push(size++);
-    return { id, input, prior, unknowns, among, part: { moveAt, shared: mine, known } };
+    const key = scannerOf(input);
+    const scanner = (key !== null && scanners.get(key)) || null;
+    if (key !== null && !scanner) scanners.set(key, among.slice(0, CAMERA_SIZE));
+    const alike = scanner ? ALIKE : NONE;
+    return { id, input, prior, unknowns, among, scanner, part: { moveAt, shared: mine, known, alike } };
   });
   return { size, members };
 }
@@ -110,10 +140,21 @@ export function poseJoined(
       for (const [n, member] of members.entries()) {
         ownOf(member, parameters, owns[n]);
         if (!problems[n].residuals(owns[n], among(member, all))) return false;
+        if (member.scanner) addSameScanner(member, member.scanner, parameters, all);
       }
       return points.every((point, k) => addCommonPoint(point, sigmas[k], members, owns, rooms, all));
     },
   };
+}
+
+function addSameScanner(
+  { among: own }: Member,
+  first: readonly number[],
+  parameters: Float64Array,
+  sink: ResidualSink,
+): void {
+  for (const [k, sigma] of SAME_SCANNER)
+    sink.add((parameters[own[k]] - parameters[first[k]]) / sigma, [own[k], first[k]], [1 / sigma, -1 / sigma]);
 }
 
 /** A sink that puts a picture's own indices among all. */
