@@ -35,7 +35,8 @@ const STEPS = 9;
 
 /**
  * Tries what one more common point would do, as far from the others as both pictures reach, one known length in the
- * picture that is held worst, and the widths of the rulers by a caliper. Null where the pictures do not hold together or nothing would help much.
+ * picture that is held worst, and the widths of the rulers by a caliper. Null where the pictures do not hold together
+ * or nothing would help much.
  */
 export function adviseJoined(group: PictureGroup): JoinAdvice | null {
   const input = joinedInput(group);

@@ -238,13 +238,14 @@ function settle(
   splits = true,
 ): { own: Located; beside: Located[] } | null {
   let seat = nearTo(rough, uPx, vPx);
-  let half = Math.min(wanted.halfLengthPx, halfLengthOf(rough.bend));
+  let { bend } = rough;
+  let half = Math.min(wanted.halfLengthPx, halfLengthOf(bend));
   let result: { own: Located; beside: Located[] } | null = null;
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const profile = readProfile(patch, seat, wanted.reachPx + BESIDE_PX, half, wanted.reachPx);
     const curve = followRows(narrowed(profile, wanted.reachPx), kind);
     if (!curve) return null;
-    const reach = fitReach(kind, result?.own ?? null, half);
+    const reach = fitReach(kind, result?.own ?? null, bend);
     const meant = (uPx - seat.uPx) * Math.cos(seat.normal) + (vPx - seat.vPx) * Math.sin(seat.normal);
     const fit =
       kind === 'edge'
@@ -261,7 +262,8 @@ function settle(
     result = { own: placed(fit), beside: fit.beside.map(placed) };
     seat = nearTo(result.own, uPx, vPx);
     // A bend that few rows show is seen the better the further they reach: longer by steps, until it tells where to stop.
-    const next = Math.min(wanted.halfLengthPx, halfLengthOf(2 * fit.bend), MOST_GROWTH * half);
+    bend = 2 * fit.bend;
+    const next = Math.min(wanted.halfLengthPx, halfLengthOf(bend), MOST_GROWTH * half);
     if (round > 0 && next > LONG_ENOUGH * half && next < half / LONG_ENOUGH) break;
     half = next;
   }
@@ -309,10 +311,10 @@ function place(step: FittedStep, { slope, bend }: BandFit, seat: Seat, kind: Loc
  * levels are known decides as much as the flank itself (three blurs to each side leave 1.6 times the σ of known levels,
  * five 1.25 times); a stroke's own width, leaving out the next stroke.
  */
-function fitReach(kind: Located['kind'], before: Located | null, halfLengthPx: number): number {
+function fitReach(kind: Located['kind'], before: Located | null, bend: number): number {
   if (kind === 'line') return LINE_REACH_PX;
   // Across a small hole no further than to its middle: beyond it the other side begins.
-  const most = Math.min(EDGE_REACH_PX.most, halfLengthPx / RADIUS_SHARE);
+  const most = Math.min(EDGE_REACH_PX.most, 1 / Math.max(1e-9, Math.abs(bend)));
   const wanted = before ? EDGE_REACH_BLURS * before.blurPx : EDGE_REACH_PX.first;
   return Math.max(EDGE_REACH_PX.least, Math.min(most, wanted));
 }

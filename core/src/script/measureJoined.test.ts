@@ -101,6 +101,23 @@ describe('measureJoined', () => {
     expect(mm?.plusMinus).toBeLessThan(1.5);
   });
 
+  it('trues a picture in which nothing is known by four common points', () => {
+    const { points } = said('right');
+    const result = measureJoined(
+      {
+        ...request,
+        pictures: [said('left'), { id: 'right', yardsticks: [], points }],
+        joins: [both(-10, -55), both(12, 55), both(14, -50), both(-12, 48)],
+      },
+      seen,
+    );
+    if (!result.ok) throw new Error(JSON.stringify(result));
+    const { mm } = result.answer.distances[0];
+    expect(Math.abs((mm?.value ?? 0) - 165)).toBeLessThan(mm?.plusMinus ?? 0);
+    expect(result.answer.seams.map((s) => s.join)).toEqual([0, 1, 2, 3]);
+    expect(result.answer.pictures.right.found).toEqual({});
+  });
+
   it.each<[string, Partial<JoinedRequest>, string, string | undefined]>([
     ['one common point', { joins: [both(0, -50)] }, 'too-little-joins', 'right'],
     [
