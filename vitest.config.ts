@@ -6,7 +6,7 @@ export default defineConfig({
       {
         test: {
           name: 'unit',
-          include: ['{core,rig,app,server,bench,scripts}/**/*.test.{ts,tsx}'],
+          include: ['{core,rig,app,server,bench,fuzz,scripts}/**/*.test.{ts,tsx}'],
           exclude: ['**/node_modules/**'],
           environment: 'node',
           setupFiles: ['scripts/propertySeed.ts'],

@@ -1,5 +1,6 @@
 // npm run measure -- PICTURE... REQUEST.json : what docs/core.md describes. Prints JSON; a fault goes to the error output.
 import { readFileSync } from 'node:fs';
+import { Worker } from 'node:worker_threads';
 import Ajv from 'ajv';
 import sharp from 'sharp';
 import { decodeHeic, readFacts, sniffPicture } from '../core/src/format/picture';
@@ -63,6 +64,20 @@ async function readPicture(path: string): Promise<{ facts: PictureFacts; pixels:
   return { facts: { ...facts, widthPx: pixels.width, heightPx: pixels.height }, pixels };
 }
 
+/** Longer than this nobody waits for an answer without a word, s. */
+const MOST_SECONDS = 120;
+
+/** Ends this process when it takes too long: on a thread of its own, since measuring does not look up. */
+function watch(): void {
+  const sentence = `This takes longer than ${MOST_SECONDS} s. Ask for fewer points, or say less that contradicts itself.\n`;
+  const code = `setTimeout(() => {
+    require('node:fs').writeSync(2, ${JSON.stringify(sentence)});
+    process.kill(process.pid);
+  }, ${MOST_SECONDS * 1000})`;
+  new Worker(code, { eval: true }).unref();
+}
+
+watch();
 const paths = process.argv.slice(2);
 const requestPath = paths.pop();
 if (!requestPath || paths.length === 0) stop('Say which: npm run measure -- PICTURE... REQUEST.json');

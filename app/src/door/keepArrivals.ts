@@ -3,7 +3,7 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import { createJob, database, type NewBlob } from '../storage';
 import { newId } from '../store/newId';
 import { keepThumb } from '../store/pixelsStore';
-import { saveSentence } from '../store/sentences';
+import { createSentence } from '../store/sentences';
 import type { ArrivedPicture } from './arrival';
 
 /** Starts a job with these pictures. */
@@ -17,7 +17,7 @@ export async function startJob(
   action.recipe(job);
   const saved = await createJob(database, job, blobs);
   if (saved.ok) for (const { hash } of blobs) void keepThumb(hash);
-  return saved.ok ? { ok: true, jobId: job.id } : { ok: false, sentence: saveSentence(saved.reason) };
+  return saved.ok ? { ok: true, jobId: job.id } : { ok: false, sentence: createSentence(saved.reason) };
 }
 
 /** The one change that adds pictures to a job, the bytes that go with it, and the name of the last picture. */

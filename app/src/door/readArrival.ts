@@ -1,6 +1,6 @@
 import { createJob, database, type NewBlob } from '../storage';
 import { newId } from '../store/newId';
-import { jobFileSentence, saveSentence } from '../store/sentences';
+import { createSentence, jobFileSentence } from '../store/sentences';
 import { files } from '../workers';
 import type { Arrival } from './arrival';
 import { readOutlines } from './readOutlines';
@@ -39,17 +39,16 @@ function kindOf(bytes: Uint8Array, name: string): 'job' | 'pages' | 'svg' | 'dxf
 }
 
 async function openJobFile(bytes: Uint8Array, signal: AbortSignal): Promise<Arrival> {
-  const opened = await files.call((w) => w.unpackJob(bytes), signal);
+  const opened = await files.call((w) => w.unpackJob(bytes), { signal, endOnAbort: true, silentMs: 120_000 });
   if (!opened.ok) return { ok: false, sentence: jobFileSentence(opened) };
   const taken = await database.jobs.get(opened.job.id);
   // A job that is here already stays as it is: the opened one hangs beside it.
   const job = taken ? { ...opened.job, id: newId(), name: `${opened.job.name} (opened)`.slice(0, 200) } : opened.job;
-  const mimes = new Map(job.pictures.flatMap((p) => [p, ...(p.before ? [p.before] : [])]).map((p) => [p.blob, p.mime]));
   const blobs: NewBlob[] = [...opened.blobs].map(([hash, data]) => ({
     hash,
-    bytes: new Blob([data as BlobPart], { type: mimes.get(hash) ?? 'image/jpeg' }),
+    bytes: new Blob([data as BlobPart], { type: opened.mimes.get(hash) }),
     thumb: null,
   }));
   const saved = await createJob(database, job, blobs, opened.history);
-  return saved.ok ? { ok: true, kind: 'job', jobId: job.id } : { ok: false, sentence: saveSentence(saved.reason) };
+  return saved.ok ? { ok: true, kind: 'job', jobId: job.id } : { ok: false, sentence: createSentence(saved.reason) };
 }

@@ -14,7 +14,7 @@ export async function readOutlines(
   progress: (share: number) => void,
   signal: AbortSignal,
 ): Promise<Arrival> {
-  const read = await files.call((w) => w.readOutlines(bytes, kind), signal);
+  const read = await files.call((w) => w.readOutlines(bytes, kind), { signal, endOnAbort: true });
   if (!read.ok) return { ok: false, sentence: outlineSentence(read.reason, kind) };
   progress(0.3);
   const notes = read.leftOut.map(leftOutSentence);

@@ -27,10 +27,10 @@ export async function readPicture(
   signal: AbortSignal,
   told: Told = NOTHING_TOLD,
 ): Promise<Arrival> {
-  const judged = await files.call((w) => w.judge(bytes), signal);
+  const judged = await files.call((w) => w.judge(bytes), { signal, endOnAbort: true });
   if (!judged.ok) return { ok: false, sentence: pictureSentence(judged) };
   progress(0.2);
-  const hash = await files.call((w) => w.digest(bytes), signal);
+  const hash = await files.call((w) => w.digest(bytes), { signal, endOnAbort: true });
   const blob = new Blob([bytes as BlobPart], { type: judged.mime });
   try {
     const loaded = await loadBytes(hash, blob, (share) => progress(0.2 + 0.7 * share), signal);

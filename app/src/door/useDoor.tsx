@@ -48,14 +48,21 @@ export function useDoor(unit: LengthUnit, into: 'rack' | 'job', onJob: (id: stri
     progress: (share: number) => void,
     signal: AbortSignal,
   ): Promise<Read> => {
-    const opened = await pages.call((w) => w.open(bytes), signal);
+    const opened = await pages.call((w) => w.open(bytes), { signal, endOnAbort: true });
     if (!opened.ok) return { ok: false, sentence: pagesSentence(opened.reason) };
-    const chosen = await new Promise<ChosenPages | null>((answer) => setAsked({ name, count: opened.pages, answer }));
+    const chosen = await new Promise<ChosenPages | null>((answer) => {
+      signal.addEventListener('abort', () => answer(null));
+      setAsked({ name, count: opened.pages, answer });
+    });
     setAsked(null);
     const pictures: ArrivedPicture[] = [];
     for (const [k, page] of (chosen?.pages ?? []).entries()) {
       const share = (part: number) => progress((k + part) / (chosen?.pages.length ?? 1));
-      const drawn = await pages.call((w) => w.draw(page, chosen?.perMm ?? 1), signal);
+      const drawn = await pages.call((w) => w.draw(page, chosen?.perMm ?? 1), {
+        signal,
+        endOnAbort: true,
+        silentMs: 60_000,
+      });
       if (!drawn) return { ok: false, sentence: pagesSentence('not-drawn') };
       share(0.4);
       const kind = drawn.isScan ? 'scan' : 'drawing';
@@ -99,9 +106,37 @@ export function useDoor(unit: LengthUnit, into: 'rack' | 'job', onJob: (id: stri
     return { id: state.job.id };
   };
 
-  const take = async (list: readonly File[]) => {
-    if (list.length === 0 || busy) return;
+  /**
+   * What is told of a run of reading, until it is over: a worker's word of progress comes by a way of its own, and may
+   * come after its answer.
+   */
+  const begin = () => {
     const stop = new AbortController();
+    let over = false;
+    const tell = (name: string, share: number) => {
+      if (!over) setBusy({ name, share, cancel: () => stop.abort() });
+    };
+    const end = () => {
+      over = true;
+      setBusy(null);
+    };
+    return { stop, tell, end };
+  };
+
+  /** One run at a time: files that come meanwhile wait for their turn. */
+  const line = useRef<Promise<unknown>>(Promise.resolve());
+  const inTurn = <T,>(work: () => Promise<T>): Promise<T> => {
+    const mine = line.current.then(work);
+    line.current = mine.catch(() => {});
+    return mine;
+  };
+
+  const take = async (list: readonly File[]) => {
+    if (list.length > 0) await inTurn(() => takeNow(list));
+  };
+
+  const takeNow = async (list: readonly File[]) => {
+    const { stop, tell, end } = begin();
     const faults: string[] =
       list.length > MOST_AT_ONCE ? [`${list.length} files were dropped; the first ${MOST_AT_ONCE} are taken.`] : [];
     const notes: string[] = [];
@@ -109,7 +144,7 @@ export function useDoor(unit: LengthUnit, into: 'rack' | 'job', onJob: (id: stri
     let taken = 0;
     setTold(null);
     for (const file of list.slice(0, MOST_AT_ONCE)) {
-      const progress = (share: number) => setBusy({ name: file.name, share, cancel: () => stop.abort() });
+      const progress = (share: number) => tell(file.name, share);
       progress(0);
       const found = await read(file, progress, stop.signal);
       if (stop.signal.aborted) break;
@@ -131,7 +166,7 @@ export function useDoor(unit: LengthUnit, into: 'rack' | 'job', onJob: (id: stri
         if (into === 'rack') last = { id: kept.id, isNew: true };
       }
     }
-    setBusy(null);
+    end();
     const sentences = faults.length ? faults : [...new Set(notes)];
     if (sentences.length) {
       const more = sentences.length > MOST_TOLD ? [`And ${sentences.length - MOST_TOLD} more.`] : [];
@@ -143,14 +178,15 @@ export function useDoor(unit: LengthUnit, into: 'rack' | 'job', onJob: (id: stri
   };
 
   /** Reads one picture without keeping it. */
-  const readOne = async (file: File): Promise<ArrivedPicture | null> => {
-    if (busy) return null;
-    const stop = new AbortController();
+  const readOne = (file: File): Promise<ArrivedPicture | null> => inTurn(() => readOneNow(file));
+
+  const readOneNow = async (file: File): Promise<ArrivedPicture | null> => {
+    const { stop, tell, end } = begin();
     setTold(null);
-    const progress = (share: number) => setBusy({ name: file.name, share, cancel: () => stop.abort() });
+    const progress = (share: number) => tell(file.name, share);
     progress(0);
     const found = await read(file, progress, stop.signal);
-    setBusy(null);
+    end();
     if (stop.signal.aborted) return null;
     if (!found.ok) {
       if (found.sentence) setTold({ tone: 'wrong', text: `${file.name}: ${found.sentence}` });

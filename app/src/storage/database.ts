@@ -35,7 +35,8 @@ export const DATABASE_NAME = 'steady-moth';
 
 /** Opens the store. A later form of it gets a further `version` with its upgrade; none is ever edited. */
 export function openDatabase(name = DATABASE_NAME): Database {
-  const database = new Dexie(name) as Database;
+  // "Saved" is said once a change would outlive a power cut: the browser's own habit is to say it before.
+  const database = new Dexie(name, { chromeTransactionDurability: 'strict' }) as Database;
   database.version(1).stores({ jobs: 'id, changedAt', blobs: 'hash' });
   database.version(2).stores({ notes: 'key' });
   return database;

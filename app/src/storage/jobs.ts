@@ -1,4 +1,5 @@
 import {
+  blobsNamed,
   blobsOf,
   checkHistory,
   checkJob,
@@ -17,7 +18,7 @@ export type LoadResult =
 
 export type SaveResult =
   | { ok: true; revision: number }
-  | { ok: false; reason: 'storage-full' | 'changed-elsewhere' | 'storage-failed' };
+  | { ok: false; reason: 'storage-full' | 'changed-elsewhere' | 'deleted-elsewhere' | 'storage-failed' };
 
 /** Picture bytes to be kept with a job. */
 export type NewBlob = BlobRow;
@@ -31,7 +32,7 @@ export async function createJob(
 ): Promise<SaveResult> {
   return guarded(() =>
     db.transaction('rw', db.jobs, db.blobs, async () => {
-      for (const blob of blobs) await db.blobs.put(blob);
+      await keepBlobs(db, blobs);
       await db.jobs.add({ id: job.id, document: job, history, revision: 1, changedAt: Date.now() });
       return { ok: true as const, revision: 1 };
     }),
@@ -62,8 +63,10 @@ export async function saveJob(
   return guarded(() =>
     db.transaction('rw', db.jobs, db.blobs, async () => {
       const stored = await db.jobs.get(state.job.id);
-      if (stored && stored.revision !== revision) return { ok: false as const, reason: 'changed-elsewhere' as const };
-      for (const blob of blobs) await db.blobs.put(blob);
+      // Its pictures went with it: a job put back without them would not open again.
+      if (!stored) return { ok: false as const, reason: 'deleted-elsewhere' as const };
+      if (stored.revision !== revision) return { ok: false as const, reason: 'changed-elsewhere' as const };
+      await keepBlobs(db, blobs);
       await db.jobs.put({
         id: state.job.id,
         document: state.job,
@@ -74,6 +77,35 @@ export async function saveJob(
       return { ok: true as const, revision: revision + 1 };
     }),
   );
+}
+
+/** Keeps what is not there yet. Bytes that are stored are never written over: other jobs stand on them. */
+async function keepBlobs(db: Database, blobs: readonly NewBlob[]): Promise<void> {
+  for (const blob of blobs)
+    if ((await db.blobs.where('hash').equals(blob.hash).count()) === 0) await db.blobs.add(blob);
+}
+
+/** The stored pictures that a job and its history name: as handles, whose bytes are read when they are wanted. */
+export async function blobsOfJob(db: Database, { job, history }: JobState): Promise<BlobRow[]> {
+  return db.blobs.where('hash').anyOf(blobsNamed(job, history)).toArray();
+}
+
+/** What is stored under a job's name, sound or not, with every picture that it names anywhere; null for nothing. */
+export async function storedAsItIs(
+  db: Database,
+  id: string,
+): Promise<{ document: unknown; history: unknown; blobs: BlobRow[] } | null> {
+  const row = await db.jobs.get(id);
+  if (!row) return null;
+  const named = new Set(JSON.stringify([row.document, row.history]).match(/\b[0-9a-f]{64}\b/g) ?? []);
+  return {
+    document: row.document,
+    history: row.history,
+    blobs: await db.blobs
+      .where('hash')
+      .anyOf([...named])
+      .toArray(),
+  };
 }
 
 /** Deletes a job, and the pictures that no other job, nor its undo history, needs. */

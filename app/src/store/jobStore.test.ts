@@ -4,11 +4,14 @@ import { sampleJob } from '../../../core/src/job/sample.test-data';
 import type { LoadResult, NewBlob, SaveResult } from '../storage';
 import { createJobStore, type Outside } from './jobStore';
 
+const PICTURE: NewBlob = { hash: 'a'.repeat(64), bytes: new Blob(['x']), thumb: null };
+
 const settle = () => new Promise((resolve) => setTimeout(resolve, 0));
 
 /** A store over a storage that the test holds in its hands. */
 function bench(history = NO_HISTORY) {
   const saved: { state: JobState; revision: number; blobs: NewBlob[] }[] = [];
+  const created: { state: JobState; blobs: NewBlob[] }[] = [];
   let loads = 0;
   let answer: SaveResult | null = null;
   let tell: (mayWrite: boolean) => void = () => {};
@@ -23,6 +26,13 @@ function bench(history = NO_HISTORY) {
       saved.push({ state, revision, blobs });
       return { ok: true, revision: revision + 1 };
     },
+    async create(state, blobs) {
+      created.push({ state, blobs });
+      return { ok: true, revision: 1 };
+    },
+    async blobs() {
+      return [PICTURE];
+    },
     lease(_, __, onChange) {
       tell = onChange;
       queueMicrotask(() => onChange(true));
@@ -34,6 +44,7 @@ function bench(history = NO_HISTORY) {
   return {
     store,
     saved,
+    created,
     refuse: (a: SaveResult | null) => (answer = a),
     tell: (may: boolean) => tell(may),
     loads: () => loads,
@@ -109,6 +120,33 @@ describe('the open job', () => {
     store.getState().undo();
     expect(store.getState().state?.job).toEqual(sampleJob());
     expect(store.getState().notice).toMatch(/cannot be taken back/);
+  });
+
+  it('hangs again with its pictures when another tab deleted it, and goes on from there', async () => {
+    const { store, saved, created, refuse } = bench();
+    store.getState().open('job1');
+    await settle();
+    await settle();
+    refuse({ ok: false, reason: 'deleted-elsewhere' });
+    store.getState().apply(setUnit('in'));
+    await vi.waitFor(() => expect(store.getState().keeping).toEqual({ kind: 'failing', reason: 'deleted-elsewhere' }));
+    refuse(null);
+    await store.getState().hangAgain();
+    expect(created).toEqual([{ state: store.getState().state, blobs: [PICTURE] }]);
+    expect(store.getState().keeping.kind).toBe('kept');
+    store.getState().apply(setUnit('mm'));
+    await vi.waitFor(() => expect(saved).toHaveLength(1));
+    expect(saved[0].revision).toBe(1);
+  });
+
+  it('stores the last of several changes also when it is left at once', async () => {
+    const { store, saved } = bench();
+    const leave = store.getState().open('job1');
+    await settle();
+    store.getState().apply(setUnit('in'));
+    store.getState().apply(renameJob('B'));
+    leave();
+    await vi.waitFor(() => expect(saved.at(-1)?.state.job.name).toBe('B'));
   });
 
   it('forgets an answer that comes after it was left', async () => {

@@ -1,7 +1,16 @@
 import { act, checkJob, type JobAction, type JobState, redo, undo } from '@steady-moth/core/job';
 import { create } from 'zustand';
-import { type LoadResult, loadJob, type NewBlob, type SaveResult, saveJob, database as theDatabase } from '../storage';
-import { takeLease } from './lease';
+import {
+  blobsOfJob,
+  createJob,
+  type LoadResult,
+  loadJob,
+  type NewBlob,
+  type SaveResult,
+  saveJob,
+  database as theDatabase,
+} from '../storage';
+import { type Lease, takeLease } from './lease';
 
 /** How the open job stands with storage. */
 type Keeping =
@@ -24,6 +33,10 @@ export interface JobStore {
   undo(): void;
   redo(): void;
   retry(): void;
+  /** Stores the job again after another tab deleted it, with the pictures that are still at hand. */
+  hangAgain(): Promise<void>;
+  /** The pictures of the open job that are at hand. */
+  pictures(): NewBlob[];
   dismissNotice(): void;
 }
 
@@ -31,70 +44,82 @@ export interface JobStore {
 export interface Outside {
   load(id: string): Promise<LoadResult>;
   save(state: JobState, revision: number, blobs: NewBlob[]): Promise<SaveResult>;
-  lease: typeof takeLease;
+  /** Stores a job that is no longer there, with all its pictures. */
+  create(state: JobState, blobs: NewBlob[]): Promise<SaveResult>;
+  /** The stored pictures of a job, as handles. */
+  blobs(state: JobState): Promise<NewBlob[]>;
+  lease: Lease;
   now(): number;
+}
+
+/** One job while it is open, and until its last change is stored. */
+interface Sitting {
+  id: string;
+  revision: number;
+  /** The state that is not stored yet, and pictures that came in with it. */
+  unsaved: JobState | null;
+  waiting: NewBlob[];
+  saving: boolean;
+  /** Its pictures, held on to: when another tab deletes the job they are still at hand. */
+  held: Map<string, NewBlob>;
 }
 
 export function createJobStore(outside: Outside) {
   return create<JobStore>((set, get) => {
-    let revision = 0;
-    let waiting: NewBlob[] = [];
-    let saving = false;
-    let dirty = false;
+    let sitting: Sitting | null = null;
     let giveBack = () => {};
 
-    const load = async (id: string) => {
-      const result = await outside.load(id);
-      if (get().id !== id) return;
+    const load = async (mine: Sitting) => {
+      const result = await outside.load(mine.id);
+      if (sitting !== mine) return;
       if (!result.ok) {
         set({ fault: result, state: null });
         return;
       }
-      revision = result.revision;
-      dirty = false;
+      mine.revision = result.revision;
+      mine.unsaved = null;
       set({ state: result.state, fault: null, keeping: { kind: 'kept', at: outside.now() } });
+      for (const blob of await outside.blobs(result.state).catch(() => [])) mine.held.set(blob.hash, blob);
     };
 
-    /** One save at a time; changes made meanwhile go into the next. */
-    const save = async () => {
-      if (saving) return;
-      saving = true;
-      while (dirty) {
-        const { state, id } = get();
-        if (!state) break;
-        dirty = false;
-        const blobs = waiting;
-        waiting = [];
-        const result = await outside.save(state, revision, blobs);
-        if (get().id !== id) break;
+    /** One save at a time; changes made meanwhile go into the next. Goes on for a job that was left before its end. */
+    const save = async (mine: Sitting) => {
+      if (mine.saving) return;
+      mine.saving = true;
+      while (mine.unsaved) {
+        const state = mine.unsaved;
+        const blobs = mine.waiting;
+        mine.unsaved = null;
+        mine.waiting = [];
+        const result = await outside.save(state, mine.revision, blobs);
         if (result.ok) {
-          revision = result.revision;
-          if (!dirty) set({ keeping: { kind: 'kept', at: outside.now() } });
+          mine.revision = result.revision;
+          if (sitting === mine && !mine.unsaved) set({ keeping: { kind: 'kept', at: outside.now() } });
         } else {
-          waiting = [...blobs, ...waiting];
-          dirty = true;
-          set({ keeping: { kind: 'failing', reason: result.reason } });
+          mine.waiting = [...blobs, ...mine.waiting];
+          mine.unsaved ??= state;
+          if (sitting === mine) set({ keeping: { kind: 'failing', reason: result.reason } });
           break;
         }
       }
-      saving = false;
+      mine.saving = false;
     };
 
     const change = (next: JobState | null) => {
-      if (!next || next === get().state) return;
+      if (!sitting || !next || next === get().state) return;
       set({ state: next, keeping: { kind: 'keeping' } });
-      dirty = true;
-      void save();
+      sitting.unsaved = next;
+      void save(sitting);
     };
 
-    const lease = (id: string, steal: boolean) => {
+    const lease = (mine: Sitting, steal: boolean) => {
       giveBack();
-      giveBack = outside.lease(id, steal, (mayWrite) => {
-        if (get().id !== id) return;
+      giveBack = outside.lease(mine.id, steal, (mayWrite) => {
+        if (sitting !== mine) return;
         set({ mayWrite });
         // Whoever comes to write reads first what the other tab had done; and nothing is read before it is known who
         // writes, since what was changed in between would be read over.
-        if (mayWrite || get().state === null) void load(id);
+        if (mayWrite || get().state === null) void load(mine);
       });
     };
 
@@ -106,24 +131,26 @@ export function createJobStore(outside: Outside) {
       mayWrite: true,
       notice: null,
       open(id) {
-        set({ id, state: null, fault: null, mayWrite: true, notice: null });
-        waiting = [];
-        dirty = false;
-        lease(id, false);
+        const mine: Sitting = { id, revision: 0, unsaved: null, waiting: [], saving: false, held: new Map() };
+        sitting = mine;
+        set({ id, state: null, fault: null, mayWrite: true, notice: null, keeping: { kind: 'kept', at: 0 } });
+        lease(mine, false);
         return () => {
+          if (sitting !== mine) return;
           giveBack();
           giveBack = () => {};
-          if (get().id === id) set({ id: null, state: null });
+          sitting = null;
+          set({ id: null, state: null });
         };
       },
       takeOver() {
-        const { id } = get();
-        if (id) lease(id, true);
+        if (sitting) lease(sitting, true);
       },
       apply(action, blobs = []) {
         const { state, mayWrite } = get();
-        if (!state || !mayWrite) return;
-        waiting.push(...blobs);
+        if (!sitting || !state || !mayWrite) return;
+        sitting.waiting.push(...blobs);
+        for (const blob of blobs) sitting.held.set(blob.hash, blob);
         change(act(state, action));
       },
       undo() {
@@ -135,9 +162,29 @@ export function createJobStore(outside: Outside) {
         if (state && mayWrite) change(sound(redo, state, set));
       },
       retry() {
+        if (!sitting) return;
         set({ keeping: { kind: 'keeping' } });
-        void save();
+        void save(sitting);
       },
+      async hangAgain() {
+        const { state } = get();
+        const mine = sitting;
+        if (!mine || !state) return;
+        set({ keeping: { kind: 'keeping' } });
+        const result = await outside.create(state, [...mine.held.values()]);
+        if (sitting !== mine) return;
+        if (!result.ok) {
+          set({ keeping: { kind: 'failing', reason: result.reason } });
+          return;
+        }
+        mine.revision = result.revision;
+        mine.waiting = [];
+        if (mine.unsaved === state || mine.unsaved === null) {
+          mine.unsaved = null;
+          set({ keeping: { kind: 'kept', at: outside.now() } });
+        } else void save(mine);
+      },
+      pictures: () => [...(sitting?.held.values() ?? [])],
       dismissNotice: () => set({ notice: null }),
     };
   });
@@ -164,6 +211,8 @@ function sound(
 export const useJob = createJobStore({
   load: (id) => loadJob(theDatabase, id),
   save: (state, revision, blobs) => saveJob(theDatabase, state, revision, blobs),
+  create: ({ job, history }, blobs) => createJob(theDatabase, job, blobs, history),
+  blobs: (state) => blobsOfJob(theDatabase, state),
   lease: takeLease,
   now: Date.now,
 });

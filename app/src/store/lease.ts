@@ -1,14 +1,20 @@
+import { newId } from './newId';
+import { isFreeInStorage, type LeaseSurroundings, storageLease } from './storageLease';
+
 /**
- * Who may write a job: the tab that holds its lock. A second tab reads only, until it takes the lock over.
+ * Who may write a job: the tab that holds its lease. A second tab reads only, until it takes the lease over.
  * @returns a function that gives the lease back.
  */
-export function takeLease(jobId: string, steal: boolean, onChange: (mayWrite: boolean) => void): () => void {
+export type Lease = (jobId: string, steal: boolean, onChange: (mayWrite: boolean) => void) => () => void;
+
+const nameOf = (jobId: string): string => `steady-moth-job-${jobId}`;
+
+const lockLease: Lease = (jobId, steal, onChange) => {
   let release: () => void = () => {};
   let over = false;
   const held = new Promise<void>((resolve) => {
     release = resolve;
   });
-  const name = `steady-moth-job-${jobId}`;
   const hold = async () => {
     if (over) return;
     onChange(true);
@@ -19,8 +25,8 @@ export function takeLease(jobId: string, steal: boolean, onChange: (mayWrite: bo
   };
   // A stolen lock rejects the promise of the tab that had it.
   const ask = steal
-    ? navigator.locks.request(name, { steal: true }, hold)
-    : navigator.locks.request(name, { ifAvailable: true }, async (lock) => {
+    ? navigator.locks.request(nameOf(jobId), { steal: true }, hold)
+    : navigator.locks.request(nameOf(jobId), { ifAvailable: true }, async (lock) => {
         if (lock) return hold();
         onChange(false);
       });
@@ -29,4 +35,30 @@ export function takeLease(jobId: string, steal: boolean, onChange: (mayWrite: bo
     over = true;
     release();
   };
+};
+
+const on = (event: 'storage' | 'pagehide', told: () => void): (() => void) => {
+  window.addEventListener(event, told);
+  return () => window.removeEventListener(event, told);
+};
+
+const browser = (): LeaseSurroundings => ({
+  storage: window.localStorage,
+  onOtherTab: (told) => on('storage', told),
+  onLeaving: (told) => on('pagehide', told),
+  now: Date.now,
+  newName: newId,
+});
+
+/** There are none on pages that were not fetched securely. */
+const hasLocks = (): boolean => typeof navigator.locks?.request === 'function';
+
+/** The browser's own locks, and a note in storage where it has none. */
+export const takeLease: Lease = (jobId, steal, onChange) =>
+  hasLocks() ? lockLease(jobId, steal, onChange) : storageLease(browser())(jobId, steal, onChange);
+
+/** Whether no tab works on a job now. */
+export async function isLeaseFree(jobId: string): Promise<boolean> {
+  if (!hasLocks()) return isFreeInStorage(jobId, browser());
+  return navigator.locks.request(nameOf(jobId), { ifAvailable: true }, async (lock) => lock !== null);
 }

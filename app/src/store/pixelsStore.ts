@@ -22,6 +22,9 @@ const { setState, getState } = usePixelsStore;
 // Whatever it held is gone with the worker; what is wanted is loaded again by the next one.
 pixels.onEnd(() => setState({ held: [], loading: null }));
 
+/** A picture of 120 megapixels is decoded in one go, on a slow machine too. */
+const LONGEST_DECODE_MS = 120_000;
+
 /** Decodes a picture's bytes in the worker, which then holds its pixels. */
 export async function loadBytes(
   blob: string,
@@ -29,7 +32,11 @@ export async function loadBytes(
   progress: (share: number) => void,
   signal?: AbortSignal,
 ): Promise<LoadedPixels> {
-  const loaded = await pixels.call((w) => w.load(blob, bytes, Comlink.proxy(progress)), signal);
+  const loaded = await pixels.call((w) => w.load(blob, bytes, Comlink.proxy(progress)), {
+    signal,
+    endOnAbort: true,
+    silentMs: LONGEST_DECODE_MS,
+  });
   setState({ held: loaded.held });
   return loaded;
 }

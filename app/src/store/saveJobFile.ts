@@ -14,7 +14,7 @@ export async function saveJobFile(): Promise<boolean> {
     if (row) blobs.set(blob, new Uint8Array(await row.bytes.arrayBuffer()));
   }
   if (!blobsOf(state.job).every((blob) => blobs.has(blob))) return false;
-  const bytes = await files.call((w) => w.packJob({ ...state, blobs }));
+  const bytes = await files.call((w) => w.packJob({ ...state, blobs }), { silentMs: 120_000 });
   download(bytes, fileNameFor(state.job.name, 'moth'), 'application/zip');
   return true;
 }

@@ -21,7 +21,7 @@ const LENGTHS: Record<LengthFault, string> = {
 };
 export const lengthSentence = (fault: LengthFault): string => LENGTHS[fault];
 
-const PICTURES: Record<Exclude<PictureFault['reason'], 'too-many-pixels'>, string> = {
+const PICTURES: Record<Exclude<PictureFault['reason'], 'too-many-pixels' | 'too-long'>, string> = {
   empty: 'This file is empty (0 bytes). Was it copied to the end?',
   'not-a-picture':
     'This is not a picture that can be read here (JPEG, PNG, WebP, TIFF, HEIC, PDF, SVG or DXF), whatever its name says. Export it as JPEG and bring that.',
@@ -32,6 +32,8 @@ const PICTURES: Record<Exclude<PictureFault['reason'], 'too-many-pixels'>, strin
 export function pictureSentence(fault: PictureFault): string {
   if (fault.reason === 'too-many-pixels')
     return `This picture has ${Math.round(fault.megapixels)} megapixels; up to 120 can be worked on here. Scale it down, or cut out the part.`;
+  if (fault.reason === 'too-long')
+    return `One side of this picture is longer than ${fault.mostPx.toLocaleString('en')} pixels. Cut it into shorter pieces, and bring those.`;
   return PICTURES[fault.reason];
 }
 
@@ -79,6 +81,8 @@ export function jobFileSentence(fault: JobFileFault): string {
       return 'This job file would unpack to more than can be held here. It is not opened.';
     case 'picture-missing':
       return 'A picture is missing from this job file. Save the job again where it was made.';
+    case 'picture-refused':
+      return 'A picture in this job file is damaged, or of a kind that is not taken. Save the job again where it was made.';
     case 'not-a-job':
       return 'This file does not hold a Steady Moth job.';
     case 'from-the-future':
@@ -101,13 +105,21 @@ export function loadSentence(fault: Extract<LoadResult, { ok: false }>): string 
 
 const SAVES: Record<Extract<SaveResult, { ok: false }>['reason'], string> = {
   'storage-full':
-    "This browser's storage is full, so the last changes are not kept. Delete a job you no longer need, or save this one as a file, then try again.",
+    "This browser's storage is full, so the last changes are not saved. Delete a job you no longer need, or save this one as a file, then try again.",
   'changed-elsewhere':
     'This job was changed in another tab since. To lose neither, save this one as a file before you reload.',
+  'deleted-elsewhere':
+    'This job was deleted in another tab. All of it is still here: hang it on the rack again, or save it as a file.',
   'storage-failed':
-    "This browser's storage does not answer, so the last changes are not kept. Save the job as a file, then try again.",
+    "This browser's storage does not answer, so the last changes are not saved. Save the job as a file, then try again.",
 };
 export const saveSentence = (reason: keyof typeof SAVES): string => SAVES[reason];
+
+/** The same where a new job, or an opened file, was to be stored. */
+export const createSentence = (reason: keyof typeof SAVES): string =>
+  reason === 'storage-full'
+    ? "This browser's storage is full, so this was not taken in. Delete a job you no longer need, and bring it again."
+    : "This browser's storage does not answer, so this was not taken in. Reload the page, and bring it again.";
 
 const COUNTS: Record<CountFault, string> = {
   'not-on-strokes': 'A reading is on no stroke. Put both readings on graduations, then count again.',

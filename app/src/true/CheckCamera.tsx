@@ -157,7 +157,9 @@ async function look(file: File): Promise<Shot> {
   const bytes = new Uint8Array(await file.arrayBuffer());
   const judged = await files.call((w) => w.judge(bytes));
   if (!judged.ok) return { name: file.name, fault: pictureSentence(judged), picture: null };
-  const found = await pixels.call((w) => w.findGridIn(new Blob([bytes as BlobPart], { type: judged.mime })));
+  const found = await pixels.call((w) => w.findGridIn(new Blob([bytes as BlobPart], { type: judged.mime })), {
+    silentMs: 120_000,
+  });
   if (!found.grid.ok) return { name: file.name, fault: findSentence('grid', found.grid.reason), picture: null };
   const facts = { ...judged.facts, widthPx: found.widthPx, heightPx: found.heightPx };
   return { name: file.name, fault: null, picture: { facts, crossings: found.grid.crossings } };

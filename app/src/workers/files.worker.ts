@@ -4,6 +4,7 @@ import type { OutlineFault, OutlinePage, Outlines } from '@steady-moth/core/form
 import { type FileFacts, readFacts, type SniffResult, sniffPicture } from '@steady-moth/core/format/picture';
 import type { Part } from '@steady-moth/core/job';
 import * as Comlink from 'comlink';
+import { serve } from './serve';
 
 /** A picture file judged before anything decodes it. */
 export type Judged =
@@ -94,4 +95,4 @@ async function drawOutlines({ widthPx, heightPx, pxPerMm, paths }: OutlinePage):
 
 export type FilesFace = typeof face;
 
-Comlink.expose(face);
+serve(face);

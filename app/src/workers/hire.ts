@@ -1,12 +1,23 @@
 import * as Comlink from 'comlink';
+import { BEAT } from './beat';
+
+/** What a call may say of itself. */
+export interface CallOptions {
+  signal?: AbortSignal;
+  /** Aborting is somebody's wish to have it over, not only a later call in its place: the worker ends if it must. */
+  endOnAbort?: boolean;
+  /** How long the worker may be silent while this call is open, ms: longer than any stretch that it works in one go. */
+  silentMs?: number;
+}
 
 /** A worker that is started when first needed, and again after it died. */
 export interface Hired<Face extends object> {
   /**
-   * Runs a call in the worker. Aborting drops the answer; a worker that dies fails every open call, and the next call
-   * starts a new one.
+   * Runs a call in the worker. Aborting drops the answer; with `endOnAbort` it also ends the worker where it does not
+   * look up from that call soon. A worker that dies, or falls silent, fails every open call, and the next call starts
+   * a new one.
    */
-  call<Answer>(work: (face: Face) => Promise<Answer>, signal?: AbortSignal): Promise<Answer>;
+  call<Answer>(work: (face: Face) => Promise<Answer>, options?: AbortSignal | CallOptions): Promise<Answer>;
   /** Ends the worker at once; what it was doing is given up. */
   dismiss(): void;
   /** Told whenever the worker ended, and with it all that it held. */
@@ -21,29 +32,84 @@ export class WorkerDied extends Error {
   }
 }
 
-export function hire<Face extends object>(make: () => Worker): Hired<Face> {
+/** A page that was asleep: its timers ran late, and so did the worker's. */
+const ASLEEP_FACTOR = 3;
+
+export const HIRE = {
+  /** How often a worker with open calls is asked whether it is there, ms. */
+  beatMs: 1000,
+  /** How long it may be silent where a call does not say, ms. */
+  silentMs: 30_000,
+  /** How long it may go on with what was given up before it is ended, ms. */
+  graceMs: 1500,
+} as const;
+
+export function hire<Face extends object>(
+  make: () => Worker,
+  { beatMs, silentMs, graceMs }: { beatMs: number; silentMs: number; graceMs: number } = HIRE,
+): Hired<Face> {
   let worker: Worker | null = null;
   let face: Face | null = null;
-  let failOpen = new Set<(reason: Error) => void>();
+  const open = new Map<(reason: Error) => void, number>();
+  let beat: ReturnType<typeof setInterval> | null = null;
+  /** When it was last heard, and when last asked; a page that slept asks late. */
+  let heardAt = 0;
+  let askedAt = 0;
   const tellEnd: (() => void)[] = [];
+
+  const rest = () => {
+    if (beat) clearInterval(beat);
+    beat = null;
+  };
   const end = (reason: Error) => {
+    rest();
     worker?.terminate();
     worker = null;
     face = null;
-    const open = failOpen;
-    failOpen = new Set();
-    for (const fail of open) fail(reason);
+    const failing = [...open.keys()];
+    open.clear();
+    for (const fail of failing) fail(reason);
     for (const tell of tellEnd) tell();
   };
   const start = () => {
-    worker = make();
-    worker.onerror = () => end(new WorkerDied());
+    const mine = make();
+    worker = mine;
+    mine.onerror = () => worker === mine && end(new WorkerDied());
+    mine.addEventListener('message', ({ data }) => {
+      if (data === BEAT && worker === mine) heardAt = performance.now();
+    });
     // Every function of a face is asynchronous, so the wrapped face has the face's own type.
-    face = Comlink.wrap<Face>(worker) as unknown as Face;
+    face = Comlink.wrap<Face>(mine) as unknown as Face;
     return face;
   };
+  /** A worker that died of want of memory tells nobody: it is asked as long as somebody waits for it. */
+  const listen = () => {
+    if (beat) return;
+    heardAt = performance.now();
+    askedAt = heardAt;
+    worker?.postMessage(BEAT);
+    beat = setInterval(() => {
+      if (open.size === 0) return rest();
+      const now = performance.now();
+      if (now - askedAt > ASLEEP_FACTOR * beatMs) heardAt = now;
+      askedAt = now;
+      if (now - heardAt > Math.max(...open.values())) end(new WorkerDied());
+      else worker?.postMessage(BEAT);
+    }, beatMs);
+  };
+  /** What was given up may hold the worker for good: one that has not looked up by then is ended. */
+  const endUnlessHeard = (mine: Worker | null) => {
+    const since = performance.now();
+    mine?.postMessage(BEAT);
+    setTimeout(() => {
+      if (worker === mine && mine && heardAt < since) end(new DOMException('Cancelled', 'AbortError'));
+    }, graceMs);
+  };
+
   return {
-    call(work, signal) {
+    call(work, options = {}) {
+      const given: CallOptions = options instanceof AbortSignal ? { signal: options } : options;
+      const { signal, endOnAbort = false, silentMs: silent = silentMs } = given;
       return new Promise((resolve, reject) => {
         if (signal?.aborted) {
           reject(signal.reason);
@@ -52,14 +118,18 @@ export function hire<Face extends object>(make: () => Worker): Hired<Face> {
         const settle =
           <T>(then: (value: T) => void) =>
           (value: T) => {
-            failOpen.delete(reject);
+            open.delete(reject);
             signal?.removeEventListener('abort', onAbort);
             then(value);
           };
-        const onAbort = () => settle(reject)(signal?.reason);
-        failOpen.add(reject);
+        const onAbort = () => {
+          settle(reject)(signal?.reason);
+          if (endOnAbort) endUnlessHeard(worker);
+        };
+        open.set(reject, silent);
         signal?.addEventListener('abort', onAbort);
         work(face ?? start()).then(settle(resolve), settle(reject));
+        listen();
       });
     },
     dismiss: () => end(new DOMException('Cancelled', 'AbortError')),

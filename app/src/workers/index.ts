@@ -1,5 +1,5 @@
 import type { FilesFace } from './files.worker';
-import { hire } from './hire';
+import { HIRE, hire } from './hire';
 import type { PagesFace } from './pages.worker';
 import type { PixelsFace } from './pixels.worker';
 import type { TruingFace } from './truing.worker';
@@ -7,6 +7,8 @@ import type { TruingFace } from './truing.worker';
 /** The pixels of the open picture: decoding, redrawing, edges. */
 export const pixels = hire<PixelsFace>(
   () => new Worker(new URL('./pixels.worker.ts', import.meta.url), { type: 'module', name: 'pixels' }),
+  // It holds much memory, and whoever traces waits for each of its answers: when it is gone that must show soon.
+  { ...HIRE, silentMs: 10_000 },
 );
 
 /** The estimate, and the ± of everything derived from it. */

@@ -4,6 +4,7 @@ import 'pdfjs-dist/build/pdf.worker.mjs';
 import { getDocument, OPS, type PDFDocumentProxy, type PDFPageProxy, VerbosityLevel } from 'pdfjs-dist';
 import { MOST_PAGE_PX } from './pageBounds';
 import { CanvasFactory, FilterFactory, ShippedData } from './pdfSurroundings';
+import { serve } from './serve';
 
 /** A document that was opened, or why it was not. */
 export type OpenedPages = { ok: true; pages: number } | { ok: false; reason: 'password' | 'not-readable' | 'too-many' };
@@ -128,4 +129,4 @@ async function isOnePicture(page: PDFPageProxy): Promise<boolean> {
   return pictures >= 1 && strokes < FEW_STROKES;
 }
 
-Comlink.expose(face);
+serve(face);

@@ -43,6 +43,7 @@ import * as Comlink from 'comlink';
 import { type BoardFace, boardMapper } from '../board/boardMap';
 import type { View } from '../board/view';
 import { decodePicture } from './decodePicture';
+import { serve } from './serve';
 
 /** What a point may cling to, the wanted kind first. */
 export type ClingWish = 'edge' | 'line';
@@ -395,4 +396,4 @@ const breathe = (): Promise<void> =>
     port2.postMessage(null);
   });
 
-Comlink.expose(face);
+serve(face);

@@ -42,10 +42,10 @@ import {
   type Truing,
   type TruingFault,
 } from '@steady-moth/core/truing';
-import * as Comlink from 'comlink';
 import { adviseJoined, type JoinAdvice } from './adviseJoined';
 import { type Advice, adviseNext } from './adviseNext';
 import { middleOf, settlePicture, type Trued } from './joinedTruing';
+import { serve } from './serve';
 
 export type Settled =
   | {
@@ -247,4 +247,4 @@ function hundredMm(truing: Truing, map: PlaneMap, middle: { uPx: number; vPx: nu
   return { alongX: (100 * across.plusMinus) / across.value, alongY: (100 * down.plusMinus) / down.value };
 }
 
-Comlink.expose(face);
+serve(face);

@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import DxfParser from 'dxf-parser';
+import { SaxesParser } from 'saxes';
 import { describe, expect, it } from 'vitest';
 import type { Form } from '../geometry';
 import { writeDxf } from './dxf';
@@ -65,6 +66,17 @@ const PYTHON = '/usr/bin/python3';
 const folder = mkdtempSync(join(tmpdir(), 'moth-format-'));
 
 describe('writeSvg', () => {
+  it('writes XML whatever a name holds', () => {
+    const name = 'a\uFFFEb\uFFFFc\uD800d\u0001e😀';
+    const text = writeSvg({ ...profile, title: name, forms: [{ ...profile.forms[1], name, layer: name }] }) ?? '';
+    const parser = new SaxesParser();
+    parser.on('error', (error) => {
+      throw error;
+    });
+    parser.write(text).close();
+    expect(text).toContain('<title>abcde😀</title>');
+  });
+
   const svg = writeSvg(profile) ?? '';
 
   it('is true to size and keeps arcs and curves', () => {

@@ -1,20 +1,26 @@
 import { checkJob } from './checkJob';
 import type { JobDocument } from './document';
-import { type Change, type History, MOST_CHANGES, undo } from './history';
+import { type Change, type History, type JobState, MOST_CHANGES, redo, undo } from './history';
 
 /**
- * Checks a history from a file or from storage against its job: every change has the form of one, and taking all of
- * them back, one by one, never fails and ends at a sound document. Null when it does not hold; the job itself is then
- * still good, only without its history.
+ * Checks a history from a file or from storage against its job: every change has the form of one; taking all of them
+ * back, one by one, never fails and ends at a sound document, and so does making all of them again.
+ * Null when it does not hold; the job itself is then still good, only without its history.
  */
 export function checkHistory(history: unknown, job: JobDocument): History | null {
   if (typeof history !== 'object' || history === null) return null;
   const { past, future } = history as Partial<History>;
   if (!isChangeList(past) || !isChangeList(future)) return null;
   try {
-    let state = { job, history: { past, future } };
+    const sound = (now: JobState) => checkJob(now.job).ok;
+    // Every change is tried both ways: all the way back, all the way on, and back to where the job stands.
+    let state: JobState = { job, history: { past, future } };
     while (state.history.past.length) state = undo(state);
-    return checkJob(state.job).ok ? { past, future } : null;
+    if (past.length && !sound(state)) return null;
+    while (state.history.future.length) state = redo(state);
+    if (past.length + future.length > 0 && !sound(state)) return null;
+    while (state.history.past.length > past.length) state = undo(state);
+    return future.length === 0 || sound(state) ? { past, future } : null;
   } catch {
     return null;
   }

@@ -1,4 +1,4 @@
-import { type JobDocument, type Picture, type PlaneName, TURNED } from './document';
+import { type JobDocument, MOST, type Picture, type PictureFile, type PlaneName, TURNED } from './document';
 import { upgradeDocument } from './upgrade';
 import { validateJob } from './validateJob.generated.js';
 
@@ -8,7 +8,7 @@ export type CheckResult = { ok: true; job: JobDocument } | ({ ok: false } & JobF
 /**
  * Upgrades and checks a document from outside: a file, or storage.
  * A fault names the place, as `/pictures/0/truing`. What passes holds together: every point, picture and yardstick
- * that is named is there.
+ * that is named is there, no two go by one name, and no picture is larger than any that is taken.
  */
 export function checkJob(document: unknown): CheckResult {
   const upgraded = upgradeDocument(document);
@@ -18,12 +18,41 @@ export function checkJob(document: unknown): CheckResult {
     return { ok: false, reason: 'bad-field', place };
   }
   const job = upgraded.document as JobDocument;
-  const dangling = findDangling(job);
+  const dangling = findOversized(job) ?? findTwin(job) ?? findDangling(job);
   return dangling ? { ok: false, reason: 'bad-field', place: dangling } : { ok: true, job };
+}
+
+/** The first picture that no reader would have taken: each side may be within its bound and their product beyond. */
+function findOversized({ pictures }: JobDocument): string | null {
+  const tooLarge = ({ facts }: PictureFile) => facts.widthPx * facts.heightPx > MOST.pixels;
+  for (const [k, picture] of pictures.entries()) {
+    if (tooLarge(picture)) return `/pictures/${k}/facts`;
+    if (picture.before && tooLarge(picture.before)) return `/pictures/${k}/before/facts`;
+  }
+  return null;
+}
+
+/** The first list in which two things go by one name: a change to one of them would change, or take away, both. */
+function findTwin({ pictures, joins, part }: JobDocument): string | null {
+  const twins = (list: readonly { id: string }[]) => new Set(list.map((one) => one.id)).size < list.length;
+  if (twins(pictures)) return '/pictures';
+  if (twins(joins)) return '/joins';
+  if (twins(part.runs)) return '/part/runs';
+  for (const [k, { views, truing }] of pictures.entries()) {
+    if (twins(views)) return `/pictures/${k}/views`;
+    if (twins(truing.yardsticks)) return `/pictures/${k}/truing/yardsticks`;
+    if (twins(truing.spotChecks)) return `/pictures/${k}/truing/spotChecks`;
+    const planes = truing.planes.map((p) => p.id);
+    if (twins(truing.planes) || planes.some((id) => RESERVED_PLANES.includes(id)))
+      return `/pictures/${k}/truing/planes`;
+  }
+  return null;
 }
 
 /** Planes that every picture has. */
 const PLAIN_PLANES = ['table', 'yardstick', 'face'];
+/** Names that no plane of a person's own may have. */
+const RESERVED_PLANES = [...PLAIN_PLANES, TURNED];
 
 const planesOf = (pictures: readonly Picture[], id: string): Set<PlaneName> =>
   new Set([...PLAIN_PLANES, ...(pictures.find((p) => p.id === id)?.truing.planes.map((p) => p.id) ?? [])]);

@@ -369,6 +369,9 @@ export const MOST = {
   runs: 2000,
   points: 50_000,
   nameLength: 200,
+  /** Side of a picture, px, and its pixels: above that its colours alone would fill half a gigabyte of memory. */
+  sidePx: 60_000,
+  pixels: 120e6,
 } as const;
 
 /** How heights stand before anybody said anything: all in the table's plane. */

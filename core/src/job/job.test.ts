@@ -56,6 +56,32 @@ describe('checkJob', () => {
 
   it.each([
     ['a job from the future', (j: any) => (j.version = 99), { reason: 'from-the-future' }],
+    ['two runs of one name', (j: any) => (j.part.runs[1].id = 'run1'), { reason: 'bad-field', place: '/part/runs' }],
+    [
+      'two pictures of one name',
+      (j: any) => j.pictures.push(structuredClone(j.pictures[0])),
+      { reason: 'bad-field', place: '/pictures' },
+    ],
+    [
+      'two yardsticks of one name',
+      (j: any) => j.pictures[0].truing.yardsticks.push(structuredClone(j.pictures[0].truing.yardsticks[0])),
+      { reason: 'bad-field', place: '/pictures/0/truing/yardsticks' },
+    ],
+    [
+      'a plane that goes by the name of the table',
+      (j: any) => j.pictures[0].truing.planes.push({ id: 'table', name: 'x', heightMm: 3, plusMinusMm: 0 }),
+      { reason: 'bad-field', place: '/pictures/0/truing/planes' },
+    ],
+    [
+      'a picture of 60,000 × 60,000',
+      (j: any) => Object.assign(j.pictures[0].facts, { widthPx: 60_000, heightPx: 60_000 }),
+      { reason: 'bad-field', place: '/pictures/0/facts' },
+    ],
+    [
+      'a name that objects have',
+      (j: any) => (j.part.runs[0].id = '__proto__'),
+      { reason: 'bad-field', place: '/part/runs/0/id' },
+    ],
     ['no version', (j: any) => delete j.version, { reason: 'not-a-job' }],
     ['a field that nobody knows', (j: any) => (j.pictures[0].extra = 1), { reason: 'bad-field', place: '/pictures/0' }],
     [
@@ -224,6 +250,16 @@ describe('checkHistory', () => {
     expect(checkHistory({ past: 'x', future: [] }, state.job)).toBeNull();
     expect(checkHistory(undefined, state.job)).toBeNull();
     expect(({} as Record<string, unknown>).polluted).toBeUndefined();
+  });
+
+  it('refuses changes to be made again that lead nowhere, or to a broken job', () => {
+    const state = undo(act(start(), said.setUnit('in')));
+    expect(checkHistory(state.history, state.job)).toEqual(state.history);
+    const spoilt = structuredClone(state.history) as any;
+    spoilt.future[0].patches[0].value = 'furlong';
+    expect(checkHistory(spoilt, state.job)).toBeNull();
+    spoilt.future[0].patches[0].path = ['no', 'such', 'place'];
+    expect(checkHistory(spoilt, state.job)).toBeNull();
   });
 });
 

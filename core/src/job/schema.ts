@@ -142,7 +142,7 @@ const truing = closed({
   spotChecks: list(closed(length), MOST.spotChecks),
 });
 
-const side = { type: 'integer', minimum: 1, maximum: 60_000 };
+const side = { type: 'integer', minimum: 1, maximum: MOST.sidePx };
 const focal = orNull({ type: 'number', exclusiveMinimum: 0, maximum: 5000 });
 
 const rect = ref('rect');
@@ -265,7 +265,8 @@ const document = closed({
 export const JOB_SCHEMA = {
   ...document,
   $defs: {
-    id: { type: 'string', pattern: '^[A-Za-z0-9_-]{1,40}$' },
+    // Not the names that objects have of themselves.
+    id: { type: 'string', pattern: '^(?!(?:__proto__|constructor|prototype)$)[A-Za-z0-9_-]{1,40}$' },
     pick: closed(pickFields),
     rect: closed({
       leftPx: px,

@@ -32,7 +32,7 @@ export interface MeasureAnswer {
     /** Every solution that the picture allows, the likeliest first, by its tilt about both axes. */
     solutions: { tiltXDegrees: number; tiltYDegrees: number }[];
   };
-  /** Each yardstick as the others find it; null with only one. */
+  /** Each yardstick as the others find it; null with only one, and where they hold it within no bound. */
   yardsticks: Record<string, Agreement | null>;
   /** What was found of each: how many places, and how far off they lie, root mean square. */
   found: Record<string, { places: number; rmsMm: number }>;
@@ -85,7 +85,9 @@ export function answerPicture(said: SaidPicture, truing: Truing, within: Within 
         ({ a, b }) => ({ tiltXDegrees: a * degrees, tiltYDegrees: b * degrees }),
       ),
     },
-    yardsticks: agreements(input),
+    yardsticks: Object.fromEntries(
+      Object.entries(agreements(input)).map(([id, a]) => [id, a && !isEndless(a.found) ? a : null]),
+    ),
     found: foundOf(input),
     rulerWidths: rulerWidths(input),
     positions: Object.fromEntries(
@@ -100,6 +102,20 @@ export function answerPicture(said: SaidPicture, truing: Truing, within: Within 
     distances: (request.distances ?? []).map(({ from, to }) => ({ from, to, mm: between(from, to) })),
     ...(turned && { turned: { diameterMm: limbDiameter(truing, turned) } }),
   };
+}
+
+/** A figure that says nothing: its ± reaches beyond any bound. */
+export const isEndless = (f: Figure | null | undefined): boolean =>
+  !!f && !(Number.isFinite(f.value) && Number.isFinite(f.plusMinus));
+
+/** The first figure that is asked for and has no bound: a point's, a distance's, or the camera's; null when all have. */
+export function findEndless({ truing, positions, distances, turned }: MeasureAnswer): string | null {
+  const point = Object.entries(positions).find(([, at]) => isEndless(at?.xMm) || isEndless(at?.yMm));
+  if (point) return point[0];
+  const between = distances.find(({ mm }) => isEndless(mm));
+  if (between) return `${between.from} to ${between.to}`;
+  if (isEndless(turned?.diameterMm)) return 'turned';
+  return Object.values(truing.parameters).some(isEndless) ? 'truing' : null;
 }
 
 /** The camera's eight numbers by their names; of a page they mean its scales and shear (truing/page.ts). */

@@ -14,7 +14,7 @@ import {
   type Yardstick,
 } from '../truing';
 import { type LengthUnit, parseReadings } from '../units';
-import { answerPicture, type MeasureAnswer } from './answerPicture';
+import { answerPicture, findEndless, isEndless, type MeasureAnswer } from './answerPicture';
 import type { JoinedRequest } from './request';
 import { type SaidPicture, type ScriptFault, sayPicture } from './sayPicture';
 import { clung } from './sayYardstick';
@@ -77,20 +77,24 @@ export function measureJoined(
     ...(said.get(picture) as SaidPicture).points[point],
     picture,
   });
-  return {
-    ok: true,
-    answer: {
-      pictures: Object.fromEntries(
-        [...said].map(([id, s]) => [id, answerPicture(s, joined.truings[id], { over, datum, picture: id })]),
-      ),
-      seams: joined.seams.map(({ point, ...seam }) => ({ join: Number(point), ...seam })),
-      distances: (request.distances ?? []).map(({ from, to }) => ({
-        from,
-        to,
-        mm: figureOf(over, [pickOf(from), pickOf(to)], distance),
-      })),
-    },
+  const answer: JoinedAnswer = {
+    pictures: Object.fromEntries(
+      [...said].map(([id, s]) => [id, answerPicture(s, joined.truings[id], { over, datum, picture: id })]),
+    ),
+    seams: joined.seams.map(({ point, ...seam }) => ({ join: Number(point), ...seam })),
+    distances: (request.distances ?? []).map(({ from, to }) => ({
+      from,
+      to,
+      mm: figureOf(over, [pickOf(from), pickOf(to)], distance),
+    })),
   };
+  for (const [id, one] of Object.entries(answer.pictures)) {
+    const endless = findEndless(one);
+    if (endless !== null) return { ok: false, reason: 'without-bound', at: `${id}, ${endless}` };
+  }
+  const between = answer.distances.find(({ mm }) => isEndless(mm));
+  if (between) return { ok: false, reason: 'without-bound', at: `${between.from} to ${between.to}` };
+  return { ok: true, answer };
 }
 
 /** What the estimate over several pictures takes. */

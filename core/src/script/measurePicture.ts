@@ -1,6 +1,6 @@
 import type { Pixels } from '../raster';
 import { type PictureFacts, truePicture } from '../truing';
-import { answerPicture, type MeasureAnswer } from './answerPicture';
+import { answerPicture, findEndless, type MeasureAnswer } from './answerPicture';
 import type { MeasureRequest } from './request';
 import { type ScriptFault, sayPicture } from './sayPicture';
 
@@ -11,12 +11,15 @@ export type MeasureResult = { ok: true; answer: MeasureAnswer } | ScriptFault;
  *
  * In: what is said (px, lengths as people write them), what the file tells of its camera, and the picture's pixels, or
  * null when no pick shall cling. Out: figures with the half width of their 95 % interval, mm.
- * Degenerate: a length that is none, a point that is not listed, or a picture that cannot be trued gives a reason.
+ * Degenerate: a length that is none, a point that is not listed, a picture that cannot be trued, or a figure whose ± has
+ * no bound (beyond the horizon of a camera that the yardsticks allow) gives a reason.
  */
 export function measurePicture(request: MeasureRequest, facts: PictureFacts, pixels: Pixels | null): MeasureResult {
   const all = sayPicture(request, facts, pixels);
   if (!all.ok) return all;
   const result = truePicture(all.said.input);
   if (!result.ok) return { ok: false, reason: result.reason, at: result.yardstick };
-  return { ok: true, answer: answerPicture(all.said, result.truing) };
+  const answer = answerPicture(all.said, result.truing);
+  const endless = findEndless(answer);
+  return endless === null ? { ok: true, answer } : { ok: false, reason: 'without-bound', at: endless };
 }

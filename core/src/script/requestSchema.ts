@@ -1,5 +1,11 @@
 /* JSON Schema of what a script may say: closed objects, bounded numbers. */
 
+/**
+ * Bounds on one request. Each point costs some hundredths of a second where it clings, each distance 400 drawn truings
+ * where the tilt is barely seen, each yardstick an estimate of its own.
+ */
+const MOST = { yardsticks: 20, places: 600, points: 500, distances: 2000 } as const;
+
 const place = { type: 'array', items: { type: 'number', minimum: -1e6, maximum: 1e6 }, minItems: 2, maxItems: 2 };
 const plane = { type: 'string', minLength: 1, maxLength: 80 };
 const cling = { enum: ['edge', 'line', 'none'] };
@@ -22,7 +28,7 @@ const pick = closed({ at: place }, { plane, cling });
 
 const yardsticks = {
   type: 'array',
-  maxItems: 60,
+  maxItems: MOST.yardsticks,
   items: closed(
     { id: name },
     {
@@ -34,13 +40,13 @@ const yardsticks = {
       to: place,
       length,
       strokes: { type: 'boolean' },
-      rim: { type: 'array', items: place, maxItems: 2000 },
+      rim: { type: 'array', items: place, maxItems: MOST.places },
       diameter: length,
       thickness: length,
-      edges: { type: 'array', items: { type: 'array', items: place, maxItems: 2000 }, minItems: 4, maxItems: 4 },
+      edges: { type: 'array', items: { type: 'array', items: place, maxItems: MOST.places }, minItems: 4, maxItems: 4 },
       width: length,
       height: length,
-      crossings: { type: 'array', items: closed({ i: whole, j: whole, at: place }), maxItems: 5000 },
+      crossings: { type: 'array', items: closed({ i: whole, j: whole, at: place }), maxItems: MOST.places },
       pitch: length,
       lines: {
         type: 'array',
@@ -69,8 +75,8 @@ const ofPicture = {
     },
     { plane, cling },
   ),
-  points: { type: 'object', propertyNames: name, additionalProperties: pick, maxProperties: 5000 },
-  distances: { type: 'array', maxItems: 20_000, items: closed({ from: name, to: name }) },
+  points: { type: 'object', propertyNames: name, additionalProperties: pick, maxProperties: MOST.points },
+  distances: { type: 'array', maxItems: MOST.distances, items: closed({ from: name, to: name }) },
 };
 /** What is said once, also of several pictures. */
 const once = {
@@ -110,7 +116,7 @@ export const JOINED_SCHEMA = closed(
   },
   {
     ...once,
-    distances: { type: 'array', maxItems: 20_000, items: closed({ from: pointOfPicture, to: pointOfPicture }) },
+    distances: { type: 'array', maxItems: MOST.distances, items: closed({ from: pointOfPicture, to: pointOfPicture }) },
   },
 );
 

@@ -14,10 +14,10 @@ export interface SaidPicture {
   pixels: Pixels | null;
 }
 
-/** Why a request cannot be answered, and at which yardstick or point. */
+/** Why a request cannot be answered, and at which yardstick or point; 'without-bound' where a ± would be endless. */
 export interface ScriptFault {
   ok: false;
-  reason: TruingFault | Extract<SaidYardstick, { ok: false }>['reason'] | 'unknown-point';
+  reason: TruingFault | Extract<SaidYardstick, { ok: false }>['reason'] | 'unknown-point' | 'without-bound';
   at?: string;
 }
 

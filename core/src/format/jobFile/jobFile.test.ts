@@ -1,3 +1,4 @@
+import { writeJpeg } from '@steady-moth/rig/write';
 import { zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { act, NO_HISTORY, setUnit } from '../../job';
@@ -5,12 +6,33 @@ import { sampleJob } from '../../job/sample.test-data';
 import { digest } from '../digest';
 import { readJobFile, writeJobFile } from './jobFile';
 
-const picture = Uint8Array.from({ length: 3000 }, (_, k) => (k * 37) % 251);
+const shot = {
+  left: 0,
+  top: 0,
+  width: 64,
+  height: 48,
+  pixels: Uint8Array.from({ length: 64 * 48 * 3 }, (_, k) => k % 251),
+};
+const picture = await writeJpeg(shot, 90);
 const blob = digest(picture);
+const small = () => {
+  const job = sampleJob(blob);
+  Object.assign(job.pictures[0].facts, { widthPx: 64, heightPx: 48 });
+  return job;
+};
 const packed = () => {
-  const state = act({ job: sampleJob(blob), history: NO_HISTORY }, setUnit('in'));
+  const state = act({ job: small(), history: NO_HISTORY }, setUnit('in'));
   return { ...state, blobs: new Map([[blob, picture]]) };
 };
+/** An archive whose pictures lie in it as they are. */
+const pack = (entries: Record<string, Uint8Array>) =>
+  seal(
+    zipSync(
+      Object.fromEntries(
+        Object.entries(entries).map(([name, data]) => [name, [data, { level: name.endsWith('.json') ? 6 : 0 }]]),
+      ),
+    ),
+  );
 
 /** Seals an archive as a stranger could who knows how. */
 function seal(zip: Uint8Array): Uint8Array {
@@ -29,7 +51,11 @@ describe('job file', () => {
 
   it('gives everything back as it was', () => {
     const before = packed();
-    expect(readJobFile(writeJobFile(before))).toEqual({ ok: true, ...before });
+    expect(readJobFile(writeJobFile(before))).toEqual({
+      ok: true,
+      ...before,
+      mimes: new Map([[blob, 'image/jpeg']]),
+    });
   });
 
   it('is the same file for the same job', () => {
@@ -64,13 +90,41 @@ describe('job file', () => {
     ['a file without its picture', seal(zipSync({ 'job.json': text(sampleJob(blob)) })), 'picture-missing'],
     [
       'another picture under its name',
-      seal(zipSync({ 'job.json': text(sampleJob(blob)), [`pictures/${blob}`]: text('x') })),
+      pack({ 'job.json': text(small()), [`pictures/${blob}`]: text('x') }),
       'picture-missing',
     ],
     [
       'a path that climbs out',
       seal(zipSync({ 'job.json': text(sampleJob(blob)), '../../evil': text('x') })),
       'not-a-job-file',
+    ],
+    [
+      'a picture that would grow when it is unpacked',
+      seal(zipSync({ 'job.json': text(small()), [`pictures/${blob}`]: [new Uint8Array(5e6), { level: 9 }] })),
+      'not-a-job-file',
+    ],
+    [
+      'a program under a picture’s name',
+      (() => {
+        const program = Uint8Array.from({ length: 500 }, (_, k) => (k * 37) % 251);
+        const job = small();
+        job.pictures[0].blob = digest(program);
+        return pack({ 'job.json': text(job), [`pictures/${digest(program)}`]: program });
+      })(),
+      'picture-refused',
+    ],
+    [
+      'a picture of another kind than stated',
+      pack({
+        'job.json': text({ ...small(), pictures: small().pictures.map((p) => ({ ...p, mime: 'image/png' })) }),
+        [`pictures/${blob}`]: picture,
+      }),
+      'picture-refused',
+    ],
+    [
+      'a picture of another size than stated',
+      pack({ 'job.json': text(sampleJob(blob)), [`pictures/${blob}`]: picture }),
+      'picture-refused',
     ],
     ['broken JSON', seal(zipSync({ 'job.json': text('{') })), 'not-a-job-file'],
     ['a bomb', seal(zipSync({ 'job.json': new Uint8Array(70e6) }, { level: 9 })), 'too-large'],
@@ -88,17 +142,26 @@ describe('job file', () => {
     expect(readJobFile(seal(zip))).toMatchObject({ ok: false, reason: 'not-a-job-file' });
   });
 
+  it('unpacks only the pictures that the job names', () => {
+    const other = Uint8Array.from([...picture, 0]);
+    const file = pack({
+      'job.json': text(small()),
+      [`pictures/${blob}`]: picture,
+      [`pictures/${digest(other)}`]: other,
+    });
+    const read = readJobFile(file);
+    expect(read.ok && [...read.blobs.keys()]).toEqual([blob]);
+  });
+
   it('opens a job whose history does not fit, without it', () => {
-    const file = seal(
-      zipSync({
-        'job.json': text(sampleJob(blob)),
-        'history.json': text({
-          past: [{ label: 'x', patches: [], inverse: [{ op: 'remove', path: ['no', 'such', 'place'] }] }],
-          future: [],
-        }),
-        [`pictures/${blob}`]: picture,
+    const file = pack({
+      'job.json': text(small()),
+      'history.json': text({
+        past: [{ label: 'x', patches: [], inverse: [{ op: 'remove', path: ['no', 'such', 'place'] }] }],
+        future: [],
       }),
-    );
+      [`pictures/${blob}`]: picture,
+    });
     expect(readJobFile(file)).toMatchObject({ ok: true, history: NO_HISTORY });
   });
 });

@@ -1,6 +1,7 @@
 import { strFromU8, strToU8, unzipSync, type Zippable, zipSync } from 'fflate';
-import { blobsOf, checkHistory, checkJob, type History, type JobDocument, NO_HISTORY } from '../../job';
+import { blobsNamed, blobsOf, checkHistory, checkJob, type History, type JobDocument, NO_HISTORY } from '../../job';
 import { digest } from '../digest';
+import { MOST_PICTURE_BYTES, type PictureMime, type SniffResult, sniffPicture } from '../sniff';
 
 /*
  * A job file is a zip archive: job.json, history.json, and each picture's own bytes, those of the undo history as well, under pictures/ by their SHA-256.
@@ -23,12 +24,15 @@ export type JobFileFault =
         | 'changed'
         | 'too-large'
         | 'picture-missing'
+        | 'picture-refused'
         | 'not-a-job'
         | 'from-the-future';
     }
   | { reason: 'bad-field'; place: string };
 
-export type JobFileResult = ({ ok: true } & PackedJob) | ({ ok: false } & JobFileFault);
+export type JobFileResult =
+  /** With each picture's kind, as its bytes tell it. */
+  ({ ok: true; mimes: Map<string, PictureMime> } & PackedJob) | ({ ok: false } & JobFileFault);
 
 /** Bounds on what is unpacked, bytes: more is a bomb or a mistake. */
 export const JOB_FILE = { mostBytes: 1.5e9, mostUnpacked: 2e9, mostJson: 60e6, mostEntries: 200 } as const;
@@ -62,21 +66,45 @@ export function readJobFile(bytes: Uint8Array): JobFileResult {
     return { ok: false, reason: 'not-a-job-file' };
   const seal = sealOf(bytes);
   if (seal !== 'whole') return { ok: false, reason: seal };
-  const entries = unpack(bytes);
-  if (typeof entries === 'string') return { ok: false, reason: entries };
-  const document = parseJson(entries['job.json']);
-  if (document === undefined) return { ok: false, reason: 'not-a-job-file' };
+  const listed = listEntries(bytes);
+  if (listed !== 'good') return { ok: false, reason: listed };
+  const texts = unpack(bytes, (name) => name.endsWith('.json'));
+  const document = texts && parseJson(texts['job.json']);
+  if (!texts || document === undefined) return { ok: false, reason: 'not-a-job-file' };
   const checked = checkJob(document);
   if (!checked.ok) return checked;
+  const history = checkHistory(parseJson(texts['history.json']), checked.job) ?? NO_HISTORY;
+  const named = new Set(blobsNamed(checked.job, history).map((blob) => `pictures/${blob}`));
+  const pictures = unpack(bytes, (name) => named.has(name));
+  if (!pictures) return { ok: false, reason: 'not-a-job-file' };
   const blobs = new Map<string, Uint8Array>();
-  for (const [name, data] of Object.entries(entries)) {
+  const mimes = new Map<string, PictureMime>();
+  for (const [name, data] of Object.entries(pictures)) {
     const blob = name.replace(/^pictures\//, '');
-    if (blob !== name && digest(data) === blob) blobs.set(blob, data);
+    if (digest(data) !== blob) continue;
+    // A picture is judged by its bytes here as at every other door.
+    const found = sniffPicture(data);
+    if (!found.ok || !isAsStated(checked.job, blob, found)) {
+      if (blobsOf(checked.job).includes(blob)) return { ok: false, reason: 'picture-refused' };
+      continue;
+    }
+    blobs.set(blob, data);
+    mimes.set(blob, found.mime);
   }
   // What only the history names may be missing: undoing then shows the job without those pixels.
   if (!blobsOf(checked.job).every((blob) => blobs.has(blob))) return { ok: false, reason: 'picture-missing' };
-  const history = checkHistory(parseJson(entries['history.json']), checked.job) ?? NO_HISTORY;
-  return { ok: true, job: checked.job, history, blobs };
+  return { ok: true, job: checked.job, history, blobs, mimes };
+}
+
+/** The job says of a picture what its bytes say: its kind, and its size, upright or not. */
+function isAsStated({ pictures }: JobDocument, blob: string, found: Extract<SniffResult, { ok: true }>): boolean {
+  const stated = pictures.flatMap((p) => [p, ...(p.before ? [p.before] : [])]).filter((file) => file.blob === blob);
+  const [width, height] = [found.widthPx, found.heightPx];
+  return stated.every(({ mime, facts: { widthPx, heightPx } }) => {
+    const asStored = (widthPx === width && heightPx === height) || (widthPx === height && heightPx === width);
+    // Of HEIC the largest image's size is told, of which the one shown may be a part.
+    return mime === found.mime && (asStored || mime === 'image/heic');
+  });
 }
 
 /** Whether the comment seals the bytes before it. */
@@ -90,29 +118,38 @@ function sealOf(bytes: Uint8Array): 'whole' | 'changed' | 'not-a-job-file' {
   return isEnd && digest(bytes.subarray(0, end)) === comment ? 'whole' : 'changed';
 }
 
-/** Sizes are judged by the directory before anything is unpacked, and nothing grows past what it stated. */
-function unpack(bytes: Uint8Array): Record<string, Uint8Array> | 'too-large' | 'not-a-job-file' {
+/**
+ * Judges by the archive's directory alone whether its entries are those of a job and within bounds. Pictures are packed
+ * already and lie in it as they are: none can grow when it is taken out.
+ */
+function listEntries(bytes: Uint8Array): 'good' | 'too-large' | 'not-a-job-file' {
   let total = 0;
   let count = 0;
   let fault: 'too-large' | 'not-a-job-file' | null = null;
   try {
-    const entries = unzipSync(bytes, {
-      filter({ name, originalSize }) {
+    unzipSync(bytes, {
+      filter({ name, size, originalSize, compression }) {
         total += originalSize;
         count += 1;
-        if (!ENTRY.test(name)) fault ??= 'not-a-job-file';
-        if (
-          total > JOB_FILE.mostUnpacked ||
-          count > JOB_FILE.mostEntries ||
-          (name.endsWith('.json') && originalSize > JOB_FILE.mostJson)
-        )
-          fault = 'too-large';
-        return fault === null;
+        const isText = name.endsWith('.json');
+        if (!ENTRY.test(name) || (!isText && (compression !== 0 || size !== originalSize))) fault ??= 'not-a-job-file';
+        const most = isText ? JOB_FILE.mostJson : MOST_PICTURE_BYTES;
+        if (total > JOB_FILE.mostUnpacked || count > JOB_FILE.mostEntries || originalSize > most) fault = 'too-large';
+        return false;
       },
     });
-    return fault ?? entries;
   } catch {
     return 'not-a-job-file';
+  }
+  return fault ?? 'good';
+}
+
+/** Takes out what is wanted, null where the archive does not hold; nothing grows past what the directory states. */
+function unpack(bytes: Uint8Array, wanted: (name: string) => boolean): Record<string, Uint8Array> | null {
+  try {
+    return unzipSync(bytes, { filter: ({ name }) => wanted(name) });
+  } catch {
+    return null;
   }
 }
 

@@ -140,6 +140,60 @@ describe('readDxf', () => {
     expect(result.ok && result.outlines.unitless).toBe(true);
   });
 
+  it.each([
+    ['a polyline that nothing ends', group(0, 'POLYLINE', 8, '0', 66, 1)],
+    ['a vertex without its polyline', group(0, 'VERTEX', 8, '0', 10, 5, 20, 5)],
+    [
+      'a polyline of vertices that nothing ends',
+      group(0, 'POLYLINE', 8, '0', 0, 'VERTEX', 10, 1, 20, 1, 0, 'VERTEX', 10, 2, 20, 1),
+    ],
+  ])('reads on behind %s', (_, stray) => {
+    const forms = formsOf(readDxf(dxfText('', stray + line(0, 0, 10, 0))));
+    expect(forms.at(-1)).toMatchObject({ segments: [{ from: { x: 0, y: 0 }, to: { x: 10, y: 0 } }] });
+  });
+
+  it('reads on behind a stray record in the table of layers, and leaves frozen ones out', () => {
+    const tables = group(
+      0,
+      'SECTION',
+      2,
+      'TABLES',
+      0,
+      'TABLE',
+      2,
+      'LAYER',
+      70,
+      2,
+      0,
+      'STYLE',
+      2,
+      'x',
+      0,
+      'LAYER',
+      2,
+      'ICE',
+      70,
+      1,
+      0,
+      'LAYER',
+      2,
+      'OUT',
+      70,
+      0,
+    );
+    const frozen = group(0, 'LINE', 8, 'ICE', 10, 0, 20, 0, 11, 500, 21, 0);
+    const forms = formsOf(readDxf(tables + group(0, 'ENDSEC') + dxfText('', frozen + line(0, 0, 10, 0))));
+    expect(forms).toHaveLength(1);
+  });
+
+  it('leaves out what has numbers that are none', () => {
+    const odd =
+      group(0, 'CIRCLE', 8, '0', 10, 'x', 20, 0, 40, 5) + group(0, 'LINE', 8, '0', 10, '1e999', 20, 0, 11, 0, 21, 0);
+    const result = readDxf(dxfText('', odd + line(0, 0, 10, 0)));
+    expect(formsOf(result)).toHaveLength(1);
+    expect(result.ok && result.outlines.leftOut).toEqual(['other']);
+  });
+
   it('ends blocks that hold themselves, and blocks that breed', () => {
     expect(readDxf(dxfText(block('A', insert('A', 0, 0)), insert('A', 0, 0)))).toEqual({
       ok: false,

@@ -54,6 +54,7 @@ export class OutlineCollector {
 
   add(form: Form, layer: string | null, role: 'cut' | 'mark'): void {
     if (form.kind === 'chain' && form.segments.length === 0) return;
+    if (!isWhole(form)) return void this.leftOut.add('other');
     if (form.kind === 'circle' && !(form.radius > 0)) return;
     this.points += form.kind === 'circle' ? 3 : 1 + form.segments.reduce((sum, s) => sum + COST[s.kind], 0);
     if (this.forms.length >= OUTLINES.mostForms || this.points > OUTLINES.mostPoints)
@@ -69,6 +70,19 @@ export class OutlineCollector {
     if (!(size <= OUTLINES.widestMm)) return { ok: false, reason: 'too-large' };
     return { ok: true, outlines: { forms: this.forms, leftOut: [...this.leftOut], unitless } };
   }
+}
+
+/** All its numbers are some: files state what no number can hold. */
+function isWhole(form: Form): boolean {
+  const places =
+    form.kind === 'circle'
+      ? [form.centre, { x: form.radius, y: 0 }]
+      : form.segments.flatMap((s) => [
+          s.from,
+          s.to,
+          ...(s.kind === 'arc' ? [s.via] : s.kind === 'curve' ? [s.handleFrom, s.handleTo] : []),
+        ]);
+  return places.every((p) => Number.isFinite(p.x) && Number.isFinite(p.y));
 }
 
 /** Points that a segment adds to a document. */

@@ -1,17 +1,6 @@
-import DxfParser, {
-  type IArcEntity,
-  type ICircleEntity,
-  type IDxf,
-  type IEllipseEntity,
-  type IEntity,
-  type IInsertEntity,
-  type ILineEntity,
-  type ILwpolylineEntity,
-  type IPolylineEntity,
-  type ISplineEntity,
-} from 'dxf-parser';
 import { applyToPoint, compose, type Matrix, rotate, scale, translate } from 'transformation-matrix';
 import type { Form, Segment, Vec2 } from '../../geometry';
+import { type DxfDocument, type DxfEntity, numberOf, numbersOf, readDxfDocument, textOf } from './dxfRecords';
 import { joinForms } from './joinForms';
 import {
   ellipseCurves,
@@ -25,12 +14,23 @@ import {
 import { splineCurves } from './splineCurves';
 
 /** Millimetres of the units of `$INSUNITS` (DXF reference, header section). */
-const UNIT_MM: Record<number, number> = { 1: 25.4, 2: 304.8, 4: 1, 5: 10, 6: 1000, 8: 2.54e-5, 9: 0.0254, 14: 100 };
+const UNIT_MM = new Map([
+  [1, 25.4],
+  [2, 304.8],
+  [4, 1],
+  [5, 10],
+  [6, 1000],
+  [8, 2.54e-5],
+  [9, 0.0254],
+  [14, 100],
+]);
 /** Blocks within blocks, and all that they come to. */
 const MOST_NESTED = 16;
 
 /** Parts that carry outlines; texts are told, and all else. */
 const TEXTS = new Set(['TEXT', 'MTEXT', 'ATTDEF', 'ATTRIB', 'DIMENSION']);
+/** Ends of what came before; nothing of its own. */
+const ENDS = new Set(['SEQEND', 'VERTEX']);
 
 /**
  * Reads outlines out of a DXF document in text form. Loose lines and arcs that meet are joined.
@@ -39,15 +39,9 @@ const TEXTS = new Set(['TEXT', 'MTEXT', 'ATTDEF', 'ATTRIB', 'DIMENSION']);
  */
 export function readDxf(text: string): OutlineResult {
   if (text.includes('\u0000')) return { ok: false, reason: 'not-text' };
-  let document: IDxf | null;
-  try {
-    document = new DxfParser().parseSync(text);
-  } catch {
-    return { ok: false, reason: 'not-readable' };
-  }
-  if (!document || !Array.isArray(document.entities)) return { ok: false, reason: 'not-readable' };
-  const code = document.header?.$INSUNITS;
-  const unit = typeof code === 'number' ? (UNIT_MM[code] ?? null) : null;
+  const document = readDxfDocument(text);
+  if (!document) return { ok: false, reason: 'not-readable' };
+  const unit = document.unitCode === null ? null : (UNIT_MM.get(document.unitCode) ?? null);
   const found = new OutlineCollector();
   try {
     place(document, document.entities, scale(unit ?? 1), null, [], found, { left: OUTLINES.mostElements });
@@ -61,8 +55,8 @@ export function readDxf(text: string): OutlineResult {
 }
 
 function place(
-  document: IDxf,
-  entities: readonly IEntity[],
+  document: DxfDocument,
+  entities: readonly DxfEntity[],
   matrix: Matrix,
   layerOfBlock: string | null,
   within: readonly string[],
@@ -72,12 +66,14 @@ function place(
   for (const entity of entities) {
     budget.left -= 1;
     if (budget.left < 0) throw new OutlineError('endless-inserts');
-    if (entity.inPaperSpace || entity.visible === false) continue;
+    const named = textOf(entity, 8) ?? '0';
+    // Paper space, and what was made invisible.
+    if (numberOf(entity, 67) === 1 || numberOf(entity, 60) === 1) continue;
+    if (ENDS.has(entity.type) || document.frozen.has(named)) continue;
     // What lies on layer 0 of a block comes to lie on the layer that the block is inserted on.
-    const layer = entity.layer === '0' && layerOfBlock ? layerOfBlock : tidyLayer(entity.layer);
-    if (document.tables?.layer?.layers?.[entity.layer]?.frozen) continue;
+    const layer = named === '0' && layerOfBlock ? layerOfBlock : tidyLayer(named);
     if (entity.type === 'INSERT') {
-      placeBlock(document, entity as IInsertEntity, matrix, layer, within, found, budget);
+      placeBlock(document, entity, matrix, layer, within, found, budget);
       continue;
     }
     const form = formOf(entity, matrix);
@@ -87,76 +83,106 @@ function place(
 }
 
 function placeBlock(
-  document: IDxf,
-  insert: IInsertEntity,
+  document: DxfDocument,
+  insert: DxfEntity,
   matrix: Matrix,
   layer: string | null,
   within: readonly string[],
   found: OutlineCollector,
   budget: { left: number },
 ): void {
-  const block = Object.hasOwn(document.blocks ?? {}, insert.name) ? document.blocks[insert.name] : null;
-  if (!block || block.xrefPath || !block.entities) {
+  const name = textOf(insert, 2) ?? '';
+  const block = document.blocks.get(name);
+  if (!block || block.isReference) {
     found.leftOut.add('reference');
     return;
   }
-  if (within.includes(insert.name) || within.length >= MOST_NESTED) throw new OutlineError('endless-inserts');
-  const [columns, rows] = [Math.max(1, insert.columnCount || 1), Math.max(1, insert.rowCount || 1)];
+  if (within.includes(name) || within.length >= MOST_NESTED) throw new OutlineError('endless-inserts');
+  const n = (code: number, otherwise: number) => numberOf(insert, code) ?? otherwise;
+  const [columns, rows] = [Math.max(1, Math.trunc(n(70, 1))), Math.max(1, Math.trunc(n(71, 1)))];
   if (columns * rows > budget.left) throw new OutlineError('endless-inserts');
-  const base = block.position ?? { x: 0, y: 0 };
+  budget.left -= columns * rows;
   for (let column = 0; column < columns; column++)
     for (let row = 0; row < rows; row++) {
       const own = compose(
         matrix,
-        translate(insert.position.x, insert.position.y),
-        rotate(((insert.rotation ?? 0) * Math.PI) / 180),
-        translate(column * (insert.columnSpacing ?? 0), row * (insert.rowSpacing ?? 0)),
-        scale(insert.xScale || 1, insert.yScale || 1),
-        translate(-base.x, -base.y),
+        translate(n(10, 0), n(20, 0)),
+        rotate((n(50, 0) * Math.PI) / 180),
+        translate(column * n(44, 0), row * n(45, 0)),
+        scale(n(41, 1) || 1, n(42, 1) || 1),
+        translate(-block.x, -block.y),
       );
-      place(document, block.entities, own, layer, [...within, insert.name], found, budget);
+      place(document, block.entities, own, layer, [...within, name], found, budget);
     }
 }
 
-function formOf(entity: IEntity, outer: Matrix): Form | null {
+const RAD = Math.PI / 180;
+
+/** The form of an entity, null for what is no outline, and for one whose numbers are missing or none. */
+function formOf(entity: DxfEntity, outer: Matrix): Form | null {
+  const n = (code: number) => numberOf(entity, code) ?? Number.NaN;
+  const at = (x: number, y: number): Vec2 => ({ x: n(x), y: n(y) });
   switch (entity.type) {
     case 'LINE': {
-      const [a, b] = (entity as ILineEntity).vertices.map((p) => applyToPoint(outer, { x: p.x, y: p.y }));
-      return a && b ? { kind: 'chain', segments: [{ kind: 'line', from: a, to: b }], closed: false } : null;
+      const [from, to] = [at(10, 20), at(11, 21)].map((p) => applyToPoint(outer, p));
+      return { kind: 'chain', segments: [{ kind: 'line', from, to }], closed: false };
     }
-    case 'CIRCLE': {
-      const { center, radius } = entity as ICircleEntity;
-      return round(center, { x: radius, y: 0 }, 1, 0, 2 * Math.PI, facing(entity, outer));
-    }
+    case 'CIRCLE':
+      return round(at(10, 20), { x: n(40), y: 0 }, 1, 0, 2 * Math.PI, facing(entity, outer));
     case 'ARC': {
-      const { center, radius, startAngle, endAngle } = entity as IArcEntity;
-      return round(center, { x: radius, y: 0 }, 1, startAngle, turnTo(startAngle, endAngle), facing(entity, outer));
+      const [start, end] = [n(50) * RAD, n(51) * RAD];
+      return round(at(10, 20), { x: n(40), y: 0 }, 1, start, turnTo(start, end), facing(entity, outer));
     }
     case 'ELLIPSE': {
-      const { center, majorAxisEndPoint, axisRatio, startAngle, endAngle } = entity as IEllipseEntity;
-      return round(center, majorAxisEndPoint, axisRatio, startAngle, turnTo(startAngle, endAngle), outer);
+      const [start, end] = [numberOf(entity, 41) ?? 0, numberOf(entity, 42) ?? 2 * Math.PI];
+      return round(at(10, 20), at(11, 21), n(40), start, turnTo(start, end), outer);
     }
-    case 'LWPOLYLINE': {
-      const { vertices, shape } = entity as ILwpolylineEntity;
-      return bulged(vertices, shape, facing(entity, outer));
-    }
+    case 'LWPOLYLINE':
+      return bulged(lightVertices(entity), ((numberOf(entity, 70) ?? 0) & CLOSED) !== 0, facing(entity, outer));
     case 'POLYLINE': {
-      const { vertices, shape, isPolyfaceMesh, is3dPolygonMesh } = entity as IPolylineEntity;
-      if (isPolyfaceMesh || is3dPolygonMesh) return null;
-      return bulged(vertices, shape, facing(entity, outer));
+      const flags = numberOf(entity, 70) ?? 0;
+      if ((flags & MESH) !== 0) return null;
+      return bulged(heavyVertices(entity), (flags & CLOSED) !== 0, facing(entity, outer));
     }
     case 'SPLINE':
-      return splined(entity as ISplineEntity, outer);
+      return splined(entity, outer);
     default:
       return null;
   }
 }
 
+type Vertex = Vec2 & { bulge: number };
+
+/** Flags of a polyline, group 70: closed; a mesh of many sides or of faces. */
+const CLOSED = 1;
+const MESH = 16 | 64;
+/** Flag of a vertex, group 70: it only steers a spline that others follow. */
+const CONTROL_VERTEX = 16;
+
+/** Vertices stand one after the other in the entity's own groups: each begins with its x. */
+function lightVertices({ groups }: DxfEntity): Vertex[] {
+  const vertices: Vertex[] = [];
+  for (const { code, value } of groups) {
+    const last = vertices.at(-1);
+    if (code === 10) vertices.push({ x: Number(value), y: Number.NaN, bulge: 0 });
+    else if (code === 20 && last) last.y = Number(value);
+    else if (code === 42 && last) last.bulge = Number(value);
+  }
+  return vertices;
+}
+
+const heavyVertices = ({ parts }: DxfEntity): Vertex[] =>
+  parts
+    .filter((v) => ((numberOf(v, 70) ?? 0) & CONTROL_VERTEX) === 0)
+    .map((v) => ({
+      x: numberOf(v, 10) ?? Number.NaN,
+      y: numberOf(v, 20) ?? Number.NaN,
+      bulge: numberOf(v, 42) ?? 0,
+    }));
+
 /** Things drawn facing down are mirrored: their own x runs the other way. */
-function facing(entity: IEntity, matrix: Matrix): Matrix {
-  const e = entity as Partial<IArcEntity> & Partial<IPolylineEntity>;
-  const z = e.extrusionDirectionZ ?? e.extrusionDirection?.z ?? 1;
-  return z < 0 ? compose(matrix, scale(-1, 1)) : matrix;
+function facing(entity: DxfEntity, matrix: Matrix): Matrix {
+  return (numberOf(entity, 230) ?? 1) < 0 ? compose(matrix, scale(-1, 1)) : matrix;
 }
 
 const turnTo = (start: number, end: number): number => {
@@ -191,14 +217,14 @@ function round(centre: Vec2, major: Vec2, ratio: number, start: number, sweep: n
 }
 
 /** A polyline; a bulge is the tangent of a quarter of the angle that an arc sweeps. */
-function bulged(vertices: readonly (Vec2 & { bulge?: number })[], closed: boolean, matrix: Matrix): Form | null {
-  if (!vertices || vertices.length < 2) return null;
+function bulged(vertices: readonly Vertex[], closed: boolean, matrix: Matrix): Form | null {
+  if (vertices.length < 2) return null;
   const places = vertices.map((p) => applyToPoint(matrix, { x: p.x, y: p.y }));
   const segments: Segment[] = [];
   for (let k = 0; k < (closed ? vertices.length : vertices.length - 1); k++) {
     const next = (k + 1) % vertices.length;
     const [from, to] = [places[k], places[next]];
-    const bulge = vertices[k].bulge ?? 0;
+    const { bulge } = vertices[k];
     if (Math.hypot(from.x - to.x, from.y - to.y) < 1e-9) continue;
     if (Math.abs(bulge) < 1e-9) segments.push({ kind: 'line', from, to });
     else {
@@ -216,12 +242,14 @@ function bulged(vertices: readonly (Vec2 & { bulge?: number })[], closed: boolea
   return { kind: 'chain', segments, closed: closed && segments.length > 1 };
 }
 
-function splined(entity: ISplineEntity, matrix: Matrix): Form | null {
-  const map = (p: Vec2): Vec2 => applyToPoint(matrix, { x: p.x, y: p.y });
-  const { controlPoints = [], fitPoints = [], knotValues = [], degreeOfSplineCurve, rational } = entity;
-  const curves = rational
-    ? null
-    : splineCurves({ degree: degreeOfSplineCurve, knots: knotValues, controls: controlPoints.map(map) });
+function splined(entity: DxfEntity, matrix: Matrix): Form | null {
+  const placesOf = (x: number, y: number): Vec2[] => {
+    const ys = numbersOf(entity, y);
+    return numbersOf(entity, x).map((value, k) => applyToPoint(matrix, { x: value, y: ys[k] ?? Number.NaN }));
+  };
+  const rational = ((numberOf(entity, 70) ?? 0) & RATIONAL) !== 0;
+  const [degree, knots] = [numberOf(entity, 71) ?? 3, numbersOf(entity, 40)];
+  const curves = rational ? null : splineCurves({ degree, knots, controls: placesOf(10, 20) });
   if (curves) {
     const segments = curves.map((curve): Segment => ({ kind: 'curve', ...curve }));
     const [first, last] = [segments[0].from, (segments.at(-1) as Segment).to];
@@ -230,7 +258,7 @@ function splined(entity: ISplineEntity, matrix: Matrix): Form | null {
     return { kind: 'chain', segments, closed };
   }
   // Without a form that is read exactly, the points that it is known to pass through.
-  const places = fitPoints.map(map);
+  const places = placesOf(11, 21);
   if (places.length < 2) return null;
   return {
     kind: 'chain',
@@ -238,3 +266,6 @@ function splined(entity: ISplineEntity, matrix: Matrix): Form | null {
     closed: false,
   };
 }
+
+/** Flag of a spline, group 70: its controls have weights. */
+const RATIONAL = 4;

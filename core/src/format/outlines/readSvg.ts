@@ -21,35 +21,29 @@ import {
 } from './outlines';
 
 /** Millimetres of the units that SVG 1.1 lengths are written in; a pixel is a 96th of an inch (CSS 2.1). */
-const UNIT_MM: Record<string, number> = {
-  '': 25.4 / 96,
-  px: 25.4 / 96,
-  in: 25.4,
-  mm: 1,
-  cm: 10,
-  pt: 25.4 / 72,
-  pc: 25.4 / 6,
-  q: 0.25,
-};
+const PX_MM = 25.4 / 96;
+const UNIT_MM = new Map([
+  ['', PX_MM],
+  ['px', PX_MM],
+  ['in', 25.4],
+  ['mm', 1],
+  ['cm', 10],
+  ['pt', 25.4 / 72],
+  ['pc', 25.4 / 6],
+  ['q', 0.25],
+]);
 
 /** What holds no outline of its own, with all that is in it. */
-const SKIPPED: Record<string, LeftOut | null> = {
-  script: 'script',
-  foreignobject: 'other',
-  image: 'picture',
-  use: 'reference',
-  text: 'text',
-  defs: null,
-  symbol: null,
-  clippath: null,
-  mask: null,
-  pattern: null,
-  marker: null,
-  style: null,
-  metadata: null,
-  title: null,
-  desc: null,
-};
+const SKIPPED = new Map<string, LeftOut | null>([
+  ['script', 'script'],
+  ['foreignobject', 'other'],
+  ['image', 'picture'],
+  ['use', 'reference'],
+  ['text', 'text'],
+  ...['defs', 'symbol', 'clippath', 'mask', 'pattern', 'marker', 'style', 'metadata', 'title', 'desc'].map(
+    (name) => [name, null] as const,
+  ),
+]);
 
 interface Frame {
   matrix: Matrix;
@@ -86,8 +80,8 @@ export function readSvg(text: string): OutlineResult {
       if (name === 'script') found.leftOut.add('script');
       return;
     }
-    if (name in SKIPPED) {
-      const what = SKIPPED[name];
+    const what = SKIPPED.get(name);
+    if (what !== undefined) {
       if (what) found.leftOut.add(what);
       skipping = 1;
       return;
@@ -155,13 +149,13 @@ function rootMatrix({ viewBox, width, height }: Attributes): Matrix {
   const perX = w && wide ? wide / w : null;
   const perY = h && high ? high / h : null;
   // The picture keeps its proportions: the smaller of both scales, as `preserveAspectRatio` has it unless told otherwise.
-  const scale = perX && perY ? Math.min(perX, perY) : (perX ?? perY ?? UNIT_MM['']);
+  const scale = perX && perY ? Math.min(perX, perY) : (perX ?? perY ?? PX_MM);
   return { a: scale, b: 0, c: 0, d: -scale, e: -left * scale, f: top * scale };
 }
 
 function lengthMm(text: string | undefined): number | null {
   const found = /^\s*([\d.]+(?:e[+-]?\d+)?)\s*([a-z]*)\s*$/i.exec(text ?? '');
-  const per = found && UNIT_MM[found[2].toLowerCase()];
+  const per = found && UNIT_MM.get(found[2].toLowerCase());
   const value = found && per ? Number(found[1]) * per : Number.NaN;
   return value > 0 ? value : null;
 }

@@ -6,60 +6,54 @@ export interface Spline {
   controls: readonly Vec2[];
 }
 
-/** Most control points that one spline may have: knots are inserted one by one. */
-const MOST_CONTROLS = 5000;
+/** Most control points that one spline may have. */
+const MOST_CONTROLS = 20_000;
 
 /**
- * A B-spline without weights, of degree 1 to 3, as cubic Béziers end to end: every inner knot is inserted until the
- * curve touches its controls there (Boehm 1980), and lower degrees are raised. Exact.
- * Null where the knots do not fit the controls, or the curve does not begin and end in its first and last control.
+ * A B-spline without weights, of degree 1 to 3, as cubic Béziers end to end, lower degrees raised. Exact: the controls
+ * of the piece over a knot span are the spline's polar form at that span's ends (Ramshaw 1989), so that the cost is in
+ * proportion to the spans.
+ * Null where the knots do not fit the controls.
  */
 export function splineCurves(spline: Spline): { from: Vec2; handleFrom: Vec2; handleTo: Vec2; to: Vec2 }[] | null {
-  const { degree } = spline;
-  let { knots, controls } = spline;
-  if (degree < 1 || degree > 3 || controls.length <= degree || controls.length > MOST_CONTROLS) return null;
+  const { degree, knots, controls } = spline;
+  if (!(degree >= 1 && degree <= 3) || !Number.isInteger(degree)) return null;
+  if (controls.length <= degree || controls.length > MOST_CONTROLS) return null;
   if (knots.length !== controls.length + degree + 1 || !isSorted(knots)) return null;
-  const [low, high] = [knots[degree], knots[controls.length]];
-  if (!(high > low)) return null;
-  // Also the ends, where a spline does not touch them of itself.
-  for (const knot of new Set(knots.filter((k) => k >= low && k <= high))) {
-    for (let have = count(knots, knot); have < degree; have++)
-      [knots, controls] = insertKnot(degree, knots, controls, knot);
-  }
-  const first = knots.lastIndexOf(low) - degree;
-  const last = knots.indexOf(high) - 1;
   const pieces: { from: Vec2; handleFrom: Vec2; handleTo: Vec2; to: Vec2 }[] = [];
-  for (let k = Math.max(0, first); k + degree <= last && k + degree < controls.length; k += degree)
-    pieces.push(asCubic(controls.slice(k, k + degree + 1)));
+  for (let span = degree; span < controls.length; span++) {
+    const [a, b] = [knots[span], knots[span + 1]];
+    if (!(b > a)) continue;
+    const own = Array.from({ length: degree + 1 }, (_, k) => polarForm(spline, span, (r) => (r <= degree - k ? a : b)));
+    const piece = asCubic(own);
+    const before = pieces.at(-1);
+    // One place where two pieces meet, also in the last digit; a spline may break where a knot is there often enough.
+    if (before && Math.hypot(before.to.x - piece.from.x, before.to.y - piece.from.y) <= SAME_PLACE * size(piece))
+      piece.from = before.to;
+    pieces.push(piece);
+  }
   return pieces.length ? pieces : null;
 }
+
+/** Share of a piece's size that rounding may set two ends apart that are one. */
+const SAME_PLACE = 1e-9;
+
+const size = ({ from, to }: { from: Vec2; to: Vec2 }): number =>
+  Math.abs(from.x) + Math.abs(from.y) + Math.hypot(to.x - from.x, to.y - from.y);
 
 const isSorted = (knots: readonly number[]): boolean =>
   knots.every((k, i) => Number.isFinite(k) && (i === 0 || k >= knots[i - 1]));
 
-const count = (knots: readonly number[], knot: number): number => knots.filter((k) => k === knot).length;
-
-function insertKnot(
-  degree: number,
-  knots: readonly number[],
-  controls: readonly Vec2[],
-  u: number,
-): [number[], Vec2[]] {
-  // The span that u lies in; at the end of the curve the last one that is not empty.
-  let span = knots.findLastIndex((k) => k <= u);
-  while (span > 0 && knots[span] === knots[span + 1]) span -= 1;
-  span = Math.min(span, controls.length - 1);
-  const next: Vec2[] = [];
-  for (let i = 0; i <= controls.length; i++) {
-    if (i <= span - degree) next.push(controls[i]);
-    else if (i > span) next.push(controls[i - 1]);
-    else {
-      const share = (u - knots[i]) / (knots[i + degree] - knots[i]);
-      const [p, q] = [controls[i - 1], controls[i]];
-      next.push({ x: p.x + share * (q.x - p.x), y: p.y + share * (q.y - p.y) });
+/** The value of the polynomial of a span at as many arguments as its degree: de Boor's steps, each with its own. */
+function polarForm({ degree, knots, controls }: Spline, span: number, argument: (step: number) => number): Vec2 {
+  const d = controls.slice(span - degree, span + 1).map((p) => ({ ...p }));
+  for (let r = 1; r <= degree; r++)
+    for (let j = degree; j >= r; j--) {
+      const i = span - degree + j;
+      const share = (argument(r) - knots[i]) / (knots[i + degree - r + 1] - knots[i]);
+      d[j] = { x: d[j - 1].x + share * (d[j].x - d[j - 1].x), y: d[j - 1].y + share * (d[j].y - d[j - 1].y) };
     }
-  }
-  return [[...knots.slice(0, span + 1), u, ...knots.slice(span + 1)], next];
+  return d[degree];
 }
 
 function asCubic(c: readonly Vec2[]): { from: Vec2; handleFrom: Vec2; handleTo: Vec2; to: Vec2 } {

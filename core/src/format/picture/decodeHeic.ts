@@ -1,3 +1,4 @@
+import { MOST } from '../../job';
 import type { Pixels } from '../../raster';
 
 /** The few things used of the decoder, whose own types do not name them. */
@@ -25,6 +26,10 @@ export async function decodeHeic(bytes: Uint8Array): Promise<Pixels> {
   const [image] = images;
   const width = image.get_width();
   const height = image.get_height();
+  if (!(width > 0 && height > 0 && width * height <= MOST.pixels)) {
+    for (const one of images) one.free();
+    throw new Error('decodeHeic: an image of no size, or too large');
+  }
   const data = new Uint8ClampedArray(width * height * 4);
   const drawn = await new Promise((resolve) => image.display({ data, width, height }, resolve));
   for (const one of images) one.free();

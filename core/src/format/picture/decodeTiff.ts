@@ -1,6 +1,7 @@
 import UTIF from 'utif2';
+import { MOST } from '../../job';
 import type { Pixels } from '../../raster';
-import { firstPageAlone } from './sniffTiff';
+import { firstPageAlone } from '../sniff/sniffTiff';
 import { unpackLzw } from './unpackLzw';
 
 // The reader's own goes round in circles on damaged strips.
@@ -11,7 +12,6 @@ const PACKINGS = new Set([1, 5, 8, 32946, 32773]);
 /** Bits of a sample. */
 const DEPTHS = new Set([1, 2, 4, 8, 16]);
 const MOST_SAMPLES = 6;
-const MOST_PIXELS = 120e6;
 
 /** Sample formats that are no pictures: floating and complex numbers (TIFF 6.0, section 19). */
 const FLOATING = 3;
@@ -33,7 +33,7 @@ export function decodeTiff(bytes: Uint8Array): Pixels {
     !PACKINGS.has(one(259, 1)) ||
     !DEPTHS.has(one(258, 1)) ||
     !(one(277, 1) <= MOST_SAMPLES) ||
-    !(one(256, 0) * one(257, 0) <= MOST_PIXELS && tile <= MOST_PIXELS) ||
+    !(one(256, 0) * one(257, 0) <= MOST.pixels && tile <= MOST.pixels) ||
     !(one(278, 1) >= 1)
   )
     throw new Error('decodeTiff: of a kind that is not read');

@@ -1,5 +1,5 @@
+export * from '../sniff/sniffPicture';
+export * from '../sniff/sniffResult';
 export * from './decodeHeic';
 export * from './decodeTiff';
 export * from './readFacts';
-export * from './sniffPicture';
-export * from './sniffResult';

@@ -1,10 +1,10 @@
 import { writeJpeg, writePng } from '@steady-moth/rig/write';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { sniffPicture } from '../sniff/sniffPicture';
 import { decodeHeic } from './decodeHeic';
 import { decodeTiff } from './decodeTiff';
 import { readFacts } from './readFacts';
-import { sniffPicture } from './sniffPicture';
 
 const shot = {
   left: 0,
@@ -38,6 +38,23 @@ describe('sniffPicture', () => {
     ['a PNG without width', withPngSize(png, 0, 10), { reason: 'broken' }],
   ])('refuses %s', (_, bytes, fault) => {
     expect(sniffPicture(bytes)).toEqual({ ok: false, ...fault });
+  });
+
+  it('takes no picture that a job could not hold', () => {
+    const long = png.slice();
+    new DataView(long.buffer).setUint32(16, 60_001);
+    new DataView(long.buffer).setUint32(20, 1);
+    expect(sniffPicture(long)).toEqual({ ok: false, reason: 'too-long', mostPx: 60_000 });
+    new DataView(long.buffer).setUint32(16, 60_000);
+    expect(sniffPicture(long)).toMatchObject({ ok: true });
+    new DataView(long.buffer).setUint32(20, 60_000);
+    expect(sniffPicture(long)).toEqual({ ok: false, reason: 'too-many-pixels', megapixels: 3600 });
+  });
+
+  it.each([4, 5, 6, 7, 8, 9])('refuses a TIFF of %i bytes', (length) => {
+    const start = Uint8Array.from([0x49, 0x49, 42, 0, 8, 0, 0, 0, 1]).subarray(0, length);
+    expect(sniffPicture(start)).toEqual({ ok: false, reason: 'truncated' });
+    expect(() => decodeTiff(start)).toThrow('decodeTiff');
   });
 
   it('never throws on a spoilt header', () => {

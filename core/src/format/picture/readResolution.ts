@@ -1,6 +1,6 @@
 import { PRIORS, type Resolution } from '../../truing';
-import { isJpeg } from './sniffJpeg';
-import { isPng } from './sniffPng';
+import { isJpeg } from '../sniff/sniffJpeg';
+import { isPng } from '../sniff/sniffPng';
 
 /** Pixels per mm that a file may state and be believed: 12 to 10,000 per inch. */
 const LEAST_PER_MM = 0.5;

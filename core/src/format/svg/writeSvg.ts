@@ -40,8 +40,9 @@ const mm = (value: number): string => String(Number(value.toFixed(4)) + 0);
 
 const ENTITIES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&apos;' };
 
-/** Text safe between tags; control characters that XML forbids are left out. */
+/** Text safe between tags; what XML 1.0 does not allow is left out: controls, lone halves of pairs, U+FFFE and U+FFFF. */
 function escapeXml(text: string): string {
-  // biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is taken out
-  return text.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g, '').replace(/[&<>"']/g, (c) => ENTITIES[c]);
+  return text.replace(NOT_XML, '').replace(/[&<>"']/g, (c) => ENTITIES[c]);
 }
+
+const NOT_XML = /[^\t\n\r\u{20}-\u{D7FF}\u{E000}-\u{FFFD}\u{10000}-\u{10FFFF}]/gu;

@@ -3,7 +3,8 @@ export type PictureMime = 'image/jpeg' | 'image/png' | 'image/webp' | 'image/tif
 
 export type PictureFault =
   | { reason: 'empty' | 'not-a-picture' | 'truncated' | 'file-too-large' | 'broken' }
-  | { reason: 'too-many-pixels'; megapixels: number };
+  | { reason: 'too-many-pixels'; megapixels: number }
+  | { reason: 'too-long'; mostPx: number };
 
 export type SniffResult =
   | { ok: true; mime: PictureMime; widthPx: number; heightPx: number }

@@ -14,6 +14,7 @@ const MOST_ENTRIES = 500;
 
 /** Size from the first directory, and whether the pixels that it points to lie within the file (TIFF 6.0). */
 export function sniffTiff(b: Uint8Array): SniffResult {
+  if (b.length < 8) return { ok: false, reason: 'truncated' };
   const view = new DataView(b.buffer, b.byteOffset, b.byteLength);
   const little = starts(b, II);
   const at = view.getUint32(4, little);
@@ -65,6 +66,7 @@ const TYPE_BYTES = [0, 1, 1, 2, 4, 8, 1, 1, 2, 4, 8, 4, 8];
  * is emptied, and it leads to no further one. Null when the directory, or what an entry points to, is not in the file.
  */
 export function firstPageAlone(bytes: Uint8Array): ArrayBuffer | null {
+  if (bytes.length < 8) return null;
   const copy = bytes.slice().buffer;
   const view = new DataView(copy);
   const little = starts(bytes, II);

@@ -1,0 +1,2 @@
+export * from './sniffPicture';
+export * from './sniffResult';

@@ -1,0 +1,215 @@
+import Ajv from 'ajv';
+import { readJobFile } from '../core/src/format/jobFile';
+import { layOutPage, OUTLINES, type OutlineResult, readDxf, readSvg } from '../core/src/format/outlines';
+import { decodeHeic, decodeTiff, readFacts, sniffPicture } from '../core/src/format/picture';
+import {
+  addPicture,
+  blobsOf,
+  checkHistory,
+  checkJob,
+  datumOf,
+  type JobDocument,
+  MOST,
+  measureRun,
+  newJob,
+  newPicture,
+  type PictureFile,
+  redo,
+  stepStates,
+  truingInput,
+  undo,
+} from '../core/src/job';
+import type { Random } from '../core/src/numeric';
+import { type MeasureRequest, measurePicture, REQUEST_SCHEMA } from '../core/src/script';
+import { planeMap, truePicture } from '../core/src/truing';
+import { LONGEST_LENGTH_MM, parseLength } from '../core/src/units';
+import { mutateBytes, mutateJson, mutateText } from './mutate';
+import { dxfs, jobFile, jobState, LENGTHS, pictures, readHeic, requests, SVGS, sealAgain } from './samples';
+
+/** A reader set upon with changed inputs. */
+export interface Reader {
+  name: string;
+  /** How often it has its turn, against the others. */
+  share: number;
+  /** Longer than this over one input is a hang, ms; the usual bound where it is left out. */
+  mostMs?: number;
+  /**
+   * Reads one changed input. 'refused' or 'taken'; throws where what came out is nonsense, or what was thrown is no
+   * refusal of the reader's own.
+   */
+  read(random: Random): Promise<'refused' | 'taken'>;
+}
+
+export async function makeReaders(): Promise<Reader[]> {
+  const shots = await pictures();
+  const heic = readHeic();
+  const drawings = dxfs();
+  const packed = await jobFile();
+  const { state } = await jobState();
+  const document: unknown = JSON.parse(JSON.stringify(state.job));
+  const history: unknown = JSON.parse(JSON.stringify(state.history));
+  const asked = requests();
+  const fits = new Ajv({ strict: true }).compile(REQUEST_SCHEMA);
+  return [
+    {
+      name: 'picture',
+      share: 30,
+      async read(random) {
+        const bytes = mutateBytes(random, one(random, shots), one(random, shots));
+        const found = sniffPicture(bytes);
+        if (!found.ok) return 'refused';
+        const { facts } = await readFacts(bytes, found.widthPx, found.heightPx);
+        must(checkJob(jobWith({ blob: 'a'.repeat(64), fileName: '', mime: found.mime, facts })).ok, 'facts fit a job');
+        if (found.mime !== 'image/tiff') return 'taken';
+        const pixels = await orRefused(() => decodeTiff(bytes), /^decodeTiff: /);
+        if (!pixels) return 'refused';
+        must(pixels.data.length === 4 * pixels.width * pixels.height, 'as many pixels as stated');
+        return 'taken';
+      },
+    },
+    {
+      name: 'heic',
+      share: 1,
+      async read(random) {
+        const pixels = await orRefused(() => decodeHeic(mutateBytes(random, heic, shots[0])), /^decodeHeic: /);
+        if (!pixels) return 'refused';
+        must(pixels.width * pixels.height > 0 && pixels.width * pixels.height <= MOST.pixels, 'a size');
+        return 'taken';
+      },
+    },
+    outlines('svg', 20, (random) => readSvg(mutateText(random, one(random, SVGS), one(random, SVGS)))),
+    outlines('dxf', 20, (random) => readDxf(mutateText(random, one(random, drawings), one(random, drawings)))),
+    {
+      name: 'job file',
+      share: 8,
+      async read(random) {
+        const changed = mutateBytes(random, packed, shots[0]);
+        const read = readJobFile(random() < 0.7 ? sealAgain(changed) : changed);
+        if (!read.ok) return 'refused';
+        must(checkJob(read.job).ok, 'a sound job');
+        must(
+          blobsOf(read.job).every((blob) => read.blobs.has(blob)),
+          'its pictures are there',
+        );
+        return 'taken';
+      },
+    },
+    {
+      name: 'document',
+      share: 14,
+      async read(random) {
+        const checked = checkJob(mutateJson(random, document));
+        if (!checked.ok) return 'refused';
+        useJob(checked.job);
+        return 'taken';
+      },
+    },
+    {
+      name: 'history',
+      share: 6,
+      async read(random) {
+        const checked = checkHistory(mutateJson(random, history), state.job);
+        if (!checked) return 'refused';
+        let back = { job: state.job, history: checked };
+        while (back.history.past.length) back = undo(back);
+        while (back.history.future.length) back = redo(back);
+        must(checkJob(back.job).ok, 'a sound job behind all changes');
+        return 'taken';
+      },
+    },
+    {
+      name: 'length',
+      share: 10,
+      async read(random) {
+        const read = parseLength(mutateText(random, one(random, LENGTHS), one(random, LENGTHS)), 'mm');
+        if (!read.ok) return 'refused';
+        must(read.mm > 0 && read.mm <= LONGEST_LENGTH_MM, 'a length');
+        must(read.plusMinusMm === null || (read.plusMinusMm >= 0 && read.plusMinusMm < read.mm), 'its ±');
+        return 'taken';
+      },
+    },
+    {
+      name: 'request',
+      share: 6,
+      // An estimate, and one more for each yardstick that is held against the others: all of them bounded.
+      mostMs: 10_000,
+      async read(random) {
+        const request = mutateJson(random, one(random, asked));
+        if (!fits(request)) return 'refused';
+        const measured = measurePicture(request as unknown as MeasureRequest, FACTS, null);
+        if (!measured.ok) return 'refused';
+        must(isBounded(measured.answer), 'an answer without an endless number');
+        return 'taken';
+      },
+    },
+  ];
+}
+
+const FACTS = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null };
+
+function outlines(name: string, share: number, read: (random: Random) => OutlineResult): Reader {
+  return {
+    name,
+    share,
+    async read(random) {
+      const found = read(random);
+      if (!found.ok) return 'refused';
+      must(found.outlines.forms.length <= OUTLINES.mostForms, 'not too many');
+      const page = layOutPage(found.outlines);
+      if (!page) return 'refused';
+      const file: PictureFile = {
+        blob: 'a'.repeat(64),
+        fileName: '',
+        mime: 'image/png',
+        facts: { ...FACTS, widthPx: page.widthPx, heightPx: page.heightPx },
+      };
+      const job = newJob('job', 'x', '', 'mm');
+      addPicture(newPicture('pic', file, 'drawing'), page.part).recipe(job);
+      const checked = checkJob(JSON.parse(JSON.stringify(job)));
+      must(checked.ok, `outlines fit a job${checked.ok || !('place' in checked) ? '' : `: ${checked.place}`}`);
+      return 'taken';
+    },
+  };
+}
+
+/** All that the application does with a job that it opened. */
+function useJob(job: JobDocument): void {
+  stepStates(job);
+  for (const picture of job.pictures) {
+    const trued = truePicture(truingInput(picture), { draws: 0 });
+    if (!trued.ok) continue;
+    const map = planeMap(trued.truing, datumOf(picture), 'face', { uPx: 32, vPx: 24 });
+    must(isBounded([...Object.values(map)]), 'a finite map');
+    for (const run of job.part.runs) measureRun(job.part.points, run, trued.truing, picture.truing);
+  }
+}
+
+const one = <T>(random: Random, list: readonly T[]): T =>
+  list[Math.min(list.length - 1, Math.floor(random() * list.length))];
+
+function jobWith(file: PictureFile): unknown {
+  const job = newJob('job', 'x', '', 'mm');
+  job.pictures.push(newPicture('pic', file, 'photo'));
+  return JSON.parse(JSON.stringify(job));
+}
+
+/** What came out, or null where the reader refused in its own words; anything else thrown goes on. */
+async function orRefused<T>(read: () => T | Promise<T>, own: RegExp): Promise<T | null> {
+  try {
+    return await read();
+  } catch (error) {
+    if (error instanceof Error && own.test(error.message)) return null;
+    throw error;
+  }
+}
+
+function must(holds: boolean, what: string): void {
+  if (!holds) throw new Error(`accepted nonsense: ${what}`);
+}
+
+function isBounded(value: unknown): boolean {
+  if (typeof value === 'number') return Number.isFinite(value);
+  if (ArrayBuffer.isView(value)) return [...(value as Float64Array)].every(Number.isFinite);
+  if (typeof value === 'object' && value !== null) return Object.values(value).every(isFinite);
+  return true;
+}
