@@ -1,7 +1,10 @@
 import type { AddRow } from './addRow';
+import { AT_THE_BOUNDS } from './loadJob';
 import { timeBrowser } from './rows/browser';
+import { timeFigures } from './rows/figures';
 import { timeFinding, timeManyPlaces, timeNativeWarp } from './rows/finding';
 import { timeJoined } from './rows/joined';
+import { timeLoad } from './rows/load';
 import { timePictures } from './rows/pictures';
 import { timeEstimate, timeRaster } from './rows/times';
 
@@ -32,6 +35,14 @@ export async function measureTimes(row: AddRow): Promise<void> {
     `${pair.wholeMs.toFixed(0)} ms; ${pair.draggedMs.toFixed(0)} ms while a pick of one is dragged`,
     '',
   );
+  for (const { lines, ms, drawnMs } of timeFigures([40, 160, 1000]))
+    row(
+      `all figures of a closed path of ${lines} lines`,
+      '',
+      '3',
+      `${ms.toFixed(0)} ms; ${drawnMs.toFixed(0)} ms by 400 draws`,
+      lines === 160 ? '≤ 40 ms' : lines === 1000 ? '≤ 250 ms' : '',
+    );
   const native = timeNativeWarp();
   row(
     'true picture of all 12 megapixels over a native homography on one thread',
@@ -91,6 +102,31 @@ export async function measureTimes(row: AddRow): Promise<void> {
     '1',
     `${pictures.clearPerSecond.toFixed(0)} a second`,
     '≥ 30',
+  );
+  const load = await timeLoad(AT_THE_BOUNDS);
+  const size = `${AT_THE_BOUNDS.pictures} pictures, ${AT_THE_BOUNDS.paths} paths, ${AT_THE_BOUNDS.points} points`;
+  row(
+    `browser: a job at its bounds (${size}), to its first picture`,
+    '',
+    '1',
+    `${load.firstPictureMs} ms`,
+    '≤ 5000 ms',
+  );
+  const answer = ({ medianMs, worstMs }: { medianMs: number; worstMs: number }) =>
+    `${medianMs.toFixed(0)} ms, slowest ${worstMs.toFixed(0)}`;
+  row(
+    'browser: the same job, from a pan, a zoom, a drag of a point to the frame that shows it',
+    '',
+    '15 each',
+    `${answer(load.pan)}; ${answer(load.zoom)}; ${answer(load.drag)}`,
+    '≤ 100 ms',
+  );
+  row(
+    'browser: the same job, longest task of the main thread, opening it and working on it',
+    '',
+    '1',
+    `${load.longestOpeningMs.toFixed(0)} ms, ${load.longestWorkingMs.toFixed(0)} ms`,
+    '',
   );
   const gb = (bytes: number) => `${(bytes / 1e9).toFixed(2)} GB`;
   row(

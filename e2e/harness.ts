@@ -11,7 +11,7 @@ import { createServer } from '../server/src/http';
 const folder = (path: string): string => fileURLToPath(new URL(path, import.meta.url));
 export const DEMO_FOLDER = folder('../demo/pictures');
 
-const FLAGS = [
+export const FLAGS = [
   '--no-sandbox',
   '--disable-quic',
   '--no-first-run',

@@ -43,7 +43,7 @@ it('undoes and redoes everything, also after a reload, and loses nothing when th
   await again.getByText('open', { exact: true }).waitFor();
   await again.keyboard.press('Control+z');
   await again.getByText('1 line').waitFor();
-  await again.getByText(/kept/).waitFor();
+  await again.getByText(/^Saved/).waitFor();
   await again.reload();
   await again.getByText('1 line').waitFor();
   await again.keyboard.press('Control+z');
@@ -89,7 +89,7 @@ it('says when the storage is full, keeps the work on screen, and stores it when 
   await page.getByRole('button', { name: 'Undo: change the unit' }).waitFor();
   await page.evaluate(() => (window as unknown as { makeRoom(): void }).makeRoom());
   await page.getByRole('button', { name: 'Try again' }).click();
-  await page.getByText(/kept/).waitFor();
+  await page.getByText(/^Saved/).waitFor();
   await page.reload();
   await page.getByRole('button', { name: 'Undo: change the unit' }).waitFor();
   await context.close();

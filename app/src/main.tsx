@@ -3,6 +3,7 @@ import { notifyManager, QueryClient, QueryClientProvider } from '@tanstack/react
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
+import { RouteFault } from './frame/FaultPage';
 import { holdWhilePressed } from './frame/holdWhilePressed';
 import { JobScreen } from './frame/JobScreen';
 import { Rack } from './rack/Rack';
@@ -12,10 +13,10 @@ const queries = new QueryClient({ defaultOptions: { queries: { retry: false, ref
 notifyManager.setScheduler(holdWhilePressed(window));
 
 const router = createBrowserRouter([
-  { path: '/', element: <Rack /> },
-  { path: '/job/:id', element: <Navigate to="true" replace /> },
-  { path: '/job/:id/:step', element: <JobScreen /> },
-  { path: '*', element: <Navigate to="/" replace /> },
+  { path: '/', element: <Rack />, errorElement: <RouteFault /> },
+  { path: '/job/:id', element: <Navigate to="true" replace />, errorElement: <RouteFault /> },
+  { path: '/job/:id/:step', element: <JobScreen />, errorElement: <RouteFault /> },
+  { path: '*', element: <Navigate to="/" replace />, errorElement: <RouteFault /> },
 ]);
 
 const root = document.getElementById('root');

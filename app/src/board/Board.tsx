@@ -21,7 +21,8 @@ export interface BoardTool {
   wish: ClingWish | null;
   /** False for what has nothing to do with edges: places are taken as they are pointed at. */
   clings?: boolean;
-  targets(): readonly ClingTarget[];
+  /** Existing points that a new one may cling to: those within reach of a place of the board. */
+  targets(at: Vec2, reach: number): readonly ClingTarget[];
   /** Which of several edges close together a press means, the nearest first; left out, the nearest. */
   choose?(edges: readonly PicturePoint[]): number;
   /** Takes hold at once of something under the pointer; true starts a drag of it. */
@@ -56,6 +57,7 @@ export function Board({
   settled = true,
   unit,
   tool,
+  under,
   children,
 }: {
   /** What new points cling to, and what is shown whole at first. */
@@ -71,6 +73,8 @@ export function Board({
   settled?: boolean;
   unit: LengthUnit;
   tool: BoardTool;
+  /** What lies between the pictures and the drawing, and is no part of it for keys and readers. */
+  under?: (view: View) => ReactNode;
   children: (drawing: Drawing) => ReactNode;
 }) {
   const ref = useRef<HTMLDivElement>(null);
@@ -258,6 +262,7 @@ export function Board({
             {layers.map((layer) => (
               <PictureLayer key={layer.picture.id} layer={layer} view={view} settled={settled} />
             ))}
+            {under?.(view)}
             <svg className="absolute inset-0 h-full w-full" aria-label="Drawing" role="group">
               {children({ view, mapper, aim: aim.shown?.aim ?? null })}
               {aim.shown && aiming && <AimMark aim={aim.shown.aim} />}

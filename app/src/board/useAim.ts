@@ -54,7 +54,7 @@ export interface AimSource {
 export interface AimWish {
   /** What of the picture to cling to, null for nothing. */
   wish: ClingWish | null;
-  targets: () => readonly ClingTarget[];
+  targets: (at: Vec2, reach: number) => readonly ClingTarget[];
   /** Which of several edges close together is meant, the nearest first; left out, the nearest. */
   choose?: (edges: readonly PicturePoint[]) => number;
 }
@@ -104,7 +104,7 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
       edge: 0,
     };
     if (!free) {
-      const target = nearestTarget(w.targets(), v, screen);
+      const target = nearestTarget(w.targets(board, REACH.screenPx / v.scale), v, screen);
       const there = target && m.toPicture(target.board);
       if (there)
         return {

@@ -15,6 +15,8 @@ import { saveJobFile } from '../store/saveJobFile';
 import { loadSentence, saveSentence } from '../store/sentences';
 import { TraceStep } from '../trace/TraceStep';
 import { TrueStep } from '../true/TrueStep';
+import { AskBeforeLeaving } from './AskBeforeLeaving';
+import { FaultPage } from './FaultPage';
 import { Header, UndoButtons } from './Header';
 import { PlumbLine } from './PlumbLine';
 
@@ -37,14 +39,7 @@ export function JobScreen() {
   const state = useJob((s) => s.state);
   if (!STEPS.includes(step as StepName)) return <Navigate to="../true" relative="path" replace />;
   if (fault)
-    return (
-      <main className="mx-auto mt-24 max-w-lg">
-        <Notice tone="wrong">{loadSentence(fault)}</Notice>
-        <Link to="/" className="text-rust">
-          Back to the rack
-        </Link>
-      </main>
-    );
+    return <FaultPage sentence={loadSentence(fault)} jobId={fault.reason === 'no-such-job' ? undefined : id} />;
   if (!state) return <main className="p-12 text-ink2">Opening the job …</main>;
   return <OpenJob step={step as StepName} />;
 }
@@ -88,6 +83,7 @@ function OpenJob({ step }: { step: StepName }) {
         />
       </Header>
       <Banners />
+      <AskBeforeLeaving id={job.id} />
       {door.notice && <div className="px-6">{door.notice}</div>}
       <div className="flex min-h-0 grow">
         <PlumbLine job={job} step={step} />
@@ -138,10 +134,10 @@ function KeptAt() {
   const keeping = useJob((s) => s.keeping);
   const text =
     keeping.kind === 'kept'
-      ? `kept ${clock(new Date(keeping.at))}`
+      ? `Saved ${clock(new Date(keeping.at))}`
       : keeping.kind === 'keeping'
-        ? 'keeping …'
-        : 'not kept';
+        ? 'Saving …'
+        : 'Not saved';
   return (
     <span
       className={`figure text-[12.5px] ${keeping.kind === 'failing' ? 'text-brick' : 'text-ink2'}`}
@@ -154,14 +150,18 @@ function KeptAt() {
 
 /** What concerns the whole job: storage that refuses, another tab, a history that does not fit. */
 function Banners() {
-  const { keeping, mayWrite, notice, retry, takeOver, dismissNotice } = useJob();
+  const { keeping, mayWrite, notice, retry, hangAgain, takeOver, dismissNotice } = useJob();
   return (
     <div className="px-6">
       {keeping.kind === 'failing' && (
         <Notice tone="wrong">
           {saveSentence(keeping.reason)}{' '}
           <span className="ml-3 inline-flex gap-4">
-            {keeping.reason !== 'changed-elsewhere' && <Act onClick={retry}>Try again</Act>}
+            {keeping.reason === 'deleted-elsewhere' ? (
+              <Act onClick={() => void hangAgain()}>Hang it again</Act>
+            ) : (
+              keeping.reason !== 'changed-elsewhere' && <Act onClick={retry}>Try again</Act>
+            )}
             <Act onClick={() => void saveJobFile()}>Save as a file</Act>
           </span>
         </Notice>

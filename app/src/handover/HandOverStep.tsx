@@ -2,7 +2,7 @@ import type { FlatProfile } from '@steady-moth/core/format';
 import { formsBounds } from '@steady-moth/core/geometry';
 import { stepStates, viewOfRun } from '@steady-moth/core/job';
 import { writeLength } from '@steady-moth/core/units';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Board, type BoardTool } from '../board/Board';
 import { useLayers } from '../board/useLayers';
 import { StepLayout, type StepProps } from '../frame/StepLayout';
@@ -13,7 +13,8 @@ import { download, fileNameFor } from '../store/download';
 import { saveJobFile } from '../store/saveJobFile';
 import { stepSentence } from '../store/sentences';
 import { useBoardFace, useBoardFaces } from '../store/useBoardFace';
-import { TraceOverlay } from '../trace/TraceOverlay';
+import { TraceCanvas } from '../trace/TraceCanvas';
+import { inHand, TraceOverlay } from '../trace/TraceOverlay';
 import { useForms, usePlacePoint } from '../trace/useForms';
 import { NO_DRAFT } from '../trace/useTraceTool';
 import { files } from '../workers';
@@ -40,7 +41,8 @@ export function HandOverStep({ job, picture }: StepProps) {
   const { face, settled } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
   const placePoint = usePlacePoint(faces);
-  const drawn = useForms(job.part, placePoint, null, faces);
+  const drawn = useForms(job.part, faces, null, true);
+  const { live, painted } = useMemo(() => inHand(drawn, null, null, NO_DRAFT), [drawn]);
   const layers = useLayers(job, picture, faces, dimmed);
   const [busy, setBusy] = useState<string | null>(null);
   const [fault, setFault] = useState<string | null>(null);
@@ -96,13 +98,21 @@ export function HandOverStep({ job, picture }: StepProps) {
       isTrue={isTrue}
       pockets={[]}
       board={
-        <Board picture={picture} face={face} layers={layers} settled={settled} unit={job.unit} tool={LOOK}>
+        <Board
+          picture={picture}
+          face={face}
+          layers={layers}
+          settled={settled}
+          unit={job.unit}
+          tool={LOOK}
+          under={(view) => painted.length > 0 && <TraceCanvas drawn={painted} view={view} />}
+        >
           {(drawing) => (
             <TraceOverlay
               {...drawing}
               job={job}
               placePoint={placePoint}
-              drawn={drawn}
+              drawn={live}
               draft={NO_DRAFT}
               growing={null}
               selection={null}

@@ -6,16 +6,26 @@ import { Link, useNavigate } from 'react-router';
 import { useDoor } from '../door/useDoor';
 import { Header } from '../frame/Header';
 import { Bead } from '../frame/PlumbLine';
-import { Button } from '../kit';
+import { Button, Notice } from '../kit';
 import { Modal } from '../kit/Modal';
-import { database, deleteJob, type JobRow } from '../storage';
+import { database, deleteJob, fromStored, type JobRow } from '../storage';
 import { hangDemo } from '../store/demo';
-import { jobFileSentence, stepSentence } from '../store/sentences';
+import { isLeaseFree } from '../store/lease';
+import { jobFileSentence, loadSentence, stepSentence } from '../store/sentences';
 import { useUnit } from '../store/useUnit';
 import { StartJob } from './StartJob';
 
 export function Rack() {
-  const rows = useLiveQuery(() => database.jobs.orderBy('changedAt').reverse().toArray(), []);
+  const found = useLiveQuery(
+    () =>
+      database.jobs
+        .orderBy('changedAt')
+        .reverse()
+        .toArray()
+        .catch(() => 'no-storage' as const),
+    [],
+  );
+  const rows = found === 'no-storage' ? undefined : found;
   const [unit, setUnit] = useUnit();
   const [find, setFind] = useState('');
   const navigate = useNavigate();
@@ -23,7 +33,7 @@ export function Rack() {
   useEffect(() => {
     void hangDemo();
   }, []);
-  const wanted = rows?.filter((row) => nameOf(row).toLowerCase().includes(find.trim().toLowerCase()));
+  const wanted = rows?.filter((row) => readRow(row).name.toLowerCase().includes(find.trim().toLowerCase()));
   return (
     <div className="flex h-full flex-col" {...door.handlers}>
       <Header unit={unit} onUnit={setUnit}>
@@ -41,6 +51,9 @@ export function Rack() {
       <div aria-hidden className="h-[5px] shrink-0 bg-ink3" />
       <main className="grow overflow-y-auto px-12 pb-12">
         {door.notice}
+        {found === 'no-storage' && (
+          <Notice tone="wrong">{loadSentence({ ok: false, reason: 'storage-failed' })}</Notice>
+        )}
         <ul className="mt-0 grid grid-cols-[repeat(auto-fill,minmax(272px,1fr))] gap-x-8 gap-y-10">
           <li className="pt-[33px]">
             <StartJob busy={door.busy} onFiles={door.take} />
@@ -56,17 +69,28 @@ export function Rack() {
   );
 }
 
-function nameOf(row: JobRow): string {
-  const name = (row.document as Partial<JobDocument> | null)?.name;
-  return typeof name === 'string' ? name : 'Unreadable job';
+/** What was last read of each stored job: a large one is read again only after it changed. */
+const read = new Map<string, { revision: number; name: string; checked: ReturnType<typeof checkJob> }>();
+
+function readRow({ id, revision, document }: JobRow) {
+  const known = read.get(id);
+  if (known?.revision === revision) return known;
+  const stored = fromStored(document);
+  const name = (stored as Partial<JobDocument> | null | undefined)?.name;
+  const fresh = {
+    revision,
+    name: typeof name === 'string' ? name : 'Unreadable job',
+    checked: checkJob(stored),
+  };
+  read.set(id, fresh);
+  return fresh;
 }
 
 function JobCard({ row }: { row: JobRow }) {
-  const checked = checkJob(row.document);
+  const { checked, name } = readRow(row);
   const job = checked.ok ? checked.job : null;
   const blob = job?.pictures[0]?.blob;
   const thumb = useThumb(blob);
-  const name = nameOf(row);
   const states = job && stepStates(job);
   return (
     <li className="relative pt-[33px]">
@@ -116,12 +140,23 @@ function JobCard({ row }: { row: JobRow }) {
 
 function DeleteJob({ id, name }: { id: string; name: string }) {
   const [asked, setAsked] = useState(false);
+  const [isOpen, setIsOpen] = useState(false);
+  const remove = async () => {
+    // Whoever works on it in another tab would go on with a job that is gone.
+    if (await isLeaseFree(id)) {
+      setAsked(false);
+      await deleteJob(database, id);
+    } else setIsOpen(true);
+  };
   return (
     <>
       <button
         type="button"
         aria-label={`Delete ${name}`}
-        onClick={() => setAsked(true)}
+        onClick={() => {
+          setIsOpen(false);
+          setAsked(true);
+        }}
         className="absolute top-2 right-2 cursor-pointer rounded bg-paper/90 p-1.5 text-ink2 hover:text-brick"
       >
         <Trash2 size={16} />
@@ -133,15 +168,10 @@ function DeleteJob({ id, name }: { id: string; name: string }) {
           onClose={() => setAsked(false)}
           className="w-96"
         >
+          {isOpen && <Notice tone="doubt">This job is open in another tab. Close it there first.</Notice>}
           <div className="mt-5 flex justify-end gap-3">
             <Button onClick={() => setAsked(false)}>Keep it</Button>
-            <Button
-              strong
-              onClick={() => {
-                setAsked(false);
-                void deleteJob(database, id);
-              }}
-            >
+            <Button strong onClick={() => void remove()}>
               Delete it
             </Button>
           </div>

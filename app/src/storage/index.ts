@@ -1,5 +1,6 @@
 import { openDatabase } from './database';
 
+export { fromStored } from './asText';
 export * from './database';
 export * from './jobs';
 

@@ -9,11 +9,12 @@ import {
   type JobState,
   NO_HISTORY,
 } from '@steady-moth/core/job';
+import { documentText, fromStored, historyText } from './asText';
 import type { BlobRow, Database } from './database';
 
 export type LoadResult =
   | { ok: true; state: JobState; revision: number }
-  | { ok: false; reason: 'no-such-job' | 'picture-missing' }
+  | { ok: false; reason: 'no-such-job' | 'picture-missing' | 'storage-failed' }
   | ({ ok: false } & JobFault);
 
 export type SaveResult =
@@ -30,10 +31,12 @@ export async function createJob(
   blobs: NewBlob[],
   history: History = NO_HISTORY,
 ): Promise<SaveResult> {
+  // Written before the transaction begins: one that waits for something else ends by itself.
+  const texts = { document: await documentText(job), history: await historyText(history) };
   return guarded(() =>
     db.transaction('rw', db.jobs, db.blobs, async () => {
       await keepBlobs(db, blobs);
-      await db.jobs.add({ id: job.id, document: job, history, revision: 1, changedAt: Date.now() });
+      await db.jobs.add({ id: job.id, ...texts, revision: 1, changedAt: Date.now() });
       return { ok: true as const, revision: 1 };
     }),
   );
@@ -43,13 +46,13 @@ export async function createJob(
 export async function loadJob(db: Database, id: string): Promise<LoadResult> {
   const row = await db.jobs.get(id);
   if (!row) return { ok: false, reason: 'no-such-job' };
-  const checked = checkJob(row.document);
+  const checked = checkJob(fromStored(row.document));
   if (!checked.ok) return checked;
   const wanted = blobsOf(checked.job);
   // Counted, not read: their bytes are many.
   if ((await db.blobs.where('hash').anyOf(wanted).count()) < wanted.length)
     return { ok: false, reason: 'picture-missing' };
-  const history = checkHistory(row.history, checked.job) ?? NO_HISTORY;
+  const history = checkHistory(fromStored(row.history), checked.job) ?? NO_HISTORY;
   return { ok: true, state: { job: checked.job, history }, revision: row.revision };
 }
 
@@ -60,17 +63,22 @@ export async function saveJob(
   revision: number,
   blobs: NewBlob[] = [],
 ): Promise<SaveResult> {
+  const { id } = state.job;
+  const texts = { document: await documentText(state.job), history: await historyText(state.history) };
   return guarded(() =>
     db.transaction('rw', db.jobs, db.blobs, async () => {
-      const stored = await db.jobs.get(state.job.id);
-      // Its pictures went with it: a job put back without them would not open again.
-      if (!stored) return { ok: false as const, reason: 'deleted-elsewhere' as const };
-      if (stored.revision !== revision) return { ok: false as const, reason: 'changed-elsewhere' as const };
+      if ((await db.jobs.where('[id+revision]').equals([id, revision]).count()) === 0) {
+        // Where it is gone its pictures went with it: a job put back without them would not open again.
+        const isThere = (await db.jobs.where('id').equals(id).count()) > 0;
+        return {
+          ok: false as const,
+          reason: isThere ? ('changed-elsewhere' as const) : ('deleted-elsewhere' as const),
+        };
+      }
       await keepBlobs(db, blobs);
       await db.jobs.put({
-        id: state.job.id,
-        document: state.job,
-        history: state.history,
+        id,
+        ...texts,
         revision: revision + 1,
         changedAt: Date.now(),
       });
@@ -99,8 +107,8 @@ export async function storedAsItIs(
   if (!row) return null;
   const named = new Set(JSON.stringify([row.document, row.history]).match(/\b[0-9a-f]{64}\b/g) ?? []);
   return {
-    document: row.document,
-    history: row.history,
+    document: fromStored(row.document),
+    history: fromStored(row.history),
     blobs: await db.blobs
       .where('hash')
       .anyOf([...named])

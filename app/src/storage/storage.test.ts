@@ -5,7 +5,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { sampleJob } from '../../../core/src/job/sample.test-data';
 import { keepCamera, listCameras } from './cameras';
 import { type Database, openDatabase } from './database';
-import { createJob, deleteJob, loadJob, saveJob } from './jobs';
+import { createJob, deleteJob, loadJob, saveJob, storedAsItIs } from './jobs';
 import { forgetYardstick, keepYardstick, listYardsticks } from './ownYardsticks';
 
 const BLOB = 'b'.repeat(64);
@@ -55,6 +55,34 @@ describe('stored jobs', () => {
     expect(await saveJob(db, act(state(), setUnit('in')), 1)).toEqual({ ok: false, reason: 'storage-full' });
     vi.restoreAllMocks();
     expect(await loadJob(db, 'job1')).toMatchObject({ ok: true, revision: 1, state: state() });
+  });
+
+  it('are not put back by a tab that did not see them deleted', async () => {
+    await createJob(db, state().job, [bytes()]);
+    await deleteJob(db, 'job1');
+    expect(await saveJob(db, act(state(), setUnit('in')), 1)).toEqual({ ok: false, reason: 'deleted-elsewhere' });
+    expect(await db.jobs.count()).toBe(0);
+  });
+
+  it('never write over stored bytes: the same ones under another type leave the first as they are', async () => {
+    await createJob(db, state().job, [bytes()]);
+    const spoilt = { hash: BLOB, bytes: new Blob(['pixels'], { type: 'text/html' }), thumb: new Blob(['x']) };
+    await createJob(db, { ...state().job, id: 'job2' }, [spoilt]);
+    await saveJob(db, act(state(), setUnit('in')), 1, [spoilt]);
+    expect((await db.blobs.get(BLOB))?.thumb).toBeNull();
+  });
+
+  it('are read from the text that is stored, and from the objects that earlier versions stored', async () => {
+    await createJob(db, state().job, [bytes()]);
+    const stored = await db.jobs.get('job1');
+    expect(stored && JSON.parse(stored.document as string)).toEqual(state().job);
+    const objects = { document: state().job, history: NO_HISTORY, revision: 1, changedAt: 0 };
+    await db.jobs.put({ id: 'job2', ...objects });
+    expect(await loadJob(db, 'job2')).toMatchObject({ ok: true, state: { job: state().job } });
+    await db.jobs.put({ id: 'job3', ...objects, document: '{"version":' });
+    expect(await loadJob(db, 'job3')).toMatchObject({ ok: false, reason: 'not-a-job' });
+    expect(await storedAsItIs(db, 'job2')).toMatchObject({ document: state().job, blobs: [{ hash: BLOB }] });
+    expect(await storedAsItIs(db, 'nowhere')).toBeNull();
   });
 
   it('are checked like any stranger when they are read', async () => {

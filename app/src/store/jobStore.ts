@@ -70,7 +70,9 @@ export function createJobStore(outside: Outside) {
     let giveBack = () => {};
 
     const load = async (mine: Sitting) => {
-      const result = await outside.load(mine.id);
+      const result = await outside
+        .load(mine.id)
+        .catch(() => ({ ok: false as const, reason: 'storage-failed' as const }));
       if (sitting !== mine) return;
       if (!result.ok) {
         set({ fault: result, state: null });

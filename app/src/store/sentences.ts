@@ -98,6 +98,8 @@ export function loadSentence(fault: Extract<LoadResult, { ok: false }>): string 
       return 'There is no such job on this rack.';
     case 'picture-missing':
       return "A picture of this job is missing from this browser's storage. Open the job's file instead, if you have it.";
+    case 'storage-failed':
+      return "This browser's storage does not answer. Close other tabs of Steady Moth, and try again.";
     default:
       return jobFileSentence(fault);
   }

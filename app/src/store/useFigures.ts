@@ -1,13 +1,17 @@
 import {
   groupOf,
   type JobDocument,
+  type MeasuredSegments,
   type Picture,
   type PictureGroup,
   pointsOfRun,
   type Run,
+  type TracedPoint,
+  type TruingRecord,
 } from '@steady-moth/core/job';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { truing } from '../workers';
+import { figures, truing } from '../workers';
+import type { Measurable } from '../workers/truing.worker';
 import { isKnown, mapKey, ownKey, useGroup, WORKED_OUT } from './group';
 
 /** What was told of each picture last, by what it is and the picture's name. */
@@ -88,17 +92,73 @@ function pictureOfRun(job: JobDocument, run: Run): Picture | null {
   return [...ids].every((id) => joined.includes(id)) ? first : null;
 }
 
-/** Lengths, radii, angles and areas of a run, with their ±, through the pictures that it was traced on. */
-export function useRunMeasures(job: JobDocument, run: Run | null) {
-  const picture = run && pictureOfRun(job, run);
+/** What a picture's things are measured through, once it is worked out. */
+export function useMeasurable(job: JobDocument, picture: Picture | null): Measurable | null {
   const group = useGroup(job, picture);
   const known = picture !== null && isKnown(picture, group);
-  return useQuery({
-    queryKey: ['measure', run, run && job.part.points, picture && mapKey(picture, group)],
-    queryFn: ({ signal }) =>
-      truing.call((w) => w.measureRun(picture as Picture, group, job.part.points, run as Run), signal),
+  const { data } = useQuery({
+    queryKey: ['measurable', picture && mapKey(picture, group)],
+    queryFn: ({ signal }) => truing.call((w) => w.whole(picture as Picture, group), signal),
     enabled: known,
     placeholderData: keepPreviousData,
     ...WORKED_OUT,
   });
+  return known ? (data ?? null) : null;
+}
+
+/**
+ * Lengths, radii, angles and areas of a run, with their ±, through the pictures that it was traced on; asked for when it
+ * is shown, and anew only when one of its own points, or its pictures' truing, changed.
+ */
+export function useRunMeasures(job: JobDocument, run: Run | null, { from, to }: MeasuredSegments) {
+  const picture = run && pictureOfRun(job, run);
+  const through = useMeasurable(job, picture);
+  const own = run && ownPoints(run, job.part.points);
+  // Of joined pictures the first one's record counts.
+  const group = useGroup(job, picture);
+  const said = group?.pictures[0].truing ?? picture?.truing;
+  return useQuery({
+    queryKey: ['measure', nameOf(run), nameOf(own), nameOf(through), from, to],
+    queryFn: ({ signal }) =>
+      figures.call(
+        (w) => w.measureRun(through as Measurable, said as TruingRecord, own as OwnPoints, run as Run, { from, to }),
+        signal,
+      ),
+    enabled: through !== null && own !== null && run !== null,
+    placeholderData: keepPreviousData,
+    ...WORKED_OUT,
+  });
+}
+
+type OwnPoints = Readonly<Record<string, TracedPoint>>;
+
+const owned = new WeakMap<Run, { of: JobDocument['part']['points']; own: OwnPoints }>();
+
+/** The points of a run alone: the same object as long as none of them changed. Null where one is missing. */
+export function ownPoints(run: Run, points: JobDocument['part']['points']): OwnPoints | null {
+  const before = owned.get(run);
+  if (before?.of === points) return before.own;
+  const ids = pointsOfRun(run);
+  if (before && ids.every((id) => before.own[id] === points[id])) {
+    before.of = points;
+    return before.own;
+  }
+  const own: Record<string, TracedPoint> = {};
+  for (const id of ids) {
+    if (!points[id]) return null;
+    own[id] = points[id];
+  }
+  owned.set(run, { of: points, own });
+  return own;
+}
+
+const names = new WeakMap<object, number>();
+let named = 0;
+
+/** A number for an object, always the same: to tell in a key whether it is still the same object. */
+function nameOf(object: object | null): number | null {
+  if (!object) return null;
+  const known = names.get(object) ?? ++named;
+  names.set(object, known);
+  return known;
 }

@@ -22,6 +22,34 @@ type Props = Drawing & {
   measured: Figure | null;
 };
 
+/** So many points are drawn as elements of the page, each of which takes the keyboard's focus. */
+const MOST_ELEMENTS = 600;
+/** Of one run in hand so many points are shown, those in sight. */
+const MOST_HANDLES = 400;
+
+/**
+ * The runs that are drawn as elements of the page: all of them, or where they are many those in hand alone. The others
+ * are painted on one canvas, and come in hand by a click or from the slip.
+ */
+export function inHand(
+  drawn: readonly DrawnRun[],
+  selection: Selection,
+  growing: Growing | null,
+  draft: TraceDraft,
+): { live: readonly DrawnRun[]; painted: readonly DrawnRun[] } {
+  let points = 0;
+  for (const { run } of drawn) points += run.points.length;
+  if (points <= MOST_ELEMENTS) return { live: drawn, painted: NONE };
+  const isLive = ({ run }: DrawnRun) =>
+    (selection !== null && 'run' in selection && selection.run === run.id) ||
+    growing?.run === run.id ||
+    draft.bow?.run === run.id ||
+    (draft.points !== null && run.points.some((id) => id in (draft.points ?? {})));
+  return { live: drawn.filter(isLive), painted: drawn.filter((d) => !isLive(d)) };
+}
+
+const NONE: readonly DrawnRun[] = [];
+
 /** Runs on the board: closed ones shaded, open ends shown, points that can be taken hold of. */
 export function TraceOverlay({
   view,
@@ -41,6 +69,7 @@ export function TraceOverlay({
     const place = placePoint(draft.points?.[id] ?? job.part.points[id]);
     return place && toScreen(view, place);
   };
+  const inSight = (p: Vec2) => p.x >= 0 && p.y >= 0 && p.x <= view.width && p.y <= view.height;
   const region = drawn
     .filter((d) => d.run.role === 'cut' && isClosed(d.run))
     .map((d) => d.path)
@@ -92,7 +121,7 @@ export function TraceOverlay({
       )}
       {drawn.map(({ run, form }) => (
         <g key={run.id}>
-          <Points run={run} at={at} job={job} selection={selection} />
+          <Points run={run} at={at} job={job} selection={selection} inSight={inSight} />
           {form?.kind === 'circle' && <CentreMark at={toScreen(view, { x: form.centre.x, y: -form.centre.y })} />}
           {!isClosed(run) && run.kind === 'chain' && run.points.length > 1 && (
             <OpenEnds
@@ -118,17 +147,22 @@ function Points({
   at,
   job,
   selection,
+  inSight,
 }: {
   run: Run;
   at(id: string): Vec2 | null;
   job: JobDocument;
   selection: Selection;
+  inSight(place: Vec2): boolean;
 }) {
   const select = useBench((s) => s.select);
   const own = new Set(run.points);
-  return pointsOfRun(run).map((id, k) => {
+  const all = pointsOfRun(run);
+  let left = MOST_HANDLES;
+  return all.map((id, k) => {
     const p = at(id);
     if (!p || !job.part.points[id]) return null;
+    if (all.length > MOST_HANDLES && (!inSight(p) || left-- <= 0)) return null;
     const chosen = selection?.kind === 'point' && selection.point === id;
     const corner = own.has(id) && run.kind === 'chain';
     return (

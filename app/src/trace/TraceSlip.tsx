@@ -10,14 +10,16 @@ import {
   viewOfRun,
 } from '@steady-moth/core/job';
 import { fixed, type LengthUnit, writeFigure } from '@steady-moth/core/units';
-import { type ReactNode, useEffect, useState } from 'react';
+import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { Act, Choice, LengthFigure, SlipLine } from '../kit';
 import { Range } from '../kit/Range';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { useRunMeasures } from '../store/useFigures';
 import { PlaneChoice } from '../true/PlaneChoice';
+import { RunList } from './RunList';
 import { SegmentLine } from './SegmentLine';
+import { Stretch, useStretch } from './Stretch';
 import type { DrawnRun, PlacePoint } from './useForms';
 import type { Growing } from './useTraceTool';
 import { WhichEdge } from './WhichEdge';
@@ -37,6 +39,8 @@ export function TraceSlip({ job, drawn, isTrue, growing, placePoint, opacity, on
   const selection = useBench((s) => s.selection);
   const take = useBench((s) => s.take);
   const chosen = selection && 'run' in selection ? selection.run : (growing?.run ?? null);
+  const formless = useMemo(() => new Set(drawn.flatMap((d) => (d.form ? [] : [d.run.id]))), [drawn]);
+  const formed = (run: Run) => !formless.has(run.id);
   return (
     <>
       {!isTrue && (
@@ -44,19 +48,22 @@ export function TraceSlip({ job, drawn, isTrue, growing, placePoint, opacity, on
           The picture is not true yet, so nothing here has a size. What you trace now is kept, and becomes true with it.
         </p>
       )}
-      <ol>
-        {job.part.runs.map((run) => (
+      <RunList
+        runs={job.part.runs}
+        chosen={chosen}
+        line={(run) => (
           <RunLine
-            key={run.id}
             run={run}
             job={job}
             chosen={run.id === chosen}
             growing={growing?.run === run.id}
             segmentChosen={selection?.kind === 'segment' && selection.run === run.id ? selection.segment : null}
             which={<WhichEdge run={run} job={job} isTrue={isTrue} placePoint={placePoint} />}
-            formed={drawn.find((d) => d.run.id === run.id)?.form != null}
+            formed={formed(run)}
           />
-        ))}
+        )}
+      />
+      <ol>
         <SlipLine
           title={
             <Act onClick={() => take('line')}>{job.part.runs.length ? 'Draw another run' : 'Draw the outer edge'}</Act>
@@ -107,7 +114,10 @@ function RunLine({
 }) {
   const apply = useJob((s) => s.apply);
   const select = useBench((s) => s.select);
-  const { data } = useRunMeasures(job, formed && (run.kind === 'circle' || run.points.length > 1) ? run : null);
+  const stretch = useStretch(run, segmentChosen);
+  // Of a path that is not chosen nothing is shown but a circle's diameter.
+  const measured = formed && (run.kind === 'circle' || (chosen && run.points.length > 1));
+  const { data } = useRunMeasures(job, measured ? run : null, stretch);
   const { unit } = job;
   const open = run.kind === 'chain' && !run.closed;
   const pictureOfRun = job.pictures.find((p) => p.id === job.part.points[run.points[0]]?.picture);
@@ -179,19 +189,25 @@ function RunLine({
             </div>
           )}
           {run.kind === 'chain' && (
-            <ol className="mt-2 border-line border-l pl-2.5">
-              {run.segments.map((_, k) => (
-                <SegmentLine
-                  key={k}
-                  run={run}
-                  index={k}
-                  unit={unit}
-                  measures={data?.segments[k] ?? null}
-                  corner={data?.corners[run.points[k]] ?? null}
-                  chosen={segmentChosen === k}
-                />
-              ))}
-            </ol>
+            <>
+              <Stretch stretch={stretch} of={run.segments.length} />
+              <ol className="mt-2 border-line border-l pl-2.5">
+                {run.segments.slice(stretch.from, stretch.to).map((_, j) => {
+                  const k = stretch.from + j;
+                  return (
+                    <SegmentLine
+                      key={k}
+                      run={run}
+                      index={k}
+                      unit={unit}
+                      measures={data?.segments[k] ?? null}
+                      corner={data?.corners[run.points[k]] ?? null}
+                      chosen={segmentChosen === k}
+                    />
+                  );
+                })}
+              </ol>
+            </>
           )}
           <div className="mt-2.5 flex flex-wrap items-center gap-x-4 gap-y-1.5">
             <RunName run={run} />

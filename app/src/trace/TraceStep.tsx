@@ -1,6 +1,6 @@
 import { setOpacity } from '@steady-moth/core/job';
 import { Circle, Diameter, MoveDiagonal, Plus, Spline, Tangent } from 'lucide-react';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Board } from '../board/Board';
 import { useLayers } from '../board/useLayers';
 import { StepLayout, type StepProps } from '../frame/StepLayout';
@@ -9,9 +9,11 @@ import { WorkedOn } from '../frame/WorkedOn';
 import { useBench } from '../store/benchStore';
 import { useJob } from '../store/jobStore';
 import { useBoardFace, useBoardFaces, useJoinedSources } from '../store/useBoardFace';
-import { TraceOverlay } from './TraceOverlay';
+import { TraceCanvas } from './TraceCanvas';
+import { inHand, TraceOverlay } from './TraceOverlay';
 import { TraceSlip } from './TraceSlip';
 import { useForms, usePlacePoint } from './useForms';
+import { useKept } from './useKept';
 import { useMeasureTool } from './useMeasureTool';
 import { useTraceKeys } from './useTraceKeys';
 import { type Growing, NO_DRAFT, type TraceDraft, useTraceTool } from './useTraceTool';
@@ -62,7 +64,10 @@ export function TraceStep({ job, picture }: StepProps) {
   // The slider tells its last move after its end as well: what was tried is over once the picture has changed.
   // biome-ignore lint/correctness/useExhaustiveDependencies: on a change of the picture's own
   useEffect(() => setDim(null), [picture.opacity]);
-  const drawn = useForms(job.part, placePoint, draft.points);
+  const drawn = useForms(job.part, faces, draft.points);
+  const hands = useMemo(() => inHand(drawn, selection, growing, draft), [drawn, selection, growing, draft]);
+  const live = useKept(hands.live);
+  const painted = useKept(hands.painted);
   const board = useTraceTool({ job, picture, face, placePoint, drawn, growing, setGrowing, draft, setDraft });
   useTraceKeys({ job, faces, growing, setGrowing });
   useTypedLength({ job, picture, face, placePoint, growing });
@@ -83,13 +88,22 @@ export function TraceStep({ job, picture }: StepProps) {
       isTrue={face.kind === 'true'}
       pockets={POCKETS}
       board={
-        <Board picture={picture} face={face} layers={layers} also={also} settled={settled} unit={job.unit} tool={board}>
+        <Board
+          picture={picture}
+          face={face}
+          layers={layers}
+          also={also}
+          settled={settled}
+          unit={job.unit}
+          tool={board}
+          under={(view) => painted.length > 0 && <TraceCanvas drawn={painted} view={view} />}
+        >
           {(drawing) => (
             <TraceOverlay
               {...drawing}
               job={job}
               placePoint={placePoint}
-              drawn={drawn}
+              drawn={live}
               draft={draft}
               growing={growing}
               selection={selection}

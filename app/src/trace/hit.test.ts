@@ -1,7 +1,7 @@
 import { formOf, type Run } from '@steady-moth/core/job';
 import { describe, expect, it } from 'vitest';
 import { hitSegment, hitTest } from './hit';
-import type { DrawnRun } from './useForms';
+import { type DrawnRun, drawnRun } from './useForms';
 
 /* Board places, y down; forms have y up. */
 const BOARD: Record<string, { x: number; y: number }> = {
@@ -13,11 +13,11 @@ const BOARD: Record<string, { x: number; y: number }> = {
   r3: { x: 20, y: 18 },
 };
 const place = (id: string) => BOARD[id] ?? null;
-const drawn = (run: Run): DrawnRun => ({
-  run,
-  path: '',
-  form: formOf(run, (id) => ({ x: BOARD[id].x, y: -BOARD[id].y })),
-});
+const drawn = (run: Run): DrawnRun =>
+  drawnRun(
+    run,
+    formOf(run, (id) => ({ x: BOARD[id].x, y: -BOARD[id].y })),
+  );
 const chain = drawn({
   id: 'run',
   kind: 'chain',

@@ -1,6 +1,6 @@
 import { nearestOn, type Vec2 } from '@steady-moth/core/geometry';
 import { pointsOfRun } from '@steady-moth/core/job';
-import type { DrawnRun } from './useForms';
+import type { Box, DrawnRun } from './useForms';
 
 /** What lies under a place of the board. */
 export type Hit =
@@ -18,7 +18,9 @@ export function hitTest(
 ): Hit | null {
   let best: Hit | null = null;
   let nearest = reach;
-  for (const { run, form } of drawn) {
+  for (const { run, form, bounds } of drawn) {
+    // Points that bend a segment may lie outside the form's box, by as much again as it is large.
+    if (!isNear(bounds, at, reach, 1)) continue;
     for (const id of pointsOfRun(run)) {
       const p = place(id);
       const away = p ? Math.hypot(p.x - at.x, p.y - at.y) : Number.POSITIVE_INFINITY;
@@ -46,8 +48,8 @@ export function hitSegment(
   const p = { x: at.x, y: -at.y };
   let best: Extract<Hit, { kind: 'segment' | 'circle' }> | null = null;
   let nearest = reach;
-  for (const { run, form } of drawn) {
-    if (!form) continue;
+  for (const { run, form, bounds } of drawn) {
+    if (!form || !isNear(bounds, at, nearest, 0)) continue;
     if (form.kind === 'circle') {
       const away = Math.abs(Math.hypot(p.x - form.centre.x, p.y - form.centre.y) - form.radius);
       if (away < nearest) {
@@ -65,4 +67,11 @@ export function hitSegment(
     });
   }
   return best;
+}
+
+/** Whether a place is within reach of a box, grown by a share of its own size. A run without a form has none. */
+function isNear(box: Box | null, { x, y }: Vec2, reach: number, grown: number): boolean {
+  if (!box) return true;
+  const more = reach + grown * Math.max(box.right - box.left, box.bottom - box.top);
+  return x >= box.left - more && x <= box.right + more && y >= box.top - more && y <= box.bottom + more;
 }

@@ -2,9 +2,10 @@ import { type JobDocument, onPlane, type Picture } from '@steady-moth/core/job';
 import type { Figure } from '@steady-moth/core/truing';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { mapKey, useGroup } from '../store/group';
 import { useReadout } from '../store/readoutStore';
-import { truing } from '../workers';
+import { useMeasurable } from '../store/useFigures';
+import { figures } from '../workers';
+import type { Measurable } from '../workers/truing.worker';
 import type { TraceDraft } from './useTraceTool';
 
 /** The distance between two measured places, with its ± as soon as it is worked out. */
@@ -16,17 +17,17 @@ export function useMeasureTool(
 ): Figure | null {
   const from = measure?.from ?? null;
   const to = measure?.to ?? null;
-  const group = useGroup(job, picture);
+  const through = useMeasurable(job, isTrue && to ? picture : null);
   const { data } = useQuery({
-    queryKey: ['distance', from?.picture, to?.picture, mapKey(picture, group)],
+    queryKey: ['distance', from?.picture, to?.picture, through?.truing.parameters.join(' ')],
     queryFn: ({ signal }) => {
       const pick = (aim: NonNullable<typeof from>) => ({
         ...onPlane({ ...aim.picture, sigmaPx: aim.sigmaPx }, 'face'),
         picture: aim.pictureId,
       });
-      return truing.call((w) => w.distance(picture, group, pick(from as never), pick(to as never)), signal);
+      return figures.call((w) => w.distance(through as Measurable, pick(from as never), pick(to as never)), signal);
     },
-    enabled: isTrue && from !== null && to !== null,
+    enabled: isTrue && from !== null && to !== null && through !== null,
     gcTime: 10_000,
   });
   const figure = to && data ? data : null;

@@ -31,6 +31,7 @@ import { newId } from '../store/newId';
 import { useReadout } from '../store/readoutStore';
 import { pixels } from '../workers';
 import { hitSegment, hitTest } from './hit';
+import { pointsNear } from './pointsNear';
 import type { DrawnRun, PlacePoint } from './useForms';
 
 /** What is being done and is not yet a change. */
@@ -215,12 +216,12 @@ export function useTraceTool(setting: Setting): BoardTool {
 
     return {
       wish: tool === null || tool === 'arc' || tool === 'curve' ? null : 'edge',
-      targets() {
+      targets(at, reach) {
         if (tool !== 'line' && tool !== 'measure') return [];
-        const { job } = now();
-        return Object.entries(job.part.points).flatMap(([id, p]) => {
+        const { drawn, job } = now();
+        return pointsNear(drawn, placeOf, at, reach).flatMap((id) => {
           const board = placeOf(id);
-          return board ? [{ id, board, sigmaPx: p.sigmaPx }] : [];
+          return board ? [{ id, board, sigmaPx: job.part.points[id].sigmaPx }] : [];
         });
       },
       choose(edges) {

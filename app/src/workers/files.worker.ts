@@ -68,6 +68,12 @@ const face = {
     return Comlink.transfer(bytes, [bytes.buffer]);
   },
 
+  /** Packs what is stored under a job's name, sound or not. */
+  async packStored(document: unknown, history: unknown, blobs: ReadonlyMap<string, Uint8Array>): Promise<Uint8Array> {
+    const bytes = (await writers()).packAsItIs(document, history, blobs);
+    return Comlink.transfer(bytes, [bytes.buffer]);
+  },
+
   async unpackJob(bytes: Uint8Array): Promise<JobFileResult> {
     return (await writers()).readJobFile(bytes);
   },

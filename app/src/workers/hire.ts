@@ -20,8 +20,8 @@ export interface Hired<Face extends object> {
   call<Answer>(work: (face: Face) => Promise<Answer>, options?: AbortSignal | CallOptions): Promise<Answer>;
   /** Ends the worker at once; what it was doing is given up. */
   dismiss(): void;
-  /** Told whenever the worker ended, and with it all that it held. */
-  onEnd(told: () => void): void;
+  /** Told whenever the worker ended, and with it all that it held; returns a function that ends the telling. */
+  onEnd(told: () => void): () => void;
 }
 
 /** What a call fails with when its worker died under it. */
@@ -55,7 +55,7 @@ export function hire<Face extends object>(
   /** When it was last heard, and when last asked; a page that slept asks late. */
   let heardAt = 0;
   let askedAt = 0;
-  const tellEnd: (() => void)[] = [];
+  const tellEnd = new Set<() => void>();
 
   const rest = () => {
     if (beat) clearInterval(beat);
@@ -133,6 +133,9 @@ export function hire<Face extends object>(
       });
     },
     dismiss: () => end(new DOMException('Cancelled', 'AbortError')),
-    onEnd: (told) => void tellEnd.push(told),
+    onEnd(told) {
+      tellEnd.add(told);
+      return () => void tellEnd.delete(told);
+    },
   };
 }

@@ -1,6 +1,8 @@
+import type { FiguresFace } from './figures.worker';
 import type { FilesFace } from './files.worker';
 import { HIRE, hire } from './hire';
 import type { PagesFace } from './pages.worker';
+import type { PaintFace } from './paint.worker';
 import type { PixelsFace } from './pixels.worker';
 import type { TruingFace } from './truing.worker';
 
@@ -14,6 +16,16 @@ export const pixels = hire<PixelsFace>(
 /** The estimate, and the ± of everything derived from it. */
 export const truing = hire<TruingFace>(
   () => new Worker(new URL('./truing.worker.ts', import.meta.url), { type: 'module', name: 'truing' }),
+);
+
+/** Figures of what was traced: on a thread of its own, so that a long path never holds up a picture. */
+export const figures = hire<FiguresFace>(
+  () => new Worker(new URL('./figures.worker.ts', import.meta.url), { type: 'module', name: 'figures' }),
+);
+
+/** Paths that nobody has in hand, painted as one picture. */
+export const paint = hire<PaintFace>(
+  () => new Worker(new URL('./paint.worker.ts', import.meta.url), { type: 'module', name: 'paint' }),
 );
 
 /** Pages of documents, drawn as pictures. */

@@ -1,15 +1,4 @@
-import {
-  type JobDocument,
-  measureRun,
-  type PictureGroup,
-  pointsOfRun,
-  type Run,
-  type RunMeasures,
-  type SaidOfPicture,
-  spotCheckOf,
-  truingInput,
-  turnedOf,
-} from '@steady-moth/core/job';
+import { type PictureGroup, type SaidOfPicture, spotCheckOf, truingInput, turnedOf } from '@steady-moth/core/job';
 import {
   type Agreement,
   agreements,
@@ -86,6 +75,9 @@ export interface Certainty {
   /** Of a turned part, between its limbs where they were picked, mm. */
   turnedDiameter: Figure | null;
 }
+
+/** What a thing is measured through: its picture's own truing, and that of all joined ones; the same for one alone. */
+export type Measurable = Pick<Trued, 'truing' | 'over'>;
 
 /** Seams of joined pictures, and what the ± grows to over them. */
 export interface Seams {
@@ -203,30 +195,10 @@ const face = {
     return checkCamera(pictures);
   },
 
-  /** Lengths and areas of a run; of one that reaches over joined pictures through all of them. */
-  async measureRun(
-    said: SaidOfPicture,
-    group: PictureGroup | null,
-    points: JobDocument['part']['points'],
-    run: Run,
-  ): Promise<RunMeasures | null> {
+  /** The truing itself, to be measured through on a thread of its own. */
+  async whole(said: SaidOfPicture, group: PictureGroup | null): Promise<Measurable | null> {
     const trued = truedWhole(said, group);
-    if (!trued) return null;
-    const on = new Set(pointsOfRun(run).map((id) => points[id]?.picture));
-    if (on.size === 1) return measureRun(points, run, trued.truing, said.truing);
-    const joined = trued.over.joined && group?.pictures;
-    if (!joined || [...on].some((id) => !joined.some((p) => p.id === id))) return null;
-    return measureRun(points, run, trued.over, joined[0].truing);
-  },
-
-  async distance(
-    said: SaidOfPicture,
-    group: PictureGroup | null,
-    from: PlanePick,
-    to: PlanePick,
-  ): Promise<Figure | null> {
-    const trued = truedWhole(said, group);
-    return trued && figureOf(trued.over, [from, to], distance);
+    return trued && { truing: trued.truing, over: trued.over };
   },
 };
 

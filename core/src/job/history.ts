@@ -1,4 +1,4 @@
-import { applyPatches, enablePatches, type Patch, produceWithPatches } from 'immer';
+import { enablePatches, Immer, type Patch } from 'immer';
 import type { JobDocument } from './document';
 
 enablePatches();
@@ -41,9 +41,15 @@ export const MOST_CHANGES = 1000;
 
 export const NO_HISTORY: History = { past: [], future: [] };
 
+/** Documents of more points are not frozen after a change: that would walk over all of them each time. */
+const MOST_FROZEN = 2000;
+const freezing = new Immer();
+const plain = new Immer({ autoFreeze: false });
+const by = ({ part }: JobDocument): Immer => (Object.keys(part.points).length > MOST_FROZEN ? plain : freezing);
+
 /** Makes a change. One that changes nothing gives the same state back. */
 export function act(state: JobState, action: JobAction): JobState {
-  const [job, patches, inverse] = produceWithPatches(state.job, (draft) => {
+  const [job, patches, inverse] = by(state.job).produceWithPatches(state.job, (draft) => {
     action.recipe(draft);
   });
   if (patches.length === 0) return state;
@@ -55,7 +61,7 @@ export function undo(state: JobState): JobState {
   const change = state.history.past.at(-1);
   if (!change) return state;
   return {
-    job: applyPatches(state.job, change.inverse),
+    job: by(state.job).applyPatches(state.job, change.inverse),
     history: { past: state.history.past.slice(0, -1), future: [change, ...state.history.future] },
   };
 }
@@ -64,7 +70,7 @@ export function redo(state: JobState): JobState {
   const [change, ...future] = state.history.future;
   if (!change) return state;
   return {
-    job: applyPatches(state.job, change.patches),
+    job: by(state.job).applyPatches(state.job, change.patches),
     history: { past: [...state.history.past, change], future },
   };
 }

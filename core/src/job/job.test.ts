@@ -280,7 +280,7 @@ describe('what is derived from a job', () => {
     expect(hole?.diameter?.value).toBeCloseTo(10, 0);
     expect(hole?.area?.value).toBeCloseTo(78.5, -1);
     const outer = measureRun(job.part.points, job.part.runs[0], result.truing, job.pictures[0].truing);
-    expect(outer?.segments.map((s) => s.kind)).toEqual(['line', 'arc', 'curve', 'line']);
+    expect(Object.values(outer?.segments ?? {}).map((s) => s.kind)).toEqual(['line', 'arc', 'curve', 'line']);
     expect(outer?.segments[0].length.value).toBeCloseTo(50, -1);
     expect(outer?.segments[1].radius?.value).toBeGreaterThan(0);
     expect(((outer?.corners.a.value ?? 0) * 180) / Math.PI).toBeCloseTo(90, 0);

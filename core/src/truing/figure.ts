@@ -25,10 +25,10 @@ export interface Figure {
 export type Measure = (places: Float64Array, lens: Float64Array) => number;
 
 /** Step of the numeric derivative of a measure, mm: far above rounding, far below any curvature of a part. */
-const MEASURE_STEP_MM = 1e-4;
+export const MEASURE_STEP_MM = 1e-4;
 /** Draws of the picks' own scatter are the same for the same pick, so that a figure does not flicker. */
 const PICK_SEED = 77;
-const COVERAGE = 0.95;
+export const COVERAGE = 0.95;
 
 /**
  * Measures something on placed picks, with its ±: the truing's joint covariance carries what all points share, each
@@ -58,24 +58,27 @@ export function figureOf(truing: Truing, picks: readonly PlanePick[], measure: M
 }
 
 /** The camera that a pick was taken with, and how its picture lies on the truing's frame. */
-interface Stand {
+export interface Stand {
   seat: Seat;
   camera: PreparedCamera;
   move: Move | null;
 }
 
-function standsOf(truing: Truing, parameters: Float64Array, picks: readonly PlanePick[]): Stand[] {
+export function standsOf(truing: Truing, parameters: Float64Array, picks: readonly PlanePick[]): Stand[] {
   const made = new Map<Seat, Stand>();
   const own: Seat = { lens: truing.lens, cameraAt: 0, moveAt: null, planes: truing.planes };
   return picks.map(({ picture }) => {
     const seat = (picture !== undefined && truing.joined?.[picture]) || own;
-    const known = made.get(seat);
-    if (known) return known;
-    const camera = prepareCamera(parameters.subarray(seat.cameraAt, seat.cameraAt + CAMERA_SIZE), seat.lens);
-    const stand = { seat, camera, move: seat.moveAt === null ? null : readMove(parameters, seat.moveAt) };
+    const stand = made.get(seat) ?? standOn(seat, parameters);
     made.set(seat, stand);
     return stand;
   });
+}
+
+/** The camera of a seat as a set of parameters has it. */
+export function standOn(seat: Seat, parameters: Float64Array): Stand {
+  const camera = prepareCamera(parameters.subarray(seat.cameraAt, seat.cameraAt + CAMERA_SIZE), seat.lens);
+  return { seat, camera, move: seat.moveAt === null ? null : readMove(parameters, seat.moveAt) };
 }
 
 function firstOrder(
@@ -146,7 +149,7 @@ function addByLens(
   if (index !== null) byParameters[index] -= byLens[2];
 }
 
-function quadraticForm(matrix: Float64Array, vector: Float64Array): number {
+export function quadraticForm(matrix: Float64Array, vector: Float64Array): number {
   let sum = 0;
   const size = vector.length;
   for (let i = 0; i < size; i++) {
@@ -197,7 +200,7 @@ function placeScattered(
   return true;
 }
 
-function heightIn({ planes }: Seat, parameters: Float64Array, plane: PlaneId): number {
+export function heightIn({ planes }: Seat, parameters: Float64Array, plane: PlaneId): number {
   const { heightMm, index } = planes[plane];
   return index === null ? heightMm : parameters[index];
 }

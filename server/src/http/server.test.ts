@@ -1,5 +1,5 @@
 import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
-import { createServer as listen, type Server } from 'node:http';
+import { get, createServer as listen, type Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -14,8 +14,9 @@ beforeAll(async () => {
   mkdirSync(join(root, 'demo'));
   writeFileSync(join(root, 'app/index.html'), '<p>Steady Moth</p>');
   writeFileSync(join(root, 'app/assets/a-1234.js'), '1');
-  writeFileSync(join(root, 'demo/latch-plate.jpg'), 'jpeg');
+  writeFileSync(join(root, 'demo/latch-plate.jpg'), 'jpeg'.repeat(1000));
   writeFileSync(join(root, 'demo/latch-plate.truth.json'), '{}');
+  writeFileSync(join(root, 'app/assets/b-1234.js'), '/* many words */'.repeat(1000));
   writeFileSync(join(root, 'secret.txt'), 'secret');
   server = listen(
     createServer({ appFolder: join(root, 'app'), demoFolder: join(root, 'demo'), onFault: () => {} }).callback(),
@@ -55,6 +56,27 @@ describe('the server', () => {
     },
   );
 
+  it.each(['/', '/assets/a-1234.js', '/demo/latch-plate.jpg'])('answers that %s has not changed', async (path) => {
+    const first = await fetch(url + path);
+    const tag = first.headers.get('etag');
+    expect(tag).toBeTruthy();
+    const again = await raw(path, { 'If-None-Match': tag ?? '' });
+    expect([again.status, again.size]).toEqual([304, 0]);
+    expect((await raw(path, { 'If-None-Match': '"other"' })).status).toBe(200);
+  });
+
+  it('packs what packs well, for whoever can unpack it', async () => {
+    const accepting = (path: string, how: string) => raw(path, { 'Accept-Encoding': how });
+    const { size, encoding } = await accepting('/assets/b-1234.js', 'br, gzip');
+    expect(encoding).toBe('br');
+    expect(size).toBeLessThan(1000);
+    expect((await accepting('/assets/b-1234.js', 'gzip')).encoding).toBe('gzip');
+    expect(await accepting('/assets/b-1234.js', 'identity')).toMatchObject({ encoding: undefined, size: 16_000 });
+    // A picture is packed already.
+    expect((await accepting('/demo/latch-plate.jpg', 'br, gzip')).encoding).toBeUndefined();
+    expect((await fetch(`${url}/assets/b-1234.js`)).headers.get('vary')).toContain('Accept-Encoding');
+  });
+
   it('only reads', async () => {
     for (const method of ['POST', 'PUT', 'DELETE']) expect((await fetch(url, { method })).status).toBe(405);
   });
@@ -70,3 +92,18 @@ describe('the server', () => {
     expect(CONTENT_POLICY.replace("'wasm-unsafe-eval'", '')).not.toMatch(/unsafe|https?:|\*/);
   });
 });
+
+/** An answer as it comes over the wire: fetch unpacks it, and adds headers of its own to a conditional request. */
+function raw(path: string, headers: Record<string, string>) {
+  return new Promise<{ status: number | undefined; encoding: string | undefined; size: number }>((resolve, reject) => {
+    get(url + path, { headers }, (response) => {
+      let size = 0;
+      response.on('data', (part: Buffer) => {
+        size += part.length;
+      });
+      response.on('end', () =>
+        resolve({ status: response.statusCode, encoding: response.headers['content-encoding'], size }),
+      );
+    }).on('error', reject);
+  });
+}

@@ -43,11 +43,16 @@ const DIGEST_LENGTH = 64;
 
 /** Packs a job. Pictures are stored as they are: they are compressed already. */
 export function writeJobFile({ job, history, blobs }: PackedJob): Uint8Array {
-  const entries: Zippable = {
-    'job.json': strToU8(JSON.stringify(job)),
-    'history.json': strToU8(JSON.stringify(history)),
-  };
   for (const blob of blobsOf(job)) if (!blobs.has(blob)) throw new Error(`writeJobFile: blobs must hold ${blob}`);
+  return packAsItIs(job, history, blobs);
+}
+
+/** Packs whatever is stored as a job, sound or not, so that nothing is out of reach: opening the file checks it. */
+export function packAsItIs(job: unknown, history: unknown, blobs: ReadonlyMap<string, Uint8Array>): Uint8Array {
+  const entries: Zippable = {
+    'job.json': strToU8(JSON.stringify(job) ?? 'null'),
+    'history.json': strToU8(JSON.stringify(history) ?? 'null'),
+  };
   for (const [blob, bytes] of blobs) entries[`pictures/${blob}`] = [bytes, { level: 0 }];
   // A fixed date, so that the same job gives the same bytes.
   const zip = zipSync(entries, { mtime: new Date(1980, 0, 2) });

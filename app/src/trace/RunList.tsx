@@ -1,0 +1,70 @@
+import type { Run } from '@steady-moth/core/job';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { Fragment, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from 'react';
+
+/** So many lines stand on the slip as they are; of more, those in sight. */
+const MOST_LINES = 80;
+/** Height of a line that is not open, px: a first guess, measured once it is there. */
+const LINE_PX = 62;
+
+/** The paths of a job, a line each. */
+export function RunList({
+  runs,
+  chosen,
+  line,
+}: {
+  runs: readonly Run[];
+  chosen: string | null;
+  line(run: Run): ReactNode;
+}) {
+  if (runs.length <= MOST_LINES)
+    return (
+      <ol>
+        {runs.map((run) => (
+          <Fragment key={run.id}>{line(run)}</Fragment>
+        ))}
+      </ol>
+    );
+  return <LongList runs={runs} chosen={chosen} line={line} />;
+}
+
+function LongList({ runs, chosen, line }: { runs: readonly Run[]; chosen: string | null; line(run: Run): ReactNode }) {
+  const ref = useRef<HTMLDivElement>(null);
+  const [above, setAbove] = useState(0);
+  const rows = useVirtualizer({
+    count: runs.length,
+    getScrollElement: () => ref.current?.closest('aside') ?? null,
+    estimateSize: () => LINE_PX,
+    getItemKey: (k) => runs[k].id,
+    overscan: 4,
+    scrollMargin: above,
+  });
+  useLayoutEffect(() => setAbove(ref.current?.offsetTop ?? 0), []);
+  const place = chosen === null ? -1 : runs.findIndex((r) => r.id === chosen);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when another one is chosen
+  useEffect(() => {
+    if (place >= 0) rows.scrollToIndex(place, { align: 'auto' });
+  }, [chosen]);
+  return (
+    <div
+      role="list"
+      ref={ref}
+      className="relative"
+      style={{ height: rows.getTotalSize() }}
+      aria-label={`${runs.length} paths`}
+    >
+      {rows.getVirtualItems().map(({ key, index, start }) => (
+        <div
+          key={key}
+          role="none"
+          ref={rows.measureElement}
+          data-index={index}
+          className="absolute top-0 left-0 w-full"
+          style={{ transform: `translateY(${start - above}px)` }}
+        >
+          {line(runs[index])}
+        </div>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,64 @@
+import { arcShape, type Form } from '@steady-moth/core/geometry';
+
+/** What a canvas is told to do, by number, each followed by its own figures. */
+export const COMMAND = { move: 0, line: 1, curve: 2, arc: 3, close: 4 } as const;
+
+/**
+ * A form as commands for a canvas, board units, y down: flat, so that thousands go to a worker at little cost.
+ * move x y, line x y, curve x1 y1 x2 y2 x y, arc x y radius from to anticlockwise (0 or 1), close.
+ */
+export function outlineCommands(form: Form | null): Float64Array {
+  if (!form) return new Float64Array(0);
+  if (form.kind === 'circle') {
+    const { centre, radius } = form;
+    return Float64Array.of(COMMAND.arc, centre.x, -centre.y, radius, 0, 2 * Math.PI, 0);
+  }
+  const out: number[] = [];
+  const [first] = form.segments;
+  if (first) out.push(COMMAND.move, first.from.x, -first.from.y);
+  for (const s of form.segments) {
+    const arc = s.kind === 'arc' ? arcShape(s.from, s.via, s.to) : null;
+    if (s.kind === 'curve')
+      out.push(COMMAND.curve, s.handleFrom.x, -s.handleFrom.y, s.handleTo.x, -s.handleTo.y, s.to.x, -s.to.y);
+    else if (arc) {
+      const { centre, radius, startAngle, sweep } = arc;
+      out.push(COMMAND.arc, centre.x, -centre.y, radius, -startAngle, -startAngle - sweep, sweep > 0 ? 1 : 0);
+    } else out.push(COMMAND.line, s.to.x, -s.to.y);
+  }
+  if (form.closed) out.push(COMMAND.close);
+  return Float64Array.from(out);
+}
+
+/** Where commands are drawn: a path of a canvas. */
+interface Pen {
+  moveTo(x: number, y: number): void;
+  lineTo(x: number, y: number): void;
+  bezierCurveTo(x1: number, y1: number, x2: number, y2: number, x: number, y: number): void;
+  arc(x: number, y: number, radius: number, from: number, to: number, anticlockwise: boolean): void;
+  closePath(): void;
+}
+
+export function drawCommands(c: Float64Array, pen: Pen): void {
+  for (let k = 0; k < c.length; )
+    switch (c[k]) {
+      case COMMAND.move:
+        pen.moveTo(c[k + 1], c[k + 2]);
+        k += 3;
+        break;
+      case COMMAND.line:
+        pen.lineTo(c[k + 1], c[k + 2]);
+        k += 3;
+        break;
+      case COMMAND.curve:
+        pen.bezierCurveTo(c[k + 1], c[k + 2], c[k + 3], c[k + 4], c[k + 5], c[k + 6]);
+        k += 7;
+        break;
+      case COMMAND.arc:
+        pen.arc(c[k + 1], c[k + 2], c[k + 3], c[k + 4], c[k + 5], c[k + 6] === 1);
+        k += 7;
+        break;
+      default:
+        pen.closePath();
+        k += 1;
+    }
+}

@@ -1,0 +1,93 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { digest } from '../core/src/format/digest';
+import { writeJobFile } from '../core/src/format/jobFile';
+import {
+  type ChainRun,
+  type JobDocument,
+  MOST,
+  NO_HISTORY,
+  newJob,
+  newPicture,
+  type TracedPoint,
+} from '../core/src/job';
+
+/** How large a job is made. */
+export interface LoadSize {
+  pictures: number;
+  paths: number;
+  points: number;
+}
+
+/** The largest job that a document may hold. */
+export const AT_THE_BOUNDS: LoadSize = { pictures: MOST.pictures, paths: MOST.runs, points: MOST.points };
+
+const PICTURE = { widthPx: 4032, heightPx: 3024 };
+
+/** A job file of a given size: the latch plate's picture so many times, small closed paths all over the first. */
+export function makeLoadJob({ pictures, paths, points }: LoadSize): { file: Uint8Array; job: JobDocument } {
+  const photo = readFileSync(fileURLToPath(new URL('../demo/pictures/latch-plate.jpg', import.meta.url)));
+  const blobs = new Map<string, Uint8Array>();
+  const job = newJob('load-job', 'Everything at once', '2026-01-01T00:00:00.000Z', 'mm');
+  const pick = (uPx: number, vPx: number) => ({ uPx, vPx, sigmaPx: 0.1 });
+  for (let k = 0; k < pictures; k++) {
+    // What stands behind the end of a picture is no part of it: the same pixels under another hash.
+    const bytes = Uint8Array.from([...photo.subarray(0, photo.length), k]);
+    const blob = digest(bytes);
+    blobs.set(blob, bytes);
+    const facts = { ...PICTURE, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null };
+    const picture = newPicture(
+      `pic${k}`,
+      { blob, fileName: `latch-plate-${k}.jpg`, mime: 'image/jpeg', facts },
+      'photo',
+    );
+    picture.truing.yardsticks.push({
+      id: `rule${k}`,
+      kind: 'known-length',
+      plane: 'yardstick',
+      from: pick(700, 2300),
+      to: pick(3300, 2300),
+      lengthMm: 150,
+      plusMinusMm: null,
+      typed: '150',
+      strokes: null,
+      width: null,
+    });
+    picture.truing.hold = 'flat-on';
+    job.pictures.push(picture);
+  }
+  const each = Math.floor(points / paths);
+  const columns = Math.ceil(Math.sqrt(paths * (PICTURE.widthPx / PICTURE.heightPx)));
+  const [stepU, stepV] = [PICTURE.widthPx / columns, PICTURE.heightPx / Math.ceil(paths / columns)];
+  for (let k = 0; k < paths; k++) {
+    const [u, v] = [(0.5 + (k % columns)) * stepU, (0.5 + Math.floor(k / columns)) * stepV];
+    const ids = Array.from({ length: each }, (_, j): string => {
+      const angle = (2 * Math.PI * j) / each;
+      const reach = 0.35 * Math.min(stepU, stepV) * (1 + 0.2 * Math.cos(5 * angle));
+      const id = `p${k}-${j}`;
+      const point: TracedPoint = {
+        picture: 'pic0',
+        uPx: u + reach * Math.cos(angle),
+        vPx: v + reach * Math.sin(angle),
+        sigmaPx: 0.1,
+        cling: 'edge',
+        beside: null,
+      };
+      job.part.points[id] = point;
+      return id;
+    });
+    const run: ChainRun = {
+      id: `r${k}`,
+      kind: 'chain',
+      role: k % 5 === 4 ? 'mark' : 'cut',
+      name: `Path ${k + 1}`,
+      layer: null,
+      plane: 'face',
+      points: ids,
+      segments: ids.map(() => ({ kind: 'line' })),
+      closed: true,
+    };
+    job.part.runs.push(run);
+  }
+  return { job, file: writeJobFile({ job, history: NO_HISTORY, blobs }) };
+}

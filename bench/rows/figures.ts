@@ -1,0 +1,65 @@
+import { type ChainRun, measureRun, newTruingRecord, type TracedPoint } from '../../core/src/job';
+import { truePicture } from '../../core/src/truing';
+import { drawScene } from '../drawScene';
+
+/** What all figures of a closed path of lines cost, ms, by how many lines it has: by the covariance, and by draws. */
+export function timeFigures(counts: readonly number[]): { lines: number; ms: number; drawnMs: number }[] {
+  const scene = drawScene(3, 'flat-on');
+  const ends = [
+    [0, 0],
+    [150, 0],
+    [0, 100],
+  ] as const;
+  const picks = ends.map(([x, y]) => scene.pickOf(x - 75, y - 50, 'yardstick'));
+  if (picks.some((p) => p === null)) throw new Error('the scene does not show its yardsticks');
+  const [a, b, c] = picks as NonNullable<(typeof picks)[number]>[];
+  const length = (id: string, from: typeof a, to: typeof a, lengthMm: number) =>
+    ({
+      id,
+      kind: 'known-length',
+      plane: 'yardstick',
+      from,
+      to,
+      lengthMm,
+      plusMinusMm: null,
+      strokes: null,
+      width: null,
+    }) as const;
+  const result = truePicture({ ...scene.input, yardsticks: [length('x', a, b, 150), length('y', a, c, 100)] });
+  if (!result.ok) throw new Error(result.reason);
+  const { truing } = result;
+  const time = (work: () => void): number => {
+    const times = [0, 1, 2].map(() => {
+      const began = performance.now();
+      work();
+      return performance.now() - began;
+    });
+    return times.sort((p, q) => p - q)[1];
+  };
+  return counts.map((lines) => {
+    const points: Record<string, TracedPoint> = {};
+    const ids = Array.from({ length: lines }, (_, k) => {
+      const angle = (2 * Math.PI * k) / lines;
+      const [uPx, vPx] = [2016 + 900 * Math.cos(angle), 1512 + 900 * Math.sin(angle)];
+      points[`p${k}`] = { picture: 'pic', uPx, vPx, sigmaPx: 0.1, cling: 'edge', beside: null };
+      return `p${k}`;
+    });
+    const run: ChainRun = {
+      id: 'path',
+      kind: 'chain',
+      role: 'cut',
+      name: 'path',
+      layer: null,
+      plane: 'face',
+      points: ids,
+      segments: ids.map(() => ({ kind: 'line' })),
+      closed: true,
+    };
+    const measure = (draws: typeof truing.draws) =>
+      time(() => measureRun(points, run, { ...truing, draws }, newTruingRecord()));
+    return { lines, ms: measure(null), drawnMs: measure(truing.draws ?? drawnAlike(truing.parameters)) };
+  });
+}
+
+/** As many parameters as draws have, all alike: what they cost does not hang on what they say. */
+const drawnAlike = (parameters: Float64Array): Float64Array[] => Array.from({ length: 400 }, () => parameters.slice());
