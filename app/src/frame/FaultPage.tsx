@@ -3,6 +3,7 @@ import { useParams, useRouteError } from 'react-router';
 import { Button, Notice } from '../kit';
 import { useJob } from '../store/jobStore';
 import { saveJobFile, saveStoredFile } from '../store/saveJobFile';
+import { Mark } from './Mark';
 
 /** What is shown where a page cannot be: what happened, and ways to the data and out of it. */
 export function FaultPage({ sentence, detail, jobId }: { sentence: string; detail?: string; jobId?: string }) {
@@ -15,6 +16,9 @@ export function FaultPage({ sentence, detail, jobId }: { sentence: string; detai
   };
   return (
     <main className="mx-auto mt-24 max-w-xl px-6">
+      <p className="mb-4 flex items-center gap-3 font-semibold text-[15px]">
+        <Mark /> Steady Moth
+      </p>
       <Notice tone="wrong">{sentence}</Notice>
       {detail && <p className="figure mt-2 break-words text-[12.5px] text-ink2">{detail}</p>}
       <div className="mt-5 flex flex-wrap gap-3">

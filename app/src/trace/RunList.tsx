@@ -43,7 +43,8 @@ function LongList({ runs, chosen, line }: { runs: readonly Run[]; chosen: string
   const place = chosen === null ? -1 : runs.findIndex((r) => r.id === chosen);
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when another one is chosen
   useEffect(() => {
-    if (place >= 0) rows.scrollToIndex(place, { align: 'auto' });
+    const isInSight = rows.getVirtualItems().some((item) => item.index === place);
+    if (place >= 0 && !isInSight) rows.scrollToIndex(place, { align: 'start' });
   }, [chosen]);
   return (
     <div

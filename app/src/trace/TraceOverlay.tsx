@@ -26,6 +26,9 @@ type Props = Drawing & {
 const MOST_ELEMENTS = 600;
 /** Of one run in hand so many points are shown, those in sight. */
 const MOST_HANDLES = 400;
+/** A path of no more shows them all; those of others stand at least so far apart on screen, px. */
+const FEW_HANDLES = 24;
+const CROWDED_PX = 14;
 
 /**
  * The runs that are drawn as elements of the page: all of them, or where they are many those in hand alone. The others
@@ -159,10 +162,15 @@ function Points({
   const own = new Set(run.points);
   const all = pointsOfRun(run);
   let left = MOST_HANDLES;
+  let last: Vec2 | null = null;
   return all.map((id, k) => {
     const p = at(id);
     if (!p || !job.part.points[id]) return null;
     if (all.length > MOST_HANDLES && (!inSight(p) || left-- <= 0)) return null;
+    // Zoomed out, the points of a long path would hide it.
+    const crowded = all.length > FEW_HANDLES && last !== null && Math.hypot(p.x - last.x, p.y - last.y) < CROWDED_PX;
+    if (crowded && !(selection?.kind === 'point' && selection.point === id)) return null;
+    last = p;
     const chosen = selection?.kind === 'point' && selection.point === id;
     const corner = own.has(id) && run.kind === 'chain';
     return (

@@ -22,6 +22,22 @@ const run = async (...args: string[]): Promise<{ stdout: string; stderr: string;
 };
 const example: MeasureRequest = JSON.parse(readFileSync(`${root}demo/script/latch-plate.json`, 'utf8'));
 
+describe('a request that leads nowhere', () => {
+  const facts = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null };
+  const short = { id: 'a', from: [2000, 1500], to: [2010, 1500], length: '1 ± 0.2', cling: 'none' } as const;
+
+  it('is refused where a ± would have no bound, with the point', () => {
+    const far = { at: [5000, -1500], cling: 'none' } as const;
+    const near = { at: [2000, 2900], cling: 'none' } as const;
+    expect(measurePicture({ yardsticks: [short], points: { far, near } }, facts, null)).toEqual({
+      ok: false,
+      reason: 'without-bound',
+      at: 'far',
+    });
+    expect(measurePicture({ yardsticks: [short], points: { near } }, facts, null).ok).toBe(true);
+  });
+});
+
 describe('the example of docs/core.md', () => {
   it('measures the latch plate within its ±', async () => {
     const { stdout } = await run('demo/pictures/latch-plate.jpg', 'demo/script/latch-plate.json');
