@@ -1,6 +1,6 @@
 /** Who may import whom: docs/architecture.md says the same in words. */
 const lower = '(units|numeric|geometry|raster)';
-const middle = '(truing|edge|fit|find)';
+const middle = '(calibration|edge|fit|find)';
 const upper = '(format|job|script)';
 const test = '\\.(test|test-data)\\.tsx?$';
 
@@ -31,6 +31,20 @@ module.exports = {
       from: { path: `^core/src/${lower}/`, pathNot: test },
       to: { path: `^core/src/(${middle}|${upper})/` },
     },
+    ...[
+      ['model', 'reference|estimate|uncertainty|datum|turned|consistency|joint'],
+      ['reference', 'estimate|uncertainty|datum|turned|consistency|joint'],
+      ['estimate', 'uncertainty|datum|turned|consistency|joint'],
+      ['uncertainty', 'datum|turned|consistency|joint'],
+      ['datum', 'turned|consistency|joint'],
+      ['turned', 'consistency|joint'],
+      ['consistency', 'joint'],
+    ].map(([from, later]) => ({
+      name: `calibration-${from}-looks-back-only`,
+      severity: 'error',
+      from: { path: `^core/src/calibration/${from}/`, pathNot: test },
+      to: { path: `^core/src/calibration/(${later})/` },
+    })),
     {
       name: 'middle-streets-below-upper',
       severity: 'error',
@@ -59,7 +73,7 @@ module.exports = {
       name: 'heavy-core-only-in-workers',
       comment: 'pixels and the estimate run in a worker; the interface sees their types only',
       severity: 'error',
-      from: { path: '^app/src/(?!workers/)', pathNot: test },
+      from: { path: '^app/src/(?!compute/)', pathNot: test },
       to: { path: '^core/src/(raster|edge|fit|find)/', dependencyTypesNot: ['type-only'] },
     },
   ],

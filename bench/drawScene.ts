@@ -1,4 +1,3 @@
-import { normalRandom, type Random, seededRandom } from '../core/src/numeric';
 import {
   CAMERA,
   cameraPrior,
@@ -6,7 +5,8 @@ import {
   type PictureFacts,
   type PlanePick,
   type TruingInput,
-} from '../core/src/truing';
+} from '../core/src/calibration';
+import { normalRandom, type Random, seededRandom } from '../core/src/numeric';
 import { buildCamera, type Camera, pictureOf } from '../rig/src/camera';
 
 /** Scatter of half a stroke, px: what rows/strokes.ts measures on rendered rules, 0.039 to 0.053. */

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { createServer as listen, type Server } from 'node:http';
 import { fileURLToPath } from 'node:url';
 import { type Browser, type BrowserContext, chromium, type Page } from 'playwright-core';
-import { planeMapper } from '../core/src/truing';
+import { planeMapper } from '../core/src/calibration';
 import { buildCamera, pictureOf } from '../rig/src/camera';
 import { toScene } from '../rig/src/scene';
 import type { Truth } from '../rig/src/write';

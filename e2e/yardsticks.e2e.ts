@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { planeMapper } from '../core/src/truing';
+import { planeMapper } from '../core/src/calibration';
 import {
   type Bench,
   DEMO_FOLDER,

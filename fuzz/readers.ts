@@ -1,4 +1,5 @@
 import Ajv from 'ajv';
+import { planeMap, truePicture } from '../core/src/calibration';
 import { readJobFile } from '../core/src/format/jobFile';
 import { layOutPage, OUTLINES, type OutlineResult, readDxf, readSvg } from '../core/src/format/outlines';
 import { decodeHeic, decodeTiff, readFacts, sniffPicture } from '../core/src/format/picture';
@@ -21,7 +22,6 @@ import {
 } from '../core/src/job';
 import type { Random } from '../core/src/numeric';
 import { type MeasureRequest, measurePicture, REQUEST_SCHEMA } from '../core/src/script';
-import { planeMap, truePicture } from '../core/src/truing';
 import { LONGEST_LENGTH_MM, parseLength } from '../core/src/units';
 import { mutateBytes, mutateJson, mutateText } from './mutate';
 import { dxfs, jobFile, jobState, LENGTHS, pictures, readHeic, requests, SVGS, sealAgain } from './samples';

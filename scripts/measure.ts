@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { Worker } from 'node:worker_threads';
 import Ajv from 'ajv';
 import sharp from 'sharp';
+import type { PictureFacts } from '../core/src/calibration';
 import { decodeHeic, readFacts, sniffPicture } from '../core/src/format/picture';
 import type { Pixels } from '../core/src/raster';
 import {
@@ -13,7 +14,6 @@ import {
   measurePicture,
   REQUEST_SCHEMA,
 } from '../core/src/script';
-import type { PictureFacts } from '../core/src/truing';
 
 function stop(sentence: string): never {
   console.error(sentence);

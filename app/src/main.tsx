@@ -3,10 +3,10 @@ import { notifyManager, QueryClient, QueryClientProvider } from '@tanstack/react
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
-import { RouteFault } from './frame/FaultPage';
-import { holdWhilePressed } from './frame/holdWhilePressed';
-import { JobScreen } from './frame/JobScreen';
 import { Rack } from './rack/Rack';
+import { RouteFault } from './step/FaultPage';
+import { holdWhilePressed } from './step/holdWhilePressed';
+import { JobScreen } from './step/JobScreen';
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false } } });
 

@@ -8,8 +8,8 @@ import {
   type TruingInput,
   truePicture,
   type Yardstick,
-} from '../../core/src/truing';
-import { estimate } from '../../core/src/truing/estimate';
+} from '../../core/src/calibration';
+import { estimate } from '../../core/src/calibration/estimate/estimate';
 import { type DrawnScene, drawScene, type PlaneName } from '../drawScene';
 
 /** A way of saying what is known, and where it is measured then. */

@@ -1,5 +1,5 @@
+import { truePicture } from '../../core/src/calibration';
 import { type ChainRun, measureRun, newTruingRecord, type TracedPoint } from '../../core/src/job';
-import { truePicture } from '../../core/src/truing';
 import { drawScene } from '../drawScene';
 
 /** What all figures of a closed path of lines cost, ms, by how many lines it has: by the covariance, and by draws. */

@@ -1,4 +1,3 @@
-import { normalRandom, seededRandom } from '../../core/src/numeric';
 import {
   distance,
   type EstimateResult,
@@ -10,7 +9,8 @@ import {
   type PlanePick,
   RULER,
   type TruingInput,
-} from '../../core/src/truing';
+} from '../../core/src/calibration';
+import { normalRandom, seededRandom } from '../../core/src/numeric';
 import { buildCamera, pictureOf } from '../../rig/src/camera';
 import { FACTS, STROKE_SIGMA_PX } from '../drawScene';
 import type { Coverage } from './coverage';

@@ -1,6 +1,3 @@
-import { locateEdge, locateLine } from '../../core/src/edge';
-import { normalRandom, seededRandom } from '../../core/src/numeric';
-import type { Pixels } from '../../core/src/raster';
 import {
   distance,
   figureOf,
@@ -8,7 +5,10 @@ import {
   type PlanePick,
   truePicture,
   type Yardstick,
-} from '../../core/src/truing';
+} from '../../core/src/calibration';
+import { locateEdge, locateLine } from '../../core/src/edge';
+import { normalRandom, seededRandom } from '../../core/src/numeric';
+import type { Pixels } from '../../core/src/raster';
 import { pictureOf } from '../../rig/src/camera';
 import { LATCH_PLATE_SCENE } from '../../rig/src/demo';
 import { setStage, shoot } from '../../rig/src/render';

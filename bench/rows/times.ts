@@ -1,5 +1,5 @@
+import { type TruingInput, truePicture } from '../../core/src/calibration';
 import { buildNet, buildPyramid, type Pixels, redraw } from '../../core/src/raster';
-import { type TruingInput, truePicture } from '../../core/src/truing';
 import { drawScene } from '../drawScene';
 
 /** Middle of several runs, ms. */

@@ -10,7 +10,7 @@ import {
   type Sheet,
   type Stroke,
   type Yardstick,
-} from '../../core/src/truing';
+} from '../../core/src/calibration';
 import { pictureOf } from '../../rig/src/camera';
 import { type DrawnScene, PICK_SIGMA_PX, type PlaneName, STROKE_SIGMA_PX } from '../drawScene';
 import type { KnownWay } from './coverage';

@@ -1,12 +1,12 @@
+import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { Vec2 } from '@steady-moth/core/geometry';
 import type { Picture } from '@steady-moth/core/job';
-import type { PicturePoint } from '@steady-moth/core/truing';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
-import { useBench } from '../store/benchStore';
-import { useReadout } from '../store/readoutStore';
-import type { ClingWish } from '../workers/pixels.worker';
+import type { ClingWish } from '../compute/pixels.worker';
+import { useBench } from '../session/benchStore';
+import { useReadout } from '../session/readoutStore';
 import { type BoardFace, type BoardMapper, boardMapper, rectOutline, wholeOf } from './boardMap';
 import { Loupe } from './Loupe';
 import { type Layer, PictureLayer } from './PictureLayer';

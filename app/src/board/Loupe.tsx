@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import type { Look } from '../workers/pixels.worker';
+import type { Look } from '../compute/pixels.worker';
 import type { View } from './view';
 
 /** Original pixels across the loupe, and how large each is shown. */

@@ -1,9 +1,9 @@
 import type { Clearing, Picture, Rect, Tones } from '@steady-moth/core/job';
 import { memo, useEffect, useRef } from 'react';
-import { useBench } from '../store/benchStore';
-import { useIsHeld } from '../store/pixelsStore';
-import { pixels } from '../workers';
-import type { Comparison, DrawWish } from '../workers/pixels.worker';
+import { pixels } from '../compute';
+import type { Comparison, DrawWish } from '../compute/pixels.worker';
+import { useBench } from '../session/benchStore';
+import { useIsHeld } from '../session/pixelsStore';
 import { type BoardFace, boardMapper, rectOutline, wholeOf } from './boardMap';
 import { fitView, type View } from './view';
 

@@ -1,5 +1,5 @@
-import type { PicturePoint } from '@steady-moth/core/truing';
-import type { ArrowStep } from '../store/benchStore';
+import type { PicturePoint } from '@steady-moth/core/calibration';
+import type { ArrowStep } from '../session/benchStore';
 import type { BoardMapper } from './boardMap';
 
 const WAYS: Record<string, readonly [number, number]> = {

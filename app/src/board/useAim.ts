@@ -1,9 +1,9 @@
+import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { Vec2 } from '@steady-moth/core/geometry';
-import type { PicturePoint } from '@steady-moth/core/truing';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { useBench } from '../store/benchStore';
-import { pixels } from '../workers';
-import type { ClingWish, Look } from '../workers/pixels.worker';
+import { pixels } from '../compute';
+import type { ClingWish, Look } from '../compute/pixels.worker';
+import { useBench } from '../session/benchStore';
 import { type BoardMapper, pxPerUnit } from './boardMap';
 import { LOUPE } from './Loupe';
 import { fromScreen, toScreen, type View } from './view';

@@ -1,9 +1,9 @@
 import { invertMap } from '@steady-moth/core/geometry';
 import type { JobDocument, Picture, Rect } from '@steady-moth/core/job';
 import { useMemo } from 'react';
-import { type CompareMode, useBench } from '../store/benchStore';
-import { shownTogether } from '../store/pixelsStore';
-import type { Comparison } from '../workers/pixels.worker';
+import type { Comparison } from '../compute/pixels.worker';
+import { type CompareMode, useBench } from '../session/benchStore';
+import { shownTogether } from '../session/pixelsStore';
 import type { BoardFace } from './boardMap';
 import { type Layer, plainLayer } from './PictureLayer';
 

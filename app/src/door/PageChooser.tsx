@@ -1,10 +1,10 @@
 import { fixed } from '@steady-moth/core/units';
 import { useEffect, useRef, useState } from 'react';
+import { pages } from '../compute';
+import { MOST_PAGE_PX } from '../compute/pageBounds';
+import type { PageSize } from '../compute/pages.worker';
 import { Act, Button, Choice } from '../kit';
 import { Modal } from '../kit/Modal';
-import { pages } from '../workers';
-import { MOST_PAGE_PX } from '../workers/pageBounds';
-import type { PageSize } from '../workers/pages.worker';
 
 /** Pages to be brought in, and how finely they are drawn. */
 export interface ChosenPages {

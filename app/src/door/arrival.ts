@@ -1,5 +1,5 @@
 import type { Part, PictureFile, PictureKind } from '@steady-moth/core/job';
-import type { NewBlob } from '../storage';
+import type { NewBlob } from '../session/storage';
 
 /** What came of a file that was dropped, chosen or pasted, before anything is kept of it. */
 export type Arrival =

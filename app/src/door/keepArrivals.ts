@@ -1,9 +1,9 @@
 import { addPicture, type JobAction, type JobDocument, newJob, newPicture, together } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
-import { createJob, database, type NewBlob } from '../storage';
-import { newId } from '../store/newId';
-import { keepThumb } from '../store/pixelsStore';
-import { createSentence } from '../store/sentences';
+import { newId } from '../session/newId';
+import { keepThumb } from '../session/pixelsStore';
+import { createSentence } from '../session/sentences';
+import { createJob, database, type NewBlob } from '../session/storage';
 import type { ArrivedPicture } from './arrival';
 
 /** Starts a job with these pictures. */

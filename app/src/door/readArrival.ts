@@ -1,7 +1,7 @@
-import { createJob, database, type NewBlob } from '../storage';
-import { newId } from '../store/newId';
-import { createSentence, jobFileSentence } from '../store/sentences';
-import { files } from '../workers';
+import { files } from '../compute';
+import { newId } from '../session/newId';
+import { createSentence, jobFileSentence } from '../session/sentences';
+import { createJob, database, type NewBlob } from '../session/storage';
 import type { Arrival } from './arrival';
 import { readOutlines } from './readOutlines';
 import { readPicture } from './readPicture';

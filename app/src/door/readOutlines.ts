@@ -1,5 +1,5 @@
-import { leftOutSentence, outlineSentence } from '../store/sentences';
-import { files } from '../workers';
+import { files } from '../compute';
+import { leftOutSentence, outlineSentence } from '../session/sentences';
 import type { Arrival } from './arrival';
 import { readPicture } from './readPicture';
 

@@ -1,8 +1,8 @@
+import type { PictureFacts, Resolution } from '@steady-moth/core/calibration';
 import type { Part, PictureFile, PictureKind } from '@steady-moth/core/job';
-import type { PictureFacts, Resolution } from '@steady-moth/core/truing';
-import { loadBytes } from '../store/pixelsStore';
-import { pictureSentence } from '../store/sentences';
-import { files } from '../workers';
+import { files } from '../compute';
+import { loadBytes } from '../session/pixelsStore';
+import { pictureSentence } from '../session/sentences';
 import type { Arrival } from './arrival';
 
 /** What is known of a picture's bytes beside what they say themselves. */

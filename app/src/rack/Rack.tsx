@@ -4,15 +4,15 @@ import { Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useDoor } from '../door/useDoor';
-import { Header } from '../frame/Header';
-import { Bead } from '../frame/PlumbLine';
 import { Button, Notice } from '../kit';
 import { Modal } from '../kit/Modal';
-import { database, deleteJob, fromStored, type JobRow } from '../storage';
-import { hangDemo } from '../store/demo';
-import { isLeaseFree } from '../store/lease';
-import { jobFileSentence, loadSentence, stepSentence } from '../store/sentences';
-import { useUnit } from '../store/useUnit';
+import { hangDemo } from '../session/demo';
+import { isLeaseFree } from '../session/lease';
+import { jobFileSentence, loadSentence, stepSentence } from '../session/sentences';
+import { database, deleteJob, fromStored, type JobRow } from '../session/storage';
+import { useUnit } from '../session/useUnit';
+import { Header } from '../step/Header';
+import { Bead } from '../step/PlumbLine';
 import { StartJob } from './StartJob';
 
 export function Rack() {

@@ -1,7 +1,7 @@
+import type { PicturePoint } from '../calibration';
 import { type CircleFit, fitCircle } from '../fit';
 import type { Circle, Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import type { PicturePoint } from '../truing';
 import { edgesBeside, type Located, locateEdge } from './locate';
 
 /** How the plane of the circle and the picture map onto each other; places in mm (or px while nothing is true). */

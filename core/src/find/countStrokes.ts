@@ -1,7 +1,7 @@
+import { type PicturePoint, type Strokes, spacingOf } from '../calibration';
 import { locateLine } from '../edge';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import { type PicturePoint, type Strokes, spacingOf } from '../truing';
 import { greenAt, unit } from './greenAt';
 import { takeStrokes } from './strokeRow';
 

@@ -3,8 +3,8 @@ import { fileURLToPath } from 'node:url';
 import { buildCamera, pictureOf } from '@steady-moth/rig/camera';
 import { type Item, type Scene, toScene } from '@steady-moth/rig/scene';
 import sharp from 'sharp';
+import type { PicturePoint } from '../calibration';
 import type { Pixels } from '../raster';
-import type { PicturePoint } from '../truing';
 
 const folder = fileURLToPath(new URL('../../../demo/pictures/', import.meta.url));
 

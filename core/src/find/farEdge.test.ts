@@ -1,7 +1,7 @@
 import type { Rule } from '@steady-moth/rig/scene';
 import { describe, expect, it } from 'vitest';
+import type { Pick } from '../calibration';
 import type { Pixels } from '../raster';
-import type { Pick } from '../truing';
 import { findRuler } from '.';
 import { cutOut, openDemo, painted } from './demo.test-data';
 

@@ -1,7 +1,7 @@
+import type { Pick } from '../calibration';
 import { fitParabola } from '../edge';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import type { Pick } from '../truing';
 import { edgeCentre } from './centre';
 import { greenAt } from './greenAt';
 

@@ -1,8 +1,8 @@
+import type { Pick, PicturePoint } from '../calibration';
 import { type Ellipse, fitEllipse, offEllipse } from '../fit';
 import type { Vec2 } from '../geometry';
 import { seededRandom } from '../numeric';
 import type { Pixels } from '../raster';
-import type { Pick, PicturePoint } from '../truing';
 import { COARSE_LONG_PX, type Coarse, coarseOf, grayAt } from './coarse';
 import { colourEdges } from './colourEdges';
 

@@ -1,6 +1,6 @@
+import type { Crossing, PicturePoint } from '../calibration';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import type { Crossing, PicturePoint } from '../truing';
 import { lineCentre } from './centre';
 import { greenAt } from './greenAt';
 import { detrended, repeats } from './repeat';

@@ -1,6 +1,6 @@
+import type { Pick, PicturePoint, Strokes } from '../calibration';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import type { Pick, PicturePoint, Strokes } from '../truing';
 import { type Family, tellFamily } from './family';
 import { type FollowedSeat, followRow, numbered } from './followRow';
 import { findRows } from './seekRows';

@@ -1,6 +1,6 @@
+import type { Pick, PicturePoint } from '../calibration';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import type { Pick, PicturePoint } from '../truing';
 import { type Coarse, coarseOf } from './coarse';
 import { colourEdges } from './colourEdges';
 import { unit } from './greenAt';

@@ -1,7 +1,7 @@
 import { setStage, shoot } from '@steady-moth/rig/render';
 import type { Rule } from '@steady-moth/rig/scene';
 import { describe, expect, it } from 'vitest';
-import { type Pick, truePicture, type Yardstick } from '../truing';
+import { type Pick, truePicture, type Yardstick } from '../calibration';
 import { findDisc, findGrid, findRuler, findSheet, tellFamily } from '.';
 import { blurred, cutOut, openDemo, painted } from './demo.test-data';
 

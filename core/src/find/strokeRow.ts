@@ -1,6 +1,6 @@
+import type { Pick, Stroke } from '../calibration';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import type { Pick, Stroke } from '../truing';
 import { edgeCentre, lineCentre } from './centre';
 import { findFarEdge, type SeenStroke, type StrokeEnds } from './farEdge';
 import { greenAt } from './greenAt';

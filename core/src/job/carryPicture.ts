@@ -1,5 +1,5 @@
+import type { PictureFacts, Resolution } from '../calibration';
 import { mapThrough } from '../geometry';
-import type { PictureFacts, Resolution } from '../truing';
 import type {
   AxisRecord,
   JobDocument,

@@ -1,4 +1,4 @@
-import type { Hold, Lens, PictureFacts, PicturePoint } from '../truing';
+import type { Hold, Lens, PictureFacts, PicturePoint } from '../calibration';
 import type { LengthUnit } from '../units';
 
 /** Version of the document's form; each older one has one pure upgrade step (`upgrade.ts`). */

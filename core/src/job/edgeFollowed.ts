@@ -1,4 +1,4 @@
-import type { PicturePoint } from '../truing';
+import type { PicturePoint } from '../calibration';
 import type { Run, TracedPoint } from './document';
 
 /** Which of two edges close together a run lies on: of a closed one by its inside, of an open one as it was drawn. */

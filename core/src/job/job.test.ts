@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { compileJobValidator } from '../../../scripts/compileJobValidator';
-import { truePicture } from '../truing';
+import { truePicture } from '../calibration';
 import { checkHistory } from './checkHistory';
 import { checkJob } from './checkJob';
 import { newPicture, newPreparation } from './document';

@@ -1,4 +1,4 @@
-import { type JoinedInput, numberedRuler, type Yardstick } from '../truing';
+import { type JoinedInput, numberedRuler, type Yardstick } from '../calibration';
 import { type LengthUnit, parseReadings } from '../units';
 import type { JobDocument, JoinRecord, Picture, YardstickRecord } from './document';
 import { isScaleKnown, onPlane, planeUnder, truingInput } from './truingInput';

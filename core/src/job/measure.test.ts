@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { figureOf, type Truing, truePicture } from '../calibration';
 import { type Form, formArea, formLength } from '../geometry';
 import { seededRandom } from '../numeric';
-import { figureOf, type Truing, truePicture } from '../truing';
 import type { ChainRun, SegmentRecord, TracedPoint } from './document';
 import { formOf } from './forms';
 import { measureRun } from './measure';

@@ -1,4 +1,3 @@
-import { arcShape, circleThrough, type Segment, segmentArea, segmentLength, type Vec2 } from '../geometry';
 import {
   axisFrom,
   type Figure,
@@ -11,7 +10,8 @@ import {
   sumAt,
   type Truing,
   type TurnedPart,
-} from '../truing';
+} from '../calibration';
+import { arcShape, circleThrough, type Segment, segmentArea, segmentLength, type Vec2 } from '../geometry';
 import { type ChainRun, type JobDocument, type Run, type TruingRecord, TURNED } from './document';
 import { formOf } from './forms';
 import { tangentAt } from './tangents';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { planeMap, planeMapper, truePicture } from '../truing';
+import { planeMap, planeMapper, truePicture } from '../calibration';
 import { checkJob } from './checkJob';
 import { newPicture, type PictureFile } from './document';
 import { act, type JobAction, type JobState, NO_HISTORY, undo } from './history';

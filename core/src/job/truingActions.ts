@@ -1,4 +1,4 @@
-import type { Hold } from '../truing';
+import type { Hold } from '../calibration';
 import type { LengthUnit } from '../units';
 import {
   type AxisRecord,

@@ -8,7 +8,7 @@ import {
   type TurnedPart,
   type WantedLength,
   type Yardstick,
-} from '../truing';
+} from '../calibration';
 import {
   lensOf,
   type PickRecord,

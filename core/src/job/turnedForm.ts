@@ -1,5 +1,5 @@
+import { limbAt, nearRimAt, type OnTurned, type TurnedAxis } from '../calibration';
 import { arcShape, type Segment, type Vec2 } from '../geometry';
-import { limbAt, nearRimAt, type OnTurned, type TurnedAxis } from '../truing';
 import type { ChainRun, Run } from './document';
 import { formOf } from './forms';
 import { tangentAt } from './tangents';

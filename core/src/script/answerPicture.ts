@@ -1,4 +1,3 @@
-import { TURNED } from '../job';
 import {
   type Agreement,
   agreements,
@@ -16,7 +15,8 @@ import {
   rulerWidths,
   type Truing,
   type TruingInput,
-} from '../truing';
+} from '../calibration';
+import { TURNED } from '../job';
 import type { ScriptPlace } from './request';
 import type { SaidPicture } from './sayPicture';
 import { besideOf } from './sayYardstick';

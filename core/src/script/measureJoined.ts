@@ -1,4 +1,3 @@
-import type { Pixels } from '../raster';
 import {
   type CommonPoint,
   distance,
@@ -12,7 +11,8 @@ import {
   type Seam,
   type SharedYardstick,
   type Yardstick,
-} from '../truing';
+} from '../calibration';
+import type { Pixels } from '../raster';
 import { type LengthUnit, parseReadings } from '../units';
 import { answerPicture, findEndless, isEndless, type MeasureAnswer } from './answerPicture';
 import type { JoinedRequest } from './request';

@@ -1,5 +1,5 @@
+import { type PictureFacts, truePicture } from '../calibration';
 import type { Pixels } from '../raster';
-import { type PictureFacts, truePicture } from '../truing';
 import { answerPicture, findEndless, type MeasureAnswer } from './answerPicture';
 import type { MeasureRequest } from './request';
 import { type ScriptFault, sayPicture } from './sayPicture';

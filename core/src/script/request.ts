@@ -1,4 +1,4 @@
-import type { Hold, SavedCamera } from '../truing';
+import type { Hold, SavedCamera } from '../calibration';
 import type { LengthUnit } from '../units';
 
 /** A place in a picture as a script gives it: u and v in px, upright, (0, 0) at the corner of the first pixel. */

@@ -1,6 +1,6 @@
+import type { Datum, PictureFacts, PlanePick, TruingFault, TruingInput, TurnedPart } from '../calibration';
 import { lensOf, TURNED } from '../job';
 import type { Pixels } from '../raster';
-import type { Datum, PictureFacts, PlanePick, TruingFault, TruingInput, TurnedPart } from '../truing';
 import type { MeasureRequest, ScriptCling, ScriptPlace, ScriptPlane } from './request';
 import { clung, type SaidYardstick, sayYardstick } from './sayYardstick';
 

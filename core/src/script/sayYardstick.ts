@@ -1,7 +1,7 @@
+import { CALIPER, type Pick, type PlaneId, spacingOf, type Yardstick } from '../calibration';
 import { type Located, locateEdge, locateEdges, locateStroke } from '../edge';
 import { countStrokes, findDisc, findGrid, findRuler, findSheet } from '../find';
 import type { Pixels } from '../raster';
-import { CALIPER, type Pick, type PlaneId, spacingOf, type Yardstick } from '../truing';
 import { type LengthUnit, parseLength } from '../units';
 import type { ScriptCling, ScriptPlace, ScriptYardstick } from './request';
 

@@ -1,5 +1,5 @@
 import exifr from 'exifr';
-import type { FileDoubt, PictureFacts, Resolution } from '../../truing';
+import type { FileDoubt, PictureFacts, Resolution } from '../../calibration';
 import { asResolution, readResolution } from './readResolution';
 
 /** Facts of a picture, and the quarter turns that its file asks for. */

@@ -1,4 +1,4 @@
-import { PRIORS, type Resolution } from '../../truing';
+import { PRIORS, type Resolution } from '../../calibration';
 import { isJpeg } from '../sniff/sniffJpeg';
 import { isPng } from '../sniff/sniffPng';
 

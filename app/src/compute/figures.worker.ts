@@ -1,0 +1,37 @@
+import { distance, type Figure, figureOf, type PlanePick } from '@steady-moth/core/calibration';
+import {
+  type JobDocument,
+  type MeasuredSegments,
+  measureRun,
+  type Run,
+  type RunMeasures,
+  type TruingRecord,
+} from '@steady-moth/core/job';
+import { serve } from './serve';
+import type { Measurable } from './truing.worker';
+
+const face = {
+  /**
+   * Lengths and areas of a run through the pictures that it was traced on, and the figures of some of its segments.
+   * `points` are its own, `said` what was said of its picture, or of the first of joined ones.
+   */
+  async measureRun(
+    through: Measurable,
+    said: TruingRecord,
+    points: JobDocument['part']['points'],
+    run: Run,
+    asked: MeasuredSegments,
+  ): Promise<RunMeasures | null> {
+    const on = new Set(Object.values(points).map((p) => p.picture));
+    if (on.size > 1 && !through.over.joined) return null;
+    return measureRun(points, run, on.size === 1 ? through.truing : through.over, said, asked);
+  },
+
+  async distance(through: Measurable, from: PlanePick, to: PlanePick): Promise<Figure | null> {
+    return figureOf(through.over, [from, to], distance);
+  },
+};
+
+export type FiguresFace = typeof face;
+
+serve(face);

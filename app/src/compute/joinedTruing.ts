@@ -1,0 +1,105 @@
+import {
+  type EstimateResult,
+  estimate,
+  grownBy,
+  type JoinFault,
+  joinedMap,
+  joinPictures,
+  type PlaneMap,
+  planeMap,
+  type Seam,
+  scaleTo,
+  type Truing,
+  type TruingFault,
+  type TruingInput,
+  truePicture,
+} from '@steady-moth/core/calibration';
+import {
+  datumOf,
+  joinedInput,
+  type PictureGroup,
+  type SaidOfPicture,
+  truingInput,
+  wantedOf,
+} from '@steady-moth/core/job';
+
+/** A picture's truing, alone or with those that it is joined with. */
+export interface Trued {
+  truing: Truing;
+  /** The truing that holds all joined pictures, to measure over them; the same one for a picture alone. */
+  over: Truing;
+  map: PlaneMap;
+  modelScale: number | null;
+  /** What its pictures disagree in at their seams; null for one alone. */
+  seams: Seam[] | null;
+  /** Why it could not be joined: it stands alone then. */
+  joinFault: JoinFault | null;
+}
+
+export type TruedResult = { ok: true; trued: Trued } | { ok: false; reason: TruingFault; yardstick?: string };
+
+export const middleOf = ({ facts }: Pick<SaidOfPicture, 'facts'>) => ({
+  uPx: facts.widthPx / 2,
+  vPx: facts.heightPx / 2,
+});
+
+/** Settles a picture; with `draws` of 0 its map alone, quick enough to follow a dragged pick. */
+export function settlePicture(said: SaidOfPicture, group: PictureGroup | null, draws: number | undefined): TruedResult {
+  if (group) {
+    const joined = joinPictures(joinedInput(group), { draws, single: remembered });
+    if (joined.ok) return { ok: true, trued: fromJoined(said, group, joined) };
+    const { fault } = joined;
+    const alone = settleAlone(said, draws);
+    if (alone.ok) return { ok: true, trued: { ...alone.trued, joinFault: fault } };
+    return fault.reason === 'picture' && fault.picture === said.id ? fault.fault : alone;
+  }
+  return settleAlone(said, draws);
+}
+
+function settleAlone(said: SaidOfPicture, draws: number | undefined): TruedResult {
+  const result = truePicture(truingInput(said), { draws });
+  if (!result.ok) return result;
+  const grown = grow(said, result.truing);
+  const truing = result.truing && grownBy(result.truing, grown.factor);
+  const map = planeMap(truing, datumOf(said), 'face', middleOf(said));
+  return {
+    ok: true,
+    trued: { truing, over: truing, map, modelScale: grown.modelScale, seams: null, joinFault: null },
+  };
+}
+
+/** By how much all lengths are grown: by the factor that was put on them, and to the length that is wanted. */
+function grow({ truing: said }: SaidOfPicture, truing: Truing): { factor: number; modelScale: number | null } {
+  const factor = said.factor?.value ?? 1;
+  const wanted = wantedOf(said);
+  const model = wanted && scaleTo(grownBy(truing, factor), wanted);
+  return model ? { factor: factor * model.factor, modelScale: model.factor } : { factor, modelScale: null };
+}
+
+function fromJoined(
+  said: SaidOfPicture,
+  { pictures: [first] }: PictureGroup,
+  { truings, moves, seams }: Extract<ReturnType<typeof joinPictures>, { ok: true }>,
+): Trued {
+  const { factor, modelScale } = grow(first, truings[first.id]);
+  const over = grownBy(truings[first.id], factor);
+  const truing = said.id === first.id ? over : grownBy(truings[said.id], factor);
+  const firstMap = planeMap(over, datumOf(first), 'face', middleOf(first));
+  const [turn, x, y] = moves[said.id];
+  const map = said.id === first.id ? firstMap : joinedMap(truing, 'face', firstMap, [turn, factor * x, factor * y]);
+  return { truing, over, map, modelScale, seams, joinFault: null };
+}
+
+/** Estimates of single pictures by what was said of them: while one is changed, those joined with it stay as they are. */
+const estimates = new Map<string, EstimateResult>();
+const MOST_REMEMBERED = 12;
+
+export function remembered(input: TruingInput): EstimateResult {
+  const key = JSON.stringify(input);
+  const found = estimates.get(key) ?? estimate(input);
+  // The latest last: the first one is the longest unused.
+  estimates.delete(key);
+  estimates.set(key, found);
+  if (estimates.size > MOST_REMEMBERED) estimates.delete([...estimates.keys()][0]);
+  return found;
+}

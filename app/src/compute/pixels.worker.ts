@@ -1,0 +1,399 @@
+import type { PicturePoint } from '@steady-moth/core/calibration';
+import {
+  type ClungCircle,
+  clingCircle,
+  judgePicture,
+  type Located,
+  locateEdges,
+  locateStroke,
+  type PictureJudgement,
+  type PixelRect,
+} from '@steady-moth/core/edge';
+import {
+  type CountResult,
+  countStrokes,
+  type DiscResult,
+  findDisc,
+  findGrid,
+  findRuler,
+  findSheet,
+  type GridResult,
+  type RulerResult,
+  type SheetResult,
+} from '@steady-moth/core/find';
+import { mapThrough } from '@steady-moth/core/geometry';
+import {
+  applyTones,
+  buildClearTable,
+  buildNet,
+  buildPyramid,
+  type ClearSetting,
+  type ClearTable,
+  clearBackground,
+  cutPatch,
+  histogram,
+  markDifference,
+  type Pixels,
+  type Pyramid,
+  redraw,
+  sampleCubic,
+  type ToneSetting,
+} from '@steady-moth/core/raster';
+import * as Comlink from 'comlink';
+import { type BoardFace, boardMapper } from '../board/boardMap';
+import type { View } from '../board/view';
+import { decodePicture } from './decodePicture';
+import { serve } from './serve';
+
+/** What a point may cling to, the wanted kind first. */
+export type ClingWish = 'edge' | 'line';
+
+/** What the pointer is over in the original picture. */
+export interface Look {
+  /** The edge or stroke nearest to the place asked, then the other edges that run along it close by; empty for none. */
+  located: Located[];
+  /** Square of original pixels round the place asked, and its left top corner. */
+  crop: ImageBitmap;
+  leftPx: number;
+  topPx: number;
+  /** Linear light across each of them, in steps of half a pixel. */
+  across: number[][];
+}
+
+/** What of a picture shall be drawn, and how. */
+export interface DrawWish {
+  blob: string;
+  board: BoardFace;
+  view: View;
+  tones: ToneSetting;
+  clear: ClearSetting | null;
+  /** The visible part, or the whole to stand in for it. */
+  kind: 'visible' | 'whole';
+  compare: Comparison | null;
+}
+
+/** An earlier picture shown in a picture's place, or the differences between both. */
+export interface Comparison {
+  blob: string;
+  /** 3 × 3, row by row, from the picture's pixels to the earlier one's. */
+  back: readonly number[];
+  mode: 'before' | 'difference';
+}
+
+export interface Drawing {
+  bitmap: ImageBitmap;
+  /** Share of what was compared that differs. */
+  differing: number | null;
+}
+
+/** Pixels kept at once, bytes with their halved copies: what was not looked at longest goes first. */
+const MOST_HELD_BYTES = 900e6;
+
+/** The pictures whose pixels are here, by the hash of their bytes, the last used last. */
+const pyramids = new Map<string, Pyramid>();
+/** Number of the latest redrawing of a picture, of each kind: each ends only its own kind. */
+const redrawNumbers = new Map<string, number>();
+/** The visible part as it was redrawn before its tones: a slider that moves changes only those. */
+const plainDrawings = new Map<string, { key: string; data: Uint8ClampedArray<ArrayBuffer> }>();
+let clearing: { key: string; table: ClearTable } | null = null;
+let loading: Promise<unknown> = Promise.resolve();
+
+function pyramidOf(blob: string): Pyramid | null {
+  const found = pyramids.get(blob);
+  if (!found) return null;
+  pyramids.delete(blob);
+  pyramids.set(blob, found);
+  return found;
+}
+
+function pixelsOf(blob: string): Pixels {
+  const found = pyramidOf(blob);
+  if (!found) throw new Error('This picture is not loaded.');
+  return found[0];
+}
+
+const bytesOf = (pyramid: Pyramid): number => pyramid.reduce((sum, level) => sum + level.data.byteLength, 0);
+
+function makeRoom(): void {
+  let total = [...pyramids.values()].reduce((sum, p) => sum + bytesOf(p), 0);
+  for (const [blob, pyramid] of pyramids) {
+    if (total <= MOST_HELD_BYTES || pyramids.size === 1) return;
+    pyramids.delete(blob);
+    plainDrawings.delete(blob);
+    total -= bytesOf(pyramid);
+  }
+}
+
+/** A stretch of redrawing after which other calls get their turn, ms. */
+const REDRAW_STRETCH_MS = 8;
+
+export interface LoadedPixels {
+  widthPx: number;
+  heightPx: number;
+  /** Every picture that is held now. */
+  held: string[];
+}
+
+async function loadNow(blob: string, bytes: Blob, progress: (share: number) => void): Promise<LoadedPixels> {
+  const picture = await decodePicture(bytes);
+  progress(0.7);
+  const pyramid = buildPyramid(picture);
+  pyramids.set(blob, pyramid);
+  makeRoom();
+  progress(1);
+  return { widthPx: picture.width, heightPx: picture.height, held: [...pyramids.keys()] };
+}
+
+const face = {
+  /** Decodes a picture upright and keeps its pixels here, one at a time. */
+  load(blob: string, bytes: Blob, progress: (share: number) => void): Promise<LoadedPixels> {
+    const mine = loading.then(() => loadNow(blob, bytes, progress));
+    loading = mine.catch(() => {});
+    return mine;
+  },
+
+  /** A small copy of a picture for the rack. */
+  async thumb(blob: string): Promise<Blob | null> {
+    const pyramid = pyramidOf(blob);
+    return pyramid && thumbnail(pyramid);
+  },
+
+  /** How often each brightness occurs. */
+  async histogram(blob: string): Promise<number[]> {
+    const pyramid = pyramidOf(blob);
+    return pyramid ? histogram(pyramid[Math.min(3, pyramid.length - 1)]) : [];
+  },
+
+  /** Judges the picture as it is, where the part is: sharpness, clipping, contrast. */
+  async judge(blob: string, within: PixelRect | null): Promise<PictureJudgement | null> {
+    const pyramid = pyramidOf(blob);
+    return pyramid && judgePicture(pyramid, within);
+  },
+
+  /** The picture's own colour about a place: the mean of a few pixels, 0 to 255. */
+  async colourAt(blob: string, { uPx, vPx }: PicturePoint): Promise<[number, number, number] | null> {
+    return meanColour(pixelsOf(blob), Math.floor(uPx), Math.floor(vPx));
+  },
+
+  /** Redraws what a view shows. A later call of the same kind ends an earlier one, which then answers null. */
+  async redraw(wish: DrawWish): Promise<Drawing | null> {
+    const { blob, board, view, kind, tones, clear, compare } = wish;
+    const slot = `${kind} ${blob}`;
+    const mine = (redrawNumbers.get(slot) ?? 0) + 1;
+    redrawNumbers.set(slot, mine);
+    const isOver = () => mine !== redrawNumbers.get(slot);
+    const source = pyramidOf(blob);
+    const earlier = compare && pyramidOf(compare.blob);
+    if (!source || (compare && !earlier)) return null;
+    const width = Math.max(1, Math.round(view.width));
+    const height = Math.max(1, Math.round(view.height));
+    const mapper = boardMapper(board);
+    const own = (x: number, y: number) => mapper.toPicture({ x: view.x + x / view.scale, y: view.y + y / view.scale });
+    const then = (x: number, y: number) => {
+      const place = own(x, y);
+      if (!place || !compare) return null;
+      const at = mapThrough(compare.back, place.uPx, place.vPx);
+      return { uPx: at.x, vPx: at.y };
+    };
+    const plainKey = kind === 'visible' && !compare ? JSON.stringify([board, view]) : '';
+    const kept = plainDrawings.get(blob);
+    let data = plainKey && kept?.key === plainKey ? kept.data.slice() : null;
+    if (!data) {
+      const [from, sourceOf] = earlier && compare?.mode === 'before' ? [earlier, then] : [source, own];
+      data = await drawPlain(from, sourceOf, width, height, isOver);
+      if (!data) return null;
+      if (plainKey) plainDrawings.set(blob, { key: plainKey, data: data.slice() });
+    }
+    let differing: number | null = null;
+    if (earlier && compare?.mode === 'difference') {
+      const before = await drawPlain(earlier, then, width, height, isOver);
+      if (!before) return null;
+      differing = markDifference(data, before);
+    } else {
+      if (clear) clearBackground(data, clearTableOf(clear));
+      applyTones(data, tones);
+    }
+    const bitmap = await createImageBitmap(new ImageData(data, width, height), { premultiplyAlpha: 'premultiply' });
+    return Comlink.transfer({ bitmap, differing }, [bitmap]);
+  },
+
+  /** Looks at the picture round a place: its pixels for the loupe, and the edge or line to cling to. */
+  async look(blob: string, at: PicturePoint, cropPx: number, wish: ClingWish, searchPx: number): Promise<Look> {
+    const pixels = pixelsOf(blob);
+    const leftPx = Math.round(at.uPx - cropPx / 2);
+    const topPx = Math.round(at.vPx - cropPx / 2);
+    const located = searchPx > 0 ? locateAs(pixels, at, wish, searchPx) : [];
+    const across = located.map((l) => lightAcross(pixels, l));
+    const crop = await createImageBitmap(cutColours(pixels, leftPx, topPx, cropPx));
+    return Comlink.transfer({ located, crop, leftPx, topPx, across }, [crop]);
+  },
+
+  /** Counts the graduations between two readings. */
+  async countStrokes(blob: string, from: PicturePoint, to: PicturePoint, lengthMm: number): Promise<CountResult> {
+    return countStrokes(pixelsOf(blob), from, to, lengthMm);
+  },
+
+  /** Finds a yardstick of a kind from one click. */
+  async findYardstick(blob: string, kind: FoundKind, click: PicturePoint): Promise<FoundYardstick> {
+    const picture = pixelsOf(blob);
+    if (kind === 'ruler') return { kind, found: findRuler(picture, click) };
+    if (kind === 'disc') return { kind, found: findDisc(picture, click) };
+    if (kind === 'sheet') return { kind, found: findSheet(picture, click) };
+    return { kind, found: findGrid(picture, click) };
+  },
+
+  /** Finds a grid about the middle of a picture that belongs to no job; its pixels are not kept. */
+  async findGridIn(bytes: Blob): Promise<{ widthPx: number; heightPx: number; grid: GridResult }> {
+    const picture = await decodePicture(bytes);
+    const { width, height } = picture;
+    let grid: GridResult = { ok: false, reason: 'no-grid' };
+    for (const [x, y] of GRID_LOOKS) {
+      const found = findGrid(picture, { uPx: x * width, vPx: y * height });
+      const better = found.ok && (!grid.ok || found.crossings.length > grid.crossings.length);
+      if (better || !grid.ok) grid = found;
+      if (grid.ok && grid.crossings.length > CLEAR_GRID) break;
+    }
+    return { widthPx: width, heightPx: height, grid };
+  },
+
+  /** Lets a drawn circle cling to a round edge; places are the board's. */
+  async cling(
+    blob: string,
+    board: BoardFace,
+    circle: { centre: { x: number; y: number }; radius: number },
+  ): Promise<ClungCircle | null> {
+    const mapper = boardMapper(board);
+    return clingCircle(pixelsOf(blob), { toPlane: mapper.toBoard, toPicture: mapper.toPicture }, circle);
+  },
+};
+
+/** Where a grid that fills a picture is looked for, in parts of its size. */
+const GRID_LOOKS = [
+  [0.5, 0.5],
+  [0.35, 0.4],
+  [0.65, 0.6],
+] as const;
+/** So many crossings leave no doubt that it is the grid. */
+const CLEAR_GRID = 80;
+
+/** What is looked for about a click, and what came of it. */
+export type FoundKind = 'ruler' | 'disc' | 'sheet' | 'grid';
+export type FoundYardstick =
+  | { kind: 'ruler'; found: RulerResult }
+  | { kind: 'disc'; found: DiscResult }
+  | { kind: 'sheet'; found: SheetResult }
+  | { kind: 'grid'; found: GridResult };
+
+export type PixelsFace = typeof face;
+export type { PictureJudgement };
+
+async function drawPlain(
+  source: Pyramid,
+  sourceOf: (x: number, y: number) => PicturePoint | null,
+  width: number,
+  height: number,
+  isOver: () => boolean,
+): Promise<Uint8ClampedArray<ArrayBuffer> | null> {
+  const net = buildNet(width, height, (x, y, out) => {
+    const place = sourceOf(x, y);
+    if (!place) return false;
+    out[0] = place.uPx;
+    out[1] = place.vPx;
+    return true;
+  });
+  const data = new Uint8ClampedArray(width * height * 4);
+  let until = performance.now() + REDRAW_STRETCH_MS;
+  for (let row = 0; row < height; row += 16) {
+    redraw(source, net, width, row, Math.min(height, row + 16), data);
+    if (performance.now() > until) {
+      await breathe();
+      if (isOver()) return null;
+      until = performance.now() + REDRAW_STRETCH_MS;
+    }
+  }
+  return data;
+}
+
+function clearTableOf(clear: ClearSetting): ClearTable {
+  const key = JSON.stringify(clear);
+  if (clearing?.key !== key) clearing = { key, table: buildClearTable(clear) };
+  return clearing.table;
+}
+
+/** Half the side of the square whose mean colour is taken, px. */
+const COLOUR_REACH = 2;
+
+function meanColour({ width, height, data }: Pixels, u: number, v: number): [number, number, number] | null {
+  const sum = [0, 0, 0];
+  let count = 0;
+  for (let y = v - COLOUR_REACH; y <= v + COLOUR_REACH; y++)
+    for (let x = u - COLOUR_REACH; x <= u + COLOUR_REACH; x++) {
+      if (x < 0 || y < 0 || x >= width || y >= height) continue;
+      for (let c = 0; c < 3; c++) sum[c] += data[(y * width + x) * 4 + c];
+      count += 1;
+    }
+  return count ? [Math.round(sum[0] / count), Math.round(sum[1] / count), Math.round(sum[2] / count)] : null;
+}
+
+function locateAs(pixels: Pixels, { uPx, vPx }: PicturePoint, wish: ClingWish, searchPx: number): Located[] {
+  const stroke = wish === 'line' ? locateStroke(pixels, uPx, vPx, { searchPx }) : null;
+  if (stroke?.kind === 'line') return [stroke];
+  return locateEdges(pixels, uPx, vPx, { searchPx });
+}
+
+/** Reach of the brightness shown in the loupe, px. */
+const ACROSS_PX = 8;
+
+function lightAcross(pixels: Pixels, { uPx, vPx, normal }: Located): number[] {
+  const patch = cutPatch(pixels, uPx, vPx, ACROSS_PX + 3);
+  if (!patch) return [];
+  const values: number[] = [];
+  for (let d = -ACROSS_PX; d <= ACROSS_PX; d += 0.5)
+    values.push(sampleCubic(patch, uPx + d * Math.cos(normal), vPx + d * Math.sin(normal)));
+  return values.every(Number.isFinite) ? values : [];
+}
+
+function cutColours({ width, height, data }: Pixels, left: number, top: number, size: number): ImageData {
+  const image = new ImageData(size, size);
+  for (let y = Math.max(0, -top); y < Math.min(size, height - top); y++) {
+    const x0 = Math.max(0, -left);
+    const x1 = Math.min(size, width - left);
+    if (x1 <= x0) break;
+    const from = ((top + y) * width + left + x0) * 4;
+    image.data.set(data.subarray(from, from + (x1 - x0) * 4), (y * size + x0) * 4);
+  }
+  return image;
+}
+
+const THUMB_PX = 540;
+
+/** From the smallest copy that is still larger than the thumbnail: no need to shrink all of the picture again. */
+async function thumbnail(levels: Pyramid): Promise<Blob> {
+  const source = levels.findLast((level) => Math.max(level.width, level.height) >= THUMB_PX) ?? levels[0];
+  const scale = Math.min(1, THUMB_PX / Math.max(source.width, source.height));
+  const small = new OffscreenCanvas(
+    Math.max(1, Math.round(source.width * scale)),
+    Math.max(1, Math.round(source.height * scale)),
+  );
+  const context = small.getContext('2d');
+  if (!context) throw new Error('This browser cannot draw here.');
+  const image = new ImageData(new Uint8ClampedArray(source.data), source.width, source.height);
+  const bitmap = await createImageBitmap(image);
+  context.imageSmoothingQuality = 'high';
+  context.drawImage(bitmap, 0, 0, small.width, small.height);
+  bitmap.close();
+  return small.convertToBlob({ type: 'image/jpeg', quality: 0.8 });
+}
+
+/** Lets waiting messages be read. */
+const breathe = (): Promise<void> =>
+  new Promise((resolve) => {
+    const { port1, port2 } = new MessageChannel();
+    port1.onmessage = () => {
+      port1.close();
+      resolve();
+    };
+    port2.postMessage(null);
+  });
+
+serve(face);

@@ -1,0 +1,164 @@
+import {
+  groupOf,
+  type JobDocument,
+  type MeasuredSegments,
+  type Picture,
+  type PictureGroup,
+  pointsOfRun,
+  type Run,
+  type TracedPoint,
+  type TruingRecord,
+} from '@steady-moth/core/job';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { figures, truing } from '../compute';
+import type { Measurable } from '../compute/truing.worker';
+import { isKnown, mapKey, ownKey, useGroup, WORKED_OUT } from './group';
+
+/** What was told of each picture last, by what it is and the picture's name. */
+const lastTold = new Map<string, unknown>();
+
+/** Until it is worked out anew, what was told of this very picture last stays: the slip does not jump to and fro. */
+function toldOf<Told>(
+  what: string,
+  picture: Picture | null,
+  enabled: boolean,
+  work: (signal: AbortSignal) => Promise<Told>,
+) {
+  const name = `${what} ${picture?.id}`;
+  return {
+    queryFn: async ({ signal }: { signal: AbortSignal }): Promise<Told> => {
+      const told = await work(signal);
+      lastTold.set(name, told);
+      return told;
+    },
+    placeholderData: () => (enabled ? (lastTold.get(name) as Told | undefined) : undefined),
+    enabled,
+  };
+}
+
+/** Every ± and deviation: slower than the map, and shown when it is there. */
+export function useCertainty(job: JobDocument, picture: Picture | null) {
+  const group = useGroup(job, picture);
+  const known = picture !== null && isKnown(picture, group);
+  return useQuery({
+    queryKey: ['certainty', picture && mapKey(picture, group), picture?.truing.spotChecks],
+    ...toldOf('certainty', picture, known, (signal) =>
+      truing.call((w) => w.certainty(picture as Picture, group), signal),
+    ),
+    ...WORKED_OUT,
+  });
+}
+
+/** How well the pictures that one is joined with fit at their seams. */
+export function useSeams(job: JobDocument, picture: Picture) {
+  const group = useGroup(job, picture);
+  return useQuery({
+    queryKey: ['seams', mapKey(picture, group)],
+    ...toldOf('seams', picture, group !== null, (signal) =>
+      truing.call((w) => w.seams(picture, group as PictureGroup), signal),
+    ),
+    ...WORKED_OUT,
+  });
+}
+
+/** The map of the ± and the deviations, once they are asked for. */
+export function useTrust(job: JobDocument, picture: Picture, wanted: boolean) {
+  const group = useGroup(job, picture);
+  return useQuery({
+    queryKey: ['trust', mapKey(picture, group)],
+    queryFn: ({ signal }) => truing.call((w) => w.trust(picture, group), signal),
+    enabled: wanted && isKnown(picture, group),
+    placeholderData: keepPreviousData,
+    ...WORKED_OUT,
+  });
+}
+
+/** What would repair spot checks that do not fit. */
+export function useRepairs(picture: Picture, wanted: boolean) {
+  return useQuery({
+    queryKey: ['repairs', ownKey(picture), picture.truing.spotChecks],
+    queryFn: ({ signal }) => truing.call((w) => w.repairs(picture), signal),
+    enabled: wanted,
+    ...WORKED_OUT,
+  });
+}
+
+/** The picture that a run is measured by: the one that it lies on, or the first of joined ones; null of strangers. */
+function pictureOfRun(job: JobDocument, run: Run): Picture | null {
+  const ids = new Set(pointsOfRun(run).map((id) => job.part.points[id]?.picture));
+  const first = job.pictures.find((p) => ids.has(p.id)) ?? null;
+  if (ids.size === 1 || !first) return first;
+  const joined = groupOf(job, first.id)?.pictures.map((p) => p.id) ?? [];
+  return [...ids].every((id) => joined.includes(id)) ? first : null;
+}
+
+/** What a picture's things are measured through, once it is worked out. */
+export function useMeasurable(job: JobDocument, picture: Picture | null): Measurable | null {
+  const group = useGroup(job, picture);
+  const known = picture !== null && isKnown(picture, group);
+  const { data } = useQuery({
+    queryKey: ['measurable', picture && mapKey(picture, group)],
+    queryFn: ({ signal }) => truing.call((w) => w.whole(picture as Picture, group), signal),
+    enabled: known,
+    placeholderData: keepPreviousData,
+    ...WORKED_OUT,
+  });
+  return known ? (data ?? null) : null;
+}
+
+/**
+ * Lengths, radii, angles and areas of a run, with their ±, through the pictures that it was traced on; asked for when it
+ * is shown, and anew only when one of its own points, or its pictures' truing, changed.
+ */
+export function useRunMeasures(job: JobDocument, run: Run | null, { from, to }: MeasuredSegments) {
+  const picture = run && pictureOfRun(job, run);
+  const through = useMeasurable(job, picture);
+  const own = run && ownPoints(run, job.part.points);
+  // Of joined pictures the first one's record counts.
+  const group = useGroup(job, picture);
+  const said = group?.pictures[0].truing ?? picture?.truing;
+  return useQuery({
+    queryKey: ['measure', nameOf(run), nameOf(own), nameOf(through), from, to],
+    queryFn: ({ signal }) =>
+      figures.call(
+        (w) => w.measureRun(through as Measurable, said as TruingRecord, own as OwnPoints, run as Run, { from, to }),
+        signal,
+      ),
+    enabled: through !== null && own !== null && run !== null,
+    placeholderData: keepPreviousData,
+    ...WORKED_OUT,
+  });
+}
+
+type OwnPoints = Readonly<Record<string, TracedPoint>>;
+
+const owned = new WeakMap<Run, { of: JobDocument['part']['points']; own: OwnPoints }>();
+
+/** The points of a run alone: the same object as long as none of them changed. Null where one is missing. */
+export function ownPoints(run: Run, points: JobDocument['part']['points']): OwnPoints | null {
+  const before = owned.get(run);
+  if (before?.of === points) return before.own;
+  const ids = pointsOfRun(run);
+  if (before && ids.every((id) => before.own[id] === points[id])) {
+    before.of = points;
+    return before.own;
+  }
+  const own: Record<string, TracedPoint> = {};
+  for (const id of ids) {
+    if (!points[id]) return null;
+    own[id] = points[id];
+  }
+  owned.set(run, { of: points, own });
+  return own;
+}
+
+const names = new WeakMap<object, number>();
+let named = 0;
+
+/** A number for an object, always the same: to tell in a key whether it is still the same object. */
+function nameOf(object: object | null): number | null {
+  if (!object) return null;
+  const known = names.get(object) ?? ++named;
+  names.set(object, known);
+  return known;
+}

@@ -1,0 +1,54 @@
+import { useEffect } from 'react';
+import { isTextField } from '../board/useViewControls';
+import { useBench } from '../session/benchStore';
+import { useJob } from '../session/jobStore';
+import { POCKET_KEYS, type Pocket } from './ToolRoll';
+
+/** Beside the key of the free hand. */
+const OTHER_EDGE_KEY = 'KeyG';
+
+/** Keys that hold everywhere in a job: undo, redo, the pockets, free hand, laying the tool down. */
+export function useKeys(pockets: readonly Pocket[]): void {
+  useEffect(() => {
+    const onDown = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey) {
+        if (isTextField(event.target)) return;
+        const key = event.key.toLowerCase();
+        if (key === 'z' && !event.shiftKey) useJob.getState().undo();
+        else if (key === 'y' || (key === 'z' && event.shiftKey)) useJob.getState().redo();
+        else return;
+        event.preventDefault();
+        return;
+      }
+      if (isTextField(event.target) || event.altKey) return;
+      if (event.code === 'KeyF') useBench.getState().setFreeHand(true);
+      else if (event.code === OTHER_EDGE_KEY) {
+        if (!event.repeat) useBench.getState().setOtherEdge(useBench.getState().otherEdge + 1);
+      } else if (event.key === 'Escape') {
+        const { pending, selection, tool, setPending, select, take } = useBench.getState();
+        if (pending) setPending(null);
+        else if (tool) take(null);
+        else if (selection) select(null);
+      } else {
+        const at = POCKET_KEYS.indexOf(event.code as (typeof POCKET_KEYS)[number]);
+        const pocket = pockets.find((p) => p.at === at);
+        if (!pocket || event.repeat) return;
+        // Its letter takes a tool out; it is laid down with Escape, not by the same letter in a hurry.
+        if (useBench.getState().tool !== pocket.tool) useBench.getState().take(pocket.tool);
+        event.preventDefault();
+      }
+    };
+    const onUp = (event: KeyboardEvent) => {
+      if (event.code === 'KeyF') useBench.getState().setFreeHand(false);
+    };
+    const onBlur = () => useBench.getState().setFreeHand(false);
+    window.addEventListener('keydown', onDown);
+    window.addEventListener('keyup', onUp);
+    window.addEventListener('blur', onBlur);
+    return () => {
+      window.removeEventListener('keydown', onDown);
+      window.removeEventListener('keyup', onUp);
+      window.removeEventListener('blur', onBlur);
+    };
+  }, [pockets]);
+}

@@ -1,0 +1,171 @@
+import type { FlatProfile } from '@steady-moth/core/format';
+import { formsBounds } from '@steady-moth/core/geometry';
+import { stepStates, viewOfRun } from '@steady-moth/core/job';
+import { writeLength } from '@steady-moth/core/units';
+import { useMemo, useState } from 'react';
+import { Board, type BoardTool } from '../../board/Board';
+import { useLayers } from '../../board/useLayers';
+import { files } from '../../compute';
+import type { ProfileFormat } from '../../compute/files.worker';
+import { Button, Notice, SlipLine } from '../../kit';
+import { useBench } from '../../session/benchStore';
+import { download, fileNameFor } from '../../session/download';
+import { saveJobFile } from '../../session/saveJobFile';
+import { stepSentence } from '../../session/sentences';
+import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
+import { StepLayout, type StepProps } from '../../step/StepLayout';
+import { WorkedOn } from '../../step/WorkedOn';
+import { TraceCanvas } from '../trace/TraceCanvas';
+import { inHand, TraceOverlay } from '../trace/TraceOverlay';
+import { useForms, usePlacePoint } from '../trace/useForms';
+import { NO_DRAFT } from '../trace/useTraceTool';
+
+const LOOK: BoardTool = {
+  wish: null,
+  targets: () => [],
+  grab: () => false,
+  hover() {},
+  place() {},
+  letGo: () => () => {},
+};
+
+const FORMATS: readonly { format: ProfileFormat; mime: string; what: string }[] = [
+  { format: 'svg', mime: 'image/svg+xml', what: 'vector drawing, one unit is one millimetre' },
+  { format: 'dxf', mime: 'application/dxf', what: 'for the cutter: arcs stay arcs, layers CUT and MARK' },
+  { format: 'pdf', mime: 'application/pdf', what: 'to print at 100 %, with a check bar' },
+];
+
+const dimmed = (): number => 0.25;
+
+export function HandOverStep({ job, picture }: StepProps) {
+  const { face, settled } = useBoardFace(job, picture);
+  const faces = useBoardFaces(job, picture, face);
+  const placePoint = usePlacePoint(faces);
+  const drawn = useForms(job.part, faces, null, true);
+  const { live, painted } = useMemo(() => inHand(drawn, null, null, NO_DRAFT), [drawn]);
+  const layers = useLayers(job, picture, faces, dimmed);
+  const [busy, setBusy] = useState<string | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const isTrue = face.kind === 'true';
+  const viewId = useBench((s) => s.pictureView);
+  // With a view chosen only what was traced in it is handed over: views lie on planes of their own.
+  const wanted = drawn.filter(({ run }) => viewId === null || viewOfRun(job, run)?.id === viewId);
+  const forms = wanted.flatMap(({ form, run }) =>
+    form ? [{ form, role: run.role, name: run.name, layer: run.layer }] : [],
+  );
+  const bounds = formsBounds(forms.map((f) => f.form));
+  const state = stepStates(job).handover;
+  const size =
+    bounds && isTrue
+      ? [bounds.max.x - bounds.min.x, bounds.max.y - bounds.min.y].map((mm) => writeLength(mm, null, job.unit).value)
+      : null;
+
+  const handOver = async (format: ProfileFormat, mime: string) => {
+    const profile: FlatProfile = {
+      title: job.name,
+      date: new Date().toISOString().slice(0, 10),
+      forms,
+      unit: job.unit,
+    };
+    setBusy(format);
+    setFault(null);
+    try {
+      const bytes = await files.call((w) => w.writeProfile(profile, format));
+      if (bytes) download(bytes, fileNameFor(job.name, format), mime);
+    } catch {
+      setFault(`The ${format.toUpperCase()} file could not be written. Nothing was changed; please try again.`);
+    }
+    setBusy(null);
+  };
+  const packJob = async () => {
+    setBusy('job');
+    setFault(null);
+    const done = await saveJobFile().catch(() => false);
+    if (!done) setFault("A picture of this job is missing from this browser's storage, so it cannot be packed.");
+    setBusy(null);
+  };
+
+  const why = !isTrue
+    ? 'The picture is not true yet, so the profile has no size. Say what is known in it first.'
+    : !bounds
+      ? 'Nothing is traced yet.'
+      : null;
+  return (
+    <StepLayout
+      title="Hand over"
+      lead="The profile at true size."
+      unit={job.unit}
+      isTrue={isTrue}
+      pockets={[]}
+      board={
+        <Board
+          picture={picture}
+          face={face}
+          layers={layers}
+          settled={settled}
+          unit={job.unit}
+          tool={LOOK}
+          under={(view) => painted.length > 0 && <TraceCanvas drawn={painted} view={view} />}
+        >
+          {(drawing) => (
+            <TraceOverlay
+              {...drawing}
+              job={job}
+              placePoint={placePoint}
+              drawn={live}
+              draft={NO_DRAFT}
+              growing={null}
+              selection={null}
+              isTrue={isTrue}
+              unit={job.unit}
+              measured={null}
+            />
+          )}
+        </Board>
+      }
+      slip={
+        <>
+          <WorkedOn job={job} picture={picture} />
+          {why && <Notice tone="doubt">{why}</Notice>}
+          {!why && state.bead === 'chipped' && state.reason && (
+            <Notice tone="doubt">{stepSentence(state.reason)}: it goes into the file as it is.</Notice>
+          )}
+          {fault && <Notice tone="wrong">{fault}</Notice>}
+          <ol>
+            {size && (
+              <SlipLine
+                title="Overall"
+                figure={<span className="figure">{`${size[0]} × ${size[1]} ${job.unit}`}</span>}
+              >
+                width × height along X and Y
+              </SlipLine>
+            )}
+            {FORMATS.map(({ format, mime, what }) => (
+              <SlipLine
+                key={format}
+                title={format.toUpperCase()}
+                figure={
+                  <Button strong disabled={why !== null || busy !== null} onClick={() => void handOver(format, mime)}>
+                    {busy === format ? 'Writing …' : `Download ${format.toUpperCase()}`}
+                  </Button>
+                }
+              >
+                {what}
+              </SlipLine>
+            ))}
+            <SlipLine
+              title="Job file"
+              figure={
+                <Button disabled={busy !== null} onClick={() => void packJob()}>
+                  {busy === 'job' ? 'Packing …' : 'Download the job'}
+                </Button>
+              }
+            >
+              pictures, what is known, traces and history, to be opened on any rack
+            </SlipLine>
+          </ol>
+        </>
+      }
+    />
+  );
+}

@@ -1,0 +1,152 @@
+import type { Picture } from '@steady-moth/core/job';
+import { Crop, Pipette, SquareDashed, SunDim, SunMedium } from 'lucide-react';
+import { useEffect, useMemo, useState } from 'react';
+import { Board, type Drawing } from '../../board/Board';
+import { boardMapper, wholeOf } from '../../board/boardMap';
+import { PickMark } from '../../board/marks';
+import { plainLayer } from '../../board/PictureLayer';
+import { comparisonOf } from '../../board/useLayers';
+import { toScreen } from '../../board/view';
+import { AdviceCard } from '../../door/AdviceCard';
+import { SlipLine } from '../../kit';
+import { useBench } from '../../session/benchStore';
+import { usePictureFace } from '../../session/useBoardFace';
+import { StepLayout, type StepProps } from '../../step/StepLayout';
+import type { Pocket } from '../../step/ToolRoll';
+import { AboutFile } from './AboutFile';
+import { BeforeLine } from './BeforeLine';
+import { boxOf } from './boxes';
+import { type Aspect, CropLine, ratioOf } from './CropLine';
+import type { Box, CropRules, Symmetry } from './cropDrag';
+import { Judged } from './Judged';
+import { PictureList } from './PictureList';
+import { PictureOverlay } from './PictureOverlay';
+import { BackgroundLine, OpacityLine, TonesLine, type Tried, TurnLine } from './Prepare';
+import { SwapForm } from './SwapForm';
+import { usePictureTool } from './usePictureTool';
+import { type Swap, useSwap } from './useSwap';
+import { ViewLines } from './ViewLines';
+
+const POCKETS: readonly Pocket[] = [
+  { tool: 'crop', word: 'Crop', hint: 'Drag round what shall be shown', icon: <Crop size={20} />, at: 0 },
+  { tool: 'view', word: 'View', hint: 'Drag round one view of the thing', icon: <SquareDashed size={20} />, at: 1 },
+  {
+    tool: 'background',
+    word: 'Background',
+    hint: 'Press on the background to clear it',
+    icon: <Pipette size={20} />,
+    at: 2,
+  },
+  { tool: 'darkest', word: 'Darkest', hint: 'Press on what shall be darkest', icon: <SunDim size={20} />, at: 3 },
+  { tool: 'lightest', word: 'Lightest', hint: 'Press on what shall be lightest', icon: <SunMedium size={20} />, at: 4 },
+];
+
+export function PictureStep({ job, picture, onFiles, readOne }: StepProps) {
+  const [tried, setTried] = useState<Tried>({});
+  const [draft, setDraft] = useState<Box | null>(null);
+  const [aspect, setAspect] = useState<Aspect>('free');
+  const [symmetry, setSymmetry] = useState<Symmetry>('none');
+  const tool = useBench((s) => s.tool);
+  const compare = useBench((s) => s.compare);
+  const swap = useSwap(picture);
+  // The sliders tell their last move after its end as well: what was tried is over once the picture has changed.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: on a change of the picture's own
+  useEffect(() => setTried({}), [picture.preparation, picture.opacity]);
+  // The tool that was taken out is explained on the slip: its line comes into sight.
+  useEffect(() => {
+    const line = tool === 'darkest' || tool === 'lightest' ? 'tones' : tool;
+    if (line) document.getElementById(`line-${line}`)?.scrollIntoView({ block: 'center' });
+  }, [tool]);
+  const shown: Picture = swap.swap?.side === 'new' ? swap.swap.next : picture;
+  const face = usePictureFace(shown);
+  const rules = useMemo((): CropRules => {
+    const within = boxOf(wholeOf(picture.facts), boardMapper(face));
+    const lying = within.right - within.left >= within.bottom - within.top;
+    return { aspect: ratioOf(aspect, lying), symmetry, within };
+  }, [picture.facts, face, aspect, symmetry]);
+  const ownTool = usePictureTool({ picture, face, rules, draft, setDraft });
+  const layers = useMemo(() => {
+    if (shown !== picture) return [plainLayer(shown, face, 1)];
+    const own = plainLayer(picture, face, tried.opacity ?? picture.opacity);
+    return [
+      {
+        ...own,
+        clip: tool === 'crop' || swap.swap ? null : own.clip,
+        tones: tried.tones ?? own.tones,
+        clear: tried.clear ?? own.clear,
+        compare: comparisonOf(picture, compare),
+      },
+    ];
+  }, [shown, picture, face, tried, tool, compare, swap.swap]);
+  return (
+    <StepLayout
+      title="Picture"
+      lead={swap.swap ? 'Where does the new one lie on the old?' : 'How it is shown; its pixels never change.'}
+      unit={job.unit}
+      isTrue={false}
+      pockets={swap.swap || picture.locked ? NO_POCKETS : POCKETS}
+      board={
+        <Board picture={shown} face={face} layers={layers} unit={job.unit} tool={swap.swap ? swap.tool : ownTool}>
+          {(drawing) =>
+            swap.swap ? (
+              <CommonPoints {...drawing} swap={swap.swap} />
+            ) : (
+              <PictureOverlay {...drawing} picture={picture} draft={draft} symmetry={symmetry} />
+            )
+          }
+        </Board>
+      }
+      slip={
+        swap.swap ? (
+          <SwapForm handle={swap} />
+        ) : (
+          <>
+            <PictureList pictures={job.pictures} chosen={picture.id} onFiles={onFiles} />
+            {picture.locked && <p className="mb-2 text-ink2">This picture is locked: nothing of it changes.</p>}
+            <ol>
+              <AboutFile picture={picture} />
+              <Judged job={job} picture={picture} />
+              <TurnLine picture={picture} />
+              <CropLine
+                picture={picture}
+                aspect={aspect}
+                onAspect={setAspect}
+                symmetry={symmetry}
+                onSymmetry={setSymmetry}
+              />
+              <TonesLine picture={picture} tried={tried} setTried={setTried} />
+              <BackgroundLine picture={picture} tried={tried} setTried={setTried} />
+              <OpacityLine picture={picture} tried={tried} setTried={setTried} />
+              <ViewLines picture={picture} unit={job.unit} />
+              <BeforeLine
+                key={picture.id}
+                picture={picture}
+                onSwap={async (file) => {
+                  const arrived = await readOne(file);
+                  if (arrived) swap.begin(arrived);
+                }}
+              />
+              <SlipLine title="For the next shot">
+                <AdviceCard className="mt-2" />
+              </SlipLine>
+            </ol>
+          </>
+        )
+      }
+    />
+  );
+}
+
+const NO_POCKETS: readonly Pocket[] = [];
+
+/** The points picked so far in the picture that is looked at. */
+function CommonPoints({ view, mapper, swap }: Drawing & { swap: Swap }) {
+  const picked = swap.pairs.map((pair) => pair[swap.side]);
+  if (swap.first && swap.side === 'old') picked.push(swap.first);
+  return picked.map((point, k) => {
+    const place = mapper.toBoard(point);
+    return (
+      place && <PickMark key={k} at={toScreen(view, place)} colour="var(--verdigris)" label={`Common point ${k + 1}`} />
+    );
+  });
+}

@@ -1,0 +1,93 @@
+import type { FileDoubt, PictureFacts, Resolution } from '@steady-moth/core/calibration';
+import type { PictureKind } from '@steady-moth/core/job';
+import { fixed } from '@steady-moth/core/units';
+import type { PictureJudgement } from '../../compute/pixels.worker';
+
+/** Bounds at which a picture's figures are worth a word. */
+export const GOOD_ENOUGH = {
+  /** Blur, σ px: above it an edge is wider than the locator's reach likes. */
+  sharpPx: 1.6,
+  blurredPx: 2.8,
+  /** Share of pixels at the end of the scale. */
+  clipped: 0.02,
+  /** Between the 5th and the 95th percentile. */
+  contrast: 0.25,
+  /** 35 mm equivalent below which lenses bend and stand close, mm. */
+  wideMm: 25,
+} as const;
+
+export function sharpnessWords({ blurPx, edges }: PictureJudgement): string {
+  if (blurPx === null) return 'No clear edge in the middle of the picture: is the part there, and in focus?';
+  const told = `Its ${edges} clearest edges run over ${fixed(2 * blurPx, 1)} px.`;
+  if (blurPx <= GOOD_ENOUGH.sharpPx) return `${told} Sharp.`;
+  if (blurPx <= GOOD_ENOUGH.blurredPx) return `${told} Somewhat soft: focus on the face of the part and hold still.`;
+  return `${told} Blurred: take it again with more light or the camera propped up.`;
+}
+
+export function contrastWords({ contrast }: PictureJudgement): string {
+  return contrast >= GOOD_ENOUGH.contrast
+    ? 'Part and ground can be told apart.'
+    : 'Flat: lay the part on a ground of another brightness, and let light come from the side.';
+}
+
+export function clippingWords({ white, black }: PictureJudgement): string {
+  if (Math.max(white, black) < GOOD_ENOUGH.clipped) return 'Nothing much is burnt out or drowned.';
+  return white > black
+    ? 'Burnt out in places: edges there are moved. Take it darker, without flash.'
+    : 'Drowned in black in places: edges there are lost. Take it with more light.';
+}
+
+export const lensFigure = ({ focal35Mm }: PictureFacts): string =>
+  focal35Mm === null ? 'not stated' : `${fixed(focal35Mm, 0)} mm`;
+
+/** The lens as the file states it; a wide one is named as the trouble it is. */
+export function lensWords({ focal35Mm, focalMm }: PictureFacts): string {
+  if (focal35Mm === null)
+    return 'The file does not say, so how far the camera stood is only known from the yardsticks; a second known length across helps.';
+  const told = `As on a 35 mm camera${focalMm ? `; ${fixed(focalMm, 1)} mm in truth` : ''}. It is believed to 4 %.`;
+  if (focal35Mm >= GOOD_ENOUGH.wideMm) return told;
+  return `${told} A wide lens: it stands close and bends what is near the rim. Step back and use the longer lens: heights then matter less as well.`;
+}
+
+const DOUBTS: Record<FileDoubt, { title: string; text: string }> = {
+  cropped: {
+    title: 'Cropped',
+    text: 'This file is a part of what the camera took, so the middle of the lens may lie elsewhere. That is allowed for, with a larger ±; bring the uncropped file if you have it.',
+  },
+  zoomed: {
+    title: 'Digital zoom',
+    text: 'The camera enlarged the middle itself: no detail is gained, and the lens seems longer than it is. Use the longer lens, or step nearer and crop here.',
+  },
+  stabilised: {
+    title: 'Put together by the camera',
+    text: 'The camera merged or shifted several shots, so the middle of the lens may have moved. That is allowed for, with a larger ±; a single shot is better.',
+  },
+  'no-lens': { title: 'Lens', text: 'The file does not state its lens.' },
+  'odd-lens': {
+    title: 'Lens in doubt',
+    text: 'What the file says of its lens does not fit together, so it is not believed. Known lengths in the picture decide.',
+  },
+};
+export const doubtWords = (doubt: FileDoubt): { title: string; text: string } => DOUBTS[doubt];
+
+/** What the file says of its own scale, and what is made of it. */
+export function statedWords(resolution: Resolution | null, kind: PictureKind, believed: boolean): string {
+  if (!resolution) return 'The file states no scale of its own: a known length on the page gives it.';
+  const { perMmX, perMmY, sigma } = resolution;
+  const uneven =
+    Math.abs(perMmX / perMmY - 1) > 0.002 ? ` Down the page it states ${fixed(25.4 * perMmY, 0)} to the inch.` : '';
+  if (kind === 'photo') return `A photograph has no scale of its own, so this says nothing.${uneven}`;
+  if (!believed) return `Left out: only known lengths count.${uneven}`;
+  const share = 200 * sigma;
+  return share < 0.1
+    ? `The page's own scale.${uneven}`
+    : `Believed to ± ${fixed(share, 1)} %: scanners state it, few keep it. One known length on the page checks it.${uneven}`;
+}
+
+/** What a pixel is worth, and the smallest error that an edge of some length allows. */
+export function resolutionWords(mmPerPx: number | null, blurPx: number | null): string {
+  if (mmPerPx === null) return 'Known as soon as something is known in the picture.';
+  // The locator's own figures: 0.04 px at a blur of 0.7, 0.07 at 2, each way of the 95 % interval twice that.
+  const edgePx = 2 * (0.03 + 0.02 * (blurPx ?? 1));
+  return `A pixel is ${fixed(mmPerPx, 3)} mm; an edge can be placed to ± ${fixed(edgePx * mmPerPx, 3)} mm at best.`;
+}

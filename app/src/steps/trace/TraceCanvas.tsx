@@ -1,0 +1,136 @@
+import { useEffect, useRef } from 'react';
+import type { View } from '../../board/view';
+import { paint } from '../../compute';
+import type { Outline, Paints } from '../../compute/paint.worker';
+import { outlineCommands } from './outlineCommands';
+import type { DrawnRun } from './useForms';
+
+/** Zooming and panning move what was painted at once; it is painted anew once the view has been still so long, ms. */
+const STILL_MS = 70;
+
+interface Painted {
+  bitmap: ImageBitmap;
+  view: View;
+}
+
+/**
+ * Runs that nobody has in hand, as one picture that is painted on a thread of its own: thousands of them cost a picture
+ * to move about, not thousands of elements.
+ */
+export function TraceCanvas({ drawn, view }: { drawn: readonly DrawnRun[]; view: View }) {
+  const ref = useRef<HTMLCanvasElement>(null);
+  const painted = useRef<Painted | null>(null);
+  const sent = useRef(new Map<string, DrawnRun>());
+  const state = useRef({ busy: false, wanted: false, over: false });
+  const latest = useRef({ drawn, view });
+  latest.current = { drawn, view };
+
+  /** What was painted last, where the view now has it. */
+  const show = () => {
+    const canvas = ref.current;
+    const context = canvas?.getContext('2d');
+    if (!canvas || !context) return;
+    const { view: now } = latest.current;
+    const dpr = window.devicePixelRatio || 1;
+    const [w, h] = [Math.round(now.width * dpr), Math.round(now.height * dpr)];
+    if (canvas.width !== w || canvas.height !== h) {
+      canvas.width = w;
+      canvas.height = h;
+    }
+    context.clearRect(0, 0, w, h);
+    const last = painted.current;
+    if (!last) return;
+    const grow = now.scale / last.view.scale;
+    context.drawImage(
+      last.bitmap,
+      (last.view.x - now.x) * now.scale * dpr,
+      (last.view.y - now.y) * now.scale * dpr,
+      last.bitmap.width * grow,
+      last.bitmap.height * grow,
+    );
+    canvas.dataset.painted = 'true';
+  };
+
+  /** One painting at a time, and the latest wish wins. */
+  const pump = async () => {
+    const here = state.current;
+    here.wanted = true;
+    if (here.busy) return;
+    here.busy = true;
+    while (here.wanted && !here.over && ref.current) {
+      here.wanted = false;
+      const { drawn: all, view: now } = latest.current;
+      const { changed, gone } = changes(all, sent.current);
+      const paints = paintsOf(ref.current);
+      const bitmap = await paint
+        .call(async (w) => {
+          if (changed.length || gone.length) await w.change(changed, gone);
+          return w.paint(now, window.devicePixelRatio || 1, paints);
+        })
+        .catch(() => null);
+      if (!bitmap) continue;
+      painted.current?.bitmap.close();
+      painted.current = { bitmap, view: now };
+      show();
+    }
+    here.busy = false;
+  };
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: show reads the latest view through a ref
+  useEffect(show, [view]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: pump reads the latest through refs
+  useEffect(() => {
+    // What changed is shown at once, what only moved after it came to rest.
+    const moved = painted.current !== null && painted.current.view !== view;
+    const later = setTimeout(() => void pump(), moved ? STILL_MS : 0);
+    return () => clearTimeout(later);
+  }, [drawn, view]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, for as long as it is there
+  useEffect(() => {
+    state.current.over = false;
+    // A worker that died took what it was told with it.
+    const forget = () => {
+      sent.current.clear();
+      if (!state.current.over) void pump();
+    };
+    const deaf = paint.onEnd(forget);
+    return () => {
+      state.current.over = true;
+      deaf();
+      painted.current?.bitmap.close();
+      painted.current = null;
+      const all = [...sent.current.keys()];
+      sent.current.clear();
+      void paint.call((w) => w.change([], all)).catch(() => {});
+    };
+  }, []);
+
+  return <canvas ref={ref} aria-hidden data-trace className="pointer-events-none absolute inset-0 h-full w-full" />;
+}
+
+/** What the worker does not know yet of these runs; it is noted as told. */
+function changes(all: readonly DrawnRun[], sent: Map<string, DrawnRun>): { changed: Outline[]; gone: string[] } {
+  const changed: Outline[] = [];
+  const left = new Set(sent.keys());
+  for (const one of all) {
+    const { run, form, bounds } = one;
+    left.delete(run.id);
+    if (sent.get(run.id) === one) continue;
+    sent.set(run.id, one);
+    changed.push({
+      id: run.id,
+      commands: outlineCommands(form),
+      box: bounds,
+      isMark: run.role === 'mark',
+      isRegion: run.role === 'cut' && (run.kind === 'circle' || run.closed),
+    });
+  }
+  for (const id of left) sent.delete(id);
+  return { changed, gone: [...left] };
+}
+
+function paintsOf(element: Element): Paints {
+  const style = getComputedStyle(element);
+  const colour = (name: string) => style.getPropertyValue(name).trim();
+  return { casing: 'white', stroke: colour('--soot'), region: colour('--verdigris') };
+}

@@ -1,0 +1,117 @@
+import { CALIPER, type RulerWidth } from '@steady-moth/core/calibration';
+import {
+  type KnownLengthRecord,
+  leaveOutFarEdge,
+  type Picture,
+  setRulerWidth,
+  setStrokes,
+} from '@steady-moth/core/job';
+import { type LengthUnit, writeLength } from '@steady-moth/core/units';
+import { useEffect, useState } from 'react';
+import { pixels } from '../../compute';
+import { Act, LengthField } from '../../kit';
+import { useJob } from '../../session/jobStore';
+import { countSentence } from '../../session/sentences';
+import { widthSentence } from './words';
+
+/** The graduations between two readings, counted and taken as lines: how they converge shows the tilt. */
+export function CountStrokes({
+  picture,
+  yardstick,
+  number,
+  unit,
+  width,
+}: {
+  picture: Picture;
+  yardstick: KnownLengthRecord;
+  number: number;
+  unit: LengthUnit;
+  width: RulerWidth | null;
+}) {
+  const apply = useJob((s) => s.apply);
+  const [busy, setBusy] = useState(false);
+  const [fault, setFault] = useState<string | null>(null);
+  const { id, from, to, lengthMm, strokes } = yardstick;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what was said of other readings is over
+  useEffect(() => setFault(null), [from, to, lengthMm]);
+  const count = async () => {
+    setBusy(true);
+    setFault(null);
+    const counted = await pixels.call((w) => w.countStrokes(picture.blob, from, to, lengthMm)).catch(() => null);
+    setBusy(false);
+    if (counted?.ok) apply(setStrokes(picture.id, id, counted.strokes));
+    else setFault(counted ? countSentence(counted.reason, counted.count) : 'The strokes could not be counted.');
+  };
+  if (strokes)
+    return (
+      <div className="mt-1">
+        {strokes.strokes.length} of its strokes taken as lines{EDGES[edgesSeen(strokes)]}.{' '}
+        <Act onClick={() => apply(setStrokes(picture.id, id, null))} aria-label={`Leave out the strokes of ${number}`}>
+          Leave them out
+        </Act>
+        {strokes.far.length > 0 && (
+          <Width picture={picture} yardstick={yardstick} number={number} unit={unit} width={width} />
+        )}
+      </div>
+    );
+  return (
+    <div className="mt-1">
+      <Act disabled={busy || picture.locked} onClick={() => void count()} aria-label={`Count the strokes of ${number}`}>
+        {busy ? 'Counting …' : 'Count the strokes between'}
+      </Act>
+      {!busy && !fault && ', if it is a ruler: they show the tilt.'}
+      {fault && (
+        <p role="alert" className="text-brick">
+          {fault}
+        </p>
+      )}
+    </div>
+  );
+}
+
+const EDGES = { none: '', one: ', and its edge', both: ', and both its long edges' } as const;
+
+const edgesSeen = ({ edge, far }: NonNullable<KnownLengthRecord['strokes']>): keyof typeof EDGES =>
+  edge.length && far.length ? 'both' : edge.length + far.length > 0 ? 'one' : 'none';
+
+/** How wide the ruler is, by a caliper: against its length it shows the tilt without any guess about the lens. */
+function Width({
+  picture,
+  yardstick: { id, width: measured },
+  number,
+  unit,
+  width,
+}: {
+  picture: Picture;
+  yardstick: KnownLengthRecord;
+  number: number;
+  unit: LengthUnit;
+  width: RulerWidth | null;
+}) {
+  const apply = useJob((s) => s.apply);
+  const say = (widthMm: number, plusMinusMm: number | null) => {
+    const spread = plusMinusMm ?? CALIPER.plusMinusMm;
+    apply(setRulerWidth(picture.id, id, { widthMm, plusMinusMm: spread }));
+  };
+  const { words, doubtful } = widthSentence(width, measured !== null, unit);
+  return (
+    <div className="mt-1.5">
+      <div className="flex items-center justify-between gap-3">
+        <span>Edge to edge, by caliper</span>
+        <LengthField
+          label={`Width of ruler ${number}`}
+          value={measured ? writeLength(measured.widthMm, measured.plusMinusMm, unit).value : ''}
+          unit={unit}
+          disabled={picture.locked}
+          narrow
+          onAccept={say}
+        />
+      </div>
+      {words && <p className={doubtful ? 'text-brick' : ''}>{words}</p>}
+      <div className="flex flex-wrap gap-x-4">
+        {measured && <Act onClick={() => apply(setRulerWidth(picture.id, id, null))}>Leave its width out</Act>}
+        {!measured && <Act onClick={() => apply(leaveOutFarEdge(picture.id, id))}>Leave its other edge out</Act>}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,130 @@
+import { lineOf, type Picture, setAxis, setWanted, setZero } from '@steady-moth/core/job';
+import { fixed, type LengthUnit } from '@steady-moth/core/units';
+import { Act, Choice, LengthField, SlipLine } from '../../kit';
+import { type DatumBy, useBench } from '../../session/benchStore';
+import { useJob } from '../../session/jobStore';
+
+/** Zero and the direction of X, and what shall become a size. */
+export function DatumLines({
+  picture,
+  unit,
+  modelScale,
+}: {
+  picture: Picture;
+  unit: LengthUnit;
+  modelScale: number | null;
+}) {
+  const apply = useJob((s) => s.apply);
+  const take = useBench((s) => s.take);
+  const setBy = useBench((s) => s.setDatumBy);
+  const { truing, id } = picture;
+  const pick = (tool: 'zero' | 'direction', by: DatumBy) => {
+    setBy(by);
+    take(tool);
+  };
+  return (
+    <>
+      <AxisLine picture={picture} pick={(by) => pick('direction', by)} />
+      <SlipLine title="Zero" figure={<span className="font-normal">{zeroWords(picture)}</span>}>
+        <span className="flex flex-wrap gap-x-4 gap-y-1">
+          <Act onClick={() => pick('zero', 'point')}>A point</Act>
+          <Act onClick={() => pick('zero', 'crossing')}>Where two edges cross</Act>
+          <Act onClick={() => pick('zero', 'hole')}>Centre of a hole</Act>
+          {truing.zero && <Act onClick={() => apply(setZero(id, null))}>Middle of the picture</Act>}
+        </span>
+      </SlipLine>
+      <SlipLine
+        title="Wanted length"
+        figure={
+          truing.wanted && (
+            <LengthField
+              label="Wanted length"
+              value={truing.wanted.typed}
+              unit={unit}
+              onAccept={(lengthMm, _, typed) =>
+                truing.wanted && apply(setWanted(id, { ...truing.wanted, lengthMm, typed }))
+              }
+            />
+          )
+        }
+      >
+        {truing.wanted ? (
+          <>
+            {modelScale !== null && `Model scale ${scaleWords(modelScale)}. `}
+            <Act onClick={() => apply(setWanted(id, null))}>Leave it as large as it is</Act>
+          </>
+        ) : (
+          <Act onClick={() => take('wanted')}>For what shall become a size rather than have one</Act>
+        )}
+      </SlipLine>
+    </>
+  );
+}
+
+/** Model to thing: 1 : 7.4 is smaller than what was pictured, 2.5 : 1 larger. */
+const scaleWords = (factor: number): string =>
+  factor >= 1 ? `${fixed(factor, 2)} : 1` : `1 : ${fixed(1 / factor, 2)}`;
+
+function AxisLine({ picture, pick }: { picture: Picture; pick(by: DatumBy): void }) {
+  const apply = useJob((s) => s.apply);
+  const { axis, yardsticks } = picture.truing;
+  const lines = yardsticks.flatMap((y, k) => (lineOf(y) ? [{ id: y.id, number: k + 1 }] : []));
+  const set = (along: 'x' | 'y' | 'none') => {
+    if (along === 'none') apply(setAxis(picture.id, null));
+    else if (axis) apply(setAxis(picture.id, { ...axis, along }));
+    else if (lines[0]) apply(setAxis(picture.id, { along, yardstick: lines[0].id }));
+  };
+  const source = !axis
+    ? 'the rows of the picture'
+    : 'yardstick' in axis
+      ? `yardstick ${lines.find((l) => l.id === axis.yardstick)?.number ?? ''}`
+      : 'holes' in axis
+        ? 'the centres of two holes'
+        : 'edges' in axis
+          ? 'a centre line'
+          : 'a line of its own';
+  return (
+    <SlipLine
+      title="Along"
+      figure={
+        <Choice
+          label="That line runs along"
+          value={axis?.along ?? 'none'}
+          options={ALONG}
+          onChange={set}
+          disabled={!axis && lines.length === 0}
+        />
+      }
+    >
+      by {source}{' '}
+      <span className="ml-2 inline-flex flex-wrap gap-x-3">
+        <Act onClick={() => pick('point')}>Pick a line</Act>
+        <Act onClick={() => pick('middle')}>A centre line</Act>
+        <Act onClick={() => pick('hole')}>Two holes</Act>
+        {lines.map(({ id, number }) =>
+          axis && 'yardstick' in axis && axis.yardstick === id ? null : (
+            <Act key={id} onClick={() => apply(setAxis(picture.id, { along: axis?.along ?? 'x', yardstick: id }))}>
+              Yardstick {number}
+            </Act>
+          ),
+        )}
+      </span>
+    </SlipLine>
+  );
+}
+
+const ALONG = [
+  { value: 'x', text: 'X' },
+  { value: 'y', text: 'Y' },
+  { value: 'none', text: '—' },
+] as const;
+
+function zeroWords({ truing }: Picture): string {
+  const { zero } = truing;
+  if (!zero) return 'middle of the picture';
+  if ('pick' in zero) return 'a point of its own';
+  if ('crossing' in zero) return 'the crossing of two edges';
+  if ('rim' in zero) return 'the centre of a hole';
+  const n = truing.yardsticks.findIndex((y) => y.id === zero.yardstick) + 1;
+  return `${zero.end === 'from' ? 'first' : 'second'} reading of ${n}`;
+}

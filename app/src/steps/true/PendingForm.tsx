@@ -1,0 +1,228 @@
+import { CALIPER, spacingOf } from '@steady-moth/core/calibration';
+import {
+  type AxisRecord,
+  addSpotCheck,
+  addYardstick,
+  type Picture,
+  type StrokesRecord,
+  setAxis,
+  setHeight,
+  setWanted,
+  setZero,
+  together,
+} from '@steady-moth/core/job';
+import { type LengthUnit, parseLength, writeLength } from '@steady-moth/core/units';
+import { useEffect, useRef, useState } from 'react';
+import { Choice, LengthField, Select } from '../../kit';
+import { type FoundRuler, type PendingLength, useBench } from '../../session/benchStore';
+import { useJob } from '../../session/jobStore';
+import { newId } from '../../session/newId';
+import { useReadout } from '../../session/readoutStore';
+import { lengthSentence, rulerSentence } from '../../session/sentences';
+import { ForgetOwn } from './KeepOwn';
+import { useOwnYardsticks } from './ownYardsticks';
+
+type Along = 'x' | 'y' | 'none';
+type ZeroAt = 'from' | 'to' | 'none';
+
+const ASKS = {
+  readings: { label: 'Known length', question: 'What lies between the two readings?' },
+  across: { label: 'Known length', question: 'How long is this?' },
+  spot: { label: 'Caliper reading', question: 'What does the caliper say?' },
+  wanted: { label: 'Wanted length', question: 'How long shall this become?' },
+} as const;
+
+/** Both picks are made: length, direction and zero are said in one go, and become one change. */
+export function PendingForm({
+  picture,
+  pending,
+  unit,
+}: {
+  picture: Picture;
+  pending: PendingLength;
+  unit: LengthUnit;
+}) {
+  const { ruler } = pending;
+  const isReading = pending.purpose === 'readings';
+  const flat = Math.abs(pending.to.uPx - pending.from.uPx) >= Math.abs(pending.to.vPx - pending.from.vPx);
+  const firstOne = picture.truing.yardsticks.length === 0;
+  const [along, setAlong] = useState<Along>(
+    isReading && !picture.truing.axis && firstOne ? (flat ? 'x' : 'y') : 'none',
+  );
+  const [zeroAt, setZeroAt] = useState<ZeroAt>(isReading && !picture.truing.zero && firstOne ? 'from' : 'none');
+  const own = useOwnYardsticks('ruler');
+  const [mine, setMine] = useState('');
+  const [doubt, setDoubt] = useState<{ text: string; typed: string } | null>(null);
+  const said = useRef({ along, zeroAt, mine, doubt });
+  said.current = { along, zeroAt, mine, doubt };
+
+  /** Makes the change; a sentence where what was typed cannot be, or may be a slip and was not typed twice. */
+  const accept = (lengthMm: number, plusMinusMm: number | null, typed: string): string | null => {
+    const id = newId();
+    const { from, to } = pending;
+    const { apply } = useJob.getState();
+    if (pending.purpose === 'spot')
+      apply(addSpotCheck(picture.id, { id, plane: 'face', from, to, lengthMm, plusMinusMm, typed }));
+    else if (pending.purpose === 'wanted') apply(setWanted(picture.id, { plane: 'face', from, to, lengthMm, typed }));
+    else if (pending.purpose === 'across') {
+      const said = { id, plane: 'face', from, to, lengthMm, plusMinusMm, typed, strokes: null, width: null } as const;
+      apply(addYardstick(picture.id, { ...said, kind: 'known-length' }));
+      const bench = useBench.getState();
+      if (!bench.acrossFirst) {
+        // The tool stays in hand for the one across.
+        bench.setPending(null);
+        bench.setAcrossFirst({ from, to });
+        return null;
+      }
+    } else {
+      const taken = ruler ? strokesOf(ruler, lengthMm, unit) : { strokes: null, fault: null };
+      if (taken.fault && !(taken.strokes && said.current.doubt?.typed === typed)) {
+        setDoubt({ text: taken.fault, typed });
+        return taken.fault;
+      }
+      const axis: AxisRecord | null =
+        said.current.along === 'none' ? null : { along: said.current.along, yardstick: id };
+      const end = said.current.zeroAt;
+      const chosen = own.find((y) => y.name === said.current.mine);
+      apply(
+        together(
+          'add a known length',
+          addYardstick(picture.id, {
+            id,
+            kind: 'known-length',
+            plane: 'yardstick',
+            from,
+            to,
+            lengthMm,
+            plusMinusMm: plusMinusMm ?? (chosen ? chosen.plusMinusShare * lengthMm : null),
+            typed,
+            strokes: taken.strokes,
+            width: chosen ? ownWidth(chosen) : null,
+          }),
+          ...(chosen ? [setHeight(picture.id, 'yardstick', { heightMm: chosen.thicknessMm, plusMinusMm: 0.05 })] : []),
+          ...(axis ? [setAxis(picture.id, axis)] : []),
+          ...(end === 'none' ? [] : [setZero(picture.id, { yardstick: id, end })]),
+        ),
+      );
+    }
+    useBench.getState().take(null);
+    return null;
+  };
+  const acceptRef = useRef(accept);
+  acceptRef.current = accept;
+
+  const { label, question } = ASKS[pending.purpose];
+  useEffect(() => {
+    useReadout.getState().ask({
+      label,
+      accept(text) {
+        const found = parseLength(text, unit);
+        if (!found.ok) return lengthSentence(found.reason);
+        return acceptRef.current(found.mm, found.plusMinusMm, text.trim());
+      },
+    });
+    return () => useReadout.getState().ask(null);
+  }, [label, unit]);
+
+  return (
+    <section aria-label={label} className="mb-4 rounded border border-rust bg-sheet p-3.5">
+      <div className="flex items-start justify-between gap-3">
+        <h3 className="font-semibold">{ruler ? 'What lies between its first and last stroke?' : question}</h3>
+        <LengthField label={label} value="" unit={unit} onAccept={accept} />
+      </div>
+      {ruler && (
+        <p className="mt-2 text-[12.5px] text-ink2">
+          {rulerSentence(ruler)}{' '}
+          {ruler.family && (
+            <button
+              type="button"
+              className="cursor-pointer rounded font-medium text-rust hover:underline"
+              onClick={() => {
+                const mm = ruler.count * (ruler.family?.spacingMm ?? 1);
+                const typed = guess(ruler, unit);
+                accept(mm, null, typed);
+              }}
+            >
+              It is {guess(ruler, unit)} {unit}
+            </button>
+          )}
+        </p>
+      )}
+      {doubt && (
+        <p role="alert" className="mt-2 text-[12.5px] text-brick">
+          {doubt.text}
+        </p>
+      )}
+      {isReading && (
+        <dl className="mt-3 grid grid-cols-[1fr_auto] items-center gap-y-2 text-[12.5px] text-ink2">
+          <dt>This line runs along</dt>
+          <dd>
+            <Choice label="This line runs along" value={along} onChange={(v) => setAlong(v)} options={ALONG} />
+          </dd>
+          <dt>Zero is at</dt>
+          <dd>
+            <Choice label="Zero is at" value={zeroAt} onChange={(v) => setZeroAt(v)} options={ZERO_AT} />
+          </dd>
+          {own.length > 0 && (
+            <>
+              <dt>It is</dt>
+              <dd>
+                <Select label="Which ruler" value={mine} onChange={setMine} options={['', ...own.map((y) => y.name)]} />
+              </dd>
+            </>
+          )}
+        </dl>
+      )}
+      <p className="mt-3 text-[12.5px] text-ink2">
+        Type the figure and press Enter. Write it as you like: 150, 12.5 mm, 1,2 cm, 1 3/8 in
+        {isReading ? ', or both readings: 31 to 43' : ''}; behind it ± if you know how true it is.
+      </p>
+      {isReading && (
+        <div className="mt-2 flex flex-wrap gap-4 text-[12.5px]">
+          <ForgetOwn kind="ruler" name={mine} own={own} />
+        </div>
+      )}
+    </section>
+  );
+}
+
+const ownWidth = ({ widthMm, widthPlusMinusMm }: { widthMm: number | null; widthPlusMinusMm: number | null }) =>
+  widthMm === null ? null : { widthMm, plusMinusMm: widthPlusMinusMm ?? CALIPER.plusMinusMm };
+
+const guess = (ruler: FoundRuler, unit: LengthUnit): string =>
+  writeLength(ruler.count * (ruler.family?.spacingMm ?? 1), null, unit)
+    .value.replace(/0+$/, '')
+    .replace(/\.$/, '');
+
+/** The strokes that were found with the spacing that the length gives them; a fault where no ruler has that spacing. */
+function strokesOf(
+  ruler: FoundRuler,
+  lengthMm: number,
+  unit: LengthUnit,
+): { strokes: StrokesRecord | null; fault: string | null } {
+  const spacing = spacingOf(lengthMm, ruler.count);
+  if (!spacing)
+    return {
+      strokes: null,
+      fault: `${ruler.count} spacings were counted, which do not make that length. Is it right, and in the ruler's unit?`,
+    };
+  const strokes = { spacingMm: spacing.spacingMm, ...ruler.strokes };
+  const { family } = ruler;
+  if (family && family.unit !== spacing.unit)
+    return {
+      strokes,
+      fault: `By their long and short strokes these are ${family.unit === 'in' ? 'parts of an inch' : 'millimetres'}: that would make ${guess(ruler, unit)} ${unit}. If it is as typed all the same, enter it once more.`,
+    };
+  return { strokes, fault: null };
+}
+
+const ALONG: readonly { value: Along; text: string }[] = [
+  { value: 'x', text: 'X' },
+  { value: 'y', text: 'Y' },
+  { value: 'none', text: 'neither' },
+];
+const ZERO_AT: readonly { value: ZeroAt; text: string }[] = [
+  { value: 'from', text: 'first' },
+  { value: 'to', text: 'second' },
+  { value: 'none', text: 'elsewhere' },
+];

@@ -1,0 +1,215 @@
+import type { PicturePoint } from '@steady-moth/core/calibration';
+import type { Vec2 } from '@steady-moth/core/geometry';
+import { datumOf, type PickRecord, type Picture } from '@steady-moth/core/job';
+import type { LengthUnit } from '@steady-moth/core/units';
+import { useCallback, useMemo } from 'react';
+import type { Drawing } from '../../board/Board';
+import { Cased, PickMark, Tag } from '../../board/marks';
+import { toScreen } from '../../board/view';
+import type { Certainty } from '../../compute/truing.worker';
+import { LengthFigure } from '../../kit';
+import { useBench } from '../../session/benchStore';
+import { type HeldPick, type PickDraft, turnedSpans, yardstickSpans } from './picks';
+import { StrokeMarks, YardstickMarks } from './YardstickMarks';
+
+/** What was said of the picture, drawn on it: known lengths, spot checks, the direction of X, zero. */
+export function TrueOverlay({
+  view,
+  mapper,
+  aim,
+  picture,
+  common,
+  draft,
+  leads,
+  first,
+  unit,
+  certainty,
+  isTrue,
+}: Drawing & {
+  picture: Picture;
+  /** Places of it that other pictures show as well. */
+  common: readonly HeldPick[];
+  draft: PickDraft | null;
+  /** Zero and direction are its own, and not those of a picture that it is joined with. */
+  leads: boolean;
+  first: PickRecord | null;
+  unit: LengthUnit;
+  certainty: Certainty | null;
+  isTrue: boolean;
+}) {
+  const selection = useBench((s) => s.selection);
+  const select = useBench((s) => s.select);
+  const pending = useBench((s) => s.pending);
+  // The same as long as view and map are: the pointer moves far more often than what lies under it.
+  const at = useCallback(
+    (p: PicturePoint): Vec2 | null => {
+      const place = mapper.toBoard(p);
+      return place && toScreen(view, place);
+    },
+    [mapper, view],
+  );
+  const found = useBench((s) => s.found);
+  const foundMarks = useMemo(() => found && { ...found.found, kind: found.kind }, [found]);
+  const { truing } = picture;
+  const { wanted } = truing;
+  const place = selection?.kind === 'place' ? selection : null;
+  const datum = datumOf(picture);
+  const span = (
+    key: string,
+    from: PickRecord,
+    to: PickRecord,
+    colour: string,
+    dash: string | undefined,
+    label: string,
+    tag: React.ReactNode,
+    spanAt = 0,
+  ) => {
+    const [a, b] = [at(from), at(to)];
+    if (!a || !b) return null;
+    const chosen = (end: 'from' | 'to') =>
+      selection?.kind === 'pick' && selection.id === key && selection.end === end && (selection.span ?? 0) === spanAt;
+    return (
+      <g key={`${key} ${spanAt}`}>
+        <Cased d={`M ${a.x} ${a.y} L ${b.x} ${b.y}`} colour={colour} dash={dash} width={1.8} />
+        <PickMark
+          at={a}
+          colour={colour}
+          label={`${label}, first`}
+          focused={chosen('from')}
+          onFocus={() => select({ kind: 'pick', id: key, end: 'from', span: spanAt })}
+        />
+        <PickMark
+          at={b}
+          colour={colour}
+          label={`${label}, second`}
+          focused={chosen('to')}
+          onFocus={() => select({ kind: 'pick', id: key, end: 'to', span: spanAt })}
+        />
+        {tag && <Tag at={tagPlace(a, b)}>{tag}</Tag>}
+      </g>
+    );
+  };
+  const begun = first && at(first);
+  const seeking = useBench((s) => s.common);
+  const begunHere = seeking?.picture === picture.id ? at(seeking.pick) : null;
+  // A zero that is worked out, from edges or a rim, is the board's own once the picture is true.
+  const worked = isTrue ? toScreen(view, { x: 0, y: 0 }) : null;
+  const zeroAt = datum.zero && ('uPx' in datum.zero ? at(datum.zero) : worked);
+  return (
+    <>
+      {truing.yardsticks.map((y) => (
+        <YardstickMarks key={`${y.id} marks`} yardstick={y} at={at} />
+      ))}
+      {yardstickSpans(picture).map((s) => {
+        const y = truing.yardsticks.find((other) => other.id === s.id);
+        const figure =
+          y?.kind === 'known-length' ? <LengthFigure mm={y.lengthMm} plusMinusMm={y.plusMinusMm} unit={unit} /> : null;
+        return span(s.id, s.from, s.to, 'var(--verdigris)', undefined, s.label, figure, s.span);
+      })}
+      {foundMarks && <YardstickMarks yardstick={foundMarks} at={at} colour="var(--rust)" />}
+      {pending?.ruler && <StrokeMarks strokes={pending.ruler.strokes} at={at} colour="var(--rust)" />}
+      {wanted &&
+        span(
+          'wanted',
+          wanted.from,
+          wanted.to,
+          'var(--rust)',
+          '8 3 2 3',
+          'Wanted length',
+          <LengthFigure mm={wanted.lengthMm} plusMinusMm={null} unit={unit} />,
+        )}
+      {place && <ChosenPlace at={at(place)} />}
+      {truing.spotChecks.map((s, k) => {
+        const found = certainty?.spotChecks[s.id]?.found;
+        return span(
+          s.id,
+          s.from,
+          s.to,
+          'var(--soot)',
+          '5 4',
+          `Spot check ${k + 1}`,
+          found ? <LengthFigure mm={found.value} plusMinusMm={found.plusMinus} unit={unit} /> : null,
+        );
+      })}
+      {turnedSpans(picture).map((s) => span(s.id, s.from, s.to, 'var(--verdigris)', '10 3', s.label, 'limb', s.span))}
+      {leads &&
+        truing.axis &&
+        'from' in truing.axis &&
+        span(
+          'axis',
+          truing.axis.from,
+          truing.axis.to,
+          'var(--soot)',
+          '9 4',
+          'Direction',
+          `along ${truing.axis.along.toUpperCase()}`,
+        )}
+      {common.map((p, k) => {
+        const place = at(draft?.id === p.id ? draft.pick : p.pick);
+        return (
+          place && (
+            <g key={p.id}>
+              <PickMark
+                at={place}
+                colour="var(--verdigris)"
+                label={p.label}
+                focused={selection?.kind === 'pick' && selection.id === p.id}
+                onFocus={() => select({ kind: 'pick', id: p.id, end: 'from' })}
+              />
+              <Tag at={{ x: place.x + 16, y: place.y - 16 }}>{k + 1}</Tag>
+            </g>
+          )
+        );
+      })}
+      {begunHere && <PickMark at={begunHere} colour="var(--rust)" label="First of a common point" />}
+      {pending && span('pending', pending.from, pending.to, 'var(--rust)', '4 4', 'Reading', null)}
+      {leads && datum.zero && (
+        <Zero
+          at={zeroAt}
+          selected={selection?.kind === 'pick' && selection.id === 'zero'}
+          onFocus={() => select({ kind: 'pick', id: 'zero', end: 'from' })}
+          own={truing.zero !== null && 'pick' in truing.zero}
+        />
+      )}
+      {begun && (
+        <>
+          {aim && (
+            <Cased
+              d={`M ${begun.x} ${begun.y} L ${aim.screen.x} ${aim.screen.y}`}
+              colour="var(--rust)"
+              width={1.6}
+              dash="4 4"
+            />
+          )}
+          <PickMark at={begun} colour="var(--rust)" label="First point" />
+        </>
+      )}
+    </>
+  );
+}
+
+/** A found place that was clicked on. */
+function ChosenPlace({ at }: { at: Vec2 | null }) {
+  return (
+    at && <circle cx={at.x} cy={at.y} r={9} fill="none" stroke="var(--rust)" strokeWidth={2} strokeDasharray="3 3" />
+  );
+}
+
+/** A third of the way along, above a line that lies and beside one that stands, so that crossing lines keep their tags apart. */
+function tagPlace(a: Vec2, b: Vec2): Vec2 {
+  const lies = Math.abs(b.x - a.x) > Math.abs(b.y - a.y);
+  const at = { x: a.x + (b.x - a.x) / 3, y: a.y + (b.y - a.y) / 3 };
+  return lies ? { x: at.x, y: at.y - 20 } : { x: at.x + 52, y: at.y };
+}
+
+/** Zero: a right angle whose sides run along X and Y. */
+function Zero({ at, selected, own, onFocus }: { at: Vec2 | null; selected: boolean; own: boolean; onFocus(): void }) {
+  if (!at) return null;
+  return (
+    <g>
+      {own && <PickMark at={at} colour="var(--soot)" label="Zero" focused={selected} onFocus={onFocus} />}
+      <Cased d={`M ${at.x} ${at.y - 34} V ${at.y} H ${at.x + 34}`} width={2.2} />
+      <Cased d={`M ${at.x + 29} ${at.y - 4} l 5 4 l -5 4 M ${at.x - 4} ${at.y - 29} l 4 -5 l 4 5`} width={2} />
+    </g>
+  );
+}

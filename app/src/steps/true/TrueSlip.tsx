@@ -1,0 +1,253 @@
+import type { TruingFault } from '@steady-moth/core/calibration';
+import {
+  believeResolution,
+  isScaleKnown,
+  type JobDocument,
+  lockPicture,
+  type Picture,
+  setFreeRatio,
+  setHold,
+} from '@steady-moth/core/job';
+import { fixed, type LengthUnit } from '@steady-moth/core/units';
+import type { Certainty } from '../../compute/truing.worker';
+import { Act, Choice, degrees, Notice, SlipLine } from '../../kit';
+import { type DatumBy, type Tool, useBench } from '../../session/benchStore';
+import { useGroup } from '../../session/group';
+import { useJob } from '../../session/jobStore';
+import { truingSentence } from '../../session/sentences';
+import { CameraLine } from './CameraLine';
+import { DatumLines } from './DatumLines';
+import { HeightLines } from './HeightLines';
+import { JoinLines } from './JoinLines';
+import { Repairs } from './Repairs';
+import { SpotChecks } from './SpotChecks';
+import { Trust } from './Trust';
+import { TurnedLine } from './TurnedLine';
+import { adviceSentence, distanceDoubt, verdictSentence } from './words';
+import { YardstickLine } from './YardstickLine';
+
+interface Props {
+  job: JobDocument;
+  picture: Picture;
+  unit: LengthUnit;
+  certainty: Certainty | null;
+  waiting: boolean;
+  fault: { reason: TruingFault; yardstick?: string } | null;
+  tool: Tool;
+  begun: boolean;
+  modelScale: number | null;
+}
+
+export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, begun, modelScale }: Props) {
+  const apply = useJob((s) => s.apply);
+  const take = useBench((s) => s.take);
+  const datumBy = useBench((s) => s.datumBy);
+  const common = useBench((s) => s.common !== null);
+  const acrossFirst = useBench((s) => s.acrossFirst);
+  const finding = useBench((s) => s.finding);
+  const findFault = useBench((s) => s.findFault);
+  // A figure that is asked for says itself what to do.
+  const asked = useBench((s) => s.pending !== null || s.found !== null);
+  const { truing, id } = picture;
+  const group = useGroup(job, picture);
+  const known = isScaleKnown(picture) || group !== null;
+  // The first of joined pictures gives zero, direction and size to all.
+  const leads = group === null || group.pictures[0].id === id;
+  const isPhoto = picture.kind === 'photo';
+  const odd = isPhoto && certainty && known && !fault ? distanceDoubt(certainty.cameraHeightMm) : '';
+  return (
+    <>
+      {tool && !asked && (
+        <p className="mb-3 font-medium text-rust">
+          {finding ? 'Looking …' : toolSentence(tool, begun || common, datumBy, acrossFirst !== null)}
+        </p>
+      )}
+      {findFault && <Notice tone="wrong">{findFault}</Notice>}
+      {picture.locked && (
+        <Notice tone="doubt">
+          This picture is locked: nothing that is known of it changes.{' '}
+          <Act onClick={() => apply(lockPicture(id, false))}>Unlock it</Act>
+        </Notice>
+      )}
+      {fault && <Notice tone="wrong">{truingSentence(fault.reason)}</Notice>}
+      {odd && <Notice tone="doubt">{odd}</Notice>}
+      {known && !fault && <Verdict certainty={certainty} waiting={waiting} unit={unit} />}
+      <ol>
+        {!isPhoto && <ResolutionLine picture={picture} />}
+        {truing.yardsticks.map((y, k) => (
+          <YardstickLine
+            key={y.id}
+            picture={picture}
+            yardstick={y}
+            number={k + 1}
+            unit={unit}
+            certainty={fault ? null : certainty}
+          />
+        ))}
+        <SlipLine title={known || !isPhoto ? 'Add a yardstick' : 'What of known size is there?'}>
+          <span className="flex flex-wrap gap-x-4 gap-y-1">
+            {ADDS.map(({ tool: adds, text }) => (
+              <Act key={adds} onClick={() => take(adds)}>
+                {text}
+              </Act>
+            ))}
+          </span>
+        </SlipLine>
+        {!leads ? (
+          <SlipLine title="Zero and direction">
+            come from {job.pictures.find((p) => p.id === group?.pictures[0].id)?.fileName}, which this one is joined
+            with.
+          </SlipLine>
+        ) : (
+          <DatumLines picture={picture} unit={unit} modelScale={modelScale} />
+        )}
+        {picture.kind !== 'drawing' && <HeightLines picture={picture} unit={unit} />}
+        {isPhoto && <TurnedLine picture={picture} unit={unit} certainty={fault ? null : certainty} />}
+        {isPhoto && <CameraLine picture={picture} />}
+        {isPhoto && (
+          <SlipLine
+            title="Camera was held"
+            figure={
+              <Choice
+                label="Camera was held"
+                value={truing.hold}
+                options={HOLDS}
+                onChange={(hold) => apply(setHold(id, hold))}
+              />
+            }
+          >
+            {certainty && (
+              <>
+                tilt {degrees(certainty.tiltRad, 1)}{' '}
+                <span className="figure text-verdigris">± {degrees(Math.max(...certainty.tiltPlusMinusRad), 1)}</span>,
+                lens <span className="figure">{fixed(certainty.cameraHeightMm, 0)} mm</span> above the table
+              </>
+            )}
+          </SlipLine>
+        )}
+      </ol>
+      {known && !fault && <Trust job={job} picture={picture} unit={unit} />}
+      <JoinLines job={job} picture={picture} />
+      <SpotChecks picture={picture} unit={unit} certainty={certainty} />
+      <Repairs picture={picture} leads={leads} unit={unit} certainty={certainty} />
+    </>
+  );
+}
+
+const ADDS = [
+  { tool: 'readings', text: 'Two readings' },
+  { tool: 'ruler', text: 'A ruler' },
+  { tool: 'disc', text: 'A coin or disc' },
+  { tool: 'sheet', text: 'Paper or a card' },
+  { tool: 'grid', text: 'A grid' },
+  { tool: 'lines', text: 'Square lines' },
+  { tool: 'equal', text: 'Equal lengths' },
+  { tool: 'across', text: 'Two lengths across' },
+] as const;
+
+/** The scale that the file of a scan or a drawing states: one more thing that is known, or doubted. */
+function ResolutionLine({ picture }: { picture: Picture }) {
+  const apply = useJob((s) => s.apply);
+  const { facts, truing, id } = picture;
+  const { resolution } = facts;
+  if (!resolution)
+    return <SlipLine title="Stated scale">The file states none: a known length along the page gives it.</SlipLine>;
+  const share = 200 * resolution.sigma;
+  return (
+    <SlipLine
+      title="Stated scale"
+      figure={<span className="figure">{`${fixed(25.4 * resolution.perMmX, 0)} to the inch`}</span>}
+    >
+      {truing.believeResolution
+        ? share < 0.1
+          ? "the page's own scale"
+          : `believed to ± ${fixed(share, 1)} %; a known length checks it`
+        : 'left out: only known lengths count'}
+      <div className="mt-1">
+        <Act onClick={() => apply(believeResolution(id, !truing.believeResolution))}>
+          {truing.believeResolution ? 'Do not believe it' : 'Believe it'}
+        </Act>
+        {!truing.believeResolution && (
+          <Act className="ml-4" onClick={() => apply(setFreeRatio(id, !truing.freeRatio))}>
+            {truing.freeRatio ? 'Both ways to one scale' : 'Free both ways of each other'}
+          </Act>
+        )}
+      </div>
+    </SlipLine>
+  );
+}
+
+/** ± of a tilt from which it counts as seen, rad. */
+const SEEN_TILT_RAD = 0.05;
+
+function Verdict({ certainty, waiting, unit }: { certainty: Certainty | null; waiting: boolean; unit: LengthUnit }) {
+  if (!certainty) return <p className="my-3 text-ink2">{waiting ? 'Working out how far to trust it …' : ''}</p>;
+  const { advice } = certainty;
+  return (
+    <Notice tone={advice ? 'doubt' : 'good'}>
+      <p className={waiting ? 'opacity-60' : ''}>
+        {verdictSentence(certainty, unit)}
+        {advice && ` ${adviceSentence(advice, unit, Math.max(...certainty.tiltPlusMinusRad) < SEEN_TILT_RAD)}`}
+        {certainty.otherTilts > 0 &&
+          ' Another tilt of the camera would explain these lengths as well; a known length across would decide.'}
+      </p>
+    </Notice>
+  );
+}
+
+const HOLDS = [
+  { value: 'flat-on', text: 'flat-on' },
+  { value: 'free', text: 'anyhow' },
+] as const;
+
+function toolSentence(tool: NonNullable<Tool>, begun: boolean, by: DatumBy, second: boolean): string {
+  switch (tool) {
+    case 'readings':
+      return begun ? 'Now the second reading.' : 'Pick the first reading under the loupe.';
+    case 'ruler':
+      return 'Click on the graduations of the ruler.';
+    case 'disc':
+      return 'Click inside the coin.';
+    case 'sheet':
+      return 'Click on bare paper.';
+    case 'grid':
+      return 'Click where the grid is bare.';
+    case 'lines':
+      return begun
+        ? 'Go on: two points on each of two lines that are square or parallel to each other.'
+        : 'Pick two points on a line, then two on one that is square or parallel to it.';
+    case 'equal':
+      return begun
+        ? 'Go on: both ends of each of two equal lengths.'
+        : 'Pick both ends of a length, then of its equal.';
+    case 'across':
+      if (begun) return 'Now its other end.';
+      return second
+        ? 'Now one end of a length across the first.'
+        : 'Pick both ends of a known length, then of one across it.';
+    case 'turned':
+      return begun
+        ? 'Go on: two points on each of the outlines on both sides of the axis.'
+        : 'Pick two points on one outline of the turned part, then two on the opposite one.';
+    case 'common':
+      return begun
+        ? 'Now the same place in this picture.'
+        : 'Pick a place of the part that the other picture shows as well: a corner, or the middle of a mark.';
+    case 'wanted':
+      return begun ? 'Now its other end.' : 'Pick one end of what shall become a size.';
+    case 'direction':
+      if (by === 'middle')
+        return begun
+          ? 'Go on: two points on each of two opposite edges.'
+          : 'Pick two points on an edge, then two on the opposite one.';
+      if (by === 'hole') return begun ? 'Now inside the second hole.' : 'Click inside the first of two holes.';
+      return begun ? 'Now a second point on that line.' : 'Pick a point on a line that runs along X or Y.';
+    case 'zero':
+      if (by === 'hole') return 'Click inside the hole.';
+      if (by === 'crossing')
+        return begun ? 'Go on: two points on each edge.' : 'Pick two points on one edge, then two on the other.';
+      return 'Pick where zero is.';
+    default:
+      return begun ? 'Now the second point.' : 'Pick the first point of a length that the caliper can check.';
+  }
+}

@@ -1,0 +1,73 @@
+import { changeTurnedPlane, type Picture, setAxis, setTurned } from '@steady-moth/core/job';
+import type { LengthUnit } from '@steady-moth/core/units';
+import type { Certainty } from '../../compute/truing.worker';
+import { Act, LengthFigure, SlipLine } from '../../kit';
+import { useBench } from '../../session/benchStore';
+import { useJob } from '../../session/jobStore';
+import { flatOf } from './findFromClick';
+import { PlaneChoice } from './PlaneChoice';
+
+/** A part turned on a lathe that lies on its side: where its outline is, and how large that makes it. */
+export function TurnedLine({
+  picture,
+  unit,
+  certainty,
+}: {
+  picture: Picture;
+  unit: LengthUnit;
+  certainty: Certainty | null;
+}) {
+  const apply = useJob((s) => s.apply);
+  const take = useBench((s) => s.take);
+  const { turned } = picture.truing;
+  if (!turned)
+    return (
+      <SlipLine title={<Act onClick={() => take('turned')}>A turned part, seen from the side</Act>}>
+        Its outline is seen nearer than its axis, and its ends on their near rims: both are worked out.
+      </SlipLine>
+    );
+  const [first] = turned.limbs;
+  const diameter = certainty?.turnedDiameter;
+  return (
+    <SlipLine
+      title="Turned part"
+      figure={
+        diameter && (
+          <span>
+            Ø <LengthFigure mm={diameter.value} plusMinusMm={diameter.plusMinus} unit={unit} />
+          </span>
+        )
+      }
+    >
+      between its outlines where they were picked. Spot checks and runs on the turned part are measured through it.
+      <div className="mt-1.5 flex flex-wrap items-center justify-between gap-x-3 gap-y-1">
+        <span className="inline-flex flex-wrap items-center gap-x-1">
+          Its axis lies
+          <PlaneChoice
+            picture={picture}
+            value={turned.plane}
+            onChange={(plane) => apply(changeTurnedPlane(picture.id, plane))}
+          />
+        </span>
+        <span className="inline-flex gap-x-3">
+          <Act
+            onClick={() =>
+              apply(
+                setAxis(picture.id, {
+                  along: picture.truing.axis?.along ?? flatOf(first[0], first[1]),
+                  edges: turned.limbs,
+                  plane: turned.plane,
+                }),
+              )
+            }
+          >
+            Direction by its axis
+          </Act>
+          <Act onClick={() => apply(setTurned(picture.id, null))} aria-label="Remove the turned part">
+            Remove
+          </Act>
+        </span>
+      </div>
+    </SlipLine>
+  );
+}

@@ -1,0 +1,162 @@
+import { KNOWN_LENGTH } from '@steady-moth/core/calibration';
+import {
+  changeYardstick,
+  type Picture,
+  removeYardstick,
+  type SheetRecord,
+  type YardstickRecord,
+} from '@steady-moth/core/job';
+import { type LengthUnit, writeLength } from '@steady-moth/core/units';
+import type { Certainty } from '../../compute/truing.worker';
+import { Act, LengthField, SlipLine } from '../../kit';
+import { useJob } from '../../session/jobStore';
+import { CountStrokes } from './CountStrokes';
+import { KeepOwn } from './KeepOwn';
+import { PlaneChoice } from './PlaneChoice';
+import { agreementSentence, curlSentence, YARDSTICK_WORDS } from './words';
+
+/** One yardstick on the slip: what it is, its size, what the others say of it, where it lies. */
+export function YardstickLine({
+  picture,
+  yardstick: y,
+  number,
+  unit,
+  certainty,
+}: {
+  picture: Picture;
+  yardstick: YardstickRecord;
+  number: number;
+  unit: LengthUnit;
+  certainty: Certainty | null;
+}) {
+  const apply = useJob((s) => s.apply);
+  const word = YARDSTICK_WORDS[y.kind];
+  const agreement = certainty?.yardsticks[y.id] ?? null;
+  return (
+    <SlipLine
+      mark={number}
+      title={y.kind !== 'known-length' && y.typed ? `${word}, ${y.typed}` : word}
+      figure={<SizeField picture={picture} yardstick={y} number={number} unit={unit} />}
+    >
+      {agreementSentence(agreement, unit, y.kind)}
+      {certainty?.culprit === y.id && <span className="text-brick"> All the others agree without it.</span>}
+      {y.kind === 'sheet' && <Curl sheet={y} certainty={certainty} unit={unit} />}
+      {y.kind === 'known-length' && (y.plane === 'yardstick' || y.strokes) && (
+        <CountStrokes
+          picture={picture}
+          yardstick={y}
+          number={number}
+          unit={unit}
+          width={certainty?.rulerWidths[y.id] ?? null}
+        />
+      )}
+      {y.kind !== 'known-length' && <div className="mt-1">{placesWords(y)}</div>}
+      {y.kind === 'known-length' && y.strokes && (
+        <div className="mt-1">
+          <KeepOwn
+            entry={{
+              kind: 'ruler',
+              thicknessMm: picture.truing.heights.yardstick.heightMm,
+              plusMinusShare: y.plusMinusMm === null ? 2 * KNOWN_LENGTH.relativeSigma : y.plusMinusMm / y.lengthMm,
+              widthMm: y.width?.widthMm ?? null,
+              widthPlusMinusMm: y.width?.plusMinusMm ?? null,
+            }}
+          />
+        </div>
+      )}
+      <div className="mt-1.5 flex flex-wrap items-center justify-between gap-x-3 gap-y-1">
+        <PlaneChoice
+          picture={picture}
+          value={y.plane}
+          onChange={(plane) => apply(changeYardstick(picture.id, y.id, { plane }))}
+        />
+        <Act
+          onClick={() => apply(removeYardstick(picture.id, y.id))}
+          aria-label={`Remove ${word.toLowerCase()} ${number}`}
+        >
+          Remove
+        </Act>
+      </div>
+    </SlipLine>
+  );
+}
+
+function Curl({ sheet, certainty, unit }: { sheet: SheetRecord; certainty: Certainty | null; unit: LengthUnit }) {
+  const words = curlSentence(sheet, certainty?.bowed.filter((b) => b.yardstick === sheet.id) ?? [], unit);
+  return words ? <p className="mt-1 rounded border-amber border-l-3 bg-amberpaper px-2 py-1">{words}</p> : null;
+}
+
+/** Its size, to be typed anew. */
+function SizeField({
+  picture,
+  yardstick: y,
+  number,
+  unit,
+}: {
+  picture: Picture;
+  yardstick: YardstickRecord;
+  number: number;
+  unit: LengthUnit;
+}) {
+  const apply = useJob((s) => s.apply);
+  const change = (what: object) => apply(changeYardstick(picture.id, y.id, what));
+  const shown = (mm: number) => writeLength(mm, null, unit).value.replace(/0+$/, '').replace(/\.$/, '');
+  const label = `${YARDSTICK_WORDS[y.kind]} ${number}`;
+  if (y.kind === 'known-length')
+    return (
+      <LengthField
+        label={label}
+        value={y.typed}
+        unit={unit}
+        onAccept={(lengthMm, plusMinusMm, typed) => change({ lengthMm, plusMinusMm, typed })}
+      />
+    );
+  if (y.kind === 'disc')
+    return y.diameterMm === null ? (
+      'of any size'
+    ) : (
+      <LengthField
+        label={label}
+        value={`Ø ${shown(y.diameterMm)}`}
+        unit={unit}
+        onAccept={(diameterMm, plusMinusMm) => change({ diameterMm, plusMinusMm })}
+      />
+    );
+  if (y.kind === 'sheet')
+    return (
+      <span className="inline-flex flex-col items-end gap-1">
+        <LengthField
+          label={`${label}, longer side`}
+          value={shown(y.widthMm)}
+          unit={unit}
+          onAccept={(widthMm, spread) => change({ widthMm, plusMinusMm: spread ?? y.plusMinusMm })}
+        />
+        <LengthField
+          label={`${label}, shorter side`}
+          value={shown(y.heightMm)}
+          unit={unit}
+          onAccept={(heightMm, spread) => change({ heightMm, plusMinusMm: spread ?? y.plusMinusMm })}
+        />
+      </span>
+    );
+  if (y.kind === 'grid')
+    return (
+      <LengthField
+        label={`${label}, pitch`}
+        value={shown(y.pitchMm)}
+        unit={unit}
+        onAccept={(pitchMm, spread) =>
+          change({ pitchMm, plusMinusShare: spread === null ? y.plusMinusShare : spread / pitchMm })
+        }
+      />
+    );
+  return y.kind === 'square-lines' ? `${y.lines.length} lines` : `${y.lengths.length} lengths`;
+}
+
+function placesWords(y: YardstickRecord): string {
+  const leave = ' One that lies wrong is left out: click on it, then press Delete.';
+  if (y.kind === 'disc') return `${y.rim.length} places of its rim.${leave}`;
+  if (y.kind === 'sheet') return `${y.edges.flat().length} places of its edges.${leave}`;
+  if (y.kind === 'grid') return `${y.crossings.length} crossings.${leave}`;
+  return 'They tell the tilt, and no size.';
+}

@@ -1,0 +1,77 @@
+import { COINS } from '@steady-moth/core/calibration';
+import type { DiscRecord } from '@steady-moth/core/job';
+import type { LengthUnit } from '@steady-moth/core/units';
+import { useState } from 'react';
+import { Button } from '../../../kit';
+import type { PendingFound } from '../../../session/benchStore';
+import { newId } from '../../../session/newId';
+import { useOwnYardsticks } from '../ownYardsticks';
+import { FoundActs, FoundSizes, OTHER } from './FoundSize';
+
+/** A rim that was found: which coin it is, or how large. */
+export function DiscForm({
+  found,
+  unit,
+  add,
+}: {
+  found: Extract<PendingFound, { kind: 'disc' }>['found'];
+  unit: LengthUnit;
+  add(record: DiscRecord): void;
+}) {
+  const own = useOwnYardsticks('disc');
+  const presets = [...own, ...COINS];
+  const [name, setName] = useState('');
+  const [size, setSize] = useState({ diameterMm: 0, thicknessMm: 0, plusMinusMm: null as number | null });
+  const choose = (chosen: string) => {
+    setName(chosen);
+    const preset = presets.find((p) => p.name === chosen);
+    if (preset) setSize({ plusMinusMm: null, ...preset });
+  };
+  const record = (diameterMm: number | null): DiscRecord => ({
+    id: newId(),
+    kind: 'disc',
+    plane: 'table',
+    typed: name === OTHER ? '' : name,
+    rim: found.rim,
+    diameterMm,
+    plusMinusMm: size.plusMinusMm,
+    thicknessMm: size.thicknessMm,
+  });
+  return (
+    <>
+      <p className="mt-1 text-[12.5px] text-ink2">
+        {Math.round(100 * found.seen)} % of its rim is seen, drawn on the picture.
+        {found.seen < 0.75 && ' The rest is covered: it is worth less.'}
+      </p>
+      <FoundSizes
+        ask="It is a"
+        label="Which coin"
+        name={name}
+        names={['', ...presets.map((p) => p.name), OTHER]}
+        onChoose={choose}
+        unit={unit}
+        sizes={[
+          {
+            text: 'Diameter',
+            mm: size.diameterMm,
+            onAccept: (diameterMm, plusMinusMm) => setSize({ ...size, diameterMm, plusMinusMm }),
+          },
+          {
+            text: 'Thickness',
+            mm: size.thicknessMm,
+            onAccept: (thicknessMm) => setSize({ ...size, thicknessMm }),
+          },
+        ]}
+      />
+      <FoundActs
+        kind="disc"
+        name={name}
+        own={own}
+        entry={size.diameterMm > 0 ? { kind: 'disc', ...size } : null}
+        onTake={() => add(record(size.diameterMm))}
+      >
+        <Button onClick={() => add(record(null))}>A circle of unknown size</Button>
+      </FoundActs>
+    </>
+  );
+}

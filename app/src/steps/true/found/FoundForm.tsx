@@ -1,0 +1,46 @@
+import {
+  addYardstick,
+  type DiscRecord,
+  type GridRecord,
+  type Picture,
+  type SheetRecord,
+  setAxis,
+  together,
+} from '@steady-moth/core/job';
+import type { LengthUnit } from '@steady-moth/core/units';
+import { type PendingFound, useBench } from '../../../session/benchStore';
+import { useJob } from '../../../session/jobStore';
+import { DiscForm } from './DiscForm';
+import { GridForm } from './GridForm';
+import { SheetForm } from './SheetForm';
+
+const TITLES: Record<PendingFound['kind'], string> = {
+  disc: 'Which coin or disc is it?',
+  sheet: 'Which sheet is it?',
+  grid: 'How far apart are its lines?',
+};
+
+/** What was found by one click: its name and its size are confirmed, and it becomes a yardstick. */
+export function FoundForm({ picture, pending, unit }: { picture: Picture; pending: PendingFound; unit: LengthUnit }) {
+  const add = (record: DiscRecord | SheetRecord | GridRecord) => {
+    const first = picture.truing.yardsticks.length === 0 && !picture.truing.axis && record.kind !== 'disc';
+    useJob
+      .getState()
+      .apply(
+        together(
+          'add a yardstick',
+          addYardstick(picture.id, record),
+          ...(first ? [setAxis(picture.id, { along: 'x', yardstick: record.id })] : []),
+        ),
+      );
+    useBench.getState().take(null);
+  };
+  return (
+    <section aria-label="What was found" className="mb-4 rounded border border-rust bg-sheet p-3.5">
+      <h3 className="font-semibold">{TITLES[pending.kind]}</h3>
+      {pending.kind === 'disc' && <DiscForm found={pending.found} unit={unit} add={add} />}
+      {pending.kind === 'sheet' && <SheetForm found={pending.found} unit={unit} add={add} />}
+      {pending.kind === 'grid' && <GridForm found={pending.found} unit={unit} add={add} />}
+    </section>
+  );
+}

@@ -1,0 +1,69 @@
+import { sheetsLike } from '@steady-moth/core/calibration';
+import type { SheetRecord } from '@steady-moth/core/job';
+import type { LengthUnit } from '@steady-moth/core/units';
+import { useState } from 'react';
+import type { PendingFound } from '../../../session/benchStore';
+import { newId } from '../../../session/newId';
+import { useOwnYardsticks } from '../ownYardsticks';
+import { FoundActs, FoundSizes } from './FoundSize';
+
+/** ± of a side that was measured and typed without one, mm. */
+const MEASURED_PLUS_MINUS_MM = 0.1;
+
+/** Four edges that were found: which paper or card they are, or how large. */
+export function SheetForm({
+  found,
+  unit,
+  add,
+}: {
+  found: Extract<PendingFound, { kind: 'sheet' }>['found'];
+  unit: LengthUnit;
+  add(record: SheetRecord): void;
+}) {
+  const own = useOwnYardsticks('sheet');
+  const presets = [...own, ...sheetsLike(found.ratio)];
+  const [name, setName] = useState(presets[own.length].name);
+  const [size, setSize] = useState({ ...presets[own.length] });
+  const choose = (chosen: string) => {
+    setName(chosen);
+    const preset = presets.find((p) => p.name === chosen);
+    if (preset) setSize({ ...preset });
+  };
+  const side = (which: 'widthMm' | 'heightMm') => (mm: number, plusMinusMm: number | null) =>
+    setSize({ ...size, [which]: mm, plusMinusMm: plusMinusMm ?? MEASURED_PLUS_MINUS_MM });
+  const { widthMm, heightMm, plusMinusMm } = size;
+  const { edges, missingCorners } = found;
+  return (
+    <>
+      <p className="mt-1 text-[12.5px] text-ink2">
+        Its four edges are drawn on the picture.
+        {missingCorners > 0 &&
+          ` ${missingCorners === 1 ? 'A corner is' : `${missingCorners} corners are`} folded or covered, and left out.`}
+      </p>
+      <FoundSizes
+        ask="It is"
+        label="Which sheet"
+        name={name}
+        names={presets.map((p) => p.name)}
+        onChoose={choose}
+        unit={unit}
+        sizes={[
+          { text: 'Longer side', mm: widthMm, onAccept: side('widthMm') },
+          { text: 'Shorter side', mm: heightMm, onAccept: side('heightMm') },
+        ]}
+      />
+      <p className="mt-2 text-[12.5px] text-ink2">
+        Good to ± {plusMinusMm} mm. Measured with a caliper and typed here, it is worth far more.
+      </p>
+      <FoundActs
+        kind="sheet"
+        name={name}
+        own={own}
+        entry={{ kind: 'sheet', widthMm, heightMm, plusMinusMm }}
+        onTake={() =>
+          add({ id: newId(), kind: 'sheet', plane: 'table', typed: name, edges, widthMm, heightMm, plusMinusMm })
+        }
+      />
+    </>
+  );
+}

@@ -1,0 +1,27 @@
+import type { TruingInput } from '../estimate/calibrationInput';
+import { estimate } from '../estimate/estimate';
+import { posedProblem } from '../estimate/posedProblem';
+import type { YardstickId } from '../reference/reference';
+
+/** How far one observed place lies off what the estimate says. */
+export interface Deviation {
+  yardstick: YardstickId;
+  uPx: number;
+  vPx: number;
+  /** mm on its plane; of a length, how much too long it is found. */
+  offMm: number;
+  /** The same in its own σ. */
+  offSigmas: number;
+}
+
+/** Each place's deviation from the best solution, in the order of the yardsticks; empty where there is none. */
+export function deviationsOf(input: TruingInput): Deviation[] {
+  const found = estimate(input);
+  if (!found.ok) return [];
+  const all: Deviation[] = [];
+  const problem = posedProblem(found.input, found.prior, found.unknowns, null, (yardstick, pick, offMm, offSigmas) => {
+    all.push({ yardstick, uPx: pick.uPx, vPx: pick.vPx, offMm, offSigmas });
+  });
+  problem.residuals(found.solutions[0].parameters, { add() {} });
+  return all;
+}

@@ -1,0 +1,162 @@
+import { type Truing, truePicture } from '../estimate/calibrate';
+import type { TruingInput } from '../estimate/calibrationInput';
+import { estimate } from '../estimate/estimate';
+import { layOutUnknowns } from '../estimate/layOutUnknowns';
+import { posedProblem } from '../estimate/posedProblem';
+import type { KnownLength, PlaneId, YardstickId } from '../reference/reference';
+import { sizesOf } from '../reference/sizes';
+import type { Figure } from '../uncertainty/figure';
+import { CALIPER, checkSpot, type SpotCheck } from './agreement';
+
+/** One thing that would explain all deviations of the spot checks together. */
+export type Repair =
+  /** A yardstick is wrong, and the rest fits without it. */
+  | { kind: 'leave-out'; yardstick: YardstickId }
+  /** One spot check is wrong, and all others fit. */
+  | { kind: 'spot'; spot: number }
+  /** A plane lies at another height, mm. */
+  | { kind: 'height'; plane: PlaneId; heightMm: Figure }
+  /** A yardstick has another size than was said, mm. */
+  | { kind: 'size'; yardstick: YardstickId; sizeMm: Figure }
+  /** The lens is another than the file says: its camera constant as a share of that. */
+  | { kind: 'lens'; share: Figure }
+  /** Nothing explains it, but one factor on all lengths would. */
+  | { kind: 'factor'; factor: Figure };
+
+/** σ of a height that is not known at all, mm. */
+const ANY_HEIGHT_MM = 40;
+/** Places further off than this many of their own σ do not fit. */
+const FITS_SIGMAS = 2.2;
+
+/**
+ * What would repair the deviations of spot checks: each single thing that, were it otherwise, would make all of them fit
+ * together with the yardsticks. All that fit are told, since the checks alone cannot choose between them; the factor
+ * comes last, for it explains nothing. Empty where all fit already, or nothing repairs them.
+ */
+export function findRepairs(input: TruingInput, spots: readonly SpotCheck[]): Repair[] {
+  const plain = truePicture(input, { draws: DRAWS });
+  if (!plain.ok || spots.length === 0) return [];
+  if (spots.every((s) => checkSpot(plain.truing, s)?.fits)) return [];
+  // What stands on a turned part is no length on a plane: it tells nothing of what would make it fit.
+  const known = { ...input, yardsticks: [...input.yardsticks, ...spots.filter((s) => !s.turned).map(asLength)] };
+  const repairs: Repair[] = [];
+  for (const y of input.yardsticks) {
+    const rest = { ...input, yardsticks: input.yardsticks.filter((other) => other !== y) };
+    const without = truePicture(rest, { draws: DRAWS });
+    const sees = without.ok && Math.max(...without.truing.tiltUnseen) < MOST_UNSEEN;
+    if (without.ok && sees && spots.every((s) => checkSpot(without.truing, s)?.fits))
+      repairs.push({ kind: 'leave-out', yardstick: y.id });
+  }
+  if (spots.length > 1)
+    for (const [k] of spots.entries())
+      if (spots.every((s, j) => j === k || checkSpot(plain.truing, s)?.fits)) repairs.push({ kind: 'spot', spot: k });
+  const stand = new Set([...input.yardsticks.map((y) => y.plane), ...spots.map((s) => s.from.plane)]);
+  if (input.lens === 'photo')
+    for (const plane of input.planes) {
+      if (!stand.has(plane.id)) continue;
+      const planes = input.planes.map((p) => (p === plane ? { ...p, plusMinusMm: 2 * ANY_HEIGHT_MM } : p));
+      const found = solved({ ...known, planes });
+      const index = found?.unknowns.heights[plane.id];
+      if (!found || index === undefined) continue;
+      const heightMm = figureAt(found, index, 1, 0);
+      if (Math.abs(heightMm.value - plane.heightMm) > plane.plusMinusMm && heightMm.plusMinus < ANY_HEIGHT_MM)
+        repairs.push({ kind: 'height', plane: plane.id, heightMm });
+    }
+  for (const y of input.yardsticks) {
+    const own = y.kind === 'known-length' && !y.strokes ? null : sizesOf(y)[0];
+    if (y.kind === 'known-length' && !own) {
+      // A lone length has no unknown of its own: the others and the checks tell what it is.
+      const rest = { ...known, yardsticks: known.yardsticks.filter((other) => other !== y) };
+      const found = solved(rest) && truePicture(rest, { draws: DRAWS });
+      const on = { from: { ...y.from, plane: y.plane }, to: { ...y.to, plane: y.plane } };
+      const size = found?.ok ? checkSpot(found.truing, { ...on, lengthMm: y.lengthMm, plusMinusMm: 0 }) : null;
+      if (size && !size.fits && size.plusMinusMm < MOST_VAGUE * y.lengthMm)
+        repairs.push({ kind: 'size', yardstick: y.id, sizeMm: size.found });
+      continue;
+    }
+    if (!own) continue;
+    const found = solved({ ...known, freed: y.id });
+    if (!found) continue;
+    const sizeMm = figureAt(found, layOutUnknowns(known).own[y.id] + own.index, own.perUnit, own.mm);
+    if (Math.abs(sizeMm.value - own.mm) > sizeMm.plusMinus && sizeMm.plusMinus < MOST_VAGUE * own.mm)
+      repairs.push({ kind: 'size', yardstick: y.id, sizeMm });
+  }
+  const lens = input.lens === 'photo' ? otherLens(known) : null;
+  if (lens) repairs.push(lens);
+  const factor = oneFactor(plain.truing, spots);
+  if (factor) repairs.push(factor);
+  return repairs;
+}
+
+const DRAWS = 150;
+/** A tilt that its prior alone knows is no explanation: anything would fit. */
+const MOST_UNSEEN = 0.7;
+/** A size found this vaguely explains nothing, as a share. */
+const MOST_VAGUE = 0.05;
+
+/** A spot check as a yardstick of its own. */
+const asLength = ({ from, to, lengthMm, plusMinusMm }: SpotCheck, k: number): KnownLength => ({
+  id: `spot check ${k}`,
+  kind: 'known-length',
+  plane: from.plane,
+  from,
+  to,
+  lengthMm,
+  plusMinusMm: plusMinusMm ?? CALIPER.plusMinusMm,
+});
+
+/** The estimate of it all, where every lone length and the middle of every yardstick's places fit; else null. */
+function solved(input: TruingInput): Extract<ReturnType<typeof estimate>, { ok: true }> | null {
+  const found = estimate(input);
+  if (!found.ok) return null;
+  const off = new Map<string, number[]>();
+  posedProblem(input, found.prior, found.unknowns, null, (id, _, __, sigmas) => {
+    off.set(id, [...(off.get(id) ?? []), Math.abs(sigmas)]);
+  }).residuals(found.solutions[0].parameters, { add() {} });
+  for (const list of off.values()) {
+    const sorted = list.sort((a, b) => a - b);
+    if (sorted[sorted.length >> 1] > FITS_SIGMAS) return null;
+  }
+  return found;
+}
+
+function figureAt(found: NonNullable<ReturnType<typeof solved>>, index: number, perUnit: number, from: number): Figure {
+  const { parameters, covariance } = found.solutions[0];
+  return {
+    value: from + perUnit * parameters[index],
+    plusMinus: 2 * Math.abs(perUnit) * Math.sqrt(covariance[index * (parameters.length + 1)]),
+  };
+}
+
+/** How much broader the lens is taken than the file says it. */
+const ANY_LENS_SIGMA = 0.35;
+
+function otherLens(known: TruingInput): Repair | null {
+  const strict = estimate(known);
+  const loose = { ...known, saved: null, facts: { ...known.facts, focal35Mm: null } };
+  const found = solved(loose);
+  if (!found || !strict.ok) return null;
+  const expected = strict.prior.mean[0];
+  const { parameters, covariance } = found.solutions[0];
+  const ln = parameters[0] - expected;
+  const spread = 2 * Math.sqrt(covariance[0]);
+  if (Math.abs(ln) < 2 * strict.prior.sigma[0] || spread > ANY_LENS_SIGMA) return null;
+  return { kind: 'lens', share: { value: Math.exp(ln), plusMinus: Math.exp(ln) * spread } };
+}
+
+/** One factor that brings every check within its ±, with its own; null where none does. */
+function oneFactor(truing: Truing, spots: readonly SpotCheck[]): Repair | null {
+  const all = spots.map((s) => ({ s, found: checkSpot(truing, s) }));
+  let [weights, sum] = [0, 0];
+  for (const { s, found } of all) {
+    if (!found) return null;
+    const sigma = found.plusMinusMm / 2 / s.lengthMm;
+    weights += 1 / sigma ** 2;
+    sum += s.lengthMm / found.found.value / sigma ** 2;
+  }
+  const value = sum / weights;
+  const fits = all.every(
+    ({ s, found }) => found && Math.abs(found.found.value * value - s.lengthMm) <= found.plusMinusMm,
+  );
+  return fits ? { kind: 'factor', factor: { value, plusMinus: 2 / Math.sqrt(weights) } } : null;
+}

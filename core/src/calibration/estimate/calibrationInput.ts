@@ -1,0 +1,22 @@
+import type { Lens } from '../model/camera';
+import type { Hold, PictureFacts } from '../model/priors';
+import type { SavedCamera } from '../model/savedCamera';
+import type { Plane, Yardstick, YardstickId } from '../reference/reference';
+
+/** Everything that the person said of one picture. */
+export interface TruingInput {
+  facts: PictureFacts;
+  lens: Lens;
+  /** Take the resolution that the file states as a yardstick; of pages only. */
+  believeResolution: boolean;
+  /** Of pages: both scales are free of each other, and not known to be nearly one. */
+  freeRatio?: boolean;
+  hold: Hold;
+  /** A camera that was checked with a grid. */
+  saved?: SavedCamera | null;
+  /** Planes beside the table. */
+  planes: Plane[];
+  yardsticks: Yardstick[];
+  /** A yardstick whose size is to be found and not believed. */
+  freed?: YardstickId;
+}

@@ -1,0 +1,27 @@
+import type { TruingInput } from '../estimate/calibrationInput';
+import type { YardstickId } from '../reference/reference';
+import type { PlanePick } from '../uncertainty/figure';
+
+export type PictureId = string;
+
+/** A place of the part that is seen in several pictures; each pick says in which. */
+export interface CommonPoint {
+  id: string;
+  seen: (PlanePick & { picture: PictureId })[];
+}
+
+/** One yardstick that is seen in several pictures, its graduations or crossings numbered alike in all of them. */
+export interface SharedYardstick {
+  id: string;
+  seen: { picture: PictureId; yardstick: YardstickId }[];
+}
+
+/** Pictures of one part, and what joins them. The first one gives the frame. */
+export interface JoinedInput {
+  pictures: { id: PictureId; input: TruingInput }[];
+  points: CommonPoint[];
+  yardsticks: SharedYardstick[];
+}
+
+/** How far two picks of one place may lie apart on the part itself, σ, mm: a rounded corner is seen from two sides. */
+export const COMMON_POINT = { sigmaMm: 0.02 } as const;

@@ -1,0 +1,26 @@
+import type { KnownLength, Strokes } from '../reference/reference';
+
+type Counted = KnownLength & { strokes: Strokes };
+
+/** How far a reading may lie beside a graduation and still be one, in spacings. */
+const BESIDE = 0.2;
+
+/**
+ * A ruler with its graduations numbered from its own zero, so that another picture can show the same ones: by what both
+ * its ends read, mm, in the order in which they were picked. Null where the readings lie between graduations.
+ */
+export function numberedRuler(ruler: Counted, { fromMm, toMm }: { fromMm: number; toMm: number }): Counted | null {
+  const ahead = toMm > fromMm ? ruler : turnedRound(ruler);
+  const { spacingMm } = ahead.strokes;
+  const first = Math.min(fromMm, toMm) / spacingMm;
+  if (Math.abs(first - Math.round(first)) > BESIDE) return null;
+  return { ...ahead, strokes: { ...ahead.strokes, first: Math.round(first) } };
+}
+
+/** The same ruler read from its other end. */
+function turnedRound(ruler: Counted): Counted {
+  const { strokes, lengthMm, from, to } = ruler;
+  const count = Math.round(lengthMm / strokes.spacingMm);
+  const turned = strokes.strokes.map((s) => ({ ...s, n: count - s.n })).reverse();
+  return { ...ruler, from: to, to: from, strokes: { ...strokes, strokes: turned } };
+}

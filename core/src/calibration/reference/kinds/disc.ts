@@ -1,0 +1,141 @@
+import { taubin } from '../../../fit';
+import { DISC, type Disc, LEAST_PICK_DISTANCE_PX, SMALLEST_SIGMA_MM } from '../reference';
+import {
+  addOwnPrior,
+  addPlaced,
+  apart,
+  FEW,
+  type Kind,
+  LOOSE,
+  logSafe,
+  type Place,
+  placeSeen,
+  type Seen,
+  spreading,
+  thinned,
+} from './kind';
+
+/**
+ * A disc's own unknowns: its centre, its radius's error (or logarithm, where its size is not known), its bevel, and how
+ * oval it is, along X and askew, mm.
+ */
+const [X, Y, RADIUS, BEVEL, OVAL, ASKEW] = [0, 1, 2, 3, 4, 5];
+const UNKNOWNS = 6;
+export const DISC_STRETCH = RADIUS;
+
+/**
+ * A disc by its rim, two circles at two heights: the far side shows the upper one, the near side the lower one or, where
+ * that is lost in shadow, both; they are rounded off, so that the widest lies a bevel inside. Taking it for one circle reads a
+ * close coin 15 % and more wrong in tilt.
+ */
+export const discKind: Kind<Disc> = {
+  unknowns: () => UNKNOWNS,
+  addPrior({ diameterMm, plusMinusMm }, parameters, at, sink, freed) {
+    const own = plusMinusMm === null ? DISC.sigmaDiameterMm : Math.max(plusMinusMm / 2, SMALLEST_SIGMA_MM);
+    const size = diameterMm === null || freed ? LOOSE.share : own / diameterMm;
+    addOwnPrior(
+      parameters,
+      at,
+      [LOOSE.mm, LOOSE.mm, size, DISC.sigmaBevelMm, DISC.sigmaOvalMm, DISC.sigmaOvalMm],
+      sink,
+    );
+  },
+  start(disc, place, into, at) {
+    const circle = rimCircle(disc, place);
+    if (!circle) return false;
+    const stretch = disc.diameterMm === null ? Math.log(circle.radius) : 0;
+    into.set([circle.centre.x, circle.centre.y, stretch, 0, 0, 0], at);
+    return true;
+  },
+  landmarks: (_, p, at) => [[p[at + X], p[at + Y]]],
+  observe: observeRim,
+  logScale(disc, place) {
+    if (disc.diameterMm === null) return null;
+    const circle = rimCircle(disc, place);
+    return circle ? logSafe(disc.diameterMm / 2, circle.radius) : undefined;
+  },
+  thin(disc) {
+    const every = Math.ceil(disc.rim.length / FEW);
+    return every <= 1 ? disc : { ...disc, rim: thinned(disc.rim, every), standFor: every };
+  },
+  spread(disc, times) {
+    const hidden = 1 / seenShare(disc.rim) ** 2;
+    return { ...disc, rim: disc.rim.map(spreading((pick) => hidden * times(pick))) };
+  },
+  coincides: ({ rim }) => rim.length < FEWEST_RIM || radiusPx(rim) < LEAST_PICK_DISTANCE_PX,
+};
+
+/**
+ * How much of the rim its places go round, as a share. What errs alike along one side, light that comes from there, is
+ * set off by the other side; where that is hidden it goes into the tilt, so that each place counts for less.
+ */
+function seenShare(rim: Disc['rim']): number {
+  const steps = rim.map((p, k) => apart(p, rim[(k + 1) % rim.length]));
+  const usual = [...steps].sort((a, b) => a - b)[steps.length >> 1];
+  const missing = steps.reduce((sum, s) => sum + Math.max(0, Math.round(s / usual) - 1), 0);
+  return rim.length / (rim.length + missing);
+}
+
+/** A circle is settled by three places; five tell whether it is one seen askew. */
+const FEWEST_RIM = 5;
+
+function observeRim(disc: Disc, seen: Seen, at: number): boolean {
+  const { parameters } = seen;
+  const { rim, diameterMm, thicknessMm, standFor = 1 } = disc;
+  const radius =
+    diameterMm === null ? Math.exp(parameters[at + RADIUS]) : (diameterMm / 2) * (1 + parameters[at + RADIUS]);
+  const bevel = thicknessMm > 0 ? Math.min(DISC.bevelMm, thicknessMm / 2) + parameters[at + BEVEL] : 0;
+  // Scatter is in px: what it is in mm grows with the disc, or shrinking it would make every deviation smaller.
+  const mmPerPx = radius / radiusPx(rim);
+  const rimSigma = diameterMm === null ? 0 : (DISC.sigmaRimMm * radius) / (diameterMm / 2);
+  const own = [0, 0, 0, 0, 0, 0];
+  const raises = thicknessMm > 0 ? [thicknessMm - bevel, bevel] : [0];
+  const offAt = (pick: Disc['rim'][number], raise: number): number | null => {
+    const placed = placeSeen(seen, pick, raise);
+    return placed && Math.hypot(placed.place[0] - parameters[at + X], placed.place[1] - parameters[at + Y]) - radius;
+  };
+  for (const pick of rim) {
+    const offs = raises.map((raise) => offAt(pick, raise));
+    if (offs.some((off) => off === null)) return false;
+    // The upper rim is seen all round; the lower one only where it reaches further out, on the near side. There the
+    // picture may show either, the lower one lost in its own shadow: the nearer is meant.
+    const [onUpper, onLower] = [offs[0] as number, (offs[1] ?? offs[0]) as number];
+    const upper = onLower >= onUpper || (!seen.roughly && Math.abs(onUpper) < Math.abs(onLower));
+    const raise = upper ? raises[0] : raises[1];
+    const off = offAt(pick, raise) as number;
+    const { place, byHeight } = seen.placed;
+    const away = off + radius;
+    if (away === 0) return false;
+    const ex = (place[0] - parameters[at + X]) / away;
+    const ey = (place[1] - parameters[at + Y]) / away;
+    const [cos, sin] = [ex * ex - ey * ey, 2 * ex * ey];
+    const oval = parameters[at + OVAL] * cos + parameters[at + ASKEW] * sin;
+    const turning = (2 * (parameters[at + OVAL] * sin - parameters[at + ASKEW] * cos)) / away;
+    const [gx, gy] = [ex - turning * ey, ey + turning * ex];
+    own[X] = -gx;
+    own[Y] = -gy;
+    own[OVAL] = -cos;
+    own[ASKEW] = -sin;
+    const rest = off - oval;
+    own[RADIUS] = diameterMm === null ? -radius - rest : (-diameterMm / 2) * (1 + rest / radius);
+    own[BEVEL] = thicknessMm > 0 ? (upper ? -1 : 1) * (gx * byHeight[0] + gy * byHeight[1]) : 0;
+    const sigma = Math.hypot(pick.sigmaPx * mmPerPx, rimSigma) / Math.sqrt(standFor);
+    addPlaced(seen, pick, gx, gy, rest, sigma, at, own);
+  }
+  return true;
+}
+
+function rimCircle({ rim, thicknessMm }: Disc, place: Place) {
+  const places = rim.flatMap((p) => {
+    const at = place(p, thicknessMm / 2);
+    return at ? [{ x: at[0], y: at[1] }] : [];
+  });
+  return places.length < rim.length ? null : taubin(places);
+}
+
+/** Mean distance of the rim from its middle, px. */
+function radiusPx(rim: Disc['rim']): number {
+  const u = rim.reduce((s, p) => s + p.uPx, 0) / rim.length;
+  const v = rim.reduce((s, p) => s + p.vPx, 0) / rim.length;
+  return rim.reduce((s, p) => s + Math.hypot(p.uPx - u, p.vPx - v), 0) / rim.length;
+}

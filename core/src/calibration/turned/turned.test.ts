@@ -1,0 +1,160 @@
+import { describe, expect, it } from 'vitest';
+import { type Truing, truePicture } from '../estimate/calibrate';
+import { inputOf, SETUP, seenBy } from '../reference/kinds/yardsticks.test-data';
+import type { PlanePick } from '../uncertainty/figure';
+import { axisFrom, betweenOnTurned, limbAt, limbDiameter, type TurnedPart } from './turned';
+
+const AXIS_MM = 20;
+/** The axis runs at this angle through this place of the scene, mm. */
+const TURN = 0.3;
+const AT = { x: -12, y: 25 };
+
+type Profile = (along: number) => { radius: number; slope: number };
+const rod: Profile = () => ({ radius: 18, slope: 0 });
+const cone: Profile = (z) => ({ radius: 12 + 0.12 * z, slope: 0.12 });
+const ball: Profile = (z) => ({
+  radius: Math.sqrt(400 - (z - 25) ** 2),
+  slope: -(z - 25) / Math.sqrt(400 - (z - 25) ** 2),
+});
+
+/** Seen by the simulated camera: its own geometry is the truth. */
+function sceneOf(seed: number, sigmaPx: number) {
+  const seen = seenBy(SETUP, seed);
+  const { lens } = seen.camera;
+  const [c, s] = [Math.cos(TURN), Math.sin(TURN)];
+  const place = (along: number, across: number, up: number, sigma = sigmaPx): PlanePick => ({
+    ...seen.pick(AT.x + c * along - s * across, AT.y + s * along + c * across, AXIS_MM + up, sigma),
+    plane: 'axis',
+  });
+  // The lens in the part's own mm.
+  const own = {
+    along: c * (lens.x - AT.x) + s * (lens.y - AT.y),
+    across: c * (lens.y - AT.y) - s * (lens.x - AT.x),
+    up: lens.z - AXIS_MM,
+  };
+  /** Where a profile is just touched at a station, by sin θ = (ρ − ρ′ (z − zc)) / D (docs/measurement.md). */
+  const limb = (profile: Profile, along: number, side: 1 | -1): PlanePick => {
+    const { radius, slope } = profile(along);
+    const far = Math.hypot(own.across, own.up);
+    const off = Math.acos((radius - slope * (along - own.along)) / far);
+    const angle = Math.atan2(own.up, own.across) - side * off;
+    return place(along, radius * Math.cos(angle), radius * Math.sin(angle));
+  };
+  const turned = (profile: Profile): TurnedPart => ({
+    limbs: [
+      [limb(profile, 5, 1), limb(profile, 45, 1)],
+      [limb(profile, 5, -1), limb(profile, 45, -1)],
+    ],
+  });
+  return { seen, place, limb, turned, own };
+}
+
+function truingOf(scene: ReturnType<typeof sceneOf>): Truing {
+  const plane = { id: 'axis', heightMm: AXIS_MM, plusMinusMm: 0.05 };
+  const input = inputOf(scene.seen.grid('mat', -80, -60, 10, 17, 13));
+  // The camera's own figures are known, so that what is left is the geometry of the part.
+  const saved = {
+    mean: [Math.log(SETUP.cPx), ...SETUP.centre, SETUP.radial[0], SETUP.radial[1]],
+    covariance: Array.from({ length: 25 }, (_, k) => (k % 6 === 0 ? 1e-10 : 0)),
+  };
+  const found = truePicture({ ...input, facts: { ...input.facts, focalMm: null }, saved, planes: [plane] });
+  if (!found.ok) throw new Error(found.reason);
+  return found.truing;
+}
+
+/** The truing of a picture in which nothing scatters, to see the geometry alone. */
+const clear = sceneOf(1, 0);
+const exact = truingOf(clear);
+
+describe('a turned part seen from the side', () => {
+  it('is larger than it looks on the plane of its axis, and is measured as large as it is', () => {
+    for (const [profile, diameter] of [
+      [rod, 36],
+      [cone, 2 * (12 + 0.12 * 25)],
+    ] as const) {
+      const found = limbDiameter(exact, clear.turned(profile));
+      // The grid of the estimate was seen with its own scatter.
+      expect(Math.abs((found?.value ?? 0) - diameter)).toBeLessThan(found?.plusMinus ?? 0);
+      expect(Math.abs((found?.value ?? 0) - diameter)).toBeLessThan(0.02);
+    }
+  });
+
+  it('tells each place of a shaped profile from where the limb is seen and how it runs', () => {
+    // Worked out on the plane of the axis itself, without a picture: exact but for rounding and the tangent's step.
+    const lens = [clear.own.along, clear.own.across, clear.own.up];
+    const onPlane = (profile: Profile, along: number, side: 1 | -1): [number, number] => {
+      const { radius, slope } = profile(along);
+      const far = Math.hypot(clear.own.across, clear.own.up);
+      const angle =
+        Math.atan2(clear.own.up, clear.own.across) -
+        side * Math.acos((radius - slope * (along - clear.own.along)) / far);
+      const up = radius * Math.sin(angle);
+      const t = lens[2] / (lens[2] - up);
+      return [lens[0] + t * (along - lens[0]), lens[1] + t * (radius * Math.cos(angle) - lens[1])];
+    };
+    for (const profile of [rod, cone, ball])
+      for (const side of [1, -1] as const)
+        for (const along of [8, 15, 25, 33, 42]) {
+          const [x, y] = onPlane(profile, along, side);
+          const [nx, ny] = onPlane(profile, along + 1e-4, side);
+          const [px, py] = onPlane(profile, along - 1e-4, side);
+          const found = limbAt({ x: 0, y: 0, dx: 1, dy: 0 }, lens, x, y, nx - px, ny - py);
+          expect(found.along).toBeCloseTo(along, 5);
+          expect(found.radius).toBeCloseTo(profile(along).radius, 5);
+          expect(found.slope).toBeCloseTo(profile(along).slope, 4);
+          expect(found.side).toBe(side);
+        }
+    const cylinder = [...onPlane(rod, 5, 1), ...onPlane(rod, 45, 1), ...onPlane(rod, 5, -1), ...onPlane(rod, 45, -1)];
+    const axis = axisFrom(cylinder, 0, lens);
+    expect(Math.abs(axis.y)).toBeLessThan(1e-9);
+    expect([axis.dx, Math.abs(axis.dy) < 1e-12]).toEqual([1, true]);
+  });
+
+  it('is r = w / sqrt(1 + (w/D)²) on the principal ray', () => {
+    const [w, d] = [21, 280];
+    const found = limbAt({ x: 0, y: 0, dx: 1, dy: 0 }, [0, 0, d], 0, w, 1, 0);
+    expect(found.radius).toBeCloseTo(w / Math.sqrt(1 + (w / d) ** 2), 10);
+  });
+
+  it('measures a diameter across, a length between corners, and one between the near rims of both ends', () => {
+    const turned = clear.turned(rod);
+    const across = betweenOnTurned(exact, turned, clear.limb(rod, 20, 1), clear.limb(rod, 22, -1));
+    expect(across?.what).toBe('diameter');
+    expect(Math.abs((across?.figure.value ?? 0) - 36)).toBeLessThan(0.02);
+    const corners = betweenOnTurned(exact, turned, clear.limb(rod, 2, 1), clear.limb(rod, 48, 1));
+    expect(corners?.what).toBe('length');
+    expect(Math.abs((corners?.figure.value ?? 0) - 46)).toBeLessThan(0.02);
+    // The near rim stands a radius above the axis: seen on the axis's plane it would be D / (D − r) too long.
+    const rims = betweenOnTurned(
+      exact,
+      turned,
+      clear.place(2, 3, Math.sqrt(18 ** 2 - 9)),
+      clear.place(48, -2, Math.sqrt(18 ** 2 - 4)),
+    );
+    expect(Math.abs((rims?.figure.value ?? 0) - 46)).toBeLessThan(0.02);
+  });
+
+  it('carries its ±: of picks that scatter nearly all lie within', () => {
+    const COUNT = 60;
+    let within = 0;
+    for (let seed = 1; seed <= COUNT; seed++) {
+      const scene = sceneOf(100 + seed, 0.2);
+      const found = limbDiameter(truingOf(scene), scene.turned(rod));
+      if (found && Math.abs(found.value - 36) <= found.plusMinus) within += 1;
+    }
+    expect(within).toBeGreaterThanOrEqual(Math.floor(0.88 * COUNT));
+  });
+
+  it('says nothing of limbs that lie on each other, or of picks beside the part', () => {
+    const { limbs } = clear.turned(rod);
+    expect(limbDiameter(exact, { limbs: [limbs[0], limbs[0]] })).toBeNull();
+    const beside = betweenOnTurned(exact, { limbs }, clear.place(2, 0, 0), {
+      ...clear.place(48, 0, 0),
+      uPx: Number.NaN,
+    });
+    expect(beside).toBeNull();
+    // A scan is not seen from one point.
+    expect(limbDiameter({ ...exact, lens: 'page' }, { limbs })).toBeNull();
+    expect(betweenOnTurned({ ...exact, lens: 'page' }, { limbs }, limbs[0][0], limbs[1][0])).toBeNull();
+  });
+});

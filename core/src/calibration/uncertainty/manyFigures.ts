@@ -1,0 +1,198 @@
+import type { Truing } from '../estimate/calibrate';
+import { backProject, newPlacedPoint, type PlacedPoint, placePoint } from '../model/backProject';
+import { CAMERA_SIZE } from '../model/camera';
+import { movePoint } from '../model/rigidTransform';
+import {
+  COVERAGE,
+  type Figure,
+  heightIn,
+  MEASURE_STEP_MM,
+  type PlanePick,
+  quadraticForm,
+  type Stand,
+  standOn,
+  standsOf,
+} from './figure';
+
+/** A quantity as a function of a few places, x0, y0, x1, y1, … in mm. */
+export type LocalMeasure = (places: Float64Array) => number;
+
+/**
+ * Picks placed once, for many figures that each depend on a few of them: a figure costs what its own places cost.
+ * Draws, where the truing has them, scatter each pick alike in every figure.
+ */
+export interface PlacedPicks {
+  truing: Truing;
+  picks: readonly PlanePick[];
+  stands: readonly Stand[];
+  placed: readonly PlacedPoint[];
+  /** Which of the seats each pick was taken from, and each seat's camera in each draw; null where the covariance decides. */
+  seatAt: readonly number[];
+  draws: readonly (readonly Stand[])[] | null;
+  /** Drawn places of a pick, x and y for each draw, NaN where it has none; worked out when first asked for. */
+  drawn: (Float64Array | undefined)[];
+}
+
+/** Up to so many picks keep their drawn places, 6 kB each; those of longer runs are worked out again for each figure. */
+const MOST_KEPT = 5000;
+
+/** Places picks on their planes; null where one has no place (horizon, beyond the lens). */
+export function placePicks(truing: Truing, picks: readonly PlanePick[]): PlacedPicks | null {
+  const stands = standsOf(truing, truing.parameters, picks);
+  const placed: PlacedPoint[] = [];
+  for (const [k, pick] of picks.entries()) {
+    const { seat, camera, move } = stands[k];
+    const point = placePoint(camera, pick.uPx, pick.vPx, seat.planes[pick.plane].heightMm, newPlacedPoint());
+    if (!point) return null;
+    if (move) movePoint(point, move);
+    placed.push(point);
+  }
+  const seats = [...new Set(stands.map((s) => s.seat))];
+  const seatAt = stands.map((s) => seats.indexOf(s.seat));
+  const draws = truing.draws?.map((parameters) => seats.map((seat) => standOn(seat, parameters))) ?? null;
+  return { truing, picks, stands, placed, seatAt, draws, drawn: new Array(picks.length) };
+}
+
+/** A figure that depends on these picks alone, named by their numbers, each once. */
+export function figureAt(all: PlacedPicks, at: readonly number[], measure: LocalMeasure): Figure {
+  return sumAt(all, [at], () => measure);
+}
+
+/**
+ * The sum of measures, each on a few picks, as one figure: a length or an area round a run of thousands costs one
+ * derivative for each of its pieces' own places.
+ */
+export function sumAt(
+  all: PlacedPicks,
+  terms: readonly (readonly number[])[],
+  measureOf: (term: number) => LocalMeasure,
+  finish: (sum: number) => number = (sum) => sum,
+): Figure {
+  const scratch = new Float64Array(2 * Math.max(...terms.map((t) => t.length), 0));
+  let sum = 0;
+  for (const [k, at] of terms.entries()) sum += measureOf(k)(gather(all, at, scratch));
+  const value = finish(sum);
+  const plusMinus = all.draws
+    ? spread(all, all.draws, terms, measureOf, finish, value, scratch)
+    : firstOrder(all, terms, measureOf, scratch);
+  return { value, plusMinus };
+}
+
+function gather({ placed }: PlacedPicks, at: readonly number[], scratch: Float64Array): Float64Array {
+  const places = scratch.subarray(0, 2 * at.length);
+  for (let j = 0; j < at.length; j++) places.set(placed[at[j]].place, 2 * j);
+  return places;
+}
+
+/** Slopes by each place are added up first, so that what neighbouring pieces share counts once and with its sign. */
+function firstOrder(
+  all: PlacedPicks,
+  terms: readonly (readonly number[])[],
+  measureOf: (term: number) => LocalMeasure,
+  scratch: Float64Array,
+): number {
+  const { truing, picks, stands, placed } = all;
+  const slopes = new Map<number, [number, number]>();
+  for (const [k, at] of terms.entries()) {
+    const measure = measureOf(k);
+    const places = gather(all, at, scratch);
+    for (let j = 0; j < at.length; j++) {
+      const own = slopes.get(at[j]) ?? [0, 0];
+      own[0] += slope(measure, places, 2 * j);
+      own[1] += slope(measure, places, 2 * j + 1);
+      slopes.set(at[j], own);
+    }
+  }
+  const byParameters = new Float64Array(truing.parameters.length);
+  let ownVariance = 0;
+  for (const [k, [gx, gy]] of slopes) {
+    const { byCamera, byHeight, byPicture, place } = placed[k];
+    const { seat, move } = stands[k];
+    for (let j = 0; j < CAMERA_SIZE; j++)
+      byParameters[seat.cameraAt + j] += gx * byCamera[j] + gy * byCamera[CAMERA_SIZE + j];
+    const { index } = seat.planes[picks[k].plane];
+    if (index !== null) byParameters[index] += gx * byHeight[0] + gy * byHeight[1];
+    if (move) {
+      byParameters[move.at] += gy * (place[0] - move.x) - gx * (place[1] - move.y);
+      byParameters[move.at + 1] += gx;
+      byParameters[move.at + 2] += gy;
+    }
+    const byU = gx * byPicture[0] + gy * byPicture[2];
+    const byV = gx * byPicture[1] + gy * byPicture[3];
+    ownVariance += (byU * byU + byV * byV) * picks[k].sigmaPx * picks[k].sigmaPx;
+  }
+  return 2 * Math.sqrt(quadraticForm(truing.covariance, byParameters) + ownVariance);
+}
+
+function slope(measure: LocalMeasure, places: Float64Array, at: number): number {
+  const kept = places[at];
+  places[at] = kept + MEASURE_STEP_MM;
+  const plus = measure(places);
+  places[at] = kept - MEASURE_STEP_MM;
+  const minus = measure(places);
+  places[at] = kept;
+  return (plus - minus) / (2 * MEASURE_STEP_MM);
+}
+
+function spread(
+  all: PlacedPicks,
+  draws: readonly (readonly Stand[])[],
+  terms: readonly (readonly number[])[],
+  measureOf: (term: number) => LocalMeasure,
+  finish: (sum: number) => number,
+  value: number,
+  scratch: Float64Array,
+): number {
+  const sums = new Float64Array(draws.length);
+  for (const [k, at] of terms.entries()) {
+    const measure = measureOf(k);
+    const drawn = at.map((pick) => drawnPlaces(all, draws, pick));
+    const places = scratch.subarray(0, 2 * at.length);
+    for (let d = 0; d < draws.length; d++) {
+      for (let j = 0; j < at.length; j++) {
+        places[2 * j] = drawn[j][2 * d];
+        places[2 * j + 1] = drawn[j][2 * d + 1];
+      }
+      sums[d] += measure(places);
+    }
+  }
+  const away = sums.map((sum) => {
+    const off = Math.abs(finish(sum) - value);
+    // A draw in which something has no place counts as endlessly far.
+    return Number.isNaN(off) ? Number.POSITIVE_INFINITY : off;
+  });
+  away.sort();
+  return away[Math.min(away.length - 1, Math.ceil(COVERAGE * (away.length + 1)) - 1)];
+}
+
+function drawnPlaces(all: PlacedPicks, draws: readonly (readonly Stand[])[], k: number): Float64Array {
+  const known = all.drawn[k];
+  if (known) return known;
+  const { truing, picks } = all;
+  const { uPx, vPx, sigmaPx, plane } = picks[k];
+  const out = new Float64Array(2 * draws.length).fill(Number.NaN);
+  const place = new Float64Array(2);
+  const seat = all.seatAt[k];
+  for (let d = 0; d < draws.length; d++) {
+    const stand = draws[d][seat];
+    const heightMm = heightIn(stand.seat, (truing.draws as Float64Array[])[d], plane);
+    // Two standard normal numbers, the same whenever they are asked for, in whatever order (Box & Muller 1958).
+    const radius = sigmaPx * Math.sqrt(-2 * Math.log(1 - uniform(2 * k, d)));
+    const angle = 2 * Math.PI * uniform(2 * k + 1, d);
+    const [u, v] = [uPx + radius * Math.cos(angle), vPx + radius * Math.sin(angle)];
+    if (!backProject(stand.camera, u, v, heightMm, place)) continue;
+    const { move } = stand;
+    out[2 * d] = move ? move.cos * place[0] - move.sin * place[1] + move.x : place[0];
+    out[2 * d + 1] = move ? move.sin * place[0] + move.cos * place[1] + move.y : place[1];
+  }
+  if (picks.length <= MOST_KEPT) all.drawn[k] = out;
+  return out;
+}
+
+/** A number in [0, 1) from two counters (the finaliser of MurmurHash3, public domain). */
+function uniform(a: number, b: number): number {
+  let h = Math.imul(a + 0x9e3779b9, 0x85ebca6b) ^ Math.imul(b + 0x7f4a7c15, 0xc2b2ae35);
+  h = Math.imul(h ^ (h >>> 16), 0x85ebca6b);
+  h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35);
+  return ((h ^ (h >>> 16)) >>> 0) / 4294967296;
+}

@@ -1,0 +1,63 @@
+import type { Truing } from '../estimate/calibrate';
+import { CAMERA } from '../model/camera';
+import { PAGE_PARAMETERS } from '../model/page';
+import { distance, figureOf, type PlanePick } from './figure';
+
+/** A thing that shall become a size: what is between two picks is to be so long in the end. */
+export interface WantedLength {
+  from: PlanePick;
+  to: PlanePick;
+  lengthMm: number;
+}
+
+/**
+ * The truing as a model of it: all lengths grown alike so that the wanted one comes out. No observation: nothing is
+ * learnt from it, and relative ± stay as they are.
+ * @returns the grown truing, and by how much it grew; null where the picks have no distance.
+ */
+export function scaleTo(truing: Truing, wanted: WantedLength): { truing: Truing; factor: number } | null {
+  const found = figureOf({ ...truing, draws: null }, [wanted.from, wanted.to], distance);
+  if (!found || !(found.value > 0)) return null;
+  const factor = wanted.lengthMm / found.value;
+  return { factor, truing: grownBy(truing, factor) };
+}
+
+/** The truing with all lengths grown by one factor; relative ± stay as they are. */
+export function grownBy(truing: Truing, factor: number): Truing {
+  const seats = [{ ...truing, cameraAt: 0, moveAt: null }, ...Object.values(truing.joined ?? {})];
+  // Lengths among the parameters: heights, and how far joined pictures are moved.
+  const lengths = new Set(
+    seats.flatMap(({ planes, moveAt }) => [
+      ...Object.values(planes).flatMap(({ index }) => (index === null ? [] : [index])),
+      ...(moveAt === null ? [] : [moveAt + 1, moveAt + 2]),
+    ]),
+  );
+  const grown = (parameters: Float64Array): Float64Array => {
+    const out = parameters.slice();
+    for (const { lens, cameraAt } of seats) {
+      if (lens === 'page') out[cameraAt + PAGE_PARAMETERS.lnScale] -= Math.log(factor);
+      out[cameraAt + CAMERA.lnD] += Math.log(factor);
+    }
+    for (const index of lengths) out[index] *= factor;
+    return out;
+  };
+  const size = truing.parameters.length;
+  const covariance = truing.covariance.slice();
+  for (const index of lengths)
+    for (let k = 0; k < size; k++) {
+      covariance[index * size + k] *= factor;
+      covariance[k * size + index] *= factor;
+    }
+  const raised = (planes: Truing['planes']): Truing['planes'] =>
+    Object.fromEntries(Object.entries(planes).map(([id, p]) => [id, { ...p, heightMm: p.heightMm * factor }]));
+  const joined = Object.entries(truing.joined ?? {}).map(([id, s]) => [id, { ...s, planes: raised(s.planes) }]);
+  return {
+    ...truing,
+    parameters: grown(truing.parameters),
+    covariance,
+    planes: raised(truing.planes),
+    ...(truing.joined && { joined: Object.fromEntries(joined) }),
+    draws: truing.draws?.map(grown) ?? null,
+    cameraHeightMm: truing.cameraHeightMm * factor,
+  };
+}
