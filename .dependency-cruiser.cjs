@@ -69,6 +69,18 @@ module.exports = {
       from: { path: '^server/', pathNot: test },
       to: { path: '^(app|rig)/|^core/src/(?!format/|job/)' },
     },
+    ...[
+      ['kit', 'frames|compute|session|board|step|steps|door|rack'],
+      ['frames', 'compute|session|board|step|steps|door|rack'],
+      ['compute', 'session|board|step|steps|door|rack'],
+      ['session', 'board|step|steps|door|rack'],
+      ['board', 'step|steps|door|rack'],
+    ].map(([from, later]) => ({
+      name: `app-${from}-looks-back-only`,
+      severity: 'error',
+      from: { path: `^app/src/${from}/`, pathNot: test },
+      to: { path: `^app/src/(${later})/` },
+    })),
     {
       name: 'heavy-core-only-in-workers',
       comment: 'pixels and the estimate run in a worker; the interface sees their types only',

@@ -2,7 +2,7 @@ import { fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 
 /** What came of an input that nobody may bring in: `npm run fuzz -- --seed S --only K` makes it again. */
-export interface FuzzFault {
+interface FuzzFault {
   k: number;
   reader: string;
   why: string;

@@ -210,6 +210,6 @@ function must(holds: boolean, what: string): void {
 function isBounded(value: unknown): boolean {
   if (typeof value === 'number') return Number.isFinite(value);
   if (ArrayBuffer.isView(value)) return [...(value as Float64Array)].every(Number.isFinite);
-  if (typeof value === 'object' && value !== null) return Object.values(value).every(isFinite);
+  if (typeof value === 'object' && value !== null) return Object.values(value).every(isBounded);
   return true;
 }

@@ -5,15 +5,15 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import type { ClingWish } from '../compute/pixels.worker';
+import { type BoardFace, type BoardMapper, boardMapper, rectOutline, wholeOf } from '../frames/boardMap';
+import { fitView, fromScreen, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
 import { useReadout } from '../session/readoutStore';
-import { type BoardFace, type BoardMapper, boardMapper, rectOutline, wholeOf } from './boardMap';
 import { Loupe } from './Loupe';
 import { type Layer, PictureLayer } from './PictureLayer';
 import { RULER_PX, Rulers } from './Rulers';
 import { type Aim, type AimSource, type ClingTarget, useAim } from './useAim';
 import { useViewControls } from './useViewControls';
-import { fitView, fromScreen, type View } from './view';
 
 /** What a step does with the pointer. Aims are already clung; `raw` is where the pointer itself is, in board units. */
 export interface BoardTool {

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import type { Look } from '../compute/pixels.worker';
-import type { View } from './view';
+import type { View } from '../frames/view';
 
 /** Original pixels across the loupe, and how large each is shown. */
 export const LOUPE = { acrossPx: 19, zoom: 8 } as const;

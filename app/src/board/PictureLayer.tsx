@@ -2,10 +2,10 @@ import type { Clearing, Picture, Rect, Tones } from '@steady-moth/core/job';
 import { memo, useEffect, useRef } from 'react';
 import { pixels } from '../compute';
 import type { Comparison, DrawWish } from '../compute/pixels.worker';
+import { type BoardFace, boardMapper, rectOutline, wholeOf } from '../frames/boardMap';
+import { fitView, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
 import { useIsHeld } from '../session/pixelsStore';
-import { type BoardFace, boardMapper, rectOutline, wholeOf } from './boardMap';
-import { fitView, type View } from './view';
 
 /** A picture on the board, and how it shall look. */
 export interface Layer {

@@ -1,6 +1,6 @@
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { useEffect, useRef } from 'react';
-import { rulerStep, type View } from './view';
+import { rulerStep, type View } from '../frames/view';
 
 export const RULER_PX = 22;
 

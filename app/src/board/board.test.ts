@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { boardMapper, pxPerUnit, rectOutline, wholeOf } from './boardMap';
+import { boardMapper, pxPerUnit, rectOutline, wholeOf } from '../frames/boardMap';
+import { fitView, fromScreen, panBy, rulerStep, toScreen, type View, zoomAbout } from '../frames/view';
 import { nudged } from './nudge';
-import { fitView, fromScreen, panBy, rulerStep, toScreen, type View, zoomAbout } from './view';
 
 const view: fc.Arbitrary<View> = fc.record({
   x: fc.double({ min: -500, max: 500, noNaN: true }),

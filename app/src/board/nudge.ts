@@ -1,6 +1,6 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
+import type { BoardMapper } from '../frames/boardMap';
 import type { ArrowStep } from '../session/benchStore';
-import type { BoardMapper } from './boardMap';
 
 const WAYS: Record<string, readonly [number, number]> = {
   ArrowLeft: [-1, 0],

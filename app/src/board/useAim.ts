@@ -3,10 +3,10 @@ import type { Vec2 } from '@steady-moth/core/geometry';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { pixels } from '../compute';
 import type { ClingWish, Look } from '../compute/pixels.worker';
+import { type BoardMapper, pxPerUnit } from '../frames/boardMap';
+import { fromScreen, toScreen, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
-import { type BoardMapper, pxPerUnit } from './boardMap';
 import { LOUPE } from './Loupe';
-import { fromScreen, toScreen, type View } from './view';
 
 /** Where the pointer means, after clinging. */
 export interface Aim {

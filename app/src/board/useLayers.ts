@@ -2,9 +2,9 @@ import { invertMap } from '@steady-moth/core/geometry';
 import type { JobDocument, Picture, Rect } from '@steady-moth/core/job';
 import { useMemo } from 'react';
 import type { Comparison } from '../compute/pixels.worker';
+import type { BoardFace } from '../frames/boardMap';
 import { type CompareMode, useBench } from '../session/benchStore';
 import { shownTogether } from '../session/pixelsStore';
-import type { BoardFace } from './boardMap';
 import { type Layer, plainLayer } from './PictureLayer';
 
 /**

@@ -1,6 +1,6 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
 import { type RefObject, useEffect, useRef } from 'react';
-import { panBy, type View, zoomAbout } from './view';
+import { panBy, type View, zoomAbout } from '../frames/view';
 
 /** How far out and in, as factors of the view of the whole picture. */
 const ZOOM = { least: 0.25, most: 400, wheel: 1.0018, key: 1.3 } as const;

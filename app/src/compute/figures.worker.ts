@@ -7,8 +7,8 @@ import {
   type RunMeasures,
   type TruingRecord,
 } from '@steady-moth/core/job';
+import type { Measurable } from '@steady-moth/core/job/calibrated';
 import { serve } from './serve';
-import type { Measurable } from './truing.worker';
 
 const face = {
   /**

@@ -2,7 +2,7 @@ import * as Comlink from 'comlink';
 import { BEAT } from './beat';
 
 /** What a call may say of itself. */
-export interface CallOptions {
+interface CallOptions {
   signal?: AbortSignal;
   /** Aborting is somebody's wish to have it over, not only a later call in its place: the worker ends if it must. */
   endOnAbort?: boolean;

@@ -1,10 +1,10 @@
+import type { CalibrationFace } from './calibration.worker';
 import type { FiguresFace } from './figures.worker';
 import type { FilesFace } from './files.worker';
 import { HIRE, hire } from './hire';
 import type { PagesFace } from './pages.worker';
 import type { PaintFace } from './paint.worker';
 import type { PixelsFace } from './pixels.worker';
-import type { TruingFace } from './truing.worker';
 
 /** The pixels of the open picture: decoding, redrawing, edges. */
 export const pixels = hire<PixelsFace>(
@@ -14,8 +14,8 @@ export const pixels = hire<PixelsFace>(
 );
 
 /** The estimate, and the ± of everything derived from it. */
-export const truing = hire<TruingFace>(
-  () => new Worker(new URL('./truing.worker.ts', import.meta.url), { type: 'module', name: 'truing' }),
+export const calibration = hire<CalibrationFace>(
+  () => new Worker(new URL('./calibration.worker.ts', import.meta.url), { type: 'module', name: 'calibration' }),
 );
 
 /** Figures of what was traced: on a thread of its own, so that a long path never holds up a picture. */

@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink';
-import type { View } from '../board/view';
-import { drawCommands } from '../steps/trace/outlineCommands';
+import { drawCommands } from '../frames/outlineCommands';
+import type { View } from '../frames/view';
 import { serve } from './serve';
 
 /** One path to be painted, in board units. */

@@ -4,6 +4,7 @@ import {
   clingCircle,
   judgePicture,
   type Located,
+  lightAcross,
   locateEdges,
   locateStroke,
   type PictureJudgement,
@@ -15,6 +16,7 @@ import {
   type DiscResult,
   findDisc,
   findGrid,
+  findGridAnywhere,
   findRuler,
   findSheet,
   type GridResult,
@@ -30,18 +32,17 @@ import {
   type ClearSetting,
   type ClearTable,
   clearBackground,
-  cutPatch,
   histogram,
   markDifference,
+  meanColour,
   type Pixels,
   type Pyramid,
   redraw,
-  sampleCubic,
   type ToneSetting,
 } from '@steady-moth/core/raster';
 import * as Comlink from 'comlink';
-import { type BoardFace, boardMapper } from '../board/boardMap';
-import type { View } from '../board/view';
+import { type BoardFace, boardMapper } from '../frames/boardMap';
+import type { View } from '../frames/view';
 import { decodePicture } from './decodePicture';
 import { serve } from './serve';
 
@@ -246,14 +247,7 @@ const face = {
   async findGridIn(bytes: Blob): Promise<{ widthPx: number; heightPx: number; grid: GridResult }> {
     const picture = await decodePicture(bytes);
     const { width, height } = picture;
-    let grid: GridResult = { ok: false, reason: 'no-grid' };
-    for (const [x, y] of GRID_LOOKS) {
-      const found = findGrid(picture, { uPx: x * width, vPx: y * height });
-      const better = found.ok && (!grid.ok || found.crossings.length > grid.crossings.length);
-      if (better || !grid.ok) grid = found;
-      if (grid.ok && grid.crossings.length > CLEAR_GRID) break;
-    }
-    return { widthPx: width, heightPx: height, grid };
+    return { widthPx: width, heightPx: height, grid: findGridAnywhere(picture) };
   },
 
   /** Lets a drawn circle cling to a round edge; places are the board's. */
@@ -266,15 +260,6 @@ const face = {
     return clingCircle(pixelsOf(blob), { toPlane: mapper.toBoard, toPicture: mapper.toPicture }, circle);
   },
 };
-
-/** Where a grid that fills a picture is looked for, in parts of its size. */
-const GRID_LOOKS = [
-  [0.5, 0.5],
-  [0.35, 0.4],
-  [0.65, 0.6],
-] as const;
-/** So many crossings leave no doubt that it is the grid. */
-const CLEAR_GRID = 80;
 
 /** What is looked for about a click, and what came of it. */
 export type FoundKind = 'ruler' | 'disc' | 'sheet' | 'grid';
@@ -320,37 +305,10 @@ function clearTableOf(clear: ClearSetting): ClearTable {
   return clearing.table;
 }
 
-/** Half the side of the square whose mean colour is taken, px. */
-const COLOUR_REACH = 2;
-
-function meanColour({ width, height, data }: Pixels, u: number, v: number): [number, number, number] | null {
-  const sum = [0, 0, 0];
-  let count = 0;
-  for (let y = v - COLOUR_REACH; y <= v + COLOUR_REACH; y++)
-    for (let x = u - COLOUR_REACH; x <= u + COLOUR_REACH; x++) {
-      if (x < 0 || y < 0 || x >= width || y >= height) continue;
-      for (let c = 0; c < 3; c++) sum[c] += data[(y * width + x) * 4 + c];
-      count += 1;
-    }
-  return count ? [Math.round(sum[0] / count), Math.round(sum[1] / count), Math.round(sum[2] / count)] : null;
-}
-
 function locateAs(pixels: Pixels, { uPx, vPx }: PicturePoint, wish: ClingWish, searchPx: number): Located[] {
   const stroke = wish === 'line' ? locateStroke(pixels, uPx, vPx, { searchPx }) : null;
   if (stroke?.kind === 'line') return [stroke];
   return locateEdges(pixels, uPx, vPx, { searchPx });
-}
-
-/** Reach of the brightness shown in the loupe, px. */
-const ACROSS_PX = 8;
-
-function lightAcross(pixels: Pixels, { uPx, vPx, normal }: Located): number[] {
-  const patch = cutPatch(pixels, uPx, vPx, ACROSS_PX + 3);
-  if (!patch) return [];
-  const values: number[] = [];
-  for (let d = -ACROSS_PX; d <= ACROSS_PX; d += 0.5)
-    values.push(sampleCubic(patch, uPx + d * Math.cos(normal), vPx + d * Math.sin(normal)));
-  return values.every(Number.isFinite) ? values : [];
 }
 
 function cutColours({ width, height, data }: Pixels, left: number, top: number, size: number): ImageData {

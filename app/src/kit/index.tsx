@@ -1,7 +1,7 @@
 import { fixed, type LengthUnit, parseLength, parsePlace, writeLength } from '@steady-moth/core/units';
 import { ToggleGroup } from 'radix-ui';
 import { type ButtonHTMLAttributes, type ReactNode, useEffect, useId, useRef, useState } from 'react';
-import { lengthSentence } from '../session/sentences';
+import { lengthSentence } from './lengthSentence';
 
 /** Words that do something. */
 export function Act({ className = '', ...rest }: ButtonHTMLAttributes<HTMLButtonElement>) {

@@ -1,7 +1,7 @@
 import type { DiscResult, GridResult, RulerResult, SheetResult } from '@steady-moth/core/find';
 import type { PickRecord } from '@steady-moth/core/job';
 import { create } from 'zustand';
-import type { View } from '../board/view';
+import type { View } from '../frames/view';
 
 /** Tools, each in the step where it is used. None in hand means: take hold of what is there. */
 export type Tool =

@@ -2,9 +2,8 @@ import type { TruingFault } from '@steady-moth/core/calibration';
 import { groupOf, type JobDocument, type Picture, type PictureGroup } from '@steady-moth/core/job';
 import { skipToken, useQueries, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { type BoardFace, boardMapper } from '../board/boardMap';
-import type { AimSource } from '../board/useAim';
-import { truing } from '../compute';
+import { calibration } from '../compute';
+import type { BoardFace } from '../frames/boardMap';
 import { isKnown, mapKey, useGroup, WORKED_OUT } from './group';
 
 /** The board's face: the picture as it is until something is known in it, true from then on. */
@@ -49,7 +48,7 @@ const lastSettled = new Map<string, SettledFace>();
 
 /** The face is made once with its map, so that everything derived from it can go by its identity. */
 async function settle(picture: Picture, group: PictureGroup | null, signal: AbortSignal): Promise<SettledFace> {
-  const found = await truing.call((w) => w.settle(picture, group), signal);
+  const found = await calibration.call((w) => w.settle(picture, group), signal);
   const settled: SettledFace = found.ok
     ? {
         ok: true,
@@ -100,23 +99,4 @@ export function useBoardFaces(job: JobDocument, picture: Picture, face: BoardFac
     for (const { id, face: own } of found) if (id && own) faces.set(id, own);
     return faces;
   }, [picture.id, face, found]);
-}
-
-/** The pictures joined with the one worked on, to be aimed at where they are shown on its board. */
-export function useJoinedSources(
-  job: JobDocument,
-  picture: Picture,
-  faces: ReadonlyMap<string, BoardFace>,
-): AimSource[] {
-  const group = useGroup(job, picture);
-  return useMemo(
-    () =>
-      job.pictures.flatMap(({ id, blob, facts, shown }): AimSource[] => {
-        const face = faces.get(id);
-        const isJoined = id !== picture.id && group?.pictures.some((p) => p.id === id);
-        if (!face || !isJoined || !shown) return [];
-        return [{ id, blob, widthPx: facts.widthPx, heightPx: facts.heightPx, mapper: boardMapper(face) }];
-      }),
-    [job.pictures, picture.id, group, faces],
-  );
 }

@@ -9,9 +9,9 @@ import {
   type TracedPoint,
   type TruingRecord,
 } from '@steady-moth/core/job';
+import type { Measurable } from '@steady-moth/core/job/calibrated';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { figures, truing } from '../compute';
-import type { Measurable } from '../compute/truing.worker';
+import { calibration, figures } from '../compute';
 import { isKnown, mapKey, ownKey, useGroup, WORKED_OUT } from './group';
 
 /** What was told of each picture last, by what it is and the picture's name. */
@@ -43,7 +43,7 @@ export function useCertainty(job: JobDocument, picture: Picture | null) {
   return useQuery({
     queryKey: ['certainty', picture && mapKey(picture, group), picture?.truing.spotChecks],
     ...toldOf('certainty', picture, known, (signal) =>
-      truing.call((w) => w.certainty(picture as Picture, group), signal),
+      calibration.call((w) => w.certainty(picture as Picture, group), signal),
     ),
     ...WORKED_OUT,
   });
@@ -55,7 +55,7 @@ export function useSeams(job: JobDocument, picture: Picture) {
   return useQuery({
     queryKey: ['seams', mapKey(picture, group)],
     ...toldOf('seams', picture, group !== null, (signal) =>
-      truing.call((w) => w.seams(picture, group as PictureGroup), signal),
+      calibration.call((w) => w.seams(picture, group as PictureGroup), signal),
     ),
     ...WORKED_OUT,
   });
@@ -66,7 +66,7 @@ export function useTrust(job: JobDocument, picture: Picture, wanted: boolean) {
   const group = useGroup(job, picture);
   return useQuery({
     queryKey: ['trust', mapKey(picture, group)],
-    queryFn: ({ signal }) => truing.call((w) => w.trust(picture, group), signal),
+    queryFn: ({ signal }) => calibration.call((w) => w.trust(picture, group), signal),
     enabled: wanted && isKnown(picture, group),
     placeholderData: keepPreviousData,
     ...WORKED_OUT,
@@ -77,7 +77,7 @@ export function useTrust(job: JobDocument, picture: Picture, wanted: boolean) {
 export function useRepairs(picture: Picture, wanted: boolean) {
   return useQuery({
     queryKey: ['repairs', ownKey(picture), picture.truing.spotChecks],
-    queryFn: ({ signal }) => truing.call((w) => w.repairs(picture), signal),
+    queryFn: ({ signal }) => calibration.call((w) => w.repairs(picture), signal),
     enabled: wanted,
     ...WORKED_OUT,
   });
@@ -98,7 +98,7 @@ export function useMeasurable(job: JobDocument, picture: Picture | null): Measur
   const known = picture !== null && isKnown(picture, group);
   const { data } = useQuery({
     queryKey: ['measurable', picture && mapKey(picture, group)],
-    queryFn: ({ signal }) => truing.call((w) => w.whole(picture as Picture, group), signal),
+    queryFn: ({ signal }) => calibration.call((w) => w.whole(picture as Picture, group), signal),
     enabled: known,
     placeholderData: keepPreviousData,
     ...WORKED_OUT,

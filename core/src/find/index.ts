@@ -2,5 +2,6 @@ export * from './countStrokes';
 export * from './family';
 export * from './findDisc';
 export * from './findGrid';
+export * from './findGridAnywhere';
 export * from './findRuler';
 export * from './findSheet';

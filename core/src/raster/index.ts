@@ -2,6 +2,7 @@ export * from './applyTones';
 export * from './clearBackground';
 export * from './gradient';
 export * from './markDifference';
+export * from './meanColour';
 export * from './patch';
 export * from './pyramid';
 export * from './redraw';

@@ -1,5 +1,5 @@
 import { cropPicture, type Picture, type Rect } from '@steady-moth/core/job';
-import { wholeOf } from '../../board/boardMap';
+import { wholeOf } from '../../frames/boardMap';
 import { Act, Choice, SlipLine } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';

@@ -1,8 +1,8 @@
 import type { Picture } from '@steady-moth/core/job';
 import type { Drawing } from '../../board/Board';
-import { wholeOf } from '../../board/boardMap';
 import { Cased, Tag } from '../../board/marks';
-import { toScreen, type View } from '../../board/view';
+import { wholeOf } from '../../frames/boardMap';
+import { toScreen, type View } from '../../frames/view';
 import { useBench } from '../../session/benchStore';
 import { boxOf } from './boxes';
 import { type Box, middleOf, type Symmetry } from './cropDrag';

@@ -1,8 +1,8 @@
 import { useEffect, useRef } from 'react';
-import type { View } from '../../board/view';
 import { paint } from '../../compute';
 import type { Outline, Paints } from '../../compute/paint.worker';
-import { outlineCommands } from './outlineCommands';
+import { outlineCommands } from '../../frames/outlineCommands';
+import type { View } from '../../frames/view';
 import type { DrawnRun } from './useForms';
 
 /** Zooming and panning move what was painted at once; it is painted anew once the view has been still so long, ms. */

@@ -4,7 +4,7 @@ import { type JobDocument, pointsOfRun, type Run } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import type { Drawing } from '../../board/Board';
 import { Cased, Tag } from '../../board/marks';
-import { toScreen } from '../../board/view';
+import { toScreen } from '../../frames/view';
 import { LengthFigure } from '../../kit';
 import { type Selection, useBench } from '../../session/benchStore';
 import type { DrawnRun, PlacePoint } from './useForms';

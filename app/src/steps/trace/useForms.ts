@@ -10,7 +10,7 @@ import {
   TURNED,
 } from '@steady-moth/core/job';
 import { useCallback, useMemo, useRef } from 'react';
-import { type BoardFace, boardMapper } from '../../board/boardMap';
+import { type BoardFace, boardMapper } from '../../frames/boardMap';
 import { ownPoints } from '../../session/useFigures';
 
 /** A run as it lies on the board. What is not always needed is worked out when it is first asked for. */

@@ -1,9 +1,9 @@
 import type { Figure } from '@steady-moth/core/calibration';
 import { type JobDocument, onPlane, type Picture } from '@steady-moth/core/job';
+import type { Measurable } from '@steady-moth/core/job/calibrated';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { figures } from '../../compute';
-import type { Measurable } from '../../compute/truing.worker';
 import { useReadout } from '../../session/readoutStore';
 import { useMeasurable } from '../../session/useFigures';
 import type { TraceDraft } from './useTraceTool';

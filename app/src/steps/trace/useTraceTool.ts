@@ -22,10 +22,10 @@ import {
 } from '@steady-moth/core/job';
 import { useMemo, useRef } from 'react';
 import type { BoardTool } from '../../board/Board';
-import { type BoardFace, boardMapper, pxPerUnit } from '../../board/boardMap';
 import type { Aim } from '../../board/useAim';
-import { isMoved } from '../../board/view';
 import { pixels } from '../../compute';
+import { type BoardFace, boardMapper, pxPerUnit } from '../../frames/boardMap';
+import { isMoved } from '../../frames/view';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';

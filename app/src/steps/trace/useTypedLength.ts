@@ -1,12 +1,12 @@
 import { extendRun, type JobDocument, type Picture } from '@steady-moth/core/job';
 import { parseLength } from '@steady-moth/core/units';
 import { useEffect, useRef } from 'react';
-import { type BoardFace, boardMapper } from '../../board/boardMap';
+import { type BoardFace, boardMapper } from '../../frames/boardMap';
+import { lengthSentence } from '../../kit/lengthSentence';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
-import { lengthSentence } from '../../session/sentences';
 import type { PlacePoint } from './useForms';
 import type { Growing } from './useTraceTool';
 

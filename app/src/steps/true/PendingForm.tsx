@@ -14,11 +14,12 @@ import {
 import { type LengthUnit, parseLength, writeLength } from '@steady-moth/core/units';
 import { useEffect, useRef, useState } from 'react';
 import { Choice, LengthField, Select } from '../../kit';
+import { lengthSentence } from '../../kit/lengthSentence';
 import { type FoundRuler, type PendingLength, useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
-import { lengthSentence, rulerSentence } from '../../session/sentences';
+import { rulerSentence } from '../../session/sentences';
 import { ForgetOwn } from './KeepOwn';
 import { useOwnYardsticks } from './ownYardsticks';
 

@@ -7,8 +7,8 @@ import {
   setFactor,
   setHeight,
 } from '@steady-moth/core/job';
+import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
-import type { Certainty } from '../../compute/truing.worker';
 import { Act } from '../../kit';
 import { useJob } from '../../session/jobStore';
 import { useRepairs } from '../../session/useFigures';

@@ -1,6 +1,6 @@
 import { changeSpotCheck, type Picture, removeSpotCheck } from '@steady-moth/core/job';
+import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
-import type { Certainty } from '../../compute/truing.worker';
 import { Act, LengthField, LengthFigure, SlipLine } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';

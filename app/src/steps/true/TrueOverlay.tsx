@@ -1,12 +1,12 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { Vec2 } from '@steady-moth/core/geometry';
 import { datumOf, type PickRecord, type Picture } from '@steady-moth/core/job';
+import type { Certainty } from '@steady-moth/core/job/calibrated';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { useCallback, useMemo } from 'react';
 import type { Drawing } from '../../board/Board';
 import { Cased, PickMark, Tag } from '../../board/marks';
-import { toScreen } from '../../board/view';
-import type { Certainty } from '../../compute/truing.worker';
+import { toScreen } from '../../frames/view';
 import { LengthFigure } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { type HeldPick, type PickDraft, turnedSpans, yardstickSpans } from './picks';

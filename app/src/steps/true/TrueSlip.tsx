@@ -8,8 +8,8 @@ import {
   setFreeRatio,
   setHold,
 } from '@steady-moth/core/job';
+import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
-import type { Certainty } from '../../compute/truing.worker';
 import { Act, Choice, degrees, Notice, SlipLine } from '../../kit';
 import { type DatumBy, type Tool, useBench } from '../../session/benchStore';
 import { useGroup } from '../../session/group';

@@ -1,6 +1,6 @@
 import { changeTurnedPlane, type Picture, setAxis, setTurned } from '@steady-moth/core/job';
+import type { Certainty } from '@steady-moth/core/job/calibrated';
 import type { LengthUnit } from '@steady-moth/core/units';
-import type { Certainty } from '../../compute/truing.worker';
 import { Act, LengthFigure, SlipLine } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';

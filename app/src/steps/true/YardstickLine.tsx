@@ -6,8 +6,8 @@ import {
   type SheetRecord,
   type YardstickRecord,
 } from '@steady-moth/core/job';
+import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
-import type { Certainty } from '../../compute/truing.worker';
 import { Act, LengthField, SlipLine } from '../../kit';
 import { useJob } from '../../session/jobStore';
 import { CountStrokes } from './CountStrokes';

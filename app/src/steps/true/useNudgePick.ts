@@ -1,8 +1,8 @@
 import { type JobDocument, leaveOutPlace, type Picture } from '@steady-moth/core/job';
 import { useEffect } from 'react';
-import { type BoardFace, boardMapper } from '../../board/boardMap';
 import { nudged } from '../../board/nudge';
 import { isTyping } from '../../board/useViewControls';
+import { type BoardFace, boardMapper } from '../../frames/boardMap';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { commonPicks, moveHeld, picksOf } from './picks';

@@ -10,9 +10,9 @@ import {
 } from '@steady-moth/core/job';
 import { useMemo, useRef } from 'react';
 import type { BoardTool } from '../../board/Board';
-import { type BoardFace, boardMapper } from '../../board/boardMap';
 import type { Aim } from '../../board/useAim';
-import { isMoved, toScreen } from '../../board/view';
+import { type BoardFace, boardMapper } from '../../frames/boardMap';
+import { isMoved, toScreen } from '../../frames/view';
 import { type DatumBy, type Selection, type Tool, useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';

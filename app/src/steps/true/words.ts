@@ -1,9 +1,7 @@
 import type { Agreement, BowedEdge, RulerWidth } from '@steady-moth/core/calibration';
 import type { PickRecord, SheetRecord, YardstickRecord } from '@steady-moth/core/job';
+import type { Advice, Certainty, JoinAdvice } from '@steady-moth/core/job/calibrated';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
-import type { JoinAdvice } from '../../compute/adviseJoined';
-import type { Advice } from '../../compute/adviseNext';
-import type { Certainty } from '../../compute/truing.worker';
 
 /** A figure and its ± never break across lines. */
 const NBSP = '\u00a0';

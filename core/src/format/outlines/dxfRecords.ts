@@ -4,7 +4,7 @@ export interface DxfRecord {
   groups: readonly DxfGroup[];
 }
 
-export interface DxfGroup {
+interface DxfGroup {
   code: number;
   value: string;
 }
@@ -18,7 +18,7 @@ export interface DxfDocument {
   entities: DxfEntity[];
 }
 
-export interface DxfBlock {
+interface DxfBlock {
   x: number;
   y: number;
   /** It stands for another file. */
@@ -40,7 +40,7 @@ const REFERENCE = 4 | 8;
  * Splits a DXF text into its records. Every pair of lines is looked at once: nothing in a file can hold this up.
  * Null where the lines are not pairs of a code and a value.
  */
-export function readDxfRecords(text: string): DxfRecord[] | null {
+function readDxfRecords(text: string): DxfRecord[] | null {
   const lines = text.split(/\r\n|\r|\n/);
   const records: DxfRecord[] = [];
   let groups: DxfGroup[] = [];

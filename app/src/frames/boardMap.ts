@@ -1,7 +1,7 @@
 import { type PicturePoint, type PlaneMap, planeMapper } from '@steady-moth/core/calibration';
 import type { Vec2 } from '@steady-moth/core/geometry';
 import type { Rect } from '@steady-moth/core/job';
-import type { TurnedOnBoard } from '../compute/truing.worker';
+import type { TurnedOnBoard } from '@steady-moth/core/job/calibrated';
 
 /**
  * What the board shows: the picture as it is, in its own pixels, or true, in millimetres on the part's plane.

@@ -14,8 +14,8 @@ import {
   type TruingInput,
   truePicture,
   type Yardstick,
-} from '@steady-moth/core/calibration';
-import type { Picture } from '@steady-moth/core/job';
+} from '../../calibration';
+import type { Picture } from '../document';
 import { withWidths } from './withWidths';
 
 /** What to add so that the ± becomes smaller, each with the ± of 100 mm that it would bring. */

@@ -13,15 +13,9 @@ import {
   type TruingFault,
   type TruingInput,
   truePicture,
-} from '@steady-moth/core/calibration';
-import {
-  datumOf,
-  joinedInput,
-  type PictureGroup,
-  type SaidOfPicture,
-  truingInput,
-  wantedOf,
-} from '@steady-moth/core/job';
+} from '../../calibration';
+import { joinedInput, type PictureGroup, type SaidOfPicture } from '../joinedPictures';
+import { datumOf, truingInput, wantedOf } from '../truingInput';
 
 /** A picture's truing, alone or with those that it is joined with. */
 export interface Trued {
@@ -44,9 +38,14 @@ export const middleOf = ({ facts }: Pick<SaidOfPicture, 'facts'>) => ({
 });
 
 /** Settles a picture; with `draws` of 0 its map alone, quick enough to follow a dragged pick. */
-export function settlePicture(said: SaidOfPicture, group: PictureGroup | null, draws: number | undefined): TruedResult {
+export function settlePicture(
+  said: SaidOfPicture,
+  group: PictureGroup | null,
+  draws: number | undefined,
+  single: Single,
+): TruedResult {
   if (group) {
-    const joined = joinPictures(joinedInput(group), { draws, single: remembered });
+    const joined = joinPictures(joinedInput(group), { draws, single });
     if (joined.ok) return { ok: true, trued: fromJoined(said, group, joined) };
     const { fault } = joined;
     const alone = settleAlone(said, draws);
@@ -90,16 +89,21 @@ function fromJoined(
   return { truing, over, map, modelScale, seams, joinFault: null };
 }
 
-/** Estimates of single pictures by what was said of them: while one is changed, those joined with it stay as they are. */
-const estimates = new Map<string, EstimateResult>();
+/** Makes single pictures' estimates, and remembers the latest by what was said of each. */
+export type Single = (input: TruingInput) => EstimateResult;
+
 const MOST_REMEMBERED = 12;
 
-export function remembered(input: TruingInput): EstimateResult {
-  const key = JSON.stringify(input);
-  const found = estimates.get(key) ?? estimate(input);
-  // The latest last: the first one is the longest unused.
-  estimates.delete(key);
-  estimates.set(key, found);
-  if (estimates.size > MOST_REMEMBERED) estimates.delete([...estimates.keys()][0]);
-  return found;
+/** While one of joined pictures is changed, those joined with it stay as they are: their estimates are remembered. */
+export function rememberEstimates(): Single {
+  const estimates = new Map<string, EstimateResult>();
+  return (input) => {
+    const key = JSON.stringify(input);
+    const found = estimates.get(key) ?? estimate(input);
+    // The latest last: the first one is the longest unused.
+    estimates.delete(key);
+    estimates.set(key, found);
+    if (estimates.size > MOST_REMEMBERED) estimates.delete([...estimates.keys()][0]);
+    return found;
+  };
 }

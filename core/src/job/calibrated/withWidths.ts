@@ -1,4 +1,4 @@
-import { CALIPER, type RulerWidth, type Yardstick } from '@steady-moth/core/calibration';
+import { CALIPER, type RulerWidth, type Yardstick } from '../../calibration';
 
 /** Rulers as if a caliper had found each as wide as all else makes it; null where none is left to be measured. */
 export function withWidths(

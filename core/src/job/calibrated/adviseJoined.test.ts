@@ -1,3 +1,6 @@
+import { buildCamera, type CameraSetup, pictureOf } from '@steady-moth/rig/camera';
+import { LATCH_PLATE_SCENE } from '@steady-moth/rig/demo';
+import { describe, expect, it } from 'vitest';
 import {
   type JoinRecord,
   type KnownLengthRecord,
@@ -5,10 +8,7 @@ import {
   newTruingRecord,
   type PictureGroup,
   type YardstickRecord,
-} from '@steady-moth/core/job';
-import { buildCamera, type CameraSetup, pictureOf } from '@steady-moth/rig/camera';
-import { LATCH_PLATE_SCENE } from '@steady-moth/rig/demo';
-import { describe, expect, it } from 'vitest';
+} from '..';
 import { adviseJoined } from './adviseJoined';
 
 const view = (target: [number, number]): CameraSetup => ({

@@ -1,7 +1,7 @@
 import { arcShape, type Form } from '@steady-moth/core/geometry';
 
 /** What a canvas is told to do, by number, each followed by its own figures. */
-export const COMMAND = { move: 0, line: 1, curve: 2, arc: 3, close: 4 } as const;
+const COMMAND = { move: 0, line: 1, curve: 2, arc: 3, close: 4 } as const;
 
 /**
  * A form as commands for a canvas, board units, y down: flat, so that thousands go to a worker at little cost.

@@ -1,8 +1,8 @@
-import { planeMap, rulerWidths, truePicture } from '@steady-moth/core/calibration';
-import { type KnownLengthRecord, newTruingRecord, truingInput } from '@steady-moth/core/job';
 import { buildCamera, pictureOf } from '@steady-moth/rig/camera';
 import { LATCH_PLATE_SCENE } from '@steady-moth/rig/demo';
 import { describe, expect, it } from 'vitest';
+import { planeMap, rulerWidths, truePicture } from '../../calibration';
+import { type KnownLengthRecord, newTruingRecord, truingInput } from '..';
 import { adviseNext } from './adviseNext';
 
 const camera = buildCamera({ ...LATCH_PLATE_SCENE.camera, distanceMm: 350 });

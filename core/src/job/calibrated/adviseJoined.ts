@@ -11,9 +11,10 @@ import {
   planeMap,
   planeMapper,
   rulerWidths,
-} from '@steady-moth/core/calibration';
-import { datumOf, joinedInput, type PictureGroup } from '@steady-moth/core/job';
-import { middleOf, remembered } from './joinedTruing';
+} from '../../calibration';
+import { joinedInput, type PictureGroup } from '../joinedPictures';
+import { datumOf } from '../truingInput';
+import { middleOf, rememberEstimates, type Single } from './settlePicture';
 import { withWidths } from './withWidths';
 
 /** What to add so that joined pictures hold better, each with the ± from middle to middle that it would bring. */
@@ -36,9 +37,10 @@ const STEPS = 9;
 /**
  * Tries what one more common point would do, as far from the others as both pictures reach, one known length in the
  * picture that is held worst, and the widths of the rulers by a caliper. Null where the pictures do not hold together
- * or nothing would help much.
+ * or nothing would help much. `single` makes the estimates of single pictures, and may remember them.
  */
-export function adviseJoined(group: PictureGroup): JoinAdvice | null {
+export function adviseJoined(group: PictureGroup, single: Single = rememberEstimates()): JoinAdvice | null {
+  const join = (asked: JoinedInput) => joinPictures(asked, { draws: 0, single });
   const input = joinedInput(group);
   const joined = join(input);
   if (!joined.ok) return null;
@@ -60,8 +62,6 @@ export function adviseJoined(group: PictureGroup): JoinAdvice | null {
 }
 
 type Joined = Extract<JoinResult, { ok: true }>;
-
-const join = (input: JoinedInput) => joinPictures(input, { draws: 0, single: remembered });
 
 /** ± from the middle of the first picture to that of each other one, mm. */
 function reachesOf(joined: Joined, { pictures }: PictureGroup): { picture: string; plusMinus: number }[] {

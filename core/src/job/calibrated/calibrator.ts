@@ -1,0 +1,216 @@
+import {
+  type Agreement,
+  agreements,
+  type BowedEdge,
+  bowedEdges,
+  checkSpot,
+  culprit,
+  type Deviation,
+  deviationsOf,
+  distance,
+  type Figure,
+  figureOf,
+  findRepairs,
+  type JoinFault,
+  limbDiameter,
+  limbPicks,
+  mmPerPx,
+  type PicturePoint,
+  type PlaneMap,
+  type PlanePick,
+  type PlusMinusMap,
+  plusMinusMap,
+  type Repair,
+  type RulerWidth,
+  rulerWidths,
+  type Seam,
+  type Truing,
+  type TruingFault,
+} from '../../calibration';
+import type { PictureGroup, SaidOfPicture } from '../joinedPictures';
+import { spotCheckOf, truingInput, turnedOf } from '../truingInput';
+import { adviseJoined, type JoinAdvice } from './adviseJoined';
+import { type Advice, adviseNext } from './adviseNext';
+import { middleOf, rememberEstimates, settlePicture, type Trued } from './settlePicture';
+
+export type Settled =
+  | {
+      ok: true;
+      map: PlaneMap;
+      mmPerPx: number;
+      modelScale: number | null;
+      /** How high each plane lies, mm. */
+      heights: Record<string, number>;
+      /** The turned part's limbs, and how high its axis lies, mm. */
+      turned: TurnedOnBoard | null;
+    }
+  | { ok: false; reason: TruingFault; yardstick?: string };
+
+/** A turned part as the board needs it: where its limbs were picked, and how high its axis lies. */
+export interface TurnedOnBoard {
+  limbs: PicturePoint[];
+  heightMm: number;
+}
+
+/** What the slip says about a truing. */
+export interface Certainty {
+  tiltRad: number;
+  tiltPlusMinusRad: [number, number];
+  cameraHeightMm: number;
+  /** ± of 100 mm along X and along Y on the part's face, in the middle of the picture. */
+  hundred: { alongX: number; alongY: number } | null;
+  otherTilts: number;
+  yardsticks: Record<string, Agreement | null>;
+  /** The yardstick without which all the others agree. */
+  culprit: string | null;
+  spotChecks: Record<string, Agreement | null>;
+  /** Widths of rulers of which both long edges are seen. */
+  rulerWidths: Record<string, RulerWidth>;
+  /** Edges of sheets that are not straight. */
+  bowed: BowedEdge[];
+  advice: Advice | null;
+  /** Of a turned part, between its limbs where they were picked, mm. */
+  turnedDiameter: Figure | null;
+}
+
+/** What a thing is measured through: its picture's own truing, and that of all joined ones; the same for one alone. */
+export type Measurable = Pick<Trued, 'truing' | 'over'>;
+
+/** Seams of joined pictures, and what the ± grows to over them. */
+export interface Seams {
+  seams: Seam[];
+  /** Why this picture could not be joined; it stands alone then. */
+  fault: JoinFault | null;
+  /** From the middle of the first picture to that of each other one. */
+  reaches: { picture: string; figure: Figure }[];
+  /** What would make the worst of them better. */
+  advice: JoinAdvice | null;
+}
+
+/** Everything that is told of how a picture was trued. */
+export type Calibrator = ReturnType<typeof createCalibrator>;
+
+/**
+ * Trues pictures by what the document says of them, and tells how well: whoever holds it has what was worked out last
+ * at hand, since one picture is asked about again and again.
+ */
+export function createCalibrator() {
+  const single = rememberEstimates();
+  let kept: { key: string; trued: Trued } | null = null;
+
+  const truedWhole = (said: SaidOfPicture, group: PictureGroup | null): Trued | null => {
+    const { wanted, factor, axis, zero } = said.truing;
+    const key = JSON.stringify(
+      group ? [said.id, group] : [truingInput(said), wanted, factor, axis, zero, said.preparation],
+    );
+    if (kept?.key !== key) {
+      const result = settlePicture(said, group, undefined, single);
+      if (!result.ok) return null;
+      kept = { key, trued: result.trued };
+    }
+    return kept.trued;
+  };
+
+  return {
+    /** The map alone, without its ±: quick enough to follow a dragged pick. */
+    settle(said: SaidOfPicture, group: PictureGroup | null): Settled {
+      const result = settlePicture(said, group, 0, single);
+      if (!result.ok) return result;
+      const { truing, map, modelScale } = result.trued;
+      const heights = Object.fromEntries(Object.entries(truing.planes).map(([id, p]) => [id, p.heightMm]));
+      const turned = truing.lens === 'photo' ? turnedOf(said.truing) : null;
+      return {
+        ok: true,
+        map,
+        mmPerPx: mmPerPx(map),
+        modelScale,
+        heights,
+        turned: turned && { limbs: limbPicks(turned), heightMm: heights[turned.limbs[0][0].plane] },
+      };
+    },
+
+    /** Every ± and deviation of the slip. */
+    certainty(said: SaidOfPicture, group: PictureGroup | null): Certainty | null {
+      const trued = truedWhole(said, group);
+      if (!trued) return null;
+      const { truing, map, seams } = trued;
+      const input = truingInput(said);
+      const yardsticks = agreements(input);
+      const turned = truing.lens === 'photo' ? turnedOf(said.truing) : null;
+      const widths = rulerWidths(input);
+      return {
+        tiltRad: truing.tiltRad,
+        tiltPlusMinusRad: truing.tiltPlusMinusRad,
+        cameraHeightMm: truing.cameraHeightMm,
+        hundred: hundredMm(truing, map, middleOf(said)),
+        otherTilts: truing.otherTilts.length,
+        yardsticks,
+        culprit: culprit(input, yardsticks),
+        rulerWidths: widths,
+        bowed: bowedEdges(input),
+        spotChecks: Object.fromEntries(
+          said.truing.spotChecks.map((s) => [s.id, checkSpot(truing, spotCheckOf(s, said.truing))]),
+        ),
+        // What would help joined pictures is said with their seams.
+        advice: seams ? null : adviseNext(said, input, truing, map, widths),
+        turnedDiameter: turned && limbDiameter(truing, turned),
+      };
+    },
+
+    /** How well joined pictures fit at their seams. */
+    seams(said: SaidOfPicture, group: PictureGroup): Seams | null {
+      const trued = truedWhole(said, group);
+      if (!trued) return null;
+      const { over, seams, joinFault } = trued;
+      const middle = (p: SaidOfPicture): PlanePick => ({ ...middleOf(p), sigmaPx: 0.1, plane: 'face', picture: p.id });
+      const [first, ...others] = group.pictures;
+      const reaches = seams
+        ? others.flatMap((other) => {
+            const figure = figureOf(over, [middle(first), middle(other)], distance);
+            return figure ? [{ picture: other.id, figure }] : [];
+          })
+        : [];
+      return { seams: seams ?? [], fault: joinFault, reaches, advice: joinFault ? null : adviseJoined(group, single) };
+    },
+
+    /** ± of 100 mm over the picture, and how far each observed place lies off. */
+    trust(said: SaidOfPicture, group: PictureGroup | null): { map: PlusMinusMap; deviations: Deviation[] } | null {
+      const trued = truedWhole(said, group);
+      return (
+        trued && {
+          map: plusMinusMap(trued.truing, 'face', said.facts),
+          deviations: deviationsOf(truingInput(said)),
+        }
+      );
+    },
+
+    /** What would repair the deviations of the spot checks. */
+    repairs(said: SaidOfPicture): Repair[] {
+      return findRepairs(
+        truingInput(said),
+        said.truing.spotChecks.map((s) => spotCheckOf(s, said.truing)),
+      );
+    },
+
+    /** The truing itself, to be measured through on a thread of its own. */
+    whole(said: SaidOfPicture, group: PictureGroup | null): Measurable | null {
+      const trued = truedWhole(said, group);
+      return trued && { truing: trued.truing, over: trued.over };
+    },
+  };
+}
+
+/** ± of 100 mm about the middle of the picture, with picks of a fifth of a pixel. */
+function hundredMm(truing: Truing, map: PlaneMap, middle: { uPx: number; vPx: number }): Certainty['hundred'] {
+  const span = 50 / mmPerPx(map);
+  const pick = (du: number, dv: number): PlanePick => ({
+    uPx: middle.uPx + du,
+    vPx: middle.vPx + dv,
+    sigmaPx: 0.1,
+    plane: 'face',
+  });
+  const across = figureOf(truing, [pick(-span, 0), pick(span, 0)], distance);
+  const down = figureOf(truing, [pick(0, -span), pick(0, span)], distance);
+  if (!across || !down) return null;
+  return { alongX: (100 * across.plusMinus) / across.value, alongY: (100 * down.plusMinus) / down.value };
+}
