@@ -18,7 +18,8 @@ export default defineConfig({
           name: 'e2e',
           include: ['e2e/**/*.e2e.ts'],
           environment: 'node',
-          fileParallelism: false,
+          // Each file has a server and a browser of its own; a test waits more than it works.
+          maxWorkers: 2,
           testTimeout: 90_000,
           // What the workers find out comes when it comes, on a slow machine too.
           expect: { poll: { timeout: 15_000 } },

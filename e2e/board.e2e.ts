@@ -73,7 +73,7 @@ it('clings to the picture, not with F held, and sets points by the keyboard alon
   await readout.getByText(/^edge, ± 0\.\d+ px$/).waitFor();
   await page.keyboard.down('f');
   await page.mouse.move(edge.x + 1, edge.y + 1);
-  await readout.getByText('nothing: free hand').waitFor();
+  await readout.getByText('nothing: F is held').waitFor();
   await page.keyboard.up('f');
 
   await page.getByRole('application').focus();

@@ -53,7 +53,7 @@ export async function readRailRule(page: Page, side: Side, from: number, to: num
   await page.keyboard.type(`${from} to ${to}`);
   await page.keyboard.press('Enter');
   await page.getByText(/100 mm in the middle are good to/).waitFor();
-  await page.getByRole('button', { name: /Count the strokes/ }).click();
+  await page.getByRole('button', { name: /Count the graduations/ }).click();
   await page.getByTestId('strokes').first().waitFor({ timeout: 20_000 });
   await railHeights(page);
 }
@@ -61,8 +61,8 @@ export async function readRailRule(page: Page, side: Side, from: number, to: num
 /** The rule and the rail as thick as they are. */
 export async function railHeights(page: Page): Promise<void> {
   for (const [label, height] of [
-    ['Ruler above table', '1'],
-    ['Face above table', '4'],
+    ['Height of the ruler’s top face', '1'],
+    ['Height of the traced face (part thickness)', '4'],
   ]) {
     const field = page.getByLabel(label, { exact: true });
     await field.fill(height);

@@ -109,12 +109,12 @@ it('takes an SVG and a DXF as known outlines on their layers, at true size, and 
   await give(page, 'plate.svg', Buffer.from(OUTLINE));
   await page.getByRole('navigation', { name: 'Steps' }).waitFor();
   await goTo(page, 'Trace');
-  await page.getByRole('button', { name: 'Body, run 1' }).click();
+  await page.getByRole('button', { name: 'Body, path 1' }).click();
   await page
     .getByRole('definition')
     .filter({ hasText: /^180\.00/ })
     .waitFor();
-  await page.getByRole('button', { name: 'Fold marks, run 2' }).waitFor();
+  await page.getByRole('button', { name: 'Fold marks, path 2' }).waitFor();
   await page.getByText(/Ø 8\.000?/).waitFor();
   expect(await page.evaluate(() => 'ran' in window)).toBe(false);
   expect(asked.filter((url) => url.includes('example.invalid'))).toEqual([]);
@@ -126,8 +126,8 @@ it('takes an SVG and a DXF as known outlines on their layers, at true size, and 
       .querySelector('[role=application]')
       ?.dispatchEvent(new DragEvent('drop', { dataTransfer: transfer, bubbles: true }));
   }, DXF);
-  await page.getByRole('button', { name: 'PLATE, run 2' }).waitFor();
-  await page.getByRole('button', { name: 'PLATE, run 2' }).click();
+  await page.getByRole('button', { name: 'PLATE, path 2' }).waitFor();
+  await page.getByRole('button', { name: 'PLATE, path 2' }).click();
   await page
     .getByRole('definition')
     .filter({ hasText: /^170\.00/ })

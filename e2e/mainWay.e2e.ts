@@ -55,13 +55,13 @@ it('goes from the picture to the file, and the job goes to another browser', asy
   // Two readings: true, with a large ±, and why.
   await takeReadings(page, truth);
   await page.getByText(/these readings do not see how the camera was tilted/).waitFor();
-  await field(page, 'Ruler above table', '1');
-  await field(page, 'Face above table', '2');
+  await field(page, 'Height of the ruler’s top face', '1');
+  await field(page, 'Height of the traced face (part thickness)', '2');
 
   // Two further known lengths make it surer.
   const far = async () =>
     Number(
-      /±\s*([\d.]+)\s*mm across/.exec((await page.getByText(/100 mm in the middle/).textContent()) ?? '')?.[1] ?? 0,
+      /±\s*([\d.]+)\s*mm along X/.exec((await page.getByText(/100 mm in the middle/).textContent()) ?? '')?.[1] ?? 0,
     );
   await expect.poll(far, { timeout: 15_000 }).toBeGreaterThan(1);
   const before = await far();

@@ -73,9 +73,9 @@ it('turns the picture and changes its tones, and what was measured stays as it w
   await press(page, await turnedPlace(page, platePixel(truth, 40, 30)));
   await page.getByRole('button', { name: 'Undo: change the tones' }).waitFor();
   await expect.poll(async () => page.getByText(/^\d+ to 100 %$/).textContent()).not.toBe('0 to 100 %');
-  await page.getByRole('button', { name: 'From behind' }).click();
+  await page.getByRole('button', { name: 'Mirror' }).click();
   await page.getByText('270°, flipped').waitFor();
-  await page.getByRole('button', { name: 'From behind' }).click();
+  await page.getByRole('button', { name: 'Mirror' }).click();
   await page.getByText('90°', { exact: true }).waitFor();
 
   // Measuring knows nothing of it.
@@ -299,7 +299,7 @@ it('names what makes a file doubtful, and tells a scan by what it states', async
   await page.getByRole('radio', { name: 'scan', checked: true }).waitFor();
   await page.getByText('300 to the inch').waitFor();
   await page.getByText(/A pixel is 0\.085 mm/).waitFor();
-  await page.getByRole('button', { name: 'Do not believe it' }).click();
+  await page.getByRole('button', { name: 'Ignore this figure' }).click();
   await page.getByText(/Known as soon as something is known/).waitFor();
   expect(faults).toEqual([]);
   await context.close();

@@ -67,13 +67,13 @@ it('closes a run by its first point, shades it, shows open ends, and opens it ag
     [10, 30],
     [10, 10],
   ]);
-  await undoSays('close the run');
+  await undoSays('close the path');
   expect(await page.getByTestId('region').count()).toBe(1);
   await page.getByText('4 lines').waitFor();
   await page.getByText('Perimeter').waitFor();
   await page.getByText(/Area, mm²/).waitFor();
   await page.getByRole('button', { name: 'Open it' }).click();
-  await undoSays('open the run');
+  await undoSays('open the path');
   expect(await page.getByTestId('region').count()).toBe(0);
   expect(faults).toEqual([]);
 });
@@ -156,7 +156,7 @@ it('loses nothing of a hand in a hurry: two circles drawn at once, a press befor
   await page.mouse.down();
   await page.mouse.up();
   await page.mouse.wheel(0, -600);
-  await undoSays('begin a run');
+  await undoSays('begin a path');
   await page.waitForTimeout(300);
   const there = await at(45, 25);
   const away = await page.locator('circle[r="4.4"]').evaluateAll(
@@ -190,10 +190,10 @@ it('measures between two places, says mark for cut, names runs, and dims the pic
   await page.keyboard.press('Enter');
   await page.getByRole('radio', { name: 'mark' }).click();
   await undoSays('say cut or mark');
-  const name = page.getByLabel('Name of the run');
+  const name = page.getByLabel('Name of the path');
   await name.fill('Fold line');
   await name.press('Enter');
-  await undoSays('name a run');
+  await undoSays('name a path');
   await page.getByRole('button', { name: 'Fold line' }).waitFor();
 
   const slider = page.getByRole('slider', { name: 'How much of the picture shows' });
@@ -225,4 +225,52 @@ it('shows lengths in the unit asked, with the same ±', async () => {
   const [inches, spreadIn] = (await figure()).split(' ± ').map(Number);
   expect(Math.abs(inches * 25.4 - mm)).toBeLessThan(0.6);
   expect(Math.abs(spreadIn * 25.4 - spread)).toBeLessThan(0.6 + 0.1 * spread);
+});
+
+it('draws a circle by two presses, leaves no path of one point behind, and gives free names', async () => {
+  await page.keyboard.press('r');
+  const [middle, rim] = [await at(45, 10), await at(52, 10)];
+  await page.keyboard.down('f');
+  await press(page, middle);
+  await page.mouse.move(rim.x, rim.y);
+  await page.waitForTimeout(200);
+  await press(page, rim);
+  await page.keyboard.up('f');
+  await page.getByRole('button', { name: 'Hole 1' }).waitFor();
+  await page.getByText(/^Ø/).first().waitFor();
+  await undoSays('draw a circle');
+  // A first point, and then something else: nothing is left of it.
+  await page.keyboard.press('Escape');
+  await draw([[10, 30]]);
+  await undoSays('begin a path');
+  await page.keyboard.press('Escape');
+  await undoSays('leave a path of one point');
+  expect(await page.getByRole('button', { name: 'Outer edge' }).count()).toBe(0);
+});
+
+it('goes from step to step by keys, lists all keys, and shows the part alone', async () => {
+  await draw([
+    [4, 0],
+    [76, 0],
+  ]);
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  const viewOf = async () =>
+    ((await page.locator('[role=application][data-view]').getAttribute('data-view')) ?? '').split(' ').map(Number);
+  const before = await viewOf();
+  await page.getByRole('button', { name: 'Show the part' }).click();
+  await expect.poll(async () => (await viewOf())[2]).toBeGreaterThan(1.2 * before[2]);
+  await page.getByRole('button', { name: 'Zoom out' }).click();
+  await page.getByRole('button', { name: 'Show the whole picture' }).click();
+  await expect.poll(viewOf).toEqual(before);
+  await page.locator('[role=application]').focus();
+  await page.keyboard.press('n');
+  await page.getByRole('heading', { name: 'Hand over', exact: true }).waitFor();
+  await page.keyboard.press('b');
+  await page.getByRole('heading', { name: 'Trace', exact: true }).waitFor();
+  await page.keyboard.press('?');
+  const keys = page.getByRole('dialog', { name: 'Keys' });
+  await keys.getByText('the next of several edges close together').waitFor();
+  await keys.getByRole('button', { name: 'Close' }).click();
+  expect(await keys.count()).toBe(0);
 });

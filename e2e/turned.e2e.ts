@@ -20,7 +20,7 @@ it('measures a turned part through its limbs, and hands over its section', async
   await openJob(bench, page, /Focus knob/);
   await goTo(page, 'True');
 
-  await page.getByRole('button', { name: 'Two lengths across' }).click();
+  await page.getByRole('button', { name: 'Two lengths at right angles' }).click();
   await pickAll(page, [pixel('plate', 0, 5), pixel('plate', 90, 5)]);
   await type(page, '90 ± 0.05');
   await page.getByText('Now one end of a length across the first.').waitFor();

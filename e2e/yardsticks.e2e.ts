@@ -48,15 +48,15 @@ it('trues the picture by one click on the ruler, and notices inches that are mil
   const { page, context, faults } = await openPage(bench);
   await openDemo(bench, page, 'true');
   await click(page, 'w', [600, 300]);
-  await page.getByText(/No row of even strokes is seen there|Too few strokes/).waitFor({ timeout: 20_000 });
+  await page.getByText(/No row of even graduations is seen there|Too few graduations/).waitFor({ timeout: 20_000 });
   await page.keyboard.press('w');
   await click(page, 'w', [1700, 1890]);
-  await page.getByText(/150 spacings were counted\. They look like millimetres/).waitFor({ timeout: 20_000 });
+  await page.getByText(/150 divisions were counted\. They look like millimetres/).waitFor({ timeout: 20_000 });
   expect(await page.getByTestId('strokes').count()).toBe(1);
   await page.keyboard.type('9 3/8 in');
   await page.keyboard.press('Enter');
   await page
-    .getByText(/By their long and short strokes these are millimetres/)
+    .getByText(/By their long and short graduations these are millimetres/)
     .first()
     .waitFor();
   await page.getByRole('button', { name: 'It is 150 mm' }).click();
@@ -67,7 +67,7 @@ it('trues the picture by one click on the ruler, and notices inches that are mil
   await page.getByText(/and both its long edges\./).waitFor();
   await page.getByLabel('Width of ruler 1').fill('20');
   await page.keyboard.press('Enter');
-  await page.getByText(/All else makes it 1[89]\.\d+.±.0\.\d+.mm: was it measured over both edges/).waitFor();
+  await page.getByText(/The rest gives 1[89]\.\d+.±.0\.\d+.mm: was it measured over both edges/).waitFor();
   await page.getByLabel('Width of ruler 1').fill('19');
   await page.keyboard.press('Enter');
   await page.getByText(/Agrees with all else, which makes it 1[89]\./).waitFor();
@@ -182,7 +182,7 @@ it('scales what shall become a size, and says the model scale', async () => {
   const { page, context, faults } = await openPage(bench);
   await openDemo(bench, page, 'true');
   await takeRuler(page);
-  await page.getByRole('button', { name: /shall become a size/ }).click();
+  await page.getByRole('button', { name: /Scale to a size you want/ }).click();
   await pressPixel(page, platePixel(latch, 0, 20));
   await pressPixel(page, platePixel(latch, 90, 20));
   await page.getByRole('heading', { name: 'How long shall this become?' }).waitFor();
@@ -190,7 +190,7 @@ it('scales what shall become a size, and says the model scale', async () => {
   await page.keyboard.press('Enter');
   await page.getByText(/Model scale 1 : 7\.5\d/).waitFor({ timeout: 20_000 });
   await page.getByRole('button', { name: 'Leave it as large as it is' }).click();
-  await page.getByRole('button', { name: /shall become a size/ }).waitFor();
+  await page.getByRole('button', { name: /Scale to a size you want/ }).waitFor();
   // A further height can be said, named and taken away again.
   await page.getByRole('button', { name: 'Add a height' }).click();
   const step = page.getByLabel('Step 1 above table', { exact: true });

@@ -74,12 +74,12 @@ await goTo(page, 'True');
 await pictureShown(page);
 await page.keyboard.press('w');
 await press(page, await pixelPlace(page, [1700, 1890]));
-await page.getByText(/spacings were counted/).waitFor();
+await page.getByText(/divisions were counted/).waitFor();
 await shot('ruler');
 await page.getByRole('button', { name: 'It is 150 mm' }).click();
 await page.getByText(/100 mm in the middle are good to/).waitFor();
-await field('Ruler above table', '1');
-await field('Face above table', '2');
+await field('Height of the ruler’s top face', '1');
+await field('Height of the traced face (part thickness)', '2');
 await page.waitForTimeout(1500);
 await known(
   [
@@ -201,7 +201,7 @@ await bench.close();
 async function showTurned(): Promise<void> {
   await openJob(bench, page, /^Focus knob/);
   await goTo(page, 'True');
-  await page.getByRole('button', { name: 'Two lengths across' }).click();
+  await page.getByRole('button', { name: 'Two lengths at right angles' }).click();
   await pickAll(page, [knobPixel('plate', 0, 5), knobPixel('plate', 90, 5)]);
   await field('Known length', '90 ± 0.05');
   await page.getByText('Now one end of a length across the first.').waitFor();

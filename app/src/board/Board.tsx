@@ -6,7 +6,7 @@ import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import type { ClingWish } from '../compute/pixels.worker';
 import { type BoardFace, type BoardMapper, boardMapper, rectOutline, wholeOf } from '../frames/boardMap';
-import { fitView, fromScreen, type View } from '../frames/view';
+import { type Box, fitView, fromScreen, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
 import { useReadout } from '../session/readoutStore';
 import { Loupe } from './Loupe';
@@ -14,6 +14,7 @@ import { type Layer, PictureLayer } from './PictureLayer';
 import { RULER_PX, Rulers } from './Rulers';
 import { type Aim, type AimSource, type ClingTarget, useAim } from './useAim';
 import { useViewControls } from './useViewControls';
+import { ViewButtons } from './ViewButtons';
 
 /** What a step does with the pointer. Aims are already clung; `raw` is where the pointer itself is, in board units. */
 export interface BoardTool {
@@ -47,6 +48,8 @@ export interface Drawing {
 }
 
 const NONE_ELSE: readonly AimSource[] = [];
+/** Kept free round the part when it is shown alone, px. */
+const PART_MARGIN_PX = 48;
 
 export function Board({
   picture,
@@ -57,6 +60,7 @@ export function Board({
   settled = true,
   unit,
   tool,
+  partBox,
   under,
   children,
 }: {
@@ -73,6 +77,8 @@ export function Board({
   settled?: boolean;
   unit: LengthUnit;
   tool: BoardTool;
+  /** Box round what was traced, board units; null while nothing is. */
+  partBox?: () => Box | null;
   /** What lies between the pictures and the drawing, and is no part of it for keys and readers. */
   under?: (view: View) => ReactNode;
   children: (drawing: Drawing) => ReactNode;
@@ -225,7 +231,7 @@ export function Board({
         tabIndex={0}
         data-map={mapText}
         data-view={view ? `${view.x} ${view.y} ${view.scale}` : undefined}
-        className={`absolute overflow-hidden bg-board outline-none focus-visible:ring-2 focus-visible:ring-inset focus-visible:ring-rust ${tool.wish ? 'cursor-crosshair' : ''}`}
+        className={`absolute select-none overflow-hidden bg-board outline-none focus-visible:ring-2 focus-visible:ring-inset focus-visible:ring-rust ${tool.wish ? 'cursor-crosshair' : ''}`}
         style={{ left: RULER_PX, top: RULER_PX, right: 0, bottom: 0, touchAction: 'none' }}
         onKeyDown={onKeyDown}
         onPointerDown={(event) => {
@@ -280,6 +286,23 @@ export function Board({
         )}
       </div>
       {view && (
+        <ViewButtons
+          onZoom={controls.zoomBy}
+          onWhole={controls.showAll}
+          onPart={
+            partBox &&
+            (() => {
+              const box = partBox();
+              const corners = box && [
+                { x: box.left, y: box.top },
+                { x: box.right, y: box.bottom },
+              ];
+              if (corners) setView(fitView(corners, view.width, view.height, PART_MARGIN_PX));
+            })
+          }
+        />
+      )}
+      {view && (
         <div className="absolute" style={{ left: RULER_PX, top: RULER_PX }}>
           <Rulers view={view} isTrue={face.kind === 'true'} unit={unit} pointer={aim.shown?.aim.screen ?? null} />
         </div>
@@ -307,10 +330,10 @@ function AimMark({ aim }: { aim: Aim }) {
   );
 }
 
-const KINDS = { edge: 'edge', line: 'stroke', point: 'point', free: 'nothing' } as const;
+const KINDS = { edge: 'edge', line: 'graduation', point: 'point', free: 'nothing' } as const;
 
 function clingWords(aim: Aim): string {
-  if (aim.cling === 'free') return useBench.getState().freeHand ? 'nothing: free hand' : 'nothing near';
+  if (aim.cling === 'free') return useBench.getState().freeHand ? 'nothing: F is held' : 'nothing near';
   if (aim.cling === 'point') return 'point';
   const which = aim.edges.length > 1 ? ` ${aim.edge + 1} of ${aim.edges.length}` : '';
   return `${KINDS[aim.cling]}${which}, ${plusMinus(aim)}`;

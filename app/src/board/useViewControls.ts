@@ -74,9 +74,24 @@ export function useViewControls(
     };
   }, [ref]);
 
+  /** Zooms about the middle, as the keys do. */
+  const zoomBy = (steps: 1 | -1) => {
+    const { view: v, whole: w, setView: set } = latest.current;
+    if (!v) return;
+    const unit = w?.scale ?? 1;
+    const bounds = { least: unit * ZOOM.least, most: unit * ZOOM.most };
+    set(zoomAbout(v, { x: v.width / 2, y: v.height / 2 }, ZOOM.key ** steps, bounds));
+  };
+  const showAll = () => {
+    const { whole: w, setView: set } = latest.current;
+    if (w) set(w);
+  };
+
   const placeOf = (event: React.PointerEvent): Vec2 => ({ x: event.clientX, y: event.clientY });
 
   return {
+    zoomBy,
+    showAll,
     /** True when the press belongs to the view and not to a tool. */
     pointerDown(event: React.PointerEvent): boolean {
       if (event.pointerType === 'touch') touches.current.set(event.pointerId, placeOf(event));

@@ -1,5 +1,26 @@
 import { boundsOf, type Vec2 } from '@steady-moth/core/geometry';
 
+/** A box of the board, y down. */
+export interface Box {
+  left: number;
+  top: number;
+  right: number;
+  bottom: number;
+}
+
+/** The box round several; null for none. */
+export function boxAround(boxes: readonly Box[]): Box | null {
+  if (boxes.length === 0) return null;
+  const least = (of: (b: Box) => number) => boxes.reduce((m, b) => Math.min(m, of(b)), Number.POSITIVE_INFINITY);
+  const most = (of: (b: Box) => number) => boxes.reduce((m, b) => Math.max(m, of(b)), Number.NEGATIVE_INFINITY);
+  return {
+    left: least((b) => b.left),
+    top: least((b) => b.top),
+    right: most((b) => b.right),
+    bottom: most((b) => b.bottom),
+  };
+}
+
 /** What of the board is on screen: the board place at its left top corner, screen px per board unit, size in px. */
 export interface View {
   x: number;

@@ -116,11 +116,7 @@ function JobCard({ row }: { row: JobRow }) {
               <span className="flex items-center">
                 {states &&
                   STEPS.map((s, k) => (
-                    <span
-                      key={s}
-                      className="flex items-center"
-                      title={states[s].reason ? stepSentence(states[s].reason) : 'Good'}
-                    >
+                    <span key={s} className="flex items-center" title={stepSentence(states[s]) || 'Good'}>
                       {k > 0 && <span className="h-px w-3 bg-ink3" />}
                       <Bead bead={states[s].bead} />
                     </span>
@@ -196,7 +192,7 @@ function useThumb(hash: string | undefined): string | null {
 function describe({ pictures, part }: JobDocument): string {
   const runs = part.runs.length;
   const picture = pictures.length === 1 ? '1 picture' : `${pictures.length} pictures`;
-  return runs ? `${picture}, ${runs === 1 ? '1 run' : `${runs} runs`} traced` : `${picture}, nothing traced yet`;
+  return runs ? `${picture}, ${runs === 1 ? '1 path' : `${runs} paths`} traced` : `${picture}, nothing traced yet`;
 }
 
 function ago(ms: number): string {

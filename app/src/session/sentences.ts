@@ -112,14 +112,14 @@ export const createSentence = (reason: keyof typeof SAVES): string =>
     : "This browser's storage does not answer, so this was not taken in. Reload the page, and bring it again.";
 
 const COUNTS: Record<CountFault, string> = {
-  'not-on-strokes': 'A reading is on no stroke. Put both readings on graduations, then count again.',
-  'not-even': 'No even strokes are seen between the readings: they are hidden, worn or too faint.',
-  'too-fine': 'The strokes are too fine in this picture to be told apart. The two readings count as before.',
-  'another-length': 'The strokes counted do not make the length that was typed.',
+  'not-on-strokes': 'A reading is on no graduation. Put both readings on graduations, then count again.',
+  'not-even': 'No even graduations are seen between the readings: they are hidden, worn or too faint.',
+  'too-fine': 'The graduations are too fine in this picture to be told apart. The two readings count as before.',
+  'another-length': 'The graduations counted do not make the length that was typed.',
 };
 export const countSentence = (reason: CountFault, count?: number): string =>
   reason === 'another-length' && count
-    ? `${count} spacings were counted between the readings, which do not make the length that was typed. Is it right, and in the ruler's unit?`
+    ? `${count} divisions were counted between the readings, which do not make the length that was typed. Is it right, and in the ruler's unit?`
     : COUNTS[reason];
 
 const FINDS: {
@@ -130,10 +130,11 @@ const FINDS: {
 } = {
   ruler: {
     'no-strokes':
-      'No row of even strokes is seen there. Click on the graduations; if they are faint, take two readings.',
-    'too-fine': 'The strokes are too fine in this picture to be told apart. Take two readings on them.',
-    'too-few': 'Too few strokes are seen there in a row: they are hidden, worn or blurred. Take two readings.',
-    hidden: 'So many strokes are hidden that their count is in doubt. Take two readings, and type what lies between.',
+      'No row of even graduations is seen there. Click on one of them; if they are faint, take two readings.',
+    'too-fine': 'The graduations are too fine in this picture to be told apart. Take two readings on them.',
+    'too-few': 'Too few graduations are seen there in a row: they are hidden, worn or blurred. Take two readings.',
+    hidden:
+      'So many graduations are hidden that their count is in doubt. Take two readings, and type what lies between.',
   },
   disc: {
     'not-round': 'No round edge goes about that place. Click inside the coin, well away from other things.',
@@ -159,7 +160,7 @@ export function rulerSentence({ count, seen, family, runsOut }: FoundRuler): str
       ? `They look like ${family.spacingMm === 1 ? 'millimetres' : 'half millimetres'}.`
       : `They look like ${Math.round(25.4 / family.spacingMm)} to the inch.`;
   const hidden = count + 1 - seen;
-  return `${count} spacings were counted${hidden > 0 ? `, ${hidden === 1 ? 'one stroke' : `${hidden} strokes`} hidden` : ''}. ${looks}${runsOut ? ' The ruler runs out of the picture; what is seen of it counts.' : ''}`;
+  return `${count} divisions were counted${hidden > 0 ? `, ${hidden === 1 ? 'one graduation' : `${hidden} graduations`} hidden` : ''}. ${looks}${runsOut ? ' The ruler runs out of the picture; what is seen of it counts.' : ''}`;
 }
 
 export const findSentence = (kind: keyof typeof FINDS, reason: string): string =>
@@ -206,7 +207,11 @@ const STEPS: Record<NonNullable<StepState['reason']>, string> = {
   'no-yardstick': 'Nothing known in the picture yet',
   'tilt-unseen': 'One known length does not see how the camera was tilted',
   'no-run': 'Nothing traced yet',
-  'open-run': 'A run is still open',
-  'nothing-to-cut': 'No closed run to hand over yet',
+  'open-run': 'A path is still open',
+  'nothing-to-cut': 'No closed path to hand over yet',
 };
-export const stepSentence = (reason: NonNullable<StepState['reason']>): string => STEPS[reason];
+/** What a step lacks; empty for one that lacks nothing. */
+export function stepSentence({ reason, name }: StepState): string {
+  if (reason === 'open-run' && name) return `“${name}” is still open`;
+  return reason ? STEPS[reason] : '';
+}

@@ -30,8 +30,8 @@ export function PlumbLine({ job, step }: { job: JobDocument; step: StepName }) {
       </svg>
       <ul>
         {STEPS.map((name, k) => {
-          const { bead, reason } = states[name];
-          const hint = reason ? stepSentence(reason) : 'Good';
+          const { bead } = states[name];
+          const hint = stepSentence(states[name]) || 'Good';
           return (
             <li key={name} className="absolute left-0 w-full" style={{ top: TOP + k * APART - 14 }}>
               <NavLink

@@ -23,7 +23,7 @@ export function Readout({ unit, isTrue }: { unit: LengthUnit; isTrue: boolean })
       </Cell>
       <Cell label="Direction">{reading.angle === null ? '—' : degrees(reading.angle)}</Cell>
       <div className="min-w-24 grow">
-        <div className="text-[11.5px] text-[var(--soot-label)]">Clings to</div>
+        <div className="text-[11.5px] text-[var(--soot-label)]">Snaps to</div>
         <div className="truncate text-[14px]">{reading.clings ?? '—'}</div>
       </div>
       {!asks && <StepPicker />}

@@ -1,5 +1,8 @@
+import { STEPS, type StepName } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { KeyList } from './KeyList';
 import { Readout } from './Readout';
 import { type Pocket, ToolRoll } from './ToolRoll';
 import { useKeys } from './useKeys';
@@ -22,9 +25,20 @@ export function StepLayout({
   title: string;
   lead: string;
 }) {
-  useKeys(pockets);
+  const { step } = useParams();
+  const navigate = useNavigate();
+  const [keys, setKeys] = useState(false);
+  useKeys(
+    pockets,
+    (by) => {
+      const next = STEPS[STEPS.indexOf(step as StepName) + by];
+      if (next) navigate(`../${next}`, { relative: 'path' });
+    },
+    () => setKeys(true),
+  );
   return (
     <>
+      {keys && <KeyList pockets={pockets} onClose={() => setKeys(false)} />}
       <main className="flex min-w-0 grow flex-col">
         <div className="relative min-h-0 grow">{board}</div>
         <ToolRoll pockets={pockets} />

@@ -33,12 +33,12 @@ export function ToolRoll({ pockets }: { pockets: readonly Pocket[] }) {
             aria-pressed={out}
             title={p.hint}
             onClick={() => take(p.tool)}
-            className={`relative flex min-w-[68px] max-w-[85px] flex-1 cursor-pointer flex-col items-center rounded-t-sm rounded-b-lg border border-line pt-1 pb-1.5 ${out ? 'h-[60px] border-rust bg-rust text-[var(--on-rust)]' : 'h-[50px] bg-paper text-ink hover:border-ink3'}`}
+            className={`relative flex min-w-[55px] max-w-[85px] flex-1 cursor-pointer flex-col items-center rounded-t-sm rounded-b-lg border border-line pt-1 pb-1.5 ${out ? 'h-[60px] border-rust bg-rust text-[var(--on-rust)]' : 'h-[50px] bg-paper text-ink hover:border-ink3'}`}
           >
             <span aria-hidden className="h-5 w-5">
               {p.icon}
             </span>
-            <span className="mt-auto text-[13px]">{p.word}</span>
+            <span className="mt-auto whitespace-nowrap text-[13px] max-[1120px]:text-[11px]">{p.word}</span>
             <span aria-hidden className={`absolute top-1 right-1.5 font-mono text-[10.5px] ${out ? '' : 'text-ink2'}`}>
               {LETTERS[p.at]}
             </span>

@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { isTextField } from '../board/useViewControls';
 import { useBench } from '../session/benchStore';
 import { useJob } from '../session/jobStore';
@@ -6,9 +6,14 @@ import { POCKET_KEYS, type Pocket } from './ToolRoll';
 
 /** Beside the key of the free hand. */
 const OTHER_EDGE_KEY = 'KeyG';
+/** Next, and before. */
+const NEXT_STEP_KEY = 'KeyN';
+const STEP_BEFORE_KEY = 'KeyB';
 
 /** Keys that hold everywhere in a job: undo, redo, the pockets, free hand, laying the tool down. */
-export function useKeys(pockets: readonly Pocket[]): void {
+export function useKeys(pockets: readonly Pocket[], go: (by: 1 | -1) => void, showKeys: () => void): void {
+  const latest = useRef({ go, showKeys });
+  latest.current = { go, showKeys };
   useEffect(() => {
     const onDown = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey) {
@@ -29,6 +34,9 @@ export function useKeys(pockets: readonly Pocket[]): void {
         if (pending) setPending(null);
         else if (tool) take(null);
         else if (selection) select(null);
+      } else if (event.key === '?') latest.current.showKeys();
+      else if (event.code === NEXT_STEP_KEY || event.code === STEP_BEFORE_KEY) {
+        if (!event.repeat) latest.current.go(event.code === NEXT_STEP_KEY ? 1 : -1);
       } else {
         const at = POCKET_KEYS.indexOf(event.code as (typeof POCKET_KEYS)[number]);
         const pocket = pockets.find((p) => p.at === at);

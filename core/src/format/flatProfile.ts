@@ -15,6 +15,8 @@ export interface FlatProfile {
   date: string;
   forms: ProfileForm[];
   unit: 'mm' | 'in';
+  /** The check bar and the words below the part; a machine that burns or cuts every line does better without. */
+  notes: boolean;
 }
 
 /** Length of the bar by which a printout is checked, mm. */
@@ -22,26 +24,32 @@ export const CHECK_BAR_MM = 100;
 /** Height of the writing, and the space kept between the part and it, mm. */
 export const NOTE_MM = 3.5;
 export const GAP_MM = 8;
+/** Kept free round all of it, mm. */
+const RIM_MM = 2;
 
-/** Where everything lies, mm: the part's box, the check bar below it, and the words. */
+/** Where everything lies, mm: the part's box, the check bar below it, and the words, where they are wanted. */
 export interface FlatLayout {
   min: Vec2;
   max: Vec2;
   widthMm: number;
   heightMm: number;
-  bar: { from: Vec2; to: Vec2 };
+  bar: { from: Vec2; to: Vec2 } | null;
   notes: { at: Vec2; text: string }[];
   /** Box around all of it. */
   outer: { min: Vec2; max: Vec2 };
 }
 
 /** Lays the check bar and the words below the part. Null when there is nothing to hand over. */
-export function layOutProfile({ forms, title, date, unit }: FlatProfile): FlatLayout | null {
+export function layOutProfile({ forms, title, date, unit, notes: wanted }: FlatProfile): FlatLayout | null {
   const bounds = formsBounds(forms.map((f) => f.form));
   if (!bounds) return null;
   const { min, max } = bounds;
   const widthMm = max.x - min.x;
   const heightMm = max.y - min.y;
+  if (!wanted) {
+    const outer = { min: { x: min.x - RIM_MM, y: min.y - RIM_MM }, max: { x: max.x + RIM_MM, y: max.y + RIM_MM } };
+    return { min, max, widthMm, heightMm, bar: null, notes: [], outer };
+  }
   const barY = min.y - GAP_MM;
   const bar = { from: { x: min.x, y: barY }, to: { x: min.x + CHECK_BAR_MM, y: barY } };
   const line = (k: number): Vec2 => ({ x: min.x, y: barY - (k + 1) * 1.6 * NOTE_MM });
@@ -51,8 +59,8 @@ export function layOutProfile({ forms, title, date, unit }: FlatProfile): FlatLa
     { at: line(2), text: [title, date].filter(Boolean).join(', ') },
   ];
   const outer = {
-    min: { x: min.x - 2, y: line(2).y - NOTE_MM },
-    max: { x: Math.max(max.x, bar.to.x) + 2, y: max.y + 2 },
+    min: { x: min.x - RIM_MM, y: line(2).y - NOTE_MM },
+    max: { x: Math.max(max.x, bar.to.x) + RIM_MM, y: max.y + RIM_MM },
   };
   return { min, max, widthMm, heightMm, bar, notes, outer };
 }

@@ -5,9 +5,10 @@ import { join } from 'node:path';
 import DxfParser from 'dxf-parser';
 import { SaxesParser } from 'saxes';
 import { describe, expect, it } from 'vitest';
-import type { Form } from '../geometry';
+import { type Form, formArea, formLength } from '../geometry';
 import { writeDxf } from './dxf';
 import type { FlatProfile } from './flatProfile';
+import { readDxf } from './outlines';
 import { GRID_SHEET, writeGridSheet, writePdf } from './pdf';
 import { writeSvg } from './svg';
 
@@ -44,6 +45,7 @@ const profile: FlatProfile = {
   title: 'Latch <plate> & ÿ Ω',
   date: '2026-03-01',
   unit: 'mm',
+  notes: true,
   forms: [
     { form: plate, role: 'cut', name: 'Outer edge', layer: null },
     { form: { kind: 'circle', centre: { x: 30, y: 50 }, radius: 4.5 }, role: 'cut', name: 'Hole 1', layer: null },
@@ -92,6 +94,17 @@ describe('writeSvg', () => {
   it('lets no name out of its tag', () => {
     expect(svg).toContain('Latch &lt;plate&gt; &amp;');
     expect(svg).not.toContain('<plate>');
+  });
+
+  it('says where the part’s zero lies, and can do without a bar and words', () => {
+    const [, x, y] = /Zero of the part lies at x (-?[\d.]+), y (-?[\d.]+)/.exec(svg) ?? [];
+    const [, fx, fy] = /d="M ([\d.]+) ([\d.]+) H|d="M ([\d.]+) ([\d.]+) L/.exec(svg)?.filter(Boolean) ?? [];
+    // The outline begins at (10, 20) of the part.
+    expect([Number(fx) - Number(x), Number(y) - Number(fy)]).toEqual([10, 20]);
+    const bare = writeSvg({ ...profile, notes: false }) ?? '';
+    expect(bare).not.toMatch(/id="notes"|<text|class="note"/);
+    expect(Number(/height="([\d.]+)mm"/.exec(bare)?.[1])).toBe(45 + 4);
+    expect(svg).toMatch(/<path class="note"/);
   });
 
   it('has nothing to write for nothing', () => {
@@ -157,6 +170,45 @@ describe('writeDxf', () => {
       `import ezdxf; d=ezdxf.readfile('${path}'); a=d.audit(); print(len(a.errors), len(a.fixes), len(d.modelspace()))`,
     ]).toString();
     expect(seen.trim()).toMatch(/^0 0 \d+$/);
+  });
+
+  it('keeps a path of lines, arcs and curves one object, and names who wrote it', () => {
+    const mixed: Form = {
+      kind: 'chain',
+      closed: true,
+      segments: [
+        ...(plate.kind === 'chain' ? plate.segments.slice(0, 4) : []),
+        {
+          kind: 'curve',
+          from: { x: 10, y: 65 },
+          handleFrom: { x: 0, y: 50 },
+          handleTo: { x: 20, y: 35 },
+          to: { x: 10, y: 20 },
+        },
+      ],
+    };
+    const text = writeDxf({ ...profile, forms: [{ form: mixed, role: 'cut', name: 'x', layer: null }] }) ?? '';
+    expect(text).toMatch(/^999\nWritten by Steady Moth/);
+    const cut = new DxfParser().parseSync(text)?.entities.filter((e) => e.layer === 'CUT') as unknown as {
+      type: string;
+      closed: boolean;
+      controlPoints: { x: number; y: number }[];
+      knotValues: number[];
+    }[];
+    expect(cut.map((e) => [e.type, e.closed])).toEqual([['SPLINE', true]]);
+    expect(cut[0].knotValues).toHaveLength(cut[0].controlPoints.length + 4);
+    // Read back by our own reader, which is not the writer: the same area.
+    const read = readDxf(text);
+    const [form] = read.ok ? read.outlines.forms : [];
+    expect(form.form.kind === 'chain' && form.form.closed).toBe(true);
+    expect(formArea(form.form)).toBeCloseTo(formArea(mixed), 2);
+    expect(formLength(form.form)).toBeCloseTo(formLength(mixed), 3);
+  });
+
+  it('leaves the bar and its layer out where they are not wanted', () => {
+    const read = new DxfParser().parseSync(writeDxf({ ...profile, notes: false }) ?? '');
+    expect(read?.entities.map((e) => e.layer)).toEqual(['CUT', 'CUT', 'MARK']);
+    expect(Object.keys(read?.tables.layer.layers ?? {})).not.toContain('NOTES');
   });
 
   it('has nothing to write for nothing', () => {

@@ -240,6 +240,55 @@ describe('history', () => {
   });
 });
 
+describe('paths that were drawn', () => {
+  const begun = (...places: [number, number][]) => {
+    let state: JobState = { job: { ...sampleJob(), part: { points: {}, runs: [] } }, history: NO_HISTORY };
+    const id = (k: number) => `p${k}`;
+    state = act(
+      state,
+      trace.startRun({ id: 'new', name: 'Path 2', role: 'cut' }, { id: id(0), point: at(...places[0]) }),
+    );
+    for (const [k, place] of places.slice(1).entries())
+      state = act(state, trace.extendRun('new', 'tail', { id: id(k + 1), point: at(...place) }));
+    return state;
+  };
+  const run = (state: JobState) => state.job.part.runs[0];
+
+  it('close without a line of no length where both ends lie in one place', () => {
+    const closed = act(begun([0, 0], [100, 0], [100, 80], [0, 0]), trace.closeRun('new'));
+    expect(run(closed)).toMatchObject({ closed: true, points: ['p0', 'p1', 'p2'] });
+    expect(run(closed).kind === 'chain' && (run(closed) as { segments: unknown[] }).segments).toHaveLength(3);
+    expect(closed.job.part.points.p3).toBeUndefined();
+    expect(checkJob(closed.job).ok).toBe(true);
+    const apart = act(begun([0, 0], [100, 0], [100, 80], [0, 1]), trace.closeRun('new'));
+    expect((run(apart) as { segments: unknown[] }).segments).toHaveLength(4);
+  });
+
+  it('are called a slot when they have its form, and keep a name that somebody gave', () => {
+    const slot = (name: string) => {
+      let state = act(begun([0, 0], [100, 0], [100, 40], [0, 40]), trace.changeRun('new', { name }));
+      state = act(state, trace.bowToArc('new', 1, { id: 'v1', point: at(120, 20) }));
+      state = act(state, trace.closeRun('new'));
+      return run(act(state, trace.bowToArc('new', 3, { id: 'v2', point: at(-20, 20) }))).name;
+    };
+    expect(slot('Path 2')).toBe('Slot 1');
+    expect(slot('Guide')).toBe('Guide');
+  });
+
+  it('go when they never came further than their first point', () => {
+    const stub = act(begun([5, 5]), trace.dropStub('new'));
+    expect(stub.job.part).toEqual({ points: {}, runs: [] });
+    const line = begun([5, 5], [9, 9]);
+    expect(act(line, trace.dropStub('new'))).toBe(line);
+  });
+
+  it('take the first name of their kind that is free', () => {
+    const { part } = sampleJob();
+    expect([trace.nextName(part, 'Hole'), trace.nextName(part, 'Path')]).toEqual(['Hole 2', 'Path 1']);
+    expect(trace.nextName({ ...part, runs: part.runs.slice(0, 1) }, 'Hole')).toBe('Hole 1');
+  });
+});
+
 describe('checkHistory', () => {
   it('passes the history of a job, and refuses another or a spoilt one', () => {
     const state = act(act(start(), said.setUnit('in')), trace.deleteRun('run2'));
@@ -296,7 +345,7 @@ describe('what is derived from a job', () => {
       handover: { bead: 'full' },
     });
     const opened = act(start(), trace.openRun('run1')).job;
-    expect(stepStates(opened).trace).toEqual({ bead: 'chipped', reason: 'open-run' });
+    expect(stepStates(opened).trace).toEqual({ bead: 'chipped', reason: 'open-run', name: 'Outer edge' });
     expect(stepStates({ ...job, pictures: [], part: { points: {}, runs: [] } }).picture.bead).toBe('empty');
   });
 });

@@ -8,6 +8,8 @@ export const STEPS: readonly StepName[] = ['picture', 'true', 'trace', 'handover
 export interface StepState {
   bead: 'empty' | 'full' | 'chipped';
   reason: 'no-picture' | 'no-yardstick' | 'tilt-unseen' | 'no-run' | 'open-run' | 'nothing-to-cut' | null;
+  /** Which it is about, by its name. */
+  name?: string;
 }
 
 const FULL: StepState = { bead: 'full', reason: null };
@@ -19,7 +21,7 @@ export function stepStates({ pictures, part }: JobDocument): Record<StepName, St
     const only = yardsticks.length === 1 ? yardsticks[0] : null;
     return lensOf(kind) === 'photo' && only?.kind === 'known-length' && !only.strokes;
   });
-  const open = part.runs.some((r) => r.kind === 'chain' && !r.closed && r.role === 'cut');
+  const open = part.runs.find((r) => r.kind === 'chain' && !r.closed && r.role === 'cut');
   const cut = part.runs.some((r) => r.role === 'cut' && (r.kind === 'circle' || r.closed));
   return {
     picture: pictures.length ? FULL : { bead: 'empty', reason: 'no-picture' },
@@ -33,12 +35,12 @@ export function stepStates({ pictures, part }: JobDocument): Record<StepName, St
       part.runs.length === 0
         ? { bead: 'empty', reason: 'no-run' }
         : open
-          ? { bead: 'chipped', reason: 'open-run' }
+          ? { bead: 'chipped', reason: 'open-run', name: open.name }
           : FULL,
     handover:
       cut && known.length > 0
         ? open
-          ? { bead: 'chipped', reason: 'open-run' }
+          ? { bead: 'chipped', reason: 'open-run', name: open.name }
           : FULL
         : { bead: 'empty', reason: 'nothing-to-cut' },
   };

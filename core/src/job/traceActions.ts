@@ -20,7 +20,7 @@ export interface NewPoint {
 /** Begins a run with its first point. */
 export function startRun(run: { id: string; name: string; role: Role }, first: NewPoint): JobAction {
   return {
-    label: 'begin a run',
+    label: 'begin a path',
     recipe(job) {
       job.part.points[first.id] = first.point;
       job.part.runs.push({
@@ -50,18 +50,63 @@ export function extendRun(runId: string, end: 'head' | 'tail', next: NewPoint): 
   });
 }
 
-/** Closes a run with a line from its end to its start. */
+/**
+ * Closes a run with a line from its end to its start; where both lie in one place already, by making them one: a line
+ * of no length would go into the files.
+ */
 export function closeRun(runId: string): JobAction {
-  return onChain(runId, 'close the run', (run) => {
+  return onChain(runId, 'close the path', (run, part) => {
     if (run.closed || run.points.length < 3) return;
     run.closed = true;
-    run.segments.push({ kind: 'line' });
+    const last = run.points[run.points.length - 1];
+    if (isSamePlace(part.points[run.points[0]], part.points[last])) {
+      run.points.pop();
+      delete part.points[last];
+    } else run.segments.push({ kind: 'line' });
+    nameByForm(run, part);
   });
+}
+
+/** Two points nearer than this in one picture are one place, px: far below what any pick can tell. */
+const SAME_PLACE_PX = 1e-3;
+
+const isSamePlace = (a: TracedPoint, b: TracedPoint): boolean =>
+  a.picture === b.picture && Math.hypot(a.uPx - b.uPx, a.vPx - b.vPx) < SAME_PLACE_PX;
+
+/** A name that nobody gave. */
+const NAMED_BY_ITSELF = /^(Path|Run) \d+$/;
+
+/** A closed path that has the form of a slot is called one, unless somebody named it. */
+function nameByForm(run: ChainRun, part: Part): void {
+  if (run.closed && NAMED_BY_ITSELF.test(run.name) && isSlot(run)) run.name = nextName(part, 'Slot');
+}
+
+/** Two lines and two arcs in turn. */
+function isSlot({ segments }: ChainRun): boolean {
+  const kinds = segments.map((s) => s.kind).join(' ');
+  return kinds === 'line arc line arc' || kinds === 'arc line arc line';
+}
+
+/** The first name of its kind that is free: `Hole 3` again only once the other was deleted. */
+export function nextName({ runs }: Part, kind: 'Path' | 'Hole' | 'Slot'): string {
+  const taken = new Set(runs.map((run) => run.name));
+  for (let k = 1; ; k++) if (!taken.has(`${kind} ${k}`)) return `${kind} ${k}`;
+}
+
+/** Takes a path away that never came further than its first point. */
+export function dropStub(runId: string): JobAction {
+  return {
+    label: 'leave a path of one point',
+    recipe(job) {
+      const run = job.part.runs.find((r) => r.id === runId);
+      if (run?.kind === 'chain' && run.points.length < 2) dropRun(job, run);
+    },
+  };
 }
 
 /** Opens a closed run by taking its last segment away. */
 export function openRun(runId: string): JobAction {
-  return onChain(runId, 'open the run', (run, part) => {
+  return onChain(runId, 'open the path', (run, part) => {
     if (!run.closed) return;
     const last = run.segments.pop();
     run.closed = false;
@@ -122,6 +167,7 @@ function bend(runId: string, segment: number, label: string, record: SegmentReco
     forgetBend(part, run.segments[segment]);
     for (const p of points) part.points[p.id] = p.point;
     run.segments[segment] = record;
+    nameByForm(run, part);
   });
 }
 
@@ -169,7 +215,7 @@ export function deletePoint(runId: string, pointId: string): JobAction {
 
 export function deleteRun(runId: string): JobAction {
   return {
-    label: 'delete a run',
+    label: 'delete a path',
     recipe(job) {
       const run = job.part.runs.find((r) => r.id === runId);
       if (run) dropRun(job, run);
@@ -179,7 +225,7 @@ export function deleteRun(runId: string): JobAction {
 
 export function changeRun(runId: string, change: { name?: string; role?: Role }): JobAction {
   return {
-    label: change.role ? 'say cut or mark' : 'name a run',
+    label: change.role ? 'say cut or mark' : 'name a path',
     recipe(job) {
       const run = job.part.runs.find((r) => r.id === runId);
       if (run) Object.assign(run, change);
@@ -222,7 +268,7 @@ function onChain(runId: string, label: string, change: (run: ChainRun, part: Par
 /** Says which plane a run was traced on. */
 export function setRunPlane(runId: string, plane: PlaneName): JobAction {
   return {
-    label: 'say what a run stands on',
+    label: 'set the height of a path',
     recipe(job) {
       const run = job.part.runs.find((r) => r.id === runId);
       if (run) run.plane = plane;

@@ -201,6 +201,14 @@ export function setFreeRatio(pictureId: string, free: boolean): JobAction {
   });
 }
 
+/** Explains lengths that contradict each other by a page whose scales along X and Y differ. */
+export function letScalesDiffer(pictureId: string): JobAction {
+  return onTruing(pictureId, 'let the scales differ', (t) => {
+    t.freeRatio = true;
+    t.believeResolution = false;
+  });
+}
+
 export function addPlane(pictureId: string, plane: PlaneRecord): JobAction {
   return onTruing(pictureId, 'add a height', (t) => void t.planes.push(plane));
 }

@@ -7,7 +7,8 @@ import { Board, type BoardTool } from '../../board/Board';
 import { useLayers } from '../../board/useLayers';
 import { files } from '../../compute';
 import type { ProfileFormat } from '../../compute/files.worker';
-import { Button, Notice, SlipLine } from '../../kit';
+import { boxAround } from '../../frames/view';
+import { Button, Choice, Notice, SlipLine } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { download, fileNameFor } from '../../session/download';
 import { saveJobFile } from '../../session/saveJobFile';
@@ -35,6 +36,11 @@ const FORMATS: readonly { format: ProfileFormat; mime: string; what: string }[] 
   { format: 'pdf', mime: 'application/pdf', what: 'to print at 100 %, with a check bar' },
 ];
 
+const NOTES = [
+  { value: 'with', text: 'with' },
+  { value: 'without', text: 'without' },
+] as const;
+
 const dimmed = (): number => 0.25;
 
 export function HandOverStep({ job, picture }: StepProps) {
@@ -46,12 +52,16 @@ export function HandOverStep({ job, picture }: StepProps) {
   const layers = useLayers(job, picture, faces, dimmed);
   const [busy, setBusy] = useState<string | null>(null);
   const [fault, setFault] = useState<string | null>(null);
+  const [notes, setNotes] = useState(true);
   const isTrue = face.kind === 'true';
   const viewId = useBench((s) => s.pictureView);
   // With a view chosen only what was traced in it is handed over: views lie on planes of their own.
   const wanted = drawn.filter(({ run }) => viewId === null || viewOfRun(job, run)?.id === viewId);
   const forms = wanted.flatMap(({ form, run }) =>
-    form ? [{ form, role: run.role, name: run.name, layer: run.layer }] : [],
+    // A path of one point has no line yet.
+    form && (form.kind === 'circle' || form.segments.length > 0)
+      ? [{ form, role: run.role, name: run.name, layer: run.layer }]
+      : [],
   );
   const bounds = formsBounds(forms.map((f) => f.form));
   const state = stepStates(job).handover;
@@ -66,6 +76,7 @@ export function HandOverStep({ job, picture }: StepProps) {
       date: new Date().toISOString().slice(0, 10),
       forms,
       unit: job.unit,
+      notes,
     };
     setBusy(format);
     setFault(null);
@@ -105,6 +116,7 @@ export function HandOverStep({ job, picture }: StepProps) {
           settled={settled}
           unit={job.unit}
           tool={LOOK}
+          partBox={drawn.length > 0 ? () => boxAround(drawn.flatMap((d) => (d.bounds ? [d.bounds] : []))) : undefined}
           under={(view) => painted.length > 0 && <TraceCanvas drawn={painted} view={view} />}
         >
           {(drawing) => (
@@ -128,7 +140,7 @@ export function HandOverStep({ job, picture }: StepProps) {
           <WorkedOn job={job} picture={picture} />
           {why && <Notice tone="doubt">{why}</Notice>}
           {!why && state.bead === 'chipped' && state.reason && (
-            <Notice tone="doubt">{stepSentence(state.reason)}: it goes into the file as it is.</Notice>
+            <Notice tone="doubt">{stepSentence(state)}: it goes into the file as it is.</Notice>
           )}
           {fault && <Notice tone="wrong">{fault}</Notice>}
           <ol>
@@ -140,6 +152,19 @@ export function HandOverStep({ job, picture }: StepProps) {
                 width × height along X and Y
               </SlipLine>
             )}
+            <SlipLine
+              title="Check bar and notes"
+              figure={
+                <Choice
+                  label="Check bar and notes"
+                  value={notes ? 'with' : 'without'}
+                  options={NOTES}
+                  onChange={(wanted) => setNotes(wanted === 'with')}
+                />
+              }
+            >
+              {notes ? 'on a layer and in a stroke of their own' : 'only the part: nothing else can be cut by mistake'}
+            </SlipLine>
             {FORMATS.map(({ format, mime, what }) => (
               <SlipLine
                 key={format}

@@ -61,7 +61,7 @@ export function AboutFile({ picture }: { picture: Picture }) {
           {resolution && kind !== 'photo' && (
             <div className="mt-1">
               <Act disabled={locked} onClick={() => apply(believeResolution(id, !truing.believeResolution))}>
-                {truing.believeResolution ? 'Do not believe it' : 'Believe it'}
+                {truing.believeResolution ? 'Ignore this figure' : 'Use this figure'}
               </Act>
             </div>
           )}

@@ -50,7 +50,7 @@ export function TurnLine({ picture }: { picture: Picture }) {
           <RotateCw size={14} aria-hidden /> A quarter right
         </Act>
         <Act disabled={locked} onClick={() => apply(flipPicture(id))} className="inline-flex items-center gap-1">
-          <FlipHorizontal2 size={14} aria-hidden /> From behind
+          <FlipHorizontal2 size={14} aria-hidden /> Mirror
         </Act>
       </span>
     </SlipLine>

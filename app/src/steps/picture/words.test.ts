@@ -30,12 +30,12 @@ describe('what is said of a picture', () => {
     expect(sharpnessWords(judged({ blurPx }))).toMatch(words);
   });
 
-  it('tells flat, burnt out and drowned pictures', () => {
+  it('tells flat pictures, blown highlights and blocked shadows', () => {
     expect(contrastWords(judged({}))).toMatch(/told apart/);
     expect(contrastWords(judged({ contrast: 0.1 }))).toMatch(/^Flat/);
-    expect(clippingWords(judged({ white: 0.1 }))).toMatch(/Burnt out/);
-    expect(clippingWords(judged({ black: 0.1 }))).toMatch(/Drowned/);
-    expect(clippingWords(judged({}))).toMatch(/Nothing much/);
+    expect(clippingWords(judged({ white: 0.1 }))).toMatch(/Blown highlights in/);
+    expect(clippingWords(judged({ black: 0.1 }))).toMatch(/Blocked shadows in/);
+    expect(clippingWords(judged({}))).toMatch(/^No blown highlights/);
   });
 
   it('names a wide lens, and no other', () => {

@@ -31,10 +31,10 @@ export function contrastWords({ contrast }: PictureJudgement): string {
 }
 
 export function clippingWords({ white, black }: PictureJudgement): string {
-  if (Math.max(white, black) < GOOD_ENOUGH.clipped) return 'Nothing much is burnt out or drowned.';
+  if (Math.max(white, black) < GOOD_ENOUGH.clipped) return 'No blown highlights or blocked shadows.';
   return white > black
-    ? 'Burnt out in places: edges there are moved. Take it darker, without flash.'
-    : 'Drowned in black in places: edges there are lost. Take it with more light.';
+    ? 'Blown highlights in places: edges there are moved. Take it darker, without flash.'
+    : 'Blocked shadows in places: edges there are lost. Take it with more light.';
 }
 
 export const lensFigure = ({ focal35Mm }: PictureFacts): string =>
@@ -44,7 +44,7 @@ export const lensFigure = ({ focal35Mm }: PictureFacts): string =>
 export function lensWords({ focal35Mm, focalMm }: PictureFacts): string {
   if (focal35Mm === null)
     return 'The file does not say, so how far the camera stood is only known from the yardsticks; a second known length across helps.';
-  const told = `As on a 35 mm camera${focalMm ? `; ${fixed(focalMm, 1)} mm in truth` : ''}. It is believed to 4 %.`;
+  const told = `As on a 35 mm camera${focalMm ? `; actual focal length ${fixed(focalMm, 1)} mm` : ''}. Taken as good to ± 4 %.`;
   if (focal35Mm >= GOOD_ENOUGH.wideMm) return told;
   return `${told} A wide lens: it stands close and bends what is near the rim. Step back and use the longer lens: heights then matter less as well.`;
 }
@@ -65,7 +65,7 @@ const DOUBTS: Record<FileDoubt, { title: string; text: string }> = {
   'no-lens': { title: 'Lens', text: 'The file does not state its lens.' },
   'odd-lens': {
     title: 'Lens in doubt',
-    text: 'What the file says of its lens does not fit together, so it is not believed. Known lengths in the picture decide.',
+    text: 'What the file says of its lens does not fit together, so it is not used. Known lengths in the picture decide.',
   },
 };
 export const doubtWords = (doubt: FileDoubt): { title: string; text: string } => DOUBTS[doubt];

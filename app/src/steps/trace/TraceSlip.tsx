@@ -66,7 +66,7 @@ export function TraceSlip({ job, drawn, isTrue, growing, placePoint, opacity, on
       <ol>
         <SlipLine
           title={
-            <Act onClick={() => take('line')}>{job.part.runs.length ? 'Draw another run' : 'Draw the outer edge'}</Act>
+            <Act onClick={() => take('line')}>{job.part.runs.length ? 'Draw another path' : 'Draw the outer edge'}</Act>
           }
         >
           {job.part.runs.length === 0 &&
@@ -80,10 +80,10 @@ export function TraceSlip({ job, drawn, isTrue, growing, placePoint, opacity, on
             onTry={([v]) => onDim(v / 100)}
             onSet={([v]) => onDimmed(v / 100)}
           />
-          It cannot be moved.
+          The picture stays put while you trace.
         </SlipLine>
-        <SlipLine title="Clinging to" figure={<span className="font-normal">edges and points</span>}>
-          hold <b>F</b> for free hand; where edges run close together, <b>G</b> for the next of them
+        <SlipLine title="Snapping to" figure={<span className="font-normal">edges and points</span>}>
+          Hold <b>F</b>: no snapping. Where edges lie close together, <b>G</b> takes the next one.
         </SlipLine>
       </ol>
     </>
@@ -154,7 +154,7 @@ function RunLine({
           <dl className="grid grid-cols-[1fr_auto] gap-y-1">
             {data && run.kind === 'chain' && (
               <>
-                <dt>{open ? 'Length of the run' : 'Perimeter'}</dt>
+                <dt>{open ? 'Length of the path' : 'Perimeter'}</dt>
                 <dd>
                   <LengthFigure mm={data.length.value} plusMinusMm={data.length.plusMinus} unit={unit} />
                 </dd>
@@ -162,7 +162,7 @@ function RunLine({
             )}
             {data && run.kind === 'circle' && (
               <>
-                <dt>Round it</dt>
+                <dt>Circumference</dt>
                 <dd>
                   <LengthFigure mm={data.length.value} plusMinusMm={data.length.plusMinus} unit={unit} />
                 </dd>
@@ -239,7 +239,7 @@ function RunName({ run }: { run: Run }) {
   useEffect(() => setText(run.name), [run.name]);
   return (
     <input
-      aria-label="Name of the run"
+      aria-label="Name of the path"
       value={text}
       maxLength={200}
       onChange={(e) => setText(e.target.value)}

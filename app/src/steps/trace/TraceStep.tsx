@@ -1,9 +1,10 @@
-import { setOpacity } from '@steady-moth/core/job';
+import { dropStub, setOpacity } from '@steady-moth/core/job';
 import { Circle, Diameter, MoveDiagonal, Plus, Spline, Tangent } from 'lucide-react';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Board } from '../../board/Board';
 import { useJoinedSources } from '../../board/useJoinedSources';
 import { useLayers } from '../../board/useLayers';
+import { boxAround } from '../../frames/view';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
@@ -24,7 +25,7 @@ const POCKETS: readonly Pocket[] = [
   {
     tool: 'line',
     word: 'Line',
-    hint: 'Draw a run of lines; press its first point to close it, Enter to end it',
+    hint: 'Draw a path of lines; press its first point to close it, Enter to end it',
     icon: <MoveDiagonal size={20} />,
     at: 0,
   },
@@ -62,6 +63,12 @@ export function TraceStep({ job, picture }: StepProps) {
     setGrowing(null);
     setDraft(NO_DRAFT);
   }, [tool]);
+  // A path that is left before its second point was none.
+  const grown = useRef<string | null>(null);
+  useEffect(() => {
+    if (grown.current && grown.current !== growing?.run) apply(dropStub(grown.current));
+    grown.current = growing?.run ?? null;
+  }, [growing, apply]);
   // The slider tells its last move after its end as well: what was tried is over once the picture has changed.
   // biome-ignore lint/correctness/useExhaustiveDependencies: on a change of the picture's own
   useEffect(() => setDim(null), [picture.opacity]);
@@ -84,7 +91,7 @@ export function TraceStep({ job, picture }: StepProps) {
   return (
     <StepLayout
       title="Trace"
-      lead="Follow what shall be cut or marked."
+      lead="Trace what will be cut or marked."
       unit={job.unit}
       isTrue={face.kind === 'true'}
       pockets={POCKETS}
@@ -97,6 +104,7 @@ export function TraceStep({ job, picture }: StepProps) {
           settled={settled}
           unit={job.unit}
           tool={board}
+          partBox={drawn.length > 0 ? () => boxAround(drawn.flatMap((d) => (d.bounds ? [d.bounds] : []))) : undefined}
           under={(view) => painted.length > 0 && <TraceCanvas drawn={painted} view={view} />}
         >
           {(drawing) => (

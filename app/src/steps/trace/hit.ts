@@ -1,6 +1,7 @@
 import { nearestOn, type Vec2 } from '@steady-moth/core/geometry';
 import { pointsOfRun } from '@steady-moth/core/job';
-import type { Box, DrawnRun } from './useForms';
+import type { Box } from '../../frames/view';
+import type { DrawnRun } from './useForms';
 
 /** What lies under a place of the board. */
 export type Hit =

@@ -11,6 +11,7 @@ import {
 } from '@steady-moth/core/job';
 import { useCallback, useMemo, useRef } from 'react';
 import { type BoardFace, boardMapper } from '../../frames/boardMap';
+import type { Box } from '../../frames/view';
 import { ownPoints } from '../../session/useFigures';
 
 /** A run as it lies on the board. What is not always needed is worked out when it is first asked for. */
@@ -22,14 +23,6 @@ export interface DrawnRun {
   readonly path: string;
   /** Box round it in board coordinates, null without a form. */
   readonly bounds: Box | null;
-}
-
-/** A box of the board, y down. */
-export interface Box {
-  left: number;
-  top: number;
-  right: number;
-  bottom: number;
 }
 
 export function drawnRun(run: Run, form: Form | null): DrawnRun {

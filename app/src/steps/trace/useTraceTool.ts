@@ -14,6 +14,7 @@ import {
   movePoints,
   type NewPoint,
   nearestOther,
+  nextName,
   type Picture,
   pointsOfRun,
   type SegmentRecord,
@@ -73,7 +74,8 @@ interface Setting {
 type Held =
   | { kind: 'points'; ids: string[]; from: Vec2; starts: Record<string, TracedPoint> }
   | { kind: 'bow'; run: string; segment: number; bow: 'arc' | 'curve'; from: Vec2 }
-  | { kind: 'circle'; from: Vec2 }
+  /** `pressed`: its middle was set by a press of its own, and the next press sets the rim. */
+  | { kind: 'circle'; from: Vec2; pressed?: boolean }
   | null;
 
 /** What the pointer does in Trace, by the tool in hand; with none it takes hold of points and of segments' middles. */
@@ -124,7 +126,16 @@ export function useTraceTool(setting: Setting): BoardTool {
           return;
         }
         const id = newId();
-        apply(startRun({ id, name: nextName(job), role: 'cut' }, { id: newId(), point: traced(aim) }));
+        apply(
+          startRun(
+            {
+              id,
+              name: job.part.runs.some((r) => r.kind === 'chain') ? nextName(job.part, 'Path') : 'Outer edge',
+              role: 'cut',
+            },
+            { id: newId(), point: traced(aim) },
+          ),
+        );
         setGrowing({ run: id, end: 'tail' });
         return;
       }
@@ -161,15 +172,27 @@ export function useTraceTool(setting: Setting): BoardTool {
         return { kind: 'line' };
       });
       const id = newId();
-      apply(insertPoint(found.run, found.segment, { id, point: traced(aim) }, records[0], records[1], bends));
+      const exact = derived({ x: pieces[0].to.x, y: -pieces[0].to.y }, aim.sigmaPx);
+      // A point on a line goes where the picture's edge is; one on an arc or a curve stays on it, or it would bend anew.
+      const bent = form.segments[found.segment].kind !== 'line' && exact;
+      const point = bent ? bent.point : traced(aim);
+      apply(insertPoint(found.run, found.segment, { id, point }, records[0], records[1], bends));
       useBench.getState().select({ kind: 'point', run: found.run, point: id });
     };
 
     const finishCircle = async (centre: Vec2, radius: number, sigmaPx: number) => {
       const view = useBench.getState().view;
       const { setDraft, face, picture } = now();
-      setDraft(NO_DRAFT);
-      if (!view || radius * view.scale < LEAST_CIRCLE_PX) return;
+      // It stays in sight, as it was drawn, until it has settled; another one may be drawn meanwhile.
+      const circle0 = { centre, radius };
+      const clear = () => {
+        if (latest.current.draft.circle === circle0) setDraft(NO_DRAFT);
+      };
+      setDraft({ ...NO_DRAFT, circle: circle0 });
+      if (!view || radius * view.scale < LEAST_CIRCLE_PX) {
+        setDraft(NO_DRAFT);
+        return;
+      }
       const clung = useBench.getState().freeHand
         ? null
         : await pixels.call((w) => w.cling(picture.blob, face, { centre, radius })).catch(() => null);
@@ -184,7 +207,10 @@ export function useTraceTool(setting: Setting): BoardTool {
           )
         : sigmaPx;
       const rim = threeOnCircle(circle).map((p) => derived(p, rimSigma));
-      if (!rim[0] || !rim[1] || !rim[2]) return;
+      if (!rim[0] || !rim[1] || !rim[2]) {
+        clear();
+        return;
+      }
       const cling = clung ? ('edge' as const) : ('free' as const);
       const places = threeOnCircle(circle);
       const points = rim.map(
@@ -193,10 +219,10 @@ export function useTraceTool(setting: Setting): BoardTool {
       ) as [NewPoint, NewPoint, NewPoint];
       const id = newId();
       // Counted now: another one may have been drawn while this one settled.
-      const holes = now().job.part.runs.filter((r) => r.kind === 'circle').length;
-      apply(addCircle({ id, name: `Hole ${holes + 1}`, role: 'cut' }, points));
+      apply(addCircle({ id, name: nextName(now().job.part, 'Hole'), role: 'cut' }, points));
+      clear();
       useBench.getState().select({ kind: 'run', run: id });
-      useReadout.getState().show({ clings: clung ? roundWords(clung) : 'nothing, free hand' });
+      useReadout.getState().show({ clings: clung ? roundWords(clung) : 'nothing: F is held' });
     };
 
     const bowed = (run: string, segment: number, kind: 'arc' | 'curve', aim: Aim) => {
@@ -233,9 +259,13 @@ export function useTraceTool(setting: Setting): BoardTool {
         const { drawn, job } = now();
         const reach = REACH_PX / view.scale;
         const select = useBench.getState().select;
+        const before = held.current;
         held.current = null;
         if (tool === 'circle') {
-          held.current = { kind: 'circle', from: raw };
+          held.current =
+            before?.kind === 'circle' && before.pressed
+              ? { kind: 'circle', from: before.from }
+              : { kind: 'circle', from: raw };
           return true;
         }
         if (tool !== null && tool !== 'arc' && tool !== 'curve') return false;
@@ -322,8 +352,11 @@ export function useTraceTool(setting: Setting): BoardTool {
         return (aim) => {
           if (!h) return;
           if (!held.current) now().setDraft(NO_DRAFT);
-          // A press without a move only chooses.
-          if (!isMoved(view, h.from, raw)) return;
+          if (!isMoved(view, h.from, raw)) {
+            // A press without a move only chooses; of a circle it sets the middle, and the next one its rim.
+            if (h.kind === 'circle') held.current = { ...h, pressed: true };
+            return;
+          }
           if (h.kind === 'circle')
             void finishCircle(h.from, Math.hypot(aim.board.x - h.from.x, aim.board.y - h.from.y), aim.sigmaPx);
           else if (h.kind === 'bow') bowed(h.run, h.segment, h.bow, aim);
@@ -386,9 +419,4 @@ function movedPoints(
     moved[id] = at ? { ...start, ...at, picture: picture.id, cling: 'free', beside: null } : start;
   }
   return moved;
-}
-
-function nextName({ part }: JobDocument): string {
-  const chains = part.runs.filter((r) => r.kind === 'chain').length;
-  return chains === 0 ? 'Outer edge' : `Run ${chains + 1}`;
 }

@@ -40,13 +40,16 @@ export function CountStrokes({
     const counted = await pixels.call((w) => w.countStrokes(picture.blob, from, to, lengthMm)).catch(() => null);
     setBusy(false);
     if (counted?.ok) apply(setStrokes(picture.id, id, counted.strokes));
-    else setFault(counted ? countSentence(counted.reason, counted.count) : 'The strokes could not be counted.');
+    else setFault(counted ? countSentence(counted.reason, counted.count) : 'The graduations could not be counted.');
   };
   if (strokes)
     return (
       <div className="mt-1">
-        {strokes.strokes.length} of its strokes taken as lines{EDGES[edgesSeen(strokes)]}.{' '}
-        <Act onClick={() => apply(setStrokes(picture.id, id, null))} aria-label={`Leave out the strokes of ${number}`}>
+        {strokes.strokes.length} of its graduations taken as lines{EDGES[edgesSeen(strokes)]}.{' '}
+        <Act
+          onClick={() => apply(setStrokes(picture.id, id, null))}
+          aria-label={`Leave out the graduations of known length ${number}`}
+        >
           Leave them out
         </Act>
         {strokes.far.length > 0 && (
@@ -56,8 +59,12 @@ export function CountStrokes({
     );
   return (
     <div className="mt-1">
-      <Act disabled={busy || picture.locked} onClick={() => void count()} aria-label={`Count the strokes of ${number}`}>
-        {busy ? 'Counting …' : 'Count the strokes between'}
+      <Act
+        disabled={busy || picture.locked}
+        onClick={() => void count()}
+        aria-label={`Count the graduations of known length ${number}`}
+      >
+        {busy ? 'Counting …' : 'Count the graduations between'}
       </Act>
       {!busy && !fault && ', if it is a ruler: they show the tilt.'}
       {fault && (

@@ -54,7 +54,7 @@ export function DatumLines({
             <Act onClick={() => apply(setWanted(id, null))}>Leave it as large as it is</Act>
           </>
         ) : (
-          <Act onClick={() => take('wanted')}>For what shall become a size rather than have one</Act>
+          <Act onClick={() => take('wanted')}>Scale to a size you want</Act>
         )}
       </SlipLine>
     </>

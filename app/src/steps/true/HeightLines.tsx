@@ -14,8 +14,8 @@ export function HeightLines({ picture, unit }: { picture: Picture; unit: LengthU
   );
   return (
     <>
-      {line(`Ruler above ${ground}`, 'yardstick', false)}
-      {line(`Face above ${ground}`, 'face', false)}
+      {line(ground === 'table' ? 'Height of the ruler’s top face' : `Ruler above ${ground}`, 'yardstick', false)}
+      {line(ground === 'table' ? 'Height of the traced face (part thickness)' : `Face above ${ground}`, 'face', false)}
       {planes.map((p) => line(`${p.name} above ${ground}`, p.id, true))}
       <SlipLine
         title={

@@ -128,7 +128,7 @@ export function PendingForm({
   return (
     <section aria-label={label} className="mb-4 rounded border border-rust bg-sheet p-3.5">
       <div className="flex items-start justify-between gap-3">
-        <h3 className="font-semibold">{ruler ? 'What lies between its first and last stroke?' : question}</h3>
+        <h3 className="font-semibold">{ruler ? 'What lies between its first and last graduation?' : question}</h3>
         <LengthField label={label} value="" unit={unit} onAccept={accept} />
       </div>
       {ruler && (
@@ -205,14 +205,14 @@ function strokesOf(
   if (!spacing)
     return {
       strokes: null,
-      fault: `${ruler.count} spacings were counted, which do not make that length. Is it right, and in the ruler's unit?`,
+      fault: `${ruler.count} divisions were counted, which do not make that length. Is it right, and in the ruler's unit?`,
     };
   const strokes = { spacingMm: spacing.spacingMm, ...ruler.strokes };
   const { family } = ruler;
   if (family && family.unit !== spacing.unit)
     return {
       strokes,
-      fault: `By their long and short strokes these are ${family.unit === 'in' ? 'parts of an inch' : 'millimetres'}: that would make ${guess(ruler, unit)} ${unit}. If it is as typed all the same, enter it once more.`,
+      fault: `By their long and short graduations these are ${family.unit === 'in' ? 'parts of an inch' : 'millimetres'}: that would make ${guess(ruler, unit)} ${unit}. If it is as typed all the same, enter it once more.`,
     };
   return { strokes, fault: null };
 }

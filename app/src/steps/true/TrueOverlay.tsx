@@ -131,7 +131,7 @@ export function TrueOverlay({
           found ? <LengthFigure mm={found.value} plusMinusMm={found.plusMinus} unit={unit} /> : null,
         );
       })}
-      {turnedSpans(picture).map((s) => span(s.id, s.from, s.to, 'var(--verdigris)', '10 3', s.label, 'limb', s.span))}
+      {turnedSpans(picture).map((s) => span(s.id, s.from, s.to, 'var(--verdigris)', '10 3', s.label, 'edge', s.span))}
       {leads &&
         truing.axis &&
         'from' in truing.axis &&

@@ -3,6 +3,7 @@ import {
   believeResolution,
   isScaleKnown,
   type JobDocument,
+  letScalesDiffer,
   lockPicture,
   type Picture,
   setFreeRatio,
@@ -23,7 +24,7 @@ import { Repairs } from './Repairs';
 import { SpotChecks } from './SpotChecks';
 import { Trust } from './Trust';
 import { TurnedLine } from './TurnedLine';
-import { adviceSentence, distanceDoubt, verdictSentence } from './words';
+import { adviceSentence, contradictionSentence, distanceDoubt, verdictSentence } from './words';
 import { YardstickLine } from './YardstickLine';
 
 interface Props {
@@ -71,7 +72,7 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
       )}
       {fault && <Notice tone="wrong">{truingSentence(fault.reason)}</Notice>}
       {odd && <Notice tone="doubt">{odd}</Notice>}
-      {known && !fault && <Verdict certainty={certainty} waiting={waiting} unit={unit} />}
+      {known && !fault && <Verdict picture={picture} certainty={certainty} waiting={waiting} unit={unit} />}
       <ol>
         {!isPhoto && <ResolutionLine picture={picture} />}
         {truing.yardsticks.map((y, k) => (
@@ -84,7 +85,7 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
             certainty={fault ? null : certainty}
           />
         ))}
-        <SlipLine title={known || !isPhoto ? 'Add a yardstick' : 'What of known size is there?'}>
+        <SlipLine title={known || !isPhoto ? 'Add a yardstick' : 'Things of known size'}>
           <span className="flex flex-wrap gap-x-4 gap-y-1">
             {ADDS.map(({ tool: adds, text }) => (
               <Act key={adds} onClick={() => take(adds)}>
@@ -135,14 +136,14 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
 }
 
 const ADDS = [
-  { tool: 'readings', text: 'Two readings' },
+  { tool: 'readings', text: 'Two points, known distance' },
   { tool: 'ruler', text: 'A ruler' },
   { tool: 'disc', text: 'A coin or disc' },
   { tool: 'sheet', text: 'Paper or a card' },
   { tool: 'grid', text: 'A grid' },
   { tool: 'lines', text: 'Square lines' },
   { tool: 'equal', text: 'Equal lengths' },
-  { tool: 'across', text: 'Two lengths across' },
+  { tool: 'across', text: 'Two lengths at right angles' },
 ] as const;
 
 /** The scale that the file of a scan or a drawing states: one more thing that is known, or doubted. */
@@ -151,7 +152,14 @@ function ResolutionLine({ picture }: { picture: Picture }) {
   const { facts, truing, id } = picture;
   const { resolution } = facts;
   if (!resolution)
-    return <SlipLine title="Stated scale">The file states none: a known length along the page gives it.</SlipLine>;
+    return (
+      <SlipLine title="Stated scale">
+        The file states none: a known length along the page gives it.
+        <div className="mt-1">
+          <ScalesApart picture={picture} />
+        </div>
+      </SlipLine>
+    );
   const share = 200 * resolution.sigma;
   return (
     <SlipLine
@@ -161,28 +169,61 @@ function ResolutionLine({ picture }: { picture: Picture }) {
       {truing.believeResolution
         ? share < 0.1
           ? "the page's own scale"
-          : `believed to ± ${fixed(share, 1)} %; a known length checks it`
+          : `taken as good to ± ${fixed(share, 1)} %; a known length checks it`
         : 'left out: only known lengths count'}
       <div className="mt-1">
         <Act onClick={() => apply(believeResolution(id, !truing.believeResolution))}>
-          {truing.believeResolution ? 'Do not believe it' : 'Believe it'}
+          {truing.believeResolution ? 'Ignore this figure' : 'Use this figure'}
         </Act>
         {!truing.believeResolution && (
-          <Act className="ml-4" onClick={() => apply(setFreeRatio(id, !truing.freeRatio))}>
-            {truing.freeRatio ? 'Both ways to one scale' : 'Free both ways of each other'}
-          </Act>
+          <span className="ml-4">
+            <ScalesApart picture={picture} />
+          </span>
         )}
       </div>
     </SlipLine>
   );
 }
 
+function ScalesApart({ picture: { id, truing } }: { picture: Picture }) {
+  const apply = useJob((s) => s.apply);
+  return (
+    <Act onClick={() => apply(setFreeRatio(id, !truing.freeRatio))}>
+      {truing.freeRatio ? 'One scale for X and Y' : 'Let X and Y have scales of their own'}
+    </Act>
+  );
+}
+
 /** ± of a tilt from which it counts as seen, rad. */
 const SEEN_TILT_RAD = 0.05;
 
-function Verdict({ certainty, waiting, unit }: { certainty: Certainty | null; waiting: boolean; unit: LengthUnit }) {
+function Verdict({
+  picture,
+  certainty,
+  waiting,
+  unit,
+}: {
+  picture: Picture;
+  certainty: Certainty | null;
+  waiting: boolean;
+  unit: LengthUnit;
+}) {
+  const apply = useJob((s) => s.apply);
   if (!certainty) return <p className="my-3 text-ink2">{waiting ? 'Working out how far to trust it …' : ''}</p>;
-  const { advice } = certainty;
+  const { advice, contradiction } = certainty;
+  if (contradiction)
+    return (
+      <Notice tone="wrong">
+        <p className={waiting ? 'opacity-60' : ''}>
+          {contradictionSentence(contradiction)}{' '}
+          {contradiction.scalesDiffer !== null && (
+            <Act disabled={picture.locked} onClick={() => apply(letScalesDiffer(picture.id))}>
+              Let the scales differ
+            </Act>
+          )}
+        </p>
+      </Notice>
+    );
   return (
     <Notice tone={advice ? 'doubt' : 'good'}>
       <p className={waiting ? 'opacity-60' : ''}>
@@ -197,7 +238,7 @@ function Verdict({ certainty, waiting, unit }: { certainty: Certainty | null; wa
 
 const HOLDS = [
   { value: 'flat-on', text: 'flat-on' },
-  { value: 'free', text: 'anyhow' },
+  { value: 'free', text: 'not sure' },
 ] as const;
 
 function toolSentence(tool: NonNullable<Tool>, begun: boolean, by: DatumBy, second: boolean): string {

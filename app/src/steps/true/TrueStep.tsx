@@ -106,7 +106,7 @@ export function TrueStep({ job, picture }: StepProps) {
   return (
     <StepLayout
       title="True"
-      lead="What is known in this picture?"
+      lead="What size do you already know?"
       unit={job.unit}
       isTrue={face.kind === 'true'}
       pockets={job.pictures.length > 1 ? POCKETS : POCKETS_ALONE}

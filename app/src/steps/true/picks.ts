@@ -49,7 +49,7 @@ export function yardstickSpans({ truing }: Picture): HeldSpan[] {
 /** Both limbs of a turned part. */
 export function turnedSpans({ truing: { turned } }: Picture): HeldSpan[] {
   const limbs = turned?.limbs ?? [];
-  return limbs.map(([from, to], span) => ({ id: 'turned', span, from, to, label: `Limb ${span + 1}`, point: 'point' }));
+  return limbs.map(([from, to], span) => ({ id: 'turned', span, from, to, label: `Edge ${span + 1}`, point: 'point' }));
 }
 
 export function picksOf(picture: Picture): HeldPick[] {

@@ -32,7 +32,7 @@ describe('what is said of a truing', () => {
 
   it('says once what is the same both ways, and inches in inches', () => {
     expect(plain(verdictSentence(certainty(0.06, 0.06), 'mm'))).toBe('100 mm in the middle are good to ± 0.060 mm.');
-    expect(plain(verdictSentence(certainty(0.06, 0.19), 'mm'))).toMatch(/± 0\.060 mm across and ± 0\.19 mm up/);
+    expect(plain(verdictSentence(certainty(0.06, 0.19), 'mm'))).toMatch(/± 0\.060 mm along X and ± 0\.19 mm along Y/);
     expect(plain(verdictSentence(certainty(0.1, 0.1), 'in'))).toMatch(/^4 in in the middle are good to ± 0\.0040 in/);
   });
 
@@ -95,7 +95,7 @@ describe('what is said of the width of a ruler', () => {
       return { words: plain(words), doubtful };
     };
     expect(say({ found, measured: null }, false)).toEqual({
-      words: 'All else makes it 19.62 ± 0.21 mm.',
+      words: 'The rest gives 19.62 ± 0.21 mm.',
       doubtful: false,
     });
     expect(say({ found, measured: measured(0.1) }, true)).toEqual({
@@ -105,7 +105,7 @@ describe('what is said of the width of a ruler', () => {
     const wrong = say({ found, measured: measured(0.62) }, true);
     expect(wrong.doubtful).toBe(true);
     expect(wrong.words).toMatch(
-      /^All else makes it 19\.62 ± 0\.21 mm: was it measured over both edges .* So far off it counts for little\.$/,
+      /^The rest gives 19\.62 ± 0\.21 mm: was it measured over both edges .* So far off it counts for little\.$/,
     );
     const inches = say({ found, measured: { ...measured(-463), deviationShare: 19.62 / (19 * 25.4) - 1 } }, true);
     expect(inches.words).toMatch(/as typed it is 25\.4 times too large: is it in millimetres\?/);

@@ -1,6 +1,6 @@
 import type { Agreement, BowedEdge, RulerWidth } from '@steady-moth/core/calibration';
 import type { PickRecord, SheetRecord, YardstickRecord } from '@steady-moth/core/job';
-import type { Advice, Certainty, JoinAdvice } from '@steady-moth/core/job/calibrated';
+import type { Advice, Certainty, Contradiction, JoinAdvice } from '@steady-moth/core/job/calibrated';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 
 /** A figure and its ± never break across lines. */
@@ -55,10 +55,10 @@ export function widthSentence(
   const { found, measured } = width;
   const { value, plusMinus } = writeLength(found.value, found.plusMinus, unit);
   const figures = `${value}${NBSP}±${NBSP}${plusMinus}${NBSP}${unit}`;
-  if (!isMeasured || !measured) return { words: `All else makes it ${figures}.`, doubtful: false };
+  if (!isMeasured || !measured) return { words: `The rest gives ${figures}.`, doubtful: false };
   if (measured.fits) return { words: `Agrees with all else, which makes it ${figures}.`, doubtful: false };
   const asked = unitSlip(1 + measured.deviationShare) || 'was it measured over both edges that are drawn?';
-  const words = `All else makes it ${figures}: ${asked} So far off it counts for little.`;
+  const words = `The rest gives ${figures}: ${asked} So far off it counts for little.`;
   return { words, doubtful: true };
 }
 
@@ -116,6 +116,16 @@ export function distanceDoubt(cameraHeightMm: number): string {
 const NEAREST_MM = 35;
 const FURTHEST_MM = 4500;
 
+/** What it means that known lengths contradict each other: no ± covers that. */
+export function contradictionSentence({ share, scalesDiffer }: Contradiction): string {
+  const by = `${fixed(100 * share, share < 0.01 ? 2 : share < 0.1 ? 1 : 0)} %`;
+  const explained =
+    scalesDiffer === null
+      ? 'Until that is settled no figure here is better than that: check what was typed, and where the picks lie.'
+      : `They would fit if the scale along Y were ${fixed(100 * Math.abs(scalesDiffer), 1)} % ${scalesDiffer > 0 ? 'larger' : 'smaller'} than that along X, as copies and faxes have it.`;
+  return `The known lengths contradict each other by up to ${by}. ${explained}`;
+}
+
 /** How good 100 mm are, and where the ± comes from when it is the tilt. */
 export function verdictSentence({ hundred }: Certainty, unit: LengthUnit): string {
   if (!hundred) return 'The middle of the picture has no place on this plane: the camera would look past the horizon.';
@@ -125,7 +135,7 @@ export function verdictSentence({ hundred }: Certainty, unit: LengthUnit): strin
   const [x, y] = [say(hundred.alongX), say(hundred.alongY)];
   return x === y
     ? `${span} in the middle are good to ${x}.`
-    : `${span} in the middle are good to ${x} across and ${y} up.`;
+    : `${span} in the middle are good to ${x} along X and ${y} along Y.`;
 }
 
 const WHAT: Record<Advice['options'][number]['what'], string> = {

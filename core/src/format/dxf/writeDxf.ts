@@ -1,13 +1,15 @@
-import { Colors, DxfWriter, LWPolylineFlags, point2d, point3d, Units } from '@tarikjabiri/dxf';
+import { Colors, DxfWriter, LWPolylineFlags, point2d, point3d, SplineFlags, Units } from '@tarikjabiri/dxf';
 import { arcShape, type Form, type Segment, type Vec2 } from '../../geometry';
 import { type FlatProfile, layOutProfile, NOTE_MM } from '../flatProfile';
+import { ellipseCurves } from '../outlines/outlines';
 
 /** Layers by what is done with the lines on them. */
 const LAYERS = { cut: 'CUT', mark: 'MARK', notes: 'NOTES' } as const;
 
 /**
- * Writes a profile as DXF in millimetres. Runs of lines and arcs become one polyline with bulges, circles stay
- * circles, curves become splines of degree 3. Null when there is nothing to write.
+ * Writes a profile as DXF in millimetres, zero being the part's own. Runs of lines and arcs become one polyline with
+ * bulges, circles stay circles; a run with a curve in it becomes one spline of degree 3, its arcs within five
+ * millionths of their radius. Null when there is nothing to write.
  */
 export function writeDxf(profile: FlatProfile): string | null {
   const layout = layOutProfile(profile);
@@ -16,7 +18,7 @@ export function writeDxf(profile: FlatProfile): string | null {
   dxf.setUnits(Units.Millimeters);
   dxf.addLayer(LAYERS.cut, Colors.Red, 'CONTINUOUS');
   dxf.addLayer(LAYERS.mark, Colors.Blue, 'CONTINUOUS');
-  dxf.addLayer(LAYERS.notes, Colors.Green, 'CONTINUOUS');
+  if (layout.bar) dxf.addLayer(LAYERS.notes, Colors.Green, 'CONTINUOUS');
   // A layer that came in with a drawing goes out with it; what was traced here lies on the layers of its role.
   const own = new Set(profile.forms.map((f) => layerName(f.layer)).filter((name) => name !== null));
   for (const name of own) dxf.addLayer(name, Colors.White, 'CONTINUOUS');
@@ -24,13 +26,18 @@ export function writeDxf(profile: FlatProfile): string | null {
     dxf.setCurrentLayerName(layerName(layer) ?? LAYERS[role]);
     addForm(dxf, form);
   }
-  dxf.setCurrentLayerName(LAYERS.notes);
-  const { from, to } = layout.bar;
-  dxf.addLine(solid(from), solid(to));
-  for (const end of [from, to]) dxf.addLine(point3d(end.x, end.y - 1.5), point3d(end.x, end.y + 1.5));
-  for (const { at, text } of layout.notes) dxf.addText(solid(at), NOTE_MM, plain(text));
-  return dxf.stringify();
+  if (layout.bar) {
+    dxf.setCurrentLayerName(LAYERS.notes);
+    const { from, to } = layout.bar;
+    dxf.addLine(solid(from), solid(to));
+    for (const end of [from, to]) dxf.addLine(point3d(end.x, end.y - 1.5), point3d(end.x, end.y + 1.5));
+    for (const { at, text } of layout.notes) dxf.addText(solid(at), NOTE_MM, plain(text));
+  }
+  return HEAD + dxf.stringify();
 }
+
+/** Group 999 is a comment (DXF reference, "Group codes"). */
+const HEAD = '999\nWritten by Steady Moth at true size, in millimetres\n';
 
 /** A layer's name as DXF allows it; null for none, and for names that are taken by roles. */
 function layerName(layer: string | null): string | null {
@@ -44,7 +51,7 @@ function layerName(layer: string | null): string | null {
 
 function addForm(dxf: DxfWriter, form: Form): void {
   if (form.kind === 'circle') dxf.addCircle(solid(form.centre), form.radius);
-  else if (form.segments.some((s) => s.kind === 'curve')) for (const s of form.segments) addSegment(dxf, s);
+  else if (form.segments.some((s) => s.kind === 'curve')) addSpline(dxf, form.segments, form.closed);
   else if (form.segments.length) addPolyline(dxf, form.segments, form.closed);
 }
 
@@ -61,24 +68,29 @@ function bulgeOf(segment: Segment): number {
   return arc ? Math.tan(arc.sweep / 4) : 0;
 }
 
-function addSegment(dxf: DxfWriter, segment: Segment): void {
-  if (segment.kind === 'curve') {
-    const { from, handleFrom, handleTo, to } = segment;
-    dxf.addSpline({
-      degreeCurve: 3,
-      controlPoints: [from, handleFrom, handleTo, to].map(solid),
-      knots: [0, 0, 0, 0, 1, 1, 1, 1],
-    });
-    return;
-  }
-  const arc = segment.kind === 'arc' ? arcShape(segment.from, segment.via, segment.to) : null;
+/** A chain with curves in it as one spline: a knot three times over lets pieces meet in a corner. */
+function addSpline(dxf: DxfWriter, segments: Segment[], closed: boolean): void {
+  const pieces = segments.flatMap(asCurves);
+  const controlPoints = [pieces[0].from, ...pieces.flatMap((p) => [p.handleFrom, p.handleTo, p.to])].map(solid);
+  const knots = [0, ...Array.from({ length: pieces.length + 1 }, (_, k) => [k, k, k]).flat(), pieces.length];
+  dxf.addSpline({ degreeCurve: 3, controlPoints, knots, flags: closed ? SplineFlags.Closed : SplineFlags.Planar });
+}
+
+type Curve = Omit<Extract<Segment, { kind: 'curve' }>, 'kind'>;
+
+function asCurves(segment: Segment): Curve[] {
+  if (segment.kind === 'curve') return [segment];
+  const { from, to } = segment;
+  const arc = segment.kind === 'arc' ? arcShape(from, segment.via, to) : null;
   if (!arc) {
-    dxf.addLine(solid(segment.from), solid(segment.to));
-    return;
+    const third = (a: Vec2, b: Vec2): Vec2 => ({ x: a.x + (b.x - a.x) / 3, y: a.y + (b.y - a.y) / 3 });
+    return [{ from, handleFrom: third(from, to), handleTo: third(to, from), to }];
   }
-  const ends = [arc.startAngle, arc.startAngle + arc.sweep].map((a) => (a * 180) / Math.PI);
-  const [start, end] = arc.sweep > 0 ? ends : [ends[1], ends[0]];
-  dxf.addArc(solid(arc.centre), arc.radius, start, end);
+  const { centre, radius, startAngle, sweep } = arc;
+  const curves = ellipseCurves(centre, { x: radius, y: 0 }, { x: 0, y: radius }, startAngle, sweep);
+  curves[0].from = from;
+  curves[curves.length - 1].to = to;
+  return curves;
 }
 
 const solid = (p: Vec2) => point3d(p.x, p.y, 0);

@@ -55,7 +55,7 @@ export function layOutPage({ forms }: Outlines): OutlinePage | null {
 }
 
 const nameOf = (form: Form, layer: string | null, k: number): string =>
-  `${layer ? `${layer}, ` : ''}${form.kind === 'circle' ? 'circle' : 'run'} ${k + 1}`.slice(0, 200);
+  `${layer ? `${layer}, ` : ''}${form.kind === 'circle' ? 'circle' : 'path'} ${k + 1}`.slice(0, 200);
 
 type BareRun = Run extends infer R
   ? R extends Run

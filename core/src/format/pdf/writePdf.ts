@@ -1,5 +1,5 @@
 import { PDFDocument, PrintScaling, rgb, StandardFonts } from 'pdf-lib';
-import { pathData } from '../../geometry';
+import { pathData, type Vec2 } from '../../geometry';
 import { type FlatProfile, layOutProfile, NOTE_MM } from '../flatProfile';
 
 /** Points of a PDF per millimetre. */
@@ -48,11 +48,7 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
       ...(dashed ? { borderDashArray: [1, 0.6] } : {}),
     });
   for (const { form, role } of profile.forms) draw(pathData(form, flip), role === 'mark');
-  const [from, to] = [flip(bar.from), flip(bar.to)];
-  draw(
-    `M ${from.x} ${from.y - 1.5} L ${from.x} ${from.y + 1.5} M ${from.x} ${from.y} L ${to.x} ${to.y} M ${to.x} ${to.y - 1.5} L ${to.x} ${to.y + 1.5}`,
-    false,
-  );
+  if (bar) draw(barPath(flip(bar.from), flip(bar.to)), false);
   for (const { at, text } of notes) {
     const place = flip(at);
     page.drawText(encodable(text), {
@@ -64,6 +60,9 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
   }
   return pdf.save();
 }
+
+const barPath = (from: Vec2, to: Vec2): string =>
+  `M ${from.x} ${from.y - 1.5} L ${from.x} ${from.y + 1.5} M ${from.x} ${from.y} L ${to.x} ${to.y} M ${to.x} ${to.y - 1.5} L ${to.x} ${to.y + 1.5}`;
 
 function choosePage(width: number, height: number): [number, number] {
   for (const [narrow, wide] of PAGES) {

@@ -1,5 +1,5 @@
-import { pathData } from '../../geometry';
-import { type FlatProfile, layOutProfile, NOTE_MM, type ProfileForm } from '../flatProfile';
+import { pathData, type Vec2 } from '../../geometry';
+import { type FlatLayout, type FlatProfile, layOutProfile, NOTE_MM, type ProfileForm } from '../flatProfile';
 
 /** Writes a profile as SVG 1.1 at true size: one user unit is one millimetre. Null when there is nothing to write. */
 export function writeSvg(profile: FlatProfile): string | null {
@@ -16,24 +16,38 @@ export function writeSvg(profile: FlatProfile): string | null {
     ...profile.forms.filter((f) => f.layer === layer).map(path),
     '  </g>',
   ]);
-  const from = flip(bar.from);
-  const to = flip(bar.to);
+  const zero = flip({ x: 0, y: 0 });
   return [
     '<?xml version="1.0" encoding="UTF-8"?>',
     `<svg xmlns="http://www.w3.org/2000/svg" width="${mm(width)}mm" height="${mm(height)}mm" viewBox="0 0 ${mm(width)} ${mm(height)}">`,
     `  <title>${escapeXml(profile.title)}</title>`,
-    '  <style>path { fill: none; stroke: #000; stroke-width: 0.1 } .mark { stroke-dasharray: 1 0.6 } text { font-family: sans-serif; fill: #000 }</style>',
+    // Where the part's own zero lies, so that what is drawn on goes on from the same place.
+    `  <desc>Written by Steady Moth at true size, in millimetres. Zero of the part lies at x ${mm(zero.x)}, y ${mm(zero.y)} of this drawing; its X runs to the right and its Y up.</desc>`,
+    '  <style>path { fill: none; stroke: #000; stroke-width: 0.1 } .mark { stroke-dasharray: 1 0.6 } .note { stroke: #777; stroke-width: 0.05 } text { font-family: sans-serif; fill: #777; stroke: none }</style>',
     ...layers.flat(),
-    '  <g id="notes">',
-    `    <path d="M ${mm(from.x)} ${mm(from.y - 1.5)} V ${mm(from.y + 1.5)} M ${mm(from.x)} ${mm(from.y)} H ${mm(to.x)} M ${mm(to.x)} ${mm(to.y - 1.5)} V ${mm(to.y + 1.5)}"/>`,
-    ...notes.map(
-      ({ at, text }) =>
-        `    <text x="${mm(flip(at).x)}" y="${mm(flip(at).y)}" font-size="${NOTE_MM}">${escapeXml(text)}</text>`,
-    ),
-    '  </g>',
+    ...(bar ? notesGroup(bar, notes, flip) : []),
     '</svg>',
     '',
   ].join('\n');
+}
+
+/** The check bar and the words, in a group and a stroke of their own. */
+function notesGroup(
+  bar: NonNullable<FlatLayout['bar']>,
+  notes: FlatLayout['notes'],
+  flip: (p: Vec2) => Vec2,
+): string[] {
+  const from = flip(bar.from);
+  const to = flip(bar.to);
+  return [
+    '  <g id="notes">',
+    `    <path class="note" d="M ${mm(from.x)} ${mm(from.y - 1.5)} V ${mm(from.y + 1.5)} M ${mm(from.x)} ${mm(from.y)} H ${mm(to.x)} M ${mm(to.x)} ${mm(to.y - 1.5)} V ${mm(to.y + 1.5)}"/>`,
+    ...notes.map(({ at, text }) => {
+      const place = flip(at);
+      return `    <text x="${mm(place.x)}" y="${mm(place.y)}" font-size="${NOTE_MM}">${escapeXml(text)}</text>`;
+    }),
+    '  </g>',
+  ];
 }
 
 const mm = (value: number): string => String(Number(value.toFixed(4)) + 0);

@@ -31,6 +31,7 @@ import type { PictureGroup, SaidOfPicture } from '../joinedPictures';
 import { spotCheckOf, truingInput, turnedOf } from '../truingInput';
 import { adviseJoined, type JoinAdvice } from './adviseJoined';
 import { type Advice, adviseNext } from './adviseNext';
+import { type Contradiction, findContradiction } from './findContradiction';
 import { middleOf, rememberEstimates, settlePicture, type Trued } from './settlePicture';
 
 export type Settled =
@@ -61,6 +62,8 @@ export interface Certainty {
   hundred: { alongX: number; alongY: number } | null;
   otherTilts: number;
   yardsticks: Record<string, Agreement | null>;
+  /** Yardsticks that do not fit together; null where they do. No figure is then as good as its ± says. */
+  contradiction: Contradiction | null;
   /** The yardstick without which all the others agree. */
   culprit: string | null;
   spotChecks: Record<string, Agreement | null>;
@@ -145,6 +148,7 @@ export function createCalibrator() {
         hundred: hundredMm(truing, map, middleOf(said)),
         otherTilts: truing.otherTilts.length,
         yardsticks,
+        contradiction: findContradiction(input, yardsticks),
         culprit: culprit(input, yardsticks),
         rulerWidths: widths,
         bowed: bowedEdges(input),

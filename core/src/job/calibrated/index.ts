@@ -1,4 +1,5 @@
 export * from './adviseJoined';
 export * from './adviseNext';
 export * from './calibrator';
+export type { Contradiction } from './findContradiction';
 export type { Trued } from './settlePicture';

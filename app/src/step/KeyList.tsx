@@ -1,0 +1,45 @@
+import { Button } from '../kit';
+import { Modal } from '../kit/Modal';
+import { POCKET_KEYS, type Pocket } from './ToolRoll';
+
+const EVERYWHERE: readonly [string, string][] = [
+  ['N · B', 'next step · step before'],
+  ['Escape', 'lay the tool down'],
+  ['F held', 'no snapping'],
+  ['G', 'the next of several edges close together'],
+  ['+ · −', 'zoom in · zoom out'],
+  ['Home', 'show the whole picture'],
+  ['Arrow keys', 'move the chosen point; with a tool in hand, move the cross'],
+  ['Space', 'set a point where the cross is; held, drag the board'],
+  ['Enter', 'end the path; accept a figure'],
+  ['Delete', 'take away what is chosen'],
+  ['Ctrl Z · Ctrl Shift Z', 'undo · redo'],
+  ['0 to 9', 'type a figure into the readout'],
+];
+
+/** All keys of a step: its tools by their letters, and what holds everywhere. */
+export function KeyList({ pockets, onClose }: { pockets: readonly Pocket[]; onClose(): void }) {
+  const tools = pockets.map((p): [string, string] => [POCKET_KEYS[p.at].replace('Key', ''), p.hint]);
+  return (
+    <Modal
+      title="Keys"
+      description="Letters of the top row stand for their place on the keyboard."
+      onClose={onClose}
+      className="w-140"
+    >
+      <dl className="mt-4 grid max-h-[60vh] grid-cols-[9.5rem_1fr] gap-y-1.5 overflow-y-auto">
+        {[...tools, ...EVERYWHERE].map(([key, what]) => (
+          <div key={key} className="contents">
+            <dt className="figure text-[13px]">{key}</dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+      <div className="mt-5 flex justify-end">
+        <Button strong onClick={onClose}>
+          Close
+        </Button>
+      </div>
+    </Modal>
+  );
+}

@@ -1,0 +1,58 @@
+import { describe, expect, it } from 'vitest';
+import { type KnownLengthRecord, newPicture, type PickRecord } from '../document';
+import { createCalibrator } from '.';
+
+const FILE = {
+  blob: 'a'.repeat(64),
+  fileName: 'section.png',
+  mime: 'image/png' as const,
+  facts: { widthPx: 2400, heightPx: 1800, focal35Mm: null, focalMm: null, doubts: [], resolution: null },
+};
+const pick = (uPx: number, vPx: number): PickRecord => ({ uPx, vPx, sigmaPx: 0.3 });
+const known = (id: string, from: PickRecord, to: PickRecord, lengthMm: number): KnownLengthRecord => ({
+  id,
+  kind: 'known-length',
+  plane: 'face',
+  from,
+  to,
+  lengthMm,
+  plusMinusMm: null,
+  typed: String(lengthMm),
+  strokes: null,
+  width: null,
+});
+/** A drawing of which nothing is stated, with known lengths; pixels to the millimetre along X and along Y. */
+const drawing = (alongX: number, alongY: number, ...more: KnownLengthRecord[]) => {
+  const picture = newPicture('page', FILE, 'drawing');
+  picture.truing.yardsticks = [
+    known('x', pick(200, 900), pick(200 + 100 * alongX, 900), 100),
+    known('y', pick(300, 300), pick(300, 300 + 80 * alongY), 80),
+    ...more,
+  ];
+  return picture;
+};
+
+describe('known lengths of a drawing that contradict each other', () => {
+  it('are explained by scales that differ, which then fit', () => {
+    const calibrator = createCalibrator();
+    const told = calibrator.certainty(drawing(10, 12), null);
+    expect(told?.contradiction?.share).toBeGreaterThan(0.15);
+    expect(told?.contradiction?.scalesDiffer).toBeCloseTo(0.2, 3);
+    const solved = drawing(10, 12);
+    solved.truing.freeRatio = true;
+    expect(calibrator.certainty(solved, null)?.contradiction).toBeNull();
+    const map = calibrator.settle(solved, null);
+    expect(map.ok).toBe(true);
+  });
+
+  it('are not where one of them is simply wrong', () => {
+    const wrong = drawing(10, 12, known('z', pick(300, 1200), pick(1300, 1200), 80));
+    const told = createCalibrator().certainty(wrong, null);
+    expect(told?.contradiction?.share).toBeGreaterThan(0.1);
+    expect(told?.contradiction?.scalesDiffer).toBeNull();
+  });
+
+  it('are nothing where they agree', () => {
+    expect(createCalibrator().certainty(drawing(10, 10), null)?.contradiction).toBeNull();
+  });
+});

@@ -1,0 +1,32 @@
+import { type Agreement, agreements, PAGE_PARAMETERS, type TruingInput, truePicture } from '../../calibration';
+
+/** Yardsticks that contradict each other by more than their ±, and what would explain it. */
+export interface Contradiction {
+  /** The largest disagreement, as a share of what is known. */
+  share: number;
+  /**
+   * Of a page: by how much its scale along Y would have to be larger than that along X, as a share, for all of them to
+   * fit; null where that does not explain it.
+   */
+  scalesDiffer: number | null;
+}
+
+/** Null where all that is known fits together, or nothing is held against anything. */
+export function findContradiction(
+  input: TruingInput,
+  found: Readonly<Record<string, Agreement | null>>,
+): Contradiction | null {
+  const off = Object.values(found).filter((a): a is Agreement => a !== null && !a.fits);
+  if (off.length === 0) return null;
+  const share = Math.max(...off.map((a) => Math.abs(a.deviationShare)).filter(Number.isFinite), 0);
+  return { share, scalesDiffer: ratioThatExplains(input) };
+}
+
+function ratioThatExplains(input: TruingInput): number | null {
+  if (input.lens !== 'page' || input.freeRatio) return null;
+  const free: TruingInput = { ...input, freeRatio: true, believeResolution: false };
+  const result = truePicture(free, { draws: 0 });
+  if (!result.ok) return null;
+  if (Object.values(agreements(free)).some((a) => a !== null && !a.fits)) return null;
+  return Math.exp(result.truing.parameters[PAGE_PARAMETERS.lnRatio]) - 1;
+}
