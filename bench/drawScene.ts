@@ -1,10 +1,10 @@
 import {
   CAMERA,
+  type CalibrationInput,
   cameraPrior,
   type Hold,
   type PictureFacts,
   type PlanePick,
-  type TruingInput,
 } from '../core/src/calibration';
 import { normalRandom, type Random, seededRandom } from '../core/src/numeric';
 import { buildCamera, type Camera, pictureOf } from '../rig/src/camera';
@@ -14,7 +14,7 @@ export const STROKE_SIGMA_PX = 0.046;
 
 /** A scene drawn from the stated priors, by geometry alone: what the estimator is told, and what is true. */
 export interface DrawnScene {
-  input: TruingInput;
+  input: CalibrationInput;
   camera: Camera;
   normal: Random;
   /** A pick of a place on a plane, with its scatter; null outside the picture. */

@@ -11,7 +11,7 @@ afterAll(() => bench.close());
 const truth = truthOf('latch-plate');
 /** The lower long edge of the plate shows its foot about two pixels beside the face. */
 const [FIRST, SECOND, THIRD] = [30, 60, 45].map((x) => platePixel(truth, x, 0));
-const clings = (page: Page, what: RegExp) => page.locator('footer, [role=status], body').getByText(what).first();
+const snaps = (page: Page, what: RegExp) => page.locator('footer, [role=status], body').getByText(what).first();
 
 /** Moves the pointer to a pixel as under the loupe, the board zoomed in on it. */
 async function lookAt(page: Page, pixel: readonly [number, number]): Promise<void> {
@@ -37,25 +37,25 @@ it('offers edges close together one by one, keeps to the chosen one, and says wh
   await page.keyboard.press('q');
 
   await lookAt(page, FIRST);
-  await clings(page, /edge 1 of 2, ±/).waitFor();
+  await snaps(page, /edge 1 of 2, ±/).waitFor();
   await page.keyboard.press('g');
-  await clings(page, /edge 2 of 2, ±/).waitFor();
+  await snaps(page, /edge 2 of 2, ±/).waitFor();
   await page.keyboard.press('g');
-  await clings(page, /edge 1 of 2, ±/).waitFor();
+  await snaps(page, /edge 1 of 2, ±/).waitFor();
   await pressHere(page, FIRST);
 
   // The second point keeps to the face edge without being asked, the third is set on the foot by hand.
   await lookAt(page, SECOND);
-  await clings(page, /edge 1 of 2, ±/).waitFor();
+  await snaps(page, /edge 1 of 2, ±/).waitFor();
   await pressHere(page, SECOND);
   await page.keyboard.press('Enter');
   await page.getByText(/it follows the (left|right) one, as it was drawn, seen at 2 of 2 points/).waitFor();
 
   await page.keyboard.press('t');
   await lookAt(page, THIRD);
-  await clings(page, /edge 1 of 2, ±/).waitFor();
+  await snaps(page, /edge 1 of 2, ±/).waitFor();
   await page.keyboard.press('g');
-  await clings(page, /edge 2 of 2, ±/).waitFor();
+  await snaps(page, /edge 2 of 2, ±/).waitFor();
   await pressHere(page, THIRD);
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Outer edge' }).click();

@@ -18,7 +18,7 @@ it('counts the strokes of the rule, which show the tilt, and leaves them out aga
     Math.max(...[...((await verdict.textContent()) ?? '').matchAll(/±\s([\d.]+)/g)].map((m) => Number(m[1])));
   const before = await plusMinus();
   expect(before).toBeGreaterThan(3);
-  await page.getByRole('button', { name: 'Count the graduations of known length 1' }).click();
+  await page.getByRole('button', { name: 'Count the graduations between the readings of known length 1' }).click();
   await page.getByText(/of its graduations taken as lines, and both its long edges/).waitFor({ timeout: 20_000 });
   await expect.poll(plusMinus, { timeout: 20_000 }).toBeLessThan(0.6);
   expect(await page.getByTestId('strokes').count()).toBe(1);
@@ -29,7 +29,7 @@ it('counts the strokes of the rule, which show the tilt, and leaves them out aga
   const field = page.getByLabel('Known length 1', { exact: true });
   await field.fill('149');
   await field.press('Enter');
-  await page.getByRole('button', { name: 'Count the graduations of known length 1' }).click();
+  await page.getByRole('button', { name: 'Count the graduations between the readings of known length 1' }).click();
   await page
     .getByRole('alert')
     .getByText(/150 divisions were counted/)

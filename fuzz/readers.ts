@@ -1,11 +1,12 @@
 import Ajv from 'ajv';
-import { planeMap, truePicture } from '../core/src/calibration';
+import { calibrate, planeMap } from '../core/src/calibration';
 import { readJobFile } from '../core/src/format/jobFile';
 import { layOutPage, OUTLINES, type OutlineResult, readDxf, readSvg } from '../core/src/format/outlines';
 import { decodeHeic, decodeTiff, readFacts, sniffPicture } from '../core/src/format/picture';
 import {
   addPicture,
   blobsOf,
+  calibrationInput,
   checkHistory,
   checkJob,
   datumOf,
@@ -17,7 +18,6 @@ import {
   type PictureFile,
   redo,
   stepStates,
-  truingInput,
   undo,
 } from '../core/src/job';
 import type { Random } from '../core/src/numeric';
@@ -176,7 +176,7 @@ function outlines(name: string, share: number, read: (random: Random) => Outline
 function useJob(job: JobDocument): void {
   stepStates(job);
   for (const picture of job.pictures) {
-    const trued = truePicture(truingInput(picture), { draws: 0 });
+    const trued = calibrate(calibrationInput(picture), { draws: 0 });
     if (!trued.ok) continue;
     const map = planeMap(trued.truing, datumOf(picture), 'face', { uPx: 32, vPx: 24 });
     must(isBounded([...Object.values(map)]), 'a finite map');

@@ -1,13 +1,13 @@
 import {
+  type Calibration,
+  type CalibrationInput,
   CHECKED_SIGMAS,
+  calibrate,
   distance,
   figureOf,
   type Hold,
+  type Reference,
   type SavedCamera,
-  type Truing,
-  type TruingInput,
-  truePicture,
-  type Yardstick,
 } from '../../core/src/calibration';
 import { estimate } from '../../core/src/calibration/estimate/estimate';
 import { type DrawnScene, drawScene, type PlaneName } from '../drawScene';
@@ -30,7 +30,7 @@ export interface KnownWay {
   reachMm?: number;
   upMm?: number;
   /** What is known in a drawn scene; null where it is not in the picture. */
-  say(scene: DrawnScene): Yardstick[] | null;
+  say(scene: DrawnScene): Reference[] | null;
 }
 
 export interface Coverage {
@@ -83,7 +83,7 @@ export function measureCoverage(
     if (!yardsticks || !a || !b) continue;
     const saved = way.saved ? savedCamera(scene, scene.farC) : null;
     const input = { ...scene.input, saved, yardsticks };
-    const result = truePicture(input, { seed });
+    const result = calibrate(input, { seed });
     const found = result.ok ? figureOf(result.truing, [a, b], distance) : null;
     if (result.ok && result.truing.otherTilts.length) several += 1;
     if (!found) {
@@ -111,7 +111,7 @@ export function measureCoverage(
 }
 
 /** The further poses that are shown beside a truing's own. */
-function posesOf(input: TruingInput, truing: Truing): Truing[] {
+function posesOf(input: CalibrationInput, truing: Calibration): Calibration[] {
   if (truing.otherTilts.length === 0) return [];
   const found = estimate(input);
   if (!found.ok) return [];

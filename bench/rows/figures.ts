@@ -1,5 +1,5 @@
-import { truePicture } from '../../core/src/calibration';
-import { type ChainRun, measureRun, newTruingRecord, type TracedPoint } from '../../core/src/job';
+import { calibrate } from '../../core/src/calibration';
+import { type ChainRun, measureRun, newCalibrationRecord, type TracedPoint } from '../../core/src/job';
 import { drawScene } from '../drawScene';
 
 /** What all figures of a closed path of lines cost, ms, by how many lines it has: by the covariance, and by draws. */
@@ -25,7 +25,7 @@ export function timeFigures(counts: readonly number[]): { lines: number; ms: num
       strokes: null,
       width: null,
     }) as const;
-  const result = truePicture({ ...scene.input, yardsticks: [length('x', a, b, 150), length('y', a, c, 100)] });
+  const result = calibrate({ ...scene.input, yardsticks: [length('x', a, b, 150), length('y', a, c, 100)] });
   if (!result.ok) throw new Error(result.reason);
   const { truing } = result;
   const time = (work: () => void): number => {
@@ -56,7 +56,7 @@ export function timeFigures(counts: readonly number[]): { lines: number; ms: num
       closed: true,
     };
     const measure = (draws: typeof truing.draws) =>
-      time(() => measureRun(points, run, { ...truing, draws }, newTruingRecord()));
+      time(() => measureRun(points, run, { ...truing, draws }, newCalibrationRecord()));
     return { lines, ms: measure(null), drawnMs: measure(truing.draws ?? drawnAlike(truing.parameters)) };
   });
 }

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
-import { type PicturePoint, type TruingInput, truePicture } from '../../core/src/calibration';
+import { type CalibrationInput, calibrate, type PicturePoint } from '../../core/src/calibration';
 import { findDisc, findGrid, findRuler, findSheet } from '../../core/src/find';
 import type { Pixels } from '../../core/src/raster';
 import { buildCamera, pictureOf } from '../../rig/src/camera';
@@ -117,7 +117,7 @@ export function timeManyPlaces(): { firstMs: number; ms: number; observations: n
     ...byName('paper measured'),
     ...byName('two rulers').slice(1),
   ];
-  const input: TruingInput = { ...scene.input, yardsticks };
+  const input: CalibrationInput = { ...scene.input, yardsticks };
   let observations = 0;
   for (const y of yardsticks) {
     if (y.kind === 'disc') observations += y.rim.length;
@@ -128,7 +128,7 @@ export function timeManyPlaces(): { firstMs: number; ms: number; observations: n
   }
   const times = Array.from({ length: 21 }, () => {
     const started = performance.now();
-    truePicture(input, { draws: 0 });
+    calibrate(input, { draws: 0 });
     return performance.now() - started;
   });
   const goingOn = times.slice(-7).sort((a, b) => a - b);

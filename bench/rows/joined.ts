@@ -1,4 +1,5 @@
 import {
+  type CalibrationInput,
   distance,
   type EstimateResult,
   estimate,
@@ -8,7 +9,6 @@ import {
   type KnownLength,
   type PlanePick,
   RULER,
-  type TruingInput,
 } from '../../core/src/calibration';
 import { normalRandom, seededRandom } from '../../core/src/numeric';
 import { buildCamera, pictureOf } from '../../rig/src/camera';
@@ -70,7 +70,7 @@ function drawPair(seed: number): { joined: JoinedInput; ends: PlanePick[] } {
       plusMinusMm: null,
       strokes: { spacingMm: 1, first, strokes, edge, far: [] },
     };
-    const input: TruingInput = {
+    const input: CalibrationInput = {
       facts: { ...FACTS, focalMm: null },
       lens: 'photo',
       believeResolution: false,
@@ -136,7 +136,8 @@ export function timeJoined(): { wholeMs: number; draggedMs: number } {
     return times.sort((a, b) => a - b)[3];
   };
   const other = estimate(joined.pictures[1].input);
-  const single = (input: TruingInput): EstimateResult => (input === joined.pictures[1].input ? other : estimate(input));
+  const single = (input: CalibrationInput): EstimateResult =>
+    input === joined.pictures[1].input ? other : estimate(input);
   return {
     wholeMs: median(() => joinPictures(joined, { draws: 0 })),
     draggedMs: median(() => joinPictures(joined, { draws: 0, single })),

@@ -1,10 +1,10 @@
 import {
+  calibrate,
   distance,
   figureOf,
   type PictureFacts,
   type PlanePick,
-  truePicture,
-  type Yardstick,
+  type Reference,
 } from '../../core/src/calibration';
 import { locateEdge, locateLine } from '../../core/src/edge';
 import { normalRandom, seededRandom } from '../../core/src/numeric';
@@ -68,7 +68,7 @@ export function measureRendered(firstSeed: number, scenes: number): Coverage & {
       b: PlanePick | null,
       lengthMm: number,
       plusMinusMm: number | null,
-    ): Yardstick | null =>
+    ): Reference | null =>
       a && b && { id, kind: 'known-length', plane: a.plane, from: a, to: b, lengthMm, plusMinusMm };
     const yardsticks = [
       span('rule', look(rule, 0, -2, 'line', 'yardstick'), look(rule, 150, -2, 'line', 'yardstick'), 150, null),
@@ -78,7 +78,7 @@ export function measureRendered(firstSeed: number, scenes: number): Coverage & {
     ];
     const ends = [look(plate, 0, 20, 'edge', 'face'), look(plate, 90, 20, 'edge', 'face')];
     if (yardsticks.some((y) => !y) || !ends[0] || !ends[1]) continue;
-    const result = truePicture({
+    const result = calibrate({
       facts: FACTS,
       lens: 'photo',
       believeResolution: false,
@@ -87,7 +87,7 @@ export function measureRendered(firstSeed: number, scenes: number): Coverage & {
         { id: 'yardstick', heightMm: HEIGHTS.rule, plusMinusMm: 0.05 },
         { id: 'face', heightMm: HEIGHTS.plate, plusMinusMm: 0.05 },
       ],
-      yardsticks: yardsticks as Yardstick[],
+      yardsticks: yardsticks as Reference[],
     });
     const found = result.ok ? figureOf(result.truing, [ends[0], ends[1]], distance) : null;
     const error = found ? Math.abs(found.value - 90) : Number.POSITIVE_INFINITY;

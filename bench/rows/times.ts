@@ -1,5 +1,5 @@
-import { type TruingInput, truePicture } from '../../core/src/calibration';
-import { buildNet, buildPyramid, type Pixels, redraw } from '../../core/src/raster';
+import { type CalibrationInput, calibrate } from '../../core/src/calibration';
+import { buildPyramid, buildWarpGrid, type Pixels, redraw } from '../../core/src/raster';
 import { drawScene } from '../drawScene';
 
 /** Middle of several runs, ms. */
@@ -33,7 +33,7 @@ export function timeRaster(): { copyMs: number; pyramidMs: number; redrawMs: num
   };
   const draw = (width: number, height: number, scale: number) => {
     const out = new Uint8ClampedArray(width * height * 4);
-    return median(3, () => redraw(pyramid, buildNet(width, height, map(scale)), width, 0, height, out));
+    return median(3, () => redraw(pyramid, buildWarpGrid(width, height, map(scale)), width, 0, height, out));
   };
   return { copyMs, pyramidMs, redrawMs: draw(WIDTH, HEIGHT, 1), screenMs: draw(814, 580, 4.5) };
 }
@@ -41,7 +41,7 @@ export function timeRaster(): { copyMs: number; pyramidMs: number; redrawMs: num
 /** The estimate with and without its draws, ms. */
 export function timeEstimate(): { quickMs: number; drawnMs: number } {
   const scene = drawScene(3, 'free');
-  const span = (id: string, a: [number, number], b: [number, number]): TruingInput['yardsticks'][number] => {
+  const span = (id: string, a: [number, number], b: [number, number]): CalibrationInput['yardsticks'][number] => {
     const [from, to] = [scene.pickOf(...a, 'face'), scene.pickOf(...b, 'face')];
     if (!from || !to) throw new Error('the bench scene must be in the frame');
     return {
@@ -54,9 +54,9 @@ export function timeEstimate(): { quickMs: number; drawnMs: number } {
       plusMinusMm: 0.05,
     };
   };
-  const input: TruingInput = {
+  const input: CalibrationInput = {
     ...scene.input,
     yardsticks: [span('a', [-60, -40], [60, -40]), span('b', [50, -30], [50, 40])],
   };
-  return { quickMs: median(9, () => truePicture(input, { draws: 0 })), drawnMs: median(3, () => truePicture(input)) };
+  return { quickMs: median(9, () => calibrate(input, { draws: 0 })), drawnMs: median(3, () => calibrate(input)) };
 }

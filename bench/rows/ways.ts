@@ -4,12 +4,12 @@ import {
   GRID,
   knownLengthSigmaMm,
   type Pick,
+  type Reference,
   RULER,
   rulerWidthSigmaMm,
   SHEET,
   type Sheet,
   type Stroke,
-  type Yardstick,
 } from '../../core/src/calibration';
 import { pictureOf } from '../../rig/src/camera';
 import { type DrawnScene, PICK_SIGMA_PX, type PlaneName, STROKE_SIGMA_PX } from '../drawScene';
@@ -28,7 +28,7 @@ function length(
   b: Place,
   plane: PlaneName,
   plusMinusMm: number | null,
-): Yardstick | null {
+): Reference | null {
   const [from, to] = [scene.pickOf(...a, plane, PICK_SIGMA_PX), scene.pickOf(...b, plane, PICK_SIGMA_PX)];
   if (!from || !to) return null;
   const true_ = Math.hypot(b[0] - a[0], b[1] - a[1]);
@@ -50,7 +50,7 @@ function ruler(
   turn: number,
   lengthMm: number,
   widthPlusMinusMm: number | null = null,
-): Yardstick | null {
+): Reference | null {
   const stretch = 1 + RULER.sigmaSpacing * scene.normal();
   const skew = RULER.sigmaSkew * scene.normal();
   const [c, s] = [Math.cos(turn), Math.sin(turn)];
@@ -90,7 +90,7 @@ function ruler(
 }
 
 /** A coin on the yardsticks' plane, worn and rounded as coins are; its rim as it is seen from the lens. */
-function coin(scene: DrawnScene, [x, y]: Place): Yardstick | null {
+function coin(scene: DrawnScene, [x, y]: Place): Reference | null {
   const [diameterMm, thicknessMm] = [23.25, 2.33];
   const { normal, camera, heights } = scene;
   const radius = (diameterMm + DISC.sigmaDiameterMm * normal()) / 2;
@@ -129,7 +129,7 @@ function coin(scene: DrawnScene, [x, y]: Place): Yardstick | null {
 }
 
 /** A5 measured to 0.05 mm, its edges slightly bowed as cut and curled paper is. */
-function sheet(scene: DrawnScene): Yardstick | null {
+function sheet(scene: DrawnScene): Reference | null {
   const [w, h] = [210, 148];
   const { normal } = scene;
   const [width, height] = [w + 0.025 * normal(), h + 0.025 * normal()];
@@ -168,7 +168,7 @@ function sheet(scene: DrawnScene): Yardstick | null {
 }
 
 /** A grid of 10 mm, measured to 0.05 mm over all of it; a part hides its middle. */
-function grid(scene: DrawnScene): Yardstick | null {
+function grid(scene: DrawnScene): Reference | null {
   const plusMinusShare = 0.05 / 180;
   const sigma = plusMinusShare / 2;
   const stretch = 1 + sigma * scene.normal();
@@ -193,7 +193,7 @@ function grid(scene: DrawnScene): Yardstick | null {
     : { id: 'grid', kind: 'grid', plane: 'yardstick', crossings, pitchMm: 10, plusMinusShare };
 }
 
-const all = (...list: (Yardstick | null)[]): Yardstick[] | null => (list.includes(null) ? null : (list as Yardstick[]));
+const all = (...list: (Reference | null)[]): Reference[] | null => (list.includes(null) ? null : (list as Reference[]));
 
 const RULE = (s: DrawnScene) => length(s, 'rule', [-75, -55], [75, -55], 'yardstick', null);
 const ACROSS = (s: DrawnScene) => length(s, 'across', [60, -30], [60, 60], 'face', 0.05);

@@ -4,7 +4,7 @@ import type { Picture } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
-import type { ClingWish } from '../compute/pixels.worker';
+import type { SnapWish } from '../compute/pixels.worker';
 import { type BoardFace, type BoardMapper, boardMapper, rectOutline, wholeOf } from '../frames/boardMap';
 import { type Box, fitView, fromScreen, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
@@ -12,18 +12,18 @@ import { useReadout } from '../session/readoutStore';
 import { Loupe } from './Loupe';
 import { type Layer, PictureLayer } from './PictureLayer';
 import { RULER_PX, Rulers } from './Rulers';
-import { type Aim, type AimSource, type ClingTarget, useAim } from './useAim';
+import { type Aim, type AimSource, type SnapTarget, useAim } from './useAim';
 import { useViewControls } from './useViewControls';
 import { ViewButtons } from './ViewButtons';
 
 /** What a step does with the pointer. Aims are already clung; `raw` is where the pointer itself is, in board units. */
 export interface BoardTool {
   /** What new points cling to; null when the pointer only takes hold of what is there. */
-  wish: ClingWish | null;
+  wish: SnapWish | null;
   /** False for what has nothing to do with edges: places are taken as they are pointed at. */
-  clings?: boolean;
+  snaps?: boolean;
   /** Existing points that a new one may cling to: those within reach of a place of the board. */
-  targets(at: Vec2, reach: number): readonly ClingTarget[];
+  targets(at: Vec2, reach: number): readonly SnapTarget[];
   /** Which of several edges close together a press means, the nearest first; left out, the nearest. */
   choose?(edges: readonly PicturePoint[]): number;
   /** Takes hold at once of something under the pointer; true starts a drag of it. */
@@ -102,7 +102,7 @@ export function Board({
   const aim = useAim(
     view,
     sources,
-    { wish: tool.clings === false ? null : (tool.wish ?? 'edge'), targets: tool.targets, choose: tool.choose },
+    { wish: tool.snaps === false ? null : (tool.wish ?? 'edge'), targets: tool.targets, choose: tool.choose },
     aiming,
   );
   const current = useRef({ tool, held, shift: false });
@@ -146,8 +146,8 @@ export function Board({
   };
 
   const showPlace = (at: Aim) => {
-    if (face.kind === 'true') useReadout.getState().show({ xMm: at.board.x, yMm: -at.board.y, clings: clingWords(at) });
-    else useReadout.getState().show({ xMm: null, yMm: null, clings: clingWords(at) });
+    if (face.kind === 'true') useReadout.getState().show({ xMm: at.board.x, yMm: -at.board.y, snaps: snapWords(at) });
+    else useReadout.getState().show({ xMm: null, yMm: null, snaps: snapWords(at) });
   };
 
   const hoverAt = (screen: Vec2) => {
@@ -158,7 +158,7 @@ export function Board({
       useReadout.getState().show({
         xMm: face.kind === 'true' ? board.x : null,
         yMm: face.kind === 'true' ? -board.y : null,
-        clings: null,
+        snaps: null,
       });
       return;
     }
@@ -279,7 +279,7 @@ export function Board({
                 edge={aim.shown.aim.edge}
                 at={aim.shown.aim.screen}
                 view={view}
-                caption={tool.clings === false ? '' : loupeWords(aim.shown.aim)}
+                caption={tool.snaps === false ? '' : loupeWords(aim.shown.aim)}
               />
             )}
           </>
@@ -332,7 +332,7 @@ function AimMark({ aim }: { aim: Aim }) {
 
 const KINDS = { edge: 'edge', line: 'graduation', point: 'point', free: 'nothing' } as const;
 
-function clingWords(aim: Aim): string {
+function snapWords(aim: Aim): string {
   if (aim.cling === 'free') return useBench.getState().freeHand ? 'nothing: F is held' : 'nothing near';
   if (aim.cling === 'point') return 'point';
   const which = aim.edges.length > 1 ? ` ${aim.edge + 1} of ${aim.edges.length}` : '';

@@ -15,7 +15,7 @@ export function ViewButtons({
     <div
       role="group"
       aria-label="View"
-      className="absolute right-3 bottom-3 flex overflow-hidden rounded border border-line bg-paper/90"
+      className="absolute right-3 bottom-3 flex overflow-hidden rounded border border-line bg-paper"
     >
       <Press name="Zoom out" hint="Zoom out (−)" onPress={() => onZoom(-1)}>
         <Minus size={16} />

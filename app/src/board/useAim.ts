@@ -2,7 +2,7 @@ import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { Vec2 } from '@steady-moth/core/geometry';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { pixels } from '../compute';
-import type { ClingWish, Look } from '../compute/pixels.worker';
+import type { Look, SnapWish } from '../compute/pixels.worker';
 import { type BoardMapper, pxPerUnit } from '../frames/boardMap';
 import { fromScreen, toScreen, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
@@ -36,7 +36,7 @@ interface Aimed {
 }
 
 /** Existing points that a new one may cling to. */
-export interface ClingTarget {
+export interface SnapTarget {
   id: string;
   board: Vec2;
   sigmaPx: number;
@@ -53,8 +53,8 @@ export interface AimSource {
 
 export interface AimWish {
   /** What of the picture to cling to, null for nothing. */
-  wish: ClingWish | null;
-  targets: (at: Vec2, reach: number) => readonly ClingTarget[];
+  wish: SnapWish | null;
+  targets: (at: Vec2, reach: number) => readonly SnapTarget[];
   /** Which of several edges close together is meant, the nearest first; left out, the nearest. */
   choose?: (edges: readonly PicturePoint[]) => number;
 }
@@ -186,8 +186,8 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
 const isIn = ({ widthPx, heightPx }: AimSource, at: PicturePoint | null): boolean =>
   at !== null && at.uPx >= 0 && at.vPx >= 0 && at.uPx <= widthPx && at.vPx <= heightPx;
 
-function nearestTarget(targets: readonly ClingTarget[], view: View, screen: Vec2): ClingTarget | null {
-  let best: ClingTarget | null = null;
+function nearestTarget(targets: readonly SnapTarget[], view: View, screen: Vec2): SnapTarget | null {
+  let best: SnapTarget | null = null;
   let nearest: number = REACH.screenPx;
   for (const target of targets) {
     const p = toScreen(view, target.board);

@@ -1,11 +1,11 @@
 import { distance, type Figure, figureOf, type PlanePick } from '@steady-moth/core/calibration';
 import {
+  type CalibrationRecord,
   type JobDocument,
   type MeasuredSegments,
   measureRun,
   type Run,
   type RunMeasures,
-  type TruingRecord,
 } from '@steady-moth/core/job';
 import type { Measurable } from '@steady-moth/core/job/calibrated';
 import { serve } from './serve';
@@ -17,7 +17,7 @@ const face = {
    */
   async measureRun(
     through: Measurable,
-    said: TruingRecord,
+    said: CalibrationRecord,
     points: JobDocument['part']['points'],
     run: Run,
     asked: MeasuredSegments,

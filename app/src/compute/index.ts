@@ -1,41 +1,41 @@
 import type { CalibrationFace } from './calibration.worker';
 import type { FiguresFace } from './figures.worker';
 import type { FilesFace } from './files.worker';
-import { HIRE, hire } from './hire';
 import type { PagesFace } from './pages.worker';
 import type { PaintFace } from './paint.worker';
 import type { PixelsFace } from './pixels.worker';
+import { startWorker, WORKER } from './startWorker';
 
 /** The pixels of the open picture: decoding, redrawing, edges. */
-export const pixels = hire<PixelsFace>(
+export const pixels = startWorker<PixelsFace>(
   () => new Worker(new URL('./pixels.worker.ts', import.meta.url), { type: 'module', name: 'pixels' }),
   // It holds much memory, and whoever traces waits for each of its answers: when it is gone that must show soon.
-  { ...HIRE, silentMs: 10_000 },
+  { ...WORKER, silentMs: 10_000 },
 );
 
 /** The estimate, and the ± of everything derived from it. */
-export const calibration = hire<CalibrationFace>(
+export const calibration = startWorker<CalibrationFace>(
   () => new Worker(new URL('./calibration.worker.ts', import.meta.url), { type: 'module', name: 'calibration' }),
 );
 
 /** Figures of what was traced: on a thread of its own, so that a long path never holds up a picture. */
-export const figures = hire<FiguresFace>(
+export const figures = startWorker<FiguresFace>(
   () => new Worker(new URL('./figures.worker.ts', import.meta.url), { type: 'module', name: 'figures' }),
 );
 
 /** Paths that nobody has in hand, painted as one picture. */
-export const paint = hire<PaintFace>(
+export const paint = startWorker<PaintFace>(
   () => new Worker(new URL('./paint.worker.ts', import.meta.url), { type: 'module', name: 'paint' }),
 );
 
 /** Pages of documents, drawn as pictures. */
-export const pages = hire<PagesFace>(
+export const pages = startWorker<PagesFace>(
   () => new Worker(new URL('./pages.worker.ts', import.meta.url), { type: 'module', name: 'pages' }),
 );
 
 /** Files in and out. */
-export const files = hire<FilesFace>(
+export const files = startWorker<FilesFace>(
   () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module', name: 'files' }),
 );
 
-export { WorkerDied } from './hire';
+export { WorkerDied } from './startWorker';

@@ -1,7 +1,5 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
 import {
-  type ClungCircle,
-  clingCircle,
   judgePicture,
   type Located,
   lightAcross,
@@ -9,6 +7,8 @@ import {
   locateStroke,
   type PictureJudgement,
   type PixelRect,
+  type SnappedCircle,
+  snapCircle,
 } from '@steady-moth/core/edge';
 import {
   type CountResult,
@@ -27,8 +27,8 @@ import { mapThrough } from '@steady-moth/core/geometry';
 import {
   applyTones,
   buildClearTable,
-  buildNet,
   buildPyramid,
+  buildWarpGrid,
   type ClearSetting,
   type ClearTable,
   clearBackground,
@@ -47,7 +47,7 @@ import { decodePicture } from './decodePicture';
 import { serve } from './serve';
 
 /** What a point may cling to, the wanted kind first. */
-export type ClingWish = 'edge' | 'line';
+export type SnapWish = 'edge' | 'line';
 
 /** What the pointer is over in the original picture. */
 export interface Look {
@@ -219,7 +219,7 @@ const face = {
   },
 
   /** Looks at the picture round a place: its pixels for the loupe, and the edge or line to cling to. */
-  async look(blob: string, at: PicturePoint, cropPx: number, wish: ClingWish, searchPx: number): Promise<Look> {
+  async look(blob: string, at: PicturePoint, cropPx: number, wish: SnapWish, searchPx: number): Promise<Look> {
     const pixels = pixelsOf(blob);
     const leftPx = Math.round(at.uPx - cropPx / 2);
     const topPx = Math.round(at.vPx - cropPx / 2);
@@ -255,9 +255,9 @@ const face = {
     blob: string,
     board: BoardFace,
     circle: { centre: { x: number; y: number }; radius: number },
-  ): Promise<ClungCircle | null> {
+  ): Promise<SnappedCircle | null> {
     const mapper = boardMapper(board);
-    return clingCircle(pixelsOf(blob), { toPlane: mapper.toBoard, toPicture: mapper.toPicture }, circle);
+    return snapCircle(pixelsOf(blob), { toPlane: mapper.toBoard, toPicture: mapper.toPicture }, circle);
   },
 };
 
@@ -279,7 +279,7 @@ async function drawPlain(
   height: number,
   isOver: () => boolean,
 ): Promise<Uint8ClampedArray<ArrayBuffer> | null> {
-  const net = buildNet(width, height, (x, y, out) => {
+  const net = buildWarpGrid(width, height, (x, y, out) => {
     const place = sourceOf(x, y);
     if (!place) return false;
     out[0] = place.uPx;
@@ -305,7 +305,7 @@ function clearTableOf(clear: ClearSetting): ClearTable {
   return clearing.table;
 }
 
-function locateAs(pixels: Pixels, { uPx, vPx }: PicturePoint, wish: ClingWish, searchPx: number): Located[] {
+function locateAs(pixels: Pixels, { uPx, vPx }: PicturePoint, wish: SnapWish, searchPx: number): Located[] {
   const stroke = wish === 'line' ? locateStroke(pixels, uPx, vPx, { searchPx }) : null;
   if (stroke?.kind === 'line') return [stroke];
   return locateEdges(pixels, uPx, vPx, { searchPx });

@@ -72,7 +72,7 @@ export function cancelLoading(): void {
   const { loading } = getState();
   if (!loading) return;
   setState((s) => ({ given: { ...s.given, [loading.blob]: 'cancelled' } }));
-  pixels.dismiss();
+  pixels.terminate();
 }
 
 export function loadAgain(blob: string): void {

@@ -7,10 +7,10 @@ interface Reading {
   lengthMm: number | null;
   lengthPlusMinusMm: number | null;
   angle: number | null;
-  clings: string | null;
+  snaps: string | null;
 }
 
-const NOTHING: Reading = { xMm: null, yMm: null, lengthMm: null, lengthPlusMinusMm: null, angle: null, clings: null };
+const NOTHING: Reading = { xMm: null, yMm: null, lengthMm: null, lengthPlusMinusMm: null, angle: null, snaps: null };
 
 interface ReadoutStore {
   reading: Reading;

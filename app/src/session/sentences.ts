@@ -1,4 +1,4 @@
-import type { CheckResult, JoinFault, TruingFault } from '@steady-moth/core/calibration';
+import type { CalibrationFault, CheckResult, JoinFault } from '@steady-moth/core/calibration';
 import type { CountFault, DiscFault, GridFault, RulerFault, SheetFault } from '@steady-moth/core/find';
 import type { JobFileFault, PictureFault } from '@steady-moth/core/format';
 import type { StepState } from '@steady-moth/core/job';
@@ -175,14 +175,14 @@ const CAMERAS: Record<Extract<CheckResult, { ok: false }>['reason'], string> = {
 };
 export const cameraSentence = (reason: keyof typeof CAMERAS): string => CAMERAS[reason];
 
-const TRUINGS: Record<TruingFault, string> = {
+const TRUINGS: Record<CalibrationFault, string> = {
   'no-yardstick': 'Nothing of a known size yet: click on a ruler, a coin, paper or a grid, or take two readings.',
   'picks-coincide': 'All picks of a yardstick lie in one place or on one line. Move one of them away.',
   'unknown-plane': 'This length stands on a plane that is gone. Choose its height again.',
   'outside-model': 'No camera could have seen these lengths together. Check the figures: one is wrong by far.',
   'no-agreement': 'These lengths contradict each other. Check the figures.',
 };
-export const truingSentence = (reason: TruingFault): string => TRUINGS[reason];
+export const calibrationSentence = (reason: CalibrationFault): string => TRUINGS[reason];
 
 /** Why a picture could not be joined with the others. */
 export function joinSentence(fault: JoinFault, nameOf: (picture: string) => string): string {
@@ -197,7 +197,7 @@ export function joinSentence(fault: JoinFault, nameOf: (picture: string) => stri
       return `${nameOf(fault.picture)}: ${
         fault.fault.reason === 'no-yardstick'
           ? 'nothing of known size is in it, and too few common points hold it. Four are needed, or a yardstick of its own.'
-          : truingSentence(fault.fault.reason)
+          : calibrationSentence(fault.fault.reason)
       }`;
   }
 }

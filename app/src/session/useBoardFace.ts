@@ -1,4 +1,4 @@
-import type { TruingFault } from '@steady-moth/core/calibration';
+import type { CalibrationFault } from '@steady-moth/core/calibration';
 import { groupOf, type JobDocument, type Picture, type PictureGroup } from '@steady-moth/core/job';
 import { skipToken, useQueries, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
@@ -41,7 +41,7 @@ export function usePictureFace(picture: Picture | null): BoardFace {
 
 type SettledFace =
   | { ok: true; face: Extract<BoardFace, { kind: 'true' }>; mmPerPx: number; modelScale: number | null }
-  | { ok: false; reason: TruingFault; yardstick?: string };
+  | { ok: false; reason: CalibrationFault; yardstick?: string };
 
 /** What each picture was settled as last, by its name. */
 const lastSettled = new Map<string, SettledFace>();

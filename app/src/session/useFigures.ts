@@ -1,4 +1,5 @@
 import {
+  type CalibrationRecord,
   groupOf,
   type JobDocument,
   type MeasuredSegments,
@@ -7,7 +8,6 @@ import {
   pointsOfRun,
   type Run,
   type TracedPoint,
-  type TruingRecord,
 } from '@steady-moth/core/job';
 import type { Measurable } from '@steady-moth/core/job/calibrated';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
@@ -121,7 +121,8 @@ export function useRunMeasures(job: JobDocument, run: Run | null, { from, to }: 
     queryKey: ['measure', nameOf(run), nameOf(own), nameOf(through), from, to],
     queryFn: ({ signal }) =>
       figures.call(
-        (w) => w.measureRun(through as Measurable, said as TruingRecord, own as OwnPoints, run as Run, { from, to }),
+        (w) =>
+          w.measureRun(through as Measurable, said as CalibrationRecord, own as OwnPoints, run as Run, { from, to }),
         signal,
       ),
     enabled: through !== null && own !== null && run !== null,

@@ -72,6 +72,7 @@ function OpenJob({ step }: { step: StepName }) {
         <span aria-hidden className="text-ink2">
           /
         </span>
+        <h1 className="sr-only">{job.name}</h1>
         <JobName name={job.name} onName={(name) => apply(renameJob(name))} />
         <span className="grow" />
         <KeptAt />

@@ -24,7 +24,7 @@ export function Readout({ unit, isTrue }: { unit: LengthUnit; isTrue: boolean })
       <Cell label="Direction">{reading.angle === null ? '—' : degrees(reading.angle)}</Cell>
       <div className="min-w-24 grow">
         <div className="text-[11.5px] text-[var(--soot-label)]">Snaps to</div>
-        <div className="truncate text-[14px]">{reading.clings ?? '—'}</div>
+        <div className="truncate text-[14px]">{reading.snaps ?? '—'}</div>
       </div>
       {!asks && <StepPicker />}
     </section>

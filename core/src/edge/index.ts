@@ -1,5 +1,5 @@
-export * from './clingCircle';
 export { fitParabola } from './fitCurve';
 export * from './judgePicture';
 export * from './lightAcross';
 export * from './locate';
+export * from './snapCircle';

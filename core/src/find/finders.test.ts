@@ -1,7 +1,7 @@
 import { setStage, shoot } from '@steady-moth/rig/render';
 import type { Rule } from '@steady-moth/rig/scene';
 import { describe, expect, it } from 'vitest';
-import { type Pick, truePicture, type Yardstick } from '../calibration';
+import { calibrate, type Pick, type Reference } from '../calibration';
 import { findDisc, findGrid, findRuler, findSheet, tellFamily } from '.';
 import { blurred, cutOut, openDemo, painted } from './demo.test-data';
 
@@ -12,8 +12,8 @@ const paper = await openDemo('lamp-gasket', 'sheet');
 const mat = await openDemo('baffle-pattern', 'mat');
 const FACTS = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null };
 /** Tilt in degrees that one yardstick gives, and its ±. */
-function tiltBy(yardstick: Yardstick, heightMm: number) {
-  const result = truePicture({
+function tiltBy(yardstick: Reference, heightMm: number) {
+  const result = calibrate({
     facts: FACTS,
     lens: 'photo',
     believeResolution: false,
@@ -133,7 +133,7 @@ describe('the family of a ruler', () => {
 });
 
 describe('findDisc, one click', () => {
-  const disc = (rim: Pick[]): Yardstick => ({
+  const disc = (rim: Pick[]): Reference => ({
     id: 'c',
     kind: 'disc',
     plane: 'own',
@@ -198,7 +198,7 @@ describe('findDisc, one click', () => {
 });
 
 describe('findSheet, one click', () => {
-  const sheet = (edges: [Pick[], Pick[], Pick[], Pick[]]): Yardstick => ({
+  const sheet = (edges: [Pick[], Pick[], Pick[], Pick[]]): Reference => ({
     id: 's',
     kind: 'sheet',
     plane: 'own',
@@ -257,7 +257,7 @@ describe('findGrid, one click', () => {
       .sort((p, q) => p - q);
     expect(offs[offs.length >> 1]).toBeLessThan(0.05);
     expect(offs[Math.floor(0.95 * offs.length)]).toBeLessThan(0.3);
-    const grid: Yardstick = {
+    const grid: Reference = {
       id: 'g',
       kind: 'grid',
       plane: 'own',

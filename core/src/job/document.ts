@@ -42,7 +42,7 @@ export interface Picture extends PictureFile {
   opacity: number;
   preparation: Preparation;
   views: View[];
-  truing: TruingRecord;
+  truing: CalibrationRecord;
   /** What it took the place of, to be compared with. */
   before: BeforeSwap | null;
 }
@@ -127,7 +127,7 @@ export interface PickRecord {
 }
 
 /** What the person said of a picture; the estimate is derived from it and never kept. */
-export interface TruingRecord {
+export interface CalibrationRecord {
   /** The resolution that the file states counts as a yardstick; of scans and drawings only. */
   believeResolution: boolean;
   /** Both scales of a page are free of each other. */
@@ -139,7 +139,7 @@ export interface TruingRecord {
   planes: PlaneRecord[];
   /** A camera that was checked with a grid, as it was when it was chosen. */
   camera: CameraRecord | null;
-  yardsticks: YardstickRecord[];
+  yardsticks: ReferenceRecord[];
   /** A part turned on a lathe, seen from the side. */
   turned: TurnedRecord | null;
   axis: AxisRecord | null;
@@ -237,7 +237,7 @@ export interface EqualLengthsRecord extends Said {
   plusMinusShare: number | null;
 }
 
-export type YardstickRecord =
+export type ReferenceRecord =
   | KnownLengthRecord
   | DiscRecord
   | SheetRecord
@@ -390,7 +390,7 @@ export function newJob(id: string, name: string, createdAt: string, unit: Length
   };
 }
 
-export function newTruingRecord(): TruingRecord {
+export function newCalibrationRecord(): CalibrationRecord {
   return {
     believeResolution: true,
     hold: 'free',
@@ -418,7 +418,7 @@ export function newPicture(id: string, file: PictureFile, kind: PictureKind): Pi
     opacity: 1,
     preparation: newPreparation(),
     views: [],
-    truing: newTruingRecord(),
+    truing: newCalibrationRecord(),
     before: null,
   };
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { checkJob, edgeFollowed, edgeKept, type Run, type TracedPoint, upgradeDocument } from '.';
-import { carryPicture } from './carryPicture';
+import { reprojectPicture } from './reprojectPicture';
 import { sampleJob } from './sample.test-data';
 
 type Foot = 'seen' | 'hidden' | 'followed';
@@ -102,7 +102,7 @@ describe('what ran beside a traced point', () => {
   it('is carried along when the picture is swapped', () => {
     const job = sampleJob();
     job.part.points.a.beside = { uPx: 1010, vPx: 1000 };
-    carryPicture(job, job.pictures[0], [0.5, 0, 7, 0, 0.5, 0, 0, 0, 1]);
+    reprojectPicture(job, job.pictures[0], [0.5, 0, 7, 0, 0.5, 0, 0, 0, 1]);
     expect(job.part.points.a.beside).toEqual({ uPx: 512, vPx: 500 });
     expect(checkJob(job).ok).toBe(true);
   });

@@ -1,4 +1,6 @@
 export * from './blobsOf';
+export * from './calibrationActions';
+export * from './calibrationInput';
 export * from './checkHistory';
 export * from './checkJob';
 export * from './document';
@@ -11,8 +13,6 @@ export * from './measure';
 export * from './pictureActions';
 export * from './stepStates';
 export * from './traceActions';
-export * from './truingActions';
-export * from './truingInput';
 export * from './turnedForm';
 export * from './upgrade';
 export * from './viewOfRun';

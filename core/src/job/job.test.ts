@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { compileJobValidator } from '../../../scripts/compileJobValidator';
-import { truePicture } from '../calibration';
+import { calibrate } from '../calibration';
+import * as said from './calibrationActions';
+import { calibrationInput, datumOf } from './calibrationInput';
 import { checkHistory } from './checkHistory';
 import { checkJob } from './checkJob';
 import { newPicture, newPreparation } from './document';
@@ -11,8 +13,6 @@ import * as on from './pictureActions';
 import { sampleJob } from './sample.test-data';
 import { stepStates } from './stepStates';
 import * as trace from './traceActions';
-import * as said from './truingActions';
-import { datumOf, truingInput } from './truingInput';
 import { upgradeDocument } from './upgrade';
 
 const start = (): JobState => ({ job: sampleJob(), history: NO_HISTORY });
@@ -323,7 +323,7 @@ describe('what is derived from a job', () => {
 
   it('measures runs with a ± that the scale dominates', () => {
     const job = sampleJob();
-    const result = truePicture({ ...truingInput(job.pictures[0]), hold: 'flat-on' });
+    const result = calibrate({ ...calibrationInput(job.pictures[0]), hold: 'flat-on' });
     if (!result.ok) throw new Error(result.reason);
     const hole = measureRun(job.part.points, job.part.runs[1], result.truing, job.pictures[0].truing);
     expect(hole?.diameter?.value).toBeCloseTo(10, 0);

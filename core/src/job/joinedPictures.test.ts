@@ -9,11 +9,11 @@ import {
   NO_HISTORY,
   upgradeDocument,
 } from '.';
+import { addPlane, addYardstick, removePlane, removeYardstick } from './calibrationActions';
 import { addJoin, moveCommonPoint, removeJoin } from './joinActions';
 import { canBeShared } from './joinedPictures';
 import { addPicture, lockPicture, removePicture, swapPicture } from './pictureActions';
 import { sampleJob } from './sample.test-data';
-import { addPlane, addYardstick, removePlane, removeYardstick } from './truingActions';
 
 const pick = (uPx: number, vPx = 100) => ({ uPx, vPx, sigmaPx: 0.1 });
 

@@ -1,7 +1,7 @@
-import { type JoinedInput, numberedRuler, type Yardstick } from '../calibration';
+import { type JoinedInput, numberedRuler, type Reference } from '../calibration';
 import { type LengthUnit, parseReadings } from '../units';
-import type { JobDocument, JoinRecord, Picture, YardstickRecord } from './document';
-import { isScaleKnown, onPlane, planeUnder, truingInput } from './truingInput';
+import { calibrationInput, isScaleKnown, onPlane, planeUnder } from './calibrationInput';
+import type { JobDocument, JoinRecord, Picture, ReferenceRecord } from './document';
 
 /** What the truing of a picture goes by. */
 export type SaidOfPicture = Pick<Picture, 'id' | 'facts' | 'truing' | 'preparation' | 'kind'>;
@@ -37,8 +37,8 @@ export function groupOf(
 export function joinedInput({ pictures, joins, unit }: PictureGroup): JoinedInput {
   const shared = joins.filter((j) => j.kind === 'yardstick');
   const inputs = pictures.map((p) => {
-    const input = truingInput(p);
-    const yardsticks = input.yardsticks.map((y): Yardstick => {
+    const input = calibrationInput(p);
+    const yardsticks = input.yardsticks.map((y): Reference => {
       const isShared = shared.some((j) => j.seen.some((s) => s.picture === p.id && s.yardstick === y.id));
       const record = p.truing.yardsticks.find((r) => r.id === y.id);
       return (isShared && record && numbered(record, unit)) || y;
@@ -68,20 +68,20 @@ export function joinedInput({ pictures, joins, unit }: PictureGroup): JoinedInpu
 const recordOf = (
   pictures: readonly SaidOfPicture[],
   { picture, yardstick }: { picture: string; yardstick: string },
-): YardstickRecord | undefined =>
+): ReferenceRecord | undefined =>
   pictures.find((p) => p.id === picture)?.truing.yardsticks.find((y) => y.id === yardstick);
 
 /**
  * A yardstick that several pictures can show in places that are told again: a coin, a grid, a sheet, or a ruler whose
  * strokes were counted and whose readings were said (`20 to 250`).
  */
-export function canBeShared(y: YardstickRecord | undefined, unit: LengthUnit): boolean {
+export function canBeShared(y: ReferenceRecord | undefined, unit: LengthUnit): boolean {
   if (y?.kind === 'disc' || y?.kind === 'grid' || y?.kind === 'sheet') return true;
   return y !== undefined && numbered(y, unit) !== null;
 }
 
 /** A ruler with its graduations numbered from its own zero; null where its readings were not said, or lie between any. */
-function numbered(record: YardstickRecord, unit: LengthUnit): Yardstick | null {
+function numbered(record: ReferenceRecord, unit: LengthUnit): Reference | null {
   if (record.kind !== 'known-length' || !record.strokes) return null;
   const { typed, strokes, ...ruler } = record;
   const readings = parseReadings(typed, unit);

@@ -1,19 +1,19 @@
 import { describe, expect, it } from 'vitest';
-import { figureOf, type Truing, truePicture } from '../calibration';
+import { type Calibration, calibrate, figureOf } from '../calibration';
 import { type Form, formArea, formLength } from '../geometry';
 import { seededRandom } from '../numeric';
+import { calibrationInput, onPlane } from './calibrationInput';
 import type { ChainRun, SegmentRecord, TracedPoint } from './document';
 import { formOf } from './forms';
 import { measureRun } from './measure';
 import { sampleJob } from './sample.test-data';
 import { pointsOfRun } from './traceActions';
-import { onPlane, truingInput } from './truingInput';
 
 const job = sampleJob();
 const [picture] = job.pictures;
 
-function trued(hold: 'flat-on' | 'free', draws?: number): Truing {
-  const result = truePicture({ ...truingInput(picture), hold }, { draws });
+function trued(hold: 'flat-on' | 'free', draws?: number): Calibration {
+  const result = calibrate({ ...calibrationInput(picture), hold }, { draws });
   if (!result.ok) throw new Error(result.reason);
   return result.truing;
 }
@@ -51,7 +51,12 @@ function round(count: number, seed: number): { run: ChainRun; points: Record<str
 }
 
 /** The plain way: each figure as a function of all places. */
-function plainly(run: ChainRun, points: Record<string, TracedPoint>, truing: Truing, what: (form: Form) => number) {
+function plainly(
+  run: ChainRun,
+  points: Record<string, TracedPoint>,
+  truing: Calibration,
+  what: (form: Form) => number,
+) {
   const ids = pointsOfRun(run);
   const picks = ids.map((id) => onPlane(points[id], 'face'));
   return figureOf(truing, picks, (p) => {

@@ -1,22 +1,22 @@
 import {
   axisFrom,
+  type Calibration,
   type Figure,
   figureAt,
   figureOf,
-  limbPicks,
   type PlacedPicks,
   type PlanePick,
   placePicks,
+  silhouettePicks,
   sumAt,
-  type Truing,
   type TurnedPart,
 } from '../calibration';
 import { arcShape, circleThrough, type Segment, segmentArea, segmentLength, type Vec2 } from '../geometry';
-import { type ChainRun, type JobDocument, type Run, type TruingRecord, TURNED } from './document';
+import { onPlane, planeUnder, turnedOf } from './calibrationInput';
+import { type CalibrationRecord, type ChainRun, type JobDocument, type Run, TURNED } from './document';
 import { formOf } from './forms';
 import { tangentAt } from './tangents';
 import { pointsOfRun } from './traceActions';
-import { onPlane, planeUnder, turnedOf } from './truingInput';
 import { placedOnTurned } from './turnedForm';
 
 /** What is measured of one segment. Lengths in mm, angles in rad. */
@@ -56,8 +56,8 @@ export interface MeasuredSegments {
 export function measureRun(
   points: JobDocument['part']['points'],
   run: Run,
-  truing: Truing,
-  said: TruingRecord,
+  truing: Calibration,
+  said: CalibrationRecord,
   asked: MeasuredSegments | null = null,
 ): RunMeasures | null {
   const ids = pointsOfRun(run);
@@ -75,7 +75,7 @@ export function measureRun(
   return turned ? measureTurned(run, ids, picks, truing, turned, range) : measureChain(run, ids, picks, truing, range);
 }
 
-function measureCircle(truing: Truing, picks: PlanePick[]): RunMeasures | null {
+function measureCircle(truing: Calibration, picks: PlanePick[]): RunMeasures | null {
   const all = placePicks(truing, picks);
   if (!all) return null;
   const radius = (p: Float64Array): number =>
@@ -95,7 +95,7 @@ function measureChain(
   run: ChainRun,
   ids: readonly string[],
   picks: PlanePick[],
-  truing: Truing,
+  truing: Calibration,
   range: MeasuredSegments,
 ): RunMeasures | null {
   const all = placePicks(truing, picks);
@@ -181,14 +181,14 @@ function measureTurned(
   run: ChainRun,
   ids: readonly string[],
   picks: PlanePick[],
-  truing: Truing,
+  truing: Calibration,
   turned: TurnedPart,
   range: MeasuredSegments,
 ): RunMeasures | null {
   const index = new Map(ids.map((id, k) => [id, k]));
   const limbsAt = 2 * picks.length;
   const measure = (what: (segments: Segment[]) => number) =>
-    figureOf(truing, [...picks, ...limbPicks(turned)], (places, lens) => {
+    figureOf(truing, [...picks, ...silhouettePicks(turned)], (places, lens) => {
       const seen = (id: string) => placeOf(places, index.get(id) as number);
       const form = formOf(run, placedOnTurned(run, seen, axisFrom(places, limbsAt, lens), lens));
       // A form that falls apart in a scattered draw counts as endlessly far, so that the ± is not made too small.

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { planeMap, planeMapper, truePicture } from '../calibration';
+import { calibrate, planeMap, planeMapper } from '../calibration';
+import { calibrationInput, datumOf, isScaleKnown } from './calibrationInput';
 import { checkJob } from './checkJob';
 import { newPicture, type PictureFile } from './document';
 import { act, type JobAction, type JobState, NO_HISTORY, undo } from './history';
 import * as on from './pictureActions';
 import { sampleJob } from './sample.test-data';
-import { datumOf, isScaleKnown, truingInput } from './truingInput';
 import { viewOfRun } from './viewOfRun';
 
 const FILE: PictureFile = {
@@ -65,7 +65,7 @@ describe('flipping', () => {
     for (let turns = 0; turns < 4; turns++) {
       const { job } = start(...Array.from({ length: turns }, () => on.turnPicture('pic', 1)), on.flipPicture('pic'));
       const picture = { ...job.pictures[0], truing: { ...job.pictures[0].truing, axis: null, zero: null } };
-      const found = truePicture(truingInput(picture), { draws: 0 });
+      const found = calibrate(calibrationInput(picture), { draws: 0 });
       if (!found.ok) throw new Error(found.reason);
       const map = planeMapper(planeMap(found.truing, datumOf(picture), 'face', { uPx: 2016, vPx: 1512 }));
       // Flipped, then turned: what stands right of the middle on screen, from the picture's own right or left.

@@ -1,4 +1,3 @@
-import { carriedResolution, carryPicture } from './carryPicture';
 import type {
   CircleRun,
   Clearing,
@@ -16,6 +15,7 @@ import type {
 } from './document';
 import type { JobAction } from './history';
 import { dropSeen } from './joinActions';
+import { reprojectedResolution, reprojectPicture } from './reprojectPicture';
 
 /** Adds a picture, with outlines that its file brought along; they get names that no other thing of the job has. */
 export function addPicture(picture: Picture, outlines: Part | null = null): JobAction {
@@ -162,9 +162,9 @@ export function swapPicture(pictureId: string, file: PictureFile, onto: readonly
       const picture = job.pictures.find((p) => p.id === pictureId);
       if (!picture || picture.locked) return;
       const { blob, fileName, mime, facts } = picture;
-      carryPicture(job, picture, onto);
+      reprojectPicture(job, picture, onto);
       // What the old file stated of its scale is part of its truing, and lies over the new pixels as everything else.
-      const resolution = carriedResolution(facts, onto) ?? file.facts.resolution;
+      const resolution = reprojectedResolution(facts, onto) ?? file.facts.resolution;
       Object.assign(
         picture,
         { ...file, facts: { ...file.facts, resolution } },

@@ -1,4 +1,4 @@
-import { type JobDocument, newJob, newPicture, newTruingRecord, type TracedPoint } from './document';
+import { type JobDocument, newCalibrationRecord, newJob, newPicture, type TracedPoint } from './document';
 
 /** A small sound job for tests: one picture with a known length, a closed run with an arc and a curve, a circle. */
 export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
@@ -26,7 +26,7 @@ export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
           'photo',
         ),
         truing: {
-          ...newTruingRecord(),
+          ...newCalibrationRecord(),
           yardsticks: [
             {
               id: 'y1',

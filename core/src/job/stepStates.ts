@@ -1,5 +1,5 @@
+import { isScaleKnown } from './calibrationInput';
 import { type JobDocument, lensOf } from './document';
-import { isScaleKnown } from './truingInput';
 
 export type StepName = 'picture' | 'true' | 'trace' | 'handover';
 export const STEPS: readonly StepName[] = ['picture', 'true', 'trace', 'handover'];

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import type { Vec2 } from '../geometry';
 import { act, type ChainRun, checkJob, formOf, NO_HISTORY, placedOnTurned, TURNED } from '.';
-import { carryPicture } from './carryPicture';
+import { addSpotCheck, changeTurnedPlane, removePlane, setTurned } from './calibrationActions';
+import { datumOf, spotCheckOf } from './calibrationInput';
+import { reprojectPicture } from './reprojectPicture';
 import { sampleJob } from './sample.test-data';
 import { setRunPlane } from './traceActions';
-import { addSpotCheck, changeTurnedPlane, removePlane, setTurned } from './truingActions';
-import { datumOf, spotCheckOf } from './truingInput';
 
 /** The axis is X; the lens stands over (zc, 0). */
 const AXIS = { x: 0, y: 0, dx: 1, dy: 0 };
@@ -158,7 +158,7 @@ describe('a turned part in the document', () => {
     const picture = job.pictures[0];
     picture.truing.axis = { along: 'x', edges: limbs, plane: 'face' };
     expect(datumOf(picture).axis).toMatchObject({ along: 'x', from: { end: 0 }, to: { end: 1 } });
-    carryPicture(job, picture, [1, 0, 10, 0, 1, 20, 0, 0, 1]);
+    reprojectPicture(job, picture, [1, 0, 10, 0, 1, 20, 0, 0, 1]);
     expect(picture.truing.turned?.limbs[1][1]).toMatchObject({ uPx: 1910, vPx: 1720 });
     expect(picture.truing.axis).toMatchObject({
       edges: [

@@ -1,4 +1,4 @@
-import { limbAt, nearRimAt, type OnTurned, type TurnedAxis } from '../calibration';
+import { nearRimAt, type OnTurned, silhouetteAt, type TurnedAxis } from '../calibration';
 import { arcShape, type Segment, type Vec2 } from '../geometry';
 import type { ChainRun, Run } from './document';
 import { formOf } from './forms';
@@ -21,7 +21,7 @@ export function placedOnTurned(run: Run, seen: Placer, axis: TurnedAxis, lens: A
   const form = formOf(run, seen);
   if (run.kind === 'circle' || form?.kind !== 'chain') return seen;
   const count = run.points.length;
-  const limbs = run.points.map((id, k) => onLimb(seen(id), tangentsAt(run, form.segments, k), axis, lens));
+  const limbs = run.points.map((id, k) => onSilhouette(seen(id), tangentsAt(run, form.segments, k), axis, lens));
   const placed = new Map<string, Vec2 | null>();
   run.points.forEach((id, k) => {
     const limb = limbs[k];
@@ -33,7 +33,7 @@ export function placedOnTurned(run: Run, seen: Placer, axis: TurnedAxis, lens: A
     const segment = form.segments[k];
     const [from, to] = [k, (k + 1) % count];
     if (s.kind === 'arc' && segment.kind === 'arc') {
-      const limb = onLimb(segment.via, [tangentAtVia(segment)], axis, lens);
+      const limb = onSilhouette(segment.via, [tangentAtVia(segment)], axis, lens);
       placed.set(s.via, limb ? inPlane(axis, limb.along, limb.side * limb.radius) : segment.via);
     }
     if (s.kind === 'curve' && segment.kind === 'curve') {
@@ -58,7 +58,7 @@ function tangentAtVia({ from, via, to }: Extract<Segment, { kind: 'arc' }>): Vec
 }
 
 /** The point on the limb whose outline runs along one of these directions; null where they all run across the axis. */
-function onLimb(
+function onSilhouette(
   at: Vec2 | null,
   tangents: readonly Vec2[],
   axis: TurnedAxis,
@@ -67,7 +67,7 @@ function onLimb(
   const straight = (t: Vec2) => Math.abs(t.x * axis.dx + t.y * axis.dy) / Math.hypot(t.x, t.y);
   const best = tangents.reduce<Vec2 | null>((b, t) => (b && straight(b) >= straight(t) ? b : t), null);
   if (!at || !best || !(straight(best) >= ACROSS)) return null;
-  const found = limbAt(axis, lens, at.x, at.y, best.x, best.y);
+  const found = silhouetteAt(axis, lens, at.x, at.y, best.x, best.y);
   return Number.isFinite(found.along + found.radius) ? found : null;
 }
 
@@ -92,7 +92,7 @@ function onRim(at: Vec2, radius: number | null, axis: TurnedAxis, lens: ArrayLik
 function handle(end: Vec2, at: Vec2, placed: Vec2 | null, axis: TurnedAxis, lens: ArrayLike<number>): Vec2 | null {
   if (!placed) return null;
   const tangent = { x: at.x - end.x, y: at.y - end.y };
-  const limb = onLimb(end, [tangent], axis, lens);
+  const limb = onSilhouette(end, [tangent], axis, lens);
   const reach = tangent.x * axis.dx + tangent.y * axis.dy;
   if (!limb) return { x: placed.x + tangent.x, y: placed.y + tangent.y };
   const up = limb.side * limb.slope * reach;

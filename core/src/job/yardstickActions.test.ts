@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { act, checkJob, type GridRecord, type JobDocument, NO_HISTORY, type SheetRecord, upgradeDocument } from '.';
-import { carryPicture } from './carryPicture';
+import * as said from './calibrationActions';
+import { calibrationInput, datumOf } from './calibrationInput';
+import { reprojectPicture } from './reprojectPicture';
 import { sampleJob } from './sample.test-data';
 import { setRunPlane } from './traceActions';
-import * as said from './truingActions';
-import { datumOf, truingInput } from './truingInput';
 
 const pick = (uPx: number, vPx = 500) => ({ uPx, vPx, sigmaPx: 0.05 });
 const row = (v: number, count = 8) => Array.from({ length: count }, (_, k) => pick(100 + 10 * k, v));
@@ -66,7 +66,7 @@ const truingOf = (job: JobDocument) => job.pictures[0].truing;
 describe('yardsticks of every kind', () => {
   it('pass the check, and reach the estimate without what was typed', () => {
     expect(checkJob(all.job)).toMatchObject({ ok: true });
-    const input = truingInput(all.job.pictures[0]);
+    const input = calibrationInput(all.job.pictures[0]);
     expect(input.yardsticks.map((y) => y.kind)).toEqual([
       'known-length',
       'sheet',
@@ -114,7 +114,7 @@ describe('yardsticks of every kind', () => {
 
   it('are carried to other pixels, every place of them', () => {
     const job = structuredClone(all.job);
-    carryPicture(job, job.pictures[0], [2, 0, 10, 0, 2, 20, 0, 0, 1]);
+    reprojectPicture(job, job.pictures[0], [2, 0, 10, 0, 2, 20, 0, 0, 1]);
     const places = (j: JobDocument) => JSON.stringify(truingOf(j).yardsticks).match(/"uPx":[\d.]+/g) ?? [];
     const before = places(all.job).map((t) => Number(t.slice(6)));
     expect(places(job).map((t) => Number(t.slice(6)))).toEqual(before.map((u) => 2 * u + 10));
@@ -127,7 +127,11 @@ describe('planes, wanted lengths, factors and cameras', () => {
     state = act(state, setRunPlane('run1', 'step'));
     state = act(state, said.changeYardstick('pic', 'y1', { plane: 'step' }));
     expect(checkJob(state.job).ok).toBe(true);
-    expect(truingInput(state.job.pictures[0]).planes.at(-1)).toEqual({ id: 'step', heightMm: 4, plusMinusMm: 0.1 });
+    expect(calibrationInput(state.job.pictures[0]).planes.at(-1)).toEqual({
+      id: 'step',
+      heightMm: 4,
+      plusMinusMm: 0.1,
+    });
     state = act(state, said.setHeight('pic', 'step', { heightMm: 5, plusMinusMm: 0 }));
     expect(truingOf(state.job).planes[0].heightMm).toBe(5);
     state = act(state, said.removePlane('pic', 'step'));

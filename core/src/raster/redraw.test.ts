@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { buildPyramid } from './pyramid';
-import { buildNet, redraw } from './redraw';
+import { buildWarpGrid, redraw } from './redraw';
 
 /** A ramp: red says u, green says v; bilinear sampling must give the place back. */
 function ramp(width: number, height: number) {
@@ -20,7 +20,7 @@ describe('redraw', () => {
       return true;
     };
     const out = new Uint8ClampedArray(200 * 160 * 4);
-    redraw(pyramid, buildNet(200, 160, map), 200, 0, 160, out);
+    redraw(pyramid, buildWarpGrid(200, 160, map), 200, 0, 160, out);
     const place = new Float64Array(2);
     for (const [x, y] of [
       [100, 80],
@@ -37,7 +37,7 @@ describe('redraw', () => {
   });
 
   it('gives the same rows in pieces as in one go, and leaves the outside clear', () => {
-    const net = buildNet(300, 90, (x, y, out) => {
+    const net = buildWarpGrid(300, 90, (x, y, out) => {
       out[0] = x * 4 - 200;
       out[1] = y * 4;
       return y < 70;

@@ -1,7 +1,7 @@
 import type { Pyramid } from './pyramid';
 
-/** Where each place of the drawing comes from, on a net of nodes: u, v in px of the picture, NaN where nowhere. */
-export interface SourceNet {
+/** Where each place of the drawing comes from, on a grid of nodes: u, v in px of the picture, NaN where nowhere. */
+export interface WarpGrid {
   /** Nodes each way; node (i, j) stands at the drawing's (i, j) × `NET_STEP`. */
   columns: number;
   rows: number;
@@ -12,11 +12,11 @@ export interface SourceNet {
 export const NET_STEP = 16;
 
 /** Asks a map for every node of a drawing. `sourceOf` writes u, v into `out`, or returns false. */
-export function buildNet(
+export function buildWarpGrid(
   width: number,
   height: number,
   sourceOf: (x: number, y: number, out: Float64Array) => boolean,
-): SourceNet {
+): WarpGrid {
   const columns = Math.ceil(width / NET_STEP) + 1;
   const rows = Math.ceil(height / NET_STEP) + 1;
   const places = new Float64Array(columns * rows * 2);
@@ -31,14 +31,14 @@ export function buildNet(
 }
 
 /**
- * Redraws rows of a drawing from a picture through a net, by bilinear samples of the copy whose pixels come nearest
+ * Redraws rows of a drawing from a picture through a grid, by bilinear samples of the copy whose pixels come nearest
  * above the drawing's. Places outside the picture stay transparent.
  *
- * In: pyramid and net; `out` is the whole drawing, RGBA from a whole pixel on, `width` wide, owned by the caller; rows `from` to before `to`.
+ * In: pyramid and grid; `out` is the whole drawing, RGBA from a whole pixel on, `width` wide, owned by the caller; rows `from` to before `to`.
  */
 export function redraw(
   pyramid: Pyramid,
-  net: SourceNet,
+  grid: WarpGrid,
   width: number,
   from: number,
   to: number,
@@ -49,7 +49,7 @@ export function redraw(
   const drawn = new Int32Array(out.buffer, out.byteOffset, out.byteLength >> 2);
   for (let cellY = Math.floor(from / NET_STEP); cellY * NET_STEP < to; cellY++)
     for (let cellX = 0; cellX * NET_STEP < width; cellX++)
-      redrawCell(levels, net, width, from, to, drawn, cellX, cellY);
+      redrawCell(levels, grid, width, from, to, drawn, cellX, cellY);
 }
 
 interface Level {
@@ -72,7 +72,7 @@ const HALF = 0x00800080;
 
 function redrawCell(
   levels: readonly Level[],
-  { columns, places }: SourceNet,
+  { columns, places }: WarpGrid,
   width: number,
   from: number,
   to: number,

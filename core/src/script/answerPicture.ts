@@ -3,18 +3,18 @@ import {
   agreements,
   betweenOnTurned,
   CAMERA,
+  type Calibration,
+  type CalibrationInput,
   type Datum,
   deviationsOf,
   distance,
   type Figure,
   figureOf,
-  limbDiameter,
   type PlanePick,
   positionOf,
   type RulerWidth,
   rulerWidths,
-  type Truing,
-  type TruingInput,
+  silhouetteDiameter,
 } from '../calibration';
 import { TURNED } from '../job';
 import type { ScriptPlace } from './request';
@@ -56,13 +56,13 @@ interface ScriptPosition {
 
 /** Of pictures that are joined: the truing that holds them all, whose datum it is, and which of them this one is. */
 export interface Within {
-  over: Truing;
+  over: Calibration;
   datum: Datum;
   picture: string;
 }
 
 /** Everything that is told of one picture, by its truing. */
-export function answerPicture(said: SaidPicture, truing: Truing, within: Within | null = null): MeasureAnswer {
+export function answerPicture(said: SaidPicture, truing: Calibration, within: Within | null = null): MeasureAnswer {
   const { request, input, points, turned, pixels } = said;
   const over = within?.over ?? truing;
   const datum = within?.datum ?? said.datum;
@@ -94,13 +94,13 @@ export function answerPicture(said: SaidPicture, truing: Truing, within: Within 
       Object.entries(points).map(([name, p]) => {
         const at = positionOf(over, datum, placed(p));
         const { uPx, vPx, sigmaPx } = p;
-        const clings = (request.points?.[name]?.cling ?? 'edge') === 'edge';
-        const beside = clings && pixels ? besideOf(pixels, p) : [];
+        const snaps = (request.points?.[name]?.cling ?? 'edge') === 'edge';
+        const beside = snaps && pixels ? besideOf(pixels, p) : [];
         return [name, at && { xMm: at.x, yMm: at.y, uPx, vPx, sigmaPx, beside }];
       }),
     ),
     distances: (request.distances ?? []).map(({ from, to }) => ({ from, to, mm: between(from, to) })),
-    ...(turned && { turned: { diameterMm: limbDiameter(truing, turned) } }),
+    ...(turned && { turned: { diameterMm: silhouetteDiameter(truing, turned) } }),
   };
 }
 
@@ -118,8 +118,8 @@ export function findEndless({ truing, positions, distances, turned }: MeasureAns
   return Object.values(truing.parameters).some(isEndless) ? 'truing' : null;
 }
 
-/** The camera's eight numbers by their names; of a page they mean its scales and shear (truing/page.ts). */
-function parametersOf({ parameters, covariance }: Truing): Record<string, Figure> {
+/** The camera's eight numbers by their names; of a page they mean its scales and shear (calibration/model/page.ts). */
+function parametersOf({ parameters, covariance }: Calibration): Record<string, Figure> {
   const size = parameters.length;
   return Object.fromEntries(
     Object.entries(CAMERA).map(([name, k]) => [
@@ -129,7 +129,7 @@ function parametersOf({ parameters, covariance }: Truing): Record<string, Figure
   );
 }
 
-function foundOf(input: TruingInput): MeasureAnswer['found'] {
+function foundOf(input: CalibrationInput): MeasureAnswer['found'] {
   const deviations = deviationsOf(input);
   return Object.fromEntries(
     input.yardsticks.map(({ id }) => {

@@ -8,16 +8,16 @@ import {
   joinPictures,
   numberedRuler,
   type PictureFacts,
+  type Reference,
   type Seam,
   type SharedYardstick,
-  type Yardstick,
 } from '../calibration';
 import type { Pixels } from '../raster';
 import { type LengthUnit, parseReadings } from '../units';
 import { answerPicture, findEndless, isEndless, type MeasureAnswer } from './answerPicture';
 import type { JoinedRequest } from './request';
 import { type SaidPicture, type ScriptFault, sayPicture } from './sayPicture';
-import { clung } from './sayYardstick';
+import { snapped } from './sayYardstick';
 
 export interface JoinedAnswer {
   /** Each picture's answer through the one estimate; its positions are in the frame of the first one. */
@@ -107,7 +107,7 @@ function joinedBy(request: JoinedRequest, said: ReadonlyMap<string, SaidPicture>
     if (stray !== undefined) return { ok: false, reason: 'unknown-picture', at: stray };
     if (join.point) {
       const places = Object.entries(join.point).map(([picture, { at, plane = 'face', cling = 'edge' }]) => ({
-        ...clung(said.get(picture)?.pixels ?? null, at, cling),
+        ...snapped(said.get(picture)?.pixels ?? null, at, cling),
         plane,
         picture,
       }));
@@ -135,7 +135,7 @@ function joinedBy(request: JoinedRequest, said: ReadonlyMap<string, SaidPicture>
 }
 
 /** A yardstick whose places can be told again in another picture; of a ruler by its readings as they were written. */
-function shareable(y: Yardstick, written: string, unit: LengthUnit): Yardstick | null {
+function shareable(y: Reference, written: string, unit: LengthUnit): Reference | null {
   if (y.kind === 'disc' || y.kind === 'grid' || y.kind === 'sheet') return y;
   const readings = parseReadings(written, unit);
   return y.kind === 'known-length' && y.strokes && readings

@@ -1,4 +1,4 @@
-import { type PictureFacts, truePicture } from '../calibration';
+import { calibrate, type PictureFacts } from '../calibration';
 import type { Pixels } from '../raster';
 import { answerPicture, findEndless, type MeasureAnswer } from './answerPicture';
 import type { MeasureRequest } from './request';
@@ -17,7 +17,7 @@ export type MeasureResult = { ok: true; answer: MeasureAnswer } | ScriptFault;
 export function measurePicture(request: MeasureRequest, facts: PictureFacts, pixels: Pixels | null): MeasureResult {
   const all = sayPicture(request, facts, pixels);
   if (!all.ok) return all;
-  const result = truePicture(all.said.input);
+  const result = calibrate(all.said.input);
   if (!result.ok) return { ok: false, reason: result.reason, at: result.yardstick };
   const answer = answerPicture(all.said, result.truing);
   const endless = findEndless(answer);

@@ -5,7 +5,7 @@ import type { LengthUnit } from '../units';
 export type ScriptPlace = readonly [number, number];
 
 /** What a pick is moved onto before it is used: the nearest edge, the nearest thin line, or nothing. */
-export type ScriptCling = 'edge' | 'line' | 'none';
+export type ScriptSnap = 'edge' | 'line' | 'none';
 
 /** 'table', 'yardstick', 'face', the name of a height of its own, or of points 'turned': on the turned part. */
 export type ScriptPlane = string;
@@ -21,7 +21,7 @@ export interface ScriptYardstick {
   /** A length between two picks where nothing else is said. */
   kind?: 'length' | 'ruler' | 'disc' | 'sheet' | 'grid' | 'square-lines' | 'equal-lengths';
   plane?: ScriptPlane;
-  cling?: ScriptCling;
+  cling?: ScriptSnap;
   click?: ScriptPlace;
   /** Of a length: both ends, and whether the graduations between them are counted. */
   from?: ScriptPlace;
@@ -48,7 +48,7 @@ export interface ScriptYardstick {
 export interface ScriptPick {
   at: ScriptPlace;
   plane?: ScriptPlane;
-  cling?: ScriptCling;
+  cling?: ScriptSnap;
 }
 
 /** What a script says of a picture, and what it asks. The schema beside this file checks it. */
@@ -66,10 +66,10 @@ export interface MeasureRequest {
   turned?: {
     limbs: [[ScriptPlace, ScriptPlace], [ScriptPlace, ScriptPlace]];
     plane?: ScriptPlane;
-    cling?: ScriptCling;
+    cling?: ScriptSnap;
   };
   zero?: ScriptPick;
-  axis?: { from: ScriptPlace; to: ScriptPlace; along: 'x' | 'y'; plane?: ScriptPlane; cling?: ScriptCling };
+  axis?: { from: ScriptPlace; to: ScriptPlace; along: 'x' | 'y'; plane?: ScriptPlane; cling?: ScriptSnap };
   points?: Record<string, ScriptPick>;
   distances?: { from: string; to: string }[];
 }

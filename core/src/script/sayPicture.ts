@@ -1,13 +1,13 @@
-import type { Datum, PictureFacts, PlanePick, TruingFault, TruingInput, TurnedPart } from '../calibration';
+import type { CalibrationFault, CalibrationInput, Datum, PictureFacts, PlanePick, TurnedPart } from '../calibration';
 import { lensOf, TURNED } from '../job';
 import type { Pixels } from '../raster';
-import type { MeasureRequest, ScriptCling, ScriptPlace, ScriptPlane } from './request';
-import { clung, type SaidYardstick, sayYardstick } from './sayYardstick';
+import type { MeasureRequest, ScriptPlace, ScriptPlane, ScriptSnap } from './request';
+import { type SaidYardstick, sayYardstick, snapped } from './sayYardstick';
 
 /** One picture as the estimate takes it, and what is asked of it. */
 export interface SaidPicture {
   request: MeasureRequest;
-  input: TruingInput;
+  input: CalibrationInput;
   datum: Datum;
   points: Record<string, PlanePick>;
   turned: TurnedPart | null;
@@ -17,7 +17,7 @@ export interface SaidPicture {
 /** Why a request cannot be answered, and at which yardstick or point; 'without-bound' where a ± would be endless. */
 export interface ScriptFault {
   ok: false;
-  reason: TruingFault | Extract<SaidYardstick, { ok: false }>['reason'] | 'unknown-point' | 'without-bound';
+  reason: CalibrationFault | Extract<SaidYardstick, { ok: false }>['reason'] | 'unknown-point' | 'without-bound';
   at?: string;
 }
 
@@ -27,13 +27,13 @@ export function sayPicture(
   facts: PictureFacts,
   pixels: Pixels | null,
 ): { ok: true; said: SaidPicture } | ScriptFault {
-  const pick = (at: ScriptPlace, plane: ScriptPlane, cling: ScriptCling): PlanePick => ({
-    ...clung(pixels, at, cling),
+  const pick = (at: ScriptPlace, plane: ScriptPlane, cling: ScriptSnap): PlanePick => ({
+    ...snapped(pixels, at, cling),
     plane,
   });
   const level = { heightMm: 0, plusMinusMm: 0 };
   const heights = { yardstick: level, face: level, ...request.heights };
-  const input: TruingInput = {
+  const input: CalibrationInput = {
     facts,
     lens: lensOf(request.kind ?? 'photo'),
     believeResolution: request.believeResolution ?? true,
@@ -81,7 +81,7 @@ export function sayPicture(
 
 function turnedBy(
   { limbs: [a, b], cling = 'edge' }: NonNullable<MeasureRequest['turned']>,
-  pick: (at: ScriptPlace, cling: ScriptCling) => PlanePick,
+  pick: (at: ScriptPlace, cling: ScriptSnap) => PlanePick,
 ): TurnedPart {
   return {
     limbs: [

@@ -1,16 +1,16 @@
-import { CALIPER, type Pick, type PlaneId, spacingOf, type Yardstick } from '../calibration';
+import { CALIPER, type Pick, type PlaneId, type Reference, spacingOf } from '../calibration';
 import { type Located, locateEdge, locateEdges, locateStroke } from '../edge';
 import { countStrokes, findDisc, findGrid, findRuler, findSheet } from '../find';
 import type { Pixels } from '../raster';
 import { type LengthUnit, parseLength } from '../units';
-import type { ScriptCling, ScriptPlace, ScriptYardstick } from './request';
+import type { ScriptPlace, ScriptSnap, ScriptYardstick } from './request';
 
 /** A pick that is taken as it is given: half a pixel, as by hand. */
 const GIVEN_SIGMA_PX = 0.5;
 const SEARCH_PX = 12;
 
 export type SaidYardstick =
-  | { ok: true; yardstick: Yardstick }
+  | { ok: true; yardstick: Reference }
   | { ok: false; reason: 'bad-length' | 'strokes-not-counted' | 'not-found' | 'no-pixels'; detail?: string };
 
 /** What a script says of one yardstick, as the estimate takes it; found in the pixels where a click point is given. */
@@ -21,7 +21,7 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
   if (click && !pixels) return { ok: false, reason: 'no-pixels' };
   const size = (text: string | undefined) => (text === undefined ? null : parseLength(text, unit));
   const picked = (places: readonly ScriptPlace[] | undefined): Pick[] =>
-    (places ?? []).map((p) => clung(pixels, p, y.cling ?? 'edge'));
+    (places ?? []).map((p) => snapped(pixels, p, y.cling ?? 'edge'));
   const [length, width] = [size(y.length), size(y.width)];
   if ((length && !length.ok) || (width && !width.ok)) return { ok: false, reason: 'bad-length' };
   const not = (detail: string): SaidYardstick => ({ ok: false, reason: 'not-found', detail });
@@ -91,7 +91,7 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
     const found = click && pixels ? findGrid(pixels, click) : null;
     if (found && !found.ok) return not(found.reason);
     const crossings =
-      found?.crossings ?? (y.crossings ?? []).map(({ i, j, at }) => ({ i, j, pick: clung(pixels, at, 'none') }));
+      found?.crossings ?? (y.crossings ?? []).map(({ i, j, at }) => ({ i, j, pick: snapped(pixels, at, 'none') }));
     const plusMinusShare = pitch.plusMinusMm === null ? null : pitch.plusMinusMm / pitch.mm;
     return { ok: true, yardstick: { ...standing, kind: 'grid', crossings, pitchMm: pitch.mm, plusMinusShare } };
   }
@@ -104,7 +104,7 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
     return { ok: true, yardstick: { ...standing, kind, lengths: spans, plusMinusShare: null } };
 
   if (!length || !y.from || !y.to) return { ok: false, reason: 'bad-length' };
-  const [from, to] = [y.from, y.to].map((p) => clung(pixels, p, y.cling ?? 'line'));
+  const [from, to] = [y.from, y.to].map((p) => snapped(pixels, p, y.cling ?? 'line'));
   const counted = y.strokes && pixels ? countStrokes(pixels, from, to, length.mm) : null;
   if (y.strokes && !counted?.ok) return { ok: false, reason: 'strokes-not-counted' };
   return {
@@ -134,7 +134,7 @@ const SHEET_PLUS_MINUS_MM = 1;
 const isOnTable = ({ kind }: ScriptYardstick): boolean => kind === 'disc' || kind === 'sheet' || kind === 'grid';
 
 /** A pick moved onto what it shall cling to; where there is nothing, it stays where it was given. */
-export function clung(pixels: Pixels | null, [uPx, vPx]: ScriptPlace, cling: ScriptCling): Pick {
+export function snapped(pixels: Pixels | null, [uPx, vPx]: ScriptPlace, cling: ScriptSnap): Pick {
   let found: Located | null = null;
   if (pixels && cling === 'line') found = locateStroke(pixels, uPx, vPx, { searchPx: SEARCH_PX });
   if (pixels && cling === 'edge') found = locateEdge(pixels, uPx, vPx, { searchPx: SEARCH_PX });

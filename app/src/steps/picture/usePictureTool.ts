@@ -68,7 +68,7 @@ export function usePictureTool(setting: Setting): BoardTool {
     };
     return {
       wish: tool === 'background' || tool === 'darkest' || tool === 'lightest' ? 'edge' : null,
-      clings: false,
+      snaps: false,
       targets: () => [],
       grab(raw, view) {
         if (tool !== 'crop' && tool !== 'view') return false;

@@ -1,5 +1,5 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
-import type { ClungCircle } from '@steady-moth/core/edge';
+import type { SnappedCircle } from '@steady-moth/core/edge';
 import { type Circle, handlesThrough, splitSegment, threeOnCircle, type Vec2 } from '@steady-moth/core/geometry';
 import {
   addCircle,
@@ -193,17 +193,17 @@ export function useTraceTool(setting: Setting): BoardTool {
         setDraft(NO_DRAFT);
         return;
       }
-      const clung = useBench.getState().freeHand
+      const snapped = useBench.getState().freeHand
         ? null
         : await pixels.call((w) => w.cling(picture.blob, face, { centre, radius })).catch(() => null);
-      const circle = clung ?? { centre, radius };
+      const circle = snapped ?? { centre, radius };
       // Three rim points that carry the fit's own scatter: the mean of three has the radius's σ. Neighbouring places
       // along a rim stray together, so that fewer count than were found.
-      const count = clung ? Math.max(1, clung.used / RIM_CORRELATION) : 1;
-      const rimSigma = clung
+      const count = snapped ? Math.max(1, snapped.used / RIM_CORRELATION) : 1;
+      const rimSigma = snapped
         ? Math.max(
             LEAST_RIM_SIGMA_PX,
-            (clung.scatter * pxPerUnit(mapper(), circle.centre) * Math.sqrt(3)) / Math.sqrt(count),
+            (snapped.scatter * pxPerUnit(mapper(), circle.centre) * Math.sqrt(3)) / Math.sqrt(count),
           )
         : sigmaPx;
       const rim = threeOnCircle(circle).map((p) => derived(p, rimSigma));
@@ -211,18 +211,18 @@ export function useTraceTool(setting: Setting): BoardTool {
         clear();
         return;
       }
-      const cling = clung ? ('edge' as const) : ('free' as const);
+      const cling = snapped ? ('edge' as const) : ('free' as const);
       const places = threeOnCircle(circle);
       const points = rim.map(
         (r, k) =>
-          r && { ...r, point: { ...r.point, cling, beside: otherRimAt(clung?.beside ?? [], places[k], circle) } },
+          r && { ...r, point: { ...r.point, cling, beside: otherRimAt(snapped?.beside ?? [], places[k], circle) } },
       ) as [NewPoint, NewPoint, NewPoint];
       const id = newId();
       // Counted now: another one may have been drawn while this one settled.
       apply(addCircle({ id, name: nextName(now().job.part, 'Hole'), role: 'cut' }, points));
       clear();
       useBench.getState().select({ kind: 'run', run: id });
-      useReadout.getState().show({ clings: clung ? roundWords(clung) : 'nothing: F is held' });
+      useReadout.getState().show({ snaps: snapped ? roundWords(snapped) : 'nothing: F is held' });
     };
 
     const bowed = (run: string, segment: number, kind: 'arc' | 'curve', aim: Aim) => {
@@ -381,13 +381,13 @@ const RIM_CORRELATION = 6;
 /** No rim point is known better than what the locator's model leaves open, px. */
 const LEAST_RIM_SIGMA_PX = 0.03;
 
-const roundWords = ({ used, beside }: ClungCircle): string =>
+const roundWords = ({ used, beside }: SnappedCircle): string =>
   `round edge, ${used} of 48 places${beside.length ? '; another runs along it' : ''}`;
 
 /** The other rim, where one was seen within a sixth of a turn from a place on this one. */
-function otherRimAt(beside: ClungCircle['beside'], place: Vec2, circle: Circle): PicturePoint | null {
-  const away = (b: ClungCircle['beside'][number]) => Math.hypot(b.place.x - place.x, b.place.y - place.y);
-  const nearest = beside.reduce<ClungCircle['beside'][number] | null>(
+function otherRimAt(beside: SnappedCircle['beside'], place: Vec2, circle: Circle): PicturePoint | null {
+  const away = (b: SnappedCircle['beside'][number]) => Math.hypot(b.place.x - place.x, b.place.y - place.y);
+  const nearest = beside.reduce<SnappedCircle['beside'][number] | null>(
     (best, b) => (!best || away(b) < away(best) ? b : best),
     null,
   );

@@ -48,7 +48,7 @@ export function CountStrokes({
         {strokes.strokes.length} of its graduations taken as lines{EDGES[edgesSeen(strokes)]}.{' '}
         <Act
           onClick={() => apply(setStrokes(picture.id, id, null))}
-          aria-label={`Leave out the graduations of known length ${number}`}
+          aria-label={`Leave them out: the graduations of known length ${number}`}
         >
           Leave them out
         </Act>
@@ -62,7 +62,7 @@ export function CountStrokes({
       <Act
         disabled={busy || picture.locked}
         onClick={() => void count()}
-        aria-label={`Count the graduations of known length ${number}`}
+        aria-label={busy ? undefined : `Count the graduations between the readings of known length ${number}`}
       >
         {busy ? 'Counting …' : 'Count the graduations between'}
       </Act>

@@ -6,8 +6,8 @@ import {
   type JoinRecord,
   moveCommonPoint,
   type Picture,
+  type ReferenceRecord,
   removeJoin,
-  type YardstickRecord,
 } from '@steady-moth/core/job';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act, LengthFigure, Notice, Select, SlipLine } from '../../kit';
@@ -135,9 +135,9 @@ function JoinLine({
 /** Yardsticks of two pictures that may be one. */
 function Candidates({ job, picture, others }: { job: JobDocument; picture: Picture; others: readonly Picture[] }) {
   const apply = useJob((s) => s.apply);
-  const joined = (p: Picture, y: YardstickRecord) =>
+  const joined = (p: Picture, y: ReferenceRecord) =>
     job.joins.some((j) => j.kind === 'yardstick' && j.seen.some((s) => s.picture === p.id && s.yardstick === y.id));
-  const isRuler = (y: YardstickRecord) => y.kind === 'known-length' && y.strokes !== null;
+  const isRuler = (y: ReferenceRecord) => y.kind === 'known-length' && y.strokes !== null;
   const pairs = others.flatMap((other) =>
     picture.truing.yardsticks.flatMap((mine, k) =>
       other.truing.yardsticks.flatMap((theirs, n) =>

@@ -1,4 +1,4 @@
-import type { TruingFault } from '@steady-moth/core/calibration';
+import type { CalibrationFault } from '@steady-moth/core/calibration';
 import {
   believeResolution,
   isScaleKnown,
@@ -15,7 +15,7 @@ import { Act, Choice, degrees, Notice, SlipLine } from '../../kit';
 import { type DatumBy, type Tool, useBench } from '../../session/benchStore';
 import { useGroup } from '../../session/group';
 import { useJob } from '../../session/jobStore';
-import { truingSentence } from '../../session/sentences';
+import { calibrationSentence } from '../../session/sentences';
 import { CameraLine } from './CameraLine';
 import { DatumLines } from './DatumLines';
 import { HeightLines } from './HeightLines';
@@ -33,7 +33,7 @@ interface Props {
   unit: LengthUnit;
   certainty: Certainty | null;
   waiting: boolean;
-  fault: { reason: TruingFault; yardstick?: string } | null;
+  fault: { reason: CalibrationFault; yardstick?: string } | null;
   tool: Tool;
   begun: boolean;
   modelScale: number | null;
@@ -70,7 +70,7 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
           <Act onClick={() => apply(lockPicture(id, false))}>Unlock it</Act>
         </Notice>
       )}
-      {fault && <Notice tone="wrong">{truingSentence(fault.reason)}</Notice>}
+      {fault && <Notice tone="wrong">{calibrationSentence(fault.reason)}</Notice>}
       {odd && <Notice tone="doubt">{odd}</Notice>}
       {known && !fault && <Verdict picture={picture} certainty={certainty} waiting={waiting} unit={unit} />}
       <ol>

@@ -2,9 +2,9 @@ import { KNOWN_LENGTH } from '@steady-moth/core/calibration';
 import {
   changeYardstick,
   type Picture,
+  type ReferenceRecord,
   removeYardstick,
   type SheetRecord,
-  type YardstickRecord,
 } from '@steady-moth/core/job';
 import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
@@ -24,7 +24,7 @@ export function YardstickLine({
   certainty,
 }: {
   picture: Picture;
-  yardstick: YardstickRecord;
+  yardstick: ReferenceRecord;
   number: number;
   unit: LengthUnit;
   certainty: Certainty | null;
@@ -39,7 +39,7 @@ export function YardstickLine({
       figure={<SizeField picture={picture} yardstick={y} number={number} unit={unit} />}
     >
       {agreementSentence(agreement, unit, y.kind)}
-      {certainty?.culprit === y.id && <span className="text-brick"> All the others agree without it.</span>}
+      {certainty?.outlier === y.id && <span className="text-brick"> All the others agree without it.</span>}
       {y.kind === 'sheet' && <Curl sheet={y} certainty={certainty} unit={unit} />}
       {y.kind === 'known-length' && (y.plane === 'yardstick' || y.strokes) && (
         <CountStrokes
@@ -94,7 +94,7 @@ function SizeField({
   unit,
 }: {
   picture: Picture;
-  yardstick: YardstickRecord;
+  yardstick: ReferenceRecord;
   number: number;
   unit: LengthUnit;
 }) {
@@ -153,7 +153,7 @@ function SizeField({
   return y.kind === 'square-lines' ? `${y.lines.length} lines` : `${y.lengths.length} lengths`;
 }
 
-function placesWords(y: YardstickRecord): string {
+function placesWords(y: ReferenceRecord): string {
   const leave = ' One that lies wrong is left out: click on it, then press Delete.';
   if (y.kind === 'disc') return `${y.rim.length} places of its rim.${leave}`;
   if (y.kind === 'sheet') return `${y.edges.flat().length} places of its edges.${leave}`;

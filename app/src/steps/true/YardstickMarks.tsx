@@ -1,6 +1,6 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { Vec2 } from '@steady-moth/core/geometry';
-import type { PickRecord, StrokesRecord, YardstickRecord } from '@steady-moth/core/job';
+import type { PickRecord, ReferenceRecord, StrokesRecord } from '@steady-moth/core/job';
 import { memo } from 'react';
 import { Cased } from '../../board/marks';
 
@@ -12,11 +12,11 @@ export const YardstickMarks = memo(function YardstickMarks({
   at,
   colour = 'var(--verdigris)',
 }: {
-  yardstick: Pick<YardstickRecord, 'kind'> & object;
+  yardstick: Pick<ReferenceRecord, 'kind'> & object;
   at: At;
   colour?: string;
 }) {
-  const record = y as YardstickRecord;
+  const record = y as ReferenceRecord;
   if (record.kind === 'known-length')
     return record.strokes && <StrokeMarks strokes={record.strokes} at={at} colour={colour} />;
   if (record.kind === 'disc') return <Places name="rim" places={record.rim} at={at} colour={colour} />;

@@ -60,7 +60,7 @@ export function useTrueTool({
     return {
       wish: tool === null ? null : tool === 'readings' ? 'line' : 'edge',
       // Where a click only points at something, it shall mean just the place clicked on.
-      clings: !onlyPoints(tool, datumBy),
+      snaps: !onlyPoints(tool, datumBy),
       targets: () =>
         tool === 'zero' || tool === 'direction'
           ? picksOf(picture).flatMap((p) => {
@@ -145,7 +145,7 @@ export function useTrueTool({
           return;
         }
         if (Math.hypot(first.uPx - pick.uPx, first.vPx - pick.vPx) < SAME_PLACE_PX) {
-          useReadout.getState().show({ clings: 'the first point again: pick another' });
+          useReadout.getState().show({ snaps: 'the first point again: pick another' });
           return;
         }
         if (tool === 'direction' && datumBy === 'hole') void axisThroughHoles(picture, first, pick);

@@ -1,5 +1,5 @@
 import type { Agreement, BowedEdge, RulerWidth } from '@steady-moth/core/calibration';
-import type { PickRecord, SheetRecord, YardstickRecord } from '@steady-moth/core/job';
+import type { PickRecord, ReferenceRecord, SheetRecord } from '@steady-moth/core/job';
 import type { Advice, Certainty, Contradiction, JoinAdvice } from '@steady-moth/core/job/calibrated';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 
@@ -7,7 +7,7 @@ import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 const NBSP = '\u00a0';
 
 /** What a kind of yardstick is called on the slip. */
-export const YARDSTICK_WORDS: Record<YardstickRecord['kind'], string> = {
+export const YARDSTICK_WORDS: Record<ReferenceRecord['kind'], string> = {
   'known-length': 'Known length',
   disc: 'Coin',
   sheet: 'Sheet',
@@ -17,7 +17,7 @@ export const YARDSTICK_WORDS: Record<YardstickRecord['kind'], string> = {
 };
 
 /** What a disagreement makes one ask of each kind. */
-const ASKED: Record<YardstickRecord['kind'], string> = {
+const ASKED: Record<ReferenceRecord['kind'], string> = {
   'known-length': 'is the figure right, and do both lie at the heights given?',
   disc: 'is it another coin, or does it lie at another height?',
   sheet: 'is it another sheet, or cut or curled?',
@@ -30,7 +30,7 @@ const ASKED: Record<YardstickRecord['kind'], string> = {
 export function agreementSentence(
   found: Agreement | null,
   unit: LengthUnit,
-  kind: YardstickRecord['kind'] = 'known-length',
+  kind: ReferenceRecord['kind'] = 'known-length',
 ): string {
   if (!found) return '';
   const spread = writeLength(0, found.plusMinusMm, unit).plusMinus;

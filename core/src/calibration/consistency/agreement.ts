@@ -1,8 +1,8 @@
-import { type Truing, truePicture } from '../estimate/calibrate';
-import type { TruingInput } from '../estimate/calibrationInput';
+import { type Calibration, calibrate } from '../estimate/calibrate';
+import type { CalibrationInput } from '../estimate/calibrationInput';
 import { layOutUnknowns } from '../estimate/layOutUnknowns';
 import { isRuler, RULER_WIDTH, type Ruler, rulerMiddleMm, rulerWidthSigmaMm } from '../reference/kinds';
-import { knownLengthSigmaMm, type Pick, type Yardstick, type YardstickId } from '../reference/reference';
+import { knownLengthSigmaMm, type Pick, type Reference, type ReferenceId } from '../reference/reference';
 import { sizesOf } from '../reference/sizes';
 import { betweenOnTurned, type TurnedPart } from '../turned/turned';
 import { distance, type Figure, figureOf, type Measure, type PlanePick } from '../uncertainty/figure';
@@ -36,7 +36,7 @@ export interface SpotCheck {
 export const CALIPER = { plusMinusMm: 0.03 } as const;
 
 /** Holds a spot check against the truing. Null where a pick has no place on its plane. */
-export function checkSpot(truing: Truing, spot: SpotCheck): Agreement | null {
+export function checkSpot(truing: Calibration, spot: SpotCheck): Agreement | null {
   const { from, to, turned } = spot;
   const found = turned
     ? (betweenOnTurned(truing, turned, from, to)?.figure ?? null)
@@ -49,15 +49,15 @@ export function checkSpot(truing: Truing, spot: SpotCheck): Agreement | null {
  * size set free, so that its shape still counts; of forms that are square or equal the worst is told.
  * With one yardstick there is nothing to hold it against, and the list is empty.
  */
-export function agreements(input: TruingInput): Record<YardstickId, Agreement | null> {
-  const result: Record<YardstickId, Agreement | null> = {};
+export function agreements(input: CalibrationInput): Record<ReferenceId, Agreement | null> {
+  const result: Record<ReferenceId, Agreement | null> = {};
   if (input.yardsticks.length < 2) return result;
   for (const y of input.yardsticks) result[y.id] = sizesOf(y).length ? freedSize(input, y) : predictedByRest(input, y);
   return result;
 }
 
 /** The yardstick without which all the others agree, where one does not; null with fewer than three. */
-export function culprit(input: TruingInput, found: Record<YardstickId, Agreement | null>): YardstickId | null {
+export function outlier(input: CalibrationInput, found: Record<ReferenceId, Agreement | null>): ReferenceId | null {
   if (input.yardsticks.length < 3) return null;
   const worst = input.yardsticks
     .map((y) => ({ y, by: Math.abs(found[y.id]?.deviationMm ?? 0) / (found[y.id]?.plusMinusMm ?? 1) }))
@@ -70,8 +70,8 @@ export function culprit(input: TruingInput, found: Record<YardstickId, Agreement
 /** Draws that are enough to tell whether one yardstick fits the others. */
 const DRAWS = 120;
 
-function freedSize(input: TruingInput, y: Yardstick): Agreement | null {
-  const result = truePicture({ ...input, freed: y.id }, { draws: DRAWS });
+function freedSize(input: CalibrationInput, y: Reference): Agreement | null {
+  const result = calibrate({ ...input, freed: y.id }, { draws: DRAWS });
   if (!result.ok) return null;
   const { parameters, covariance, draws } = result.truing;
   const at = layOutUnknowns(input).own[y.id];
@@ -97,8 +97,8 @@ export interface RulerWidth {
  * what was measured of it. A measured one that does not fit was measured elsewhere, or the edges are not those drawn.
  * Without `draws` the ± is of first order, and each costs one estimate.
  */
-export function rulerWidths(input: TruingInput, draws = DRAWS): Record<YardstickId, RulerWidth> {
-  const result: Record<YardstickId, RulerWidth> = {};
+export function rulerWidths(input: CalibrationInput, draws = DRAWS): Record<ReferenceId, RulerWidth> {
+  const result: Record<ReferenceId, RulerWidth> = {};
   for (const y of input.yardsticks) {
     const found = isRuler(y) && y.strokes.far.length > 0 ? widthFound(input, y, draws) : null;
     if (found && isRuler(y))
@@ -110,9 +110,9 @@ export function rulerWidths(input: TruingInput, draws = DRAWS): Record<Yardstick
   return result;
 }
 
-function widthFound(input: TruingInput, ruler: Ruler, count: number): Figure | null {
+function widthFound(input: CalibrationInput, ruler: Ruler, count: number): Figure | null {
   const yardsticks = input.yardsticks.map((y) => (y === ruler ? { ...ruler, width: null } : y));
-  const result = truePicture({ ...input, yardsticks }, { draws: count });
+  const result = calibrate({ ...input, yardsticks }, { draws: count });
   if (!result.ok) return null;
   const { parameters, covariance, draws } = result.truing;
   const at = layOutUnknowns(input).own[ruler.id];
@@ -128,8 +128,8 @@ function widthFound(input: TruingInput, ruler: Ruler, count: number): Figure | n
 const halfWidth = (away: number[]): number =>
   away.sort((p, q) => p - q)[Math.min(away.length - 1, Math.floor(0.95 * away.length))];
 
-function predictedByRest(input: TruingInput, y: Yardstick): Agreement | null {
-  const rest = truePicture({ ...input, yardsticks: input.yardsticks.filter((other) => other !== y) }, { draws: DRAWS });
+function predictedByRest(input: CalibrationInput, y: Reference): Agreement | null {
+  const rest = calibrate({ ...input, yardsticks: input.yardsticks.filter((other) => other !== y) }, { draws: DRAWS });
   if (!rest.ok) return null;
   const on = (pick: Pick): PlanePick => ({ ...pick, plane: y.plane });
   if (y.kind === 'known-length') {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { bowedEdges, distance, figureOf, type Sheet, truePicture } from '..';
+import { bowedEdges, calibrate, distance, figureOf, type Sheet } from '..';
 import { inputOf, SETUP, seenBy } from '../reference/kinds/yardsticks.test-data';
 
 const seen = seenBy(SETUP, 21);
@@ -29,7 +29,7 @@ describe('curled paper', () => {
   });
 
   it('leaves the truing what the straight edges make it', () => {
-    const result = truePicture(inputOf(lifted(2)));
+    const result = calibrate(inputOf(lifted(2)));
     if (!result.ok) throw new Error(result.reason);
     const ends = [seen.pick(-60, 0, 0, 0.01), seen.pick(40, 0, 0, 0.01)].map((p) => ({ ...p, plane: 'table' }));
     const found = figureOf(result.truing, ends, distance);

@@ -1,11 +1,11 @@
-import type { TruingInput } from '../estimate/calibrationInput';
+import type { CalibrationInput } from '../estimate/calibrationInput';
 import { estimate } from '../estimate/estimate';
 import { SHEET_BOW } from '../reference/kinds/sheet';
-import type { YardstickId } from '../reference/reference';
+import type { ReferenceId } from '../reference/reference';
 
 /** An edge of a sheet that is not straight, as it is seen on the sheet's plane. */
 export interface BowedEdge {
-  yardstick: YardstickId;
+  yardstick: ReferenceId;
   /** Which of the sheet's four edges. */
   edge: number;
   /** How far its middle lies out of the straight line between its ends, mm: positive outwards. */
@@ -20,7 +20,7 @@ const LEAST_CURL_MM = 0.05;
  * Edges of sheets that bow beyond doubt: the paper is curled and lifts off there, or was not cut straight.
  * In: what is said of one picture; out: those edges, empty where all are straight or nothing can be trued.
  */
-export function bowedEdges(input: TruingInput): BowedEdge[] {
+export function bowedEdges(input: CalibrationInput): BowedEdge[] {
   if (!input.yardsticks.some((y) => y.kind === 'sheet')) return [];
   const found = estimate(input);
   if (!found.ok) return [];

@@ -1,11 +1,11 @@
-import type { TruingInput } from '../estimate/calibrationInput';
+import type { CalibrationInput } from '../estimate/calibrationInput';
 import { estimate } from '../estimate/estimate';
 import { posedProblem } from '../estimate/posedProblem';
-import type { YardstickId } from '../reference/reference';
+import type { ReferenceId } from '../reference/reference';
 
 /** How far one observed place lies off what the estimate says. */
 export interface Deviation {
-  yardstick: YardstickId;
+  yardstick: ReferenceId;
   uPx: number;
   vPx: number;
   /** mm on its plane; of a length, how much too long it is found. */
@@ -15,7 +15,7 @@ export interface Deviation {
 }
 
 /** Each place's deviation from the best solution, in the order of the yardsticks; empty where there is none. */
-export function deviationsOf(input: TruingInput): Deviation[] {
+export function deviationsOf(input: CalibrationInput): Deviation[] {
   const found = estimate(input);
   if (!found.ok) return [];
   const all: Deviation[] = [];

@@ -1,9 +1,9 @@
-import { type Truing, truePicture } from '../estimate/calibrate';
-import type { TruingInput } from '../estimate/calibrationInput';
+import { type Calibration, calibrate } from '../estimate/calibrate';
+import type { CalibrationInput } from '../estimate/calibrationInput';
 import { estimate } from '../estimate/estimate';
 import { layOutUnknowns } from '../estimate/layOutUnknowns';
 import { posedProblem } from '../estimate/posedProblem';
-import type { KnownLength, PlaneId, YardstickId } from '../reference/reference';
+import type { KnownLength, PlaneId, ReferenceId } from '../reference/reference';
 import { sizesOf } from '../reference/sizes';
 import type { Figure } from '../uncertainty/figure';
 import { CALIPER, checkSpot, type SpotCheck } from './agreement';
@@ -11,13 +11,13 @@ import { CALIPER, checkSpot, type SpotCheck } from './agreement';
 /** One thing that would explain all deviations of the spot checks together. */
 export type Repair =
   /** A yardstick is wrong, and the rest fits without it. */
-  | { kind: 'leave-out'; yardstick: YardstickId }
+  | { kind: 'leave-out'; yardstick: ReferenceId }
   /** One spot check is wrong, and all others fit. */
   | { kind: 'spot'; spot: number }
   /** A plane lies at another height, mm. */
   | { kind: 'height'; plane: PlaneId; heightMm: Figure }
   /** A yardstick has another size than was said, mm. */
-  | { kind: 'size'; yardstick: YardstickId; sizeMm: Figure }
+  | { kind: 'size'; yardstick: ReferenceId; sizeMm: Figure }
   /** The lens is another than the file says: its camera constant as a share of that. */
   | { kind: 'lens'; share: Figure }
   /** Nothing explains it, but one factor on all lengths would. */
@@ -33,8 +33,8 @@ const FITS_SIGMAS = 2.2;
  * together with the yardsticks. All that fit are told, since the checks alone cannot choose between them; the factor
  * comes last, for it explains nothing. Empty where all fit already, or nothing repairs them.
  */
-export function findRepairs(input: TruingInput, spots: readonly SpotCheck[]): Repair[] {
-  const plain = truePicture(input, { draws: DRAWS });
+export function findRepairs(input: CalibrationInput, spots: readonly SpotCheck[]): Repair[] {
+  const plain = calibrate(input, { draws: DRAWS });
   if (!plain.ok || spots.length === 0) return [];
   if (spots.every((s) => checkSpot(plain.truing, s)?.fits)) return [];
   // What stands on a turned part is no length on a plane: it tells nothing of what would make it fit.
@@ -42,7 +42,7 @@ export function findRepairs(input: TruingInput, spots: readonly SpotCheck[]): Re
   const repairs: Repair[] = [];
   for (const y of input.yardsticks) {
     const rest = { ...input, yardsticks: input.yardsticks.filter((other) => other !== y) };
-    const without = truePicture(rest, { draws: DRAWS });
+    const without = calibrate(rest, { draws: DRAWS });
     const sees = without.ok && Math.max(...without.truing.tiltUnseen) < MOST_UNSEEN;
     if (without.ok && sees && spots.every((s) => checkSpot(without.truing, s)?.fits))
       repairs.push({ kind: 'leave-out', yardstick: y.id });
@@ -67,7 +67,7 @@ export function findRepairs(input: TruingInput, spots: readonly SpotCheck[]): Re
     if (y.kind === 'known-length' && !own) {
       // A lone length has no unknown of its own: the others and the checks tell what it is.
       const rest = { ...known, yardsticks: known.yardsticks.filter((other) => other !== y) };
-      const found = solved(rest) && truePicture(rest, { draws: DRAWS });
+      const found = solved(rest) && calibrate(rest, { draws: DRAWS });
       const on = { from: { ...y.from, plane: y.plane }, to: { ...y.to, plane: y.plane } };
       const size = found?.ok ? checkSpot(found.truing, { ...on, lengthMm: y.lengthMm, plusMinusMm: 0 }) : null;
       if (size && !size.fits && size.plusMinusMm < MOST_VAGUE * y.lengthMm)
@@ -106,7 +106,7 @@ const asLength = ({ from, to, lengthMm, plusMinusMm }: SpotCheck, k: number): Kn
 });
 
 /** The estimate of it all, where every lone length and the middle of every yardstick's places fit; else null. */
-function solved(input: TruingInput): Extract<ReturnType<typeof estimate>, { ok: true }> | null {
+function solved(input: CalibrationInput): Extract<ReturnType<typeof estimate>, { ok: true }> | null {
   const found = estimate(input);
   if (!found.ok) return null;
   const off = new Map<string, number[]>();
@@ -131,7 +131,7 @@ function figureAt(found: NonNullable<ReturnType<typeof solved>>, index: number, 
 /** How much broader the lens is taken than the file says it. */
 const ANY_LENS_SIGMA = 0.35;
 
-function otherLens(known: TruingInput): Repair | null {
+function otherLens(known: CalibrationInput): Repair | null {
   const strict = estimate(known);
   const loose = { ...known, saved: null, facts: { ...known.facts, focal35Mm: null } };
   const found = solved(loose);
@@ -145,7 +145,7 @@ function otherLens(known: TruingInput): Repair | null {
 }
 
 /** One factor that brings every check within its ±, with its own; null where none does. */
-function oneFactor(truing: Truing, spots: readonly SpotCheck[]): Repair | null {
+function oneFactor(truing: Calibration, spots: readonly SpotCheck[]): Repair | null {
   const all = spots.map((s) => ({ s, found: checkSpot(truing, s) }));
   let [weights, sum] = [0, 0];
   for (const { s, found } of all) {

@@ -1,10 +1,10 @@
 import { taubin } from '../../fit';
-import type { Truing } from '../estimate/calibrate';
+import type { Calibration } from '../estimate/calibrate';
 import { backProject } from '../model/backProject';
 import { CAMERA, cameraHeightMm, type Lens, prepareCamera } from '../model/camera';
 import { project } from '../model/project';
 import { newProjection } from '../model/projection';
-import { movedBack, readMove } from '../model/rigidTransform';
+import { readRigidTransform, transformedBack } from '../model/rigidTransform';
 import type { PartPoint, PicturePoint, PlaneId } from '../reference/reference';
 import { type Figure, figureOf, type PlanePick } from '../uncertainty/figure';
 
@@ -50,7 +50,7 @@ export interface PlaneMap {
  * picked: a line along Y has its X a quarter turn back.
  * Degenerate: without a zero, the place pictured in the middle; without an axis, along the picture's rows.
  */
-export function planeMap(truing: Truing, datum: Datum, plane: PlaneId, middle: PicturePoint): PlaneMap {
+export function planeMap(truing: Calibration, datum: Datum, plane: PlaneId, middle: PicturePoint): PlaneMap {
   const zeroPick = datum.zero ?? { ...middle, plane, sigmaPx: 0 };
   return {
     lens: truing.lens,
@@ -62,7 +62,7 @@ export function planeMap(truing: Truing, datum: Datum, plane: PlaneId, middle: P
   };
 }
 
-function axisTurn(truing: Truing, { axis, rows = 0 }: Datum): number {
+function axisTurn(truing: Calibration, { axis, rows = 0 }: Datum): number {
   if (!axis) return rows;
   const from = placeOr(truing, axis.from, null);
   const to = placeOr(truing, axis.to, null);
@@ -79,7 +79,7 @@ function axisAngle(x0: number, y0: number, x1: number, y1: number, along: 'x' | 
   return raw - Math.PI * Math.round((raw - rows) / Math.PI);
 }
 
-function placeOr<T>(truing: Truing, place: DatumPlace, otherwise: T): [number, number] | T {
+function placeOr<T>(truing: Calibration, place: DatumPlace, otherwise: T): [number, number] | T {
   const out = new Float64Array(2);
   const camera = prepareCamera(truing.parameters, truing.lens);
   const picks = picksOf(place);
@@ -135,12 +135,12 @@ function halfway(p: ArrayLike<number>, at: number, end: 0 | 1): [number, number]
  * The map of a picture that is joined with others onto the frame and datum of the first: `first` is that one's map,
  * `move` lays this picture's own frame onto that one's.
  */
-export function joinedMap(truing: Truing, plane: PlaneId, first: PlaneMap, move: ArrayLike<number>): PlaneMap {
+export function joinedMap(truing: Calibration, plane: PlaneId, first: PlaneMap, move: ArrayLike<number>): PlaneMap {
   return {
     lens: truing.lens,
     parameters: [...truing.parameters.subarray(0, 8)],
     heightMm: truing.planes[plane].heightMm,
-    zero: movedBack(readMove(move, 0), ...first.zero),
+    zero: transformedBack(readRigidTransform(move, 0), ...first.zero),
     turn: first.turn - move[0],
     flip: first.flip,
   };
@@ -200,7 +200,7 @@ export function mmPerPx(map: PlaneMap): number {
  * Where a pick lies in the datum's frame, X and Y with their ±. The datum adds its own scatter, and the direction of
  * its axis moves a far point by its distance times σθ.
  */
-export function positionOf(truing: Truing, datum: Datum, pick: PlanePick): { x: Figure; y: Figure } | null {
+export function positionOf(truing: Calibration, datum: Datum, pick: PlanePick): { x: Figure; y: Figure } | null {
   const { zero, axis, rows = 0, flip = false } = datum;
   const picks: PlanePick[] = [pick];
   const add = (place: DatumPlace): number => {

@@ -4,8 +4,8 @@ import { agreements, checkSpot } from '../consistency/agreement';
 import { type Datum, planeMap, planeMapper, positionOf } from '../datum/datum';
 import type { KnownLength } from '../reference/reference';
 import { distance, figureOf, type PlanePick } from '../uncertainty/figure';
-import { truePicture } from './calibrate';
-import type { TruingInput } from './calibrationInput';
+import { calibrate } from './calibrate';
+import type { CalibrationInput } from './calibrationInput';
 
 /* The truth comes from the simulated camera's own mathematics, which shares nothing with the estimator. */
 
@@ -37,7 +37,7 @@ const known = (id: string, from: [number, number], to: [number, number], z = 2, 
   lengthMm: Math.hypot(to[0] - from[0], to[1] - from[1]),
   plusMinusMm: 0.04,
 });
-const input = (yardsticks: KnownLength[]): TruingInput => ({
+const input = (yardsticks: KnownLength[]): CalibrationInput => ({
   facts: { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null },
   lens: 'photo',
   believeResolution: false,
@@ -56,7 +56,7 @@ const FOUR = [
   known('left', [-75, -35], [-75, 55]),
 ];
 const solved = (yardsticks: KnownLength[], options = {}) => {
-  const result = truePicture(input(yardsticks), options);
+  const result = calibrate(input(yardsticks), options);
   if (!result.ok) throw new Error(result.reason);
   return result.truing;
 };
@@ -101,7 +101,7 @@ describe('truePicture', () => {
 
   it('believes a camera held flat-on', () => {
     const free = figureOf(solved([RULER]), span, distance)?.plusMinus ?? 0;
-    const flat = truePicture({ ...input([RULER]), hold: 'flat-on' });
+    const flat = calibrate({ ...input([RULER]), hold: 'flat-on' });
     const held = flat.ok ? (figureOf(flat.truing, span, distance)?.plusMinus ?? 0) : 0;
     expect(held).toBeLessThan(free / 3);
   });
@@ -111,7 +111,7 @@ describe('truePicture', () => {
     const high = [pick(-30, 5, 14, 'face'), pick(45, 20, 14, 'face')];
     const low = figureOf(solved(FOUR), high, distance)?.value ?? 0;
     expect(low / SPAN_MM).toBeGreaterThan(1.025);
-    const told = truePicture({ ...wrong, planes: [...wrong.planes, { id: 'high', heightMm: 14, plusMinusMm: 0.05 }] });
+    const told = calibrate({ ...wrong, planes: [...wrong.planes, { id: 'high', heightMm: 14, plusMinusMm: 0.05 }] });
     const right = told.ok
       ? figureOf(
           told.truing,
@@ -131,7 +131,7 @@ describe('truePicture', () => {
     ['both picks in one place', [{ ...RULER, to: { ...RULER.from, uPx: RULER.from.uPx + 1 } }], 'picks-coincide'],
     ['a plane that is not there', [{ ...RULER, plane: 'attic' }], 'unknown-plane'],
   ])('refuses %s', (_, yardsticks, reason) => {
-    expect(truePicture(input(yardsticks as KnownLength[]))).toMatchObject({ ok: false, reason });
+    expect(calibrate(input(yardsticks as KnownLength[]))).toMatchObject({ ok: false, reason });
   });
 });
 

@@ -7,14 +7,14 @@ import {
   solveLeastSquares,
 } from '../../numeric';
 import { CAMERA, cameraHeightMm, type Lens, prepareCamera, tiltRad } from '../model/camera';
-import { type PlaneId, TABLE, type YardstickId } from '../reference/reference';
-import type { TruingInput } from './calibrationInput';
-import { type EstimateResult, estimate, type Solution, type TruingFault } from './estimate';
+import { type PlaneId, type ReferenceId, TABLE } from '../reference/reference';
+import type { CalibrationInput } from './calibrationInput';
+import { type CalibrationFault, type EstimateResult, estimate, type Solution } from './estimate';
 import type { Unknowns } from './layOutUnknowns';
-import { posedProblem, thinned } from './posedProblem';
+import { posedProblem, subsampled } from './posedProblem';
 
 /** The settled truing of one picture: plain data, so that it can be sent between threads and kept. */
-export interface Truing {
+export interface Calibration {
   lens: Lens;
   /** The camera's eight first, then the heights that are not known exactly. */
   parameters: Float64Array;
@@ -46,18 +46,20 @@ export interface Seat {
   cameraAt: number;
   /** Of its move onto the joint frame; null of the picture that gives it. */
   moveAt: number | null;
-  planes: Truing['planes'];
+  planes: Calibration['planes'];
 }
 
-export type TruingResult = { ok: true; truing: Truing } | { ok: false; reason: TruingFault; yardstick?: YardstickId };
+export type CalibrationResult =
+  | { ok: true; truing: Calibration }
+  | { ok: false; reason: CalibrationFault; yardstick?: ReferenceId };
 
-export interface TruingOptions {
+export interface CalibrationOptions {
   /** How many truings are drawn where the first order is in doubt. */
   draws?: number;
   seed?: number;
 }
 
-export const TRUING = { draws: 400, seed: 20 } as const;
+export const CALIBRATION = { draws: 400, seed: 20 } as const;
 
 /**
  * How often the residuals are worked out for each draw, on an average over all, and how many draws are made at least.
@@ -72,8 +74,8 @@ const DRAW_EFFORT = { perDraw: 27, leastDraws: 60 } as const;
 export const DOUBTFUL_TILT_SIGMA_RAD = (0.6 * Math.PI) / 180;
 
 /** Estimates a picture's truing from what was said of it, with all that its ± needs. */
-export function truePicture(input: TruingInput, options: TruingOptions = {}): TruingResult {
-  const { draws, seed } = { ...TRUING, ...options };
+export function calibrate(input: CalibrationInput, options: CalibrationOptions = {}): CalibrationResult {
+  const { draws, seed } = { ...CALIBRATION, ...options };
   const found = estimate(input);
   if (!found.ok) return found;
   const best = found.solutions[0];
@@ -103,16 +105,16 @@ export function truePicture(input: TruingInput, options: TruingOptions = {}): Tr
 
 function drawnAlone(found: Extract<EstimateResult, { ok: true }>, count: number, normal: Random): Float64Array[] {
   const { prior, unknowns, solutions } = found;
-  const few = thinned(found.input);
-  return drawTruings(solutions, (scatter) => posedProblem(few, prior, unknowns, scatter), count, normal);
+  const few = subsampled(found.input);
+  return drawCalibrations(solutions, (scatter) => posedProblem(few, prior, unknowns, scatter), count, normal);
 }
 
 export function listPlanes(
-  input: Pick<TruingInput, 'planes'>,
+  input: Pick<CalibrationInput, 'planes'>,
   unknowns: Unknowns,
   parameters: Float64Array,
-): Truing['planes'] {
-  const planes: Truing['planes'] = {};
+): Calibration['planes'] {
+  const planes: Calibration['planes'] = {};
   for (const { id } of [TABLE, ...input.planes])
     planes[id] = { heightMm: unknowns.heightOf(parameters, id), index: unknowns.heights[id] ?? null };
   return planes;
@@ -125,7 +127,7 @@ export function listPlanes(
  * probability, height times volume (Laplace).
  * Source: JCGM 101:2008; randomised maximum likelihood (Oliver, He & Reynolds 1996).
  */
-export function drawTruings(
+export function drawCalibrations(
   solutions: readonly Solution[],
   posed: (scatter: () => number) => LeastSquaresProblem,
   count: number,

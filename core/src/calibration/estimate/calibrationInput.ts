@@ -1,10 +1,10 @@
 import type { Lens } from '../model/camera';
 import type { Hold, PictureFacts } from '../model/priors';
 import type { SavedCamera } from '../model/savedCamera';
-import type { Plane, Yardstick, YardstickId } from '../reference/reference';
+import type { Plane, Reference, ReferenceId } from '../reference/reference';
 
 /** Everything that the person said of one picture. */
-export interface TruingInput {
+export interface CalibrationInput {
   facts: PictureFacts;
   lens: Lens;
   /** Take the resolution that the file states as a yardstick; of pages only. */
@@ -16,7 +16,7 @@ export interface TruingInput {
   saved?: SavedCamera | null;
   /** Planes beside the table. */
   planes: Plane[];
-  yardsticks: Yardstick[];
+  yardsticks: Reference[];
   /** A yardstick whose size is to be found and not believed. */
-  freed?: YardstickId;
+  freed?: ReferenceId;
 }

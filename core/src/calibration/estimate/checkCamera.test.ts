@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type CheckPicture, checkCamera, distance, figureOf, truePicture } from '..';
+import { type CheckPicture, calibrate, checkCamera, distance, figureOf } from '..';
 import { inputOf, SETUP, seenBy } from '../reference/kinds/yardsticks.test-data';
 
 const FOCAL_MM = 5.6;
@@ -43,7 +43,7 @@ describe('a camera from pictures of a grid', () => {
     const later = view(0.2, 1, 350, 9);
     const plain = inputOf(later.ruler('rule', -75, -60, 150));
     const figures = [plain, { ...plain, saved: found.camera }].map((input) => {
-      const result = truePicture(input);
+      const result = calibrate(input);
       if (!result.ok) throw new Error(result.reason);
       const ends = [later.pick(-40, -20, 0, 0.01), later.pick(30, 51, 0, 0.01)].map((p) => ({ ...p, plane: 'table' }));
       return figureOf(result.truing, ends, distance);

@@ -4,13 +4,13 @@ import { CAMERA, prepareCamera } from '../model/camera';
 import { type CameraPrior, cameraPrior, pagePrior } from '../model/priors';
 import { SAVED_SIZE } from '../model/savedCamera';
 import { kindOf, type Place } from '../reference/kinds';
-import { hasSize, type PlaneId, TABLE, type YardstickId } from '../reference/reference';
-import type { TruingInput } from './calibrationInput';
+import { hasSize, type PlaneId, type ReferenceId, TABLE } from '../reference/reference';
+import type { CalibrationInput } from './calibrationInput';
 import { layOutUnknowns, type Unknowns } from './layOutUnknowns';
-import { posedProblem, thinned } from './posedProblem';
+import { posedProblem, subsampled } from './posedProblem';
 import { weigh } from './weigh';
 
-export type TruingFault = 'no-yardstick' | 'picks-coincide' | 'unknown-plane' | 'outside-model' | 'no-agreement';
+export type CalibrationFault = 'no-yardstick' | 'picks-coincide' | 'unknown-plane' | 'outside-model' | 'no-agreement';
 
 /** One place where the estimate came to rest. */
 export interface Solution {
@@ -24,12 +24,12 @@ export interface Solution {
 export type EstimateResult =
   | {
       ok: true /** As the places scatter among themselves. */;
-      input: TruingInput;
+      input: CalibrationInput;
       unknowns: Unknowns;
       prior: CameraPrior;
       solutions: Solution[];
     }
-  | { ok: false; reason: TruingFault; yardstick?: YardstickId };
+  | { ok: false; reason: CalibrationFault; yardstick?: ReferenceId };
 
 /**
  * The one estimate: all yardsticks of a photograph and all priors in one least-squares problem.
@@ -39,12 +39,12 @@ export type EstimateResult =
  * Degenerate: no yardstick, picks in one place, or a model that cannot hold them gives a reason.
  * Source: docs/measurement.md.
  */
-export function estimate(input: TruingInput): EstimateResult {
+export function estimate(input: CalibrationInput): EstimateResult {
   const fault = findFault(input);
   if (fault) return fault;
   const prior = priorOf(input);
   const unknowns = layOutUnknowns(input);
-  const sparse = thinned(input);
+  const sparse = subsampled(input);
   const few = posedProblem(sparse, prior, unknowns, null, null, true);
   const solve = (posed: LeastSquaresProblem, start: Float64Array, options?: LeastSquaresOptions): Solution | null => {
     const found = solveLeastSquares(posed, start, options);
@@ -131,7 +131,7 @@ const MOST_EXTRA_COST = 6;
 /** Two solutions nearer than this in the camera's own σ are the same one. */
 const SAME_SOLUTION_SIGMAS = 0.5;
 
-function priorOf({ facts, hold, lens, believeResolution, freeRatio, saved }: TruingInput): CameraPrior {
+function priorOf({ facts, hold, lens, believeResolution, freeRatio, saved }: CalibrationInput): CameraPrior {
   if (lens === 'page') return pagePrior(facts, believeResolution, freeRatio ?? false);
   const prior = cameraPrior(facts, hold);
   saved?.mean.forEach((value, k) => {
@@ -147,11 +147,11 @@ export function knowsScale({
   lens,
   believeResolution,
   facts,
-}: Omit<TruingInput, 'hold' | 'planes'>): boolean {
+}: Omit<CalibrationInput, 'hold' | 'planes'>): boolean {
   return yardsticks.some(hasSize) || (lens === 'page' && believeResolution && facts.resolution !== null);
 }
 
-function findFault(input: TruingInput): Extract<EstimateResult, { ok: false }> | null {
+function findFault(input: CalibrationInput): Extract<EstimateResult, { ok: false }> | null {
   const { yardsticks, planes } = input;
   if (!knowsScale(input)) return { ok: false, reason: 'no-yardstick' };
   for (const y of yardsticks) {
@@ -164,7 +164,7 @@ function findFault(input: TruingInput): Extract<EstimateResult, { ok: false }> |
 
 /** Camera from the priors, distance from the known lengths. */
 function startingPoint(
-  input: TruingInput,
+  input: CalibrationInput,
   prior: CameraPrior,
   unknowns: Unknowns,
   a: number,

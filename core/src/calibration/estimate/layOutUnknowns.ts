@@ -1,7 +1,7 @@
 import { CAMERA_SIZE } from '../model/camera';
 import { kindOf } from '../reference/kinds';
-import { type PlaneId, TABLE, type YardstickId } from '../reference/reference';
-import type { TruingInput } from './calibrationInput';
+import { type PlaneId, type ReferenceId, TABLE } from '../reference/reference';
+import type { CalibrationInput } from './calibrationInput';
 
 /** Which parameter stands where: the camera's eight, the heights that are not known exactly, the yardsticks' own. */
 export interface Unknowns {
@@ -11,12 +11,12 @@ export interface Unknowns {
   /** Index of a plane's height; planes known exactly have none. */
   heights: Record<PlaneId, number | undefined>;
   /** Index of the first of a yardstick's own unknowns. */
-  own: Record<YardstickId, number>;
+  own: Record<ReferenceId, number>;
   /** Height of a plane, estimated or fixed, mm. */
   heightOf(parameters: ArrayLike<number>, plane: PlaneId): number;
 }
 
-export function layOutUnknowns({ planes, yardsticks }: Pick<TruingInput, 'planes' | 'yardsticks'>): Unknowns {
+export function layOutUnknowns({ planes, yardsticks }: Pick<CalibrationInput, 'planes' | 'yardsticks'>): Unknowns {
   let size: number = CAMERA_SIZE;
   const heights: Unknowns['heights'] = {};
   const fixed: Record<PlaneId, number> = { [TABLE.id]: TABLE.heightMm };

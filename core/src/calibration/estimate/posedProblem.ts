@@ -2,11 +2,11 @@ import type { LeastSquaresProblem, ResidualSink } from '../../numeric';
 import { newPlacedPoint } from '../model/backProject';
 import { CAMERA, CAMERA_SIZE, prepareCamera } from '../model/camera';
 import type { CameraPrior } from '../model/priors';
-import { readMove } from '../model/rigidTransform';
+import { readRigidTransform } from '../model/rigidTransform';
 import { addSavedPrior, focusShift, type PreparedSaved, prepareSaved } from '../model/savedCamera';
 import { kindOf, type Seen } from '../reference/kinds';
-import type { Pick, Plane, YardstickId } from '../reference/reference';
-import type { TruingInput } from './calibrationInput';
+import type { Pick, Plane, ReferenceId } from '../reference/reference';
+import type { CalibrationInput } from './calibrationInput';
 import type { Unknowns } from './layOutUnknowns';
 
 /**
@@ -14,7 +14,7 @@ import type { Unknowns } from './layOutUnknowns';
  * as another day's readings would.
  */
 export function posedProblem(
-  input: TruingInput,
+  input: CalibrationInput,
   prior: CameraPrior,
   unknowns: Unknowns,
   scatter: (() => number) | null,
@@ -48,7 +48,7 @@ export function posedProblem(
       const shifted = scatter ? shiftedSink(sink, scatter) : sink;
       addCameraPrior(parameters, prior, saved, shifted, joint?.alike ?? NONE);
       addHeightPriors(parameters, planes, unknowns, shifted);
-      const move = joint && joint.moveAt !== null ? readMove(parameters, joint.moveAt) : null;
+      const move = joint && joint.moveAt !== null ? readRigidTransform(parameters, joint.moveAt) : null;
       const camera = prepareCamera(parameters, input.lens);
       for (let k = 0; k < kinds.length; k++) {
         const y = input.yardsticks[k];
@@ -75,7 +75,7 @@ export interface JointPart {
   /** Where its move onto the joint frame stands among its own parameters; null of the picture that gives the frame. */
   moveAt: number | null;
   /** Yardsticks that other pictures show as well: their own unknowns are in the joint frame. */
-  shared: ReadonlySet<YardstickId>;
+  shared: ReadonlySet<ReferenceId>;
   /** Yardsticks and planes whose prior another picture has brought in already. */
   known: ReadonlySet<string>;
   /** Which of its camera's eight stand near those of another picture, which has brought their prior in. */
@@ -83,10 +83,10 @@ export interface JointPart {
 }
 
 /** Hears of each observation of a place of a yardstick. */
-export type Telling = (yardstick: YardstickId, pick: Pick, offMm: number, offSigmas: number) => void;
+export type Telling = (yardstick: ReferenceId, pick: Pick, offMm: number, offSigmas: number) => void;
 
 /** The same input with fewer places of each yardstick. */
-export const thinned = (input: TruingInput): TruingInput => ({
+export const subsampled = (input: CalibrationInput): CalibrationInput => ({
   ...input,
   yardsticks: input.yardsticks.map((y) => kindOf(y).thin(y)),
 });

@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import {
+  type Calibration,
+  type CalibrationInput,
+  calibrate,
   deviationsOf,
   findRepairs,
   grownBy,
@@ -9,9 +12,6 @@ import {
   positionOf,
   type SpotCheck,
   scaleTo,
-  type Truing,
-  type TruingInput,
-  truePicture,
 } from '..';
 import { inputOf, SETUP, seenBy } from '../reference/kinds/yardsticks.test-data';
 
@@ -19,8 +19,8 @@ const seen = seenBy(SETUP, 21);
 const rule = seen.ruler('rule', -75, -60, 150);
 const coin = seen.disc('coin', 70, 40, 23.25, 2.33);
 const mat = seen.grid('mat', -90, -70, 10, 19, 14);
-const solved = (input: TruingInput): Truing => {
-  const result = truePicture(input);
+const solved = (input: CalibrationInput): Calibration => {
+  const result = calibrate(input);
   if (!result.ok) throw new Error(result.reason);
   return result.truing;
 };
@@ -65,7 +65,7 @@ describe('what would repair spot checks', () => {
   });
 
   it('is the height of the face', () => {
-    const input: TruingInput = { ...inputOf(mat), planes: [{ id: 'face', heightMm: 0, plusMinusMm: 0 }] };
+    const input: CalibrationInput = { ...inputOf(mat), planes: [{ id: 'face', heightMm: 0, plusMinusMm: 0 }] };
     const high = [spot([-50, 10], [50, 12], undefined, 12, 'face'), spot([10, -40], [12, 45], undefined, 12, 'face')];
     const height = findRepairs(input, high).find((r) => r.kind === 'height');
     expect(height?.kind === 'height' && Math.abs(height.heightMm.value - 12)).toBeLessThan(0.5);

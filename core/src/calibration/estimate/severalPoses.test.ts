@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { distance, figureOf, type KnownLength, type TruingInput, truePicture } from '..';
+import { type CalibrationInput, calibrate, distance, figureOf, type KnownLength } from '..';
 import { inputOf } from '../reference/kinds/yardsticks.test-data';
 
 const pick = (uPx: number, vPx: number) => ({ uPx, vPx, sigmaPx: 0.15 });
@@ -16,7 +16,7 @@ const length = (
  * Three lengths round a part as a camera tilted by 30° sees them, drawn from the priors (bench/drawScene, seed 43). A
  * tilt of 8° explains them as well; every descent from near flat-on ends there.
  */
-const THREE: TruingInput = {
+const THREE: CalibrationInput = {
   ...inputOf(
     length('rule', 'yardstick', pick(1400.8, 2171.032), pick(2666.7, 1930.608), 150.043, null),
     length('across', 'face', pick(2573.861, 1743.547), pick(2600.719, 934.31), 90.011, 0.05),
@@ -30,7 +30,7 @@ const THREE: TruingInput = {
 
 describe('three lengths that two poses explain', () => {
   it('show both poses', () => {
-    const result = truePicture(THREE);
+    const result = calibrate(THREE);
     if (!result.ok) throw new Error(result.reason);
     const tilts = [result.truing.tiltRad, ...result.truing.otherTilts.map(({ a, b }) => Math.hypot(a, b))];
     const degrees = tilts.map((t) => Math.round((180 / Math.PI) * t)).sort((a, b) => a - b);
@@ -38,7 +38,7 @@ describe('three lengths that two poses explain', () => {
   });
 
   it('hold the truth within a ± that knows of both', () => {
-    const result = truePicture(THREE, { seed: 43 });
+    const result = calibrate(THREE, { seed: 43 });
     if (!result.ok) throw new Error(result.reason);
     const ends = [pick(1637.342, 1582.546), pick(2508.597, 1491.246)].map((p) => ({ ...p, plane: 'face' }));
     const found = figureOf(result.truing, ends, distance);

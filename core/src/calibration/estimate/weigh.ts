@@ -1,7 +1,7 @@
 import type { CameraPrior } from '../model/priors';
 import { kindOf } from '../reference/kinds';
-import type { Pick, YardstickId } from '../reference/reference';
-import type { TruingInput } from './calibrationInput';
+import type { Pick, ReferenceId } from '../reference/reference';
+import type { CalibrationInput } from './calibrationInput';
 import type { Unknowns } from './layOutUnknowns';
 import { posedProblem, type Telling, UNHEARD } from './posedProblem';
 
@@ -10,14 +10,14 @@ import { posedProblem, type Telling, UNHEARD } from './posedProblem';
  * lie far out less believed (Huber 1981). Priors and lone lengths are left as they were said.
  */
 export function weigh(
-  input: TruingInput,
+  input: CalibrationInput,
   prior: CameraPrior,
   unknowns: Unknowns,
   parameters: Float64Array,
-): TruingInput {
+): CalibrationInput {
   if (!input.yardsticks.some((y) => kindOf(y).spread)) return input;
-  const off = new Map<YardstickId, Map<Pick, number>>();
-  const order = new Map<YardstickId, number[]>();
+  const off = new Map<ReferenceId, Map<Pick, number>>();
+  const order = new Map<ReferenceId, number[]>();
   const hear: Telling = (id, pick, _, sigmas) => {
     const own = off.get(id) ?? new Map<Pick, number>();
     off.set(id, own.set(pick, Math.max(own.get(pick) ?? 0, Math.abs(sigmas))));

@@ -1,7 +1,7 @@
 import type { CameraSetup } from '@steady-moth/rig/camera';
 import { describe, expect, it } from 'vitest';
 import { inputOf, SETUP, seenBy } from '../reference/kinds/yardsticks.test-data';
-import type { Grid, Sheet, Yardstick } from '../reference/reference';
+import type { Grid, Reference, Sheet } from '../reference/reference';
 import { distance, figureOf, type PlanePick } from '../uncertainty/figure';
 import type { JoinedInput } from './joinedInput';
 import { joinPictures } from './joinPictures';
@@ -45,7 +45,7 @@ const SHARED = [
 function joined(
   left: Seen,
   right: Seen,
-  yardsticks: [Yardstick[], Yardstick[]],
+  yardsticks: [Reference[], Reference[]],
   common: readonly (readonly [number, number])[],
 ): JoinedInput {
   const pick = (seen: Seen, picture: string, x: number, y: number): PlanePick & { picture: string } => ({
@@ -92,7 +92,7 @@ describe('a grid under a long part', () => {
     const [left, right] = [seenBy(LEFT, 43), seenBy(RIGHT, 44)];
     // A pitch known well: else its error, which two grids would not share, is most of the ±.
     const known = { plusMinusShare: 2e-5 };
-    const both: [Yardstick[], Yardstick[]] = [
+    const both: [Reference[], Reference[]] = [
       [{ ...mat(left, -180, 22, 0), ...known }],
       [{ ...mat(right, -30, 20, 1), ...known }],
     ];
@@ -107,7 +107,7 @@ describe('a grid under a long part', () => {
 
   it('is told apart by two common points where a picture was taken from the other side', () => {
     const [left, right] = [seenBy(LEFT, 45), seenBy({ ...RIGHT, roll: Math.PI - 0.1 }, 46)];
-    const both: [Yardstick[], Yardstick[]] = [[mat(left, -180, 22, 0)], [mat(right, -30, 20, 0)]];
+    const both: [Reference[], Reference[]] = [[mat(left, -180, 22, 0)], [mat(right, -30, 20, 0)]];
     const points = [
       [5, 20],
       [12, -40],
@@ -119,7 +119,7 @@ describe('a grid under a long part', () => {
 
   it('joins nothing as long as no point says which crossing is which, or the point lies between', () => {
     const [left, right] = [seenBy(LEFT, 47), seenBy(RIGHT, 48)];
-    const both: [Yardstick[], Yardstick[]] = [[mat(left, -180, 22, 0)], [mat(right, -30, 20, 0)]];
+    const both: [Reference[], Reference[]] = [[mat(left, -180, 22, 0)], [mat(right, -30, 20, 0)]];
     const fault = { ok: false, fault: { reason: 'which-is-which', picture: 'right' } };
     expect(joinPictures(joined(left, right, both, []))).toEqual(fault);
     const input = joined(left, right, both, [[5, 20]]);

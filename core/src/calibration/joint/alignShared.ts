@@ -1,5 +1,5 @@
-import { moveOnto, readMove } from '../model/rigidTransform';
-import type { Grid, Sheet, Yardstick } from '../reference/reference';
+import { readRigidTransform, rigidOnto } from '../model/rigidTransform';
+import type { Grid, Reference, Sheet } from '../reference/reference';
 import type { JoinedInput, PictureId, SharedYardstick } from './joinedInput';
 import { type Alone, ownLandmarks, type Spots, spotsOf } from './startJoined';
 
@@ -51,7 +51,7 @@ export function alignShared(
 
 const byId = (alone: readonly Alone[], id: PictureId): Alone | undefined => alone.find((a) => a.id === id);
 
-const withYardstick = (alone: Alone, changed: Yardstick): Alone => ({
+const withYardstick = (alone: Alone, changed: Reference): Alone => ({
   ...alone,
   input: { ...alone.input, yardsticks: alone.input.yardsticks.map((y) => (y.id === changed.id ? changed : y)) },
 });
@@ -99,7 +99,7 @@ interface Origin {
   turn: number;
 }
 
-function originOf(alone: Alone, { id }: Yardstick): Origin | null {
+function originOf(alone: Alone, { id }: Reference): Origin | null {
   const [a, b] = ownLandmarks(alone, 0, id);
   return a && b ? { x: a[0], y: a[1], turn: Math.atan2(b[1] - a[1], b[0] - a[0]) } : null;
 }
@@ -120,9 +120,9 @@ function alignSheet(both: readonly Alone[], [mine, theirs]: readonly [Sheet, She
     const edges = theirs.edges.map((_, k) => theirs.edges[(k + turns) % 4]) as Sheet['edges'];
     const sheet = { ...theirs, edges };
     const from = ownLandmarks(withYardstick(other, sheet), 0, sheet.id).flat();
-    const move = moveOnto(from, ownLandmarks(base, 0, mine.id).flat());
+    const move = rigidOnto(from, ownLandmarks(base, 0, mine.id).flat());
     if (!move) return null;
-    const { cos, sin, x, y } = readMove(move, 0);
+    const { cos, sin, x, y } = readRigidTransform(move, 0);
     const off = spots.length
       ? spots.reduce((sum, spot) => {
           const [a, b] = [spot.get(base.id), spot.get(other.id)] as [number, number][];

@@ -1,9 +1,9 @@
 import type { CameraSetup } from '@steady-moth/rig/camera';
 import { describe, expect, it } from 'vitest';
 import { joinedMap, planeMap, planeMapper } from '../datum/datum';
-import { type Truing, truePicture } from '../estimate/calibrate';
+import { type Calibration, calibrate } from '../estimate/calibrate';
 import { inputOf, SETUP, seenBy } from '../reference/kinds/yardsticks.test-data';
-import type { KnownLength, Yardstick } from '../reference/reference';
+import type { KnownLength, Reference } from '../reference/reference';
 import { distance, figureOf, type PlanePick } from '../uncertainty/figure';
 import { grownBy } from '../uncertainty/scaleTo';
 import type { JoinedInput } from './joinedInput';
@@ -48,7 +48,7 @@ function rulerPart(seen: Seen, from: number, to: number): KnownLength {
 
 function pair(
   seed: number,
-  of: (left: Seen, right: Seen) => { left: Yardstick[]; right: Yardstick[] } & Partial<JoinedInput>,
+  of: (left: Seen, right: Seen) => { left: Reference[]; right: Reference[] } & Partial<JoinedInput>,
 ) {
   const [left, right] = [seenBy(LEFT, seed), seenBy(RIGHT, seed + 5000)];
   const { left: mine, right: theirs, points = [], yardsticks = [] } = of(left, right);
@@ -162,12 +162,12 @@ describe('pictures of one part', () => {
     const alone = (left: Seen) => [left.length('a', [-190, -60], [-60, -60]), left.length('b', [-190, 60], [-60, 60])];
     const { joined, left } = pair(23, (l, r) => ({ left: alone(l), right: mats(l, r).right, points: common(l, r, 4) }));
     const found = joinPictures(joined);
-    const one = truePicture(joined.pictures[0].input);
+    const one = calibrate(joined.pictures[0].input);
     const span = [
       { ...left.pick(-120, -50), plane: 'table' },
       { ...left.pick(-40, 40), plane: 'table' },
     ];
-    const spread = (truing: Truing) => figureOf(truing, span, distance)?.plusMinus ?? 0;
+    const spread = (truing: Calibration) => figureOf(truing, span, distance)?.plusMinus ?? 0;
     if (!found.ok || !one.ok) throw new Error('not joined');
     expect(spread(found.truings.left)).toBeLessThan(0.7 * spread(one.truing));
     const figure = figureOf(found.truings.left, span, distance);
@@ -246,7 +246,7 @@ describe('pictures of one part', () => {
     };
     return { at, picture: { id, input: { ...inputOf(), facts, lens: 'page' as const, believeResolution: true } } };
   };
-  const reach = (a: ReturnType<typeof scan>, b: ReturnType<typeof scan>, known: Yardstick[] = []) => {
+  const reach = (a: ReturnType<typeof scan>, b: ReturnType<typeof scan>, known: Reference[] = []) => {
     const points = BOTH.map(([x, y], k) => ({ id: `p${k}`, seen: [a.at(x, y), b.at(x, y)] as never[] }));
     const first = { ...a.picture, input: { ...a.picture.input, yardsticks: known } };
     const found = joinPictures({ pictures: [first, b.picture], points, yardsticks: [] });
@@ -273,7 +273,7 @@ describe('pictures of one part', () => {
   it('learn the scale of one scan from a length known in another of the same scanner', () => {
     const [a, b] = [scan('a', 0, -80, 0), scan('b', 0, 90, 5)];
     const [from, to] = [a.at(-150, -20), a.at(-20, -20)];
-    const known: Yardstick = {
+    const known: Reference = {
       id: 'known',
       kind: 'known-length',
       plane: 'table',

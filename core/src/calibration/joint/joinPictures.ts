@@ -1,15 +1,15 @@
 import { normalRandom, seededRandom, solveLeastSquares } from '../../numeric';
 import {
+  CALIBRATION,
+  type Calibration,
   DOUBTFUL_TILT_SIGMA_RAD,
-  drawTruings,
+  drawCalibrations,
   listPlanes,
   type Seat,
-  TRUING,
-  type Truing,
 } from '../estimate/calibrate';
-import type { TruingInput } from '../estimate/calibrationInput';
+import type { CalibrationInput } from '../estimate/calibrationInput';
 import { type EstimateResult, estimate, FINE_DESCENT, type Solution } from '../estimate/estimate';
-import { thinned } from '../estimate/posedProblem';
+import { subsampled } from '../estimate/posedProblem';
 import { newPlacedPoint } from '../model/backProject';
 import { CAMERA, cameraHeightMm, prepareCamera, tiltRad } from '../model/camera';
 import { kindOf } from '../reference/kinds';
@@ -33,7 +33,7 @@ export type JoinResult =
        * Each picture's truing through the one estimate. The first one's holds the others, in its own frame: what lies in
        * several pictures is measured through it.
        */
-      truings: Record<PictureId, Truing>;
+      truings: Record<PictureId, Calibration>;
       /** How each picture's own frame lies on the first one's: turn, rad, x and y, mm. */
       moves: Record<PictureId, [turn: number, x: number, y: number]>;
       seams: Seam[];
@@ -63,7 +63,7 @@ const DRAWS = 200;
  */
 export function joinPictures(
   joined: JoinedInput,
-  { draws = DRAWS, single = estimate }: { draws?: number; single?: (input: TruingInput) => EstimateResult } = {},
+  { draws = DRAWS, single = estimate }: { draws?: number; single?: (input: CalibrationInput) => EstimateResult } = {},
 ): JoinResult {
   const input = { ...joined, yardsticks: joined.yardsticks.filter((y) => isShared(joined, y)) };
   const begun = estimateAlone(input, single);
@@ -87,11 +87,11 @@ export function joinPictures(
   const few = thinnedLayout(layout);
   const drawn =
     draws > 0 && (allowed.length > 1 || doubtful(best, layout))
-      ? drawTruings(
+      ? drawCalibrations(
           allowed,
           (scatter) => poseJoined(few, input.points, sigmas, scatter),
           draws,
-          normalRandom(seededRandom(TRUING.seed)),
+          normalRandom(seededRandom(CALIBRATION.seed)),
         )
       : null;
   const truings = Object.fromEntries(layout.members.map((m) => [m.id, truingOf(m, layout, best, allowed, drawn)]));
@@ -151,7 +151,7 @@ const doubtful = ({ covariance }: Solution, { size, members }: JointLayout): boo
 
 const thinnedLayout = ({ size, members }: JointLayout): JointLayout => ({
   size,
-  members: members.map((m) => ({ ...m, input: thinned(m.input) })),
+  members: members.map((m) => ({ ...m, input: subsampled(m.input) })),
 });
 
 /** A picture's truing: its own parameters first, then all others, whose scatter it shares. */
@@ -161,7 +161,7 @@ function truingOf(
   best: Solution,
   allowed: readonly Solution[],
   draws: Float64Array[] | null,
-): Truing {
+): Calibration {
   const mine = new Set(member.among);
   const order = [...member.among, ...Array.from({ length: size }, (_, k) => k).filter((k) => !mine.has(k))];
   const sorted = (p: Float64Array) => Float64Array.from(order, (k) => p[k]);
@@ -217,7 +217,11 @@ function moveOf({ part, among }: Member, parameters: Float64Array): [number, num
 const WITHIN_SIGMAS = 2.45;
 
 /** How far apart the first picture that shows a point and each further one put it, against what their picks scatter. */
-function seamsOf(truing: Truing, { id, seen: [first, ...others] }: CommonPoint, sigmas: readonly number[]): Seam[] {
+function seamsOf(
+  truing: Calibration,
+  { id, seen: [first, ...others] }: CommonPoint,
+  sigmas: readonly number[],
+): Seam[] {
   return others.flatMap((other, k): Seam[] => {
     const apart = figureOf({ ...truing, draws: null }, [first, other], distance);
     if (!apart) return [];

@@ -1,5 +1,5 @@
-import type { TruingInput } from '../estimate/calibrationInput';
-import type { YardstickId } from '../reference/reference';
+import type { CalibrationInput } from '../estimate/calibrationInput';
+import type { ReferenceId } from '../reference/reference';
 import type { PlanePick } from '../uncertainty/figure';
 
 export type PictureId = string;
@@ -13,12 +13,12 @@ export interface CommonPoint {
 /** One yardstick that is seen in several pictures, its graduations or crossings numbered alike in all of them. */
 export interface SharedYardstick {
   id: string;
-  seen: { picture: PictureId; yardstick: YardstickId }[];
+  seen: { picture: PictureId; yardstick: ReferenceId }[];
 }
 
 /** Pictures of one part, and what joins them. The first one gives the frame. */
 export interface JoinedInput {
-  pictures: { id: PictureId; input: TruingInput }[];
+  pictures: { id: PictureId; input: CalibrationInput }[];
   points: CommonPoint[];
   yardsticks: SharedYardstick[];
 }

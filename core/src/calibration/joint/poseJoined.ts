@@ -1,18 +1,18 @@
 import type { LeastSquaresProblem, ResidualSink } from '../../numeric';
-import type { TruingInput } from '../estimate/calibrationInput';
+import type { CalibrationInput } from '../estimate/calibrationInput';
 import { layOutUnknowns, type Unknowns } from '../estimate/layOutUnknowns';
 import { type JointPart, posedProblem, type Telling } from '../estimate/posedProblem';
 import { newPlacedPoint, type PlacedPoint, placePoint } from '../model/backProject';
 import { CAMERA_SIZE, prepareCamera } from '../model/camera';
 import { PAGE_PARAMETERS } from '../model/page';
 import type { CameraPrior } from '../model/priors';
-import { MOVE_SIZE, movePoint, readMove } from '../model/rigidTransform';
+import { RIGID_SIZE, readRigidTransform, transformPoint } from '../model/rigidTransform';
 import { COMMON_POINT, type CommonPoint, type JoinedInput, type PictureId, type SharedYardstick } from './joinedInput';
 
 /** One picture among those that are estimated together. */
 export interface Member {
   id: PictureId;
-  input: TruingInput;
+  input: CalibrationInput;
   prior: CameraPrior;
   unknowns: Unknowns;
   part: JointPart;
@@ -33,7 +33,7 @@ const SAME_SCANNER: readonly (readonly [parameter: number, sigma: number])[] = [
 ];
 
 /** Scans whose files state the same resolution are taken to be from one scanner; null for what is no such scan. */
-function scannerOf({ lens, believeResolution, freeRatio, facts: { resolution } }: TruingInput): string | null {
+function scannerOf({ lens, believeResolution, freeRatio, facts: { resolution } }: CalibrationInput): string | null {
   if (lens !== 'page' || !believeResolution || freeRatio || !resolution) return null;
   const { perMmX, perMmY, sigma } = resolution;
   // A page that was drawn and not scanned is as exact as its file.
@@ -52,7 +52,7 @@ export interface JointLayout {
 
 /** Lays out the unknowns of pictures that are estimated together. Heights said alike are one height. */
 export function layOutJoined(
-  pictures: readonly { id: PictureId; input: TruingInput; prior: CameraPrior }[],
+  pictures: readonly { id: PictureId; input: CalibrationInput; prior: CameraPrior }[],
   shared: readonly SharedYardstick[],
 ): JointLayout {
   let size = 0;
@@ -93,7 +93,7 @@ export function layOutJoined(
       if (y !== undefined && !owns.has(join)) owns.set(join, among[unknowns.own[y]]);
     }
     const moveAt = n === 0 ? null : among.length;
-    if (moveAt !== null) for (let k = 0; k < MOVE_SIZE; k++) among.push(size++);
+    if (moveAt !== null) for (let k = 0; k < RIGID_SIZE; k++) among.push(size++);
     const key = scannerOf(input);
     const scanner = (key !== null && scanners.get(key)) || null;
     if (key !== null && !scanner) scanners.set(key, among.slice(0, CAMERA_SIZE));
@@ -223,7 +223,7 @@ export function placeIn(
 ): PlacedPoint | null {
   const camera = prepareCamera(own.subarray(0, CAMERA_SIZE), input.lens);
   const placed = placePoint(camera, pick.uPx, pick.vPx, unknowns.heightOf(own, pick.plane), room);
-  if (placed && part.moveAt !== null) movePoint(placed, readMove(own, part.moveAt));
+  if (placed && part.moveAt !== null) transformPoint(placed, readRigidTransform(own, part.moveAt));
   return placed;
 }
 
@@ -238,7 +238,7 @@ function slopesOf(
   const height = unknowns.heights[plane];
   if (height !== undefined) slopes.set(among[height], [byHeight[0], byHeight[1]]);
   if (part.moveAt !== null) {
-    const move = readMove(own, part.moveAt);
+    const move = readRigidTransform(own, part.moveAt);
     slopes.set(among[part.moveAt], [move.y - place[1], place[0] - move.x]);
     slopes.set(among[part.moveAt + 1], [1, 0]);
     slopes.set(among[part.moveAt + 2], [0, 1]);

@@ -1,10 +1,10 @@
-import type { TruingInput } from '../estimate/calibrationInput';
+import type { CalibrationInput } from '../estimate/calibrationInput';
 import { type EstimateResult, estimate, type Solution } from '../estimate/estimate';
 import { backProject } from '../model/backProject';
 import { CAMERA_SIZE, prepareCamera } from '../model/camera';
-import { moveOnto, readMove } from '../model/rigidTransform';
+import { readRigidTransform, rigidOnto } from '../model/rigidTransform';
 import { kindOf, type Place } from '../reference/kinds';
-import type { KnownLength, YardstickId } from '../reference/reference';
+import type { KnownLength, ReferenceId } from '../reference/reference';
 import type { JoinedInput, PictureId } from './joinedInput';
 import type { JointLayout, Member } from './poseJoined';
 
@@ -14,7 +14,7 @@ type Estimated = Extract<EstimateResult, { ok: true }>;
 export interface Alone {
   id: PictureId;
   /** With its places weighed. */
-  input: TruingInput;
+  input: CalibrationInput;
   prior: Estimated['prior'];
   /** What its own yardsticks allow, the likeliest first: the camera's eight and the heights by their planes. */
   solutions: Solution[];
@@ -36,7 +36,7 @@ export type AloneResult =
  */
 export function estimateAlone(
   { pictures, points }: JoinedInput,
-  single: (input: TruingInput) => EstimateResult = estimate,
+  single: (input: CalibrationInput) => EstimateResult = estimate,
 ): AloneResult {
   const done = new Map<PictureId, Alone>();
   let open = [...pictures];
@@ -119,7 +119,7 @@ export function startJoined(
       if (at !== undefined) own[at] = unknowns.heightOf(parameters, plane);
     const move = moves.get(member.id) as [number, number, number];
     if (member.part.moveAt !== null) own.set(move, member.part.moveAt);
-    const moved = readMove(move, 0);
+    const moved = readRigidTransform(move, 0);
     for (const y of member.input.yardsticks) {
       const place = placeAlone(alone[n], which[n], y.plane);
       const inJoint: Place = (pick, raise) => {
@@ -182,7 +182,7 @@ export function spotsOf(
 }
 
 /** Two places of a yardstick, or the one of a coin, in its picture's own frame; none where it cannot be placed. */
-export function ownLandmarks(alone: Alone, which: number, id: YardstickId): readonly (readonly [number, number])[] {
+export function ownLandmarks(alone: Alone, which: number, id: ReferenceId): readonly (readonly [number, number])[] {
   const y = alone.input.yardsticks.find((other) => other.id === id);
   if (!y) return [];
   const kind = kindOf(y);
@@ -202,10 +202,10 @@ function onto(
     const mine = spot.get(id);
     const placed = [...spot].find(([other]) => moves.has(other));
     if (!mine || !placed) continue;
-    const move = readMove(moves.get(placed[0]) as number[], 0);
+    const move = readRigidTransform(moves.get(placed[0]) as number[], 0);
     const [x, y] = placed[1];
     from.push(...mine);
     to.push(move.cos * x - move.sin * y + move.x, move.sin * x + move.cos * y + move.y);
   }
-  return moveOnto(from, to);
+  return rigidOnto(from, to);
 }

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { planeMap, planeMapper } from '../datum/datum';
-import { truePicture } from '../estimate/calibrate';
-import type { TruingInput } from '../estimate/calibrationInput';
+import { calibrate } from '../estimate/calibrate';
+import type { CalibrationInput } from '../estimate/calibrationInput';
 import { distance, figureOf } from '../uncertainty/figure';
 import { backProject, placePoint } from './backProject';
 import { prepareCamera } from './camera';
@@ -19,7 +19,7 @@ const page = fc
 const at = fc.double({ min: -100, max: 100, noNaN: true });
 const height = fc.double({ min: -5, max: 20, noNaN: true });
 
-const scan = (change: Partial<TruingInput> = {}): TruingInput => ({
+const scan = (change: Partial<CalibrationInput> = {}): CalibrationInput => ({
   facts: {
     widthPx: 2480,
     heightPx: 3508,
@@ -66,7 +66,7 @@ describe('a page', () => {
   });
 
   it('is true by the resolution of its file alone, and says how true', () => {
-    const found = truePicture(scan());
+    const found = calibrate(scan());
     if (!found.ok) throw new Error(found.reason);
     const tenCm = figureOf(found.truing, [pick(500, 500), pick(500 + 100 * (300 / 25.4), 500)], distance);
     expect(tenCm?.value).toBeCloseTo(100, 6);
@@ -85,7 +85,7 @@ describe('a page', () => {
       lengthMm: 170,
       plusMinusMm: 0.02,
     };
-    const found = truePicture(scan({ believeResolution: false, yardsticks: [wide] }));
+    const found = calibrate(scan({ believeResolution: false, yardsticks: [wide] }));
     if (!found.ok) throw new Error(found.reason);
     const mmPerPx = 170 / 2000;
     const along = figureOf(found.truing, [pick(0, 0), pick(1000, 0)], distance);
@@ -99,12 +99,12 @@ describe('a page', () => {
   });
 
   it('is not true when nothing is known of it', () => {
-    const result = truePicture(scan({ believeResolution: false }));
+    const result = calibrate(scan({ believeResolution: false }));
     expect(result).toMatchObject({ ok: false, reason: 'no-yardstick' });
   });
 
   it('shows a thing from behind with X the other way, and lengths as they are', () => {
-    const found = truePicture(scan());
+    const found = calibrate(scan());
     if (!found.ok) throw new Error(found.reason);
     const middle = { uPx: 1240, vPx: 1754 };
     const plain = planeMapper(planeMap(found.truing, { zero: null, axis: null }, 'face', middle));

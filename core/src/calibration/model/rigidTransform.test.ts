@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { newPlacedPoint } from './backProject';
-import { movedBack, moveOnto, movePoint, readMove } from './rigidTransform';
+import { readRigidTransform, rigidOnto, transformedBack, transformPoint } from './rigidTransform';
 
 const mm = fc.double({ min: -400, max: 400, noNaN: true });
 const turn = fc.double({ min: -3, max: 3, noNaN: true });
@@ -17,7 +17,7 @@ describe('a move of one picture onto another', () => {
         const [first, second] = places;
         fc.pre(Math.hypot(first[0] - second[0], first[1] - second[1]) > 5);
         const onto = places.flatMap(([px, py]) => moved([t, x, y], px, py));
-        const found = moveOnto(places.flat(), onto);
+        const found = rigidOnto(places.flat(), onto);
         expect(found).not.toBeNull();
         for (const [px, py] of places) {
           const [ax, ay] = moved(found as [number, number, number], px, py);
@@ -29,19 +29,19 @@ describe('a move of one picture onto another', () => {
   });
 
   it('is none from one place, or from places that are one', () => {
-    expect(moveOnto([1, 2], [3, 4])).toBeNull();
-    expect(moveOnto([1, 2, 1.1, 2.1], [3, 4, 3.1, 4.1])).toBeNull();
+    expect(rigidOnto([1, 2], [3, 4])).toBeNull();
+    expect(rigidOnto([1, 2, 1.1, 2.1], [3, 4, 3.1, 4.1])).toBeNull();
   });
 
   it('and its way back leave a place where it was, and turn its slopes with it', () => {
     fc.assert(
       fc.property(turn, mm, mm, mm, mm, (t, x, y, px, py) => {
-        const move = readMove([9, t, x, y], 1);
+        const move = readRigidTransform([9, t, x, y], 1);
         const point = newPlacedPoint();
         point.place.set([px, py]);
         point.byHeight.set([1, 0]);
-        movePoint(point, move);
-        const [bx, by] = movedBack(move, point.place[0], point.place[1]);
+        transformPoint(point, move);
+        const [bx, by] = transformedBack(move, point.place[0], point.place[1]);
         expect(Math.hypot(bx - px, by - py)).toBeLessThan(1e-9);
         expect(point.byHeight[0]).toBeCloseTo(Math.cos(t), 12);
         expect(point.byHeight[1]).toBeCloseTo(Math.sin(t), 12);

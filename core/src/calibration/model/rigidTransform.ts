@@ -2,7 +2,7 @@ import type { PlacedPoint } from './backProject';
 import { CAMERA_SIZE } from './camera';
 
 /** How one picture's frame lies on another's: turned by an angle, rad, then moved, mm. */
-export interface Move {
+export interface RigidTransform {
   /** Where its three stand among the parameters: turn, x, y. */
   at: number;
   cos: number;
@@ -11,15 +11,15 @@ export interface Move {
   y: number;
 }
 
-export const MOVE_SIZE = 3;
+export const RIGID_SIZE = 3;
 
-export function readMove(parameters: ArrayLike<number>, at: number): Move {
+export function readRigidTransform(parameters: ArrayLike<number>, at: number): RigidTransform {
   const turn = parameters[at];
   return { at, cos: Math.cos(turn), sin: Math.sin(turn), x: parameters[at + 1], y: parameters[at + 2] };
 }
 
 /** Takes a placed point, and how it moves with all that it depends on, into the other frame. */
-export function movePoint({ place, byCamera, byHeight, byPicture }: PlacedPoint, move: Move): void {
+export function transformPoint({ place, byCamera, byHeight, byPicture }: PlacedPoint, move: RigidTransform): void {
   const { cos, sin } = move;
   const turn = (of: Float64Array, x: number, y: number) => {
     const [px, py] = [of[x], of[y]];
@@ -36,7 +36,7 @@ export function movePoint({ place, byCamera, byHeight, byPicture }: PlacedPoint,
 }
 
 /** From the other frame back into the picture's own. */
-export function movedBack({ cos, sin, x, y }: Move, px: number, py: number): [number, number] {
+export function transformedBack({ cos, sin, x, y }: RigidTransform, px: number, py: number): [number, number] {
   return [cos * (px - x) + sin * (py - y), cos * (py - y) - sin * (px - x)];
 }
 
@@ -44,7 +44,7 @@ export function movedBack({ cos, sin, x, y }: Move, px: number, py: number): [nu
  * The turn and shift that best lay places of one frame onto the same ones of another, both x0, y0, x1, y1, …, mm; null
  * with fewer than two, or all in one place.
  */
-export function moveOnto(from: ArrayLike<number>, to: ArrayLike<number>): [turn: number, x: number, y: number] | null {
+export function rigidOnto(from: ArrayLike<number>, to: ArrayLike<number>): [turn: number, x: number, y: number] | null {
   const count = from.length / 2;
   if (count < 2) return null;
   const mean = (of: ArrayLike<number>, k: number) => {

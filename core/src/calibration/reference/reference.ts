@@ -17,7 +17,7 @@ export interface Pick extends PicturePoint {
   spread?: number;
 }
 
-export type YardstickId = string;
+export type ReferenceId = string;
 export type PlaneId = string;
 
 /** A plane level with the table. `plusMinusMm` is the half width of the 95 % interval of its height. */
@@ -47,11 +47,11 @@ export interface Strokes {
   /** Which graduation of the ruler the first reading is, where that matters; absent for 0. */
   first?: number;
   /** Each place stands for so many that were left out; absent for one. */
-  standFor?: number;
+  multiplicity?: number;
 }
 
 interface Standing {
-  id: YardstickId;
+  id: ReferenceId;
   plane: PlaneId;
 }
 
@@ -80,7 +80,7 @@ export interface Disc extends Standing {
   /** Half width of the 95 % interval of the diameter; null takes `DISC`. */
   plusMinusMm: number | null;
   thicknessMm: number;
-  standFor?: number;
+  multiplicity?: number;
 }
 
 /**
@@ -94,7 +94,7 @@ export interface Sheet extends Standing {
   heightMm: number;
   /** Half width of the 95 % interval of both. */
   plusMinusMm: number;
-  standFor?: number;
+  multiplicity?: number;
 }
 
 /** A crossing of a grid: which it is, and where. */
@@ -111,7 +111,7 @@ export interface Grid extends Standing {
   pitchMm: number;
   /** Half width of the 95 % interval of the pitch as a share of it; null takes `GRID`. */
   plusMinusShare: number | null;
-  standFor?: number;
+  multiplicity?: number;
 }
 
 /** A line between two picks that is known to run one of two ways. */
@@ -138,7 +138,7 @@ export interface EqualLengths extends Standing {
 }
 
 /** What is known in a picture. Each kind adds its own observations to the one estimate (see `kinds/`). */
-export type Yardstick = KnownLength | Disc | Sheet | Grid | SquareLines | EqualLengths;
+export type Reference = KnownLength | Disc | Sheet | Grid | SquareLines | EqualLengths;
 
 /** How true a known length is when the person does not say: the spacing of a ruler, and the reading of it. */
 export const KNOWN_LENGTH = { relativeSigma: 0.0005, leastSigmaMm: 0.02 } as const;
@@ -188,5 +188,5 @@ export const SMALLEST_SIGMA_MM = 0.0005;
 export const LEAST_PICK_DISTANCE_PX = 4;
 
 /** A yardstick that knows how large something is, and not only how it is shaped. */
-export const hasSize = (y: Yardstick): boolean =>
+export const hasSize = (y: Reference): boolean =>
   y.kind === 'known-length' || y.kind === 'sheet' || y.kind === 'grid' || (y.kind === 'disc' && y.diameterMm !== null);

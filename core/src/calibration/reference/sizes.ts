@@ -1,5 +1,5 @@
 import { DISC_STRETCH, GRID_STRETCH, RULER_STRETCH, SHEET_SIZE } from './kinds';
-import { DISC, GRID, knownLengthSigmaMm, type Yardstick } from './reference';
+import { DISC, GRID, knownLengthSigmaMm, type Reference } from './reference';
 
 /** A size of a yardstick that is an unknown of its own: which of them, in which unit of mm, and how well it is known. */
 export interface Size {
@@ -10,7 +10,7 @@ export interface Size {
 }
 
 /** The sizes of a yardstick that can be set free; none of a lone length, or of what has no size. */
-export function sizesOf(y: Yardstick): Size[] {
+export function sizesOf(y: Reference): Size[] {
   switch (y.kind) {
     case 'known-length': {
       if (!y.strokes) return [];

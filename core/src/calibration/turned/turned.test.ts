@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { type Truing, truePicture } from '../estimate/calibrate';
+import { type Calibration, calibrate } from '../estimate/calibrate';
 import { inputOf, SETUP, seenBy } from '../reference/kinds/yardsticks.test-data';
 import type { PlanePick } from '../uncertainty/figure';
-import { axisFrom, betweenOnTurned, limbAt, limbDiameter, type TurnedPart } from './turned';
+import { axisFrom, betweenOnTurned, silhouetteAt, silhouetteDiameter, type TurnedPart } from './turned';
 
 const AXIS_MM = 20;
 /** The axis runs at this angle through this place of the scene, mm. */
@@ -49,7 +49,7 @@ function sceneOf(seed: number, sigmaPx: number) {
   return { seen, place, limb, turned, own };
 }
 
-function truingOf(scene: ReturnType<typeof sceneOf>): Truing {
+function truingOf(scene: ReturnType<typeof sceneOf>): Calibration {
   const plane = { id: 'axis', heightMm: AXIS_MM, plusMinusMm: 0.05 };
   const input = inputOf(scene.seen.grid('mat', -80, -60, 10, 17, 13));
   // The camera's own figures are known, so that what is left is the geometry of the part.
@@ -57,7 +57,7 @@ function truingOf(scene: ReturnType<typeof sceneOf>): Truing {
     mean: [Math.log(SETUP.cPx), ...SETUP.centre, SETUP.radial[0], SETUP.radial[1]],
     covariance: Array.from({ length: 25 }, (_, k) => (k % 6 === 0 ? 1e-10 : 0)),
   };
-  const found = truePicture({ ...input, facts: { ...input.facts, focalMm: null }, saved, planes: [plane] });
+  const found = calibrate({ ...input, facts: { ...input.facts, focalMm: null }, saved, planes: [plane] });
   if (!found.ok) throw new Error(found.reason);
   return found.truing;
 }
@@ -72,7 +72,7 @@ describe('a turned part seen from the side', () => {
       [rod, 36],
       [cone, 2 * (12 + 0.12 * 25)],
     ] as const) {
-      const found = limbDiameter(exact, clear.turned(profile));
+      const found = silhouetteDiameter(exact, clear.turned(profile));
       // The grid of the estimate was seen with its own scatter.
       expect(Math.abs((found?.value ?? 0) - diameter)).toBeLessThan(found?.plusMinus ?? 0);
       expect(Math.abs((found?.value ?? 0) - diameter)).toBeLessThan(0.02);
@@ -98,7 +98,7 @@ describe('a turned part seen from the side', () => {
           const [x, y] = onPlane(profile, along, side);
           const [nx, ny] = onPlane(profile, along + 1e-4, side);
           const [px, py] = onPlane(profile, along - 1e-4, side);
-          const found = limbAt({ x: 0, y: 0, dx: 1, dy: 0 }, lens, x, y, nx - px, ny - py);
+          const found = silhouetteAt({ x: 0, y: 0, dx: 1, dy: 0 }, lens, x, y, nx - px, ny - py);
           expect(found.along).toBeCloseTo(along, 5);
           expect(found.radius).toBeCloseTo(profile(along).radius, 5);
           expect(found.slope).toBeCloseTo(profile(along).slope, 4);
@@ -112,7 +112,7 @@ describe('a turned part seen from the side', () => {
 
   it('is r = w / sqrt(1 + (w/D)²) on the principal ray', () => {
     const [w, d] = [21, 280];
-    const found = limbAt({ x: 0, y: 0, dx: 1, dy: 0 }, [0, 0, d], 0, w, 1, 0);
+    const found = silhouetteAt({ x: 0, y: 0, dx: 1, dy: 0 }, [0, 0, d], 0, w, 1, 0);
     expect(found.radius).toBeCloseTo(w / Math.sqrt(1 + (w / d) ** 2), 10);
   });
 
@@ -139,7 +139,7 @@ describe('a turned part seen from the side', () => {
     let within = 0;
     for (let seed = 1; seed <= COUNT; seed++) {
       const scene = sceneOf(100 + seed, 0.2);
-      const found = limbDiameter(truingOf(scene), scene.turned(rod));
+      const found = silhouetteDiameter(truingOf(scene), scene.turned(rod));
       if (found && Math.abs(found.value - 36) <= found.plusMinus) within += 1;
     }
     expect(within).toBeGreaterThanOrEqual(Math.floor(0.88 * COUNT));
@@ -147,14 +147,14 @@ describe('a turned part seen from the side', () => {
 
   it('says nothing of limbs that lie on each other, or of picks beside the part', () => {
     const { limbs } = clear.turned(rod);
-    expect(limbDiameter(exact, { limbs: [limbs[0], limbs[0]] })).toBeNull();
+    expect(silhouetteDiameter(exact, { limbs: [limbs[0], limbs[0]] })).toBeNull();
     const beside = betweenOnTurned(exact, { limbs }, clear.place(2, 0, 0), {
       ...clear.place(48, 0, 0),
       uPx: Number.NaN,
     });
     expect(beside).toBeNull();
     // A scan is not seen from one point.
-    expect(limbDiameter({ ...exact, lens: 'page' }, { limbs })).toBeNull();
+    expect(silhouetteDiameter({ ...exact, lens: 'page' }, { limbs })).toBeNull();
     expect(betweenOnTurned({ ...exact, lens: 'page' }, { limbs }, limbs[0][0], limbs[1][0])).toBeNull();
   });
 });

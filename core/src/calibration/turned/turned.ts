@@ -1,4 +1,4 @@
-import type { Truing } from '../estimate/calibrate';
+import type { Calibration } from '../estimate/calibrate';
 import { type Figure, figureOf, type Measure, type PlanePick } from '../uncertainty/figure';
 
 /**
@@ -10,7 +10,7 @@ export interface TurnedPart {
 }
 
 /** The four picks, in the order in which `axisFrom` takes their places. */
-export const limbPicks = ({ limbs }: TurnedPart): PlanePick[] => limbs.flat();
+export const silhouettePicks = ({ limbs }: TurnedPart): PlanePick[] => limbs.flat();
 
 /** How many numbers the places of the limbs take. */
 const LIMB_NUMBERS = 8;
@@ -75,7 +75,7 @@ function touching(
  * on a cylinder it is r = w / sqrt(1 + (w/D)²) on the principal ray.
  * NaN where the limb runs square to the axis, as an end does.
  */
-export function limbAt(
+export function silhouetteAt(
   axis: TurnedAxis,
   lens: ArrayLike<number>,
   x: number,
@@ -126,10 +126,10 @@ export function nearRimAt(
  * The part's diameter between the picked limbs, halfway along them, with its ±; null where they have no place, or in a
  * scan, which is not seen from one point.
  */
-export function limbDiameter(truing: Truing, turned: TurnedPart): Figure | null {
+export function silhouetteDiameter(truing: Calibration, turned: TurnedPart): Figure | null {
   if (truing.lens !== 'photo') return null;
   return sound(
-    figureOf(truing, limbPicks(turned), (p, lens) => {
+    figureOf(truing, silhouettePicks(turned), (p, lens) => {
       const axis = axisFrom(p, 0, lens);
       return halfwayRadius(axis, lens, p, 0) + halfwayRadius(axis, lens, p, 4);
     }),
@@ -138,7 +138,7 @@ export function limbDiameter(truing: Truing, turned: TurnedPart): Figure | null 
 
 function halfwayRadius(axis: TurnedAxis, lens: ArrayLike<number>, p: ArrayLike<number>, at: number): number {
   const [x0, y0, x1, y1] = [p[at], p[at + 1], p[at + 2], p[at + 3]];
-  return limbAt(axis, lens, (x0 + x1) / 2, (y0 + y1) / 2, x1 - x0, y1 - y0).radius;
+  return silhouetteAt(axis, lens, (x0 + x1) / 2, (y0 + y1) / 2, x1 - x0, y1 - y0).radius;
 }
 
 /** What two picks on a turned part measure. */
@@ -150,17 +150,17 @@ export type OnTurnedFigure = { what: 'diameter' | 'length'; figure: Figure };
  * the radius between the picked limbs.
  */
 export function betweenOnTurned(
-  truing: Truing,
+  truing: Calibration,
   turned: TurnedPart,
   from: PlanePick,
   to: PlanePick,
 ): OnTurnedFigure | null {
   if (truing.lens !== 'photo') return null;
-  const picks = [...limbPicks(turned), from, to];
+  const picks = [...silhouettePicks(turned), from, to];
   const parts = (p: Float64Array, lens: Float64Array) => {
     const axis = axisFrom(p, 0, lens);
     const [x0, y0, x1, y1] = p.subarray(LIMB_NUMBERS, LIMB_NUMBERS + 4);
-    const on = (x: number, y: number) => limbAt(axis, lens, x, y, axis.dx, axis.dy);
+    const on = (x: number, y: number) => silhouetteAt(axis, lens, x, y, axis.dx, axis.dy);
     return { axis, x0, y0, x1, y1, a: on(x0, y0), b: on(x1, y1) };
   };
   let across = false;

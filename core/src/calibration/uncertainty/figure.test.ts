@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { factorCholesky, normalRandom, seededRandom } from '../../numeric';
-import { distance, figureOf, type Measure, type PlanePick, type Truing, truePicture } from '..';
+import { type Calibration, calibrate, distance, figureOf, type Measure, type PlanePick } from '..';
 import { prepareCamera } from '../model/camera';
 import { project } from '../model/project';
 import { newProjection } from '../model/projection';
 import { inputOf, SETUP, seenBy } from '../reference/kinds/yardsticks.test-data';
 
 const { pick, ruler, grid } = seenBy(SETUP, 21);
-const trued = (...yardsticks: Parameters<typeof inputOf>): Truing => {
-  const result = truePicture({ ...inputOf(...yardsticks), planes: [{ id: 'step', heightMm: 8, plusMinusMm: 0.4 }] });
+const trued = (...yardsticks: Parameters<typeof inputOf>): Calibration => {
+  const result = calibrate({ ...inputOf(...yardsticks), planes: [{ id: 'step', heightMm: 8, plusMinusMm: 0.4 }] });
   if (!result.ok) throw new Error(result.reason);
   return { ...result.truing, draws: null };
 };
@@ -51,7 +51,11 @@ function placed(parameters: Float64Array, { uPx, vPx }: PlanePick, z: number): [
 }
 
 /** 95 % half width of a measure by drawing the truing and the picks, and placing each again. */
-function byDrawing(truing: Truing, picks: readonly PlanePick[], measure: Measure): { middle: number; half: number } {
+function byDrawing(
+  truing: Calibration,
+  picks: readonly PlanePick[],
+  measure: Measure,
+): { middle: number; half: number } {
   const size = truing.parameters.length;
   const l = truing.covariance.slice();
   if (!factorCholesky(l, size)) throw new Error('not definite');
@@ -77,7 +81,7 @@ function byDrawing(truing: Truing, picks: readonly PlanePick[], measure: Measure
 }
 
 describe('figureOf', () => {
-  it.each<[string, Truing, PlanePick[], Measure]>([
+  it.each<[string, Calibration, PlanePick[], Measure]>([
     ['a distance by a ruler', byRuler, [at(-40, 10), at(50, 30)], distance],
     ['a distance by a grid', byGrid, [at(-40, 10), at(50, 30)], distance],
     ['a distance on a step of uncertain height', byGrid, [at(-40, 10, 'step'), at(50, 30, 'step')], distance],
@@ -140,7 +144,7 @@ describe('figureOf', () => {
   });
 
   it('has no figure for a pick that meets no plane', () => {
-    const over = truePicture({
+    const over = calibrate({
       ...inputOf(grid('grid', -80, -60, 10, 17, 13)),
       planes: [{ id: 'roof', heightMm: 900, plusMinusMm: 0 }],
     });

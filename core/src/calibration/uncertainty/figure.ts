@@ -1,8 +1,8 @@
 import { normalRandom, type Random, seededRandom } from '../../numeric';
-import type { Seat, Truing } from '../estimate/calibrate';
+import type { Calibration, Seat } from '../estimate/calibrate';
 import { backProject, type PlacedPoint, placePoint } from '../model/backProject';
 import { CAMERA, CAMERA_SIZE, type PreparedCamera, prepareCamera } from '../model/camera';
-import { type Move, movePoint, readMove } from '../model/rigidTransform';
+import { type RigidTransform, readRigidTransform, transformPoint } from '../model/rigidTransform';
 import type { Pick, PlaneId } from '../reference/reference';
 
 /** A picked place on the plane that it stands on. */
@@ -37,14 +37,14 @@ export const COVERAGE = 0.95;
  * In: picks in px on planes of the truing, or of pictures joined with it; the measure's places in mm in its world frame.
  * Degenerate: a pick that has no place on its plane (horizon, beyond the lens) gives null.
  */
-export function figureOf(truing: Truing, picks: readonly PlanePick[], measure: Measure): Figure | null {
+export function figureOf(truing: Calibration, picks: readonly PlanePick[], measure: Measure): Figure | null {
   const stands = standsOf(truing, truing.parameters, picks);
   const placed: PlacedPoint[] = [];
   for (const [k, pick] of picks.entries()) {
     const { seat, camera, move } = stands[k];
     const point = placePoint(camera, pick.uPx, pick.vPx, seat.planes[pick.plane].heightMm);
     if (!point) return null;
-    if (move) movePoint(point, move);
+    if (move) transformPoint(point, move);
     placed.push(point);
   }
   const places = new Float64Array(2 * picks.length);
@@ -61,10 +61,10 @@ export function figureOf(truing: Truing, picks: readonly PlanePick[], measure: M
 export interface Stand {
   seat: Seat;
   camera: PreparedCamera;
-  move: Move | null;
+  move: RigidTransform | null;
 }
 
-export function standsOf(truing: Truing, parameters: Float64Array, picks: readonly PlanePick[]): Stand[] {
+export function standsOf(truing: Calibration, parameters: Float64Array, picks: readonly PlanePick[]): Stand[] {
   const made = new Map<Seat, Stand>();
   const own: Seat = { lens: truing.lens, cameraAt: 0, moveAt: null, planes: truing.planes };
   return picks.map(({ picture }) => {
@@ -78,11 +78,11 @@ export function standsOf(truing: Truing, parameters: Float64Array, picks: readon
 /** The camera of a seat as a set of parameters has it. */
 export function standOn(seat: Seat, parameters: Float64Array): Stand {
   const camera = prepareCamera(parameters.subarray(seat.cameraAt, seat.cameraAt + CAMERA_SIZE), seat.lens);
-  return { seat, camera, move: seat.moveAt === null ? null : readMove(parameters, seat.moveAt) };
+  return { seat, camera, move: seat.moveAt === null ? null : readRigidTransform(parameters, seat.moveAt) };
 }
 
 function firstOrder(
-  truing: Truing,
+  truing: Calibration,
   stands: readonly Stand[],
   picks: readonly PlanePick[],
   placed: PlacedPoint[],
@@ -161,7 +161,7 @@ export function quadraticForm(matrix: Float64Array, vector: Float64Array): numbe
 
 /** The half width about the value told that holds 95 % of the draws: honest also when they lie to one side. */
 function spreadOfDraws(
-  truing: Truing,
+  truing: Calibration,
   draws: Float64Array[],
   picks: readonly PlanePick[],
   measure: Measure,

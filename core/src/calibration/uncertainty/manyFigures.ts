@@ -1,7 +1,7 @@
-import type { Truing } from '../estimate/calibrate';
+import type { Calibration } from '../estimate/calibrate';
 import { backProject, newPlacedPoint, type PlacedPoint, placePoint } from '../model/backProject';
 import { CAMERA_SIZE } from '../model/camera';
-import { movePoint } from '../model/rigidTransform';
+import { transformPoint } from '../model/rigidTransform';
 import {
   COVERAGE,
   type Figure,
@@ -22,7 +22,7 @@ export type LocalMeasure = (places: Float64Array) => number;
  * Draws, where the truing has them, scatter each pick alike in every figure.
  */
 export interface PlacedPicks {
-  truing: Truing;
+  truing: Calibration;
   picks: readonly PlanePick[];
   stands: readonly Stand[];
   placed: readonly PlacedPoint[];
@@ -37,14 +37,14 @@ export interface PlacedPicks {
 const MOST_KEPT = 5000;
 
 /** Places picks on their planes; null where one has no place (horizon, beyond the lens). */
-export function placePicks(truing: Truing, picks: readonly PlanePick[]): PlacedPicks | null {
+export function placePicks(truing: Calibration, picks: readonly PlanePick[]): PlacedPicks | null {
   const stands = standsOf(truing, truing.parameters, picks);
   const placed: PlacedPoint[] = [];
   for (const [k, pick] of picks.entries()) {
     const { seat, camera, move } = stands[k];
     const point = placePoint(camera, pick.uPx, pick.vPx, seat.planes[pick.plane].heightMm, newPlacedPoint());
     if (!point) return null;
-    if (move) movePoint(point, move);
+    if (move) transformPoint(point, move);
     placed.push(point);
   }
   const seats = [...new Set(stands.map((s) => s.seat))];

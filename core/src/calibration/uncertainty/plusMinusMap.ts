@@ -1,4 +1,4 @@
-import type { Truing } from '../estimate/calibrate';
+import type { Calibration } from '../estimate/calibrate';
 import type { PlaneId } from '../reference/reference';
 import { distance, figureOf } from './figure';
 
@@ -15,7 +15,7 @@ export const PLUS_MINUS_MAP = { columns: 12, rows: 9 } as const;
 
 /** How good 100 mm are anywhere on a plane, measured with clear picks. */
 export function plusMinusMap(
-  truing: Truing,
+  truing: Calibration,
   plane: PlaneId,
   { widthPx, heightPx }: { widthPx: number; heightPx: number },
   { columns, rows }: { columns: number; rows: number } = PLUS_MINUS_MAP,

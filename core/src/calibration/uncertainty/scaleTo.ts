@@ -1,4 +1,4 @@
-import type { Truing } from '../estimate/calibrate';
+import type { Calibration } from '../estimate/calibrate';
 import { CAMERA } from '../model/camera';
 import { PAGE_PARAMETERS } from '../model/page';
 import { distance, figureOf, type PlanePick } from './figure';
@@ -15,7 +15,7 @@ export interface WantedLength {
  * learnt from it, and relative ± stay as they are.
  * @returns the grown truing, and by how much it grew; null where the picks have no distance.
  */
-export function scaleTo(truing: Truing, wanted: WantedLength): { truing: Truing; factor: number } | null {
+export function scaleTo(truing: Calibration, wanted: WantedLength): { truing: Calibration; factor: number } | null {
   const found = figureOf({ ...truing, draws: null }, [wanted.from, wanted.to], distance);
   if (!found || !(found.value > 0)) return null;
   const factor = wanted.lengthMm / found.value;
@@ -23,7 +23,7 @@ export function scaleTo(truing: Truing, wanted: WantedLength): { truing: Truing;
 }
 
 /** The truing with all lengths grown by one factor; relative ± stay as they are. */
-export function grownBy(truing: Truing, factor: number): Truing {
+export function grownBy(truing: Calibration, factor: number): Calibration {
   const seats = [{ ...truing, cameraAt: 0, moveAt: null }, ...Object.values(truing.joined ?? {})];
   // Lengths among the parameters: heights, and how far joined pictures are moved.
   const lengths = new Set(
@@ -48,7 +48,7 @@ export function grownBy(truing: Truing, factor: number): Truing {
       covariance[index * size + k] *= factor;
       covariance[k * size + index] *= factor;
     }
-  const raised = (planes: Truing['planes']): Truing['planes'] =>
+  const raised = (planes: Calibration['planes']): Calibration['planes'] =>
     Object.fromEntries(Object.entries(planes).map(([id, p]) => [id, { ...p, heightMm: p.heightMm * factor }]));
   const joined = Object.entries(truing.joined ?? {}).map(([id, s]) => [id, { ...s, planes: raised(s.planes) }]);
   return {

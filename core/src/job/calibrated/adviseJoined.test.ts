@@ -4,10 +4,10 @@ import { describe, expect, it } from 'vitest';
 import {
   type JoinRecord,
   type KnownLengthRecord,
+  newCalibrationRecord,
   newPicture,
-  newTruingRecord,
   type PictureGroup,
-  type YardstickRecord,
+  type ReferenceRecord,
 } from '..';
 import { adviseJoined } from './adviseJoined';
 
@@ -32,7 +32,7 @@ function picture(side: 'left' | 'right', middle: number, known: boolean): Pictur
     [middle - 90, 60],
   ];
   const yardsticks = corners.map(
-    (from, k): YardstickRecord => ({
+    (from, k): ReferenceRecord => ({
       id: `${side}${k}`,
       kind: 'known-length',
       plane: 'table',
@@ -47,7 +47,10 @@ function picture(side: 'left' | 'right', middle: number, known: boolean): Pictur
   );
   const facts = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null };
   const file = { blob: side, fileName: `${side}.jpg`, mime: 'image/jpeg' as const, facts };
-  return { ...newPicture(side, file, 'photo'), truing: { ...newTruingRecord(), yardsticks: known ? yardsticks : [] } };
+  return {
+    ...newPicture(side, file, 'photo'),
+    truing: { ...newCalibrationRecord(), yardsticks: known ? yardsticks : [] },
+  };
 }
 const point = (x: number, y: number): JoinRecord => ({
   id: `${x} ${y}`,

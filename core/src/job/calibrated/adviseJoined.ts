@@ -12,8 +12,8 @@ import {
   planeMapper,
   rulerWidths,
 } from '../../calibration';
+import { datumOf } from '../calibrationInput';
 import { joinedInput, type PictureGroup } from '../joinedPictures';
-import { datumOf } from '../truingInput';
 import { middleOf, rememberEstimates, type Single } from './settlePicture';
 import { withWidths } from './withWidths';
 

@@ -1,8 +1,8 @@
 import { buildCamera, pictureOf } from '@steady-moth/rig/camera';
 import { LATCH_PLATE_SCENE } from '@steady-moth/rig/demo';
 import { describe, expect, it } from 'vitest';
-import { planeMap, rulerWidths, truePicture } from '../../calibration';
-import { type KnownLengthRecord, newTruingRecord, truingInput } from '..';
+import { calibrate, planeMap, rulerWidths } from '../../calibration';
+import { calibrationInput, type KnownLengthRecord, newCalibrationRecord } from '..';
 import { adviseNext } from './adviseNext';
 
 const camera = buildCamera({ ...LATCH_PLATE_SCENE.camera, distanceMm: 350 });
@@ -27,10 +27,10 @@ const advise = (yardsticks: KnownLengthRecord[]) => {
   const said = {
     facts: { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null },
     kind: 'photo' as const,
-    truing: { ...newTruingRecord(), yardsticks },
+    truing: { ...newCalibrationRecord(), yardsticks },
   };
-  const input = truingInput(said);
-  const result = truePicture(input);
+  const input = calibrationInput(said);
+  const result = calibrate(input);
   if (!result.ok) throw new Error(result.reason);
   return adviseNext(
     said,

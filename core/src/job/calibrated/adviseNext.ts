@@ -1,6 +1,9 @@
 import {
   CAMERA,
+  type Calibration,
+  type CalibrationInput,
   CHECKED_SIGMAS,
+  calibrate,
   distance,
   figureOf,
   focusShift,
@@ -8,12 +11,9 @@ import {
   type PictureFacts,
   type PlaneMap,
   type PlanePick,
+  type Reference,
   type RulerWidth,
   type SavedCamera,
-  type Truing,
-  type TruingInput,
-  truePicture,
-  type Yardstick,
 } from '../../calibration';
 import type { Picture } from '../document';
 import { withWidths } from './withWidths';
@@ -33,8 +33,8 @@ const NEAR_RIM = 0.2;
  */
 export function adviseNext(
   said: Pick<Picture, 'facts' | 'truing'>,
-  input: TruingInput,
-  truing: Truing,
+  input: CalibrationInput,
+  truing: Calibration,
   map: PlaneMap,
   widths: Readonly<Record<string, RulerWidth>>,
 ): Advice | null {
@@ -55,13 +55,13 @@ export function adviseNext(
     ? [low * w, nearTop ? high * h : low * h, high * w, nearTop ? high * h : low * h]
     : [nearLeft ? high * w : low * w, low * h, nearLeft ? high * w : low * w, high * h];
   const options: Advice['options'] = [];
-  const consider = (what: Advice['options'][number]['what'], changed: TruingInput) => {
-    const result = truePicture(changed, { draws: 150 });
+  const consider = (what: Advice['options'][number]['what'], changed: CalibrationInput) => {
+    const result = calibrate(changed, { draws: 150 });
     if (!result.ok) return;
     const wouldBeMm = worstHundred(result.truing, said, map);
     if (wouldBeMm < nowMm * WORTH_IT) options.push({ what, wouldBeMm });
   };
-  const plus = (...ends: number[][]): TruingInput => ({
+  const plus = (...ends: number[][]): CalibrationInput => ({
     ...input,
     yardsticks: [...input.yardsticks, ...ends.flatMap((e, k) => virtual(truing, e, k))],
   });
@@ -88,7 +88,7 @@ const UNMEASURED_MM = 0.5;
 const CHECKED_PITCH = 5e-4;
 
 /** The camera as it was found, known as well as a checked one is. */
-function asChecked(truing: Truing, { focalMm }: PictureFacts): SavedCamera {
+function asChecked(truing: Calibration, { focalMm }: PictureFacts): SavedCamera {
   const { parameters } = truing;
   const mean = [CAMERA.lnC, CAMERA.cx, CAMERA.cy, CAMERA.k1, CAMERA.k2].map((k) => parameters[k]);
   mean[0] += focusShift(focalMm, parameters[CAMERA.lnD]).shift;
@@ -96,7 +96,7 @@ function asChecked(truing: Truing, { focalMm }: PictureFacts): SavedCamera {
 }
 
 /** What of the picture a yardstick's picks span, px. */
-function boxOf(y: Yardstick): { left: number; right: number; top: number; bottom: number } {
+function boxOf(y: Reference): { left: number; right: number; top: number; bottom: number } {
   const picks =
     y.kind === 'known-length'
       ? [y.from, y.to]
@@ -114,7 +114,7 @@ function boxOf(y: Yardstick): { left: number; right: number; top: number; bottom
 /** Advice that does not bring the ± below this share of the present one is not worth a reading. */
 const WORTH_IT = 0.67;
 
-function virtual(truing: Truing, [u0, v0, u1, v1]: number[], k: number): TruingInput['yardsticks'] {
+function virtual(truing: Calibration, [u0, v0, u1, v1]: number[], k: number): CalibrationInput['yardsticks'] {
   const pick = (uPx: number, vPx: number): PlanePick => ({ uPx, vPx, sigmaPx: 0.2, plane: 'face' });
   const found = figureOf(truing, [pick(u0, v0), pick(u1, v1)], distance);
   if (!found) return [];
@@ -132,7 +132,7 @@ function virtual(truing: Truing, [u0, v0, u1, v1]: number[], k: number): TruingI
 }
 
 /** ± of 100 mm along and across at five places of the picture: the worst of them. */
-function worstHundred(truing: Truing, { facts }: Pick<Picture, 'facts'>, map: PlaneMap): number {
+function worstHundred(truing: Calibration, { facts }: Pick<Picture, 'facts'>, map: PlaneMap): number {
   const span = 25 / mmPerPx(map);
   let worst = 0;
   for (const [x, y] of [

@@ -3,8 +3,9 @@ import {
   agreements,
   type BowedEdge,
   bowedEdges,
+  type Calibration,
+  type CalibrationFault,
   checkSpot,
-  culprit,
   type Deviation,
   deviationsOf,
   distance,
@@ -12,9 +13,8 @@ import {
   figureOf,
   findRepairs,
   type JoinFault,
-  limbDiameter,
-  limbPicks,
   mmPerPx,
+  outlier,
   type PicturePoint,
   type PlaneMap,
   type PlanePick,
@@ -24,15 +24,15 @@ import {
   type RulerWidth,
   rulerWidths,
   type Seam,
-  type Truing,
-  type TruingFault,
+  silhouetteDiameter,
+  silhouettePicks,
 } from '../../calibration';
+import { calibrationInput, spotCheckOf, turnedOf } from '../calibrationInput';
 import type { PictureGroup, SaidOfPicture } from '../joinedPictures';
-import { spotCheckOf, truingInput, turnedOf } from '../truingInput';
 import { adviseJoined, type JoinAdvice } from './adviseJoined';
 import { type Advice, adviseNext } from './adviseNext';
 import { type Contradiction, findContradiction } from './findContradiction';
-import { middleOf, rememberEstimates, settlePicture, type Trued } from './settlePicture';
+import { type Calibrated, middleOf, rememberEstimates, settlePicture } from './settlePicture';
 
 export type Settled =
   | {
@@ -45,7 +45,7 @@ export type Settled =
       /** The turned part's limbs, and how high its axis lies, mm. */
       turned: TurnedOnBoard | null;
     }
-  | { ok: false; reason: TruingFault; yardstick?: string };
+  | { ok: false; reason: CalibrationFault; yardstick?: string };
 
 /** A turned part as the board needs it: where its limbs were picked, and how high its axis lies. */
 export interface TurnedOnBoard {
@@ -65,7 +65,7 @@ export interface Certainty {
   /** Yardsticks that do not fit together; null where they do. No figure is then as good as its ± says. */
   contradiction: Contradiction | null;
   /** The yardstick without which all the others agree. */
-  culprit: string | null;
+  outlier: string | null;
   spotChecks: Record<string, Agreement | null>;
   /** Widths of rulers of which both long edges are seen. */
   rulerWidths: Record<string, RulerWidth>;
@@ -77,7 +77,7 @@ export interface Certainty {
 }
 
 /** What a thing is measured through: its picture's own truing, and that of all joined ones; the same for one alone. */
-export type Measurable = Pick<Trued, 'truing' | 'over'>;
+export type Measurable = Pick<Calibrated, 'truing' | 'over'>;
 
 /** Seams of joined pictures, and what the ± grows to over them. */
 export interface Seams {
@@ -99,12 +99,12 @@ export type Calibrator = ReturnType<typeof createCalibrator>;
  */
 export function createCalibrator() {
   const single = rememberEstimates();
-  let kept: { key: string; trued: Trued } | null = null;
+  let kept: { key: string; trued: Calibrated } | null = null;
 
-  const truedWhole = (said: SaidOfPicture, group: PictureGroup | null): Trued | null => {
+  const calibratedWhole = (said: SaidOfPicture, group: PictureGroup | null): Calibrated | null => {
     const { wanted, factor, axis, zero } = said.truing;
     const key = JSON.stringify(
-      group ? [said.id, group] : [truingInput(said), wanted, factor, axis, zero, said.preparation],
+      group ? [said.id, group] : [calibrationInput(said), wanted, factor, axis, zero, said.preparation],
     );
     if (kept?.key !== key) {
       const result = settlePicture(said, group, undefined, single);
@@ -128,16 +128,16 @@ export function createCalibrator() {
         mmPerPx: mmPerPx(map),
         modelScale,
         heights,
-        turned: turned && { limbs: limbPicks(turned), heightMm: heights[turned.limbs[0][0].plane] },
+        turned: turned && { limbs: silhouettePicks(turned), heightMm: heights[turned.limbs[0][0].plane] },
       };
     },
 
     /** Every ± and deviation of the slip. */
     certainty(said: SaidOfPicture, group: PictureGroup | null): Certainty | null {
-      const trued = truedWhole(said, group);
+      const trued = calibratedWhole(said, group);
       if (!trued) return null;
       const { truing, map, seams } = trued;
-      const input = truingInput(said);
+      const input = calibrationInput(said);
       const yardsticks = agreements(input);
       const turned = truing.lens === 'photo' ? turnedOf(said.truing) : null;
       const widths = rulerWidths(input);
@@ -149,7 +149,7 @@ export function createCalibrator() {
         otherTilts: truing.otherTilts.length,
         yardsticks,
         contradiction: findContradiction(input, yardsticks),
-        culprit: culprit(input, yardsticks),
+        outlier: outlier(input, yardsticks),
         rulerWidths: widths,
         bowed: bowedEdges(input),
         spotChecks: Object.fromEntries(
@@ -157,13 +157,13 @@ export function createCalibrator() {
         ),
         // What would help joined pictures is said with their seams.
         advice: seams ? null : adviseNext(said, input, truing, map, widths),
-        turnedDiameter: turned && limbDiameter(truing, turned),
+        turnedDiameter: turned && silhouetteDiameter(truing, turned),
       };
     },
 
     /** How well joined pictures fit at their seams. */
     seams(said: SaidOfPicture, group: PictureGroup): Seams | null {
-      const trued = truedWhole(said, group);
+      const trued = calibratedWhole(said, group);
       if (!trued) return null;
       const { over, seams, joinFault } = trued;
       const middle = (p: SaidOfPicture): PlanePick => ({ ...middleOf(p), sigmaPx: 0.1, plane: 'face', picture: p.id });
@@ -179,11 +179,11 @@ export function createCalibrator() {
 
     /** ± of 100 mm over the picture, and how far each observed place lies off. */
     trust(said: SaidOfPicture, group: PictureGroup | null): { map: PlusMinusMap; deviations: Deviation[] } | null {
-      const trued = truedWhole(said, group);
+      const trued = calibratedWhole(said, group);
       return (
         trued && {
           map: plusMinusMap(trued.truing, 'face', said.facts),
-          deviations: deviationsOf(truingInput(said)),
+          deviations: deviationsOf(calibrationInput(said)),
         }
       );
     },
@@ -191,21 +191,21 @@ export function createCalibrator() {
     /** What would repair the deviations of the spot checks. */
     repairs(said: SaidOfPicture): Repair[] {
       return findRepairs(
-        truingInput(said),
+        calibrationInput(said),
         said.truing.spotChecks.map((s) => spotCheckOf(s, said.truing)),
       );
     },
 
     /** The truing itself, to be measured through on a thread of its own. */
     whole(said: SaidOfPicture, group: PictureGroup | null): Measurable | null {
-      const trued = truedWhole(said, group);
+      const trued = calibratedWhole(said, group);
       return trued && { truing: trued.truing, over: trued.over };
     },
   };
 }
 
 /** ± of 100 mm about the middle of the picture, with picks of a fifth of a pixel. */
-function hundredMm(truing: Truing, map: PlaneMap, middle: { uPx: number; vPx: number }): Certainty['hundred'] {
+function hundredMm(truing: Calibration, map: PlaneMap, middle: { uPx: number; vPx: number }): Certainty['hundred'] {
   const span = 50 / mmPerPx(map);
   const pick = (du: number, dv: number): PlanePick => ({
     uPx: middle.uPx + du,

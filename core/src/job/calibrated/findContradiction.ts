@@ -1,4 +1,4 @@
-import { type Agreement, agreements, PAGE_PARAMETERS, type TruingInput, truePicture } from '../../calibration';
+import { type Agreement, agreements, type CalibrationInput, calibrate, PAGE_PARAMETERS } from '../../calibration';
 
 /** Yardsticks that contradict each other by more than their ±, and what would explain it. */
 export interface Contradiction {
@@ -13,7 +13,7 @@ export interface Contradiction {
 
 /** Null where all that is known fits together, or nothing is held against anything. */
 export function findContradiction(
-  input: TruingInput,
+  input: CalibrationInput,
   found: Readonly<Record<string, Agreement | null>>,
 ): Contradiction | null {
   const off = Object.values(found).filter((a): a is Agreement => a !== null && !a.fits);
@@ -22,10 +22,10 @@ export function findContradiction(
   return { share, scalesDiffer: ratioThatExplains(input) };
 }
 
-function ratioThatExplains(input: TruingInput): number | null {
+function ratioThatExplains(input: CalibrationInput): number | null {
   if (input.lens !== 'page' || input.freeRatio) return null;
-  const free: TruingInput = { ...input, freeRatio: true, believeResolution: false };
-  const result = truePicture(free, { draws: 0 });
+  const free: CalibrationInput = { ...input, freeRatio: true, believeResolution: false };
+  const result = calibrate(free, { draws: 0 });
   if (!result.ok) return null;
   if (Object.values(agreements(free)).some((a) => a !== null && !a.fits)) return null;
   return Math.exp(result.truing.parameters[PAGE_PARAMETERS.lnRatio]) - 1;

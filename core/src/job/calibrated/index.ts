@@ -2,4 +2,4 @@ export * from './adviseJoined';
 export * from './adviseNext';
 export * from './calibrator';
 export type { Contradiction } from './findContradiction';
-export type { Trued } from './settlePicture';
+export type { Calibrated } from './settlePicture';

@@ -1,4 +1,8 @@
 import {
+  type Calibration,
+  type CalibrationFault,
+  type CalibrationInput,
+  calibrate,
   type EstimateResult,
   estimate,
   grownBy,
@@ -9,19 +13,15 @@ import {
   planeMap,
   type Seam,
   scaleTo,
-  type Truing,
-  type TruingFault,
-  type TruingInput,
-  truePicture,
 } from '../../calibration';
+import { calibrationInput, datumOf, wantedOf } from '../calibrationInput';
 import { joinedInput, type PictureGroup, type SaidOfPicture } from '../joinedPictures';
-import { datumOf, truingInput, wantedOf } from '../truingInput';
 
 /** A picture's truing, alone or with those that it is joined with. */
-export interface Trued {
-  truing: Truing;
+export interface Calibrated {
+  truing: Calibration;
   /** The truing that holds all joined pictures, to measure over them; the same one for a picture alone. */
-  over: Truing;
+  over: Calibration;
   map: PlaneMap;
   modelScale: number | null;
   /** What its pictures disagree in at their seams; null for one alone. */
@@ -30,7 +30,9 @@ export interface Trued {
   joinFault: JoinFault | null;
 }
 
-export type TruedResult = { ok: true; trued: Trued } | { ok: false; reason: TruingFault; yardstick?: string };
+export type CalibratedResult =
+  | { ok: true; trued: Calibrated }
+  | { ok: false; reason: CalibrationFault; yardstick?: string };
 
 export const middleOf = ({ facts }: Pick<SaidOfPicture, 'facts'>) => ({
   uPx: facts.widthPx / 2,
@@ -43,7 +45,7 @@ export function settlePicture(
   group: PictureGroup | null,
   draws: number | undefined,
   single: Single,
-): TruedResult {
+): CalibratedResult {
   if (group) {
     const joined = joinPictures(joinedInput(group), { draws, single });
     if (joined.ok) return { ok: true, trued: fromJoined(said, group, joined) };
@@ -55,8 +57,8 @@ export function settlePicture(
   return settleAlone(said, draws);
 }
 
-function settleAlone(said: SaidOfPicture, draws: number | undefined): TruedResult {
-  const result = truePicture(truingInput(said), { draws });
+function settleAlone(said: SaidOfPicture, draws: number | undefined): CalibratedResult {
+  const result = calibrate(calibrationInput(said), { draws });
   if (!result.ok) return result;
   const grown = grow(said, result.truing);
   const truing = result.truing && grownBy(result.truing, grown.factor);
@@ -68,7 +70,7 @@ function settleAlone(said: SaidOfPicture, draws: number | undefined): TruedResul
 }
 
 /** By how much all lengths are grown: by the factor that was put on them, and to the length that is wanted. */
-function grow({ truing: said }: SaidOfPicture, truing: Truing): { factor: number; modelScale: number | null } {
+function grow({ truing: said }: SaidOfPicture, truing: Calibration): { factor: number; modelScale: number | null } {
   const factor = said.factor?.value ?? 1;
   const wanted = wantedOf(said);
   const model = wanted && scaleTo(grownBy(truing, factor), wanted);
@@ -79,7 +81,7 @@ function fromJoined(
   said: SaidOfPicture,
   { pictures: [first] }: PictureGroup,
   { truings, moves, seams }: Extract<ReturnType<typeof joinPictures>, { ok: true }>,
-): Trued {
+): Calibrated {
   const { factor, modelScale } = grow(first, truings[first.id]);
   const over = grownBy(truings[first.id], factor);
   const truing = said.id === first.id ? over : grownBy(truings[said.id], factor);
@@ -90,7 +92,7 @@ function fromJoined(
 }
 
 /** Makes single pictures' estimates, and remembers the latest by what was said of each. */
-export type Single = (input: TruingInput) => EstimateResult;
+export type Single = (input: CalibrationInput) => EstimateResult;
 
 const MOST_REMEMBERED = 12;
 

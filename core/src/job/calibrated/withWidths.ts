@@ -1,11 +1,11 @@
-import { CALIPER, type RulerWidth, type Yardstick } from '../../calibration';
+import { CALIPER, type Reference, type RulerWidth } from '../../calibration';
 
 /** Rulers as if a caliper had found each as wide as all else makes it; null where none is left to be measured. */
 export function withWidths(
-  yardsticks: readonly Yardstick[],
+  yardsticks: readonly Reference[],
   widths: Readonly<Record<string, RulerWidth>>,
-): Yardstick[] | null {
-  const wide = yardsticks.map((y): Yardstick => {
+): Reference[] | null {
+  const wide = yardsticks.map((y): Reference => {
     const found = y.kind === 'known-length' && !y.width && widths[y.id]?.found;
     return found ? { ...y, width: { widthMm: found.value, plusMinusMm: CALIPER.plusMinusMm } } : y;
   });

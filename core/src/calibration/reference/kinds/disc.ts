@@ -12,7 +12,7 @@ import {
   placeSeen,
   type Seen,
   spreading,
-  thinned,
+  subsampled,
 } from './kind';
 
 /**
@@ -56,7 +56,7 @@ export const discKind: Kind<Disc> = {
   },
   thin(disc) {
     const every = Math.ceil(disc.rim.length / FEW);
-    return every <= 1 ? disc : { ...disc, rim: thinned(disc.rim, every), standFor: every };
+    return every <= 1 ? disc : { ...disc, rim: subsampled(disc.rim, every), multiplicity: every };
   },
   spread(disc, times) {
     const hidden = 1 / seenShare(disc.rim) ** 2;
@@ -81,7 +81,7 @@ const FEWEST_RIM = 5;
 
 function observeRim(disc: Disc, seen: Seen, at: number): boolean {
   const { parameters } = seen;
-  const { rim, diameterMm, thicknessMm, standFor = 1 } = disc;
+  const { rim, diameterMm, thicknessMm, multiplicity = 1 } = disc;
   const radius =
     diameterMm === null ? Math.exp(parameters[at + RADIUS]) : (diameterMm / 2) * (1 + parameters[at + RADIUS]);
   const bevel = thicknessMm > 0 ? Math.min(DISC.bevelMm, thicknessMm / 2) + parameters[at + BEVEL] : 0;
@@ -119,7 +119,7 @@ function observeRim(disc: Disc, seen: Seen, at: number): boolean {
     const rest = off - oval;
     own[RADIUS] = diameterMm === null ? -radius - rest : (-diameterMm / 2) * (1 + rest / radius);
     own[BEVEL] = thicknessMm > 0 ? (upper ? -1 : 1) * (gx * byHeight[0] + gy * byHeight[1]) : 0;
-    const sigma = Math.hypot(pick.sigmaPx * mmPerPx, rimSigma) / Math.sqrt(standFor);
+    const sigma = Math.hypot(pick.sigmaPx * mmPerPx, rimSigma) / Math.sqrt(multiplicity);
     addPlaced(seen, pick, gx, gy, rest, sigma, at, own);
   }
   return true;

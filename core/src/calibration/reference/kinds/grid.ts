@@ -10,7 +10,7 @@ import {
   placeSeen,
   type Seen,
   spreading,
-  thinned,
+  subsampled,
 } from './kind';
 
 /** A grid's own unknowns: crossing 0, 0, its direction, the error of its pitch, of j's against i's, its skew. */
@@ -48,7 +48,7 @@ export const gridKind: Kind<Grid> = {
   },
   thin(grid) {
     const every = Math.ceil(grid.crossings.length / FEW);
-    return every <= 1 ? grid : { ...grid, crossings: thinned(grid.crossings, every), standFor: every };
+    return every <= 1 ? grid : { ...grid, crossings: subsampled(grid.crossings, every), multiplicity: every };
   },
   spread: (grid, times) => ({
     ...grid,
@@ -66,7 +66,7 @@ const LEAST_SHARE = 1e-5;
 
 function observeCrossings(grid: Grid, seen: Seen, at: number): boolean {
   const { parameters } = seen;
-  const { crossings, pitchMm, standFor = 1 } = grid;
+  const { crossings, pitchMm, multiplicity = 1 } = grid;
   const [a, b] = furthest(grid);
   const mmPerPx = (pitchMm * Math.hypot(b.i - a.i, b.j - a.j)) / apart(a.pick, b.pick);
   const turn = parameters[at + TURN];
@@ -84,7 +84,7 @@ function observeCrossings(grid: Grid, seen: Seen, at: number): boolean {
     const dy = placed.place[1] - parameters[at + Y];
     const along = c * dx + s * dy;
     const up = c * dy - s * dx;
-    const sigma = (Math.hypot(pick.sigmaPx * mmPerPx, GRID.sigmaCrossingMm) * unit) / Math.sqrt(standFor);
+    const sigma = (Math.hypot(pick.sigmaPx * mmPerPx, GRID.sigmaCrossingMm) * unit) / Math.sqrt(multiplicity);
     own[X] = -c;
     own[Y] = -s;
     own[TURN] = up;

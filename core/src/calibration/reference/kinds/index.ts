@@ -1,4 +1,4 @@
-import type { Yardstick } from '../reference';
+import type { Reference } from '../reference';
 import { discKind } from './disc';
 import { equalLengthsKind } from './equalLengths';
 import { gridKind } from './grid';
@@ -23,7 +23,7 @@ const KINDS = {
 } as const;
 
 /** What a yardstick does in the estimate. */
-export function kindOf(y: Yardstick): Kind<Yardstick> {
+export function kindOf(y: Reference): Kind<Reference> {
   const kind = y.kind === 'known-length' ? (y.strokes ? rulerKind : knownLengthKind) : KINDS[y.kind];
-  return kind as unknown as Kind<Yardstick>;
+  return kind as unknown as Kind<Reference>;
 }

@@ -1,7 +1,7 @@
 import type { ResidualSink } from '../../../numeric';
 import { type PlacedPoint, placePoint } from '../../model/backProject';
 import { CAMERA_SIZE, type PreparedCamera } from '../../model/camera';
-import { MOVE_SIZE, type Move, movePoint } from '../../model/rigidTransform';
+import { RIGID_SIZE, type RigidTransform, transformPoint } from '../../model/rigidTransform';
 import type { Pick } from '../reference';
 
 /** What a yardstick of one kind does in the estimate. `at` is where its own unknowns begin among the parameters. */
@@ -38,7 +38,7 @@ export interface Seen {
   /** Where the camera's eight stand among the parameters. */
   cameraAt: ArrayLike<number>;
   /** How the picture's own frame lies on a joint one, where what is observed is seen in several; null in its own. */
-  move: Move | null;
+  move: RigidTransform | null;
   parameters: Float64Array;
   heightMm: number;
   /** Where the plane's height stands among the parameters, if it is one. */
@@ -57,7 +57,7 @@ export interface Seen {
 /** Puts a pick onto the yardstick's plane, raised if asked. */
 export function placeSeen(seen: Seen, pick: Pick, raiseMm = 0): PlacedPoint | null {
   const placed = placePoint(seen.camera, pick.uPx, pick.vPx, seen.heightMm + raiseMm, seen.placed);
-  if (placed && seen.move) movePoint(placed, seen.move);
+  if (placed && seen.move) transformPoint(placed, seen.move);
   return placed;
 }
 
@@ -91,7 +91,7 @@ export function addPlaced(
     const { at: moveAt, x, y } = seen.move;
     const { place } = seen.placed;
     const slopes = [ey * (place[0] - x) - ex * (place[1] - y), ex, ey];
-    for (let k = 0; k < MOVE_SIZE; k++) {
+    for (let k = 0; k < RIGID_SIZE; k++) {
       indices[n] = moveAt + k;
       derivatives[n++] = slopes[k] / sigma;
     }
@@ -116,7 +116,7 @@ export function shorten({ indices, derivatives }: Seen, n: number): void {
 export const FEW = 32;
 
 /** Every so-manieth of a list, the last one too. */
-export function thinned<T>(list: readonly T[], every: number): T[] {
+export function subsampled<T>(list: readonly T[], every: number): T[] {
   return list.filter((_, k) => k % every === 0);
 }
 

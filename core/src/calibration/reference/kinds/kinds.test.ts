@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import {
   agreements,
-  culprit,
+  type Calibration,
+  type CalibrationInput,
+  calibrate,
   distance,
   figureOf,
-  type Truing,
-  type TruingInput,
-  truePicture,
-  type Yardstick,
+  outlier,
+  type Reference,
 } from '../..';
 import { layOutUnknowns } from '../../estimate/layOutUnknowns';
 import { posedProblem } from '../../estimate/posedProblem';
@@ -15,8 +15,8 @@ import { cameraPrior } from '../../model/priors';
 import { inputOf, SETUP, seenBy } from './yardsticks.test-data';
 
 const seen = seenBy(SETUP, 4);
-const solved = (input: TruingInput): Truing => {
-  const result = truePicture(input);
+const solved = (input: CalibrationInput): Calibration => {
+  const result = calibrate(input);
   if (!result.ok) throw new Error(result.reason);
   return result.truing;
 };
@@ -26,7 +26,7 @@ const SPANS = [
   [-40, -30, 80, 60],
 ];
 /** Errors and ± of three distances of 100 mm. */
-const hundreds = (truing: Truing) =>
+const hundreds = (truing: Calibration) =>
   SPANS.map(([x, y, dx, dy]) => {
     const ends = [seen.pick(x, y, 0, 0.01), seen.pick(x + dx, y + dy, 0, 0.01)].map((p) => ({ ...p, plane: 'table' }));
     const found = figureOf(truing, ends, distance);
@@ -63,7 +63,7 @@ const pair = seen.equal('equal', [
 ]);
 
 describe('each kind of yardstick', () => {
-  it.each<[string, Yardstick]>([
+  it.each<[string, Reference]>([
     ['known length', seen.length('a', [-50, -30], [50, -20])],
     ['ruler', rule],
     ['coin', coin],
@@ -73,7 +73,7 @@ describe('each kind of yardstick', () => {
     ['square lines', corner],
     ['equal lengths', pair],
   ])('%s has derivatives as differences find them', (_, y) => {
-    const input: TruingInput = {
+    const input: CalibrationInput = {
       ...inputOf({ ...y, plane: 'face' }),
       planes: [{ id: 'face', heightMm: 2, plusMinusMm: 0.2 }],
     };
@@ -111,7 +111,7 @@ describe('each kind of yardstick', () => {
     }
   });
 
-  it.each<[string, Yardstick[], number]>([
+  it.each<[string, Reference[], number]>([
     ['a grid', [mat], 0.06],
     ['a measured sheet', [paper], 0.1],
     ['a ruler and a coin', [rule, coin], 0.4],
@@ -141,7 +141,7 @@ describe('each kind of yardstick', () => {
     const close = seenBy({ ...SETUP, distanceMm: 180, tilt: 0.3 }, 12);
     const yardsticks = [close.ruler('rule', -50, -40, 100), close.disc('coin', 30, 15, 23.25, 2.33)];
     const two = agreements(inputOf(...yardsticks)).coin;
-    const flat = agreements(inputOf(yardsticks[0], { ...yardsticks[1], thicknessMm: 0 } as Yardstick)).coin;
+    const flat = agreements(inputOf(yardsticks[0], { ...yardsticks[1], thicknessMm: 0 } as Reference)).coin;
     expect(two?.fits).toBe(true);
     expect(Math.abs(flat?.deviationMm ?? 0)).toBeGreaterThan(3 * Math.abs(two?.deviationMm ?? 1));
   });
@@ -156,16 +156,16 @@ describe('each kind of yardstick', () => {
 });
 
 describe('what the yardsticks say of each other', () => {
-  const wrong = { ...coin, diameterMm: 24 } as Yardstick;
+  const wrong = { ...coin, diameterMm: 24 } as Reference;
   it('finds a coin of another size, and nothing else', () => {
     const two = agreements(inputOf(rule, wrong));
     expect(two.coin?.fits).toBe(false);
     expect(two.coin?.deviationShare).toBeCloseTo(23.25 / 24 - 1, 2);
     const input = inputOf(rule, wrong, paper, mat);
-    expect(culprit(input, agreements(input))).toBe('coin');
+    expect(outlier(input, agreements(input))).toBe('coin');
     const sound = inputOf(rule, coin, paper, mat, corner, pair);
     for (const [id, a] of Object.entries(agreements(sound)))
       expect([id, Math.abs(a?.deviationMm ?? 9) < 1.5 * (a?.plusMinusMm ?? 0)]).toEqual([id, true]);
-    expect(culprit(inputOf(rule, coin), agreements(inputOf(rule, coin)))).toBeNull();
+    expect(outlier(inputOf(rule, coin), agreements(inputOf(rule, coin)))).toBeNull();
   });
 });

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { distance, figureOf, rulerWidths, truePicture } from '../..';
-import { type Ruler, thinnedStrokes } from './ruler';
+import { calibrate, distance, figureOf, rulerWidths } from '../..';
+import { type Ruler, subsampledStrokes } from './ruler';
 import { inputOf as input, SETUP, seenBy } from './yardsticks.test-data';
 
 const { pick: seen, ruler: rulerAt } = seenBy(SETUP, 4);
@@ -9,8 +9,8 @@ const ruler = rulerAt('rule', -75, -55, 150) as Ruler;
 
 describe('a ruler by its strokes', () => {
   it('shows the tilt, along and across, that its two readings do not see', () => {
-    const two = truePicture(input({ ...ruler, strokes: null }));
-    const lines = truePicture(input(ruler));
+    const two = calibrate(input({ ...ruler, strokes: null }));
+    const lines = calibrate(input(ruler));
     if (!two.ok || !lines.ok) throw new Error();
     expect(Math.max(...two.truing.tiltPlusMinusRad)).toBeGreaterThan(0.3);
     expect(Math.max(...lines.truing.tiltPlusMinusRad)).toBeLessThan(0.03);
@@ -32,7 +32,7 @@ describe('a ruler by its strokes', () => {
     const tilted = seenBy({ ...SETUP, tilt: 0.3, tiltTowards: Math.PI / 2 }, 8);
     const rule = tilted.ruler('rule', -75, -55, 150) as Ruler;
     const spreads = [null, { widthMm: 19, plusMinusMm: 0.03 }].map((width) => {
-      const result = truePicture(input({ ...rule, width }));
+      const result = calibrate(input({ ...rule, width }));
       if (!result.ok) throw new Error();
       expect(Math.abs(result.truing.tiltRad - 0.3)).toBeLessThan(Math.max(...result.truing.tiltPlusMinusRad));
       const ends = [tilted.pick(0, -40), tilted.pick(0, 40)].map((p) => ({ ...p, plane: 'table' }));
@@ -56,7 +56,7 @@ describe('a ruler by its strokes', () => {
     // And a wrong one bends nothing.
     const tilts = [null, 20, 25, 19 * 25.4].map((widthMm) => {
       const said = widthMm === null ? null : { widthMm, plusMinusMm: 0.03 };
-      const result = truePicture(input({ ...ruler, width: said }));
+      const result = calibrate(input({ ...ruler, width: said }));
       if (!result.ok) throw new Error(result.reason);
       return result.truing.tiltRad;
     });
@@ -65,8 +65,8 @@ describe('a ruler by its strokes', () => {
   });
 
   it('knows the same by fewer strokes that stand for all', () => {
-    const few = truePicture(input({ ...ruler, strokes: thinnedStrokes(ruler.strokes) }));
-    const all = truePicture(input(ruler));
+    const few = calibrate(input({ ...ruler, strokes: subsampledStrokes(ruler.strokes) }));
+    const all = calibrate(input(ruler));
     if (!few.ok || !all.ok) throw new Error();
     for (const k of [0, 1]) {
       const ratio = few.truing.tiltPlusMinusRad[k] / all.truing.tiltPlusMinusRad[k];

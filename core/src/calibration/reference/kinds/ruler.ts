@@ -1,5 +1,5 @@
-import type { KnownLength, Pick, Strokes, Yardstick } from '../reference';
-import { addOwnPrior, addPlaced, apart, type Kind, LOOSE, placeSeen, type Seen, spreading, thinned } from './kind';
+import type { KnownLength, Pick, Reference, Strokes } from '../reference';
+import { addOwnPrior, addPlaced, apart, type Kind, LOOSE, placeSeen, type Seen, spreading, subsampled } from './kind';
 import { knownLengthKind } from './knownLength';
 
 /**
@@ -28,7 +28,7 @@ export const RULER_WIDTH = { at0: WIDTH, taper: TAPER } as const;
 
 export type Ruler = KnownLength & { strokes: Strokes };
 
-export const isRuler = (y: Yardstick): y is Ruler => y.kind === 'known-length' && Boolean(y.strokes);
+export const isRuler = (y: Reference): y is Ruler => y.kind === 'known-length' && Boolean(y.strokes);
 
 /**
  * A ruler by its strokes, each a line: parallel to all others, at its own number of spacings, with one skew against
@@ -71,7 +71,7 @@ export const rulerKind: Kind<Ruler> = {
   },
   observe: observeStrokes,
   logScale: knownLengthKind.logScale as Kind<Ruler>['logScale'],
-  thin: (y) => ({ ...y, strokes: thinnedStrokes(y.strokes) }),
+  thin: (y) => ({ ...y, strokes: subsampledStrokes(y.strokes) }),
   spread: (y, times) => {
     const { strokes, edge, far, ...rest } = y.strokes;
     const all = (picks: Pick[]) => picks.map(spreading(times));
@@ -101,7 +101,7 @@ export const rulerMiddleMm = ({ lengthMm, strokes: { first = 0, spacingMm } }: R
 const LEAST_SPACING = 1e-5;
 
 function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
-  const { spacingMm, strokes, edge, far, first = 0, standFor = 1 } = y.strokes;
+  const { spacingMm, strokes, edge, far, first = 0, multiplicity = 1 } = y.strokes;
   // Scatter is in px: what it is in mm grows with the ruler, or shrinking all would make every deviation smaller.
   const mmPerPx = y.lengthMm / apart(y.from, y.to);
   const { parameters } = seen;
@@ -115,7 +115,7 @@ function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
   const taper = parameters[at + TAPER];
   const own = [0, 0, 0, 0, 0, 0, 0];
   const sigmaOf = (sigmaPx: number) =>
-    (Math.hypot(sigmaPx * mmPerPx, RULER.sigmaStrokeMm) * stretch) / Math.sqrt(standFor);
+    (Math.hypot(sigmaPx * mmPerPx, RULER.sigmaStrokeMm) * stretch) / Math.sqrt(multiplicity);
   for (const stroke of strokes) {
     const n = first + stroke.n;
     for (const pick of stroke.places) {
@@ -170,9 +170,13 @@ function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
 const FEW_STROKES = 16;
 
 /** A ruler with a part of its strokes: nearly the same to know, and far less to work out. */
-export function thinnedStrokes(all: Strokes): Strokes {
+export function subsampledStrokes(all: Strokes): Strokes {
   const every = Math.ceil(all.strokes.length / FEW_STROKES);
   if (every <= 1) return all;
-  const [strokes, edge, far] = [thinned(all.strokes, every), thinned(all.edge, every), thinned(all.far, every)];
-  return { ...all, strokes, edge, far, standFor: every };
+  const [strokes, edge, far] = [
+    subsampled(all.strokes, every),
+    subsampled(all.edge, every),
+    subsampled(all.far, every),
+  ];
+  return { ...all, strokes, edge, far, multiplicity: every };
 }

@@ -12,7 +12,7 @@ import {
   placeSeen,
   type Seen,
   spreading,
-  thinned,
+  subsampled,
 } from './kind';
 
 /**
@@ -56,7 +56,7 @@ export const sheetKind: Kind<Sheet> = {
   thin(sheet) {
     const every = Math.ceil(Math.max(...sheet.edges.map((e) => e.length)) / (FEW / 4));
     if (every <= 1) return sheet;
-    return { ...sheet, edges: sheet.edges.map((e) => thinned(e, every)) as Sheet['edges'], standFor: every };
+    return { ...sheet, edges: sheet.edges.map((e) => subsampled(e, every)) as Sheet['edges'], multiplicity: every };
   },
   spread: (sheet, times) => ({
     ...sheet,
@@ -85,7 +85,7 @@ const STRAIGHT_SIGMAS = 2.5;
 
 function observeEdges(sheet: Sheet, seen: Seen, at: number): boolean {
   const { parameters } = seen;
-  const { edges, standFor = 1 } = sheet;
+  const { edges, multiplicity = 1 } = sheet;
   const mmPerPx = (sheet.widthMm + sheet.heightMm) / (apart2(edges[0]) + apart2(edges[1]));
   const [c, s] = [Math.cos(parameters[at + TURN]), Math.sin(parameters[at + TURN])];
   const width = sheet.widthMm + parameters[at + WIDTH];
@@ -104,7 +104,7 @@ function observeEdges(sheet: Sheet, seen: Seen, at: number): boolean {
       const along = c * dx + s * dy;
       const up = c * dy - s * dx;
       own.fill(0);
-      const sigma = (Math.hypot(pick.sigmaPx * mmPerPx, SHEET.sigmaEdgeMm) * unit) / Math.sqrt(standFor);
+      const sigma = (Math.hypot(pick.sigmaPx * mmPerPx, SHEET.sigmaEdgeMm) * unit) / Math.sqrt(multiplicity);
       // How far along its edge, and how the bow lifts and leans there.
       const share = k % 2 === 0 ? along / width : up / height;
       const bow = parameters[at + BOW + k];

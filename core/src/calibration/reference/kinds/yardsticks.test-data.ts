@@ -1,6 +1,16 @@
 import { buildCamera, type CameraSetup, pictureOf } from '@steady-moth/rig/camera';
 import { normalRandom, seededRandom } from '../../../numeric';
-import type { Disc, EqualLengths, Grid, KnownLength, Pick, Sheet, SquareLines, TruingInput, Yardstick } from '../..';
+import type {
+  CalibrationInput,
+  Disc,
+  EqualLengths,
+  Grid,
+  KnownLength,
+  Pick,
+  Reference,
+  Sheet,
+  SquareLines,
+} from '../..';
 
 /** What the locator tells of a clear edge, px. */
 export const SIGMA_PX = 0.06;
@@ -128,7 +138,7 @@ export function seenBy(setup: CameraSetup, seed: number) {
   };
 }
 
-export const inputOf = (...yardsticks: Yardstick[]): TruingInput => ({
+export const inputOf = (...yardsticks: Reference[]): CalibrationInput => ({
   facts: { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null },
   lens: 'photo',
   believeResolution: false,

@@ -4,7 +4,7 @@ import { setStage, shoot } from '@steady-moth/rig/render';
 import { type Scene, toScene } from '@steady-moth/rig/scene';
 import { describe, expect, it } from 'vitest';
 import type { Pixels } from '../raster';
-import { clingCircle, type PlaneSeen } from './clingCircle';
+import { type PlaneSeen, snapCircle } from './snapCircle';
 
 /* A round hole in a thin bright sheet on a dark bench, so that it has one rim and no shadow beside it; the plane's map is the simulated camera's own. */
 const sceneOf = (thickness: number): Scene => ({
@@ -58,7 +58,7 @@ describe('clingCircle', () => {
     [10.6, 35.9, 3.9],
     [11.3, 35.2, 5],
   ])('settles on the hole when drawn about (%d, %d) with radius %d', (x, y, radius) => {
-    const found = clingCircle(pixels, plane, { centre: { x, y }, radius });
+    const found = snapCircle(pixels, plane, { centre: { x, y }, radius });
     expect(found?.used).toBeGreaterThan(30);
     expect(Math.abs(2 * (found?.radius ?? 0) - 9)).toBeLessThan(0.03);
     expect(Math.hypot((found?.centre.x ?? 0) - 11, (found?.centre.y ?? 0) - 35.5)).toBeLessThan(0.03);
@@ -66,15 +66,15 @@ describe('clingCircle', () => {
 
   it('leaves a circle alone where there is nothing round', () => {
     const flat: Pixels = { width: 260, height: 260, data: new Uint8ClampedArray(260 * 260 * 4).fill(90) };
-    expect(clingCircle(flat, plane, { centre: { x: 11, y: 35.5 }, radius: 4.5 })).toBeNull();
+    expect(snapCircle(flat, plane, { centre: { x: 11, y: 35.5 }, radius: 4.5 })).toBeNull();
   });
 
   it('tells where the lower rim of a hole shows beside the upper one, and does not follow it', () => {
     const thick = taken(sceneOf(1.2));
     // The upper side is nearer to the camera: seen on the plane of the map, the hole is a little larger and moved.
     const drawn = { centre: { x: 11, y: 35.5 }, radius: 4.55 };
-    const found = clingCircle(thick, plane, drawn);
-    const alone = clingCircle(pixels, plane, drawn);
+    const found = snapCircle(thick, plane, drawn);
+    const alone = snapCircle(pixels, plane, drawn);
     expect(alone?.beside).toEqual([]);
     expect(found?.beside.length).toBeGreaterThan(3);
     for (const { place: at, other } of found?.beside ?? []) {

@@ -10,7 +10,7 @@ export interface PlaneSeen {
   toPicture(place: Vec2): PicturePoint | null;
 }
 
-export interface ClungCircle extends CircleFit {
+export interface SnappedCircle extends CircleFit {
   /** σ of one located rim point, px. */
   sigmaPx: number;
   /** Where another rim runs along this one, the far edge of a hole or its chamfer: places on this rim and on that. */
@@ -33,9 +33,9 @@ const FEWEST_SHARE = 0.4;
  * In: pixels, the plane's map, the circle as drawn; out: the fitted circle in the plane's unit.
  * Degenerate: fewer than 40 % of the spokes meeting a round edge gives null: the circle is then kept as drawn.
  */
-export function clingCircle(pixels: Pixels, plane: PlaneSeen, drawn: Circle): ClungCircle | null {
+export function snapCircle(pixels: Pixels, plane: PlaneSeen, drawn: Circle): SnappedCircle | null {
   let circle = drawn;
-  let result: ClungCircle | null = null;
+  let result: SnappedCircle | null = null;
   // The second round starts on the rim itself, so that the search no longer depends on how well it was drawn.
   for (let round = 0; round < 2; round++) {
     const located = lookAlongSpokes(pixels, plane, circle, round);
@@ -51,7 +51,12 @@ export function clingCircle(pixels: Pixels, plane: PlaneSeen, drawn: Circle): Cl
 }
 
 /** Other round edges along the one that was fitted, from places that lie on it. */
-function otherRims(pixels: Pixels, plane: PlaneSeen, located: readonly OnRim[], circle: Circle): ClungCircle['beside'] {
+function otherRims(
+  pixels: Pixels,
+  plane: PlaneSeen,
+  located: readonly OnRim[],
+  circle: Circle,
+): SnappedCircle['beside'] {
   const centre = plane.toPicture(circle.centre);
   if (!centre) return [];
   return located.flatMap(({ place, edge }, k) => {

@@ -1,27 +1,27 @@
 import type { Hold } from '../calibration';
 import type { LengthUnit } from '../units';
+import { lineOf } from './calibrationInput';
 import {
   type AxisRecord,
+  type CalibrationRecord,
   type CameraRecord,
   type FactorRecord,
   type HeightRecord,
   type PickRecord,
   type PlaneName,
   type PlaneRecord,
+  type ReferenceRecord,
   type SpotCheckRecord,
   type StrokesRecord,
-  type TruingRecord,
   TURNED,
   type TurnedRecord,
   type WantedRecord,
   type WidthRecord,
-  type YardstickRecord,
   type ZeroRecord,
 } from './document';
 import type { JobAction } from './history';
 import { dropSeen } from './joinActions';
 import { onPicture } from './pictureActions';
-import { lineOf } from './truingInput';
 
 export function renameJob(name: string): JobAction {
   return {
@@ -42,7 +42,7 @@ export function setUnit(unit: LengthUnit): JobAction {
 }
 
 /** What a kind of yardstick is called when something is done with it. */
-const CALLED: Record<YardstickRecord['kind'], string> = {
+const CALLED: Record<ReferenceRecord['kind'], string> = {
   'known-length': 'a known length',
   disc: 'a coin',
   sheet: 'a sheet',
@@ -51,13 +51,13 @@ const CALLED: Record<YardstickRecord['kind'], string> = {
   'equal-lengths': 'equal lengths',
 };
 
-export function addYardstick(pictureId: string, yardstick: YardstickRecord): JobAction {
+export function addYardstick(pictureId: string, yardstick: ReferenceRecord): JobAction {
   return onTruing(pictureId, `add ${CALLED[yardstick.kind]}`, (t) => void t.yardsticks.push(yardstick));
 }
 
 /** What can be said anew of a yardstick. */
-type YardstickChange = YardstickRecord extends infer Y
-  ? Y extends YardstickRecord
+type YardstickChange = ReferenceRecord extends infer Y
+  ? Y extends ReferenceRecord
     ? Partial<Omit<Y, 'id' | 'kind'>>
     : never
   : never;
@@ -288,6 +288,6 @@ export function removeSpotCheck(pictureId: string, id: string): JobAction {
   });
 }
 
-function onTruing(pictureId: string, label: string, change: (truing: TruingRecord) => void): JobAction {
+function onTruing(pictureId: string, label: string, change: (truing: CalibrationRecord) => void): JobAction {
   return onPicture(pictureId, label, (picture) => change(picture.truing));
 }

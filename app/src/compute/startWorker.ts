@@ -11,7 +11,7 @@ interface CallOptions {
 }
 
 /** A worker that is started when first needed, and again after it died. */
-export interface Hired<Face extends object> {
+export interface WorkerClient<Face extends object> {
   /**
    * Runs a call in the worker. Aborting drops the answer; with `endOnAbort` it also ends the worker where it does not
    * look up from that call soon. A worker that dies, or falls silent, fails every open call, and the next call starts
@@ -19,7 +19,7 @@ export interface Hired<Face extends object> {
    */
   call<Answer>(work: (face: Face) => Promise<Answer>, options?: AbortSignal | CallOptions): Promise<Answer>;
   /** Ends the worker at once; what it was doing is given up. */
-  dismiss(): void;
+  terminate(): void;
   /** Told whenever the worker ended, and with it all that it held; returns a function that ends the telling. */
   onEnd(told: () => void): () => void;
 }
@@ -35,7 +35,7 @@ export class WorkerDied extends Error {
 /** A page that was asleep: its timers ran late, and so did the worker's. */
 const ASLEEP_FACTOR = 3;
 
-export const HIRE = {
+export const WORKER = {
   /** How often a worker with open calls is asked whether it is there, ms. */
   beatMs: 1000,
   /** How long it may be silent where a call does not say, ms. */
@@ -44,10 +44,10 @@ export const HIRE = {
   graceMs: 1500,
 } as const;
 
-export function hire<Face extends object>(
+export function startWorker<Face extends object>(
   make: () => Worker,
-  { beatMs, silentMs, graceMs }: { beatMs: number; silentMs: number; graceMs: number } = HIRE,
-): Hired<Face> {
+  { beatMs, silentMs, graceMs }: { beatMs: number; silentMs: number; graceMs: number } = WORKER,
+): WorkerClient<Face> {
   let worker: Worker | null = null;
   let face: Face | null = null;
   const open = new Map<(reason: Error) => void, number>();
@@ -132,7 +132,7 @@ export function hire<Face extends object>(
         listen();
       });
     },
-    dismiss: () => end(new DOMException('Cancelled', 'AbortError')),
+    terminate: () => end(new DOMException('Cancelled', 'AbortError')),
     onEnd(told) {
       tellEnd.add(told);
       return () => void tellEnd.delete(told);

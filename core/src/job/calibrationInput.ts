@@ -1,27 +1,31 @@
 import {
+  type CalibrationInput,
   type Datum,
   type DatumPlace,
   knowsScale,
   type PlanePick,
+  type Reference,
   type SpotCheck,
-  type TruingInput,
   type TurnedPart,
   type WantedLength,
-  type Yardstick,
 } from '../calibration';
 import {
+  type CalibrationRecord,
   lensOf,
   type PickRecord,
   type Picture,
   type PlaneName,
+  type ReferenceRecord,
   type SpotCheckRecord,
-  type TruingRecord,
   TURNED,
-  type YardstickRecord,
 } from './document';
 
 /** What the estimate takes, from what the document keeps. */
-export function truingInput({ facts, truing, kind }: Pick<Picture, 'facts' | 'truing' | 'kind'>): TruingInput {
+export function calibrationInput({
+  facts,
+  truing,
+  kind,
+}: Pick<Picture, 'facts' | 'truing' | 'kind'>): CalibrationInput {
   return {
     facts,
     lens: lensOf(kind),
@@ -34,13 +38,13 @@ export function truingInput({ facts, truing, kind }: Pick<Picture, 'facts' | 'tr
       { id: 'face', ...truing.heights.face },
       ...truing.planes.map(({ id, heightMm, plusMinusMm }) => ({ id, heightMm, plusMinusMm })),
     ],
-    yardsticks: truing.yardsticks.map(({ typed: _, ...y }): Yardstick => y),
+    yardsticks: truing.yardsticks.map(({ typed: _, ...y }): Reference => y),
   };
 }
 
 /** Anything is known of how large a picture is: it can be shown true. */
 export function isScaleKnown(picture: Pick<Picture, 'facts' | 'truing' | 'kind'>): boolean {
-  return knowsScale(truingInput(picture));
+  return knowsScale(calibrationInput(picture));
 }
 
 /** Zero and the direction of X as picks, where they lean on a yardstick its picks. */
@@ -53,7 +57,7 @@ export function datumOf({ truing, preparation }: Pick<Picture, 'truing' | 'prepa
   };
 }
 
-function zeroPlace({ zero, yardsticks }: TruingRecord): DatumPlace | null {
+function zeroPlace({ zero, yardsticks }: CalibrationRecord): DatumPlace | null {
   if (!zero) return null;
   if ('pick' in zero) return onPlane(zero.pick, zero.plane);
   if ('crossing' in zero) return { crossing: zero.crossing.map((p) => onPlane(p, zero.plane)) };
@@ -63,7 +67,7 @@ function zeroPlace({ zero, yardsticks }: TruingRecord): DatumPlace | null {
   return y && line ? onPlane(line[zero.end], y.plane) : null;
 }
 
-function axisPlaces({ axis, yardsticks }: TruingRecord): Datum['axis'] {
+function axisPlaces({ axis, yardsticks }: CalibrationRecord): Datum['axis'] {
   if (!axis) return null;
   const { along } = axis;
   if ('from' in axis) return { from: onPlane(axis.from, axis.plane), to: onPlane(axis.to, axis.plane), along };
@@ -81,7 +85,7 @@ function axisPlaces({ axis, yardsticks }: TruingRecord): Datum['axis'] {
 }
 
 /** The line of a yardstick by which a datum can go: of a sheet its first edge, of a grid its longest row. */
-export function lineOf(y: YardstickRecord): { from: PickRecord; to: PickRecord } | null {
+export function lineOf(y: ReferenceRecord): { from: PickRecord; to: PickRecord } | null {
   switch (y.kind) {
     case 'known-length':
       return y;
@@ -100,7 +104,7 @@ export function lineOf(y: YardstickRecord): { from: PickRecord; to: PickRecord }
   }
 }
 
-export function wantedOf({ wanted }: TruingRecord): WantedLength | null {
+export function wantedOf({ wanted }: CalibrationRecord): WantedLength | null {
   return (
     wanted && {
       from: onPlane(wanted.from, wanted.plane),
@@ -110,7 +114,7 @@ export function wantedOf({ wanted }: TruingRecord): WantedLength | null {
   );
 }
 
-export function spotCheckOf(record: SpotCheckRecord, truing: TruingRecord): SpotCheck {
+export function spotCheckOf(record: SpotCheckRecord, truing: CalibrationRecord): SpotCheck {
   const { from, to, lengthMm, plusMinusMm } = record;
   const plane = planeUnder(record.plane, truing);
   const turned = record.plane === TURNED ? turnedOf(truing) : null;
@@ -118,7 +122,7 @@ export function spotCheckOf(record: SpotCheckRecord, truing: TruingRecord): Spot
 }
 
 /** The turned part of a picture as picks, null without one. */
-export function turnedOf({ turned }: TruingRecord): TurnedPart | null {
+export function turnedOf({ turned }: CalibrationRecord): TurnedPart | null {
   if (!turned) return null;
   const [a, b] = turned.limbs;
   const on = (pick: PickRecord) => onPlane(pick, turned.plane);
@@ -131,7 +135,7 @@ export function turnedOf({ turned }: TruingRecord): TurnedPart | null {
 }
 
 /** The plane that picks are placed on: what lies on a turned part is placed on the plane of its axis. */
-export const planeUnder = (plane: PlaneName, { turned }: TruingRecord): PlaneName =>
+export const planeUnder = (plane: PlaneName, { turned }: CalibrationRecord): PlaneName =>
   plane === TURNED ? (turned?.plane ?? 'face') : plane;
 
 export function onPlane({ uPx, vPx, sigmaPx }: PickRecord, plane: PlaneName): PlanePick {

@@ -6,9 +6,9 @@ import type {
   PickRecord,
   Picture,
   Rect,
+  ReferenceRecord,
   StrokesRecord,
   TurnedRecord,
-  YardstickRecord,
   ZeroRecord,
 } from './document';
 
@@ -16,7 +16,7 @@ import type {
  * Carries everything that was said in a picture's pixels to other pixels: yardsticks, datum, spot checks, crop, views
  * and traced points. `onto` is 3 × 3, row by row.
  */
-export function carryPicture(job: JobDocument, picture: Picture, onto: readonly number[]): void {
+export function reprojectPicture(job: JobDocument, picture: Picture, onto: readonly number[]): void {
   const { truing, preparation } = picture;
   truing.yardsticks = truing.yardsticks.map((y) => carriedYardstick(y, onto));
   for (const spot of truing.spotChecks) Object.assign(spot, carriedSpan(spot, onto));
@@ -38,7 +38,7 @@ export function carryPicture(job: JobDocument, picture: Picture, onto: readonly 
 }
 
 /** Pixels per mm along the rows and down them, of the new pixels; null where nothing was stated. */
-export function carriedResolution(
+export function reprojectedResolution(
   { resolution, widthPx, heightPx }: PictureFacts,
   onto: readonly number[],
 ): Resolution | null {
@@ -93,7 +93,7 @@ const carriedSpan = (span: { from: PickRecord; to: PickRecord }, onto: readonly 
   to: carried(span.to, onto),
 });
 
-function carriedYardstick(y: YardstickRecord, onto: readonly number[]): YardstickRecord {
+function carriedYardstick(y: ReferenceRecord, onto: readonly number[]): ReferenceRecord {
   switch (y.kind) {
     case 'known-length':
       return { ...y, ...carriedSpan(y, onto), strokes: y.strokes && carriedStrokes(y.strokes, onto) };

@@ -1,7 +1,7 @@
 import * as Comlink from 'comlink';
 import { describe, expect, it } from 'vitest';
 import { BEAT } from './beat';
-import { hire, WorkerDied } from './hire';
+import { startWorker, WorkerDied } from './startWorker';
 
 /** As quick as a test may be. */
 const QUICK = { beatMs: 20, silentMs: 120, graceMs: 60 };
@@ -47,39 +47,39 @@ function makeFake() {
 describe('a hired worker', () => {
   it('is started when first needed, and answers', async () => {
     const { make, made } = makeFake();
-    const hired = hire<typeof face>(make);
+    const hired = startWorker<typeof face>(make);
     expect(made).toHaveLength(0);
     expect(await hired.call((w) => w.double(21))).toBe(42);
     expect(await hired.call((w) => w.double(4))).toBe(8);
     expect(made).toHaveLength(1);
-    hired.dismiss();
+    hired.terminate();
   });
 
   it('fails its open calls when it dies, and is started again', async () => {
     const { make, made } = makeFake();
-    const hired = hire<typeof face>(make);
+    const hired = startWorker<typeof face>(make);
     const open = hired.call((w) => w.never());
     made[0].onerror?.();
     await expect(open).rejects.toBeInstanceOf(WorkerDied);
     expect(await hired.call((w) => w.double(1))).toBe(2);
     expect(made).toHaveLength(2);
-    hired.dismiss();
+    hired.terminate();
   });
 
   it('drops the answer of a call that was given up', async () => {
     const { make } = makeFake();
-    const hired = hire<typeof face>(make);
+    const hired = startWorker<typeof face>(make);
     const stop = new AbortController();
     const open = hired.call((w) => w.never(), stop.signal);
     stop.abort();
     await expect(open).rejects.toMatchObject({ name: 'AbortError' });
     await expect(hired.call((w) => w.double(1), stop.signal)).rejects.toMatchObject({ name: 'AbortError' });
-    hired.dismiss();
+    hired.terminate();
   });
 
   it('is ended when it falls silent over an open call, tells so, and is started again', async () => {
     const { make, made } = makeFake();
-    const hired = hire<typeof face>(make, QUICK);
+    const hired = startWorker<typeof face>(make, QUICK);
     let ends = 0;
     hired.onEnd(() => (ends += 1));
     const open = hired.call((w) => w.never());
@@ -88,22 +88,22 @@ describe('a hired worker', () => {
     expect(ends).toBe(1);
     expect(await hired.call((w) => w.double(3))).toBe(6);
     expect(made).toHaveLength(2);
-    hired.dismiss();
+    hired.terminate();
   });
 
   it('may work as long as it likes while it is heard, or as a call allows it to be silent', async () => {
     const { make, made } = makeFake();
-    const hired = hire<typeof face>(make, QUICK);
+    const hired = startWorker<typeof face>(make, QUICK);
     expect(await hired.call((w) => w.later(400))).toBe('done');
     made[0].mute();
     expect(await hired.call((w) => w.later(400), { silentMs: 5000 })).toBe('done');
     expect(made).toHaveLength(1);
-    hired.dismiss();
+    hired.terminate();
   });
 
   it('is ended where it goes on with what somebody cancelled, and not where a later call took its place', async () => {
     const { make, made } = makeFake();
-    const hired = hire<typeof face>(make, QUICK);
+    const hired = startWorker<typeof face>(make, QUICK);
     const [superseded, cancelled] = [new AbortController(), new AbortController()];
     const dropped = hired.call((w) => w.never(), superseded.signal);
     made[0].mute();
@@ -118,6 +118,6 @@ describe('a hired worker', () => {
     await expect(other).rejects.toMatchObject({ name: 'AbortError' });
     expect(await hired.call((w) => w.double(1))).toBe(2);
     expect(made).toHaveLength(2);
-    hired.dismiss();
+    hired.terminate();
   });
 });
