@@ -7,6 +7,7 @@ import {
   locateStroke,
   type PictureJudgement,
   type PixelRect,
+  type RimKind,
   type SnappedCircle,
   snapCircle,
 } from '@steady-moth/core/edge';
@@ -255,9 +256,10 @@ const face = {
     blob: string,
     board: BoardFace,
     circle: { centre: { x: number; y: number }; radius: number },
+    rim: RimKind,
   ): Promise<SnappedCircle | null> {
     const mapper = boardMapper(board);
-    return snapCircle(pixelsOf(blob), { toPlane: mapper.toBoard, toPicture: mapper.toPicture }, circle);
+    return snapCircle(pixelsOf(blob), { toPlane: mapper.toBoard, toPicture: mapper.toPicture }, circle, rim);
   },
 };
 

@@ -52,7 +52,7 @@ const plane: PlaneSeen = {
   },
 };
 
-describe('clingCircle', () => {
+describe('snapCircle', () => {
   it.each([
     [11, 35.5, 4.5],
     [10.6, 35.9, 3.9],
@@ -83,5 +83,54 @@ describe('clingCircle', () => {
         p && found ? Math.hypot(p.x - found.centre.x, p.y - found.centre.y) : Number.NaN;
       expect(from(there)).toBeLessThan(from(at));
     }
+  });
+});
+
+/** Rings of ink or steps of brightness round the middle, each pixel the mean of what lies within it. */
+function rings(lightAt: (radius: number) => number): Pixels {
+  const size = 200;
+  const data = new Uint8ClampedArray(size * size * 4).fill(255);
+  const FINE = 4;
+  for (let y = 0; y < size; y++)
+    for (let x = 0; x < size; x++) {
+      let sum = 0;
+      for (let j = 0; j < FINE; j++)
+        for (let i = 0; i < FINE; i++)
+          sum += lightAt(Math.hypot(x + (i + 0.5) / FINE - 100.3, y + (j + 0.5) / FINE - 99.6));
+      data.fill(sum / FINE ** 2, (y * size + x) * 4, (y * size + x) * 4 + 3);
+    }
+  return { width: size, height: size, data };
+}
+const asItIs: PlaneSeen = {
+  toPlane: ({ uPx, vPx }) => ({ x: uPx, y: vPx }),
+  toPicture: ({ x, y }) => ({ uPx: x, vPx: y }),
+};
+const about = (radius: number) => ({ centre: { x: 100, y: 100 }, radius });
+
+describe('a circle between two rims', () => {
+  // The near rim is faint, the far one strong: bright plate, its wall, and the dark ground through the hole.
+  const pixels = rings((r) => (r > 56 ? 170 : r > 49 ? 130 : 20));
+
+  it.each([
+    [56.6, 56],
+    [48.3, 49],
+    [54, 56],
+    [50.5, 49],
+  ])('settles on the one that it was drawn nearer to: %d', (drawn, wanted) => {
+    const found = snapCircle(pixels, asItIs, about(drawn));
+    expect(Math.abs((found?.radius ?? 0) - wanted)).toBeLessThan(0.15);
+    expect(found?.beside.length).toBeGreaterThan(8);
+  });
+});
+
+describe('a circle of ink', () => {
+  const pixels = rings((r) => (Math.abs(r - 41) < 1.6 ? 30 : 245));
+
+  it('is found by the middle of its line, and by an edge of it where an edge is asked for', () => {
+    const line = snapCircle(pixels, asItIs, about(43), 'line');
+    expect(Math.abs((line?.radius ?? 0) - 41)).toBeLessThan(0.1);
+    expect(Math.hypot((line?.centre.x ?? 0) - 100.3, (line?.centre.y ?? 0) - 99.6)).toBeLessThan(0.05);
+    const edge = snapCircle(pixels, asItIs, about(43), 'edge');
+    expect(Math.abs(Math.abs((edge?.radius ?? 0) - 41) - 1.6)).toBeLessThan(0.25);
   });
 });

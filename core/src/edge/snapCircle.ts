@@ -2,7 +2,7 @@ import type { PicturePoint } from '../calibration';
 import { type CircleFit, fitCircle } from '../fit';
 import type { Circle, Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import { edgesBeside, type Located, locateEdge } from './locate';
+import { edgesBeside, type Located, locateEdge, locateEdges, locateStroke } from './locate';
 
 /** How the plane of the circle and the picture map onto each other; places in mm (or px while nothing is true). */
 export interface PlaneSeen {
@@ -27,27 +27,77 @@ const BESIDE = { every: 2, share: 0.25, leastPx: 6, mostPx: 30 } as const;
 const ALONG_SPOKE = Math.cos(Math.PI / 6);
 const FEWEST_SHARE = 0.4;
 
+/** What the rim is: the edge of a hole or a disc, or the middle of an ink line. */
+export type RimKind = 'edge' | 'line';
+
 /**
- * Lets a roughly drawn circle cling to a round edge: sub-pixel edges along spokes, then a geometric fit on the plane.
+ * Lets a roughly drawn circle settle on a round edge, or on the middle of a round line: sub-pixel places along spokes,
+ * then a geometric fit on the plane. Of two rims close together, the near and the far one of a hole, it is the one that
+ * was drawn nearer to, and not the stronger.
  *
  * In: pixels, the plane's map, the circle as drawn; out: the fitted circle in the plane's unit.
  * Degenerate: fewer than 40 % of the spokes meeting a round edge gives null: the circle is then kept as drawn.
  */
-export function snapCircle(pixels: Pixels, plane: PlaneSeen, drawn: Circle): SnappedCircle | null {
-  let circle = drawn;
+export function snapCircle(
+  pixels: Pixels,
+  plane: PlaneSeen,
+  drawn: Circle,
+  rim: RimKind = 'edge',
+): SnappedCircle | null {
+  const near = rim === 'edge' ? nearestRim(pixels, plane, drawn) : null;
+  const first = (near && settle(pixels, plane, near, rim, 1)) ?? settle(pixels, plane, drawn, rim, 0);
+  if (!first || rim === 'line') return first;
+  const second = otherCircle(plane, first);
+  const off = (circle: Circle) => Math.abs(circle.radius - drawn.radius);
+  if (!second || off(second) > NEARER * off(first)) return first;
+  const settled = settle(pixels, plane, second, rim, 1);
+  return settled && off(settled) < off(first) ? settled : first;
+}
+
+/** The other rim must be this much nearer to what was drawn, as a share, to be taken in place of the stronger one. */
+const NEARER = 0.6;
+
+/** The second round starts on the rim itself, so that the search no longer depends on how well it was drawn. */
+function settle(pixels: Pixels, plane: PlaneSeen, from: Circle, rim: RimKind, firstRound: 0 | 1): SnappedCircle | null {
+  let circle = from;
   let result: SnappedCircle | null = null;
-  // The second round starts on the rim itself, so that the search no longer depends on how well it was drawn.
-  for (let round = 0; round < 2; round++) {
-    const located = lookAlongSpokes(pixels, plane, circle, round);
+  for (let round = firstRound; round < firstRound + 2; round++) {
+    const located = lookAlongSpokes(pixels, plane, circle, round, rim);
     if (located.length < FEWEST_SHARE * SPOKES) return result;
     const fit = fitCircle(located.map((l) => l.place));
     if (!fit || fit.used < FEWEST_SHARE * SPOKES) return result;
-    const sigmaPx = Math.sqrt(located.reduce((s, l) => s + l.sigmaPx ** 2, 0) / located.length);
+    const sigmaPx = Math.sqrt(located.reduce((sum, l) => sum + l.sigmaPx ** 2, 0) / located.length);
     result = { ...fit, sigmaPx, beside: [] };
     circle = fit;
-    if (round > 0) result.beside = otherRims(pixels, plane, located, fit);
+    if (round > firstRound && rim === 'edge') result.beside = otherRims(pixels, plane, located, fit);
   }
   return result;
+}
+
+/**
+ * The rim nearest to what was drawn, told by every edge along every second spoke: where two rims lie close together the
+ * stronger edge may be now the one and now the other, and a circle through both, moved aside, would look well seen.
+ */
+function nearestRim(pixels: Pixels, plane: PlaneSeen, drawn: Circle): Circle | null {
+  const places: Vec2[] = [];
+  const spokes = spokesOf(plane, drawn);
+  for (const { at, centre, radiusPx } of spokes.filter((_, k) => k % BESIDE.every === 0)) {
+    const edges = locateEdges(pixels, at.uPx, at.vPx, {
+      searchPx: searchOn(radiusPx),
+      halfLengthPx: halfLengthOn(radiusPx),
+    });
+    const away = (edge: PicturePoint) => Math.hypot(edge.uPx - at.uPx, edge.vPx - at.vPx);
+    const along = edges.filter((edge) => isAlong(edge, at, centre)).sort((p, q) => away(p) - away(q));
+    const place = along.length ? plane.toPlane(along[0]) : null;
+    if (place) places.push(place);
+  }
+  return places.length < (FEWEST_SHARE * SPOKES) / BESIDE.every ? null : fitCircle(places);
+}
+
+/** The circle through the other rim, where enough of it was seen. */
+function otherCircle(plane: PlaneSeen, { beside }: SnappedCircle): Circle | null {
+  const places = beside.flatMap(({ other }) => plane.toPlane(other) ?? []);
+  return places.length < (FEWEST_SHARE * SPOKES) / BESIDE.every ? null : fitCircle(places);
 }
 
 /** Other round edges along the one that was fitted, from places that lie on it. */
@@ -77,26 +127,33 @@ interface OnRim {
 /** A short band on a small circle, so that its bend stays a parabola, px. */
 const halfLengthOn = (radiusPx: number): number => Math.max(3, Math.min(10, 0.25 * radiusPx));
 
-function lookAlongSpokes(pixels: Pixels, plane: PlaneSeen, circle: Circle, round: number): OnRim[] {
+/** How far from the drawn rim an edge is looked for, px. */
+const searchOn = (radiusPx: number): number =>
+  Math.min(SEARCH.mostPx, Math.max(SEARCH.leastPx, SEARCH.share * radiusPx));
+
+/** Where a circle's rim is pictured along each spoke, and its centre. */
+function spokesOf(plane: PlaneSeen, { centre: middle, radius }: Circle) {
+  const centre = plane.toPicture(middle);
+  return Array.from({ length: SPOKES }, (_, k) => (2 * Math.PI * k) / SPOKES).flatMap((angle) => {
+    const at = plane.toPicture({ x: middle.x + radius * Math.cos(angle), y: middle.y + radius * Math.sin(angle) });
+    if (!at || !centre) return [];
+    return [{ at, centre, radiusPx: Math.hypot(at.uPx - centre.uPx, at.vPx - centre.vPx) }];
+  });
+}
+
+function lookAlongSpokes(pixels: Pixels, plane: PlaneSeen, circle: Circle, round: number, rim: RimKind): OnRim[] {
+  const locate = rim === 'line' ? locateStroke : locateEdge;
   const found: OnRim[] = [];
-  for (let k = 0; k < SPOKES; k++) {
-    const angle = (2 * Math.PI * k) / SPOKES;
-    const rim = {
-      x: circle.centre.x + circle.radius * Math.cos(angle),
-      y: circle.centre.y + circle.radius * Math.sin(angle),
-    };
-    const at = plane.toPicture(rim);
-    const centre = plane.toPicture(circle.centre);
-    if (!at || !centre) continue;
-    const radiusPx = Math.hypot(at.uPx - centre.uPx, at.vPx - centre.vPx);
-    const searchPx =
-      round > 0 ? SEARCH.leastPx : Math.min(SEARCH.mostPx, Math.max(SEARCH.leastPx, SEARCH.share * radiusPx));
-    const edge = locateEdge(pixels, at.uPx, at.vPx, { searchPx, halfLengthPx: halfLengthOn(radiusPx) });
+  for (const { at, centre, radiusPx } of spokesOf(plane, circle)) {
+    const searchPx = round > 0 ? SEARCH.leastPx : searchOn(radiusPx);
+    const edge = locate(pixels, at.uPx, at.vPx, { searchPx, halfLengthPx: halfLengthOn(radiusPx) });
     if (!edge || !isAlong(edge, at, centre)) continue;
     const place = plane.toPlane(edge);
     if (place) found.push({ place, sigmaPx: edge.sigmaPx, edge });
   }
-  return found;
+  // A line that is thick enough to have edges is followed by its middle all the way round, or by none of it.
+  const lines = found.filter(({ edge }) => edge.kind === 'line');
+  return rim === 'line' && lines.length >= FEWEST_SHARE * SPOKES ? lines : found;
 }
 
 function isAlong(edge: Located, at: PicturePoint, centre: PicturePoint): boolean {

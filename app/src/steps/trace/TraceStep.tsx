@@ -87,6 +87,7 @@ export function TraceStep({ job, picture }: StepProps) {
     picture,
     faces,
     useCallback((p) => (p.id === picture.id ? opacity : p.opacity), [picture.id, opacity]),
+    true,
   );
   return (
     <StepLayout

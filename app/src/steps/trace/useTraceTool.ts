@@ -195,7 +195,7 @@ export function useTraceTool(setting: Setting): BoardTool {
       }
       const snapped = useBench.getState().freeHand
         ? null
-        : await pixels.call((w) => w.cling(picture.blob, face, { centre, radius })).catch(() => null);
+        : await pixels.call((w) => w.cling(picture.blob, face, { centre, radius }, inkOf(picture))).catch(() => null);
       const circle = snapped ?? { centre, radius };
       // Three rim points that carry the fit's own scatter: the mean of three has the radius's σ. Neighbouring places
       // along a rim stray together, so that fewer count than were found.
@@ -241,7 +241,7 @@ export function useTraceTool(setting: Setting): BoardTool {
     };
 
     return {
-      wish: tool === null || tool === 'arc' || tool === 'curve' ? null : 'edge',
+      wish: tool === null || tool === 'arc' || tool === 'curve' ? null : inkOf(setting.picture),
       targets(at, reach) {
         if (tool !== 'line' && tool !== 'measure') return [];
         const { drawn, job } = now();
@@ -373,8 +373,11 @@ export function useTraceTool(setting: Setting): BoardTool {
         useBench.getState().select({ kind: 'run', run: growing.run });
       },
     };
-  }, [tool]);
+  }, [tool, setting.picture]);
 }
+
+/** Of a drawing the middle of an ink line counts, of a thing its edge. */
+const inkOf = ({ kind }: Picture): 'edge' | 'line' => (kind === 'drawing' ? 'line' : 'edge');
 
 /** Places along a rim that stray together: a worn stretch, the foot seen beside the face. */
 const RIM_CORRELATION = 6;
