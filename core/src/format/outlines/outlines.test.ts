@@ -81,6 +81,9 @@ describe('readSvg', () => {
     expect(readSvg('<svg><path d="M0 0"')).toEqual({ ok: false, reason: 'not-readable' });
     expect(readSvg('<!DOCTYPE svg [<!ENTITY a "aaaa">]><svg><path d="&a;"/></svg>')).toMatchObject({ ok: false });
     expect(svg('<text>only words</text>')).toEqual({ ok: false, reason: 'nothing-in-it' });
+    // Elements and units that go by the names that objects have of themselves.
+    const odd = svg('<constructor/><__proto__/><path d="M0 0 H5"/>', 'width="5constructor" height="5toString"');
+    expect(odd.ok && odd.outlines.forms).toHaveLength(1);
     expect(svg('<path d="M0 0 L x y"/>')).toMatchObject({ ok: false });
     expect(svg('<path d="M0 0h1"/>'.repeat(OUTLINES.mostForms + 1))).toEqual({ ok: false, reason: 'too-many' });
     expect(svg('<path d="M0 0h1e9"/>')).toEqual({ ok: false, reason: 'too-large' });

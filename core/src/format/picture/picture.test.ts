@@ -88,6 +88,14 @@ describe('the further kinds of picture', async () => {
       expect(sniffPicture(bytes.subarray(0, bytes.length - 30))).toMatchObject({ ok: false, reason: 'truncated' });
   });
 
+  it('are refused as HEIC of no size', async () => {
+    const none = heic.slice();
+    const text = new TextDecoder('latin1').decode(none);
+    for (let at = text.indexOf('ispe'); at >= 0; at = text.indexOf('ispe', at + 4)) none.fill(0, at + 8, at + 16);
+    expect(sniffPicture(none)).toEqual({ ok: false, reason: 'broken' });
+    await expect(decodeHeic(none)).rejects.toThrow(/^decodeHeic: /);
+  });
+
   it('are not believed when a directory is broken', () => {
     for (let at = 4; at < 60; at++) {
       for (const bytes of [lzw, webp, heic]) {
