@@ -253,8 +253,10 @@ it('goes from step to step by keys, lists all keys, and shows the part alone', a
     [4, 0],
     [76, 0],
   ]);
+  // Keys in a hurry wait for the press before them.
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
+  await page.getByText('1 line').waitFor();
   const viewOf = async () =>
     ((await page.locator('[role=application][data-view]').getAttribute('data-view')) ?? '').split(' ').map(Number);
   const before = await viewOf();

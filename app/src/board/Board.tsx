@@ -11,6 +11,7 @@ import { useBench } from '../session/benchStore';
 import { useReadout } from '../session/readoutStore';
 import { Loupe } from './Loupe';
 import { type Layer, PictureLayer } from './PictureLayer';
+import { inTurn } from './pressQueue';
 import { RULER_PX, Rulers } from './Rulers';
 import { type Aim, type AimSource, type SnapTarget, useAim } from './useAim';
 import { useViewControls } from './useViewControls';
@@ -169,10 +170,9 @@ export function Board({
   };
 
   // One after the other, each drawn before the next is placed: of two quick presses the second must see the first.
-  const presses = useRef(Promise.resolve());
   // By the view that it was made in: while the pixels are looked at the view may change already.
   const pressAt = (screen: Vec2): void => {
-    presses.current = presses.current.then(async () => {
+    inTurn(async () => {
       const found = await aim.aimAt(screen, view).catch(() => null);
       if (!found) return;
       flushSync(() => current.current.tool.place(found.aim));

@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { afterPresses } from '../board/pressQueue';
 import { isTextField } from '../board/useViewControls';
 import { useBench } from '../session/benchStore';
 import { useJob } from '../session/jobStore';
@@ -32,7 +33,7 @@ export function useKeys(pockets: readonly Pocket[], go: (by: 1 | -1) => void, sh
       } else if (event.key === 'Escape') {
         const { pending, selection, tool, setPending, select, take } = useBench.getState();
         if (pending) setPending(null);
-        else if (tool) take(null);
+        else if (tool) afterPresses(() => useBench.getState().tool === tool && take(null));
         else if (selection) select(null);
       } else if (event.key === '?') latest.current.showKeys();
       else if (event.code === NEXT_STEP_KEY || event.code === STEP_BEFORE_KEY) {

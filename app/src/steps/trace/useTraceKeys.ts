@@ -1,6 +1,7 @@
 import { deletePoint, deleteRun, type JobDocument, movePoints, straighten } from '@steady-moth/core/job';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { nudged } from '../../board/nudge';
+import { afterPresses } from '../../board/pressQueue';
 import { isTyping } from '../../board/useViewControls';
 import { type BoardFace, boardMapper } from '../../frames/boardMap';
 import { useBench } from '../../session/benchStore';
@@ -19,14 +20,20 @@ export function useTraceKeys({
   growing: Growing | null;
   setGrowing(growing: Growing | null): void;
 }): void {
+  const latest = useRef(growing);
+  latest.current = growing;
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isTyping(event.target) || event.ctrlKey || event.metaKey) return;
       const { selection, select, step } = useBench.getState();
       const apply = useJob.getState().apply;
       if (event.key === 'Enter' && growing) {
-        setGrowing(null);
-        select({ kind: 'run', run: growing.run });
+        afterPresses(() => {
+          const { current: grown } = latest;
+          if (!grown) return;
+          setGrowing(null);
+          select({ kind: 'run', run: grown.run });
+        });
         event.preventDefault();
         return;
       }
