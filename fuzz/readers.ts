@@ -1,4 +1,5 @@
 import Ajv from 'ajv';
+import { getDocument, VerbosityLevel } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { calibrate, planeMap } from '../core/src/calibration';
 import { readJobFile } from '../core/src/format/jobFile';
 import { layOutPage, OUTLINES, type OutlineResult, readDxf, readSvg } from '../core/src/format/outlines';
@@ -24,7 +25,7 @@ import type { Random } from '../core/src/numeric';
 import { type MeasureRequest, measurePicture, REQUEST_SCHEMA } from '../core/src/script';
 import { LONGEST_LENGTH_MM, parseLength } from '../core/src/units';
 import { mutateBytes, mutateJson, mutateText } from './mutate';
-import { dxfs, jobFile, jobState, LENGTHS, pictures, readHeic, requests, SVGS, sealAgain } from './samples';
+import { dxfs, jobFile, jobState, LENGTHS, pdf, pictures, readHeic, requests, SVGS, sealAgain } from './samples';
 
 /** A reader set upon with changed inputs. */
 export interface Reader {
@@ -49,6 +50,11 @@ export async function makeReaders(): Promise<Reader[]> {
   const document: unknown = JSON.parse(JSON.stringify(state.job));
   const history: unknown = JSON.parse(JSON.stringify(state.history));
   const asked = requests();
+  const page = await pdf();
+  // Its reader loads half of itself with the first document: that is not the first changed input's time.
+  const warmed = getDocument({ data: page.slice(), ...QUIETLY });
+  await warmed.promise;
+  await warmed.destroy();
   const fits = new Ajv({ strict: true }).compile(REQUEST_SCHEMA);
   return [
     {
@@ -75,6 +81,29 @@ export async function makeReaders(): Promise<Reader[]> {
         if (!pixels) return 'refused';
         must(pixels.width * pixels.height > 0 && pixels.width * pixels.height <= MOST.pixels, 'a size');
         return 'taken';
+      },
+    },
+    {
+      // As the application opens a document, but for the canvas, which only a browser has.
+      name: 'pdf',
+      share: 3,
+      async read(random) {
+        const task = getDocument({ data: mutateBytes(random, page, shots[0]), ...QUIETLY });
+        try {
+          const document = await task.promise;
+          must(document.numPages >= 1, 'a page');
+          const first = await document.getPage(1);
+          const { width, height } = first.getViewport({ scale: 1 });
+          must(width > 0 && height > 0 && isBounded([width, height]), 'a page of some size');
+          await first.getOperatorList();
+          return 'taken';
+        } catch (error) {
+          // Whatever the reader of the other house throws is told as a document that cannot be read.
+          if (error instanceof Error && error.message.startsWith('accepted nonsense')) throw error;
+          return 'refused';
+        } finally {
+          await task.destroy();
+        }
       },
     },
     outlines('svg', 20, (random) => readSvg(mutateText(random, one(random, SVGS), one(random, SVGS)))),
@@ -144,6 +173,8 @@ export async function makeReaders(): Promise<Reader[]> {
     },
   ];
 }
+
+const QUIETLY = { disableFontFace: true, isEvalSupported: false, enableXfa: false, verbosity: VerbosityLevel.ERRORS };
 
 const FACTS = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null };
 

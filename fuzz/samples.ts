@@ -3,6 +3,7 @@ import { DxfWriter, point2d, point3d } from '@tarikjabiri/dxf';
 import sharp from 'sharp';
 import { digest } from '../core/src/format/digest';
 import { writeJobFile } from '../core/src/format/jobFile';
+import { writePdf } from '../core/src/format/pdf';
 import { act, type JobState, NO_HISTORY, setUnit, undo } from '../core/src/job';
 import { sampleJob } from '../core/src/job/sample.test-data';
 import { writeJpeg, writePng } from '../rig/src/write';
@@ -90,6 +91,14 @@ export function sealAgain(bytes: Uint8Array): Uint8Array {
   const end = out.length - 64;
   out.set(new TextEncoder().encode(digest(out.subarray(0, end))), end);
   return out;
+}
+
+/** A page with lines, an arc and words, as the application writes it itself. */
+export async function pdf(): Promise<Uint8Array> {
+  const circle = { kind: 'circle', centre: { x: 10, y: 10 }, radius: 4 } as const;
+  const forms = [{ form: circle, role: 'cut', name: 'hole', layer: null } as const];
+  const written = await writePdf({ title: 'page', date: '2026-01-01', forms, unit: 'mm', notes: true });
+  return written ?? new Uint8Array(0);
 }
 
 export const LENGTHS: readonly string[] = [
