@@ -1,7 +1,7 @@
 /** Who may import whom: docs/architecture.md says the same in words. */
 const lower = '(units|numeric|geometry|raster)';
 const middle = '(calibration|edge|fit|find)';
-const upper = '(format|job|script)';
+const upper = '(sketch|format|job|script)';
 const test = '\\.(test|test-data)\\.tsx?$';
 
 module.exports = {
@@ -50,6 +50,12 @@ module.exports = {
       severity: 'error',
       from: { path: `^core/src/${middle}/`, pathNot: test },
       to: { path: `^core/src/${upper}/` },
+    },
+    {
+      name: 'sketch-below-job',
+      severity: 'error',
+      from: { path: '^core/src/sketch/', pathNot: test },
+      to: { path: '^core/src/(format|job|script|edge|find|fit|raster)/' },
     },
     {
       name: 'the-simulated-camera-shares-only-vectors',

@@ -2,15 +2,9 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { digest } from '../core/src/format/digest';
 import { writeJobFile } from '../core/src/format/jobFile';
-import {
-  type ChainRun,
-  type JobDocument,
-  MOST,
-  NO_HISTORY,
-  newJob,
-  newPicture,
-  type TracedPoint,
-} from '../core/src/job';
+import { type JobDocument, MOST, NO_HISTORY, newJob, newPicture } from '../core/src/job';
+import { MAIN_SKETCH, type Observation } from '../core/src/sketch';
+import { putPath, seen } from '../core/src/sketch/traced.test-data';
 
 /** How large a job is made. */
 export interface LoadSize {
@@ -20,7 +14,7 @@ export interface LoadSize {
 }
 
 /** The largest job that a document may hold. */
-export const AT_THE_BOUNDS: LoadSize = { pictures: MOST.pictures, paths: MOST.runs, points: MOST.points };
+export const AT_THE_BOUNDS: LoadSize = { pictures: MOST.pictures, paths: MOST.paths, points: MOST.points };
 
 const PICTURE = { widthPx: 4032, heightPx: 3024 };
 
@@ -61,33 +55,19 @@ export function makeLoadJob({ pictures, paths, points }: LoadSize): { file: Uint
   const [stepU, stepV] = [PICTURE.widthPx / columns, PICTURE.heightPx / Math.ceil(paths / columns)];
   for (let k = 0; k < paths; k++) {
     const [u, v] = [(0.5 + (k % columns)) * stepU, (0.5 + Math.floor(k / columns)) * stepV];
-    const ids = Array.from({ length: each }, (_, j): string => {
+    const all: Record<string, Observation> = {};
+    for (let j = 0; j < each; j++) {
       const angle = (2 * Math.PI * j) / each;
       const reach = 0.35 * Math.min(stepU, stepV) * (1 + 0.2 * Math.cos(5 * angle));
-      const id = `p${k}-${j}`;
-      const point: TracedPoint = {
-        picture: 'pic0',
-        uPx: u + reach * Math.cos(angle),
-        vPx: v + reach * Math.sin(angle),
-        sigmaPx: 0.1,
-        cling: 'edge',
-        beside: null,
-      };
-      job.part.points[id] = point;
-      return id;
-    });
-    const run: ChainRun = {
+      all[`p${k}-${j}`] = seen(u + reach * Math.cos(angle), v + reach * Math.sin(angle), { picture: 'pic0' });
+    }
+    const role = k % 5 === 4 ? 'mark' : 'cut';
+    putPath(job.part.sketches[MAIN_SKETCH], all, {
       id: `r${k}`,
-      kind: 'chain',
-      role: k % 5 === 4 ? 'mark' : 'cut',
       name: `Path ${k + 1}`,
-      layer: null,
-      plane: 'face',
-      points: ids,
-      segments: ids.map(() => ({ kind: 'line' })),
-      closed: true,
-    };
-    job.part.runs.push(run);
+      points: Object.keys(all),
+      role,
+    });
   }
   return { job, file: writeJobFile({ job, history: NO_HISTORY, blobs }) };
 }

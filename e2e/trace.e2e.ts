@@ -156,7 +156,7 @@ it('loses nothing of a hand in a hurry: two circles drawn at once, a press befor
   await page.mouse.down();
   await page.mouse.up();
   await page.mouse.wheel(0, -600);
-  await undoSays('begin a path');
+  await page.getByText('The first point is set').waitFor();
   await page.waitForTimeout(300);
   const there = await at(45, 25);
   const away = await page.locator('circle[r="4.4"]').evaluateAll(
@@ -188,8 +188,8 @@ it('measures between two places, says mark for cut, names runs, and dims the pic
     [60, 10],
   ]);
   await page.keyboard.press('Enter');
-  await page.getByRole('radio', { name: 'mark' }).click();
-  await undoSays('say cut or mark');
+  await page.getByLabel('What it is for').selectOption('mark');
+  await undoSays('say what a path is for');
   const name = page.getByLabel('Name of the path');
   await name.fill('Fold line');
   await name.press('Enter');
@@ -242,9 +242,9 @@ it('draws a circle by two presses, leaves no path of one point behind, and gives
   // A first point, and then something else: nothing is left of it.
   await page.keyboard.press('Escape');
   await draw([[10, 30]]);
-  await undoSays('begin a path');
+  await page.getByText('The first point is set').waitFor();
   await page.keyboard.press('Escape');
-  await undoSays('leave a path of one point');
+  await undoSays('draw a circle');
   expect(await page.getByRole('button', { name: 'Outer edge' }).count()).toBe(0);
 });
 

@@ -13,7 +13,7 @@ import {
   datumOf,
   type JobDocument,
   MOST,
-  measureRun,
+  measurePath,
   newJob,
   newPicture,
   type PictureFile,
@@ -23,6 +23,7 @@ import {
 } from '../core/src/job';
 import type { Random } from '../core/src/numeric';
 import { type MeasureRequest, measurePicture, REQUEST_SCHEMA } from '../core/src/script';
+import { pathsIn, sketchesOf } from '../core/src/sketch';
 import { LONGEST_LENGTH_MM, parseLength } from '../core/src/units';
 import { mutateBytes, mutateJson, mutateText } from './mutate';
 import { dxfs, jobFile, jobState, LENGTHS, pdf, pictures, readHeic, requests, SVGS, sealAgain } from './samples';
@@ -195,7 +196,7 @@ function outlines(name: string, share: number, read: (random: Random) => Outline
         facts: { ...FACTS, widthPx: page.widthPx, heightPx: page.heightPx },
       };
       const job = newJob('job', 'x', '', 'mm');
-      addPicture(newPicture('pic', file, 'drawing'), page.part).recipe(job);
+      addPicture(newPicture('pic', file, 'drawing'), page.sketch).recipe(job);
       const checked = checkJob(JSON.parse(JSON.stringify(job)));
       must(checked.ok, `outlines fit a job${checked.ok || !('place' in checked) ? '' : `: ${checked.place}`}`);
       return 'taken';
@@ -211,7 +212,8 @@ function useJob(job: JobDocument): void {
     if (!trued.ok) continue;
     const map = planeMap(trued.truing, datumOf(picture), 'face', { uPx: 32, vPx: 24 });
     must(isBounded([...Object.values(map)]), 'a finite map');
-    for (const run of job.part.runs) measureRun(job.part.points, run, trued.truing, picture.truing);
+    for (const sketch of sketchesOf(job.part))
+      for (const path of pathsIn(sketch)) measurePath(sketch, path, trued.truing, picture.truing);
   }
 }
 

@@ -1,5 +1,7 @@
 import { calibrate } from '../../core/src/calibration';
-import { type ChainRun, measureRun, newCalibrationRecord, type TracedPoint } from '../../core/src/job';
+import { measurePath, newCalibrationRecord } from '../../core/src/job';
+import type { Observation } from '../../core/src/sketch';
+import { seen, sketchOf } from '../../core/src/sketch/traced.test-data';
 import { drawScene } from '../drawScene';
 
 /** What all figures of a closed path of lines cost, ms, by how many lines it has: by the covariance, and by draws. */
@@ -37,26 +39,14 @@ export function timeFigures(counts: readonly number[]): { lines: number; ms: num
     return times.sort((p, q) => p - q)[1];
   };
   return counts.map((lines) => {
-    const points: Record<string, TracedPoint> = {};
-    const ids = Array.from({ length: lines }, (_, k) => {
+    const all: Record<string, Observation> = {};
+    for (let k = 0; k < lines; k++) {
       const angle = (2 * Math.PI * k) / lines;
-      const [uPx, vPx] = [2016 + 900 * Math.cos(angle), 1512 + 900 * Math.sin(angle)];
-      points[`p${k}`] = { picture: 'pic', uPx, vPx, sigmaPx: 0.1, cling: 'edge', beside: null };
-      return `p${k}`;
-    });
-    const run: ChainRun = {
-      id: 'path',
-      kind: 'chain',
-      role: 'cut',
-      name: 'path',
-      layer: null,
-      plane: 'face',
-      points: ids,
-      segments: ids.map(() => ({ kind: 'line' })),
-      closed: true,
-    };
+      all[`p${k}`] = seen(2016 + 900 * Math.cos(angle), 1512 + 900 * Math.sin(angle));
+    }
+    const { sketch, path } = sketchOf(all, { points: Object.keys(all) });
     const measure = (draws: typeof truing.draws) =>
-      time(() => measureRun(points, run, { ...truing, draws }, newCalibrationRecord()));
+      time(() => measurePath(sketch, path, { ...truing, draws }, newCalibrationRecord()));
     return { lines, ms: measure(null), drawnMs: measure(truing.draws ?? drawnAlike(truing.parameters)) };
   });
 }

@@ -1,30 +1,24 @@
 import { distance, type Figure, figureOf, type PlanePick } from '@steady-moth/core/calibration';
-import {
-  type CalibrationRecord,
-  type JobDocument,
-  type MeasuredSegments,
-  measureRun,
-  type Run,
-  type RunMeasures,
-} from '@steady-moth/core/job';
+import { type CalibrationRecord, type MeasuredPieces, measurePath, type PathMeasures } from '@steady-moth/core/job';
 import type { Measurable } from '@steady-moth/core/job/calibrated';
+import { type Path, picturesOfPath, type Sketch } from '@steady-moth/core/sketch';
 import { serve } from './serve';
 
 const face = {
   /**
-   * Lengths and areas of a run through the pictures that it was traced on, and the figures of some of its segments.
-   * `points` are its own, `said` what was said of its picture, or of the first of joined ones.
+   * Lengths and areas of a path through the pictures that it was traced on, and the figures of some of its pieces.
+   * `sketch` is what it is made of, `said` what was said of its picture, or of the first of joined ones.
    */
-  async measureRun(
+  async measurePath(
     through: Measurable,
     said: CalibrationRecord,
-    points: JobDocument['part']['points'],
-    run: Run,
-    asked: MeasuredSegments,
-  ): Promise<RunMeasures | null> {
-    const on = new Set(Object.values(points).map((p) => p.picture));
-    if (on.size > 1 && !through.over.joined) return null;
-    return measureRun(points, run, on.size === 1 ? through.truing : through.over, said, asked);
+    sketch: Sketch,
+    path: Path,
+    asked: MeasuredPieces,
+  ): Promise<PathMeasures | null> {
+    const on = picturesOfPath(sketch, path);
+    if (on.length > 1 && !through.over.joined) return null;
+    return measurePath(sketch, path, on.length === 1 ? through.truing : through.over, said, asked);
   },
 
   async distance(through: Measurable, from: PlanePick, to: PlanePick): Promise<Figure | null> {

@@ -1,8 +1,8 @@
-import type { FlatProfile, JobFileResult, PackedJob } from '@steady-moth/core/format';
+import type { FlatProfile, JobFileResult, PackedJob, ProfileFormat } from '@steady-moth/core/format';
 import { digest } from '@steady-moth/core/format/digest';
 import type { OutlineFault, OutlinePage, Outlines } from '@steady-moth/core/format/outlines';
 import { type FileFacts, readFacts, type SniffResult, sniffPicture } from '@steady-moth/core/format/picture';
-import type { Part } from '@steady-moth/core/job';
+import type { Sketch } from '@steady-moth/core/sketch';
 import * as Comlink from 'comlink';
 import { serve } from './serve';
 
@@ -13,10 +13,8 @@ export type Judged =
 
 /** Outlines out of a drawing file, and the page they are drawn on. */
 export type ReadOutlines =
-  | { ok: true; png: Uint8Array; perMm: number; part: Part; leftOut: Outlines['leftOut']; unitless: boolean }
+  | { ok: true; png: Uint8Array; perMm: number; sketch: Sketch; leftOut: Outlines['leftOut']; unitless: boolean }
   | { ok: false; reason: OutlineFault };
-
-export type ProfileFormat = 'svg' | 'dxf' | 'pdf';
 
 // The writers are heavy, and most visits hand nothing over: they are loaded when first needed.
 const writers = () => import('@steady-moth/core/format');
@@ -48,14 +46,13 @@ const face = {
     if (!page) return { ok: false, reason: 'nothing-in-it' };
     const png = await drawOutlines(page);
     const { leftOut, unitless } = read.outlines;
-    return Comlink.transfer({ ok: true, png, perMm: page.pxPerMm, part: page.part, leftOut, unitless }, [png.buffer]);
+    return Comlink.transfer({ ok: true, png, perMm: page.pxPerMm, sketch: page.sketch, leftOut, unitless }, [
+      png.buffer,
+    ]);
   },
 
   async writeProfile(profile: FlatProfile, format: ProfileFormat): Promise<Uint8Array | null> {
-    const { writePdf, writeSvg, writeDxf } = await writers();
-    if (format === 'pdf') return writePdf(profile);
-    const text = format === 'svg' ? writeSvg(profile) : writeDxf(profile);
-    return text === null ? null : new TextEncoder().encode(text);
+    return (await writers()).writeProfile(profile, format);
   },
 
   /** The sheet on which a camera is checked, as PDF. */
@@ -83,6 +80,7 @@ const face = {
 const LINE_PX = 3;
 
 async function drawOutlines({ widthPx, heightPx, pxPerMm, paths }: OutlinePage): Promise<Uint8Array> {
+  const { DASHES } = await import('@steady-moth/core/format/outlines');
   const canvas = new OffscreenCanvas(widthPx, heightPx);
   const context = canvas.getContext('2d');
   if (!context) throw new Error('This browser cannot draw here.');
@@ -92,7 +90,7 @@ async function drawOutlines({ widthPx, heightPx, pxPerMm, paths }: OutlinePage):
   context.lineWidth = LINE_PX / pxPerMm;
   context.strokeStyle = '#1c1a17';
   for (const { d, role } of paths) {
-    context.setLineDash(role === 'mark' ? [12 / pxPerMm, 7 / pxPerMm] : []);
+    context.setLineDash(DASHES[role].map((d) => d * (LINE_PX / pxPerMm) * 4));
     context.stroke(new Path2D(d));
   }
   const blob = await canvas.convertToBlob({ type: 'image/png' });

@@ -8,7 +8,8 @@ export interface Outline {
   id: string;
   commands: Float64Array;
   box: { left: number; top: number; right: number; bottom: number } | null;
-  isMark: boolean;
+  /** Line and gap, px of the screen; empty for a whole line. */
+  dash: readonly number[];
   /** Its inside is shaded, with the others' as islands. */
   isRegion: boolean;
 }
@@ -23,7 +24,6 @@ export interface Paints {
 /** Widths on screen, px, as the drawn elements of the board have them. */
 const STROKE_PX = 2;
 const CASING_PX = 4.6;
-const DASH_PX = [7, 4];
 const REGION_ALPHA = 0.28;
 
 const outlines = new Map<string, Omit<Outline, 'commands'> & { path: Path2D }>();
@@ -58,8 +58,7 @@ const face = {
     context.fill(region, 'evenodd');
     context.globalAlpha = 1;
     stroke(context, seen, paints.casing, CASING_PX / view.scale, () => []);
-    const dash = DASH_PX.map((d) => d / view.scale);
-    stroke(context, seen, paints.stroke, STROKE_PX / view.scale, (isMark) => (isMark ? dash : []));
+    stroke(context, seen, paints.stroke, STROKE_PX / view.scale, (dash) => dash.map((d) => d / view.scale));
     const bitmap = canvas.transferToImageBitmap();
     return Comlink.transfer(bitmap, [bitmap]);
   },
@@ -69,15 +68,15 @@ export type PaintFace = typeof face;
 
 function stroke(
   context: OffscreenCanvasRenderingContext2D,
-  all: readonly { path: Path2D; isMark: boolean }[],
+  all: readonly { path: Path2D; dash: readonly number[] }[],
   colour: string,
   width: number,
-  dash: (isMark: boolean) => number[],
+  dashed: (dash: readonly number[]) => number[],
 ): void {
   context.strokeStyle = colour;
   context.lineWidth = width;
-  for (const { path, isMark } of all) {
-    context.setLineDash(dash(isMark));
+  for (const { path, dash } of all) {
+    context.setLineDash(dashed(dash));
     context.stroke(path);
   }
 }

@@ -1,4 +1,5 @@
-import type { Part, PictureFile, PictureKind } from '@steady-moth/core/job';
+import type { PictureFile, PictureKind } from '@steady-moth/core/job';
+import type { Sketch } from '@steady-moth/core/sketch';
 import type { NewBlob } from '../session/storage';
 
 /** What came of a file that was dropped, chosen or pasted, before anything is kept of it. */
@@ -17,7 +18,7 @@ export interface ArrivedPicture {
   kind: PictureKind;
   blob: NewBlob;
   /** Outlines that the file brought along; their points name no picture yet. */
-  outlines: Part | null;
+  outlines: Sketch | null;
   /** What a person should know of how it was read, a sentence each. */
   notes: string[];
 }

@@ -19,12 +19,12 @@ export async function readOutlines(
   progress(0.3);
   const notes = read.leftOut.map(leftOutSentence);
   if (read.unitless) notes.push('The file does not state its unit, so check its size against something that is known.');
-  const { perMm, part } = read;
+  const { perMm, sketch } = read;
   const resolution = { perMmX: perMm, perMmY: perMm, sigma: EXACT };
   return readPicture(name, read.png, (share) => progress(0.3 + 0.7 * share), signal, {
     kind: 'drawing',
     resolution,
-    outlines: part,
+    outlines: sketch,
     notes,
   });
 }

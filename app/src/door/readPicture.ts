@@ -1,5 +1,6 @@
 import type { PictureFacts, Resolution } from '@steady-moth/core/calibration';
-import type { Part, PictureFile, PictureKind } from '@steady-moth/core/job';
+import type { PictureFile, PictureKind } from '@steady-moth/core/job';
+import type { Sketch } from '@steady-moth/core/sketch';
 import { files } from '../compute';
 import { loadBytes } from '../session/pixelsStore';
 import { pictureSentence } from '../session/sentences';
@@ -10,7 +11,7 @@ export interface Told {
   kind: PictureKind | null;
   /** Said by who made the picture here, and exact; it goes before what the file states. */
   resolution: Resolution | null;
-  outlines: Part | null;
+  outlines: Sketch | null;
   notes: string[];
 }
 

@@ -1,4 +1,5 @@
 import { checkJob, type JobDocument, STEPS, stepStates } from '@steady-moth/core/job';
+import { pathsOf } from '@steady-moth/core/sketch';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
@@ -101,7 +102,7 @@ function JobCard({ row }: { row: JobRow }) {
       />
       <div className="relative overflow-hidden rounded border border-line bg-sheet">
         <Link
-          to={job ? `/job/${row.id}/${job.part.runs.length ? 'trace' : 'true'}` : `/job/${row.id}/true`}
+          to={job ? `/job/${row.id}/${pathsOf(job.part).length ? 'trace' : 'true'}` : `/job/${row.id}/true`}
           className="block text-ink no-underline"
         >
           <div className="h-[168px] bg-board">
@@ -190,9 +191,9 @@ function useThumb(hash: string | undefined): string | null {
 }
 
 function describe({ pictures, part }: JobDocument): string {
-  const runs = part.runs.length;
+  const paths = pathsOf(part).length;
   const picture = pictures.length === 1 ? '1 picture' : `${pictures.length} pictures`;
-  return runs ? `${picture}, ${runs === 1 ? '1 path' : `${runs} paths`} traced` : `${picture}, nothing traced yet`;
+  return paths ? `${picture}, ${paths === 1 ? '1 path' : `${paths} paths`} traced` : `${picture}, nothing traced yet`;
 }
 
 function ago(ms: number): string {

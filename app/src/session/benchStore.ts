@@ -33,9 +33,9 @@ export type Tool =
   | null;
 
 export type Selection =
-  | { kind: 'point'; run: string; point: string }
-  | { kind: 'segment'; run: string; segment: number }
-  | { kind: 'run'; run: string }
+  | { kind: 'point'; path: string; point: string }
+  | { kind: 'piece'; path: string; curve: string }
+  | { kind: 'path'; path: string }
   | { kind: 'pick'; id: string; end: 'from' | 'to'; span?: number }
   | { kind: 'place'; yardstick: string; uPx: number; vPx: number }
   | null;

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 
 /** What the readout shows of the pointer; mm and rad, null where there is nothing to show. */
-interface Reading {
+export interface Reading {
   xMm: number | null;
   yMm: number | null;
   lengthMm: number | null;

@@ -206,12 +206,12 @@ const STEPS: Record<NonNullable<StepState['reason']>, string> = {
   'no-picture': 'No picture yet',
   'no-yardstick': 'Nothing known in the picture yet',
   'tilt-unseen': 'One known length does not see how the camera was tilted',
-  'no-run': 'Nothing traced yet',
-  'open-run': 'A path is still open',
+  'no-path': 'Nothing traced yet',
+  'open-path': 'A path is still open',
   'nothing-to-cut': 'No closed path to hand over yet',
 };
 /** What a step lacks; empty for one that lacks nothing. */
 export function stepSentence({ reason, name }: StepState): string {
-  if (reason === 'open-run' && name) return `“${name}” is still open`;
+  if (reason === 'open-path' && name) return `“${name}” is still open`;
   return reason ? STEPS[reason] : '';
 }

@@ -2,14 +2,12 @@ import {
   type CalibrationRecord,
   groupOf,
   type JobDocument,
-  type MeasuredSegments,
+  type MeasuredPieces,
   type Picture,
   type PictureGroup,
-  pointsOfRun,
-  type Run,
-  type TracedPoint,
 } from '@steady-moth/core/job';
 import type { Measurable } from '@steady-moth/core/job/calibrated';
+import { type Path, picturesOfPath, type Sketch } from '@steady-moth/core/sketch';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { calibration, figures } from '../compute';
 import { isKnown, mapKey, ownKey, useGroup, WORKED_OUT } from './group';
@@ -83,13 +81,13 @@ export function useRepairs(picture: Picture, wanted: boolean) {
   });
 }
 
-/** The picture that a run is measured by: the one that it lies on, or the first of joined ones; null of strangers. */
-function pictureOfRun(job: JobDocument, run: Run): Picture | null {
-  const ids = new Set(pointsOfRun(run).map((id) => job.part.points[id]?.picture));
-  const first = job.pictures.find((p) => ids.has(p.id)) ?? null;
-  if (ids.size === 1 || !first) return first;
+/** The picture that a path is measured by: the one that it lies on, or the first of joined ones; null of strangers. */
+function pictureOfPath(job: JobDocument, sketch: Sketch, path: Path): Picture | null {
+  const ids = picturesOfPath(sketch, path);
+  const first = job.pictures.find((p) => ids.includes(p.id)) ?? null;
+  if (ids.length === 1 || !first) return first;
   const joined = groupOf(job, first.id)?.pictures.map((p) => p.id) ?? [];
-  return [...ids].every((id) => joined.includes(id)) ? first : null;
+  return ids.every((id) => joined.includes(id)) ? first : null;
 }
 
 /** What a picture's things are measured through, once it is worked out. */
@@ -107,50 +105,27 @@ export function useMeasurable(job: JobDocument, picture: Picture | null): Measur
 }
 
 /**
- * Lengths, radii, angles and areas of a run, with their ±, through the pictures that it was traced on; asked for when it
- * is shown, and anew only when one of its own points, or its pictures' truing, changed.
+ * Lengths, radii, angles and areas of a path, with their ±, through the pictures that it was traced on; asked for when
+ * it is shown, and anew only when something that it is made of, or its pictures' calibration, changed. `sketch` is what
+ * it is made of alone; null asks for nothing.
  */
-export function useRunMeasures(job: JobDocument, run: Run | null, { from, to }: MeasuredSegments) {
-  const picture = run && pictureOfRun(job, run);
+export function usePathMeasures(job: JobDocument, sketch: Sketch | null, path: Path, { from, to }: MeasuredPieces) {
+  const picture = sketch && pictureOfPath(job, sketch, path);
   const through = useMeasurable(job, picture);
-  const own = run && ownPoints(run, job.part.points);
   // Of joined pictures the first one's record counts.
   const group = useGroup(job, picture);
   const said = group?.pictures[0].truing ?? picture?.truing;
   return useQuery({
-    queryKey: ['measure', nameOf(run), nameOf(own), nameOf(through), from, to],
+    queryKey: ['measure', nameOf(path), nameOf(sketch), nameOf(through), from, to],
     queryFn: ({ signal }) =>
       figures.call(
-        (w) =>
-          w.measureRun(through as Measurable, said as CalibrationRecord, own as OwnPoints, run as Run, { from, to }),
+        (w) => w.measurePath(through as Measurable, said as CalibrationRecord, sketch as Sketch, path, { from, to }),
         signal,
       ),
-    enabled: through !== null && own !== null && run !== null,
+    enabled: through !== null && sketch !== null,
     placeholderData: keepPreviousData,
     ...WORKED_OUT,
   });
-}
-
-type OwnPoints = Readonly<Record<string, TracedPoint>>;
-
-const owned = new WeakMap<Run, { of: JobDocument['part']['points']; own: OwnPoints }>();
-
-/** The points of a run alone: the same object as long as none of them changed. Null where one is missing. */
-export function ownPoints(run: Run, points: JobDocument['part']['points']): OwnPoints | null {
-  const before = owned.get(run);
-  if (before?.of === points) return before.own;
-  const ids = pointsOfRun(run);
-  if (before && ids.every((id) => before.own[id] === points[id])) {
-    before.of = points;
-    return before.own;
-  }
-  const own: Record<string, TracedPoint> = {};
-  for (const id of ids) {
-    if (!points[id]) return null;
-    own[id] = points[id];
-  }
-  owned.set(run, { of: points, own });
-  return own;
 }
 
 const names = new WeakMap<object, number>();

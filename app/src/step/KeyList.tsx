@@ -27,7 +27,11 @@ export function KeyList({ pockets, onClose }: { pockets: readonly Pocket[]; onCl
       onClose={onClose}
       className="w-140"
     >
-      <dl className="mt-4 grid max-h-[60vh] grid-cols-[9.5rem_1fr] gap-y-1.5 overflow-y-auto">
+      <dl
+        // Takes the focus: it scrolls, and has nothing else that takes the focus
+        tabIndex={0}
+        className="mt-4 grid max-h-[60vh] grid-cols-[9.5rem_1fr] gap-y-1.5 overflow-y-auto"
+      >
         {[...tools, ...EVERYWHERE].map(([key, what]) => (
           <div key={key} className="contents">
             <dt className="figure text-[13px]">{key}</dt>

@@ -7,9 +7,9 @@ import { SaxesParser } from 'saxes';
 import { describe, expect, it } from 'vitest';
 import { type Form, formArea, formLength } from '../geometry';
 import { writeDxf } from './dxf';
-import type { FlatProfile } from './flatProfile';
 import { readDxf } from './outlines';
 import { GRID_SHEET, writeGridSheet, writePdf } from './pdf';
+import type { FlatProfile } from './profile/flatProfile';
 import { writeSvg } from './svg';
 
 const plate: Form = {

@@ -1,23 +1,21 @@
 import type { Hold } from '../calibration';
+import { allObservations, type PickRecord, type PlaneName, TURNED } from '../sketch';
 import type { LengthUnit } from '../units';
 import { lineOf } from './calibrationInput';
-import {
-  type AxisRecord,
-  type CalibrationRecord,
-  type CameraRecord,
-  type FactorRecord,
-  type HeightRecord,
-  type PickRecord,
-  type PlaneName,
-  type PlaneRecord,
-  type ReferenceRecord,
-  type SpotCheckRecord,
-  type StrokesRecord,
-  TURNED,
-  type TurnedRecord,
-  type WantedRecord,
-  type WidthRecord,
-  type ZeroRecord,
+import type {
+  AxisRecord,
+  CalibrationRecord,
+  CameraRecord,
+  FactorRecord,
+  HeightRecord,
+  PlaneRecord,
+  ReferenceRecord,
+  SpotCheckRecord,
+  StrokesRecord,
+  TurnedRecord,
+  WantedRecord,
+  WidthRecord,
+  ZeroRecord,
 } from './document';
 import type { JobAction } from './history';
 import { dropSeen } from './joinActions';
@@ -155,8 +153,8 @@ export function setTurned(pictureId: string, turned: TurnedRecord | null): JobAc
       truing.turned = turned;
       if (turned) return;
       for (const spot of truing.spotChecks) if (spot.plane === TURNED) spot.plane = plane;
-      for (const run of job.part.runs)
-        if (run.plane === TURNED && job.part.points[run.points[0]]?.picture === pictureId) run.plane = plane;
+      for (const seen of allObservations(job.part))
+        if (seen.picture === pictureId && seen.plane === TURNED) seen.plane = plane;
     },
   };
 }
@@ -229,7 +227,8 @@ export function removePlane(pictureId: string, id: string): JobAction {
       const common = job.joins.flatMap((j) =>
         j.kind === 'point' ? j.seen.filter((s) => s.picture === pictureId) : [],
       );
-      for (const s of [...said, ...common, ...job.part.runs]) if ('plane' in s && s.plane === id) s.plane = 'face';
+      const traced = allObservations(job.part).filter((seen) => seen.picture === pictureId);
+      for (const s of [...said, ...common, ...traced]) if ('plane' in s && s.plane === id) s.plane = 'face';
     },
   };
 }

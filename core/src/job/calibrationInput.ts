@@ -9,16 +9,8 @@ import {
   type TurnedPart,
   type WantedLength,
 } from '../calibration';
-import {
-  type CalibrationRecord,
-  lensOf,
-  type PickRecord,
-  type Picture,
-  type PlaneName,
-  type ReferenceRecord,
-  type SpotCheckRecord,
-  TURNED,
-} from './document';
+import { type PickRecord, type PlaneName, TURNED } from '../sketch';
+import { type CalibrationRecord, lensOf, type Picture, type ReferenceRecord, type SpotCheckRecord } from './document';
 
 /** What the estimate takes, from what the document keeps. */
 export function calibrationInput({

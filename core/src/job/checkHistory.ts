@@ -8,9 +8,8 @@ import { type Change, type History, type JobState, MOST_CHANGES, redo, undo } fr
  * Null when it does not hold; the job itself is then still good, only without its history.
  */
 export function checkHistory(history: unknown, job: JobDocument): History | null {
-  if (typeof history !== 'object' || history === null) return null;
-  const { past, future } = history as Partial<History>;
-  if (!isChangeList(past) || !isChangeList(future)) return null;
+  if (!isHistory(history)) return null;
+  const { past, future } = history;
   try {
     const sound = (now: JobState) => checkJob(now.job).ok;
     // Every change is tried both ways: all the way back, all the way on, and back to where the job stands.
@@ -24,6 +23,13 @@ export function checkHistory(history: unknown, job: JobDocument): History | null
   } catch {
     return null;
   }
+}
+
+/** Has the form of a history, whatever it leads to. */
+export function isHistory(history: unknown): history is History {
+  if (typeof history !== 'object' || history === null) return false;
+  const { past, future } = history as Partial<History>;
+  return isChangeList(past) && isChangeList(future);
 }
 
 function isChangeList(list: unknown): list is Change[] {

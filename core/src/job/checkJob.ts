@@ -1,4 +1,19 @@
-import { type JobDocument, MOST, type Picture, type PictureFile, type PlaneName, TURNED } from './document';
+import {
+  countOf,
+  endOf,
+  MAIN_SKETCH,
+  type OpenCurve,
+  type Path,
+  type PlaneName,
+  pathsOf,
+  picksOfCurve,
+  pointsOfCurve,
+  type Sketch,
+  sketchesOf,
+  startOf,
+  TURNED,
+} from '../sketch';
+import { type JobDocument, MOST, type Picture, type PictureFile } from './document';
 import { upgradeDocument } from './upgrade';
 import { validateJob } from './validateJob.generated.js';
 
@@ -33,11 +48,10 @@ function findOversized({ pictures }: JobDocument): string | null {
 }
 
 /** The first list in which two things go by one name: a change to one of them would change, or take away, both. */
-function findTwin({ pictures, joins, part }: JobDocument): string | null {
+function findTwin({ pictures, joins }: JobDocument): string | null {
   const twins = (list: readonly { id: string }[]) => new Set(list.map((one) => one.id)).size < list.length;
   if (twins(pictures)) return '/pictures';
   if (twins(joins)) return '/joins';
-  if (twins(part.runs)) return '/part/runs';
   for (const [k, { views, truing }] of pictures.entries()) {
     if (twins(views)) return `/pictures/${k}/views`;
     if (twins(truing.yardsticks)) return `/pictures/${k}/truing/yardsticks`;
@@ -58,7 +72,8 @@ const planesOf = (pictures: readonly Picture[], id: string): Set<PlaneName> =>
   new Set([...PLAIN_PLANES, ...(pictures.find((p) => p.id === id)?.truing.planes.map((p) => p.id) ?? [])]);
 
 /** The first name that leads nowhere, null when all do. */
-function findDangling({ pictures, joins, part }: JobDocument): string | null {
+function findDangling(job: JobDocument): string | null {
+  const { pictures, joins } = job;
   const pictureIds = new Set(pictures.map((p) => p.id));
   for (const [k, join] of joins.entries()) {
     const at = join.seen.map((s) => s.picture);
@@ -77,9 +92,9 @@ function findDangling({ pictures, joins, part }: JobDocument): string | null {
       truing.spotChecks.some((s) => !on.has(s.plane)) ||
       (truing.turned && !planes.has(truing.turned.plane));
     if (stray) return `/pictures/${k}/truing/planes`;
-    for (const part of ['axis', 'zero', 'wanted'] as const) {
-      const said = truing[part];
-      if (said && 'plane' in said && !planes.has(said.plane)) return `/pictures/${k}/truing/${part}`;
+    for (const what of ['axis', 'zero', 'wanted'] as const) {
+      const said = truing[what];
+      if (said && 'plane' in said && !planes.has(said.plane)) return `/pictures/${k}/truing/${what}`;
     }
     const known = new Set(truing.yardsticks.map((y) => y.id));
     if (truing.axis && 'yardstick' in truing.axis && !known.has(truing.axis.yardstick))
@@ -87,19 +102,80 @@ function findDangling({ pictures, joins, part }: JobDocument): string | null {
     if (truing.zero && 'yardstick' in truing.zero && !known.has(truing.zero.yardstick))
       return `/pictures/${k}/truing/zero`;
   }
-  for (const [id, point] of Object.entries(part.points))
-    if (!pictureIds.has(point.picture)) return `/part/points/${id}`;
-  for (const [k, run] of part.runs.entries()) {
-    const named = [...run.points];
-    if (run.kind === 'chain') {
-      const wanted = run.closed ? run.points.length : Math.max(0, run.points.length - 1);
-      if (run.segments.length !== wanted || (run.closed && run.points.length < 2)) return `/part/runs/${k}/segments`;
-      for (const s of run.segments) {
-        if (s.kind === 'arc') named.push(s.via);
-        if (s.kind === 'curve') named.push(s.handleFrom, s.handleTo);
+  return findLooseEnd(job, pictureIds);
+}
+
+/** The first thing of the part that does not hold together. */
+function findLooseEnd({ pictures, part }: JobDocument, pictureIds: ReadonlySet<string>): string | null {
+  const views = new Set(pictures.flatMap((p) => p.views.map((v) => v.id)));
+  const taken = new Set<string>();
+  const listed = (order: readonly string[], all: Record<string, { id: string }>) =>
+    new Set(order).size === order.length &&
+    order.length === Object.keys(all).length &&
+    order.every((id) => Object.hasOwn(all, id) && all[id].id === id);
+  if (!listed(part.order, part.sketches) || !Object.hasOwn(part.sketches, MAIN_SKETCH)) return '/part/order';
+  if (countOf(part) > MOST.points || pathsOf(part).length > MOST.paths) return '/part/sketches';
+  for (const sketch of sketchesOf(part)) {
+    const here = `/part/sketches/${sketch.id}`;
+    if (sketch.frame.view !== null && !views.has(sketch.frame.view)) return `${here}/frame`;
+    for (const all of [sketch.points, sketch.picks, sketch.curves, sketch.paths, sketch.dimensions])
+      for (const id of Object.keys(all)) {
+        if (taken.has(id)) return `${here}/order`;
+        taken.add(id);
       }
-    }
-    if (named.some((id) => !Object.hasOwn(part.points, id))) return `/part/runs/${k}/points`;
+    if (!listed(sketch.order, sketch.paths)) return `${here}/order`;
+    const fault = findLooseIn(sketch, pictureIds);
+    if (fault) return `${here}/${fault}`;
   }
   return null;
+}
+
+const PICKS = { line: [0], arc: [1], cubic: [2], circle: [0, 3] } as const;
+
+function findLooseIn(sketch: Sketch, pictureIds: ReadonlySet<string>): string | null {
+  const { points, picks, curves, paths, dimensions } = sketch;
+  const seen = [
+    ...Object.values(picks),
+    ...Object.values(points).flatMap(({ at }) => (at.kind === 'observed' ? [at] : [])),
+  ];
+  if (seen.some((o) => !pictureIds.has(o.picture))) return 'points';
+  const picked = new Set<string>();
+  for (const [id, curve] of Object.entries(curves)) {
+    const ends = pointsOfCurve(curve);
+    const own = picksOfCurve(curve);
+    const sound =
+      curve.id === id &&
+      ends.every((p) => Object.hasOwn(points, p)) &&
+      own.every((p) => Object.hasOwn(picks, p) && !picked.has(p)) &&
+      new Set(own).size === own.length &&
+      (PICKS[curve.kind] as readonly number[]).includes(own.length) &&
+      (curve.kind === 'circle' || (curve.from !== curve.to && ends.every((p) => points[p].at.kind === 'observed')));
+    if (!sound) return `curves/${id}`;
+    for (const p of own) picked.add(p);
+  }
+  const used = new Set<string>();
+  for (const path of Object.values(paths)) {
+    for (const { curve } of path.uses) {
+      if (!Object.hasOwn(curves, curve) || used.has(curve)) return `paths/${path.id}`;
+      used.add(curve);
+    }
+    if (!isUnbroken(sketch, path)) return `paths/${path.id}`;
+  }
+  for (const [id, { id: own, kind, refs }] of Object.entries(dimensions)) {
+    const known = (ref: { sketch: string; id: string }) =>
+      ref.sketch === sketch.id && Object.hasOwn(kind === 'distance' ? points : curves, ref.id);
+    const sound = own === id && refs.length === (kind === 'distance' ? 2 : 1) && refs.every(known);
+    if (!sound || (kind === 'diameter' && curves[refs[0].id].kind !== 'circle')) return `dimensions/${id}`;
+  }
+  return null;
+}
+
+/** Each curve of a path begins where the one before it ends; a circle is a path of its own. */
+function isUnbroken({ curves }: Sketch, { uses, closed }: Path): boolean {
+  const all = uses.map(({ curve, reversed }) => ({ curve: curves[curve], reversed }));
+  if (all.some(({ curve }) => curve.kind === 'circle')) return all.length === 1 && closed;
+  const open = all as { curve: OpenCurve; reversed: boolean }[];
+  const meets = open.every((u, k) => k === 0 || endOf(open[k - 1].curve, open[k - 1]) === startOf(u.curve, u));
+  const last = open[open.length - 1];
+  return meets && (!closed || (all.length > 1 && endOf(last.curve, last) === startOf(open[0].curve, open[0])));
 }

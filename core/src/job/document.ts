@@ -1,8 +1,11 @@
-import type { Hold, Lens, PictureFacts, PicturePoint } from '../calibration';
+import type { Hold, Lens, PictureFacts } from '../calibration';
+import { newPart, type Part, type PickRecord, type PlaneName } from '../sketch';
 import type { LengthUnit } from '../units';
 
+export { type PickRecord, type PlaneName, TURNED } from '../sketch';
+
 /** Version of the document's form; each older one has one pure upgrade step (`upgrade.ts`). */
-export const DOCUMENT_VERSION = 9;
+export const DOCUMENT_VERSION = 10;
 
 /** All that is kept for one thing to be made, but for the bytes of its pictures, which lie beside it by their hash. */
 export interface JobDocument {
@@ -111,19 +114,6 @@ export const PLAIN_TONES: Tones = { dark: 0, light: 1, gamma: 1, gray: false };
 
 export function newPreparation(): Preparation {
   return { turns: 0, flip: false, crop: null, clear: null, tones: { ...PLAIN_TONES } };
-}
-
-/** The table, the plane of yardsticks, the face that is traced, a step of a name of its own, or `TURNED`. */
-export type PlaneName = string;
-
-/** On a turned part: on its limb, or the rim of an end, and not on a plane. */
-export const TURNED: PlaneName = 'turned';
-
-/** Where a pick lies in the original picture, px, with its scatter. */
-export interface PickRecord {
-  uPx: number;
-  vPx: number;
-  sigmaPx: number;
 }
 
 /** What the person said of a picture; the estimate is derived from it and never kept. */
@@ -305,56 +295,6 @@ export type JoinRecord =
   | { id: string; kind: 'point'; seen: { picture: string; plane: PlaneName; pick: PickRecord }[] }
   | { id: string; kind: 'yardstick'; seen: { picture: string; yardstick: string }[] };
 
-/** What was traced: runs over shared points. */
-export interface Part {
-  points: Record<string, TracedPoint>;
-  runs: Run[];
-}
-
-/** A traced point remembers its pixel, so that a changed truing carries it along. */
-export interface TracedPoint extends PickRecord {
-  picture: string;
-  cling: 'edge' | 'line' | 'point' | 'free';
-  /** The nearest other edge that ran along the one it clung to; null where there was none. */
-  beside: PicturePoint | null;
-}
-
-export type Role = 'cut' | 'mark';
-
-/** A piece from one point of a run to the next; what bends it are points as well. */
-export type SegmentRecord =
-  | { kind: 'line' }
-  | { kind: 'arc'; via: string }
-  | { kind: 'curve'; handleFrom: string; handleTo: string };
-
-export interface ChainRun {
-  id: string;
-  kind: 'chain';
-  role: Role;
-  name: string;
-  layer: string | null;
-  /** What it was traced on. */
-  plane: PlaneName;
-  /** Segment k runs from point k to point k + 1; a closed run has one more, back to point 0. */
-  points: string[];
-  segments: SegmentRecord[];
-  closed: boolean;
-}
-
-/** A circle through three points on its rim. */
-export interface CircleRun {
-  id: string;
-  kind: 'circle';
-  role: Role;
-  name: string;
-  layer: string | null;
-  /** What it was traced on. */
-  plane: PlaneName;
-  points: [string, string, string];
-}
-
-export type Run = ChainRun | CircleRun;
-
 /** Bounds that keep a document from a stranger harmless. */
 export const MOST = {
   pictures: 40,
@@ -366,8 +306,11 @@ export const MOST = {
   spotChecks: 200,
   joins: 200,
   strokes: 500,
-  runs: 2000,
+  sketches: 200,
+  paths: 2000,
+  /** Points and picks of all sketches together. */
   points: 50_000,
+  dimensions: 2000,
   nameLength: 200,
   /** Side of a picture, px, and its pixels: above that its colours alone would fill half a gigabyte of memory. */
   sidePx: 60_000,
@@ -386,7 +329,7 @@ export function newJob(id: string, name: string, createdAt: string, unit: Length
     unit,
     pictures: [],
     joins: [],
-    part: { points: {}, runs: [] },
+    part: newPart(),
   };
 }
 

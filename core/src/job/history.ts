@@ -1,4 +1,5 @@
 import { enablePatches, Immer, type Patch } from 'immer';
+import { countOf } from '../sketch';
 import type { JobDocument } from './document';
 
 enablePatches();
@@ -45,7 +46,7 @@ export const NO_HISTORY: History = { past: [], future: [] };
 const MOST_FROZEN = 2000;
 const freezing = new Immer();
 const plain = new Immer({ autoFreeze: false });
-const by = ({ part }: JobDocument): Immer => (Object.keys(part.points).length > MOST_FROZEN ? plain : freezing);
+const by = ({ part }: JobDocument): Immer => (countOf(part) > MOST_FROZEN ? plain : freezing);
 
 /** Makes a change. One that changes nothing gives the same state back. */
 export function act(state: JobState, action: JobAction): JobState {

@@ -1,18 +1,19 @@
 import { describe, expect, it } from 'vitest';
 import { compileJobValidator } from '../../../scripts/compileJobValidator';
 import { calibrate } from '../calibration';
+import { type Bend, findPath, formOf, MAIN_SKETCH, newPart, nextName, type Path, pathsOf, walkOf } from '../sketch';
+import { seen } from '../sketch/traced.test-data';
 import * as said from './calibrationActions';
 import { calibrationInput, datumOf } from './calibrationInput';
 import { checkHistory } from './checkHistory';
 import { checkJob } from './checkJob';
 import { newPicture, newPreparation } from './document';
-import { formOf } from './forms';
 import { act, type JobState, NO_HISTORY, redo, together, undo } from './history';
-import { measureRun } from './measure';
+import { measurePath } from './measure';
+import * as trace from './pathActions';
 import * as on from './pictureActions';
-import { sampleJob } from './sample.test-data';
+import { sampleJob, samplePart9 } from './sample.test-data';
 import { stepStates } from './stepStates';
-import * as trace from './traceActions';
 import { upgradeDocument } from './upgrade';
 
 const start = (): JobState => ({ job: sampleJob(), history: NO_HISTORY });
@@ -23,14 +24,9 @@ const FILE = {
   mime: 'image/png' as const,
   facts: { widthPx: 2000, heightPx: 1500, focal35Mm: null, focalMm: null, doubts: [], resolution: null },
 };
-const at = (uPx: number, vPx: number) => ({
-  picture: 'pic',
-  uPx,
-  vPx,
-  sigmaPx: 0.2,
-  cling: 'free' as const,
-  beside: null,
-});
+const at = (uPx: number, vPx: number) => seen(uPx, vPx, { sigmaPx: 0.2, snappedTo: 'free' });
+
+const main = (job: any) => job.part.sketches[MAIN_SKETCH];
 
 describe('checkJob', () => {
   it('passes a sound job, whole after a trip through text', () => {
@@ -45,18 +41,22 @@ describe('checkJob', () => {
   });
 
   it('brings version 1 to the present', () => {
-    const old = JSON.parse(JSON.stringify(sampleJob()));
+    const old = JSON.parse(JSON.stringify({ ...sampleJob(), part: samplePart9() }));
     old.version = 1;
     for (const run of old.part.runs) delete run.name;
     for (const picture of old.pictures) delete picture.preparation;
     const found = checkJob(old);
-    expect(found.ok && found.job.part.runs.map((r) => r.name)).toEqual(['Run 1', 'Run 2']);
+    expect(found.ok && pathsOf(found.job.part).map((p) => p.name)).toEqual(['Run 1', 'Run 2']);
     expect(found.ok && found.job.pictures[0].preparation).toEqual(newPreparation());
   });
 
   it.each([
     ['a job from the future', (j: any) => (j.version = 99), { reason: 'from-the-future' }],
-    ['two runs of one name', (j: any) => (j.part.runs[1].id = 'run1'), { reason: 'bad-field', place: '/part/runs' }],
+    [
+      'two things of one name',
+      (j: any) => (main(j).picks.a = main(j).picks.via),
+      { reason: 'bad-field', place: '/part/sketches/sketch/order' },
+    ],
     [
       'two pictures of one name',
       (j: any) => j.pictures.push(structuredClone(j.pictures[0])),
@@ -79,8 +79,8 @@ describe('checkJob', () => {
     ],
     [
       'a name that objects have',
-      (j: any) => (j.part.runs[0].id = '__proto__'),
-      { reason: 'bad-field', place: '/part/runs/0/id' },
+      (j: any) => (main(j).paths.path1.id = '__proto__'),
+      { reason: 'bad-field', place: '/part/sketches/sketch/paths/path1/id' },
     ],
     ['no version', (j: any) => delete j.version, { reason: 'not-a-job' }],
     ['a field that nobody knows', (j: any) => (j.pictures[0].extra = 1), { reason: 'bad-field', place: '/pictures/0' }],
@@ -91,23 +91,65 @@ describe('checkJob', () => {
     ],
     [
       'text for a number',
-      (j: any) => (j.part.points.a.uPx = '1'),
-      { reason: 'bad-field', place: '/part/points/a/uPx' },
+      (j: any) => (main(j).points.a.at.uPx = '1'),
+      { reason: 'bad-field', place: '/part/sketches/sketch/points/a/at/uPx' },
     ],
     [
       'a point that is gone',
-      (j: any) => delete j.part.points.via,
-      { reason: 'bad-field', place: '/part/runs/0/points' },
+      (j: any) => delete main(j).points.a,
+      { reason: 'bad-field', place: '/part/sketches/sketch/curves/path1-c0' },
     ],
     [
-      'a segment too few',
-      (j: any) => j.part.runs[0].segments.pop(),
-      { reason: 'bad-field', place: '/part/runs/0/segments' },
+      'an arc that nothing bends',
+      (j: any) => (main(j).curves['path1-c1'].evidence = []),
+      { reason: 'bad-field', place: '/part/sketches/sketch/curves/path1-c1' },
+    ],
+    [
+      'a curve without a length',
+      (j: any) => (main(j).curves['path1-c0'].to = 'a'),
+      { reason: 'bad-field', place: '/part/sketches/sketch/curves/path1-c0' },
+    ],
+    [
+      'a path that breaks off',
+      (j: any) => main(j).paths.path1.uses.splice(1, 1),
+      { reason: 'bad-field', place: '/part/sketches/sketch/paths/path1' },
+    ],
+    [
+      'a path that runs backwards where it says forwards',
+      (j: any) => (main(j).paths.path1.uses[2].reversed = true),
+      { reason: 'bad-field', place: '/part/sketches/sketch/paths/path1' },
+    ],
+    [
+      'a path that is not listed',
+      (j: any) => main(j).order.pop(),
+      { reason: 'bad-field', place: '/part/sketches/sketch/order' },
+    ],
+    [
+      'a size of nothing that is there',
+      (j: any) =>
+        (main(j).dimensions.size = {
+          id: 'size',
+          kind: 'distance',
+          refs: ['a', 'gone'].map((id) => ({ sketch: 'sketch', id })),
+          origin: 'decided',
+          value: { text: '12', unit: 'mm' },
+        }),
+      { reason: 'bad-field', place: '/part/sketches/sketch/dimensions/size' },
+    ],
+    [
+      'a sketch in a view that is gone',
+      (j: any) => (main(j).frame.view = 'gone'),
+      { reason: 'bad-field', place: '/part/sketches/sketch/frame' },
+    ],
+    [
+      'no main sketch',
+      (j: any) => (j.part = { sketches: {}, order: [] }),
+      { reason: 'bad-field', place: '/part/order' },
     ],
     [
       'a picture that is gone',
-      (j: any) => (j.part.points.a.picture = 'other'),
-      { reason: 'bad-field', place: '/part/points/a' },
+      (j: any) => (main(j).points.a.at.picture = 'other'),
+      { reason: 'bad-field', place: '/part/sketches/sketch/points' },
     ],
     [
       'an axis on nothing',
@@ -167,26 +209,58 @@ describe('history', () => {
     on.removePicture('pic2'),
     on.setTones('pic', { dark: 0.1, light: 0.9, gamma: 1.2, gray: true }),
     said.renameJob('Other'),
-    trace.startRun({ id: 'r3', name: 'Run 3', role: 'cut' }, { id: 'p1', point: at(1, 1) }),
-    trace.extendRun('r3', 'tail', { id: 'p2', point: at(50, 1) }),
-    trace.extendRun('r3', 'head', { id: 'p3', point: at(50, 50) }),
-    trace.closeRun('r3'),
-    trace.bowToArc('r3', 0, { id: 'v', point: at(60, 30) }),
-    trace.bowToCurve('r3', 0, { id: 'h', point: at(60, 30) }, { id: 'k', point: at(60, 40) }),
-    trace.insertPoint('r3', 0, { id: 'n', point: at(60, 35) }, { kind: 'line' }, { kind: 'arc', via: 'm' }, [
-      { id: 'm', point: at(61, 36) },
+    trace.startPath(
+      { id: 'p3', name: 'Path 3', role: 'cut' },
+      [
+        { id: 'q1', at: at(1, 1) },
+        { id: 'q2', at: at(50, 1) },
+      ],
+      'l1',
+    ),
+    trace.decideDistance('p3', 'size1', ['q1', 'q2'], { text: '4.5', unit: 'mm' }),
+    trace.freeSize('p3', 'size1'),
+    trace.extendPath('p3', 'head', { id: 'q3', at: at(50, 50) }, 'l2'),
+    trace.closePath('p3', 'l3'),
+    trace.bend('l1', { kind: 'arc', via: { id: 'v', at: at(60, 30) } }),
+    trace.bend('l1', {
+      kind: 'cubic',
+      handles: [
+        { id: 'h', at: at(60, 30) },
+        { id: 'k', at: at(60, 40) },
+      ],
+    }),
+    trace.insertPoint('p3', 'l1', { id: 'n', at: at(60, 35) }, 'l4', [
+      { kind: 'line' },
+      { kind: 'arc', via: { id: 'm', at: at(61, 36) } },
     ]),
-    trace.deletePoint('r3', 'n'),
-    trace.straighten('run1', 1),
-    trace.openRun('run1'),
-    trace.movePoints('move a point', { a: at(5, 5) }),
-    trace.changeRun('run2', { role: 'mark' }),
-    trace.deleteRun('run2'),
-    trace.addCircle({ id: 'c', name: 'Hole', role: 'cut' }, [
-      { id: 'c1', point: at(1, 0) },
-      { id: 'c2', point: at(0, 1) },
-      { id: 'c3', point: at(1, 1) },
+    trace.deletePoint('p3', 'n'),
+    trace.bend('path1-c1', { kind: 'line' }),
+    trace.openPath('path1'),
+    trace.movePicks('move a point', { a: at(5, 5) }),
+    trace.changePath('hole1', { role: 'mark' }),
+    trace.setPathPlane('hole1', 'table'),
+    trace.decideDiameter('hole1', 'size2', 'hole1-c', { text: '1/4 in', unit: 'mm' }),
+    trace.deletePath('hole1'),
+    trace.addCircle({ id: 'p5', name: 'Hole', role: 'cut' }, { curve: 'cc', centre: 'co' }, [
+      { id: 'c1', at: at(1, 0) },
+      { id: 'c2', at: at(0, 1) },
+      { id: 'c3', at: at(1, 1) },
     ]),
+    trace.addCircleAbout(
+      { id: 'p6', name: 'Hole', role: 'drill' },
+      { curve: 'ec', size: 'size3' },
+      { id: 'eo', at: at(70, 70) },
+      { text: '8', unit: 'mm' },
+    ),
+    trace.startPath(
+      { id: 'p4', name: 'Path 4', role: 'fold' },
+      [
+        { id: 'q5', at: at(300, 1) },
+        { id: 'q6', at: at(350, 1) },
+      ],
+      'l6',
+    ),
+    trace.joinPoints('d', 'q5', 'path1'),
   ];
 
   it('takes back every kind of change, and makes it again', () => {
@@ -212,8 +286,8 @@ describe('history', () => {
   it('gives the same object when nothing changed', () => {
     const state = start();
     expect(act(state, said.setUnit('mm'))).toBe(state);
-    expect(act(state, trace.closeRun('run1'))).toBe(state);
-    expect(act(state, trace.deleteRun('nowhere'))).toBe(state);
+    expect(act(state, trace.closePath('path1', 'x'))).toBe(state);
+    expect(act(state, trace.deletePath('nowhere'))).toBe(state);
   });
 
   it('forgets what could be made again once something else is done', () => {
@@ -235,63 +309,133 @@ describe('history', () => {
 
   it('leaves no point behind', () => {
     let state = start();
-    for (const id of ['run1', 'run2']) state = act(state, trace.deleteRun(id));
-    expect(state.job.part).toEqual({ points: {}, runs: [] });
+    for (const id of ['path1', 'hole1']) state = act(state, trace.deletePath(id));
+    expect(state.job.part).toEqual(newPart());
   });
 });
 
 describe('paths that were drawn', () => {
-  const begun = (...places: [number, number][]) => {
-    let state: JobState = { job: { ...sampleJob(), part: { points: {}, runs: [] } }, history: NO_HISTORY };
-    const id = (k: number) => `p${k}`;
-    state = act(
-      state,
-      trace.startRun({ id: 'new', name: 'Path 2', role: 'cut' }, { id: id(0), point: at(...places[0]) }),
-    );
-    for (const [k, place] of places.slice(1).entries())
-      state = act(state, trace.extendRun('new', 'tail', { id: id(k + 1), point: at(...place) }));
-    return state;
+  const begun = (...places: [number, number][]) =>
+    drawn({ job: { ...sampleJob(), part: newPart() }, history: NO_HISTORY }, 'new', places);
+  const drawn = (state: JobState, id: string, places: [number, number][]): JobState => {
+    const point = (k: number) => ({ id: `${id}${k}`, at: at(...places[k]) });
+    const first = act(state, trace.startPath({ id, name: 'Path 2', role: 'cut' }, [point(0), point(1)], `${id}c0`));
+    return places
+      .slice(2)
+      .reduce((s, _, k) => act(s, trace.extendPath(id, 'tail', point(k + 2), `${id}c${k + 1}`)), first);
   };
-  const run = (state: JobState) => state.job.part.runs[0];
+  const path = (state: JobState, id = 'new'): Path => findPath(state.job.part, id)?.path as Path;
+  const sketch = (state: JobState) => state.job.part.sketches[MAIN_SKETCH];
+  const points = (state: JobState, id = 'new') => walkOf(sketch(state), path(state, id))?.points;
 
   it('close without a line of no length where both ends lie in one place', () => {
-    const closed = act(begun([0, 0], [100, 0], [100, 80], [0, 0]), trace.closeRun('new'));
-    expect(run(closed)).toMatchObject({ closed: true, points: ['p0', 'p1', 'p2'] });
-    expect(run(closed).kind === 'chain' && (run(closed) as { segments: unknown[] }).segments).toHaveLength(3);
-    expect(closed.job.part.points.p3).toBeUndefined();
+    const closed = act(begun([0, 0], [100, 0], [100, 80], [0, 0]), trace.closePath('new', 'last'));
+    expect(path(closed).closed).toBe(true);
+    expect(points(closed)).toEqual(['new0', 'new1', 'new2']);
+    expect(sketch(closed).points.new3).toBeUndefined();
     expect(checkJob(closed.job).ok).toBe(true);
-    const apart = act(begun([0, 0], [100, 0], [100, 80], [0, 1]), trace.closeRun('new'));
-    expect((run(apart) as { segments: unknown[] }).segments).toHaveLength(4);
+    const apart = act(begun([0, 0], [100, 0], [100, 80], [0, 1]), trace.closePath('new', 'last'));
+    expect(path(apart).uses).toHaveLength(4);
   });
 
   it('are called a slot when they have its form, and keep a name that somebody gave', () => {
+    const arc = (id: string, u: number): Bend => ({ kind: 'arc', via: { id, at: at(u, 20) } });
     const slot = (name: string) => {
-      let state = act(begun([0, 0], [100, 0], [100, 40], [0, 40]), trace.changeRun('new', { name }));
-      state = act(state, trace.bowToArc('new', 1, { id: 'v1', point: at(120, 20) }));
-      state = act(state, trace.closeRun('new'));
-      return run(act(state, trace.bowToArc('new', 3, { id: 'v2', point: at(-20, 20) }))).name;
+      let state = act(begun([0, 0], [100, 0], [100, 40], [0, 40]), trace.changePath('new', { name }));
+      state = act(state, trace.bend('newc1', arc('v1', 120)));
+      state = act(state, trace.closePath('new', 'last'));
+      return path(act(state, trace.bend('last', arc('v2', -20)))).name;
     };
     expect(slot('Path 2')).toBe('Slot 1');
     expect(slot('Guide')).toBe('Guide');
   });
 
-  it('go when they never came further than their first point', () => {
-    const stub = act(begun([5, 5]), trace.dropStub('new'));
-    expect(stub.job.part).toEqual({ points: {}, runs: [] });
-    const line = begun([5, 5], [9, 9]);
-    expect(act(line, trace.dropStub('new'))).toBe(line);
-  });
-
   it('take the first name of their kind that is free', () => {
     const { part } = sampleJob();
-    expect([trace.nextName(part, 'Hole'), trace.nextName(part, 'Path')]).toEqual(['Hole 2', 'Path 1']);
-    expect(trace.nextName({ ...part, runs: part.runs.slice(0, 1) }, 'Hole')).toBe('Hole 1');
+    expect([nextName(part, 'Hole'), nextName(part, 'Path')]).toEqual(['Hole 2', 'Path 1']);
+    expect(nextName(newPart(), 'Hole')).toBe('Hole 1');
+  });
+
+  it('become one with another at whose end they end, whichever way that runs', () => {
+    for (const end of ['other0', 'other2']) {
+      const two = drawn(begun([0, 0], [100, 0]), 'other', [
+        [200, 0],
+        [200, 50],
+        [100, 50],
+      ]);
+      const one = act(two, trace.extendPath('new', 'tail', { id: end, at: null }, 'bridge'));
+      expect(Object.keys(sketch(one).paths)).toEqual(['new']);
+      const rest = end === 'other0' ? ['other0', 'other1', 'other2'] : ['other2', 'other1', 'other0'];
+      expect(points(one)).toEqual(['new0', 'new1', ...rest]);
+      expect(checkJob(one.job).ok).toBe(true);
+      expect(undo(one).job).toEqual(two.job);
+    }
+  });
+
+  it('become one with another onto whose end an end was dragged, and keep that one in name', () => {
+    const two = drawn(begun([0, 0], [100, 0]), 'other', [
+      [200, 0],
+      [200, 50],
+      [101, 2],
+    ]);
+    const one = act(two, trace.joinPoints('new1', 'other2', 'new'));
+    expect(points(one)).toEqual(['new0', 'new1', 'other1', 'other0']);
+    expect(checkJob(one.job).ok).toBe(true);
+    const closed = act(one, trace.joinPoints('new0', 'other0', 'new'));
+    expect(path(closed).closed).toBe(true);
+    expect(points(closed)).toEqual(['new0', 'new1', 'other1']);
+    expect(checkJob(closed.job).ok).toBe(true);
+  });
+
+  it('are joined by a line where a point was taken out, at either end of it and in the middle', () => {
+    const three = begun([0, 0], [100, 0], [100, 80]);
+    const without = (point: string) => act(three, trace.deletePoint('new', point));
+    for (const [point, left] of [
+      ['new0', ['new1', 'new2']],
+      ['new1', ['new0', 'new2']],
+      ['new2', ['new0', 'new1']],
+    ] as const) {
+      expect(points(without(point))).toEqual(left);
+      expect(Object.keys(sketch(without(point)).points).sort()).toEqual(left);
+      expect(checkJob(without(point).job).ok).toBe(true);
+    }
+    expect(act(without('new1'), trace.deletePoint('new', 'new0')).job.part).toEqual(newPart());
+  });
+
+  it('share a point with a path that they only touch, and leave it when they go', () => {
+    const two = drawn(begun([0, 0], [100, 0], [100, 80]), 'other', [
+      [200, 0],
+      [200, 50],
+    ]);
+    const touching = act(two, trace.extendPath('other', 'tail', { id: 'new1', at: null }, 'bridge'));
+    expect(Object.keys(sketch(touching).paths)).toEqual(['new', 'other']);
+    expect(points(touching, 'other')).toEqual(['other0', 'other1', 'new1']);
+    expect(checkJob(touching.job).ok).toBe(true);
+    const left = act(touching, trace.deletePath('new'));
+    expect(Object.keys(sketch(left).points)).toEqual(expect.arrayContaining(['new1', 'other0', 'other1']));
+    expect(Object.keys(sketch(left).points)).toHaveLength(3);
+    expect(checkJob(left.job).ok).toBe(true);
+  });
+
+  it('keep both halves of a piece bent into which a point is put', () => {
+    const bent = act(
+      begun([0, 0], [100, 0], [100, 80]),
+      trace.bend('newc0', { kind: 'arc', via: { id: 'v', at: at(50, 30) } }),
+    );
+    const halves: [Bend, Bend] = [
+      { kind: 'arc', via: { id: 'v1', at: at(20, 22) } },
+      { kind: 'arc', via: { id: 'v2', at: at(80, 22) } },
+    ];
+    const two = act(bent, trace.insertPoint('new', 'newc0', { id: 'mid', at: at(50, 30) }, 'half', halves));
+    expect(points(two)).toEqual(['new0', 'mid', 'new1', 'new2']);
+    expect(Object.keys(sketch(two).picks)).toEqual(['v1', 'v2']);
+    expect(checkJob(two.job).ok).toBe(true);
   });
 });
 
 describe('checkHistory', () => {
   it('passes the history of a job, and refuses another or a spoilt one', () => {
-    const state = act(act(start(), said.setUnit('in')), trace.deleteRun('run2'));
+    const state = act(act(start(), said.setUnit('in')), trace.deletePath('hole1'));
     const kept = JSON.parse(JSON.stringify(state.history));
     expect(checkHistory(kept, state.job)).toEqual(state.history);
     kept.past[1].inverse[0].path = ['__proto__', 'polluted'];
@@ -313,25 +457,28 @@ describe('checkHistory', () => {
 });
 
 describe('what is derived from a job', () => {
-  it('has forms for its runs', () => {
-    const job = sampleJob();
-    const place = (id: string) => ({ x: job.part.points[id].uPx, y: -job.part.points[id].vPx });
-    expect(formOf(job.part.runs[1], place)).toMatchObject({ kind: 'circle', radius: expect.closeTo(100, 0) });
-    expect(formOf(job.part.runs[0], place)).toMatchObject({ kind: 'chain', closed: true });
-    expect(formOf(job.part.runs[0], () => null)).toBeNull();
+  it('has forms for its paths', () => {
+    const sketch = sampleJob().part.sketches[MAIN_SKETCH];
+    const place = (id: string) => {
+      const at = sketch.picks[id] ?? sketch.points[id].at;
+      return 'uPx' in at ? { x: at.uPx, y: -at.vPx } : null;
+    };
+    expect(formOf(sketch, sketch.paths.hole1, place)).toMatchObject({ kind: 'circle', radius: expect.closeTo(100, 0) });
+    expect(formOf(sketch, sketch.paths.path1, place)).toMatchObject({ kind: 'chain', closed: true });
+    expect(formOf(sketch, sketch.paths.path1, () => null)).toBeNull();
   });
 
-  it('measures runs with a ± that the scale dominates', () => {
+  it('measures paths with a ± that the scale dominates', () => {
     const job = sampleJob();
     const result = calibrate({ ...calibrationInput(job.pictures[0]), hold: 'flat-on' });
     if (!result.ok) throw new Error(result.reason);
-    const hole = measureRun(job.part.points, job.part.runs[1], result.truing, job.pictures[0].truing);
+    const hole = measurePath(main(job), main(job).paths.hole1, result.truing, job.pictures[0].truing);
     expect(hole?.diameter?.value).toBeCloseTo(10, 0);
     expect(hole?.area?.value).toBeCloseTo(78.5, -1);
-    const outer = measureRun(job.part.points, job.part.runs[0], result.truing, job.pictures[0].truing);
-    expect(Object.values(outer?.segments ?? {}).map((s) => s.kind)).toEqual(['line', 'arc', 'curve', 'line']);
-    expect(outer?.segments[0].length.value).toBeCloseTo(50, -1);
-    expect(outer?.segments[1].radius?.value).toBeGreaterThan(0);
+    const outer = measurePath(main(job), main(job).paths.path1, result.truing, job.pictures[0].truing);
+    expect(Object.values(outer?.pieces ?? {}).map((s) => s.kind)).toEqual(['line', 'arc', 'curve', 'line']);
+    expect(outer?.pieces['path1-c0'].length.value).toBeCloseTo(50, -1);
+    expect(outer?.pieces['path1-c1'].radius?.value).toBeGreaterThan(0);
     expect(((outer?.corners.a.value ?? 0) * 180) / Math.PI).toBeCloseTo(90, 0);
     for (const f of [hole?.diameter, outer?.length, outer?.area]) expect(f?.plusMinus).toBeGreaterThan(0);
   });
@@ -344,9 +491,9 @@ describe('what is derived from a job', () => {
       trace: { bead: 'full' },
       handover: { bead: 'full' },
     });
-    const opened = act(start(), trace.openRun('run1')).job;
-    expect(stepStates(opened).trace).toEqual({ bead: 'chipped', reason: 'open-run', name: 'Outer edge' });
-    expect(stepStates({ ...job, pictures: [], part: { points: {}, runs: [] } }).picture.bead).toBe('empty');
+    const opened = act(start(), trace.openPath('path1')).job;
+    expect(stepStates(opened).trace).toEqual({ bead: 'chipped', reason: 'open-path', name: 'Outer edge' });
+    expect(stepStates({ ...job, pictures: [], part: newPart() }).picture.bead).toBe('empty');
   });
 });
 
@@ -387,7 +534,7 @@ describe('strokes that were counted between two readings', () => {
       const { far: __, ...seen } = lines;
       return { ...rest, strokes: seen };
     });
-    const upgraded = upgradeDocument({ ...old, version: 8 });
+    const upgraded = upgradeDocument({ ...old, part: samplePart9(), version: 8 });
     const checked = upgraded.ok ? checkJob(upgraded.document) : null;
     if (!checked?.ok) throw new Error(JSON.stringify(checked));
     expect(checked.job.pictures[0].truing.yardsticks[0]).toMatchObject({

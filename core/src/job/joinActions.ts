@@ -1,4 +1,5 @@
-import type { JobDocument, JoinRecord, PickRecord, PlaneName } from './document';
+import type { PickRecord, PlaneName } from '../sketch';
+import type { JobDocument, JoinRecord } from './document';
 import type { JobAction } from './history';
 
 /** Says that two or more pictures show one place of the part, or one yardstick. Locked pictures stay as they are. */

@@ -2,12 +2,11 @@ import { describe, expect, it } from 'vitest';
 import { type Calibration, calibrate, figureOf } from '../calibration';
 import { type Form, formArea, formLength } from '../geometry';
 import { seededRandom } from '../numeric';
+import { formOf, MAIN_SKETCH, type Observation, observationIn, observedOf, type Path, type Sketch } from '../sketch';
+import { type Bent, seen, sketchOf } from '../sketch/traced.test-data';
 import { calibrationInput, onPlane } from './calibrationInput';
-import type { ChainRun, SegmentRecord, TracedPoint } from './document';
-import { formOf } from './forms';
-import { measureRun } from './measure';
+import { measurePath } from './measure';
 import { sampleJob } from './sample.test-data';
-import { pointsOfRun } from './traceActions';
 
 const job = sampleJob();
 const [picture] = job.pictures;
@@ -18,49 +17,30 @@ function trued(hold: 'flat-on' | 'free', draws?: number): Calibration {
   return result.truing;
 }
 
-/** A closed run of lines, arcs and curves round the picture's middle. */
-function round(count: number, seed: number): { run: ChainRun; points: Record<string, TracedPoint> } {
+/** A closed path of lines, arcs and curves round the picture's middle. */
+function round(count: number, seed: number): { sketch: Sketch; path: Path } {
   const random = seededRandom(seed);
-  const points: Record<string, TracedPoint> = {};
+  const all: Record<string, Observation> = {};
   const at = (angle: number, r: number): string => {
-    const id = `p${Object.keys(points).length}`;
-    const [uPx, vPx] = [2000 + r * Math.cos(angle), 1500 - r * Math.sin(angle)];
-    points[id] = { picture: 'pic', uPx, vPx, sigmaPx: 0.05 + 0.1 * random(), cling: 'edge', beside: null };
+    const id = `p${Object.keys(all).length}`;
+    all[id] = seen(2000 + r * Math.cos(angle), 1500 - r * Math.sin(angle), { sigmaPx: 0.05 + 0.1 * random() });
     return id;
   };
   const step = (2 * Math.PI) / count;
-  const ends = Array.from({ length: count }, (_, k) => at(k * step, 700 + 60 * random()));
-  const segments = ends.map((_, k): SegmentRecord => {
-    if (k % 3 === 1) return { kind: 'arc', via: at((k + 0.5) * step, 760) };
-    if (k % 3 === 2)
-      return { kind: 'curve', handleFrom: at((k + 0.3) * step, 720), handleTo: at((k + 0.7) * step, 720) };
-    return { kind: 'line' };
+  const points = Array.from({ length: count }, (_, k) => at(k * step, 700 + 60 * random()));
+  const bent = points.map((_, k): Bent => {
+    if (k % 3 === 1) return { arc: at((k + 0.5) * step, 760) };
+    return k % 3 === 2 ? { cubic: [at((k + 0.3) * step, 720), at((k + 0.7) * step, 720)] } : 'line';
   });
-  const run: ChainRun = {
-    id: 'r',
-    kind: 'chain',
-    role: 'cut',
-    name: 'round',
-    layer: null,
-    plane: 'face',
-    points: ends,
-    segments,
-    closed: true,
-  };
-  return { run, points };
+  return sketchOf(all, { points, bent });
 }
 
 /** The plain way: each figure as a function of all places. */
-function plainly(
-  run: ChainRun,
-  points: Record<string, TracedPoint>,
-  truing: Calibration,
-  what: (form: Form) => number,
-) {
-  const ids = pointsOfRun(run);
-  const picks = ids.map((id) => onPlane(points[id], 'face'));
+function plainly({ sketch, path }: { sketch: Sketch; path: Path }, truing: Calibration, what: (form: Form) => number) {
+  const ids = observedOf(sketch, path);
+  const picks = ids.map((id) => onPlane(observationIn(sketch, id) as Observation, 'face'));
   return figureOf(truing, picks, (p) => {
-    const form = formOf(run, (id) => ({ x: p[2 * ids.indexOf(id)], y: p[2 * ids.indexOf(id) + 1] }));
+    const form = formOf(sketch, path, (id) => ({ x: p[2 * ids.indexOf(id)], y: p[2 * ids.indexOf(id) + 1] }));
     return form ? what(form) : Number.NaN;
   });
 }
@@ -68,50 +48,87 @@ function plainly(
 const segment = (form: Form, k: number): Form =>
   form.kind === 'chain' ? { kind: 'chain', segments: [form.segments[k]], closed: false } : form;
 
-describe('measureRun', () => {
+describe('measurePath', () => {
   it.each([
     [7, 1],
     [12, 2],
     [2, 3],
-  ])('tells what the plain way tells, of %i segments', (count, seed) => {
+  ])('tells what the plain way tells, of %i pieces', (count, seed) => {
     const truing = { ...trued('flat-on'), draws: null };
-    const { run, points } = round(count, seed);
-    const measured = measureRun(points, run, truing, picture.truing);
+    const traced = round(count, seed);
+    const measured = measurePath(traced.sketch, traced.path, truing, picture.truing);
     const same = (a: { value: number; plusMinus: number } | null | undefined, what: (form: Form) => number) => {
-      const b = plainly(run, points, truing, what);
+      const b = plainly(traced, truing, what);
       expect(a?.value).toBeCloseTo(b?.value ?? Number.NaN, 9);
       expect(a?.plusMinus).toBeCloseTo(b?.plusMinus ?? Number.NaN, 6);
     };
     same(measured?.length, formLength);
     same(measured?.area, formArea);
-    for (let k = 0; k < count; k++) same(measured?.segments[k].length, (form) => formLength(segment(form, k)));
+    for (let k = 0; k < count; k++) same(measured?.pieces[`path-c${k}`].length, (form) => formLength(segment(form, k)));
     expect(Object.keys(measured?.corners ?? {})).toHaveLength(count);
   });
 
   it('tells by draws what the plain way tells, within what draws differ by', () => {
     const truing = trued('flat-on', 1500);
     expect(truing.draws?.length).toBeGreaterThan(1000);
-    const { run, points } = round(9, 4);
-    const measured = measureRun(points, run, truing, picture.truing);
-    const plain = plainly(run, points, truing, formLength);
+    const traced = round(9, 4);
+    const measured = measurePath(traced.sketch, traced.path, truing, picture.truing);
+    const plain = plainly(traced, truing, formLength);
     expect((measured?.length.plusMinus ?? 0) / (plain?.plusMinus ?? 1)).toBeCloseTo(1, 1);
-    const one = plainly(run, points, truing, (form) => formLength(segment(form, 0)));
-    expect((measured?.segments[0].length.plusMinus ?? 0) / (one?.plusMinus ?? 1)).toBeCloseTo(1, 1);
+    const one = plainly(traced, truing, (form) => formLength(segment(form, 0)));
+    expect((measured?.pieces['path-c0'].length.plusMinus ?? 0) / (one?.plusMinus ?? 1)).toBeCloseTo(1, 1);
   });
 
-  it('measures only the segments asked for, and tells the same of them', () => {
+  it('measures only the pieces asked for, and tells the same of them', () => {
     const truing = trued('flat-on', 200);
-    const { run, points } = round(30, 5);
-    const all = measureRun(points, run, truing, picture.truing);
-    const some = measureRun(points, run, truing, picture.truing, { from: 10, to: 14 });
-    expect(Object.keys(some?.segments ?? {})).toEqual(['10', '11', '12', '13']);
-    expect(some?.segments[12]).toEqual(all?.segments[12]);
+    const traced = round(30, 5);
+    const all = measurePath(traced.sketch, traced.path, truing, picture.truing);
+    const some = measurePath(traced.sketch, traced.path, truing, picture.truing, { from: 10, to: 14 });
+    expect(Object.keys(some?.pieces ?? {})).toEqual([10, 11, 12, 13].map((k) => `path-c${k}`));
+    expect(some?.pieces['path-c12']).toEqual(all?.pieces['path-c12']);
     expect(some?.length).toEqual(all?.length);
   });
 
   it('tells nothing of a circle whose points lie on one line', () => {
-    const hole = job.part.runs[1];
-    const points = { ...job.part.points, r3: { ...job.part.points.r3, uPx: 1674, vPx: 1500 } };
-    expect(measureRun(points, hole, trued('flat-on', 0), picture.truing)).toBeNull();
+    const sketch = structuredClone(job.part.sketches[MAIN_SKETCH]);
+    Object.assign(sketch.picks['hole1-r2'], { uPx: 1674, vPx: 1500 });
+    expect(measurePath(sketch, sketch.paths.hole1, trued('flat-on', 0), picture.truing)).toBeNull();
+  });
+
+  it('tells of a line whose length was decided what was decided, and of the others what was seen', () => {
+    const truing = { ...trued('flat-on'), draws: null };
+    const traced = round(8, 6);
+    const free = measurePath(traced.sketch, traced.path, truing, picture.truing);
+    const { from, to, id } = traced.sketch.curves['path-c3'] as { from: string; to: string; id: string };
+    expect(traced.sketch.curves[id].kind).toBe('line');
+    const was = free?.pieces[id].length.value ?? 0;
+    const refs = [from, to].map((point) => ({ sketch: 'sketch', id: point }));
+    const value = { text: (was + 0.5).toFixed(3), unit: 'mm' as const };
+    const sketch: Sketch = {
+      ...traced.sketch,
+      dimensions: { d: { id: 'd', kind: 'distance', refs, origin: 'decided', value } },
+    };
+    const decided = measurePath(sketch, traced.path, truing, picture.truing);
+    expect(decided?.pieces[id].length.value).toBeCloseTo(Number(value.text), 9);
+    expect(decided?.pieces[id].length.plusMinus).toBeLessThan(1e-6);
+    expect(decided?.pieces[id].decided).toBe('d');
+    // A piece that touches it follows its end, which moved by about half the difference; one far from it does not.
+    expect(decided?.pieces['path-c7']).toEqual(free?.pieces['path-c7']);
+    expect(decided?.pieces['path-c2'].length.value).not.toBe(free?.pieces['path-c2'].length.value);
+    expect(decided?.pieces['path-c2'].length.plusMinus).toBeGreaterThan(0);
+  });
+
+  it('tells of a circle whose diameter was decided that, and what was seen beside it', () => {
+    const sketch = structuredClone(job.part.sketches[MAIN_SKETCH]);
+    sketch.dimensions.d = {
+      id: 'd',
+      kind: 'diameter',
+      refs: [{ sketch: 'sketch', id: 'hole1-c' }],
+      origin: 'decided',
+      value: { text: '3/8 in', unit: 'mm' },
+    };
+    const found = measurePath(sketch, sketch.paths.hole1, trued('flat-on', 0), picture.truing);
+    expect(found?.diameter).toEqual({ value: expect.closeTo(9.525, 9), plusMinus: 0 });
+    expect(found?.decided?.seen?.value).toBeCloseTo(10, 0);
   });
 });

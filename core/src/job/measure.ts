@@ -12,153 +12,220 @@ import {
   type TurnedPart,
 } from '../calibration';
 import { arcShape, circleThrough, type Segment, segmentArea, segmentLength, type Vec2 } from '../geometry';
+import {
+  type Bound,
+  boundPoints,
+  decidedDiameter,
+  decidedDistance,
+  formOf,
+  type Id,
+  isCircle,
+  lengthOf,
+  observationIn,
+  type Path,
+  type Piece,
+  picksOfCurve,
+  placedOnTurned,
+  planeOfPath,
+  pointsOfCurve,
+  type Sketch,
+  segmentOfPiece,
+  settleDistances,
+  TURNED,
+  tangentAt,
+  type Walk,
+  walkOf,
+} from '../sketch';
 import { onPlane, planeUnder, turnedOf } from './calibrationInput';
-import { type CalibrationRecord, type ChainRun, type JobDocument, type Run, TURNED } from './document';
-import { formOf } from './forms';
-import { tangentAt } from './tangents';
-import { pointsOfRun } from './traceActions';
-import { placedOnTurned } from './turnedForm';
+import type { CalibrationRecord } from './document';
 
-/** What is measured of one segment. Lengths in mm, angles in rad. */
-export interface SegmentMeasures {
+/** What is measured of one piece. Lengths in mm, angles in rad. */
+export interface PieceMeasures {
   kind: Segment['kind'];
   length: Figure;
+  /** Its length was decided, not measured: the name of the size that says so. */
+  decided: Id | null;
   /** Arcs only. */
   radius: Figure | null;
   /** Angle swept by an arc, or the direction of a line against X. */
   angle: Figure | null;
 }
 
-/** What is measured of one run. */
-export interface RunMeasures {
+/** What is measured of one path. */
+export interface PathMeasures {
   length: Figure;
-  /** mm²; null for an open run. */
+  /** mm²; null for an open path. */
   area: Figure | null;
   diameter: Figure | null;
-  /** By the segment's place in the run: those that were asked for. */
-  segments: Record<number, SegmentMeasures>;
-  /** Angle inside each corner between two segments, rad, by the point at which they meet. */
-  corners: Record<string, Figure>;
+  /** Of a circle whose diameter was decided: the name of the size that says so, and what was measured. */
+  decided: { size: Id; seen: Figure | null } | null;
+  /** By the curve's name: those that were asked for. */
+  pieces: Record<Id, PieceMeasures>;
+  /** Angle inside each corner between two pieces, rad, by the point at which they meet. */
+  corners: Record<Id, Figure>;
 }
 
-/** Which segments of a run are measured by themselves, from one up to another; all of them where it is left out. */
-export interface MeasuredSegments {
+/** Which pieces of a path are measured by themselves, by their place along it, from one up to another; all where left out. */
+export interface MeasuredPieces {
   from: number;
   to: number;
 }
 
 /**
- * Measures a run with its ±: lengths, radii, angles, perimeter and area through the truing's joint covariance and
- * the scatter of its own points. Free of the datum. A figure costs what its own points cost, and all of them together
- * what the run costs once. `said` is what is said of the picture that it was traced on, or of the first one of joined
- * ones that it reaches over. Null where the run has no form on its plane.
+ * Measures a path with its ±: lengths, radii, angles, perimeter and area through the calibration's joint covariance and
+ * the scatter of its own points, lengths that were decided kept. Free of the datum. A figure costs what its own points
+ * cost, and all of them together what the path costs once. `said` is what is said of the picture that it was traced on,
+ * or of the first one of joined ones that it reaches over. Null where the path has no form on its plane.
  */
-export function measureRun(
-  points: JobDocument['part']['points'],
-  run: Run,
+export function measurePath(
+  sketch: Sketch,
+  path: Path,
   truing: Calibration,
   said: CalibrationRecord,
-  asked: MeasuredSegments | null = null,
-): RunMeasures | null {
-  const ids = pointsOfRun(run);
-  // A limb is seen from one lens: over several pictures, or in a scan, the run is measured as it lies.
-  const seenByOne = truing.lens === 'photo' && ids.every((id) => points[id].picture === points[ids[0]].picture);
-  const turned = run.plane === TURNED && seenByOne ? turnedOf(said) : null;
-  const plane = planeUnder(run.plane, said);
+  asked: MeasuredPieces | null = null,
+): PathMeasures | null {
+  const walk = walkOf(sketch, path);
+  if (!walk || walk.pieces.length === 0) return null;
+  const bound = boundPoints(sketch);
+  const ids = [
+    ...new Set([
+      ...walk.points.flatMap((id) => [id, ...(bound.get(id)?.points ?? [])]),
+      ...walk.pieces.flatMap(({ curve }) => picksOfCurve(curve)),
+    ]),
+  ].filter((id) => observationIn(sketch, id));
+  const seen = ids.flatMap((id) => observationIn(sketch, id) ?? []);
+  if (seen.length === 0) return null;
+  // A silhouette is seen from one lens: over several pictures, or in a scan, the path is measured as it lies.
+  const seenByOne = truing.lens === 'photo' && seen.every((at) => at.picture === seen[0].picture);
+  const turned = planeOfPath(sketch, path) === TURNED && seenByOne ? turnedOf(said) : null;
   // Of joined pictures each point is placed through its own.
-  const picks = ids.map((id) => ({ ...onPlane(points[id], plane), picture: points[id].picture }));
-  if (run.kind === 'circle') return measureCircle(truing, picks);
+  const picks = seen.map((at) => ({ ...onPlane(at, planeUnder(at.plane, said)), picture: at.picture }));
+  if (isCircle(sketch, path)) return measureCircle(sketch, walk, picks, truing);
   const range = {
     from: Math.max(0, asked?.from ?? 0),
-    to: Math.min(run.segments.length, asked?.to ?? Number.POSITIVE_INFINITY),
+    to: Math.min(walk.pieces.length, asked?.to ?? Number.POSITIVE_INFINITY),
   };
-  return turned ? measureTurned(run, ids, picks, truing, turned, range) : measureChain(run, ids, picks, truing, range);
+  const traced: Traced = { sketch, path, walk, ids, picks, bound };
+  return turned ? measureTurned(traced, truing, turned, range) : measureChain(traced, truing, range);
 }
 
-function measureCircle(truing: Calibration, picks: PlanePick[]): RunMeasures | null {
-  const all = placePicks(truing, picks);
-  if (!all) return null;
+/** A path with what was seen of it, and as picks in the same order. */
+interface Traced {
+  sketch: Sketch;
+  path: Path;
+  walk: Walk;
+  ids: readonly Id[];
+  picks: PlanePick[];
+  bound: ReadonlyMap<Id, Bound>;
+}
+
+/** A figure that nobody measured. */
+const exactly = (value: number): Figure => ({ value, plusMinus: 0 });
+
+function measureCircle(
+  sketch: Sketch,
+  { pieces: [{ curve }] }: Walk,
+  picks: PlanePick[],
+  truing: Calibration,
+): PathMeasures | null {
+  const dimension = decidedDiameter(sketch, curve.id);
+  const decided = dimension && lengthOf(dimension.value);
+  const all = picks.length === 3 ? placePicks(truing, picks) : null;
   const radius = (p: Float64Array): number =>
     circleThrough(placeOf(p, 0), placeOf(p, 1), placeOf(p, 2))?.radius ?? Number.POSITIVE_INFINITY;
-  if (!Number.isFinite(radius(Float64Array.from(all.placed.flatMap(({ place }) => [...place]))))) return null;
-  const measure = (what: (r: number) => number) => figureAt(all, [0, 1, 2], (p) => what(radius(p)));
+  const isRound = all && Number.isFinite(radius(Float64Array.from(all.placed.flatMap(({ place }) => [...place]))));
+  const measure = (what: (r: number) => number): Figure | null =>
+    isRound ? figureAt(all, [0, 1, 2], (p) => what(radius(p))) : null;
+  const seen = measure((r) => 2 * r);
+  const whole = (what: (r: number) => number) => (decided === null ? measure(what) : exactly(what(decided / 2)));
+  const length = whole((r) => 2 * Math.PI * r);
+  if (!length) return null;
   return {
-    length: measure((r) => 2 * Math.PI * r),
-    area: measure((r) => Math.PI * r * r),
-    diameter: measure((r) => 2 * r),
-    segments: {},
+    length,
+    area: whole((r) => Math.PI * r * r),
+    diameter: whole((r) => 2 * r),
+    decided: dimension && decided !== null ? { size: dimension.id, seen } : null,
+    pieces: {},
     corners: {},
   };
 }
 
 function measureChain(
-  run: ChainRun,
-  ids: readonly string[],
-  picks: PlanePick[],
+  { sketch, path, walk, ids, picks, bound }: Traced,
   truing: Calibration,
-  range: MeasuredSegments,
-): RunMeasures | null {
+  range: MeasuredPieces,
+): PathMeasures | null {
   const all = placePicks(truing, picks);
-  if (!all || run.points.length === 0) return null;
+  if (!all) return null;
   const index = new Map(ids.map((id, k) => [id, k]));
-  const parts = run.segments.map((_, k) => partOf(run, k, index));
-  const corners: Record<string, Figure> = {};
-  const segments: Record<number, SegmentMeasures> = {};
+  const parts = walk.pieces.map((piece) => partOf(piece, index, bound));
+  const corners: Record<Id, Figure> = {};
+  const pieces: Record<Id, PieceMeasures> = {};
   for (let k = range.from; k < range.to; k++) {
     const { at, segmentOf } = parts[k];
+    const { curve } = walk.pieces[k];
     const own = (what: (segment: Segment) => number) => figureAt(all, at, (p) => what(segmentOf(p)));
-    const isArc = run.segments[k].kind === 'arc';
-    segments[k] = {
-      kind: run.segments[k].kind,
+    const isArc = curve.kind === 'arc';
+    const decided = curve.kind === 'line' ? decidedDistance(sketch, curve.from, curve.to) : null;
+    pieces[curve.id] = {
+      kind: curve.kind === 'cubic' ? 'curve' : isArc ? 'arc' : 'line',
       length: own(segmentLength),
+      decided: decided?.id ?? null,
       radius: isArc ? own(radiusOf) : null,
       angle: isArc ? own(sweepOf) : null,
     };
-    const before = k > 0 ? parts[k - 1] : run.closed ? parts[parts.length - 1] : null;
-    if (before && before !== parts[k]) corners[run.points[k]] = cornerAt(all, before, parts[k]);
+    const before = k > 0 ? parts[k - 1] : path.closed ? parts[parts.length - 1] : null;
+    if (before && before !== parts[k]) corners[walk.points[k]] = cornerAt(all, before, parts[k]);
   }
   const terms = parts.map((part) => part.at);
   const sumOf = (what: (segment: Segment) => number, finish?: (sum: number) => number) =>
     sumAt(all, terms, (k) => (p) => what(parts[k].segmentOf(p)), finish);
   return {
     length: sumOf(segmentLength),
-    area: run.closed ? sumOf(segmentArea, Math.abs) : null,
+    area: path.closed ? sumOf(segmentArea, Math.abs) : null,
     diameter: null,
-    segments,
+    decided: null,
+    pieces,
     corners,
   };
 }
 
-/** A segment by the numbers of its own picks, and as a form of their places. */
+/** A piece by the numbers of the picks that it hangs on, and as a segment of their places. */
 interface Part {
   at: number[];
   segmentOf(places: Float64Array): Segment;
 }
 
-function partOf(run: ChainRun, k: number, index: ReadonlyMap<string, number>): Part {
-  const s = run.segments[k];
-  const number = (id: string) => index.get(id) as number;
-  const ends = [number(run.points[k]), number(run.points[(k + 1) % run.points.length])];
-  if (s.kind === 'arc')
-    return {
-      at: [...ends, number(s.via)],
-      segmentOf: (p) => ({ kind: 'arc', from: placeOf(p, 0), to: placeOf(p, 1), via: placeOf(p, 2) }),
-    };
-  if (s.kind === 'curve')
-    return {
-      at: [...ends, number(s.handleFrom), number(s.handleTo)],
-      segmentOf: (p) => ({
-        kind: 'curve',
-        from: placeOf(p, 0),
-        to: placeOf(p, 1),
-        handleFrom: placeOf(p, 2),
-        handleTo: placeOf(p, 3),
-      }),
-    };
-  return { at: ends, segmentOf: (p) => ({ kind: 'line', from: placeOf(p, 0), to: placeOf(p, 1) }) };
+function partOf(piece: Piece, index: ReadonlyMap<Id, number>, bound: ReadonlyMap<Id, Bound>): Part {
+  const ends = pointsOfCurve(piece.curve);
+  const own = [...ends, ...picksOfCurve(piece.curve)];
+  const held = [...new Set(ends.flatMap((id) => bound.get(id) ?? []))];
+  const ids = held.length === 0 ? own : [...new Set([...own, ...held.flatMap((b) => b.points)])];
+  const slot = new Map(ids.map((id, k) => [id, k]));
+  const settled = (places: Float64Array): Float64Array => {
+    const moved = Float64Array.from(places);
+    for (const one of held) {
+      const flat = Float64Array.from(one.points.flatMap((id) => coordinates(places, slot.get(id) as number)));
+      const found = settleDistances(one, flat) ?? flat;
+      for (const [k, id] of one.points.entries()) {
+        moved[2 * (slot.get(id) as number)] = found[2 * k];
+        moved[2 * (slot.get(id) as number) + 1] = found[2 * k + 1];
+      }
+    }
+    return moved;
+  };
+  return {
+    at: ids.map((id) => index.get(id) as number),
+    segmentOf(seen) {
+      const places = held.length === 0 ? seen : settled(seen);
+      return segmentOfPiece(piece, (id) => placeOf(places, slot.get(id) as number)) as Segment;
+    },
+  };
 }
 
-/** The angle between two segments: over their picks together, of which they share one or, in a run of two, both ends. */
+const coordinates = (places: Float64Array, k: number) => [places[2 * k], places[2 * k + 1]];
+
+/** The angle between two pieces: over their picks together, of which they share one or, in a path of two, both ends. */
 function cornerAt(all: PlacedPicks, before: Part, after: Part): Figure {
   const at = [...new Set([...before.at, ...after.at])];
   const from = (part: Part, places: Float64Array): Segment => {
@@ -175,45 +242,47 @@ function cornerAt(all: PlacedPicks, before: Part, after: Part): Figure {
 
 /**
  * On a turned part each place hangs on its neighbours' and on the axis: every figure is a function of all of them. Such
- * a run is a profile of some dozens of points.
+ * a path is a profile of some dozens of points.
  */
 function measureTurned(
-  run: ChainRun,
-  ids: readonly string[],
-  picks: PlanePick[],
+  { sketch, path, walk, ids, picks }: Traced,
   truing: Calibration,
   turned: TurnedPart,
-  range: MeasuredSegments,
-): RunMeasures | null {
+  range: MeasuredPieces,
+): PathMeasures | null {
   const index = new Map(ids.map((id, k) => [id, k]));
-  const limbsAt = 2 * picks.length;
+  const axisAt = 2 * picks.length;
   const measure = (what: (segments: Segment[]) => number) =>
     figureOf(truing, [...picks, ...silhouettePicks(turned)], (places, lens) => {
       const seen = (id: string) => placeOf(places, index.get(id) as number);
-      const form = formOf(run, placedOnTurned(run, seen, axisFrom(places, limbsAt, lens), lens));
+      const placed = placedOnTurned(sketch, path, seen, axisFrom(places, axisAt, lens), lens);
+      const form = formOf(sketch, path, placed);
       // A form that falls apart in a scattered draw counts as endlessly far, so that the ± is not made too small.
       return form?.kind === 'chain' ? what(form.segments) : Number.POSITIVE_INFINITY;
     });
   const length = measure((all) => all.reduce((sum, s) => sum + segmentLength(s), 0));
   if (!length) return null;
-  const segments: Record<number, SegmentMeasures> = {};
-  const corners: Record<string, Figure> = {};
+  const pieces: Record<Id, PieceMeasures> = {};
+  const corners: Record<Id, Figure> = {};
+  const count = walk.pieces.length;
   for (let k = range.from; k < range.to; k++) {
+    const { curve } = walk.pieces[k];
     const own = measure((all) => segmentLength(all[k]));
-    const isArc = run.segments[k].kind === 'arc';
+    const isArc = curve.kind === 'arc';
     if (own)
-      segments[k] = {
-        kind: run.segments[k].kind,
+      pieces[curve.id] = {
+        kind: curve.kind === 'cubic' ? 'curve' : isArc ? 'arc' : 'line',
         length: own,
+        decided: null,
         radius: isArc ? measure((all) => radiusOf(all[k])) : null,
         angle: isArc ? measure((all) => sweepOf(all[k])) : null,
       };
-    const before = k > 0 ? k - 1 : run.closed ? run.segments.length - 1 : k;
+    const before = k > 0 ? k - 1 : path.closed ? count - 1 : k;
     const corner = before === k ? null : measure((all) => angleBetween(all[before], all[k]));
-    if (corner) corners[run.points[k]] = corner;
+    if (corner) corners[walk.points[k]] = corner;
   }
   const area = (all: Segment[]) => Math.abs(all.reduce((sum, s) => sum + segmentArea(s), 0));
-  return { length, area: run.closed ? measure(area) : null, diameter: null, segments, corners };
+  return { length, area: path.closed ? measure(area) : null, diameter: null, decided: null, pieces, corners };
 }
 
 /** Angle between two segments where the first ends and the second begins, 0 to π, rad. */

@@ -1,12 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { calibrate, planeMap, planeMapper } from '../calibration';
+import { MAIN_SKETCH, newPart, observationOf, pathsOf } from '../sketch';
 import { calibrationInput, datumOf, isScaleKnown } from './calibrationInput';
 import { checkJob } from './checkJob';
 import { newPicture, type PictureFile } from './document';
 import { act, type JobAction, type JobState, NO_HISTORY, undo } from './history';
 import * as on from './pictureActions';
 import { sampleJob } from './sample.test-data';
-import { viewOfRun } from './viewOfRun';
+import { viewOfPath } from './viewOfPath';
 
 const FILE: PictureFile = {
   blob: 'b'.repeat(64),
@@ -46,7 +47,7 @@ describe('several pictures', () => {
 
   it('go with what was traced on them, and come back with it', () => {
     const gone = act(two, on.removePicture('pic'));
-    expect(gone.job.part).toEqual({ points: {}, runs: [] });
+    expect(gone.job.part).toEqual(newPart());
     expect(checkJob(gone.job).ok).toBe(true);
     expect(undo(gone).job).toEqual(two.job);
   });
@@ -87,7 +88,7 @@ describe('swapping a picture', () => {
     expect(picture.blob).toBe(FILE.blob);
     expect(picture.truing.yardsticks[0]).toMatchObject({ from: { uPx: 310, vPx: 1020, sigmaPx: 0.05 } });
     expect(picture.preparation.crop).toEqual({ leftPx: 60, topPx: 120, widthPx: 200, heightPx: 150 });
-    expect(after.job.part.points.a).toMatchObject({ uPx: 510, vPx: 520, sigmaPx: 0.05 });
+    expect(observationOf(after.job.part, 'a')).toMatchObject({ uPx: 510, vPx: 520, sigmaPx: 0.05 });
   });
 
   it('remembers the one before, is one undo, and passes the check', () => {
@@ -116,29 +117,42 @@ describe('whether the scale is known', () => {
 describe('outlines that come in with a page', () => {
   it('get names of their own, beside what was traced before', () => {
     const page = newPicture('page', sampleJob().pictures[0], 'drawing');
-    const { part } = sampleJob();
-    const joined = start(on.addPicture(page, part)).job;
-    expect(joined.part.runs).toHaveLength(4);
-    expect(joined.part.points['page-a']).toMatchObject({ picture: 'page', uPx: part.points.a.uPx });
-    expect(joined.part.runs[2]).toMatchObject({ id: 'page-run1', points: ['page-a', 'page-b', 'page-c', 'page-d'] });
+    const sketch = sampleJob().part.sketches[MAIN_SKETCH];
+    const joined = start(on.addPicture(page, sketch)).job;
+    expect(pathsOf(joined.part).map((p) => p.id)).toEqual(['path1', 'hole1', 'page-path1', 'page-hole1']);
+    expect(observationOf(joined.part, 'page-a')).toMatchObject({ picture: 'page', uPx: 1000 });
+    expect(joined.part.sketches[MAIN_SKETCH].curves['page-path1-c1']).toMatchObject({ from: 'page-b', to: 'page-c' });
     expect(checkJob(joined).ok).toBe(true);
   });
 });
 
-describe('viewOfRun', () => {
-  it('is the smallest view round where the run begins', () => {
-    const crop = { leftPx: 0, topPx: 0, widthPx: 4000, heightPx: 3000 };
-    const view = (id: string, size: number) => ({
-      id,
-      name: id,
-      side: 'top' as const,
-      offsetMm: 0,
-      crop: { ...crop, widthPx: size, heightPx: size },
-    });
-    const job = start(on.addView('pic', view('large', 2900)), on.addView('pic', view('small', 1200))).job;
-    expect(viewOfRun(job, job.part.runs[0])?.id).toBe('small');
-    expect(viewOfRun(job, job.part.runs[1])?.id).toBe('large');
-    expect(viewOfRun(sampleJob(), sampleJob().part.runs[0])).toBeNull();
+describe('the view that a path lies in', () => {
+  const crop = { leftPx: 0, topPx: 0, widthPx: 4000, heightPx: 3000 };
+  const view = (id: string, size: number) => ({
+    id,
+    name: id,
+    side: 'top' as const,
+    offsetMm: 0,
+    crop: { ...crop, widthPx: size, heightPx: size },
+  });
+  const two = start(on.addView('pic', view('large', 2900)), on.addView('pic', view('small', 1100)));
+  const viewsOf = ({ job }: JobState) => ['path1', 'hole1'].map((id) => viewOfPath(job, id)?.id ?? null);
+
+  it('is the smallest view round where it begins, and each view has a sketch of its own', () => {
+    expect(viewsOf(two)).toEqual(['small', 'large']);
+    expect(two.job.part.order).toEqual([MAIN_SKETCH, 'sketch-large', 'sketch-small']);
+    expect(checkJob(two.job).ok).toBe(true);
+    expect(viewOfPath(sampleJob(), 'path1')).toBeNull();
+  });
+
+  it('is another when the views change, and none when they are gone', () => {
+    const moved = act(two, on.changeView('pic', 'small', { crop: { ...crop, leftPx: 3000, widthPx: 500 } }));
+    expect(viewsOf(moved)).toEqual(['large', 'large']);
+    expect(moved.job.part.order).toEqual([MAIN_SKETCH, 'sketch-large']);
+    const none = act(moved, on.removeView('pic', 'large'));
+    expect(viewsOf(none)).toEqual([null, null]);
+    expect(checkJob(none.job).ok).toBe(true);
+    expect(undo(undo(none)).job).toEqual(two.job);
   });
 });
 

@@ -1,46 +1,57 @@
+import {
+  addPath,
+  dropPath,
+  pathsIn,
+  picturesOfPath,
+  type Sketch,
+  sketchesOf,
+  sketchFor,
+  sortIntoViews,
+} from '../sketch';
 import type {
-  CircleRun,
   Clearing,
   JobDocument,
-  Part,
   Picture,
   PictureFile,
   PictureKind,
   Preparation,
   Rect,
-  Run,
-  SegmentRecord,
   Tones,
   View,
 } from './document';
 import type { JobAction } from './history';
 import { dropSeen } from './joinActions';
 import { reprojectedResolution, reprojectPicture } from './reprojectPicture';
+import { viewAt } from './viewOfPath';
 
 /** Adds a picture, with outlines that its file brought along; they get names that no other thing of the job has. */
-export function addPicture(picture: Picture, outlines: Part | null = null): JobAction {
+export function addPicture(picture: Picture, outlines: Sketch | null = null): JobAction {
   return {
     label: 'bring in a picture',
     recipe(job) {
       job.pictures.push(picture);
-      if (!outlines) return;
-      const own = (id: string) => `${picture.id}-${id}`;
-      for (const [id, point] of Object.entries(outlines.points))
-        job.part.points[own(id)] = { ...point, picture: picture.id };
-      for (const run of outlines.runs) job.part.runs.push(renamed(run, own));
+      if (outlines) bringIn(sketchFor(job.part, null), outlines, picture.id);
     },
   };
 }
 
-function renamed(run: Run, own: (id: string) => string): Run {
-  const id = own(run.id);
-  if (run.kind === 'circle') return { ...run, id, points: run.points.map(own) as CircleRun['points'] };
-  const segments = run.segments.map((s): SegmentRecord => {
-    if (s.kind === 'arc') return { kind: 'arc', via: own(s.via) };
-    if (s.kind === 'curve') return { kind: 'curve', handleFrom: own(s.handleFrom), handleTo: own(s.handleTo) };
-    return s;
-  });
-  return { ...run, id, points: run.points.map(own), segments };
+/** Puts all of another sketch into one, seen in this picture. */
+function bringIn(into: Sketch, outlines: Sketch, picture: string): void {
+  const own = (id: string) => `${picture}-${id}`;
+  for (const [id, { at }] of Object.entries(outlines.points))
+    into.points[own(id)] = { at: at.kind === 'observed' ? { ...at, picture } : at };
+  for (const [id, pick] of Object.entries(outlines.picks)) into.picks[own(id)] = { ...pick, picture };
+  for (const [id, curve] of Object.entries(outlines.curves)) {
+    const evidence = curve.evidence.map(({ edge, picks }) => ({ edge, picks: picks.map(own) }));
+    into.curves[own(id)] =
+      curve.kind === 'circle'
+        ? { ...curve, id: own(id), evidence, centre: own(curve.centre) }
+        : { ...curve, id: own(id), evidence, from: own(curve.from), to: own(curve.to) };
+  }
+  for (const path of pathsIn(outlines)) {
+    const uses = path.uses.map(({ curve, reversed }) => ({ curve: own(curve), reversed }));
+    addPath(into, { ...path, id: own(path.id), uses });
+  }
 }
 
 /** Takes a picture off the job with everything that was traced on it. */
@@ -52,10 +63,10 @@ export function removePicture(pictureId: string): JobAction {
       if (!gone || gone.locked) return;
       job.pictures = job.pictures.filter((p) => p.id !== pictureId);
       dropSeen(job, pictureId, null);
-      const { points } = job.part;
-      for (const id of Object.keys(points)) if (points[id].picture === pictureId) delete points[id];
-      const whole = (id: string) => Object.hasOwn(points, id);
-      job.part.runs = job.part.runs.filter((run) => run.points.every(whole));
+      for (const sketch of sketchesOf(job.part))
+        for (const path of pathsIn(sketch))
+          if (picturesOfPath(sketch, path).includes(pictureId)) dropPath(sketch, path);
+      sortPaths(job);
     },
   };
 }
@@ -135,21 +146,35 @@ export function setTones(pictureId: string, tones: Tones): JobAction {
 }
 
 export function addView(pictureId: string, view: View): JobAction {
-  return onPicture(pictureId, 'cut out a view', ({ views }) => void views.push(view));
+  return onViews(pictureId, 'cut out a view', ({ views }) => void views.push(view));
 }
 
 export function changeView(pictureId: string, id: string, change: Partial<Omit<View, 'id'>>): JobAction {
-  return onPicture(pictureId, 'change a view', ({ views }) => {
+  return onViews(pictureId, 'change a view', ({ views }) => {
     const found = views.find((v) => v.id === id);
     if (found) Object.assign(found, change);
   });
 }
 
 export function removeView(pictureId: string, id: string): JobAction {
-  return onPicture(pictureId, 'remove a view', (picture) => {
+  return onViews(pictureId, 'remove a view', (picture) => {
     picture.views = picture.views.filter((v) => v.id !== id);
   });
 }
+
+/** A change of a picture's views: each path then lies in the sketch of the view that it was traced in. */
+function onViews(pictureId: string, label: string, change: (picture: Picture) => void): JobAction {
+  const { recipe } = onPicture(pictureId, label, change);
+  return {
+    label,
+    recipe(job) {
+      recipe(job);
+      sortPaths(job);
+    },
+  };
+}
+
+const sortPaths = ({ pictures, part }: JobDocument): void => sortIntoViews(part, (first) => viewAt(pictures, first));
 
 /**
  * Puts another file in a picture's place. What was known and traced is carried along through `onto`, from the old

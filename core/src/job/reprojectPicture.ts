@@ -1,9 +1,9 @@
 import type { PictureFacts, Resolution } from '../calibration';
 import { mapThrough } from '../geometry';
+import { allObservations, type PickRecord } from '../sketch';
 import type {
   AxisRecord,
   JobDocument,
-  PickRecord,
   Picture,
   Rect,
   ReferenceRecord,
@@ -30,10 +30,11 @@ export function reprojectPicture(job: JobDocument, picture: Picture, onto: reado
   for (const join of job.joins)
     for (const seen of join.seen)
       if ('pick' in seen && seen.picture === picture.id) seen.pick = carried(seen.pick, onto);
-  for (const point of Object.values(job.part.points))
-    if (point.picture === picture.id) {
-      const other = point.beside && mapThrough(onto, point.beside.uPx, point.beside.vPx);
-      Object.assign(point, carried(point, onto), { beside: other && { uPx: other.x, vPx: other.y } });
+  for (const seen of allObservations(job.part))
+    if (seen.picture === picture.id) {
+      const { neighbouringEdge: edge } = seen;
+      const other = edge && mapThrough(onto, edge.uPx, edge.vPx);
+      Object.assign(seen, carried(seen, onto), { neighbouringEdge: other && { uPx: other.x, vPx: other.y } });
     }
 }
 

@@ -1,3 +1,4 @@
+import { ROLES } from '../sketch';
 import { DOCUMENT_VERSION, MOST } from './document';
 
 /* JSON Schema of the job document: closed objects, bounded numbers and arrays. */
@@ -30,7 +31,6 @@ const pick = ref('pick');
 const height = ref('height');
 const along = { enum: ['x', 'y'] };
 const length = { id, plane, from: pick, to: pick, lengthMm, plusMinusMm: orNull(spread), typed };
-const role = { enum: ['cut', 'mark'] };
 
 const strokes = closed({
   spacingMm: lengthMm,
@@ -198,44 +198,64 @@ const picture = closed({
 });
 
 const { uPx, vPx } = pickFields;
-const point = closed({
+const observation = {
   ...pickFields,
   picture: id,
-  cling: { enum: ['edge', 'line', 'point', 'free'] },
-  beside: orNull(closed({ uPx, vPx })),
+  plane,
+  snappedTo: { enum: ['edge', 'line', 'point', 'free'] },
+  neighbouringEdge: orNull(closed({ uPx, vPx })),
+};
+const record = (items: object, most: number) => ({
+  type: 'object',
+  propertyNames: id,
+  additionalProperties: items,
+  maxProperties: most,
 });
-const segment = {
+const point = closed({
+  at: {
+    anyOf: [closed({ kind: { const: 'observed' }, ...observation }), closed({ kind: { const: 'fitted' } })],
+  },
+});
+const evidence = list(closed({ edge: { const: 'pick' }, picks: { ...list(id, 3), minItems: 1 } }), 1);
+const ends = { id, evidence, from: id, to: id };
+const curve = {
   anyOf: [
-    closed({ kind: { const: 'line' } }),
-    closed({ kind: { const: 'arc' }, via: id }),
-    closed({ kind: { const: 'curve' }, handleFrom: id, handleTo: id }),
+    closed({ ...ends, kind: { const: 'line' } }),
+    closed({ ...ends, kind: { const: 'arc' } }),
+    closed({ ...ends, kind: { const: 'cubic' } }),
+    closed({ id, evidence, kind: { const: 'circle' }, centre: id }),
   ],
 };
-const layer = orNull(text(0, MOST.nameLength));
-const run = {
-  anyOf: [
-    closed({
-      id,
-      role,
-      name,
-      layer,
-      plane,
-      kind: { const: 'chain' },
-      points: list(id, MOST.points),
-      segments: list(ref('segment'), MOST.points),
-      closed: { type: 'boolean' },
-    }),
-    closed({
-      id,
-      role,
-      name,
-      layer,
-      plane,
-      kind: { const: 'circle' },
-      points: { type: 'array', items: id, minItems: 3, maxItems: 3 },
-    }),
-  ],
-};
+const path = closed({
+  id,
+  name,
+  role: { enum: [...ROLES] },
+  layer: orNull(text(0, MOST.nameLength)),
+  uses: { ...list(closed({ curve: id, reversed: { type: 'boolean' } }), MOST.points), minItems: 1 },
+  closed: { type: 'boolean' },
+});
+const dimension = closed({
+  id,
+  kind: { enum: ['distance', 'diameter'] },
+  refs: { ...list(closed({ sketch: id, id }), 2), minItems: 1 },
+  origin: { const: 'decided' },
+  value: closed({ text: text(1, 80), unit: { enum: ['mm', 'in'] } }),
+});
+const nothingYet = { type: 'object', maxProperties: 0 };
+const sketch = closed({
+  id,
+  name,
+  frame: closed({ view: orNull(id) }),
+  points: record(ref('point'), MOST.points),
+  curves: record(ref('curve'), MOST.points),
+  picks: record(ref('observation'), MOST.points),
+  paths: record(ref('path'), MOST.paths),
+  order: list(id, MOST.paths),
+  dimensions: record(dimension, MOST.dimensions),
+  constraints: nothingYet,
+  placements: nothingYet,
+  makers: nothingYet,
+});
 
 const seen = (fields: Record<string, object>) => ({
   ...list(closed({ picture: id, ...fields }), MOST.pictures),
@@ -256,17 +276,14 @@ const document = closed({
   unit: { enum: ['mm', 'in'] },
   pictures: list(ref('picture'), MOST.pictures),
   joins: list(join, MOST.joins),
-  part: closed({
-    points: { type: 'object', propertyNames: id, additionalProperties: ref('point'), maxProperties: MOST.points },
-    runs: list(ref('run'), MOST.runs),
-  }),
+  part: closed({ sketches: record(ref('sketch'), MOST.sketches), order: list(id, MOST.sketches) }),
 });
 
 export const JOB_SCHEMA = {
   ...document,
   $defs: {
     // Not the names that objects have of themselves.
-    id: { type: 'string', pattern: '^(?!(?:__proto__|constructor|prototype)$)[A-Za-z0-9_-]{1,40}$' },
+    id: { type: 'string', pattern: '^(?!(?:__proto__|constructor|prototype)$)[A-Za-z0-9_-]{1,80}$' },
     pick: closed(pickFields),
     rect: closed({
       leftPx: px,
@@ -277,8 +294,10 @@ export const JOB_SCHEMA = {
     height: closed({ heightMm: mm, plusMinusMm: spread }),
     truing,
     picture,
+    observation: closed(observation),
     point,
-    segment,
-    run,
+    curve,
+    path,
+    sketch,
   },
 };

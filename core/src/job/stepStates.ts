@@ -1,3 +1,4 @@
+import { pathsOf } from '../sketch';
 import { isScaleKnown } from './calibrationInput';
 import { type JobDocument, lensOf } from './document';
 
@@ -7,7 +8,7 @@ export const STEPS: readonly StepName[] = ['picture', 'true', 'trace', 'handover
 /** How far a step has come: nothing yet, good, or something wants attention. */
 export interface StepState {
   bead: 'empty' | 'full' | 'chipped';
-  reason: 'no-picture' | 'no-yardstick' | 'tilt-unseen' | 'no-run' | 'open-run' | 'nothing-to-cut' | null;
+  reason: 'no-picture' | 'no-yardstick' | 'tilt-unseen' | 'no-path' | 'open-path' | 'nothing-to-cut' | null;
   /** Which it is about, by its name. */
   name?: string;
 }
@@ -21,8 +22,9 @@ export function stepStates({ pictures, part }: JobDocument): Record<StepName, St
     const only = yardsticks.length === 1 ? yardsticks[0] : null;
     return lensOf(kind) === 'photo' && only?.kind === 'known-length' && !only.strokes;
   });
-  const open = part.runs.find((r) => r.kind === 'chain' && !r.closed && r.role === 'cut');
-  const cut = part.runs.some((r) => r.role === 'cut' && (r.kind === 'circle' || r.closed));
+  const paths = pathsOf(part);
+  const open = paths.find((p) => !p.closed && p.role === 'cut');
+  const cut = paths.some((p) => p.role === 'cut' && p.closed);
   return {
     picture: pictures.length ? FULL : { bead: 'empty', reason: 'no-picture' },
     true:
@@ -32,15 +34,15 @@ export function stepStates({ pictures, part }: JobDocument): Record<StepName, St
           ? { bead: 'chipped', reason: 'tilt-unseen' }
           : FULL,
     trace:
-      part.runs.length === 0
-        ? { bead: 'empty', reason: 'no-run' }
+      paths.length === 0
+        ? { bead: 'empty', reason: 'no-path' }
         : open
-          ? { bead: 'chipped', reason: 'open-run', name: open.name }
+          ? { bead: 'chipped', reason: 'open-path', name: open.name }
           : FULL,
     handover:
       cut && known.length > 0
         ? open
-          ? { bead: 'chipped', reason: 'open-run', name: open.name }
+          ? { bead: 'chipped', reason: 'open-path', name: open.name }
           : FULL
         : { bead: 'empty', reason: 'nothing-to-cut' },
   };

@@ -1,4 +1,5 @@
 import { DOCUMENT_VERSION } from './document';
+import { makeSketches } from './upgradeToSketches';
 
 type Loose = Record<string, unknown>;
 
@@ -12,6 +13,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   6: addJoins,
   7: addBeside,
   8: addWidth,
+  9: makeSketches,
 };
 
 /** Version 1 had runs without a name. */
@@ -136,11 +138,16 @@ export type UpgradeResult = { ok: true; document: unknown } | { ok: false; reaso
 export function upgradeDocument(document: unknown): UpgradeResult {
   if (typeof document !== 'object' || document === null || Array.isArray(document))
     return { ok: false, reason: 'not-a-job' };
-  let current = document as Loose;
-  const { version } = current;
+  const { version } = document as Loose;
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
     return { ok: false, reason: 'not-a-job' };
   if (version > DOCUMENT_VERSION) return { ok: false, reason: 'from-the-future' };
+  return { ok: true, document: upgradeFrom(version, document as Loose) };
+}
+
+/** Runs the steps from a version on. */
+export function upgradeFrom(version: number, document: Loose): Loose {
+  let current = document;
   for (let v = version; v < DOCUMENT_VERSION; v++) current = STEPS[v](current);
-  return { ok: true, document: current };
+  return current;
 }

@@ -16,7 +16,7 @@ import {
   rulerWidths,
   silhouetteDiameter,
 } from '../calibration';
-import { TURNED } from '../job';
+import { TURNED } from '../sketch';
 import type { ScriptPlace } from './request';
 import type { SaidPicture } from './sayPicture';
 import { besideOf } from './sayYardstick';

@@ -1,6 +1,7 @@
 import type { CalibrationFault, CalibrationInput, Datum, PictureFacts, PlanePick, TurnedPart } from '../calibration';
-import { lensOf, TURNED } from '../job';
+import { lensOf } from '../job';
 import type { Pixels } from '../raster';
+import { TURNED } from '../sketch';
 import type { MeasureRequest, ScriptPlace, ScriptPlane, ScriptSnap } from './request';
 import { type SaidYardstick, sayYardstick, snapped } from './sayYardstick';
 

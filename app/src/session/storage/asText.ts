@@ -8,13 +8,19 @@ const AT_ONCE = 500;
 /** A job's document as JSON text, written in stretches: one of 50,000 points would hold up the screen otherwise. */
 export async function documentText({ part, ...rest }: JobDocument): Promise<string> {
   const rested = rests();
-  const points = await written(
-    Object.entries(part.points),
-    ([id, point]) => `${JSON.stringify(id)}:${JSON.stringify(point)}`,
-    rested,
-  );
-  const runs = await written(part.runs, (run) => JSON.stringify(run), rested);
-  return `${JSON.stringify(rest).slice(0, -1)},"part":{"points":{${points}},"runs":[${runs}]}}`;
+  const entry = ([id, one]: [string, unknown]) => `${JSON.stringify(id)}:${JSON.stringify(one)}`;
+  const sketches: string[] = [];
+  for (const [id, sketch] of Object.entries(part.sketches)) {
+    const fields: string[] = [];
+    for (const [field, value] of Object.entries(sketch)) {
+      const isRecord = typeof value === 'object' && !Array.isArray(value);
+      const text = isRecord ? `{${await written(Object.entries(value), entry, rested)}}` : JSON.stringify(value);
+      fields.push(`${JSON.stringify(field)}:${text}`);
+    }
+    sketches.push(`${JSON.stringify(id)}:{${fields.join(',')}}`);
+  }
+  const order = JSON.stringify(part.order);
+  return `${JSON.stringify(rest).slice(0, -1)},"part":{"sketches":{${sketches.join(',')}},"order":${order}}}`;
 }
 
 export async function historyText({ past, future }: History): Promise<string> {

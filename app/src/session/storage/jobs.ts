@@ -8,6 +8,7 @@ import {
   type JobFault,
   type JobState,
   NO_HISTORY,
+  upgradeHistory,
 } from '@steady-moth/core/job';
 import { documentText, fromStored, historyText } from './asText';
 import type { BlobRow, Database } from './database';
@@ -46,13 +47,14 @@ export async function createJob(
 export async function loadJob(db: Database, id: string): Promise<LoadResult> {
   const row = await db.jobs.get(id);
   if (!row) return { ok: false, reason: 'no-such-job' };
-  const checked = checkJob(fromStored(row.document));
+  const stored = fromStored(row.document);
+  const checked = checkJob(stored);
   if (!checked.ok) return checked;
   const wanted = blobsOf(checked.job);
   // Counted, not read: their bytes are many.
   if ((await db.blobs.where('hash').anyOf(wanted).count()) < wanted.length)
     return { ok: false, reason: 'picture-missing' };
-  const history = checkHistory(fromStored(row.history), checked.job) ?? NO_HISTORY;
+  const history = checkHistory(upgradeHistory(stored, fromStored(row.history)), checked.job) ?? NO_HISTORY;
   return { ok: true, state: { job: checked.job, history }, revision: row.revision };
 }
 

@@ -1,12 +1,12 @@
-import type { FlatProfile } from '@steady-moth/core/format';
+import type { FlatProfile, ProfileFormat } from '@steady-moth/core/format';
+import { profileOf } from '@steady-moth/core/format/profile';
 import { formsBounds } from '@steady-moth/core/geometry';
-import { stepStates, viewOfRun } from '@steady-moth/core/job';
+import { stepStates } from '@steady-moth/core/job';
 import { writeLength } from '@steady-moth/core/units';
 import { useMemo, useState } from 'react';
 import { Board, type BoardTool } from '../../board/Board';
 import { useLayers } from '../../board/useLayers';
 import { files } from '../../compute';
-import type { ProfileFormat } from '../../compute/files.worker';
 import { boxAround } from '../../frames/view';
 import { Button, Choice, Notice, SlipLine } from '../../kit';
 import { useBench } from '../../session/benchStore';
@@ -18,8 +18,8 @@ import { StepLayout, type StepProps } from '../../step/StepLayout';
 import { WorkedOn } from '../../step/WorkedOn';
 import { TraceCanvas } from '../trace/TraceCanvas';
 import { inHand, TraceOverlay } from '../trace/TraceOverlay';
-import { useForms, usePlacePoint } from '../trace/useForms';
-import { NO_DRAFT } from '../trace/useTraceTool';
+import { NO_PREVIEW } from '../trace/tools/context';
+import { useDrawn } from '../trace/useDrawn';
 
 const LOOK: BoardTool = {
   wish: null,
@@ -32,7 +32,7 @@ const LOOK: BoardTool = {
 
 const FORMATS: readonly { format: ProfileFormat; mime: string; what: string }[] = [
   { format: 'svg', mime: 'image/svg+xml', what: 'vector drawing, one unit is one millimetre' },
-  { format: 'dxf', mime: 'application/dxf', what: 'for the cutter: arcs stay arcs, layers CUT and MARK' },
+  { format: 'dxf', mime: 'application/dxf', what: 'for the cutter: arcs stay arcs, a layer for each purpose' },
   { format: 'pdf', mime: 'application/pdf', what: 'to print at 100 %, with a check bar' },
 ];
 
@@ -46,23 +46,17 @@ const dimmed = (): number => 0.25;
 export function HandOverStep({ job, picture }: StepProps) {
   const { face, settled } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
-  const placePoint = usePlacePoint(faces);
-  const drawn = useForms(job.part, faces, null, true);
-  const { live, painted } = useMemo(() => inHand(drawn, null, null, NO_DRAFT), [drawn]);
+  const drawn = useDrawn(job.part, faces, null, true);
+  const { live, painted } = useMemo(() => inHand(drawn.paths, null, NO_PREVIEW), [drawn.paths]);
   const layers = useLayers(job, picture, faces, dimmed);
   const [busy, setBusy] = useState<string | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [notes, setNotes] = useState(true);
   const isTrue = face.kind === 'true';
-  const viewId = useBench((s) => s.pictureView);
-  // With a view chosen only what was traced in it is handed over: views lie on planes of their own.
-  const wanted = drawn.filter(({ run }) => viewId === null || viewOfRun(job, run)?.id === viewId);
-  const forms = wanted.flatMap(({ form, run }) =>
-    // A path of one point has no line yet.
-    form && (form.kind === 'circle' || form.segments.length > 0)
-      ? [{ form, role: run.role, name: run.name, layer: run.layer }]
-      : [],
-  );
+  const view = useBench((s) => s.pictureView);
+  const profile = (): FlatProfile =>
+    profileOf(job, drawn.paths, { date: new Date().toISOString().slice(0, 10), notes, view });
+  const { forms } = profile();
   const bounds = formsBounds(forms.map((f) => f.form));
   const state = stepStates(job).handover;
   const size =
@@ -71,17 +65,10 @@ export function HandOverStep({ job, picture }: StepProps) {
       : null;
 
   const handOver = async (format: ProfileFormat, mime: string) => {
-    const profile: FlatProfile = {
-      title: job.name,
-      date: new Date().toISOString().slice(0, 10),
-      forms,
-      unit: job.unit,
-      notes,
-    };
     setBusy(format);
     setFault(null);
     try {
-      const bytes = await files.call((w) => w.writeProfile(profile, format));
+      const bytes = await files.call((w) => w.writeProfile(profile(), format));
       if (bytes) download(bytes, fileNameFor(job.name, format), mime);
     } catch {
       setFault(`The ${format.toUpperCase()} file could not be written. Nothing was changed; please try again.`);
@@ -116,17 +103,16 @@ export function HandOverStep({ job, picture }: StepProps) {
           settled={settled}
           unit={job.unit}
           tool={LOOK}
-          partBox={drawn.length > 0 ? () => boxAround(drawn.flatMap((d) => (d.bounds ? [d.bounds] : []))) : undefined}
+          partBox={drawn.paths.length > 0 ? () => boxAround(drawn.paths.flatMap((d) => d.bounds ?? [])) : undefined}
           under={(view) => painted.length > 0 && <TraceCanvas drawn={painted} view={view} />}
         >
           {(drawing) => (
             <TraceOverlay
               {...drawing}
               job={job}
-              placePoint={placePoint}
-              drawn={live}
-              draft={NO_DRAFT}
-              growing={null}
+              drawn={drawn}
+              live={live}
+              preview={NO_PREVIEW}
               selection={null}
               isTrue={isTrue}
               unit={job.unit}

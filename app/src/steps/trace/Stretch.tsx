@@ -1,8 +1,7 @@
-import type { Run } from '@steady-moth/core/job';
 import { useEffect, useMemo, useState } from 'react';
 import { Act } from '../../kit';
 
-/** So many segments of a path are listed at once, with their figures. */
+/** So many pieces of a path are listed at once, with their figures. */
 const LISTED = 60;
 
 interface Listed {
@@ -11,9 +10,8 @@ interface Listed {
   show(from: number): void;
 }
 
-/** The stretch of a path's segments that is listed: all of a short one; of a long one that with the chosen segment. */
-export function useStretch(run: Run, chosen: number | null): Listed {
-  const count = run.kind === 'chain' ? run.segments.length : 0;
+/** The stretch of a path's pieces that is listed: all of a short one; of a long one that with the chosen piece. */
+export function useStretch(count: number, chosen: number | null): Listed {
   const [start, setStart] = useState(0);
   useEffect(() => {
     if (chosen !== null) setStart((from) => (chosen >= from && chosen < from + LISTED ? from : startOf(chosen)));
@@ -22,7 +20,7 @@ export function useStretch(run: Run, chosen: number | null): Listed {
   return useMemo(() => ({ from, to: Math.min(count, from + LISTED), show: setStart }), [from, count]);
 }
 
-const startOf = (segment: number): number => Math.floor(segment / LISTED) * LISTED;
+const startOf = (piece: number): number => Math.floor(piece / LISTED) * LISTED;
 
 /** Goes to the stretch before or after. */
 export function Stretch({ stretch: { from, to, show }, of }: { stretch: Listed; of: number }) {

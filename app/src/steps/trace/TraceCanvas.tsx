@@ -3,7 +3,8 @@ import { paint } from '../../compute';
 import type { Outline, Paints } from '../../compute/paint.worker';
 import { outlineCommands } from '../../frames/outlineCommands';
 import type { View } from '../../frames/view';
-import type { DrawnRun } from './useForms';
+import { DASH_OF_ROLE } from './roles';
+import type { DrawnPath } from './useDrawn';
 
 /** Zooming and panning move what was painted at once; it is painted anew once the view has been still so long, ms. */
 const STILL_MS = 70;
@@ -14,13 +15,13 @@ interface Painted {
 }
 
 /**
- * Runs that nobody has in hand, as one picture that is painted on a thread of its own: thousands of them cost a picture
+ * Paths that nobody has in hand, as one picture that is painted on a thread of its own: thousands of them cost a picture
  * to move about, not thousands of elements.
  */
-export function TraceCanvas({ drawn, view }: { drawn: readonly DrawnRun[]; view: View }) {
+export function TraceCanvas({ drawn, view }: { drawn: readonly DrawnPath[]; view: View }) {
   const ref = useRef<HTMLCanvasElement>(null);
   const painted = useRef<Painted | null>(null);
-  const sent = useRef(new Map<string, DrawnRun>());
+  const sent = useRef(new Map<string, DrawnPath>());
   const state = useRef({ busy: false, wanted: false, over: false });
   const latest = useRef({ drawn, view });
   latest.current = { drawn, view };
@@ -108,21 +109,21 @@ export function TraceCanvas({ drawn, view }: { drawn: readonly DrawnRun[]; view:
   return <canvas ref={ref} aria-hidden data-trace className="pointer-events-none absolute inset-0 h-full w-full" />;
 }
 
-/** What the worker does not know yet of these runs; it is noted as told. */
-function changes(all: readonly DrawnRun[], sent: Map<string, DrawnRun>): { changed: Outline[]; gone: string[] } {
+/** What the worker does not know yet of these paths; it is noted as told. */
+function changes(all: readonly DrawnPath[], sent: Map<string, DrawnPath>): { changed: Outline[]; gone: string[] } {
   const changed: Outline[] = [];
   const left = new Set(sent.keys());
   for (const one of all) {
-    const { run, form, bounds } = one;
-    left.delete(run.id);
-    if (sent.get(run.id) === one) continue;
-    sent.set(run.id, one);
+    const { path, form, bounds } = one;
+    left.delete(path.id);
+    if (sent.get(path.id) === one) continue;
+    sent.set(path.id, one);
     changed.push({
-      id: run.id,
+      id: path.id,
       commands: outlineCommands(form),
       box: bounds,
-      isMark: run.role === 'mark',
-      isRegion: run.role === 'cut' && (run.kind === 'circle' || run.closed),
+      dash: DASH_OF_ROLE[path.role],
+      isRegion: path.role === 'cut' && path.closed,
     });
   }
   for (const id of left) sent.delete(id);

@@ -1,21 +1,24 @@
 import type { Figure } from '@steady-moth/core/calibration';
 import { handlesThrough, pathData, type Vec2 } from '@steady-moth/core/geometry';
-import { type JobDocument, pointsOfRun, type Run } from '@steady-moth/core/job';
+import type { JobDocument } from '@steady-moth/core/job';
+import { observedOf, type Path, type Sketch, walkOf } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
 import type { Drawing } from '../../board/Board';
 import { Cased, Tag } from '../../board/marks';
 import { toScreen } from '../../frames/view';
 import { LengthFigure } from '../../kit';
 import { type Selection, useBench } from '../../session/benchStore';
-import type { DrawnRun, PlacePoint } from './useForms';
-import type { Growing, TraceDraft } from './useTraceTool';
+import { DASH_OF_ROLE } from './roles';
+import type { TracePreview } from './tools/context';
+import { lastPlace } from './tools/draw';
+import type { Drawn, DrawnPath } from './useDrawn';
 
 type Props = Drawing & {
   job: JobDocument;
-  placePoint: PlacePoint;
-  drawn: readonly DrawnRun[];
-  draft: TraceDraft;
-  growing: Growing | null;
+  drawn: Drawn;
+  /** Those of them that are elements of the page. */
+  live: readonly DrawnPath[];
+  preview: TracePreview;
   selection: Selection;
   isTrue: boolean;
   unit: LengthUnit;
@@ -24,65 +27,52 @@ type Props = Drawing & {
 
 /** So many points are drawn as elements of the page, each of which takes the keyboard's focus. */
 const MOST_ELEMENTS = 600;
-/** Of one run in hand so many points are shown, those in sight. */
+/** Of one path in hand so many points are shown, those in sight. */
 const MOST_HANDLES = 400;
 /** A path of no more shows them all; those of others stand at least so far apart on screen, px. */
 const FEW_HANDLES = 24;
 const CROWDED_PX = 14;
 
 /**
- * The runs that are drawn as elements of the page: all of them, or where they are many those in hand alone. The others
+ * The paths that are drawn as elements of the page: all of them, or where they are many those in hand alone. The others
  * are painted on one canvas, and come in hand by a click or from the slip.
  */
 export function inHand(
-  drawn: readonly DrawnRun[],
+  drawn: readonly DrawnPath[],
   selection: Selection,
-  growing: Growing | null,
-  draft: TraceDraft,
-): { live: readonly DrawnRun[]; painted: readonly DrawnRun[] } {
+  preview: TracePreview,
+): { live: readonly DrawnPath[]; painted: readonly DrawnPath[] } {
   let points = 0;
-  for (const { run } of drawn) points += run.points.length;
+  for (const { path } of drawn) points += path.uses.length + 1;
   if (points <= MOST_ELEMENTS) return { live: drawn, painted: NONE };
-  const isLive = ({ run }: DrawnRun) =>
-    (selection !== null && 'run' in selection && selection.run === run.id) ||
-    growing?.run === run.id ||
-    draft.bow?.run === run.id ||
-    (draft.points !== null && run.points.some((id) => id in (draft.points ?? {})));
+  const dragged = Object.keys(preview.points ?? {});
+  const isLive = ({ path, sketch }: DrawnPath) =>
+    (selection !== null && 'path' in selection && selection.path === path.id) ||
+    preview.growing?.path === path.id ||
+    preview.bow?.path === path.id ||
+    dragged.some((id) => Object.hasOwn(sketch.points, id) || Object.hasOwn(sketch.picks, id));
   return { live: drawn.filter(isLive), painted: drawn.filter((d) => !isLive(d)) };
 }
 
-const NONE: readonly DrawnRun[] = [];
+const NONE: readonly DrawnPath[] = [];
 
-/** Runs on the board: closed ones shaded, open ends shown, points that can be taken hold of. */
-export function TraceOverlay({
-  view,
-  aim,
-  job,
-  placePoint,
-  drawn,
-  draft,
-  growing,
-  selection,
-  isTrue,
-  unit,
-  measured,
-}: Props) {
+/** Paths on the board: closed ones shaded, open ends shown, points that can be taken hold of. */
+export function TraceOverlay({ view, aim, job, drawn, live, preview, selection, isTrue, unit, measured }: Props) {
   const transform = `translate(${-view.x * view.scale} ${-view.y * view.scale}) scale(${view.scale})`;
   const at = (id: string): Vec2 | null => {
-    const place = placePoint(draft.points?.[id] ?? job.part.points[id]);
+    const place = drawn.placeOf(id);
     return place && toScreen(view, place);
   };
   const inSight = (p: Vec2) => p.x >= 0 && p.y >= 0 && p.x <= view.width && p.y <= view.height;
-  const region = drawn
-    .filter((d) => d.run.role === 'cut' && isClosed(d.run))
-    .map((d) => d.path)
+  const region = live
+    .filter(({ path }) => path.role === 'cut' && path.closed)
+    .map((d) => d.data)
     .join(' ');
-  const bow = draft.bow && bowPath(drawn, draft.bow);
-  const growingRun = growing && job.part.runs.find((r) => r.id === growing.run);
-  const last =
-    growingRun?.kind === 'chain'
-      ? at(growing?.end === 'head' ? growingRun.points[0] : (growingRun.points.at(-1) as string))
-      : null;
+  const { growing } = preview;
+  const bow = preview.bow && bowPath(drawn, preview.bow);
+  const from = growing && lastPlace(growing, { job, drawn });
+  const last = from && toScreen(view, from);
+  const through = growing?.through ? toScreen(view, growing.through.board) : null;
   return (
     <>
       {region && (
@@ -96,19 +86,19 @@ export function TraceOverlay({
           data-testid="region"
         />
       )}
-      {drawn.map(({ run, path }) => (
+      {live.map(({ path, data }) => (
         <Cased
-          key={run.id}
-          d={path}
+          key={path.id}
+          d={data}
           transform={transform}
-          dash={run.role === 'mark' ? '7 4' : undefined}
-          colour={selection && 'run' in selection && selection.run === run.id ? 'var(--rust)' : 'var(--soot)'}
+          dash={DASH_OF_ROLE[path.role].join(' ') || undefined}
+          colour={selection && 'path' in selection && selection.path === path.id ? 'var(--rust)' : 'var(--soot)'}
         />
       ))}
       {bow && <Cased d={bow} transform={transform} colour="var(--rust)" dash="5 4" />}
-      {draft.circle && (
+      {preview.circle && (
         <Cased
-          d={circlePath(draft.circle.centre, draft.circle.radius)}
+          d={circlePath(preview.circle.centre, preview.circle.radius)}
           transform={transform}
           colour="var(--rust)"
           dash="5 4"
@@ -116,77 +106,80 @@ export function TraceOverlay({
       )}
       {last && aim && (
         <Cased
-          d={`M ${last.x} ${last.y} L ${aim.screen.x} ${aim.screen.y}`}
+          d={`M ${last.x} ${last.y} ${through ? `L ${through.x} ${through.y} ` : ''}L ${aim.screen.x} ${aim.screen.y}`}
           colour="var(--rust)"
           dash="5 4"
           width={1.6}
         />
       )}
-      {drawn.map(({ run, form }) => (
-        <g key={run.id}>
-          <Points run={run} at={at} job={job} selection={selection} inSight={inSight} />
+      {last && growing?.path === null && <circle cx={last.x} cy={last.y} r={4.4} {...DOT} />}
+      {live.map(({ sketch, path, form }) => (
+        <g key={path.id}>
+          <Points sketch={sketch} path={path} at={at} selection={selection} inSight={inSight} />
           {form?.kind === 'circle' && <CentreMark at={toScreen(view, { x: form.centre.x, y: -form.centre.y })} />}
-          {!isClosed(run) && run.kind === 'chain' && run.points.length > 1 && (
+          {!path.closed && (
             <OpenEnds
-              run={run}
+              ends={endsOf(sketch, path)}
               at={at}
-              gap={isTrue && growing?.run !== run.id ? gapOf(run, job, placePoint) : null}
+              gap={isTrue && growing?.path !== path.id ? gapOf(sketch, path, drawn) : null}
               unit={unit}
             />
           )}
         </g>
       ))}
-      {draft.measure && (
-        <MeasureLine draft={draft.measure} aim={aim?.screen ?? null} view={view} measured={measured} unit={unit} />
+      {preview.measure && (
+        <MeasureLine draft={preview.measure} aim={aim?.screen ?? null} view={view} measured={measured} unit={unit} />
       )}
     </>
   );
 }
 
-const isClosed = (run: Run): boolean => run.kind === 'circle' || run.closed;
+const DOT = { fill: 'var(--soot)', stroke: 'white', strokeWidth: 1.6 } as const;
 
 function Points({
-  run,
+  sketch,
+  path,
   at,
-  job,
   selection,
   inSight,
 }: {
-  run: Run;
+  sketch: Sketch;
+  path: Path;
   at(id: string): Vec2 | null;
-  job: JobDocument;
   selection: Selection;
   inSight(place: Vec2): boolean;
 }) {
   const select = useBench((s) => s.select);
-  const own = new Set(run.points);
-  const all = pointsOfRun(run);
+  const own = new Set(walkOf(sketch, path)?.points);
+  const round = sketch.curves[path.uses[0]?.curve]?.kind === 'circle';
+  const all = observedOf(sketch, path);
   let left = MOST_HANDLES;
   let last: Vec2 | null = null;
   return all.map((id, k) => {
     const p = at(id);
-    if (!p || !job.part.points[id]) return null;
+    if (!p) return null;
     if (all.length > MOST_HANDLES && (!inSight(p) || left-- <= 0)) return null;
     // Zoomed out, the points of a long path would hide it.
     const crowded = all.length > FEW_HANDLES && last !== null && Math.hypot(p.x - last.x, p.y - last.y) < CROWDED_PX;
     if (crowded && !(selection?.kind === 'point' && selection.point === id)) return null;
     last = p;
     const chosen = selection?.kind === 'point' && selection.point === id;
-    const corner = own.has(id) && run.kind === 'chain';
+    const corner = own.has(id);
+    const what = !corner ? (round ? `rim point ${k + 1}` : 'bend') : round ? 'middle' : `point ${k + 1}`;
     return (
       <g
         key={id}
         tabIndex={0}
         role="img"
-        aria-label={`${run.name}, ${corner ? `point ${k + 1}` : run.kind === 'circle' ? `rim point ${k + 1}` : 'bend'}`}
-        onFocus={() => select({ kind: 'point', run: run.id, point: id })}
+        aria-label={`${path.name}, ${what}`}
+        onFocus={() => select({ kind: 'point', path: path.id, point: id })}
         className="outline-none"
       >
         {chosen && (
           <circle cx={p.x} cy={p.y} r={10} fill="none" stroke="var(--rust)" strokeWidth={2} strokeDasharray="3 3" />
         )}
         {corner ? (
-          <circle cx={p.x} cy={p.y} r={4.4} fill="var(--soot)" stroke="white" strokeWidth={1.6} />
+          <circle cx={p.x} cy={p.y} r={4.4} {...DOT} />
         ) : (
           <rect
             x={p.x - 3.6}
@@ -208,22 +201,29 @@ function CentreMark({ at }: { at: Vec2 }) {
   return <Cased d={`M ${at.x - 6} ${at.y} H ${at.x + 6} M ${at.x} ${at.y - 6} V ${at.y + 6}`} width={1.3} />;
 }
 
-/** Both ends of an open run, ringed; and how far apart they are. */
+/** Both ends of an open path. */
+function endsOf(sketch: Sketch, path: Path): string[] {
+  const points = walkOf(sketch, path)?.points ?? [];
+  return points.length > 1 ? [points[0], points[points.length - 1]] : [];
+}
+
+/** Both ends of an open path, ringed; and how far apart they are. */
 function OpenEnds({
-  run,
+  ends,
   at,
   gap,
   unit,
 }: {
-  run: Extract<Run, { kind: 'chain' }>;
+  ends: readonly string[];
   at(id: string): Vec2 | null;
   gap: number | null;
   unit: LengthUnit;
 }) {
-  const [a, b] = [at(run.points[0]), at(run.points.at(-1) as string)];
+  const places = ends.map(at);
+  const b = places[1] ?? null;
   return (
     <g pointerEvents="none" fill="none" stroke="var(--amber)" strokeWidth={2.4} strokeDasharray="4 3">
-      {[a, b].map((p, k) => p && <circle key={k} cx={p.x} cy={p.y} r={11} />)}
+      {places.map((p, k) => p && <circle key={k} cx={p.x} cy={p.y} r={11} />)}
       {b && gap !== null && (
         <Tag at={{ x: b.x, y: b.y + 32 }} tone="doubt">
           open, gap <LengthFigure mm={gap} plusMinusMm={null} unit={unit} />
@@ -233,9 +233,14 @@ function OpenEnds({
   );
 }
 
-function gapOf(run: Extract<Run, { kind: 'chain' }>, job: JobDocument, placePoint: PlacePoint): number | null {
-  const [a, b] = [run.points[0], run.points.at(-1) as string].map((id) => placePoint(job.part.points[id]));
-  return a && b ? Math.hypot(a.x - b.x, a.y - b.y) : null;
+/** From the end of an open path to the nearest thing that it could be closed with: its own start, or another open end. */
+function gapOf(sketch: Sketch, path: Path, { paths, placeOf }: Drawn): number | null {
+  const [start, end] = endsOf(sketch, path).map(placeOf);
+  if (!start || !end) return null;
+  const others = paths.flatMap((d) =>
+    d.path.closed || d.path.id === path.id ? [] : endsOf(d.sketch, d.path).flatMap((id) => placeOf(id) ?? []),
+  );
+  return Math.min(...[start, ...others].map((p) => Math.hypot(p.x - end.x, p.y - end.y)));
 }
 
 function MeasureLine({
@@ -245,7 +250,7 @@ function MeasureLine({
   measured,
   unit,
 }: {
-  draft: NonNullable<TraceDraft['measure']>;
+  draft: NonNullable<TracePreview['measure']>;
   aim: Vec2 | null;
   view: Drawing['view'];
   measured: Figure | null;
@@ -272,14 +277,16 @@ const circlePath = (centre: Vec2, radius: number): string =>
     y: -p.y,
   }));
 
-function bowPath(drawn: readonly DrawnRun[], bow: NonNullable<TraceDraft['bow']>): string | null {
-  const form = drawn.find((d) => d.run.id === bow.run)?.form;
-  if (form?.kind !== 'chain') return null;
-  const { from, to } = form.segments[bow.segment];
-  const through = { x: bow.through.x, y: -bow.through.y };
+function bowPath({ paths, placeOf }: Drawn, bow: NonNullable<TracePreview['bow']>): string | null {
+  const curve = paths.find((d) => d.path.id === bow.path)?.sketch.curves[bow.curve];
+  if (!curve || curve.kind === 'circle') return null;
+  const up = (p: Vec2) => ({ x: p.x, y: -p.y });
+  const [a, b] = [placeOf(curve.from), placeOf(curve.to)];
+  if (!a || !b) return null;
+  const [from, to, through] = [up(a), up(b), up(bow.through)];
   const segment =
     bow.kind === 'arc'
       ? ({ kind: 'arc', from, via: through, to } as const)
       : ({ kind: 'curve', from, ...handlesThrough(from, through, to), to } as const);
-  return pathData({ kind: 'chain', closed: false, segments: [segment] }, (p) => ({ x: p.x, y: -p.y }));
+  return pathData({ kind: 'chain', closed: false, segments: [segment] }, up);
 }

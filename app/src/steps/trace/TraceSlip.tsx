@@ -1,46 +1,47 @@
 import {
-  changeRun,
-  closeRun,
-  deleteRun,
+  changePath,
+  closePath,
+  deletePath,
+  freeSize,
   type JobDocument,
-  openRun,
-  type Role,
-  type Run,
-  setRunPlane,
-  viewOfRun,
+  openPath,
+  setPathPlane,
+  viewOfPath,
 } from '@steady-moth/core/job';
+import { observationIn, observedOf, type Path, planeOfPath, type Role, walkOf } from '@steady-moth/core/sketch';
 import { fixed, type LengthUnit, writeFigure } from '@steady-moth/core/units';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
-import { Act, Choice, LengthFigure, SlipLine } from '../../kit';
+import { Act, LengthFigure, Select, SlipLine } from '../../kit';
 import { Range } from '../../kit/Range';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
-import { useRunMeasures } from '../../session/useFigures';
+import { newId } from '../../session/newId';
+import { usePathMeasures } from '../../session/useFigures';
 import { PlaneChoice } from '../true/PlaneChoice';
-import { RunList } from './RunList';
-import { SegmentLine } from './SegmentLine';
+import { PathList } from './PathList';
+import { PieceLine } from './PieceLine';
+import { ROLE_CHOICES, ROLE_MARKS } from './roles';
 import { Stretch, useStretch } from './Stretch';
-import type { DrawnRun, PlacePoint } from './useForms';
-import type { Growing } from './useTraceTool';
+import type { Growing } from './tools/context';
+import type { Drawn, DrawnPath } from './useDrawn';
 import { WhichEdge } from './WhichEdge';
 
 interface Props {
   job: JobDocument;
-  drawn: readonly DrawnRun[];
+  drawn: Drawn;
   isTrue: boolean;
   growing: Growing | null;
-  placePoint: PlacePoint;
   opacity: number;
   onDim(value: number): void;
   onDimmed(value: number): void;
 }
 
-export function TraceSlip({ job, drawn, isTrue, growing, placePoint, opacity, onDim, onDimmed }: Props) {
+export function TraceSlip({ job, drawn, isTrue, growing, opacity, onDim, onDimmed }: Props) {
   const selection = useBench((s) => s.selection);
   const take = useBench((s) => s.take);
-  const chosen = selection && 'run' in selection ? selection.run : (growing?.run ?? null);
-  const formless = useMemo(() => new Set(drawn.flatMap((d) => (d.form ? [] : [d.run.id]))), [drawn]);
-  const formed = (run: Run) => !formless.has(run.id);
+  const chosen = selection && 'path' in selection ? selection.path : (growing?.path ?? null);
+  const paths = useMemo(() => drawn.paths.map((d) => d.path), [drawn.paths]);
+  const index = useMemo(() => new Map(paths.map((p, k) => [p.id, k])), [paths]);
   return (
     <>
       {!isTrue && (
@@ -48,29 +49,40 @@ export function TraceSlip({ job, drawn, isTrue, growing, placePoint, opacity, on
           The picture is not true yet, so nothing here has a size. What you trace now is kept, and becomes true with it.
         </p>
       )}
-      <RunList
-        runs={job.part.runs}
+      <PathList
+        paths={paths}
         chosen={chosen}
-        line={(run) => (
-          <RunLine
-            run={run}
-            job={job}
-            chosen={run.id === chosen}
-            growing={growing?.run === run.id}
-            segmentChosen={selection?.kind === 'segment' && selection.run === run.id ? selection.segment : null}
-            which={<WhichEdge run={run} job={job} isTrue={isTrue} placePoint={placePoint} />}
-            formed={formed(run)}
-          />
-        )}
+        line={(path) => {
+          const found = drawn.paths[index.get(path.id) ?? -1];
+          return (
+            found && (
+              <PathLine
+                drawn={found}
+                job={job}
+                chosen={path.id === chosen}
+                growing={growing?.path === path.id}
+                which={
+                  <WhichEdge
+                    sketch={found.sketch}
+                    path={path}
+                    unit={job.unit}
+                    isTrue={isTrue}
+                    placeSeen={drawn.placeSeen}
+                  />
+                }
+              />
+            )
+          );
+        }}
       />
       <ol>
         <SlipLine
-          title={
-            <Act onClick={() => take('line')}>{job.part.runs.length ? 'Draw another path' : 'Draw the outer edge'}</Act>
-          }
+          title={<Act onClick={() => take('line')}>{paths.length ? 'Draw another path' : 'Draw the outer edge'}</Act>}
         >
-          {job.part.runs.length === 0 &&
-            'Or press Q. Straight from corner to corner first; then drag the middle of a line into an arc or a curve.'}
+          {growing && growing.path === null
+            ? 'The first point is set; press where the next one goes.'
+            : paths.length === 0 &&
+              'Or press Q. Straight from corner to corner first; then drag the middle of a line into an arc or a curve.'}
         </SlipLine>
         <SlipLine title="Picture" figure={<span className="figure">{fixed(100 * opacity, 0)} %</span>}>
           <Range
@@ -90,48 +102,46 @@ export function TraceSlip({ job, drawn, isTrue, growing, placePoint, opacity, on
   );
 }
 
-const ROLES: readonly { value: Role; text: string }[] = [
-  { value: 'cut', text: 'cut' },
-  { value: 'mark', text: 'mark' },
-];
-
-function RunLine({
-  run,
+function PathLine({
+  drawn: { sketch, path, form },
   job,
   chosen,
   growing,
-  segmentChosen,
   which,
-  formed,
 }: {
-  run: Run;
+  drawn: DrawnPath;
   job: JobDocument;
   chosen: boolean;
   growing: boolean;
-  segmentChosen: number | null;
   which: ReactNode;
-  formed: boolean;
 }) {
   const apply = useJob((s) => s.apply);
   const select = useBench((s) => s.select);
-  const stretch = useStretch(run, segmentChosen);
+  const selection = useBench((s) => s.selection);
+  const pieces = walkOf(sketch, path)?.pieces ?? [];
+  const round = pieces[0]?.curve.kind === 'circle';
+  const pieceChosen = selection?.kind === 'piece' && chosen ? selection.curve : null;
+  const at = pieces.findIndex(({ curve }) => curve.id === pieceChosen);
+  const stretch = useStretch(round ? 0 : pieces.length, at < 0 ? null : at);
   // Of a path that is not chosen nothing is shown but a circle's diameter.
-  const measured = formed && (run.kind === 'circle' || (chosen && run.points.length > 1));
-  const { data } = useRunMeasures(job, measured ? run : null, stretch);
+  const measured = form !== null && (round || chosen);
+  const { data } = usePathMeasures(job, measured ? sketch : null, path, stretch);
   const { unit } = job;
-  const open = run.kind === 'chain' && !run.closed;
-  const pictureOfRun = job.pictures.find((p) => p.id === job.part.points[run.points[0]]?.picture);
+  const open = !path.closed;
+  const first = observationIn(sketch, observedOf(sketch, path)[0] ?? '');
+  const picture = job.pictures.find((p) => p.id === first?.picture);
+  const decided = data?.decided ?? null;
   return (
     <SlipLine
-      mark={run.role}
+      mark={ROLE_MARKS[path.role]}
       title={
         <button
           type="button"
           className={`cursor-pointer text-left font-medium ${chosen ? 'text-rust' : ''}`}
           aria-expanded={chosen}
-          onClick={() => select(chosen ? null : { kind: 'run', run: run.id })}
+          onClick={() => select(chosen ? null : { kind: 'path', path: path.id })}
         >
-          {run.name}
+          {path.name}
         </button>
       }
       figure={
@@ -139,32 +149,34 @@ function RunLine({
           <span className="text-amber">{growing ? 'being drawn' : 'open'}</span>
         ) : data?.diameter ? (
           <>
-            Ø <LengthFigure mm={data.diameter.value} plusMinusMm={data.diameter.plusMinus} unit={unit} />
+            Ø{' '}
+            <LengthFigure mm={data.diameter.value} plusMinusMm={decided ? null : data.diameter.plusMinus} unit={unit} />
+            {decided && ' typed'}
           </>
         ) : (
           ''
         )
       }
     >
-      {[run.kind === 'chain' ? kindsOf(run) : null, run.layer && `layer ${run.layer}`, viewOfRun(job, run)?.name]
+      {[
+        round ? null : kindsOf(pieces.map((p) => p.curve.kind)),
+        path.layer && `layer ${path.layer}`,
+        viewOfPath(job, path.id)?.name,
+      ]
         .filter(Boolean)
         .join('; ')}
       {chosen && (
         <div className="mt-2">
           <dl className="grid grid-cols-[1fr_auto] gap-y-1">
-            {data && run.kind === 'chain' && (
+            {data && (
               <>
-                <dt>{open ? 'Length of the path' : 'Perimeter'}</dt>
+                <dt>{round ? 'Circumference' : open ? 'Length of the path' : 'Perimeter'}</dt>
                 <dd>
-                  <LengthFigure mm={data.length.value} plusMinusMm={data.length.plusMinus} unit={unit} />
-                </dd>
-              </>
-            )}
-            {data && run.kind === 'circle' && (
-              <>
-                <dt>Circumference</dt>
-                <dd>
-                  <LengthFigure mm={data.length.value} plusMinusMm={data.length.plusMinus} unit={unit} />
+                  <LengthFigure
+                    mm={data.length.value}
+                    plusMinusMm={decided ? null : data.length.plusMinus}
+                    unit={unit}
+                  />
                 </dd>
               </>
             )}
@@ -176,33 +188,44 @@ function RunLine({
                 </dd>
               </>
             )}
+            {decided?.seen && (
+              <>
+                <dt>Measured across</dt>
+                <dd>
+                  <LengthFigure mm={decided.seen.value} plusMinusMm={decided.seen.plusMinus} unit={unit} />
+                </dd>
+              </>
+            )}
           </dl>
+          {decided?.seen && <Act onClick={() => apply(freeSize(path.id, decided.size))}>Measure it again</Act>}
+          {round && data && !decided && <div className="text-ink2">Type a figure to say how wide it is.</div>}
           {which}
-          {pictureOfRun && pictureOfRun.kind !== 'drawing' && (
+          {picture && picture.kind !== 'drawing' && (
             <div className="mt-2">
               <PlaneChoice
-                picture={pictureOfRun}
-                value={run.plane}
-                turned={run.kind === 'chain'}
-                onChange={(plane) => apply(setRunPlane(run.id, plane))}
+                picture={picture}
+                value={planeOfPath(sketch, path)}
+                turned={!round}
+                onChange={(plane) => apply(setPathPlane(path.id, plane))}
               />
             </div>
           )}
-          {run.kind === 'chain' && (
+          {!round && (
             <>
-              <Stretch stretch={stretch} of={run.segments.length} />
+              <Stretch stretch={stretch} of={pieces.length} />
               <ol className="mt-2 border-line border-l pl-2.5">
-                {run.segments.slice(stretch.from, stretch.to).map((_, j) => {
+                {pieces.slice(stretch.from, stretch.to).map(({ curve }, j) => {
                   const k = stretch.from + j;
                   return (
-                    <SegmentLine
-                      key={k}
-                      run={run}
+                    <PieceLine
+                      key={curve.id}
+                      path={path}
+                      curve={curve}
                       index={k}
                       unit={unit}
-                      measures={data?.segments[k] ?? null}
-                      corner={data?.corners[run.points[k]] ?? null}
-                      chosen={segmentChosen === k}
+                      measures={data?.pieces[curve.id] ?? null}
+                      corner={data?.corners[walkOf(sketch, path)?.points[k] ?? ''] ?? null}
+                      chosen={pieceChosen === curve.id}
                     />
                   );
                 })}
@@ -210,22 +233,17 @@ function RunLine({
             </>
           )}
           <div className="mt-2.5 flex flex-wrap items-center gap-x-4 gap-y-1.5">
-            <RunName run={run} />
-            <Choice
-              label="What is done along it"
-              value={run.role}
-              options={ROLES}
-              onChange={(role) => apply(changeRun(run.id, { role }))}
-            />
-            {run.kind === 'chain' &&
+            <PathName path={path} />
+            <RoleChoice path={path} />
+            {!round &&
               (open ? (
-                <Act disabled={run.points.length < 3} onClick={() => apply(closeRun(run.id))}>
+                <Act disabled={pieces.length < 2} onClick={() => apply(closePath(path.id, newId()))}>
                   Close it
                 </Act>
               ) : (
-                <Act onClick={() => apply(openRun(run.id))}>Open it</Act>
+                <Act onClick={() => apply(openPath(path.id))}>Open it</Act>
               ))}
-            <Act onClick={() => apply(deleteRun(run.id))}>Delete it</Act>
+            <Act onClick={() => apply(deletePath(path.id))}>Delete it</Act>
           </div>
         </div>
       )}
@@ -233,10 +251,27 @@ function RunLine({
   );
 }
 
-function RunName({ run }: { run: Run }) {
+/** What is done along a path. */
+function RoleChoice({ path }: { path: Path }) {
   const apply = useJob((s) => s.apply);
-  const [text, setText] = useState(run.name);
-  useEffect(() => setText(run.name), [run.name]);
+  const text = (role: Role) => ROLE_CHOICES.find((c) => c.value === role)?.text ?? '';
+  return (
+    <Select
+      label="What it is for"
+      value={text(path.role)}
+      options={ROLE_CHOICES.map((c) => c.text)}
+      onChange={(chosen) => {
+        const role = ROLE_CHOICES.find((c) => c.text === chosen)?.value;
+        if (role) apply(changePath(path.id, { role }));
+      }}
+    />
+  );
+}
+
+function PathName({ path }: { path: Path }) {
+  const apply = useJob((s) => s.apply);
+  const [text, setText] = useState(path.name);
+  useEffect(() => setText(path.name), [path.name]);
   return (
     <input
       aria-label="Name of the path"
@@ -244,7 +279,7 @@ function RunName({ run }: { run: Run }) {
       maxLength={200}
       onChange={(e) => setText(e.target.value)}
       onBlur={() =>
-        text.trim() && text !== run.name ? apply(changeRun(run.id, { name: text.trim() })) : setText(run.name)
+        text.trim() && text !== path.name ? apply(changePath(path.id, { name: text.trim() })) : setText(path.name)
       }
       onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
       className="w-32 rounded border border-line bg-sheet px-1.5 py-0.5 text-ink"
@@ -262,11 +297,10 @@ function AreaFigure({ figure, unit }: { figure: { value: number; plusMinus: numb
   );
 }
 
-function kindsOf(run: Extract<Run, { kind: 'chain' }>): string {
-  const count = (kind: string) => run.segments.filter((s) => s.kind === kind).length;
-  const say = (n: number, one: string) => (n === 0 ? null : n === 1 ? `1 ${one}` : `${n} ${one}s`);
-  return (
-    [say(count('line'), 'line'), say(count('arc'), 'arc'), say(count('curve'), 'curve')].filter(Boolean).join(', ') ||
-    'one point so far'
-  );
+function kindsOf(kinds: readonly string[]): string {
+  const say = (kind: string, one: string) => {
+    const n = kinds.filter((k) => k === kind).length;
+    return n === 0 ? null : n === 1 ? `1 ${one}` : `${n} ${one}s`;
+  };
+  return [say('line', 'line'), say('arc', 'arc'), say('cubic', 'curve')].filter(Boolean).join(', ');
 }

@@ -1,25 +1,30 @@
-import { dropStub, setOpacity } from '@steady-moth/core/job';
+import { setOpacity } from '@steady-moth/core/job';
 import { Circle, Diameter, MoveDiagonal, Plus, Spline, Tangent } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Board } from '../../board/Board';
 import { useJoinedSources } from '../../board/useJoinedSources';
 import { useLayers } from '../../board/useLayers';
+import { boardMapper } from '../../frames/boardMap';
 import { boxAround } from '../../frames/view';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
+import { newId } from '../../session/newId';
+import { useReadout } from '../../session/readoutStore';
 import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
 import { StepLayout, type StepProps } from '../../step/StepLayout';
 import type { Pocket } from '../../step/ToolRoll';
 import { WorkedOn } from '../../step/WorkedOn';
+import { useTool } from '../../tool/useTool';
+import { snapped } from './snapped';
 import { TraceCanvas } from './TraceCanvas';
 import { inHand, TraceOverlay } from './TraceOverlay';
 import { TraceSlip } from './TraceSlip';
-import { useForms, usePlacePoint } from './useForms';
+import { traceToolOf } from './tools';
+import { NO_PREVIEW, type TraceContext } from './tools/context';
+import { type Drawn, NOTHING_DRAWN, useDrawn } from './useDrawn';
 import { useKept } from './useKept';
 import { useMeasureTool } from './useMeasureTool';
 import { useTraceKeys } from './useTraceKeys';
-import { type Growing, NO_DRAFT, type TraceDraft, useTraceTool } from './useTraceTool';
-import { useTypedLength } from './useTypedLength';
 
 const POCKETS: readonly Pocket[] = [
   {
@@ -29,57 +34,74 @@ const POCKETS: readonly Pocket[] = [
     icon: <MoveDiagonal size={20} />,
     at: 0,
   },
-  { tool: 'arc', word: 'Arc', hint: 'Drag the middle of a segment into an arc', icon: <Tangent size={20} />, at: 1 },
+  {
+    tool: 'arc',
+    word: 'Arc',
+    hint: 'An arc through one point to the next; or drag the middle of a piece into an arc',
+    icon: <Tangent size={20} />,
+    at: 1,
+  },
   {
     tool: 'curve',
     word: 'Curve',
-    hint: 'Drag the middle of a segment into a curve',
+    hint: 'A curve through one point to the next; or drag the middle of a piece into a curve',
     icon: <Spline size={20} />,
     at: 2,
   },
   {
     tool: 'circle',
     word: 'Circle',
-    hint: 'Drag from the middle of a hole to its rim',
+    hint: 'Drag from the middle of a hole to its rim, or type its diameter',
     icon: <Circle size={20} />,
     at: 3,
   },
-  { tool: 'point', word: 'Point', hint: 'Put a point into a segment', icon: <Plus size={20} />, at: 4 },
+  { tool: 'point', word: 'Point', hint: 'Put a point into a piece', icon: <Plus size={20} />, at: 4 },
   { tool: 'measure', word: 'Measure', hint: 'Pick two points to measure between', icon: <Diameter size={20} />, at: 5 },
 ];
 
 export function TraceStep({ job, picture }: StepProps) {
   const { face, settled } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
-  const placePoint = usePlacePoint(faces);
-  const [growing, setGrowing] = useState<Growing | null>(null);
-  const [draft, setDraft] = useState<TraceDraft>(NO_DRAFT);
   const [dim, setDim] = useState<number | null>(null);
   const tool = useBench((s) => s.tool);
   const selection = useBench((s) => s.selection);
   const apply = useJob((s) => s.apply);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another tool ends what was begun
-  useEffect(() => {
-    setGrowing(null);
-    setDraft(NO_DRAFT);
-  }, [tool]);
-  // A path that is left before its second point was none.
-  const grown = useRef<string | null>(null);
-  useEffect(() => {
-    if (grown.current && grown.current !== growing?.run) apply(dropStub(grown.current));
-    grown.current = growing?.run ?? null;
-  }, [growing, apply]);
   // The slider tells its last move after its end as well: what was tried is over once the picture has changed.
   // biome-ignore lint/correctness/useExhaustiveDependencies: on a change of the picture's own
   useEffect(() => setDim(null), [picture.opacity]);
-  const drawn = useForms(job.part, faces, draft.points);
-  const hands = useMemo(() => inHand(drawn, selection, growing, draft), [drawn, selection, growing, draft]);
+  const drawn = useRef<Drawn | null>(null);
+  const isTrue = face.kind === 'true';
+  const inHandNow = useTool({
+    tool: traceToolOf(tool),
+    nothing: NO_PREVIEW,
+    unit: job.unit,
+    ask: ({ circle, sigmaPx }) => snapped(picture, face, { circle, sigmaPx }),
+    // Presses may follow one another faster than the screen is drawn: what the one before changed must count already.
+    context: (): TraceContext => {
+      const { selection: chosen, tool: name, view, freeHand } = useBench.getState();
+      return {
+        job: useJob.getState().state?.job ?? job,
+        picture,
+        drawn: drawn.current ?? NOTHING_DRAWN,
+        mapper: boardMapper(face),
+        isTrue,
+        isFreeHand: freeHand,
+        selection: chosen,
+        piece: name === 'arc' || name === 'curve' ? name : 'line',
+        scale: view?.scale ?? 1,
+        angle: useReadout.getState().reading.angle,
+        newId,
+      };
+    },
+  });
+  const { preview } = inHandNow;
+  drawn.current = useDrawn(job.part, faces, preview.points);
+  const all = drawn.current;
+  const hands = useMemo(() => inHand(all.paths, selection, preview), [all.paths, selection, preview]);
   const live = useKept(hands.live);
   const painted = useKept(hands.painted);
-  const board = useTraceTool({ job, picture, face, placePoint, drawn, growing, setGrowing, draft, setDraft });
-  useTraceKeys({ job, faces, growing, setGrowing });
-  useTypedLength({ job, picture, face, placePoint, growing });
-  const measured = useMeasureTool(job, picture, face.kind === 'true', draft.measure);
+  useTraceKeys({ job, drawn: all, faces, isGrowing: preview.growing !== null, finish: inHandNow.finish });
+  const measured = useMeasureTool(job, picture, isTrue, preview.measure);
   const also = useJoinedSources(job, picture, faces);
   const opacity = dim ?? picture.opacity;
   const layers = useLayers(
@@ -94,7 +116,7 @@ export function TraceStep({ job, picture }: StepProps) {
       title="Trace"
       lead="Trace what will be cut or marked."
       unit={job.unit}
-      isTrue={face.kind === 'true'}
+      isTrue={isTrue}
       pockets={POCKETS}
       board={
         <Board
@@ -104,20 +126,19 @@ export function TraceStep({ job, picture }: StepProps) {
           also={also}
           settled={settled}
           unit={job.unit}
-          tool={board}
-          partBox={drawn.length > 0 ? () => boxAround(drawn.flatMap((d) => (d.bounds ? [d.bounds] : []))) : undefined}
+          tool={inHandNow.board}
+          partBox={all.paths.length > 0 ? () => boxAround(all.paths.flatMap((d) => d.bounds ?? [])) : undefined}
           under={(view) => painted.length > 0 && <TraceCanvas drawn={painted} view={view} />}
         >
           {(drawing) => (
             <TraceOverlay
               {...drawing}
               job={job}
-              placePoint={placePoint}
-              drawn={live}
-              draft={draft}
-              growing={growing}
+              drawn={all}
+              live={live}
+              preview={preview}
               selection={selection}
-              isTrue={face.kind === 'true'}
+              isTrue={isTrue}
               unit={job.unit}
               measured={measured}
             />
@@ -129,10 +150,9 @@ export function TraceStep({ job, picture }: StepProps) {
           <WorkedOn job={job} picture={picture} />
           <TraceSlip
             job={job}
-            drawn={drawn}
-            isTrue={face.kind === 'true'}
-            growing={growing}
-            placePoint={placePoint}
+            drawn={all}
+            isTrue={isTrue}
+            growing={preview.growing}
             opacity={opacity}
             onDim={setDim}
             onDimmed={(value) => {

@@ -1,65 +1,51 @@
-import { formOf, type Run } from '@steady-moth/core/job';
+import { formOf, newSketch, type Sketch } from '@steady-moth/core/sketch';
 import { describe, expect, it } from 'vitest';
+import { putCircle, putPath, seen } from '../../../../core/src/sketch/traced.test-data';
 import { hitSegment, hitTest } from './hit';
-import { type DrawnRun, drawnRun } from './useForms';
+import { drawnPath } from './useDrawn';
 
 /* Board places, y down; forms have y up. */
-const BOARD: Record<string, { x: number; y: number }> = {
-  a: { x: 0, y: 0 },
-  b: { x: 50, y: 0 },
-  c: { x: 50, y: 30 },
-  r1: { x: 20, y: 10 },
-  r2: { x: 24, y: 14 },
-  r3: { x: 20, y: 18 },
+const sketch: Sketch = newSketch('sketch', 'Sketch', null);
+const all = { a: seen(0, 0), b: seen(50, 0), c: seen(50, 30) };
+putPath(sketch, all, { points: ['a', 'b', 'c'], closed: false });
+putCircle(sketch, 'hole', [seen(20, 10), seen(24, 14), seen(20, 18)]);
+
+const placeOf = (id: string) => {
+  const at = sketch.picks[id] ?? sketch.points[id]?.at;
+  return at && 'uPx' in at ? { x: at.uPx, y: at.vPx } : null;
 };
-const place = (id: string) => BOARD[id] ?? null;
-const drawn = (run: Run): DrawnRun =>
-  drawnRun(
-    run,
-    formOf(run, (id) => ({ x: BOARD[id].x, y: -BOARD[id].y })),
-  );
-const chain = drawn({
-  id: 'run',
-  kind: 'chain',
-  role: 'cut',
-  name: 'x',
-  layer: null,
-  plane: 'face',
-  points: ['a', 'b', 'c'],
-  segments: [{ kind: 'line' }, { kind: 'line' }],
-  closed: false,
-});
-const hole = drawn({
-  id: 'hole',
-  kind: 'circle',
-  role: 'cut',
-  name: 'y',
-  layer: null,
-  plane: 'face',
-  points: ['r1', 'r2', 'r3'],
+const drawn = (...ids: string[]) => ({
+  placeOf,
+  paths: ids.map((id) => {
+    const form = formOf(sketch, sketch.paths[id], (p) => {
+      const at = placeOf(p);
+      return at && { x: at.x, y: -at.y };
+    });
+    return drawnPath({ sketch, path: sketch.paths[id], form });
+  }),
 });
 
 describe('hitTest', () => {
-  it('takes the nearest point before any segment', () => {
-    expect(hitTest([chain], place, { x: 48, y: 1 }, 3)).toEqual({ kind: 'point', run: 'run', point: 'b' });
+  it('takes the nearest point before any piece', () => {
+    expect(hitTest(drawn('path'), { x: 48, y: 1 }, 3)).toEqual({ kind: 'point', path: 'path', point: 'b' });
   });
 
-  it('takes a segment, and where along it', () => {
-    expect(hitTest([chain], place, { x: 25, y: 2 }, 3)).toEqual({
-      kind: 'segment',
-      run: 'run',
-      segment: 0,
+  it('takes a piece, and where along it', () => {
+    expect(hitTest(drawn('path'), { x: 25, y: 2 }, 3)).toEqual({
+      kind: 'piece',
+      path: 'path',
+      curve: 'path-c0',
       t: expect.closeTo(0.5, 9),
     });
-    expect(hitTest([chain], place, { x: 52, y: 15 }, 3)).toMatchObject({ kind: 'segment', segment: 1 });
+    expect(hitTest(drawn('path'), { x: 52, y: 15 }, 3)).toMatchObject({ kind: 'piece', curve: 'path-c1' });
   });
 
   it('takes a circle by its rim and by its centre', () => {
-    expect(hitTest([hole], place, { x: 20, y: 14.5 }, 1)).toEqual({ kind: 'centre', run: 'hole' });
-    expect(hitSegment([hole], { x: 16.2, y: 14 }, 1)).toEqual({ kind: 'circle', run: 'hole' });
+    expect(hitTest(drawn('hole'), { x: 20, y: 14.5 }, 1)).toEqual({ kind: 'centre', path: 'hole' });
+    expect(hitSegment(drawn('hole'), { x: 16.2, y: 14 }, 1)).toEqual({ kind: 'circle', path: 'hole' });
   });
 
   it('takes nothing beyond its reach', () => {
-    expect(hitTest([chain, hole], place, { x: 80, y: 80 }, 5)).toBeNull();
+    expect(hitTest(drawn('path', 'hole'), { x: 80, y: 80 }, 5)).toBeNull();
   });
 });

@@ -1,7 +1,7 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
-import { pointsOfRun } from '@steady-moth/core/job';
+import { observedOf, walkOf } from '@steady-moth/core/sketch';
 import Flatbush from 'flatbush';
-import type { DrawnRun } from './useForms';
+import type { Drawn, DrawnPath } from './useDrawn';
 
 interface Index {
   tree: Flatbush;
@@ -9,29 +9,27 @@ interface Index {
 }
 
 /** Built when points are first looked for, and again once something was drawn or moved. */
-const built = new WeakMap<readonly DrawnRun[], Index | null>();
+const built = new WeakMap<readonly DrawnPath[], Index | null>();
 
-/** Names of the points within reach of a place of the board, in board units; `placeOf` tells where each is. */
-export function pointsNear(
-  drawn: readonly DrawnRun[],
-  placeOf: (id: string) => Vec2 | null,
-  at: Vec2,
-  reach: number,
-): string[] {
-  let index = built.get(drawn);
+/** Names of the points, picks and centres within reach of a place of the board, in board units. */
+export function pointsNear({ paths, placeOf }: Drawn, at: Vec2, reach: number): string[] {
+  let index = built.get(paths);
   if (index === undefined) {
-    index = build(drawn, placeOf);
-    built.set(drawn, index);
+    index = build(paths, placeOf);
+    built.set(paths, index);
   }
   if (!index) return [];
   const { tree, ids } = index;
   return tree.search(at.x - reach, at.y - reach, at.x + reach, at.y + reach).map((k) => ids[k]);
 }
 
-function build(drawn: readonly DrawnRun[], placeOf: (id: string) => Vec2 | null): Index | null {
+function build(paths: readonly DrawnPath[], placeOf: (id: string) => Vec2 | null): Index | null {
   const ids: string[] = [];
   const places: Vec2[] = [];
-  for (const id of drawn.flatMap(({ run }) => pointsOfRun(run))) {
+  const all = new Set(
+    paths.flatMap(({ sketch, path }) => [...(walkOf(sketch, path)?.points ?? []), ...observedOf(sketch, path)]),
+  );
+  for (const id of all) {
     const place = placeOf(id);
     if (!place) continue;
     ids.push(id);

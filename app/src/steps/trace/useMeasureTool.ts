@@ -6,14 +6,14 @@ import { useEffect } from 'react';
 import { figures } from '../../compute';
 import { useReadout } from '../../session/readoutStore';
 import { useMeasurable } from '../../session/useFigures';
-import type { TraceDraft } from './useTraceTool';
+import type { TracePreview } from './tools/context';
 
 /** The distance between two measured places, with its ± as soon as it is worked out. */
 export function useMeasureTool(
   job: JobDocument,
   picture: Picture,
   isTrue: boolean,
-  measure: TraceDraft['measure'],
+  measure: TracePreview['measure'],
 ): Figure | null {
   const from = measure?.from ?? null;
   const to = measure?.to ?? null;

@@ -1,10 +1,27 @@
 import { Colors, DxfWriter, LWPolylineFlags, point2d, point3d, SplineFlags, Units } from '@tarikjabiri/dxf';
 import { arcShape, type Form, type Segment, type Vec2 } from '../../geometry';
-import { type FlatProfile, layOutProfile, NOTE_MM } from '../flatProfile';
+import { ROLES, type Role } from '../../sketch';
 import { ellipseCurves } from '../outlines/outlines';
+import { type FlatProfile, layOutProfile, NOTE_MM } from '../profile/flatProfile';
 
 /** Layers by what is done with the lines on them. */
-const LAYERS = { cut: 'CUT', mark: 'MARK', notes: 'NOTES' } as const;
+const LAYERS: Record<Role | 'notes', string> = {
+  cut: 'CUT',
+  mark: 'MARK',
+  fold: 'FOLD',
+  drill: 'DRILL',
+  reference: 'REFERENCE',
+  'centre-line': 'CENTRE-LINE',
+  notes: 'NOTES',
+};
+const COLOURS: Record<Role, number> = {
+  cut: Colors.Red,
+  mark: Colors.Blue,
+  fold: Colors.Cyan,
+  drill: Colors.Yellow,
+  reference: Colors.Green,
+  'centre-line': Colors.Magenta,
+};
 
 /**
  * Writes a profile as DXF in millimetres, zero being the part's own. Runs of lines and arcs become one polyline with
@@ -16,8 +33,11 @@ export function writeDxf(profile: FlatProfile): string | null {
   if (!layout) return null;
   const dxf = new DxfWriter();
   dxf.setUnits(Units.Millimeters);
-  dxf.addLayer(LAYERS.cut, Colors.Red, 'CONTINUOUS');
-  dxf.addLayer(LAYERS.mark, Colors.Blue, 'CONTINUOUS');
+  dxf.addLayer(LAYERS.cut, COLOURS.cut, 'CONTINUOUS');
+  dxf.addLayer(LAYERS.mark, COLOURS.mark, 'CONTINUOUS');
+  for (const role of ROLES)
+    if (role !== 'cut' && role !== 'mark' && profile.forms.some((f) => f.role === role))
+      dxf.addLayer(LAYERS[role], COLOURS[role], 'CONTINUOUS');
   if (layout.bar) dxf.addLayer(LAYERS.notes, Colors.Green, 'CONTINUOUS');
   // A layer that came in with a drawing goes out with it; what was traced here lies on the layers of its role.
   const own = new Set(profile.forms.map((f) => layerName(f.layer)).filter((name) => name !== null));
@@ -46,7 +66,7 @@ function layerName(layer: string | null): string | null {
     plain(layer)
       .replace(/[<>/\\":;?*|=`,]/g, '_')
       .trim();
-  return name && !(Object.values(LAYERS) as string[]).includes(name.toUpperCase()) && name !== '0' ? name : null;
+  return name && !Object.values(LAYERS).includes(name.toUpperCase()) && name !== '0' ? name : null;
 }
 
 function addForm(dxf: DxfWriter, form: Form): void {

@@ -1,5 +1,14 @@
 import { strFromU8, strToU8, unzipSync, type Zippable, zipSync } from 'fflate';
-import { blobsNamed, blobsOf, checkHistory, checkJob, type History, type JobDocument, NO_HISTORY } from '../../job';
+import {
+  blobsNamed,
+  blobsOf,
+  checkHistory,
+  checkJob,
+  type History,
+  type JobDocument,
+  NO_HISTORY,
+  upgradeHistory,
+} from '../../job';
 import { digest } from '../digest';
 import { MOST_PICTURE_BYTES, type PictureMime, type SniffResult, sniffPicture } from '../sniff';
 
@@ -78,7 +87,8 @@ export function readJobFile(bytes: Uint8Array): JobFileResult {
   if (!texts || document === undefined) return { ok: false, reason: 'not-a-job-file' };
   const checked = checkJob(document);
   if (!checked.ok) return checked;
-  const history = checkHistory(parseJson(texts['history.json']), checked.job) ?? NO_HISTORY;
+  const told = upgradeHistory(document, parseJson(texts['history.json']));
+  const history = checkHistory(told, checked.job) ?? NO_HISTORY;
   const named = new Set(blobsNamed(checked.job, history).map((blob) => `pictures/${blob}`));
   const pictures = unpack(bytes, (name) => named.has(name));
   if (!pictures) return { ok: false, reason: 'not-a-job-file' };

@@ -1,16 +1,16 @@
 import { type Form, formsBounds, pathData, threeOnCircle, type Vec2 } from '../../geometry';
-import type { Part, Run, SegmentRecord } from '../../job';
+import { type Curve, newSketch, type Observation, type Role, type Sketch } from '../../sketch';
 import type { Outlines } from './outlines';
 
-/** A page on which known outlines are drawn, and the same outlines as runs over its pixels. */
+/** A page on which known outlines are drawn, and the same outlines as paths over its pixels. */
 export interface OutlinePage {
   widthPx: number;
   heightPx: number;
   pxPerMm: number;
   /** SVG path data of each form, in mm from the page's left top corner, y down; and what is done along it. */
-  paths: { d: string; role: 'cut' | 'mark' }[];
+  paths: { d: string; role: Role }[];
   /** Points in the page's pixels; `picture` is left empty for whoever adds the page to a job. */
-  part: Part;
+  sketch: Sketch;
 }
 
 /** Longest side of the page, px: fine enough to look at, and small to keep. */
@@ -28,52 +28,62 @@ export function layOutPage({ forms }: Outlines): OutlinePage | null {
   const margin = MARGIN_SHARE * Math.max(wide, high);
   const pxPerMm = Math.min(FINEST_PX_PER_MM, LONGEST_PX / (Math.max(wide, high) + 2 * margin));
   const onSheet = (p: Vec2): Vec2 => ({ x: p.x - bounds.min.x + margin, y: bounds.max.y - p.y + margin });
-  const part: Part = { points: {}, runs: [] };
-  let count = 0;
-  const point = (p: Vec2): string => {
+  const sketch = newSketch('outlines', 'Outlines', null);
+  const seen = (p: Vec2): Observation => {
     const at = onSheet(p);
-    const id = `p${count++}`;
-    part.points[id] = {
+    return {
       picture: '',
       uPx: pxPerMm * at.x,
       vPx: pxPerMm * at.y,
       sigmaPx: SIGMA_PX,
-      cling: 'free',
-      beside: null,
+      plane: 'face',
+      snappedTo: 'free',
+      neighbouringEdge: null,
     };
-    return id;
   };
-  for (const [k, { form, layer, role }] of forms.entries())
-    part.runs.push({ ...runOf(form, point), id: `r${k}`, layer, plane: 'face', role, name: nameOf(form, layer, k) });
+  for (const [k, { form, layer, role }] of forms.entries()) {
+    const uses = curvesOf(form, `r${k}`, sketch, seen).map(({ id }) => ({ curve: id, reversed: false }));
+    const closed = form.kind === 'circle' || form.closed;
+    sketch.paths[`r${k}`] = { id: `r${k}`, name: nameOf(form, layer, k), role, layer, uses, closed };
+    sketch.order.push(`r${k}`);
+  }
   return {
     widthPx: Math.max(8, Math.ceil((wide + 2 * margin) * pxPerMm)),
     heightPx: Math.max(8, Math.ceil((high + 2 * margin) * pxPerMm)),
     pxPerMm,
     paths: forms.map(({ form, role }) => ({ d: pathData(form, onSheet), role })),
-    part,
+    sketch,
   };
 }
 
 const nameOf = (form: Form, layer: string | null, k: number): string =>
   `${layer ? `${layer}, ` : ''}${form.kind === 'circle' ? 'circle' : 'path'} ${k + 1}`.slice(0, 200);
 
-type BareRun = Run extends infer R
-  ? R extends Run
-    ? Omit<R, 'id' | 'layer' | 'plane' | 'role' | 'name'>
-    : never
-  : never;
-
-function runOf(form: Form, point: (p: Vec2) => string): BareRun {
+/** Puts a form's curves into a sketch. */
+function curvesOf(form: Form, name: string, sketch: Sketch, seen: (p: Vec2) => Observation): Curve[] {
+  const add = (curve: Curve, picks: readonly Vec2[]): Curve => {
+    const ids = picks.map((p, k) => {
+      sketch.picks[`${curve.id}p${k}`] = seen(p);
+      return `${curve.id}p${k}`;
+    });
+    const whole = { ...curve, evidence: ids.length ? [{ edge: 'pick' as const, picks: ids }] : [] };
+    sketch.curves[curve.id] = whole;
+    return whole;
+  };
   if (form.kind === 'circle') {
-    const [a, b, c] = threeOnCircle(form).map(point);
-    return { kind: 'circle', points: [a, b, c] };
+    sketch.points[`${name}o`] = { at: { kind: 'fitted' } };
+    return [add({ id: `${name}c0`, kind: 'circle', centre: `${name}o`, evidence: [] }, threeOnCircle(form))];
   }
-  const points = form.segments.map((s) => point(s.from));
-  if (!form.closed) points.push(point((form.segments.at(-1) as { to: Vec2 }).to));
-  const segments = form.segments.map((s): SegmentRecord => {
-    if (s.kind === 'arc') return { kind: 'arc', via: point(s.via) };
-    if (s.kind === 'curve') return { kind: 'curve', handleFrom: point(s.handleFrom), handleTo: point(s.handleTo) };
-    return { kind: 'line' };
+  const point = (p: Vec2, k: number): string => {
+    sketch.points[`${name}v${k}`] = { at: { kind: 'observed', ...seen(p) } };
+    return `${name}v${k}`;
+  };
+  const at = form.segments.map((s, k) => point(s.from, k));
+  if (!form.closed) at.push(point((form.segments.at(-1) as { to: Vec2 }).to, at.length));
+  return form.segments.map((s, k) => {
+    const ends = { id: `${name}c${k}`, from: at[k], to: at[(k + 1) % at.length], evidence: [] };
+    if (s.kind === 'arc') return add({ ...ends, kind: 'arc' }, [s.via]);
+    if (s.kind === 'curve') return add({ ...ends, kind: 'cubic' }, [s.handleFrom, s.handleTo]);
+    return add({ ...ends, kind: 'line' }, []);
   });
-  return { kind: 'chain', points, segments, closed: form.closed };
 }

@@ -1,6 +1,7 @@
 import { DxfWriter, point2d, point3d, Units } from '@tarikjabiri/dxf';
 import { describe, expect, it } from 'vitest';
 import { type Form, formArea, formLength, formsBounds, pointAt, type Vec2 } from '../../geometry';
+import { observationsOf, pathsIn } from '../../sketch';
 import { layOutPage, OUTLINES, type OutlineResult, readDxf, readSvg } from '.';
 import { joinForms } from './joinForms';
 import { splineCurves } from './splineCurves';
@@ -291,17 +292,20 @@ describe('splineCurves', () => {
 });
 
 describe('layOutPage', () => {
-  it('makes runs over pixels that come back to the same millimetres', () => {
+  it('makes paths over pixels that come back to the same millimetres', () => {
     const result = svg(
       '<g id="Body"><path d="M20 10 H60 V30 A5 5 0 0 1 50 30 H20 Z"/><circle cx="30" cy="20" r="4"/></g>',
     );
     if (!result.ok) throw new Error();
     const page = layOutPage(result.outlines);
-    expect(page?.part.runs.map((r) => [r.kind, r.layer])).toEqual([
-      ['chain', 'Body'],
+    const { sketch } = page ?? {};
+    if (!sketch) throw new Error('there is a page');
+    const kinds = pathsIn(sketch).map((p) => [p.uses.map((u) => sketch.curves[u.curve].kind).join(' '), p.layer]);
+    expect(kinds).toEqual([
+      ['line line arc line line', 'Body'],
       ['circle', 'Body'],
     ]);
-    const us = Object.values(page?.part.points ?? {}).map((p) => p.uPx);
+    const us = pathsIn(sketch).flatMap((p) => observationsOf(sketch, p).map((o) => o.uPx));
     expect((Math.max(...us) - Math.min(...us)) / (page?.pxPerMm ?? 1)).toBeCloseTo(20, 6);
     expect(Math.max(...us)).toBeLessThan(page?.widthPx ?? 0);
   });

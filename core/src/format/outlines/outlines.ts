@@ -1,4 +1,5 @@
 import { type Form, formsBounds, type Vec2 } from '../../geometry';
+import type { Role } from '../../sketch';
 
 /** Known outlines out of a drawing file: forms at true size, mm, y up. */
 export interface Outlines {
@@ -12,7 +13,7 @@ export interface Outlines {
 export interface OutlineForm {
   form: Form;
   layer: string | null;
-  role: 'cut' | 'mark';
+  role: Role;
 }
 
 export type LeftOut = 'script' | 'reference' | 'text' | 'picture' | 'other';
@@ -52,7 +53,7 @@ export class OutlineCollector {
   readonly leftOut = new Set<LeftOut>();
   private points = 0;
 
-  add(form: Form, layer: string | null, role: 'cut' | 'mark'): void {
+  add(form: Form, layer: string | null, role: Role): void {
     if (form.kind === 'chain' && form.segments.length === 0) return;
     if (!isWhole(form)) return void this.leftOut.add('other');
     if (form.kind === 'circle' && !(form.radius > 0)) return;
@@ -88,9 +89,17 @@ function isWhole(form: Form): boolean {
 /** Points that a segment adds to a document. */
 const COST = { line: 1, arc: 2, curve: 3 } as const;
 
-/** What a layer's name says of it: layers of marks are marks, all others are cut. */
-export const roleOfLayer = (layer: string | null): 'cut' | 'mark' =>
-  layer !== null && /\b(mark|engrave|fold|note)/i.test(layer) ? 'mark' : 'cut';
+const SAYS: readonly [RegExp, Role][] = [
+  [/\b(mark|engrave|note)/i, 'mark'],
+  [/\b(fold|bend)/i, 'fold'],
+  [/\bdrill/i, 'drill'],
+  [/\b(centre|center)[ _-]?line/i, 'centre-line'],
+  [/\b(reference|construction)/i, 'reference'],
+];
+
+/** What a layer's name says is done along its lines; cut where it says nothing. */
+export const roleOfLayer = (layer: string | null): Role =>
+  SAYS.find(([says]) => layer !== null && says.test(layer))?.[1] ?? 'cut';
 
 // biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is taken out
 const CONTROL = /[\u0000-\u001f]/g;

@@ -1,6 +1,7 @@
 import { PDFDocument, PrintScaling, rgb, StandardFonts } from 'pdf-lib';
 import { pathData, type Vec2 } from '../../geometry';
-import { type FlatProfile, layOutProfile, NOTE_MM } from '../flatProfile';
+import { DASHES } from '../profile/dashes';
+import { type FlatProfile, layOutProfile, NOTE_MM } from '../profile/flatProfile';
 
 /** Points of a PDF per millimetre. */
 const PER_MM = 72 / 25.4;
@@ -38,17 +39,17 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
   const left = (pageWidth - width) / 2;
   const top = pageHeight - (pageHeight - height) / 2;
   const flip = (p: { x: number; y: number }) => ({ x: p.x - outer.min.x, y: outer.max.y - p.y });
-  const draw = (path: string, dashed: boolean) =>
+  const draw = (path: string, dash: readonly number[]) =>
     page.drawSvgPath(path, {
       x: left * PER_MM,
       y: top * PER_MM,
       scale: PER_MM,
       borderColor: rgb(0, 0, 0),
       borderWidth: LINE_MM,
-      ...(dashed ? { borderDashArray: [1, 0.6] } : {}),
+      ...(dash.length ? { borderDashArray: [...dash] } : {}),
     });
-  for (const { form, role } of profile.forms) draw(pathData(form, flip), role === 'mark');
-  if (bar) draw(barPath(flip(bar.from), flip(bar.to)), false);
+  for (const { form, role } of profile.forms) draw(pathData(form, flip), DASHES[role]);
+  if (bar) draw(barPath(flip(bar.from), flip(bar.to)), []);
   for (const { at, text } of notes) {
     const place = flip(at);
     page.drawText(encodable(text), {

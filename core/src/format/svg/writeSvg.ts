@@ -1,5 +1,6 @@
 import { pathData, type Vec2 } from '../../geometry';
-import { type FlatLayout, type FlatProfile, layOutProfile, NOTE_MM, type ProfileForm } from '../flatProfile';
+import { DASHES } from '../profile/dashes';
+import { type FlatLayout, type FlatProfile, layOutProfile, NOTE_MM, type ProfileForm } from '../profile/flatProfile';
 
 /** Writes a profile as SVG 1.1 at true size: one user unit is one millimetre. Null when there is nothing to write. */
 export function writeSvg(profile: FlatProfile): string | null {
@@ -23,12 +24,18 @@ export function writeSvg(profile: FlatProfile): string | null {
     `  <title>${escapeXml(profile.title)}</title>`,
     // Where the part's own zero lies, so that what is drawn on goes on from the same place.
     `  <desc>Written by Steady Moth at true size, in millimetres. Zero of the part lies at x ${mm(zero.x)}, y ${mm(zero.y)} of this drawing; its X runs to the right and its Y up.</desc>`,
-    '  <style>path { fill: none; stroke: #000; stroke-width: 0.1 } .mark { stroke-dasharray: 1 0.6 } .note { stroke: #777; stroke-width: 0.05 } text { font-family: sans-serif; fill: #777; stroke: none }</style>',
+    `  <style>path { fill: none; stroke: #000; stroke-width: 0.1 } ${dashes(profile)}.note { stroke: #777; stroke-width: 0.05 } text { font-family: sans-serif; fill: #777; stroke: none }</style>`,
     ...layers.flat(),
     ...(bar ? notesGroup(bar, notes, flip) : []),
     '</svg>',
     '',
   ].join('\n');
+}
+
+/** The rules for those roles that the profile has. */
+function dashes({ forms }: FlatProfile): string {
+  const roles = [...new Set(forms.map((f) => f.role))].filter((role) => DASHES[role].length > 0);
+  return roles.map((role) => `.${role} { stroke-dasharray: ${DASHES[role].join(' ')} } `).join('');
 }
 
 /** The check bar and the words, in a group and a stroke of their own. */

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { type KnownLengthRecord, newPicture, type PickRecord } from '../document';
+import type { PickRecord } from '../../sketch';
+import { type KnownLengthRecord, newPicture } from '../document';
 import { createCalibrator } from '.';
 
 const FILE = {

@@ -2,4 +2,5 @@ export * from './adviseJoined';
 export * from './adviseNext';
 export * from './calibrator';
 export type { Contradiction } from './findContradiction';
+export * from './placing';
 export type { Calibrated } from './settlePicture';

@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import type { Vec2 } from '../geometry';
-import { act, type ChainRun, checkJob, formOf, NO_HISTORY, placedOnTurned, TURNED } from '.';
-import { addSpotCheck, changeTurnedPlane, removePlane, setTurned } from './calibrationActions';
-import { datumOf, spotCheckOf } from './calibrationInput';
-import { reprojectPicture } from './reprojectPicture';
-import { sampleJob } from './sample.test-data';
-import { setRunPlane } from './traceActions';
+import { act, checkJob, NO_HISTORY } from '../job';
+import { addSpotCheck, changeTurnedPlane, removePlane, setTurned } from '../job/calibrationActions';
+import { datumOf, spotCheckOf } from '../job/calibrationInput';
+import { setPathPlane } from '../job/pathActions';
+import { reprojectPicture } from '../job/reprojectPicture';
+import { sampleJob } from '../job/sample.test-data';
+import { findPath, formOf, placedOnTurned, planeOfPath, TURNED } from '.';
+import { type Bent, seen as seenAt, sketchOf } from './traced.test-data';
 
 /** The axis is X; the lens stands over (zc, 0). */
 const AXIS = { x: 0, y: 0, dx: 1, dy: 0 };
@@ -24,20 +26,17 @@ function limb(along: number, radius: number, side: 1 | -1, slope = 0): Vec2 {
   return seen(along, radius * Math.cos(angle), radius * Math.sin(angle));
 }
 
-const chain = (points: string[], segments: ChainRun['segments'], closed = true): ChainRun => ({
-  id: 'r',
-  kind: 'chain',
-  role: 'cut',
-  name: 'Section',
-  layer: null,
-  plane: TURNED,
-  points,
-  segments,
-  closed,
-});
-const LINES = (count: number) => Array.from({ length: count }, () => ({ kind: 'line' as const }));
+/** A path over these places, which are told by name. */
+const chain = (places: Record<string, Vec2>, points: string[], bent: Bent[] = [], closed = true) => {
+  const all = Object.fromEntries(
+    [...Object.keys(places), ...points].map((id) => [id, seenAt(0, 0, { plane: TURNED })]),
+  );
+  return sketchOf(all, { points, bent, closed });
+};
+const section = ({ sketch, path }: ReturnType<typeof chain>, places: Record<string, Vec2>) =>
+  placedOnTurned(sketch, path, (id) => places[id] ?? null, AXIS, LENS);
 
-describe('a run on a turned part', () => {
+describe('a path on a turned part', () => {
   it('becomes its section: limbs as far from the axis as they are, ends where their near rims are', () => {
     const places: Record<string, Vec2> = {
       a: limb(5, 13, 1),
@@ -47,8 +46,7 @@ describe('a run on a turned part', () => {
       c: limb(35, 13, -1),
       d: limb(5, 13, -1),
     };
-    const run = chain(['a', 'b', 'end', 'c', 'd'], LINES(5));
-    const placed = placedOnTurned(run, (id) => places[id], AXIS, LENS);
+    const placed = section(chain(places, ['a', 'b', 'end', 'c', 'd']), places);
     const truth: Record<string, [number, number]> = {
       a: [5, 13],
       b: [35, 13],
@@ -68,8 +66,7 @@ describe('a run on a turned part', () => {
     const ball = (z: number, side: 1 | -1) =>
       limb(z, Math.sqrt(400 - (z - 20) ** 2), side, -(z - 20) / Math.sqrt(400 - (z - 20) ** 2));
     const places: Record<string, Vec2> = { a: ball(10, 1), via: ball(20, 1), b: ball(30, 1) };
-    const arc = chain(['a', 'b'], [{ kind: 'arc', via: 'via' }], false);
-    const placed = placedOnTurned(arc, (id) => places[id], AXIS, LENS);
+    const placed = section(chain(places, ['a', 'b'], [{ arc: 'via' }], false), places);
     for (const [id, z] of [
       ['a', 10],
       ['via', 20],
@@ -83,24 +80,21 @@ describe('a run on a turned part', () => {
     const [from, to] = [cone(5), cone(25)];
     const third = (k: number) => ({ x: from.x + (k * (to.x - from.x)) / 3, y: from.y + (k * (to.y - from.y)) / 3 });
     const straight: Record<string, Vec2> = { a: from, b: to, h: third(1), i: third(2) };
-    const curve = chain(['a', 'b'], [{ kind: 'curve', handleFrom: 'h', handleTo: 'i' }], false);
-    const section = placedOnTurned(curve, (id) => straight[id], AXIS, LENS);
-    const form = formOf(curve, section);
+    const curve = chain(straight, ['a', 'b'], [{ cubic: ['h', 'i'] }], false);
+    const cut = section(curve, straight);
+    const form = formOf(curve.sketch, curve.path, cut);
     expect(form?.kind).toBe('chain');
     for (const id of ['a', 'h', 'i', 'b']) {
-      const at = section(id);
+      const at = cut(id);
       expect(at?.y).toBeCloseTo(8 + 0.2 * (at?.x ?? 0), 6);
     }
   });
 
   it('is left as it is seen where nothing of it runs along the axis, or it is a circle', () => {
     const places: Record<string, Vec2> = { a: { x: 3, y: -5 }, b: { x: 3, y: 5 } };
-    const across = chain(['a', 'b'], LINES(1), false);
-    const placed = placedOnTurned(across, (id) => places[id], AXIS, LENS);
+    const placed = section(chain(places, ['a', 'b'], [], false), places);
     expect([placed('a'), placed('b')]).toEqual([places.a, places.b]);
-    expect(
-      placedOnTurned(chain(['a', 'lost'], LINES(1), false), (id) => places[id] ?? null, AXIS, LENS)('lost'),
-    ).toBeNull();
+    expect(section(chain(places, ['a', 'lost'], [], false), places)('lost')).toBeNull();
   });
 });
 
@@ -121,8 +115,8 @@ describe('a turned part in the document', () => {
     typed: '30',
   };
 
-  it('holds spot checks and runs, which fall to the plane of its axis when it goes', () => {
-    let state = act(act(start(), addSpotCheck('pic', spot)), setRunPlane('run1', TURNED));
+  it('holds spot checks and paths, which fall to the plane of its axis when it goes', () => {
+    let state = act(act(start(), addSpotCheck('pic', spot)), setPathPlane('path1', TURNED));
     expect(checkJob(state.job).ok).toBe(true);
     state = act(state, changeTurnedPlane('pic', 'table'));
     const { truing } = state.job.pictures[0];
@@ -137,7 +131,8 @@ describe('a turned part in the document', () => {
     });
     state = act(state, setTurned('pic', null));
     expect(state.job.pictures[0].truing.spotChecks[0].plane).toBe('table');
-    expect(state.job.part.runs[0].plane).toBe('table');
+    const traced = findPath(state.job.part, 'path1');
+    expect(traced && planeOfPath(traced.sketch, traced.path)).toBe('table');
     expect(checkJob(state.job).ok).toBe(true);
   });
 

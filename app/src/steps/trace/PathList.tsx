@@ -1,4 +1,4 @@
-import type { Run } from '@steady-moth/core/job';
+import type { Path } from '@steady-moth/core/sketch';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Fragment, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from 'react';
 
@@ -8,39 +8,47 @@ const MOST_LINES = 80;
 const LINE_PX = 62;
 
 /** The paths of a job, a line each. */
-export function RunList({
-  runs,
+export function PathList({
+  paths,
   chosen,
   line,
 }: {
-  runs: readonly Run[];
+  paths: readonly Path[];
   chosen: string | null;
-  line(run: Run): ReactNode;
+  line(path: Path): ReactNode;
 }) {
-  if (runs.length <= MOST_LINES)
+  if (paths.length <= MOST_LINES)
     return (
       <ol>
-        {runs.map((run) => (
-          <Fragment key={run.id}>{line(run)}</Fragment>
+        {paths.map((path) => (
+          <Fragment key={path.id}>{line(path)}</Fragment>
         ))}
       </ol>
     );
-  return <LongList runs={runs} chosen={chosen} line={line} />;
+  return <LongList paths={paths} chosen={chosen} line={line} />;
 }
 
-function LongList({ runs, chosen, line }: { runs: readonly Run[]; chosen: string | null; line(run: Run): ReactNode }) {
+function LongList({
+  paths,
+  chosen,
+  line,
+}: {
+  paths: readonly Path[];
+  chosen: string | null;
+  line(path: Path): ReactNode;
+}) {
   const ref = useRef<HTMLDivElement>(null);
   const [above, setAbove] = useState(0);
   const rows = useVirtualizer({
-    count: runs.length,
+    count: paths.length,
     getScrollElement: () => ref.current?.closest('aside') ?? null,
     estimateSize: () => LINE_PX,
-    getItemKey: (k) => runs[k].id,
+    getItemKey: (k) => paths[k].id,
     overscan: 4,
     scrollMargin: above,
   });
   useLayoutEffect(() => setAbove(ref.current?.offsetTop ?? 0), []);
-  const place = chosen === null ? -1 : runs.findIndex((r) => r.id === chosen);
+  const place = chosen === null ? -1 : paths.findIndex((r) => r.id === chosen);
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when another one is chosen
   useEffect(() => {
     const isInSight = rows.getVirtualItems().some((item) => item.index === place);
@@ -52,7 +60,7 @@ function LongList({ runs, chosen, line }: { runs: readonly Run[]; chosen: string
       ref={ref}
       className="relative"
       style={{ height: rows.getTotalSize() }}
-      aria-label={`${runs.length} paths`}
+      aria-label={`${paths.length} paths`}
     >
       {rows.getVirtualItems().map(({ key, index, start }) => (
         <div
@@ -63,7 +71,7 @@ function LongList({ runs, chosen, line }: { runs: readonly Run[]; chosen: string
           className="absolute top-0 left-0 w-full"
           style={{ transform: `translateY(${start - above}px)` }}
         >
-          {line(runs[index])}
+          {line(paths[index])}
         </div>
       ))}
     </div>

@@ -1,30 +1,34 @@
 import type { Figure } from '@steady-moth/core/calibration';
-import { type ChainRun, type SegmentMeasures, straighten } from '@steady-moth/core/job';
+import { bend, freeSize, type PieceMeasures } from '@steady-moth/core/job';
+import type { Curve, Path } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { writeFigure } from '@steady-moth/core/units';
 import { Act, LengthFigure } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 
-/** One segment with its figures; the corner before it above. */
-export function SegmentLine({
-  run,
+/** One piece with its figures; the corner before it above. */
+export function PieceLine({
+  path,
+  curve,
   index,
   unit,
   measures,
   corner,
   chosen,
 }: {
-  run: ChainRun;
+  path: Path;
+  curve: Curve;
   index: number;
   unit: LengthUnit;
-  measures: SegmentMeasures | null;
+  measures: PieceMeasures | null;
   corner: Figure | null;
   chosen: boolean;
 }) {
   const select = useBench((s) => s.select);
   const apply = useJob((s) => s.apply);
-  const { kind } = run.segments[index];
+  const kind = curve.kind === 'cubic' ? 'curve' : curve.kind;
+  const decided = measures?.decided ?? null;
   return (
     <li className={`py-1 ${chosen ? 'text-rust' : ''}`}>
       <div className="flex items-baseline justify-between gap-2">
@@ -33,12 +37,21 @@ export function SegmentLine({
           className="cursor-pointer text-left"
           aria-pressed={chosen}
           onClick={() =>
-            select(chosen ? { kind: 'run', run: run.id } : { kind: 'segment', run: run.id, segment: index })
+            select(chosen ? { kind: 'path', path: path.id } : { kind: 'piece', path: path.id, curve: curve.id })
           }
         >
           {kind} {index + 1}
         </button>
-        {measures && <LengthFigure mm={measures.length.value} plusMinusMm={measures.length.plusMinus} unit={unit} />}
+        {measures && (
+          <span>
+            <LengthFigure
+              mm={measures.length.value}
+              plusMinusMm={decided ? null : measures.length.plusMinus}
+              unit={unit}
+            />
+            {decided && ' typed'}
+          </span>
+        )}
       </div>
       {measures?.radius && Number.isFinite(measures.radius.value) && (
         <div className="flex justify-between gap-2">
@@ -54,7 +67,11 @@ export function SegmentLine({
           <AngleFigure figure={corner} />
         </div>
       )}
-      {chosen && kind !== 'line' && <Act onClick={() => apply(straighten(run.id, index))}>Straighten it</Act>}
+      {chosen && kind !== 'line' && <Act onClick={() => apply(bend(curve.id, { kind: 'line' }))}>Straighten it</Act>}
+      {chosen && decided && <Act onClick={() => apply(freeSize(path.id, decided))}>Measure it again</Act>}
+      {chosen && kind === 'line' && !decided && measures && (
+        <div className="text-ink2">Type a figure to say how long it is.</div>
+      )}
     </li>
   );
 }

@@ -1,9 +1,10 @@
-import { type Form, formsBounds, type Vec2 } from '../geometry';
+import { type Form, formsBounds, type Vec2 } from '../../geometry';
+import type { Role } from '../../sketch';
 
 /** A form with what is done along it, its name, and the layer that it came from, if any. */
 export interface ProfileForm {
   form: Form;
-  role: 'cut' | 'mark';
+  role: Role;
   name: string;
   layer: string | null;
 }

@@ -1,0 +1,17 @@
+import type { Picture } from '@steady-moth/core/job';
+import { pixels } from '../../compute';
+import type { BoardFace } from '../../frames/boardMap';
+import { useBench } from '../../session/benchStore';
+import { inkOf, type TraceAnswer, type TraceQuestion } from './tools/context';
+
+/** Snaps a drawn circle to the edge round it, unless nothing shall snap. */
+export async function snapped(
+  picture: Picture,
+  face: BoardFace,
+  { circle, sigmaPx }: TraceQuestion,
+): Promise<TraceAnswer> {
+  const found = useBench.getState().freeHand
+    ? null
+    : await pixels.call((w) => w.cling(picture.blob, face, circle, inkOf(picture))).catch(() => null);
+  return { circle, sigmaPx, snapped: found };
+}

@@ -1,0 +1,178 @@
+import type { PicturePoint } from '@steady-moth/core/calibration';
+import type { SnappedCircle } from '@steady-moth/core/edge';
+import { type Circle, threeOnCircle, type Vec2 } from '@steady-moth/core/geometry';
+import { addCircle, addCircleAbout } from '@steady-moth/core/job';
+import { type NewPick, nextName } from '@steady-moth/core/sketch';
+import type { Aim } from '../../../board/useAim';
+import { pxPerUnit } from '../../../frames/boardMap';
+import {
+  derivedAt,
+  derivedPick,
+  inkOf,
+  NO_PREVIEW,
+  seenAt,
+  type TraceAnswer,
+  type TraceContext,
+  type TraceOutcome,
+  type TracePreview,
+  type TraceTool,
+} from './context';
+
+export interface CircleState {
+  /** The middle, set by a press or held; null before. */
+  centre: Vec2 | null;
+  /** What was seen where the middle was pressed. */
+  at: Aim | null;
+  /** Drawn, and on its way to the edge: it stays in sight meanwhile. */
+  settling: Circle | null;
+}
+
+/** A circle smaller than this on screen is a slip of the finger, px. */
+const LEAST_CIRCLE_PX = 4;
+/** Places along a rim that stray together: a worn stretch, the foot seen beside the face. */
+const RIM_CORRELATION = 6;
+/** No rim point is known better than what the locator's model leaves open, px. */
+const LEAST_RIM_SIGMA_PX = 0.03;
+/** A middle that was set by hand, px. */
+const CENTRE_SIGMA_PX = 0.5;
+
+/** Draws a circle from its middle to its rim, by a drag or by two presses, and lets it snap; or as wide as is typed. */
+export const circleTool: TraceTool<CircleState> = {
+  start: () => ({ centre: null, at: null, settling: null }),
+  wish: (_, { picture }) => inkOf(picture),
+  awaits: ({ centre }, { isTrue }) => (centre && isTrue ? 'Diameter of this circle' : null),
+  step(state, event, context) {
+    switch (event.kind) {
+      case 'press': {
+        // With the middle set by a press of its own, the next one sets the rim.
+        const from = state.centre ?? event.at;
+        return { state: { ...state, centre: from }, held: { kind: 'circle', from } };
+      }
+      case 'move': {
+        if (!state.centre) return { state };
+        const radius = Math.hypot(event.aim.board.x - state.centre.x, event.aim.board.y - state.centre.y);
+        return {
+          state,
+          preview: { ...NO_PREVIEW, circle: { centre: state.centre, radius } },
+          ...(context.isTrue ? { show: { lengthMm: radius * 2, lengthPlusMinusMm: null, angle: null } } : {}),
+        };
+      }
+      case 'place':
+        // By the keyboard: first the middle, then the rim.
+        return state.centre
+          ? finished(state, state.centre, event.aim, context)
+          : { state: { ...state, centre: event.aim.board, at: event.aim } };
+      case 'drop':
+        if (event.held.kind !== 'circle') return { state };
+        if (!event.isMoved && isNear(event.held.from, event.aim.board, context))
+          return { state: { ...state, centre: event.held.from, at: event.aim } };
+        return finished(state, event.held.from, event.aim, context);
+      case 'typed':
+        return typed(state, event.value, context);
+      case 'answer':
+        return settled(state, event.answer, context);
+      case 'finish':
+      case 'cancel':
+        return { state: { ...state, centre: null, at: null }, preview: NO_PREVIEW };
+      default:
+        return { state };
+    }
+  },
+};
+
+/** Let go where the middle is: that press set it. */
+const isNear = (centre: Vec2, at: Vec2, { scale }: TraceContext): boolean =>
+  Math.hypot(at.x - centre.x, at.y - centre.y) * scale < 2 * LEAST_CIRCLE_PX;
+
+function finished(state: CircleState, centre: Vec2, aim: Aim, context: TraceContext): TraceOutcome<CircleState> {
+  const circle = { centre, radius: Math.hypot(aim.board.x - centre.x, aim.board.y - centre.y) };
+  const open = { centre: null, at: null };
+  if (circle.radius * context.scale < LEAST_CIRCLE_PX) return { state: { ...state, ...open }, preview: NO_PREVIEW };
+  return {
+    state: { ...open, settling: circle },
+    preview: { ...NO_PREVIEW, circle },
+    ask: { circle, sigmaPx: aim.sigmaPx },
+  };
+}
+
+function settled(
+  state: CircleState,
+  { circle: drawn, sigmaPx, snapped }: TraceAnswer,
+  context: TraceContext,
+): TraceOutcome<CircleState> {
+  // Another one may be under way already: what shows it stays.
+  const isLast = state.settling === drawn && state.centre === null;
+  const clear: { preview?: TracePreview } = isLast ? { preview: NO_PREVIEW } : {};
+  const next = isLast ? { ...state, settling: null } : state;
+  const rim = rimOf(snapped ?? drawn, drawn, sigmaPx, snapped, context);
+  if (!rim) return { state: next, ...clear };
+  const { newId, job, isFreeHand } = context;
+  const path = { id: newId(), name: nextName(job.part, 'Hole'), role: 'cut' as const };
+  return {
+    state: next,
+    ...clear,
+    action: addCircle(path, { curve: newId(), centre: newId() }, rim),
+    ...(state.centre === null ? { select: { kind: 'path' as const, path: path.id } } : {}),
+    show: { snaps: snapped ? roundWords(snapped) : isFreeHand ? 'nothing: F is held' : 'nothing near' },
+  };
+}
+
+/**
+ * Three rim points that carry the fit's own scatter: the mean of three has the radius's σ. Neighbouring places along a
+ * rim stray together, so that fewer count than were found.
+ */
+function rimOf(
+  circle: Circle,
+  drawn: Circle,
+  sigmaPx: number,
+  snapped: SnappedCircle | null,
+  context: TraceContext,
+): NewPick[] | null {
+  const count = snapped ? Math.max(1, snapped.used / RIM_CORRELATION) : 1;
+  const rimSigma = snapped
+    ? Math.max(
+        LEAST_RIM_SIGMA_PX,
+        (snapped.scatter * pxPerUnit(context.mapper, drawn.centre) * Math.sqrt(3)) / Math.sqrt(count),
+      )
+    : sigmaPx;
+  const places = threeOnCircle(circle);
+  // Circles here are in board units, y down: their places go to the picture as they are.
+  const rim = places.map((p, k): NewPick | null => {
+    const pick = derivedPick(context, { x: p.x, y: -p.y }, rimSigma);
+    const neighbouringEdge = otherRimAt(snapped?.beside ?? [], places[k], circle);
+    return pick && { id: pick.id, at: { ...pick.at, snappedTo: snapped ? 'edge' : 'free', neighbouringEdge } };
+  });
+  const whole = rim.filter((r): r is NewPick => r !== null);
+  return whole.length === 3 ? whole : null;
+}
+
+function typed(
+  state: CircleState,
+  value: { text: string; unit: 'mm' | 'in' },
+  context: TraceContext,
+): TraceOutcome<CircleState> {
+  const { centre, at } = state;
+  const { newId, job } = context;
+  const seen = at ? seenAt(at) : centre && derivedAt(context, centre, CENTRE_SIGMA_PX);
+  if (!seen) return { state, refused: 'Press where the middle is first, then type the diameter.' };
+  const path = { id: newId(), name: nextName(job.part, 'Hole'), role: 'cut' as const };
+  return {
+    state: { ...state, centre: null, at: null },
+    preview: NO_PREVIEW,
+    action: addCircleAbout(path, { curve: newId(), size: newId() }, { id: newId(), at: seen }, value),
+    select: { kind: 'path', path: path.id },
+  };
+}
+
+const roundWords = ({ used, beside }: SnappedCircle): string =>
+  `round edge, ${used} of 48 places${beside.length ? '; another runs along it' : ''}`;
+
+/** The other rim, where one was seen within a sixth of a turn from a place on this one. */
+function otherRimAt(beside: SnappedCircle['beside'], place: Vec2, circle: Circle): PicturePoint | null {
+  const away = (b: SnappedCircle['beside'][number]) => Math.hypot(b.place.x - place.x, b.place.y - place.y);
+  const nearest = beside.reduce<SnappedCircle['beside'][number] | null>(
+    (best, b) => (!best || away(b) < away(best) ? b : best),
+    null,
+  );
+  return nearest && away(nearest) < circle.radius ? nearest.other : null;
+}

@@ -1,0 +1,110 @@
+import type { PicturePoint } from '@steady-moth/core/calibration';
+import type { SnappedCircle } from '@steady-moth/core/edge';
+import type { Circle, Vec2 } from '@steady-moth/core/geometry';
+import type { JobDocument, Picture } from '@steady-moth/core/job';
+import { type Id, type NewPick, type NewPoint, nearestOther, type Observation } from '@steady-moth/core/sketch';
+import type { Aim } from '../../../board/useAim';
+import type { BoardMapper } from '../../../frames/boardMap';
+import type { Selection } from '../../../session/benchStore';
+import type { Reading } from '../../../session/readoutStore';
+import type { Outcome, Tool } from '../../../tool/tool';
+import type { Drawn } from '../useDrawn';
+
+/** What the tools of Trace look at. */
+export interface TraceContext {
+  job: JobDocument;
+  picture: Picture;
+  drawn: Drawn;
+  mapper: BoardMapper;
+  /** While nothing is true the board is in pixels, and no length is shown or taken. */
+  isTrue: boolean;
+  /** Nothing snaps. */
+  isFreeHand: boolean;
+  selection: Selection;
+  /** What the next piece is, or every piece is bowed into. */
+  piece: 'line' | 'arc' | 'curve';
+  /** Screen pixels of a unit of the board. */
+  scale: number;
+  /** Where the pointer is seen from the last point, rad, y up; null where it is not known. */
+  angle: number | null;
+  newId(): string;
+}
+
+/** The path that is being drawn on, and at which end. */
+export interface Growing {
+  /** Null as long as only its first point is set: a path begins with its first piece. */
+  path: Id | null;
+  end: 'head' | 'tail';
+  /** The first point of a path that is still to begin. */
+  first: NewPoint | null;
+  /** What the next piece goes through, where it shall be bent. */
+  through: Aim | null;
+}
+
+/** What is being done and is not yet a change. */
+export interface TracePreview {
+  /** Points and picks where they are being dragged. */
+  points: Readonly<Record<string, Observation>> | null;
+  /** A piece being bowed, through this board place. */
+  bow: { path: string; curve: string; kind: 'arc' | 'curve'; through: Vec2 } | null;
+  /** A circle being drawn, in board units. */
+  circle: Circle | null;
+  /** From and to of a measurement. */
+  measure: { from: Aim; to: Aim | null } | null;
+  /** The path that is being drawn on. */
+  growing: Growing | null;
+}
+
+export const NO_PREVIEW: TracePreview = { points: null, bow: null, circle: null, measure: null, growing: null };
+
+/** What is held while it is dragged. */
+export type TraceHeld =
+  | { kind: 'points'; ids: readonly string[]; from: Vec2; label: string }
+  | { kind: 'bow'; path: string; curve: string; bow: 'arc' | 'curve' }
+  | { kind: 'circle'; from: Vec2 };
+
+/** To snap a circle to the edge round it. */
+export interface TraceQuestion {
+  circle: Circle;
+  sigmaPx: number;
+}
+export interface TraceAnswer extends TraceQuestion {
+  snapped: SnappedCircle | null;
+}
+
+export type TraceTool<State> = Tool<State, TraceContext, TracePreview, TraceHeld, TraceQuestion, TraceAnswer>;
+export type TraceOutcome<State> = Outcome<State, TracePreview, TraceHeld, TraceQuestion>;
+
+/** Of a drawing the middle of an ink line counts, of a thing its edge. */
+export const inkOf = ({ kind }: Picture): 'edge' | 'line' => (kind === 'drawing' ? 'line' : 'edge');
+
+/** What was seen where an aim is. */
+export const seenAt = (aim: Aim): Observation => ({
+  picture: aim.pictureId,
+  uPx: aim.picture.uPx,
+  vPx: aim.picture.vPx,
+  sigmaPx: aim.sigmaPx,
+  plane: 'face',
+  snappedTo: aim.cling,
+  neighbouringEdge: aim.edges.length > 1 ? placeOnly(nearestOther(aim.edges, aim.edges[aim.edge])) : null,
+});
+
+const placeOnly = ({ uPx, vPx }: PicturePoint): PicturePoint => ({ uPx, vPx });
+
+/** A place that was worked out, not picked: it carries the scatter given. Null beyond what the camera could see. */
+export function derivedAt({ mapper, picture }: TraceContext, place: Vec2, sigmaPx: number): Observation | null {
+  const at = mapper.toPicture(place);
+  return at && { picture: picture.id, ...at, sigmaPx, plane: 'face', snappedTo: 'free', neighbouringEdge: null };
+}
+
+/** As `derivedAt`, for a place of the part, y up. */
+export function derivedPick(context: TraceContext, { x, y }: Vec2, sigmaPx: number): NewPick | null {
+  const at = derivedAt(context, { x, y: -y }, sigmaPx);
+  return at && { id: context.newId(), at };
+}
+
+/** How far and in which direction one place of the board lies from another, for the readout. */
+export function spanBetween(from: Vec2, to: Vec2): Partial<Reading> {
+  const [dx, dy] = [to.x - from.x, from.y - to.y];
+  return { lengthMm: Math.hypot(dx, dy), lengthPlusMinusMm: null, angle: Math.atan2(dy, dx) };
+}

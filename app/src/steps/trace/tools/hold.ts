@@ -1,0 +1,221 @@
+import { handlesThrough, type Vec2 } from '@steady-moth/core/geometry';
+import { bend, decideDiameter, decideDistance, joinPoints, movePicks } from '@steady-moth/core/job';
+import {
+  type Bend,
+  findPath,
+  type Id,
+  type Observation,
+  observationOf,
+  observedOf,
+  pathsIn,
+  picksOfCurve,
+  pointsOfCurve,
+  sketchesOf,
+  walkOf,
+} from '@steady-moth/core/sketch';
+import type { Aim, SnapTarget } from '../../../board/useAim';
+import type { ToolEvent } from '../../../tool/tool';
+import { hitSegment, hitTest } from '../hit';
+import {
+  derivedPick,
+  NO_PREVIEW,
+  seenAt,
+  spanBetween,
+  type TraceAnswer,
+  type TraceContext,
+  type TraceHeld,
+  type TraceOutcome,
+} from './context';
+
+type State = { held: TraceHeld | null };
+
+/** Between these shares of a piece it is bowed; nearer to its ends it is moved. */
+const MIDDLE = [1 / 3, 2 / 3] as const;
+
+/**
+ * Takes hold of what is there: points are moved, a circle by its centre, pieces bowed at their middle and moved nearer
+ * to their ends. `bow` is the form that every piece is bowed into, where that was chosen.
+ */
+export const holding = {
+  /** An open end that is dragged snaps to the ends that it can be joined with. */
+  targets: ({ held }: State, at: Vec2, reach: number, context: TraceContext): SnapTarget[] =>
+    held?.kind === 'points' && held.ids.length === 1 ? endsNear(held.ids[0], at, reach, context) : [],
+
+  /** What a typed figure says of what is chosen. */
+  awaits(context: TraceContext): string | null {
+    const chosen = context.isTrue ? chosenSize(context) : null;
+    return chosen && (chosen.kind === 'distance' ? 'Length of this line' : 'Diameter of this circle');
+  },
+
+  step(
+    state: State,
+    event: ToolEvent<TraceHeld, TraceAnswer>,
+    context: TraceContext,
+    bow: 'arc' | 'curve' | null,
+  ): TraceOutcome<State> {
+    switch (event.kind) {
+      case 'press':
+        return pressed(bow, event, context);
+      case 'move':
+        return event.isHeld && state.held ? { state, ...dragged(state.held, event.aim, context) } : { state };
+      case 'let-go':
+        return { state: { held: null } };
+      case 'drop':
+        return { state, preview: NO_PREVIEW, ...(event.isMoved ? dropped(event.held, event.aim, context) : {}) };
+      case 'typed':
+        return { state, ...sized(event.value, context) };
+      case 'cancel':
+        return { state: { held: null }, preview: NO_PREVIEW };
+      default:
+        return { state };
+    }
+  },
+};
+
+function pressed(
+  bow: 'arc' | 'curve' | null,
+  { at, reach, shift }: { at: Vec2; reach: number; shift: boolean },
+  { drawn, job }: TraceContext,
+): TraceOutcome<State> {
+  const found = bow === null ? hitTest(drawn, at, reach) : hitSegment(drawn, at, reach);
+  const nothing = { state: { held: null }, held: null };
+  if (!found) return { ...nothing, select: null };
+  const whole = findPath(job.part, found.path);
+  if (!whole) return { ...nothing, select: null };
+  if (found.kind === 'circle') return { ...nothing, select: { kind: 'path', path: found.path } };
+  if (found.kind === 'point' || found.kind === 'centre') {
+    const ids = found.kind === 'point' ? [found.point] : observedOf(whole.sketch, whole.path);
+    const label = found.kind === 'point' ? 'move a point' : 'move a circle';
+    const held: TraceHeld = { kind: 'points', ids, from: at, label };
+    return { state: { held }, held, select: found.kind === 'point' ? found : { kind: 'path', path: found.path } };
+  }
+  const curve = whole.sketch.curves[found.curve];
+  const isMiddle = found.t >= MIDDLE[0] && found.t <= MIDDLE[1];
+  const held: TraceHeld =
+    bow === null && !isMiddle
+      ? { kind: 'points', ids: [...pointsOfCurve(curve), ...picksOfCurve(curve)], from: at, label: 'move a piece' }
+      : {
+          kind: 'bow',
+          path: found.path,
+          curve: found.curve,
+          bow: bow ?? (shift || curve.kind === 'cubic' ? 'curve' : 'arc'),
+        };
+  return { state: { held }, held, select: { kind: 'piece', path: found.path, curve: found.curve } };
+}
+
+function dragged(held: TraceHeld, aim: Aim, context: TraceContext): Partial<TraceOutcome<State>> {
+  if (held.kind === 'bow') {
+    const { path, curve, bow } = held;
+    return { preview: { ...NO_PREVIEW, bow: { path, curve, kind: bow, through: aim.board } } };
+  }
+  if (held.kind !== 'points') return {};
+  const preview = { ...NO_PREVIEW, points: movedTo(held, aim, context) };
+  const beside = held.ids.length === 1 ? neighbourOf(held.ids[0], context) : null;
+  const show = beside && context.isTrue ? spanBetween(beside, aim.board) : { lengthMm: null, angle: null };
+  return { preview, show };
+}
+
+function dropped(held: TraceHeld, aim: Aim, context: TraceContext): Partial<TraceOutcome<State>> {
+  if (held.kind === 'points') {
+    const [only] = held.ids;
+    if (held.ids.length === 1 && aim.point !== null && aim.point !== only) return joined(aim.point, only, context);
+    return { action: movePicks(held.label, movedTo(held, aim, context)) };
+  }
+  if (held.kind !== 'bow') return {};
+  const how = bowed(held, aim, context);
+  return how ? { action: bend(held.curve, how), select: { kind: 'piece', path: held.path, curve: held.curve } } : {};
+}
+
+/** An end that was dragged onto another path's end: of both becomes one, the path that was there. */
+function joined(keep: Id, gone: Id, { job }: TraceContext): Partial<TraceOutcome<State>> {
+  const path = sketchesOf(job.part)
+    .flatMap((s) => pathsIn(s).filter((p) => walkOf(s, p)?.points.includes(keep)))
+    .at(0);
+  return path ? { action: joinPoints(keep, gone, path.id), select: { kind: 'path', path: path.id } } : {};
+}
+
+/** How a piece runs through where it was dragged to. */
+function bowed(
+  { path, curve, bow }: Extract<TraceHeld, { kind: 'bow' }>,
+  aim: Aim,
+  context: TraceContext,
+): Bend | null {
+  if (bow === 'arc') return { kind: 'arc', via: { id: context.newId(), at: seenAt(aim) } };
+  const found = context.drawn.paths.find((d) => d.path.id === path);
+  const own = found?.sketch.curves[curve];
+  if (!own || own.kind === 'circle') return null;
+  const [from, to] = [own.from, own.to].map((id) => context.drawn.placeOf(id));
+  if (!from || !to) return null;
+  const up = (p: Vec2) => ({ x: p.x, y: -p.y });
+  const handles = handlesThrough(up(from), up(aim.board), up(to));
+  const [a, b] = [handles.handleFrom, handles.handleTo].map((p) => derivedPick(context, p, aim.sigmaPx));
+  return a && b ? { kind: 'cubic', handles: [a, b] } : null;
+}
+
+/** One point goes where the aim is; several move along together. */
+function movedTo(
+  { ids, from }: Extract<TraceHeld, { kind: 'points' }>,
+  aim: Aim,
+  { job, drawn, mapper, picture }: TraceContext,
+): Record<Id, Observation> {
+  const plane = observationOf(job.part, ids[0])?.plane ?? 'face';
+  if (ids.length === 1) return { [ids[0]]: { ...seenAt(aim), plane } };
+  const moved: Record<Id, Observation> = {};
+  for (const id of ids) {
+    const start = observationOf(job.part, id);
+    const place = start && drawn.placeSeen(start);
+    if (!start || !place) continue;
+    const at = mapper.toPicture({ x: place.x + aim.board.x - from.x, y: place.y + aim.board.y - from.y });
+    moved[id] = at ? { ...start, ...at, picture: picture.id, snappedTo: 'free', neighbouringEdge: null } : start;
+  }
+  return moved;
+}
+
+/** The next point along the path from one, the one before it first. */
+export function neighbourOf(id: Id, { job, drawn }: Pick<TraceContext, 'job' | 'drawn'>): Vec2 | null {
+  for (const sketch of sketchesOf(job.part))
+    for (const path of pathsIn(sketch)) {
+      const points = walkOf(sketch, path)?.points ?? [];
+      const k = points.indexOf(id);
+      if (k < 0 || points.length < 2) continue;
+      const beside = points[k - 1] ?? (path.closed ? points[points.length - 1] : points[k + 1]);
+      return drawn.placeOf(beside);
+    }
+  return null;
+}
+
+/** Ends of open paths that an open end can be joined with. */
+function endsNear(own: Id, at: Vec2, reach: number, { job, drawn }: TraceContext) {
+  const ends = sketchesOf(job.part).map((sketch) =>
+    pathsIn(sketch).flatMap((path) => {
+      const points = path.closed ? [] : (walkOf(sketch, path)?.points ?? []);
+      return points.length > 1 ? [points[0], points[points.length - 1]] : [];
+    }),
+  );
+  const mine = ends.find((all) => all.includes(own)) ?? [];
+  return mine.flatMap((id) => {
+    const board = id === own ? null : drawn.placeOf(id);
+    if (!board || Math.hypot(board.x - at.x, board.y - at.y) > reach) return [];
+    return [{ id, board, sigmaPx: observationOf(job.part, id)?.sigmaPx ?? 1 }];
+  });
+}
+
+function chosenSize({ selection, job }: TraceContext) {
+  if (selection?.kind !== 'piece' && selection?.kind !== 'path') return null;
+  const found = findPath(job.part, selection.path);
+  const id = selection.kind === 'piece' ? selection.curve : found?.path.uses[0]?.curve;
+  const curve = found && id ? found.sketch.curves[id] : undefined;
+  if (curve?.kind === 'circle') return { kind: 'diameter' as const, path: selection.path, curve };
+  return curve?.kind === 'line' && selection.kind === 'piece'
+    ? { kind: 'distance' as const, path: selection.path, curve }
+    : null;
+}
+
+function sized(value: { text: string; unit: 'mm' | 'in' }, context: TraceContext): Partial<TraceOutcome<State>> {
+  const chosen = chosenSize(context);
+  if (!chosen) return {};
+  const { path, curve } = chosen;
+  return chosen.kind === 'diameter'
+    ? { action: decideDiameter(path, context.newId(), curve.id, value) }
+    : { action: decideDistance(path, context.newId(), [chosen.curve.from, chosen.curve.to], value) };
+}

@@ -1,0 +1,24 @@
+import type { Tool as ToolName } from '../../../session/benchStore';
+import { circleTool } from './circle';
+import type { TraceTool } from './context';
+import { insertTool } from './insert';
+import { measureTool } from './measure';
+import { holdTool, pathTool } from './path';
+
+/** Whatever is in hand: each tool keeps a state of its own kind, which nobody else looks into. */
+export type AnyTraceTool = TraceTool<unknown>;
+
+const any = <State>(tool: TraceTool<State>): AnyTraceTool => tool as AnyTraceTool;
+
+const hold = any(holdTool);
+const path = any(pathTool);
+const TOOLS: Partial<Record<NonNullable<ToolName>, AnyTraceTool>> = {
+  line: path,
+  arc: path,
+  curve: path,
+  circle: any(circleTool),
+  point: any(insertTool),
+  measure: any(measureTool),
+};
+
+export const traceToolOf = (name: ToolName): AnyTraceTool => (name && TOOLS[name]) || hold;

@@ -1,0 +1,52 @@
+import { splitSegment } from '@steady-moth/core/geometry';
+import { insertPoint } from '@steady-moth/core/job';
+import { type Bend, type OpenCurve, segmentOfCurve } from '@steady-moth/core/sketch';
+import type { Aim } from '../../../board/useAim';
+import { hitSegment } from '../hit';
+import { derivedPick, inkOf, seenAt, type TraceContext, type TraceOutcome, type TraceTool } from './context';
+
+/** How near a piece is looked for, px of the screen. */
+const REACH_PX = 20;
+
+/** Puts a point into a piece, which becomes two. */
+export const insertTool: TraceTool<null> = {
+  start: () => null,
+  wish: (_, { picture }) => inkOf(picture),
+  step: (state, event, context) => (event.kind === 'place' ? inserted(event.aim, context) : { state }),
+};
+
+function inserted(aim: Aim, context: TraceContext): TraceOutcome<null> {
+  const { drawn, scale, newId } = context;
+  const found = hitSegment(drawn, aim.board, REACH_PX / scale);
+  if (found?.kind !== 'piece') return { state: null };
+  const whole = drawn.paths.find((d) => d.path.id === found.path);
+  const curve = whole?.sketch.curves[found.curve] as OpenCurve;
+  const segment = segmentOfCurve(curve, (id) => {
+    const at = drawn.placeOf(id);
+    return at && { x: at.x, y: -at.y };
+  });
+  const use = whole?.path.uses.find((u) => u.curve === found.curve);
+  if (!segment || !use) return { state: null };
+  // Where it was pressed is told along the path; the curve may run the other way.
+  const pieces = splitSegment(segment, use.reversed ? 1 - found.t : found.t);
+  const bends = pieces.map((piece): Bend | null => {
+    if (piece.kind === 'line') return { kind: 'line' };
+    if (piece.kind === 'arc') {
+      const via = derivedPick(context, piece.via, aim.sigmaPx);
+      return via && { kind: 'arc', via };
+    }
+    const [a, b] = [piece.handleFrom, piece.handleTo].map((p) => derivedPick(context, p, aim.sigmaPx));
+    return a && b ? { kind: 'cubic', handles: [a, b] } : null;
+  });
+  const exact = derivedPick(context, pieces[0].to, aim.sigmaPx);
+  // A point on a line goes where the picture's edge is; one on an arc or a curve stays on it, or it would bend anew.
+  const at = segment.kind !== 'line' && exact ? exact.at : seenAt(aim);
+  const [first, rest] = bends;
+  if (!first || !rest) return { state: null };
+  const point = newId();
+  return {
+    state: null,
+    action: insertPoint(found.path, found.curve, { id: point, at }, newId(), [first, rest]),
+    select: { kind: 'point', path: found.path, point },
+  };
+}

@@ -1,0 +1,49 @@
+import { type Growing, inkOf, type TraceHeld, type TraceTool } from './context';
+import { drawing } from './draw';
+import { holding } from './hold';
+
+export interface PathState {
+  growing: Growing | null;
+  held: TraceHeld | null;
+}
+
+/** No tool in hand: takes hold of what is there. */
+export const holdTool: TraceTool<PathState> = {
+  start: () => ({ growing: null, held: null }),
+  wish: () => null,
+  targets: holding.targets,
+  awaits: (_, context) => holding.awaits(context),
+  step: (state, event, context) => merged(state, holding.step(state, event, context, null)),
+};
+
+/**
+ * Line, Arc and Curve: a path goes on from one to the other. While none is being drawn Arc and Curve take hold of a
+ * piece by a press on it, and bow it.
+ */
+export const pathTool: TraceTool<PathState> = {
+  start: () => ({ growing: null, held: null }),
+  wish: ({ growing }, { picture, piece }) => (piece === 'line' || growing ? inkOf(picture) : null),
+  targets: (state, at, reach, context) =>
+    state.held ? holding.targets(state, at, reach, context) : drawing.targets(at, reach, context),
+  choose: (state, edges, context) => drawing.choose(state, edges, context),
+  awaits: ({ growing }, context) => {
+    if (growing) return context.piece === 'line' && context.isTrue ? 'Length of this line' : null;
+    return context.piece === 'line' ? null : holding.awaits(context);
+  },
+  step(state, event, context) {
+    const { piece } = context;
+    const bows = piece !== 'line' && !state.growing;
+    const isHolding =
+      event.kind === 'let-go' || event.kind === 'drop' || state.held !== null || (bows && event.kind !== 'place');
+    if (event.kind === 'cancel') return merged({ ...state, held: null }, drawing.step(state, event, context));
+    return isHolding
+      ? merged(state, holding.step(state, event, context, piece === 'line' ? null : piece))
+      : merged(state, drawing.step(state, event, context));
+  },
+};
+
+/** Each of both knows its own half of the state. */
+const merged = <Outcome extends { state: Partial<PathState> }>(
+  state: PathState,
+  outcome: Outcome,
+): Outcome & { state: PathState } => ({ ...outcome, state: { ...state, ...outcome.state } });

@@ -1,0 +1,368 @@
+import type { Vec2 } from '@steady-moth/core/geometry';
+import { act, checkJob, type JobState, NO_HISTORY } from '@steady-moth/core/job';
+import { evaluatePart, MAIN_SKETCH, newPart, type Path, pathsOf, walkOf } from '@steady-moth/core/sketch';
+import { describe, expect, it } from 'vitest';
+import { sampleJob } from '../../../../../core/src/job/sample.test-data';
+import type { Aim } from '../../../board/useAim';
+import type { Selection, Tool as ToolName } from '../../../session/benchStore';
+import type { ToolEvent } from '../../../tool/tool';
+import { drawnPath } from '../useDrawn';
+import type { TraceAnswer, TraceContext, TraceHeld, TraceOutcome, TracePreview } from './context';
+import { traceToolOf } from './index';
+
+/* Ten pixels a millimetre; board places are in mm, y down. */
+const PER_MM = 10;
+
+/** A hand with a tool: what it does is applied to a job, as the board does it. */
+function hand(start: ToolName = null) {
+  let state: JobState = { job: { ...sampleJob(), part: newPart() }, history: NO_HISTORY };
+  let name = start;
+  let tool = traceToolOf(name);
+  let own = tool.start();
+  let selection: Selection = null;
+  let preview: TracePreview | null = null;
+  let held: TraceHeld | null = null;
+  let last: TraceOutcome<unknown> = { state: null };
+  let named = 0;
+  let angle: number | null = null;
+  const shown: unknown[] = [];
+  const drawn = () => {
+    const { paths, placeOf } = evaluatePart(
+      state.job.part,
+      new Map([
+        ['pic', { isTrue: true, place: ({ uPx, vPx }) => ({ x: uPx / PER_MM, y: -vPx / PER_MM }), turned: null }],
+      ]),
+      { truly: false, draft: null },
+    );
+    const over = (p: Vec2 | null) => p && { x: p.x, y: -p.y };
+    return {
+      paths: paths.map(drawnPath),
+      placeOf: (id: string) => over(placeOf(id)),
+      placeSeen: ({ uPx, vPx }: { uPx: number; vPx: number }) => ({ x: uPx / PER_MM, y: vPx / PER_MM }),
+    };
+  };
+  const context = (): TraceContext => ({
+    job: state.job,
+    picture: state.job.pictures[0],
+    drawn: drawn(),
+    mapper: {
+      toBoard: ({ uPx, vPx }) => ({ x: uPx / PER_MM, y: vPx / PER_MM }),
+      toPicture: ({ x, y }) => ({ uPx: x * PER_MM, vPx: y * PER_MM }),
+    },
+    isTrue: true,
+    isFreeHand: false,
+    selection,
+    piece: name === 'arc' || name === 'curve' ? name : 'line',
+    scale: 10,
+    angle,
+    newId: () => `n${named++}`,
+  });
+  const dispatch = (event: ToolEvent<TraceHeld, TraceAnswer>) => {
+    last = tool.step(own, event, context());
+    own = last.state;
+    if (last.preview !== undefined) preview = last.preview;
+    if (last.held !== undefined) held = last.held;
+    if (last.action) state = act(state, last.action);
+    if (last.select !== undefined) selection = last.select;
+    if (last.show) shown.push(last.show);
+    if (last.show?.angle !== undefined) angle = last.show.angle;
+    expect(checkJob(state.job)).toMatchObject({ ok: true });
+    return last;
+  };
+  /** Where a press means, snapped to the point of that name. */
+  const aim = (x: number, y: number, point: string | null = null): Aim => ({
+    screen: { x: x * 10, y: y * 10 },
+    board: { x, y },
+    picture: { uPx: x * PER_MM, vPx: y * PER_MM },
+    pictureId: 'pic',
+    sigmaPx: 0.1,
+    cling: point ? 'point' : 'edge',
+    point,
+    edges: [],
+    edge: 0,
+  });
+  const me = {
+    take(next: ToolName) {
+      const other = traceToolOf(next);
+      if (other !== tool) {
+        dispatch({ kind: 'cancel' });
+        tool = other;
+        own = tool.start();
+      }
+      name = next;
+      return me;
+    },
+    press(x: number, y: number, point: string | null = null) {
+      dispatch({ kind: 'press', at: { x, y }, reach: 1, shift: false });
+      if (held === null) dispatch({ kind: 'place', aim: aim(x, y, point) });
+      return me;
+    },
+    drag(from: [number, number], to: [number, number], point: string | null = null) {
+      dispatch({ kind: 'press', at: { x: from[0], y: from[1] }, reach: 1, shift: false });
+      dispatch({ kind: 'move', aim: aim(...to, point), isHeld: held !== null });
+      const was = held;
+      held = null;
+      dispatch({ kind: 'let-go' });
+      const isMoved = Math.hypot(to[0] - from[0], to[1] - from[1]) > 0.2;
+      if (was) dispatch({ kind: 'drop', held: was, isMoved, aim: aim(...to, point) });
+      return me;
+    },
+    move(x: number, y: number) {
+      dispatch({ kind: 'move', aim: aim(x, y), isHeld: false });
+      return me;
+    },
+    type(text: string, mm: number) {
+      return dispatch({ kind: 'typed', value: { text, unit: 'mm' }, mm }).refused ?? null;
+    },
+    answer: (answer: TraceAnswer) => void dispatch({ kind: 'answer', answer }),
+    finish: () => void dispatch({ kind: 'finish' }),
+    shown,
+    get last() {
+      return last;
+    },
+    get preview() {
+      return preview;
+    },
+    get selection() {
+      return selection;
+    },
+    get awaits() {
+      return tool.awaits?.(own, context()) ?? null;
+    },
+    get paths(): Path[] {
+      return pathsOf(state.job.part);
+    },
+    get sketch() {
+      return state.job.part.sketches[MAIN_SKETCH];
+    },
+    get changes() {
+      return state.history.past.map((c) => c.label);
+    },
+    points: (path: Path) => walkOf(me.sketch, path)?.points ?? [],
+    kinds: (path: Path) => path.uses.map((u) => me.sketch.curves[u.curve].kind),
+    at: (id: string) => drawn().placeOf(id),
+    forms: () => drawn().paths.map((d) => d.form),
+  };
+  return me;
+}
+
+describe('Line', () => {
+  it('draws from press to press, and closes on its first point', () => {
+    const h = hand('line').press(0, 0).press(40, 0).press(40, 30);
+    expect(h.changes).toEqual(['begin a path', 'draw a line']);
+    const [first] = h.points(h.paths[0]);
+    h.press(0, 0, first);
+    expect(h.paths[0]).toMatchObject({ closed: true, name: 'Outer edge' });
+    expect(h.kinds(h.paths[0])).toEqual(['line', 'line', 'line']);
+    expect(h.selection).toEqual({ kind: 'path', path: h.paths[0].id });
+    expect(h.preview?.growing).toBeNull();
+  });
+
+  it('leaves nothing of a path of one point', () => {
+    const h = hand('line').press(5, 5);
+    expect(h.preview?.growing).toMatchObject({ path: null, first: { at: { uPx: 50, vPx: 50 } } });
+    h.take('circle');
+    expect(h.paths).toEqual([]);
+    expect(h.changes).toEqual([]);
+  });
+
+  it('takes a typed length in the direction of the pointer, and keeps what was typed', () => {
+    const h = hand('line').press(10, 10);
+    expect(h.awaits).toBe('Length of this line');
+    expect(h.type('62.4', 62.4)).toBe('Point in the direction first, then type the length.');
+    h.move(20, 10);
+    expect(h.type('62.4', 62.4)).toBeNull();
+    expect(h.at(h.points(h.paths[0])[1])).toEqual({ x: expect.closeTo(72.4, 9), y: expect.closeTo(10, 9) });
+    expect(Object.values(h.sketch.dimensions)).toMatchObject([
+      { kind: 'distance', value: { text: '62.4', unit: 'mm' } },
+    ]);
+    expect(h.changes).toEqual(['draw a line']);
+  });
+
+  it('goes on with a path whose open end is pressed, and joins another at whose end it ends', () => {
+    const h = hand('line').press(0, 0).press(40, 0);
+    h.finish();
+    h.press(80, 0).press(80, 30);
+    h.finish();
+    const [a, b] = h.paths;
+    h.press(40, 0, h.points(a)[1]);
+    expect(h.preview?.growing).toMatchObject({ path: a.id, end: 'tail' });
+    h.press(80, 0, h.points(b)[0]);
+    expect(h.paths.map((p) => p.id)).toEqual([a.id]);
+    expect(h.points(h.paths[0])).toHaveLength(4);
+    expect(h.selection).toEqual({ kind: 'path', path: a.id });
+  });
+
+  it('does nothing on the point that it stands on', () => {
+    const h = hand('line').press(0, 0).press(40, 0);
+    h.press(40, 0, h.points(h.paths[0])[1]);
+    expect(h.changes).toHaveLength(1);
+  });
+});
+
+describe('Arc and Curve', () => {
+  it('go on with the path that is being drawn, through one press to the next', () => {
+    const h = hand('line').press(0, 0).press(40, 0).take('arc').press(50, 10).press(40, 20).take('curve');
+    h.press(20, 40).press(0, 20).take('line').press(0, 0, h.points(h.paths[0])[0]);
+    expect(h.kinds(h.paths[0])).toEqual(['line', 'arc', 'cubic', 'line']);
+    expect(h.paths[0].closed).toBe(true);
+    const [form] = h.forms();
+    if (form?.kind !== 'chain') throw new Error('a chain');
+    expect(form.segments[1]).toMatchObject({ kind: 'arc', via: { x: 50, y: -10 } });
+  });
+
+  it('bow the middle of a piece where nothing is being drawn', () => {
+    const h = hand('line').press(0, 0).press(40, 0).press(40, 30);
+    h.finish();
+    h.take('arc').drag([20, 0], [20, -8]);
+    expect(h.kinds(h.paths[0])).toEqual(['arc', 'line']);
+    expect(h.selection).toMatchObject({ kind: 'piece', path: h.paths[0].id });
+    h.take('curve').drag([40, 15], [48, 15]);
+    expect(h.kinds(h.paths[0])).toEqual(['arc', 'cubic']);
+    expect(h.changes.slice(-2)).toEqual(['bow into an arc', 'bow into a curve']);
+  });
+});
+
+describe('no tool', () => {
+  const plate = () => {
+    const h = hand('line').press(0, 0).press(60, 0).press(60, 40).press(0, 40);
+    h.press(0, 0, h.points(h.paths[0])[0]);
+    return h.take(null);
+  };
+
+  it('moves a point, and tells how long the piece before it then is', () => {
+    const h = plate();
+    h.drag([60, 0], [63, 4]);
+    expect(h.at(h.points(h.paths[0])[1])).toEqual({ x: 63, y: 4 });
+    expect(h.changes.at(-1)).toBe('move a point');
+    expect(h.selection).toMatchObject({ kind: 'point' });
+    expect(h.shown).toContainEqual(expect.objectContaining({ lengthMm: Math.hypot(63, 4) }));
+    expect(h.preview?.points).toBeNull();
+  });
+
+  it('moves a piece that is taken near its end, and bows it at its middle', () => {
+    const h = plate().drag([8, 0], [8, -5]);
+    expect(h.changes.at(-1)).toBe('move a piece');
+    expect(h.points(h.paths[0]).map((id) => h.at(id)?.y)).toEqual([-5, -5, 40, 40]);
+    h.drag([30, -5], [30, -12]);
+    expect(h.kinds(h.paths[0])).toEqual(['arc', 'line', 'line', 'line']);
+  });
+
+  it('only chooses by a press without a move', () => {
+    const h = plate().drag([30, 0], [30, 0]);
+    expect(h.selection).toMatchObject({ kind: 'piece' });
+    expect(h.changes).toHaveLength(4);
+    h.drag([200, 200], [200, 200]);
+    expect(h.selection).toBeNull();
+  });
+
+  it('joins an end with the end of another path that it is dragged onto', () => {
+    const h = hand('line').press(0, 0).press(40, 0);
+    h.finish();
+    h.press(80, 0).press(80, 30);
+    h.finish();
+    h.take(null);
+    const other = h.points(h.paths[1])[0];
+    h.drag([40, 0], [80, 0], other);
+    expect(h.paths).toHaveLength(1);
+    expect(h.points(h.paths[0])).toHaveLength(3);
+    expect(h.changes.at(-1)).toBe('join two ends');
+  });
+
+  it('takes a typed length for the line that is chosen', () => {
+    const h = plate().drag([30, 0], [30, 0]);
+    expect(h.awaits).toBe('Length of this line');
+    h.type('58', 58);
+    const [a, b] = h.points(h.paths[0]).map((id) => h.at(id)?.x);
+    expect((b ?? 0) - (a ?? 0)).toBeCloseTo(58, 9);
+  });
+});
+
+describe('Circle', () => {
+  const snapped = (radius: number) => ({
+    centre: { x: 20, y: 20 },
+    radius,
+    used: 40,
+    scatter: 0.01,
+    beside: [],
+  });
+
+  it('is drawn by a drag, asked about, and lies where the edge is found', () => {
+    const h = hand('circle').drag([20, 20], [25, 20]);
+    expect(h.last.ask).toMatchObject({ circle: { centre: { x: 20, y: 20 }, radius: 5 } });
+    expect(h.preview?.circle).toMatchObject({ radius: 5 });
+    const { circle, sigmaPx } = h.last.ask ?? { circle: null as never, sigmaPx: 0 };
+    h.answer({ circle, sigmaPx, snapped: snapped(5.2) as never });
+    expect(h.forms()[0]).toMatchObject({ kind: 'circle', radius: expect.closeTo(5.2, 6) });
+    expect(h.preview?.circle).toBeNull();
+    expect(h.selection).toEqual({ kind: 'path', path: h.paths[0].id });
+  });
+
+  it('is drawn by two presses', () => {
+    const h = hand('circle').drag([20, 20], [20, 20]);
+    expect(h.paths).toHaveLength(0);
+    h.drag([25, 20], [25, 20]);
+    expect(h.last.ask).toMatchObject({ circle: { radius: 5 } });
+  });
+
+  it('lies where it was drawn when nothing is found', () => {
+    const h = hand('circle').drag([20, 20], [25, 20]);
+    const { circle, sigmaPx } = h.last.ask ?? { circle: null as never, sigmaPx: 0 };
+    h.answer({ circle, sigmaPx, snapped: null });
+    expect(h.forms()[0]).toMatchObject({ radius: expect.closeTo(5, 9) });
+  });
+
+  it('stays in sight when the one before it settles', () => {
+    const h = hand('circle').drag([20, 20], [25, 20]);
+    const first = h.last.ask ?? { circle: null as never, sigmaPx: 0 };
+    h.drag([60, 60], [66, 60]);
+    h.answer({ ...first, snapped: null });
+    expect(h.preview?.circle).toMatchObject({ radius: 6 });
+    expect(h.paths).toHaveLength(1);
+  });
+
+  it('is as wide as is typed, about the middle that was pressed', () => {
+    const h = hand('circle').drag([20, 20], [20, 20]);
+    expect(h.awaits).toBe('Diameter of this circle');
+    h.type('8', 8);
+    expect(h.forms()[0]).toMatchObject({ kind: 'circle', centre: { x: 20, y: -20 }, radius: 4 });
+    h.take(null).drag([20, 20], [22, 20]);
+    expect(h.forms()[0]).toMatchObject({ centre: { x: expect.closeTo(22, 6) }, radius: 4 });
+  });
+
+  it('that is a slip of the finger is none', () => {
+    const h = hand('circle').drag([20, 20], [20, 20]).drag([20.1, 20], [20.1, 20]);
+    expect(h.paths).toHaveLength(0);
+    expect(h.last.ask).toBeUndefined();
+  });
+});
+
+describe('Point and Measure', () => {
+  it('puts a point into an arc and keeps its radius', () => {
+    const h = hand('line').press(0, 0).press(40, 0);
+    h.finish();
+    h.take('arc').drag([20, 0], [20, -8]);
+    const radius = () =>
+      h
+        .forms()
+        .flatMap((f) => (f?.kind === 'chain' ? f.segments : []))
+        .map((s) => {
+          if (s.kind !== 'arc') return 0;
+          const [ax, ay, bx, by, cx, cy] = [s.from.x, s.from.y, s.via.x, s.via.y, s.to.x, s.to.y];
+          const [a, b, c] = [Math.hypot(bx - cx, by - cy), Math.hypot(ax - cx, ay - cy), Math.hypot(ax - bx, ay - by)];
+          return (a * b * c) / (2 * Math.abs((bx - ax) * (cy - ay) - (cx - ax) * (by - ay)));
+        });
+    const [before] = radius();
+    h.take('point').press(10, -6);
+    expect(radius()).toEqual([expect.closeTo(before, 6), expect.closeTo(before, 6)]);
+    expect(h.selection).toMatchObject({ kind: 'point' });
+  });
+
+  it('measures from one press to the next, and begins anew with the third', () => {
+    const h = hand('measure').press(0, 0).press(30, 40);
+    expect(h.preview?.measure).toMatchObject({ from: { board: { x: 0 } }, to: { board: { x: 30 } } });
+    h.press(5, 5);
+    expect(h.preview?.measure).toMatchObject({ from: { board: { x: 5 } }, to: null });
+    expect(h.changes).toEqual([]);
+  });
+});

@@ -1,0 +1,129 @@
+import type { Vec2 } from '@steady-moth/core/geometry';
+import { parseLength } from '@steady-moth/core/units';
+import { useEffect, useMemo, useReducer, useRef } from 'react';
+import type { BoardTool } from '../board/Board';
+import { isMoved } from '../frames/view';
+import { lengthSentence } from '../kit/lengthSentence';
+import { useBench } from '../session/benchStore';
+import { useJob } from '../session/jobStore';
+import { useReadout } from '../session/readoutStore';
+import type { Outcome, Tool, ToolEvent } from './tool';
+
+/** How far round the pointer a press takes hold of things, px of the screen. */
+const REACH_PX = 10;
+
+export interface ToolInHand<State, Preview> {
+  board: BoardTool;
+  state: State;
+  preview: Preview;
+  /** Ends what was begun, as Enter does. */
+  finish(): void;
+}
+
+/**
+ * Runs whichever tool is in hand: hands it what happens on the board, applies what it wants done, asks workers what it
+ * asks. `context` is called at each event, so that of two quick presses the second sees what the first has done.
+ */
+export function useTool<State, Context, Preview, Held, Question, Answer>({
+  tool,
+  nothing,
+  context,
+  ask,
+  unit,
+}: {
+  tool: Tool<State, Context, Preview, Held, Question, Answer>;
+  /** What is shown of a tool that did nothing yet. */
+  nothing: Preview;
+  context(): Context;
+  ask(question: Question): Promise<Answer>;
+  unit: 'mm' | 'in';
+}): ToolInHand<State, Preview> {
+  const [, draw] = useReducer((n: number) => n + 1, 0);
+  const latest = useRef({ context, ask });
+  latest.current = { context, ask };
+  const hand = useRef<Hand<State, Context, Preview, Held, Question, Answer> | null>(null);
+
+  const dispatch = useMemo(() => {
+    const step = (
+      own: Hand<State, Context, Preview, Held, Question, Answer>,
+      event: ToolEvent<Held, Answer>,
+    ): Outcome<State, Preview, Held, Question> => {
+      const outcome = own.tool.step(own.state, event, latest.current.context());
+      const isSeen = outcome.state !== own.state || outcome.preview !== undefined;
+      own.state = outcome.state;
+      if (outcome.preview !== undefined) own.preview = outcome.preview;
+      if (outcome.held !== undefined) own.held = outcome.held;
+      if (outcome.action) useJob.getState().apply(outcome.action);
+      if (outcome.select !== undefined) useBench.getState().select(outcome.select);
+      if (outcome.show) useReadout.getState().show(outcome.show);
+      // What lands, or is answered, after another tool was taken still counts: it was drawn with this one.
+      if (outcome.ask !== undefined)
+        void latest.current.ask(outcome.ask).then((answer) => step(own, { kind: 'answer', answer }));
+      if (isSeen && own === hand.current) draw();
+      return outcome;
+    };
+    return step;
+  }, []);
+
+  // Another tool: what the one before had begun is over.
+  if (hand.current?.tool !== tool) {
+    const before = hand.current;
+    if (before) before.state = before.tool.step(before.state, { kind: 'cancel' }, context()).state;
+    hand.current = { tool, state: tool.start(), preview: nothing, held: null, from: { x: 0, y: 0 } };
+  }
+  const own = hand.current;
+
+  const wish = tool.wish(own.state, context());
+  const board = useMemo<BoardTool>(() => {
+    const now = () => latest.current.context();
+    return {
+      wish,
+      targets: (at, reach) => tool.targets?.(own.state, at, reach, now()) ?? [],
+      choose: (edges) => tool.choose?.(own.state, edges, now()) ?? 0,
+      grab(at, view, shift) {
+        own.from = at;
+        const { held } = dispatch(own, { kind: 'press', at, reach: REACH_PX / view.scale, shift });
+        return held !== undefined && held !== null;
+      },
+      hover: (aim, isHeld) => void dispatch(own, { kind: 'move', aim, isHeld }),
+      place: (aim) => void dispatch(own, { kind: 'place', aim }),
+      letGo(at, view) {
+        const { held, from } = own;
+        own.held = null;
+        dispatch(own, { kind: 'let-go' });
+        const moved = isMoved(view, from, at);
+        return (aim) => {
+          if (held !== null) dispatch(own, { kind: 'drop', held, isMoved: moved, aim });
+        };
+      },
+      twice: () => void dispatch(own, { kind: 'finish' }),
+    };
+  }, [tool, own, wish, dispatch]);
+
+  const awaits = tool.awaits?.(own.state, context()) ?? null;
+  useEffect(() => {
+    if (awaits === null) return;
+    useReadout.getState().ask({
+      label: awaits,
+      accept(text) {
+        const found = parseLength(text, unit);
+        if (!found.ok) return lengthSentence(found.reason);
+        const typed = { kind: 'typed' as const, value: { text: text.trim(), unit }, mm: found.mm };
+        return dispatch(own, typed).refused ?? null;
+      },
+    });
+    return () => useReadout.getState().ask(null);
+  }, [awaits, unit, own, dispatch]);
+
+  return { board, state: own.state, preview: own.preview, finish: () => void dispatch(own, { kind: 'finish' }) };
+}
+
+/** A tool in hand, and what it has begun. */
+interface Hand<State, Context, Preview, Held, Question, Answer> {
+  tool: Tool<State, Context, Preview, Held, Question, Answer>;
+  state: State;
+  preview: Preview;
+  held: Held | null;
+  /** Where the pointer went down last, board units. */
+  from: Vec2;
+}

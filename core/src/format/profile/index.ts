@@ -1,0 +1,3 @@
+export * from './dashes';
+export * from './flatProfile';
+export * from './profileOf';

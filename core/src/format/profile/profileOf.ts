@@ -1,0 +1,27 @@
+import { type JobDocument, viewOfPath } from '../../job';
+import type { EvaluatedPath } from '../../sketch';
+import type { FlatProfile } from './flatProfile';
+
+/** What is left open when a profile is handed over. */
+export interface HandOver {
+  /** As it shall be read, for instance 2026-03-01. */
+  date: string;
+  /** The check bar and the words below the part. */
+  notes: boolean;
+  /** With a view chosen only what was traced in it: views lie on planes of their own. */
+  view: string | null;
+}
+
+/** The paths of a job, each where it truly lies, as they are written to files. Lines for reference stay with the job. */
+export function profileOf(
+  job: JobDocument,
+  paths: readonly EvaluatedPath[],
+  { date, notes, view }: HandOver,
+): FlatProfile {
+  const forms = paths.flatMap(({ path, form }) => {
+    const wanted =
+      form !== null && path.role !== 'reference' && (view === null || viewOfPath(job, path.id)?.id === view);
+    return wanted ? [{ form, role: path.role, name: path.name, layer: path.layer }] : [];
+  });
+  return { title: job.name, date, forms, unit: job.unit, notes };
+}

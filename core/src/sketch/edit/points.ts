@@ -1,0 +1,101 @@
+import type { Curve, Id, Observation, Sketch } from '../part';
+import { pathsIn } from '../part';
+import { picksOfCurve, pointsOfCurve, walkOf } from '../walk';
+
+/** A point to come into a sketch under this name; with nothing seen of it, the point of that name that is there. */
+export interface NewPoint {
+  id: Id;
+  at: Observation | null;
+}
+
+/** A pick to come into a sketch. */
+export interface NewPick {
+  id: Id;
+  at: Observation;
+}
+
+export function putPoint({ points }: Sketch, { id, at }: NewPoint): void {
+  if (at) points[id] = { at: { kind: 'observed', ...at } };
+}
+
+/** Takes curves out, with what was picked along them, and points that no other curve hangs on. */
+export function dropCurves(sketch: Sketch, ids: readonly Id[]): void {
+  const loose = new Set<Id>();
+  for (const id of ids) {
+    const curve = sketch.curves[id];
+    if (!curve) continue;
+    for (const point of pointsOfCurve(curve)) loose.add(point);
+    dropEvidence(sketch, curve);
+    delete sketch.curves[id];
+    dropSizes(sketch, id);
+  }
+  dropLoose(sketch, loose);
+}
+
+export function dropEvidence({ picks }: Sketch, curve: Curve): void {
+  for (const id of picksOfCurve(curve)) delete picks[id];
+  curve.evidence = [];
+}
+
+/** Takes out those of some points that no curve hangs on. */
+export function dropLoose(sketch: Sketch, ids: Iterable<Id>): void {
+  const used = new Set(Object.values(sketch.curves).flatMap(pointsOfCurve));
+  for (const id of ids)
+    if (!used.has(id)) {
+      delete sketch.points[id];
+      dropSizes(sketch, id);
+    }
+}
+
+/** Takes out the sizes that were decided for a point or a curve. */
+export function dropSizes({ dimensions }: Sketch, id: Id): void {
+  for (const d of Object.values(dimensions)) if (d.refs.some((r) => r.id === id)) delete dimensions[d.id];
+}
+
+/** Makes two points one: every curve and size that hung on the second hangs on the first. */
+export function mergePoints(sketch: Sketch, keep: Id, gone: Id): boolean {
+  if (keep === gone || !sketch.points[keep] || !sketch.points[gone]) return false;
+  const curves = Object.values(sketch.curves);
+  // A curve between both would have no length left.
+  if (curves.some((c) => pointsOfCurve(c).includes(keep) && pointsOfCurve(c).includes(gone))) return false;
+  for (const curve of curves) {
+    if (curve.kind === 'circle') {
+      if (curve.centre === gone) curve.centre = keep;
+      continue;
+    }
+    if (curve.from === gone) curve.from = keep;
+    if (curve.to === gone) curve.to = keep;
+  }
+  for (const d of Object.values(sketch.dimensions)) for (const r of d.refs) if (r.id === gone) r.id = keep;
+  delete sketch.points[gone];
+  return true;
+}
+
+/**
+ * Joins the two open paths that both end at a point into one, of which `stays` keeps its name; a path whose two ends it
+ * is becomes closed. Where three or more end, or none does, nothing is joined.
+ */
+export function joinAt(sketch: Sketch, point: Id, stays: Id): void {
+  const ending = pathsIn(sketch).flatMap((path) => {
+    const points = path.closed ? [] : (walkOf(sketch, path)?.points ?? []);
+    if (points.length < 2) return [];
+    return [
+      ...(points[0] === point ? [{ path, at: 'head' as const }] : []),
+      ...(points.at(-1) === point ? [{ path, at: 'tail' as const }] : []),
+    ];
+  });
+  if (ending.length !== 2) return;
+  const [one, other] = ending[1].path.id === stays ? ending.reverse() : ending;
+  if (one.path === other.path) {
+    if (one.path.uses.length > 1) one.path.closed = true;
+    return;
+  }
+  const on = other.at === 'head' ? other.path.uses : turnedRound(other.path.uses);
+  // Run so that the first one ends where the second begins.
+  one.path.uses = one.at === 'tail' ? [...one.path.uses, ...on] : [...turnedRound(on), ...one.path.uses];
+  delete sketch.paths[other.path.id];
+  sketch.order = sketch.order.filter((id) => id !== other.path.id);
+}
+
+const turnedRound = <U extends { curve: Id; reversed: boolean }>(uses: readonly U[]) =>
+  uses.map(({ curve, reversed }) => ({ curve, reversed: !reversed })).reverse();

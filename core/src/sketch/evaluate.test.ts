@@ -1,0 +1,122 @@
+import { describe, expect, it } from 'vitest';
+import { createEvaluator, MAIN_SKETCH, newPart, observationOf, type Part, type PicturePlacing, type Placing } from '.';
+import { decideDistance } from './edit/sizes';
+import { putCircle, putPath, seen } from './traced.test-data';
+
+const scaled = (perMm: number): PicturePlacing => ({
+  isTrue: true,
+  place: ({ uPx, vPx }) => ({ x: uPx / perMm, y: -vPx / perMm }),
+  turned: null,
+});
+const placing = (perMm = 10): Placing => new Map([['pic', scaled(perMm)]]);
+const options = { truly: false, draft: null };
+
+function part(): Part {
+  const made = newPart();
+  const sketch = made.sketches[MAIN_SKETCH];
+  putPath(sketch, { a: seen(0, 0), b: seen(100, 0), c: seen(100, 80) }, { points: ['a', 'b', 'c'] });
+  putPath(sketch, { d: seen(300, 0), e: seen(400, 0) }, { id: 'other', points: ['d', 'e'], closed: false });
+  putCircle(sketch, 'hole', [seen(60, 20), seen(70, 30), seen(60, 40)]);
+  return made;
+}
+const changed = (before: Part, change: (after: Part) => void): Part => {
+  const sketch = before.sketches[MAIN_SKETCH];
+  const after = { ...before, sketches: { [MAIN_SKETCH]: { ...sketch, points: { ...sketch.points }, dimensions: {} } } };
+  change(after);
+  return after;
+};
+
+describe('evaluating a part', () => {
+  it('makes each path where its picture places it', () => {
+    const { paths, placeOf, faults } = createEvaluator()(part(), placing(), options);
+    expect(paths.map((p) => p.form?.kind)).toEqual(['chain', 'chain', 'circle']);
+    expect(paths[2].form).toMatchObject({ centre: { x: 6, y: -3 }, radius: 1 });
+    expect(placeOf('b')).toEqual({ x: 10, y: -0 });
+    expect(placeOf('hole-o')).toEqual({ x: 6, y: -3 });
+    expect(placeOf('nothing')).toBeNull();
+    expect(faults).toEqual([]);
+  });
+
+  it('keeps what nothing was changed of, and the list when nothing was changed at all', () => {
+    const evaluate = createEvaluator();
+    const on = placing();
+    const before = part();
+    const first = evaluate(before, on, options);
+    expect(evaluate({ ...before }, on, options).paths).toBe(first.paths);
+    const moved = changed(before, (p) => {
+      p.sketches[MAIN_SKETCH].points.b = { at: { kind: 'observed', ...seen(120, 0) } };
+    });
+    const second = evaluate(moved, on, options);
+    expect(second.paths[0]).not.toBe(first.paths[0]);
+    expect(second.paths[1]).toBe(first.paths[1]);
+    expect(second.paths[2]).toBe(first.paths[2]);
+    const again = evaluate(moved, new Map(on), options);
+    expect(again.paths).toBe(second.paths);
+    expect(evaluate(moved, placing(), options).paths[1]).not.toBe(second.paths[1]);
+  });
+
+  it('shows what is dragged where it is, and only that', () => {
+    const evaluate = createEvaluator();
+    const [on, before] = [placing(), part()];
+    const first = evaluate(before, on, options);
+    const draft = { c: { ...seen(200, 80) } };
+    const dragged = evaluate(before, on, { ...options, draft });
+    expect(dragged.placeOf('c')).toEqual({ x: 20, y: -8 });
+    expect(dragged.paths[0].form).toMatchObject({ segments: [{}, { to: { x: 20, y: -8 } }, {}] });
+    expect(dragged.paths[1]).toBe(first.paths[1]);
+    expect(evaluate(before, on, options).paths[0].form).toEqual(first.paths[0].form);
+  });
+
+  it('says which paths have no place, and keeps the others', () => {
+    const before = part();
+    const lost = changed(before, (p) => {
+      p.sketches[MAIN_SKETCH].points.d = { at: { kind: 'observed', ...seen(0, 0, { picture: 'other' }) } };
+    });
+    const { paths, faults } = createEvaluator()(lost, placing(), options);
+    expect(paths.map((p) => p.form !== null)).toEqual([true, false, true]);
+    expect(faults).toEqual([{ sketch: MAIN_SKETCH, path: 'other', reason: 'no-place' }]);
+  });
+});
+
+describe('a length that was typed', () => {
+  const typed = changed(part(), (p) =>
+    decideDistance(p.sketches[MAIN_SKETCH], 'size', ['d', 'e'], { text: '10.5', unit: 'mm' }),
+  );
+  const lengthOf = (on: Placing, of: Part = typed) => {
+    const form = createEvaluator()(of, on, options).paths[1].form;
+    if (form?.kind !== 'chain') throw new Error('a line');
+    const { from, to } = form.segments[0];
+    return Math.hypot(to.x - from.x, to.y - from.y);
+  };
+
+  it('stays what was typed through every calibration, its ends where they were seen but for that', () => {
+    for (const perMm of [9, 10, 11.3]) expect(lengthOf(placing(perMm))).toBeCloseTo(10.5, 9);
+    const { placeOf } = createEvaluator()(typed, placing(), options);
+    expect(placeOf('d')?.x).toBeCloseTo(29.75, 9);
+    expect(placeOf('e')?.x).toBeCloseTo(40.25, 9);
+    expect(observationOf(typed, 'd')?.uPx).toBe(300);
+  });
+
+  it('says nothing while the picture is not true', () => {
+    const inPixels: Placing = new Map([['pic', { ...scaled(1), isTrue: false }]]);
+    expect(lengthOf(inPixels)).toBe(100);
+  });
+
+  it('that cannot be with others is told, and the points lie where they were seen', () => {
+    const twice = changed(typed, (p) => {
+      const sketch = p.sketches[MAIN_SKETCH];
+      sketch.dimensions = { ...typed.sketches[MAIN_SKETCH].dimensions };
+      const refs = ['d', 'e'].map((id) => ({ sketch: MAIN_SKETCH, id }));
+      sketch.dimensions.again = {
+        id: 'again',
+        kind: 'distance',
+        refs,
+        origin: 'decided',
+        value: { text: '12', unit: 'mm' },
+      };
+    });
+    const { paths, faults } = createEvaluator()(twice, placing(), options);
+    expect(faults).toEqual([{ sketch: MAIN_SKETCH, path: 'other', reason: 'sizes-contradict' }]);
+    expect(paths[1].form).toMatchObject({ segments: [{ from: { x: 30 }, to: { x: 40 } }] });
+  });
+});

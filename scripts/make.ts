@@ -1,0 +1,64 @@
+// npm run make -- JOB.moth --out part.svg|part.dxf|part.pdf [--view NAME] [--without-notes] [--date YYYY-MM-DD]
+// Writes what Hand over writes, without a browser. A fault goes to the error output.
+import { readFileSync, writeFileSync } from 'node:fs';
+import { extname } from 'node:path';
+import { parseArgs } from 'node:util';
+import { PROFILE_FORMATS, type ProfileFormat, readJobFile, writeProfile } from '../core/src/format';
+import { makeProfile } from '../core/src/script';
+
+function stop(sentence: string): never {
+  console.error(sentence);
+  process.exit(1);
+}
+
+const HOW = 'Say which: npm run make -- JOB.moth --out part.svg (or .dxf, .pdf)';
+
+const REFUSED: Record<string, string> = {
+  'nothing-is-true': 'No picture of this job is true, so nothing has a size.',
+  'nothing-is-traced': 'Nothing is traced that has a place.',
+  'no-such-view': 'The job has no view of that name.',
+};
+
+function readArguments() {
+  try {
+    const { values, positionals } = parseArgs({
+      allowPositionals: true,
+      options: {
+        out: { type: 'string' },
+        view: { type: 'string' },
+        date: { type: 'string' },
+        'without-notes': { type: 'boolean', default: false },
+      },
+    });
+    return { ...values, file: positionals.length === 1 ? positionals[0] : stop(HOW) };
+  } catch {
+    return stop(HOW);
+  }
+}
+
+function read(path: string): Uint8Array {
+  try {
+    return new Uint8Array(readFileSync(path));
+  } catch {
+    return stop(`${path} cannot be read.`);
+  }
+}
+
+const { file, out, view, date, 'without-notes': withoutNotes } = readArguments();
+const format = (out ? extname(out).slice(1).toLowerCase() : '') as ProfileFormat;
+if (!out || !PROFILE_FORMATS.includes(format)) stop(HOW);
+if (date !== undefined && !/^\d{4}-\d{2}-\d{2}$/.test(date)) stop('A date is written as 2026-03-01.');
+const opened = readJobFile(read(file));
+if (!opened.ok) stop(`${file} cannot be opened as a job: ${opened.reason}.`);
+const chosen = view === undefined ? null : opened.job.pictures.flatMap((p) => p.views).find((v) => v.name === view);
+if (chosen === undefined) stop(REFUSED['no-such-view']);
+const made = makeProfile(opened.job, {
+  date: date ?? new Date().toISOString().slice(0, 10),
+  notes: !withoutNotes,
+  view: chosen?.id ?? null,
+});
+if (!made.ok) stop(REFUSED[made.reason]);
+if (made.leftOut.length) console.error(`Left out, as it has no place: ${made.leftOut.join(', ')}.`);
+const bytes = await writeProfile(made.profile, format);
+if (!bytes) stop(REFUSED['nothing-is-traced']);
+writeFileSync(out, bytes);
