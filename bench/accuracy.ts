@@ -5,7 +5,7 @@ import { promisify } from 'node:util';
 import type { AddRow } from './addRow';
 import type { Coverage, KnownWay } from './rows/coverage';
 import { measureEdges } from './rows/edges';
-import { measureStrokes } from './rows/strokes';
+import { measureGraduations } from './rows/strokes';
 import { WAYS } from './rows/ways';
 
 /** 95 % interval of a share, by Wilson (1927), in percent. */
@@ -52,7 +52,7 @@ export async function measureAccuracy(row: AddRow, scenes: number, slowScenes: n
     [400, 8, 2.2],
     [480, 15, 3],
   ] as const) {
-    const s = measureStrokes(distance, tilt, noise);
+    const s = measureGraduations(distance, tilt, noise);
     row(
       `half a stroke of a rendered rule, ${distance} mm off`,
       'fixed',

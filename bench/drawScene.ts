@@ -10,7 +10,7 @@ import { normalRandom, type Random, seededRandom } from '../core/src/numeric';
 import { buildCamera, type Camera, pictureOf } from '../rig/src/camera';
 
 /** Scatter of half a stroke, px: what rows/strokes.ts measures on rendered rules, 0.039 to 0.053. */
-export const STROKE_SIGMA_PX = 0.046;
+export const Graduation_SIGMA_PX = 0.046;
 
 /** A scene drawn from the stated priors, by geometry alone: what the estimator is told, and what is true. */
 export interface DrawnScene {
@@ -25,7 +25,7 @@ export interface DrawnScene {
   farC: number;
 }
 
-export type PlaneName = 'yardstick' | 'face';
+export type PlaneName = 'reference' | 'face';
 
 export const FACTS: PictureFacts = {
   widthPx: 4032,
@@ -37,7 +37,7 @@ export const FACTS: PictureFacts = {
 };
 /** Scatter of a pick under the loupe, px: what the edge locator tells of a clear edge, twice over. */
 export const PICK_SIGMA_PX = 0.15;
-const HEIGHTS = { yardstick: { heightMm: 1, plusMinusMm: 0.1 }, face: { heightMm: 2, plusMinusMm: 0.1 } };
+const HEIGHTS = { reference: { heightMm: 1, plusMinusMm: 0.1 }, face: { heightMm: 2, plusMinusMm: 0.1 } };
 /** Beyond this tilt no one calls it a photograph of a flat thing, and parts leave the frame, rad. */
 const MOST_TILT = (40 * Math.PI) / 180;
 
@@ -83,8 +83,8 @@ export function drawScene(
     tiltTowards: Math.atan2(a, -b),
     roll: 0,
   });
-  const heightOf = { yardstick: 0, face: 0 };
-  for (const plane of ['yardstick', 'face'] as const)
+  const heightOf = { reference: 0, face: 0 };
+  for (const plane of ['reference', 'face'] as const)
     heightOf[plane] = told[plane].heightMm + (told[plane].plusMinusMm / 2) * normal();
   return {
     camera,
@@ -97,10 +97,10 @@ export function drawScene(
       believeResolution: false,
       hold,
       planes: [
-        { id: 'yardstick', ...told.yardstick },
+        { id: 'reference', ...told.reference },
         { id: 'face', ...told.face },
       ],
-      yardsticks: [],
+      references: [],
     },
     pickOf(x, y, plane, sigmaPx = PICK_SIGMA_PX) {
       const at = pictureOf(camera, { x, y, z: heightOf[plane] });

@@ -35,19 +35,19 @@ export function makeLoadJob({ pictures, paths, points }: LoadSize): { file: Uint
       { blob, fileName: `latch-plate-${k}.jpg`, mime: 'image/jpeg', facts },
       'photo',
     );
-    picture.truing.yardsticks.push({
+    picture.calibration.references.push({
       id: `rule${k}`,
       kind: 'known-length',
-      plane: 'yardstick',
+      plane: 'reference',
       from: pick(700, 2300),
       to: pick(3300, 2300),
       lengthMm: 150,
       plusMinusMm: null,
       typed: '150',
-      strokes: null,
+      graduations: null,
       width: null,
     });
-    picture.truing.hold = 'flat-on';
+    picture.calibration.hold = 'flat-on';
     job.pictures.push(picture);
   }
   const each = Math.floor(points / paths);

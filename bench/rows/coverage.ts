@@ -16,7 +16,7 @@ import { type DrawnScene, drawScene, type PlaneName } from '../drawScene';
 export interface KnownWay {
   name: string;
   hold: Hold;
-  /** Its tilt is barely seen, so that every truing is drawn hundreds of times: fewer scenes can be had. */
+  /** Its tilt is barely seen, so that every calibration is drawn hundreds of times: fewer scenes can be had. */
   slow?: boolean;
   /** What its errors shall be, up to which tilt, degrees, and with which distortion at most. */
   errors?: { wanted: string; tilt: number; k1?: number };
@@ -70,7 +70,7 @@ export function measureCoverage(
   const on = way.on ?? 'face';
   for (let seed = firstSeed; errors.length < scenes; seed++) {
     const scene = drawScene(seed, way.hold, from === 'bounds' ? way.errors : undefined, way.faceMm);
-    const yardsticks = way.say(scene);
+    const references = way.say(scene);
     const angle = seed * 2.399;
     const reach = (way.reachMm ?? 85) / 85;
     const half = reach * (30 + ((seed * 0.618) % 1) * 25);
@@ -80,18 +80,18 @@ export function measureCoverage(
       scene.pickOf(middle[0] + s * half * Math.cos(angle), middle[1] + s * half * Math.sin(angle), on, CLEAR_PICK_PX),
     );
     const [a, b] = ends;
-    if (!yardsticks || !a || !b) continue;
+    if (!references || !a || !b) continue;
     const saved = way.saved ? savedCamera(scene, scene.farC) : null;
-    const input = { ...scene.input, saved, yardsticks };
+    const input = { ...scene.input, saved, references };
     const result = calibrate(input, { seed });
-    const found = result.ok ? figureOf(result.truing, [a, b], distance) : null;
-    if (result.ok && result.truing.otherTilts.length) several += 1;
+    const found = result.ok ? figureOf(result.calibration, [a, b], distance) : null;
+    if (result.ok && result.calibration.otherTilts.length) several += 1;
     if (!found) {
       errors.push(Number.POSITIVE_INFINITY);
       continue;
     }
     // Of several poses shown the true one counts for the error; the ± has to hold whichever is shown first.
-    const shown = from === 'bounds' && result.ok ? posesOf(input, result.truing) : [];
+    const shown = from === 'bounds' && result.ok ? posesOf(input, result.calibration) : [];
     const others = shown.flatMap((t) => figureOf(t, [a, b], distance)?.value ?? []);
     const error = Math.min(...[found.value, ...others].map((v) => Math.abs(v - 2 * half)));
     if (Math.abs(found.value - 2 * half) <= found.plusMinus) held += 1;
@@ -110,14 +110,14 @@ export function measureCoverage(
   };
 }
 
-/** The further poses that are shown beside a truing's own. */
-function posesOf(input: CalibrationInput, truing: Calibration): Calibration[] {
-  if (truing.otherTilts.length === 0) return [];
+/** The further poses that are shown beside a calibration's own. */
+function posesOf(input: CalibrationInput, calibration: Calibration): Calibration[] {
+  if (calibration.otherTilts.length === 0) return [];
   const found = estimate(input);
   if (!found.ok) return [];
   return found.solutions
     .slice(1)
-    .map(({ parameters, covariance }) => ({ ...truing, parameters, covariance, draws: null }));
+    .map(({ parameters, covariance }) => ({ ...calibration, parameters, covariance, draws: null }));
 }
 
 /** Scatter of a clear edge located under the loupe, px. */

@@ -12,24 +12,24 @@ export function timeFigures(counts: readonly number[]): { lines: number; ms: num
     [150, 0],
     [0, 100],
   ] as const;
-  const picks = ends.map(([x, y]) => scene.pickOf(x - 75, y - 50, 'yardstick'));
+  const picks = ends.map(([x, y]) => scene.pickOf(x - 75, y - 50, 'reference'));
   if (picks.some((p) => p === null)) throw new Error('the scene does not show its yardsticks');
   const [a, b, c] = picks as NonNullable<(typeof picks)[number]>[];
   const length = (id: string, from: typeof a, to: typeof a, lengthMm: number) =>
     ({
       id,
       kind: 'known-length',
-      plane: 'yardstick',
+      plane: 'reference',
       from,
       to,
       lengthMm,
       plusMinusMm: null,
-      strokes: null,
+      graduations: null,
       width: null,
     }) as const;
-  const result = calibrate({ ...scene.input, yardsticks: [length('x', a, b, 150), length('y', a, c, 100)] });
+  const result = calibrate({ ...scene.input, references: [length('x', a, b, 150), length('y', a, c, 100)] });
   if (!result.ok) throw new Error(result.reason);
-  const { truing } = result;
+  const { calibration } = result;
   const time = (work: () => void): number => {
     const times = [0, 1, 2].map(() => {
       const began = performance.now();
@@ -45,9 +45,9 @@ export function timeFigures(counts: readonly number[]): { lines: number; ms: num
       all[`p${k}`] = seen(2016 + 900 * Math.cos(angle), 1512 + 900 * Math.sin(angle));
     }
     const { sketch, path } = sketchOf(all, { points: Object.keys(all) });
-    const measure = (draws: typeof truing.draws) =>
-      time(() => measurePath(sketch, path, { ...truing, draws }, newCalibrationRecord()));
-    return { lines, ms: measure(null), drawnMs: measure(truing.draws ?? drawnAlike(truing.parameters)) };
+    const measure = (draws: typeof calibration.draws) =>
+      time(() => measurePath(sketch, path, { ...calibration, draws }, newCalibrationRecord()));
+    return { lines, ms: measure(null), drawnMs: measure(calibration.draws ?? drawnAlike(calibration.parameters)) };
   });
 }
 

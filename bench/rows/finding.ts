@@ -111,20 +111,20 @@ print(sorted(t)[2] * 1000)`;
 export function timeManyPlaces(): { firstMs: number; ms: number; observations: number } {
   const scene = drawScene(11, 'free', { tilt: 11 });
   const byName = (name: string) => WAYS.find((w) => w.name.startsWith(name))?.say(scene) ?? [];
-  const yardsticks = [
+  const references = [
     ...byName('a ruler by its strokes and a coin'),
     ...byName('a checked grid'),
     ...byName('paper measured'),
     ...byName('two rulers').slice(1),
   ];
-  const input: CalibrationInput = { ...scene.input, yardsticks };
+  const input: CalibrationInput = { ...scene.input, references };
   let observations = 0;
-  for (const y of yardsticks) {
+  for (const y of references) {
     if (y.kind === 'disc') observations += y.rim.length;
     if (y.kind === 'grid') observations += 2 * y.crossings.length;
     if (y.kind === 'sheet') observations += y.edges.flat().length;
-    if (y.kind === 'known-length' && y.strokes)
-      observations += y.strokes.edge.length + y.strokes.strokes.reduce((n, s) => n + s.places.length, 0);
+    if (y.kind === 'known-length' && y.graduations)
+      observations += y.graduations.edge.length + y.graduations.graduations.reduce((n, s) => n + s.places.length, 0);
   }
   const times = Array.from({ length: 21 }, () => {
     const started = performance.now();

@@ -12,7 +12,7 @@ import {
 } from '../../core/src/calibration';
 import { normalRandom, seededRandom } from '../../core/src/numeric';
 import { buildCamera, pictureOf } from '../../rig/src/camera';
-import { FACTS, STROKE_SIGMA_PX } from '../drawScene';
+import { FACTS, Graduation_SIGMA_PX } from '../drawScene';
 import type { Coverage } from './coverage';
 
 /** Ends of a part that is longer than either picture, and holes that both show, mm. */
@@ -55,9 +55,9 @@ function drawPair(seed: number): { joined: JoinedInput; ends: PlanePick[] } {
     const on = (n: number, down: number, sigma: number) =>
       pick(RULE.from + n * stretch + skew * down, RULE.y - down, sigma);
     const [first, last] = k === 0 ? [20, 250] : [200, 425];
-    const strokes = Array.from({ length: last - first + 1 }, (_, n) => ({
+    const graduations = Array.from({ length: last - first + 1 }, (_, n) => ({
       n,
-      places: [0.8, 2.4].map((down) => on(first + n, down, STROKE_SIGMA_PX)),
+      places: [0.8, 2.4].map((down) => on(first + n, down, Graduation_SIGMA_PX)),
     }));
     const edge = Array.from({ length: 40 }, (_, n) => on(first + (n * (last - first)) / 40, 0, 0.06));
     const rule: KnownLength = {
@@ -68,7 +68,7 @@ function drawPair(seed: number): { joined: JoinedInput; ends: PlanePick[] } {
       to: on(last, RULE.row, PICK_SIGMA_PX),
       lengthMm: last - first,
       plusMinusMm: null,
-      strokes: { spacingMm: 1, first, strokes, edge, far: [] },
+      graduations: { spacingMm: 1, first, graduations, edge, far: [] },
     };
     const input: CalibrationInput = {
       facts: { ...FACTS, focalMm: null },
@@ -76,7 +76,7 @@ function drawPair(seed: number): { joined: JoinedInput; ends: PlanePick[] } {
       believeResolution: false,
       hold: 'free',
       planes: [],
-      yardsticks: [rule],
+      references: [rule],
     };
     return { id: `${k}`, input, pick };
   });
@@ -89,7 +89,7 @@ function drawPair(seed: number): { joined: JoinedInput; ends: PlanePick[] } {
     joined: {
       pictures: views.map(({ id, input }) => ({ id, input })),
       points: HOLES.map((at, n) => ({ id: `${n}`, seen: [seen(0, at), seen(1, at)] })),
-      yardsticks: [{ id: 'rule', seen: views.map(({ id }) => ({ picture: id, yardstick: 'rule' })) }],
+      references: [{ id: 'rule', seen: views.map(({ id }) => ({ picture: id, reference: 'rule' })) }],
     },
     ends: [seen(0, ENDS[0]), seen(1, ENDS[1])],
   };
@@ -105,8 +105,8 @@ export function measureJoined(firstSeed: number, scenes: number): Coverage {
   for (let seed = firstSeed; errors.length < scenes; seed++) {
     const { joined, ends } = drawPair(seed);
     const found = joinPictures(joined);
-    const figure = found.ok ? figureOf(found.truings['0'], ends, distance) : null;
-    if (found.ok && found.truings['0'].otherTilts.length) several += 1;
+    const figure = found.ok ? figureOf(found.calibrations['0'], ends, distance) : null;
+    if (found.ok && found.calibrations['0'].otherTilts.length) several += 1;
     const error = figure ? Math.abs(figure.value - truth) : Number.POSITIVE_INFINITY;
     if (figure && error <= figure.plusMinus) held += 1;
     errors.push(error);

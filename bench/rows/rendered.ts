@@ -44,7 +44,7 @@ export function measureRendered(firstSeed: number, scenes: number): Coverage & {
       x: number,
       y: number,
       kind: 'edge' | 'line',
-      plane: 'yardstick' | 'face',
+      plane: 'reference' | 'face',
     ): PlanePick | null => {
       const [sx, sy] = toScene(item.lie, x, y);
       const at = pictureOf(stage.camera, { x: sx, y: sy, z: item.base + item.thickness });
@@ -70,26 +70,26 @@ export function measureRendered(firstSeed: number, scenes: number): Coverage & {
       plusMinusMm: number | null,
     ): Reference | null =>
       a && b && { id, kind: 'known-length', plane: a.plane, from: a, to: b, lengthMm, plusMinusMm };
-    const yardsticks = [
-      span('rule', look(rule, 0, -2, 'line', 'yardstick'), look(rule, 150, -2, 'line', 'yardstick'), 150, null),
+    const references = [
+      span('rule', look(rule, 0, -2, 'line', 'reference'), look(rule, 150, -2, 'line', 'reference'), 150, null),
       span('up', look(plate, 30, 0, 'edge', 'face'), look(plate, 30, 47.5, 'edge', 'face'), 47.5, 0.04),
       span('up right', look(plate, 70, 0, 'edge', 'face'), look(plate, 70, 47.5, 'edge', 'face'), 47.5, 0.04),
       span('notch', look(plate, 0, 36, 'edge', 'face'), look(plate, 84, 36, 'edge', 'face'), 84, 0.04),
     ];
     const ends = [look(plate, 0, 20, 'edge', 'face'), look(plate, 90, 20, 'edge', 'face')];
-    if (yardsticks.some((y) => !y) || !ends[0] || !ends[1]) continue;
+    if (references.some((y) => !y) || !ends[0] || !ends[1]) continue;
     const result = calibrate({
       facts: FACTS,
       lens: 'photo',
       believeResolution: false,
       hold: 'free',
       planes: [
-        { id: 'yardstick', heightMm: HEIGHTS.rule, plusMinusMm: 0.05 },
+        { id: 'reference', heightMm: HEIGHTS.rule, plusMinusMm: 0.05 },
         { id: 'face', heightMm: HEIGHTS.plate, plusMinusMm: 0.05 },
       ],
-      yardsticks: yardsticks as Reference[],
+      references: references as Reference[],
     });
-    const found = result.ok ? figureOf(result.truing, [ends[0], ends[1]], distance) : null;
+    const found = result.ok ? figureOf(result.calibration, [ends[0], ends[1]], distance) : null;
     const error = found ? Math.abs(found.value - 90) : Number.POSITIVE_INFINITY;
     if (found && error <= found.plusMinus) held += 1;
     errors.push(error / 0.9);

@@ -20,7 +20,7 @@ const BAND_PX = 840;
 /** Further off a place belongs to no stroke, px. */
 const STRAY_PX = 1;
 
-export interface StrokeScatter {
+export interface GraduationScatter {
   distanceMm: number;
   places: number;
   biasPx: number;
@@ -30,7 +30,7 @@ export interface StrokeScatter {
 }
 
 /** How far the located halves of strokes lie off where the simulated camera has them, on a rendered steel rule. */
-export function measureStrokes(distanceMm: number, tiltDegrees: number, noise: number): StrokeScatter {
+export function measureGraduations(distanceMm: number, tiltDegrees: number, noise: number): GraduationScatter {
   const like = HANGER_RAIL_LEFT_SCENE;
   const scene: Scene = {
     ...like,
@@ -58,7 +58,7 @@ export function measureStrokes(distanceMm: number, tiltDegrees: number, noise: n
   const graduations = Array.from({ length: RULE.lengthMm + 1 }, (_, n) => [at(n, 0), at(n, -8)] as const);
   const offs: number[] = [];
   let told = 0;
-  for (const { places } of found.strokes.strokes)
+  for (const { places } of found.graduations.graduations)
     for (const { uPx, vPx, sigmaPx } of places) {
       const all = graduations.map(([a, b]) => {
         const [dx, dy] = [b[0] - a[0], b[1] - a[1]];

@@ -41,7 +41,7 @@ export function timeRaster(): { copyMs: number; pyramidMs: number; redrawMs: num
 /** The estimate with and without its draws, ms. */
 export function timeEstimate(): { quickMs: number; drawnMs: number } {
   const scene = drawScene(3, 'free');
-  const span = (id: string, a: [number, number], b: [number, number]): CalibrationInput['yardsticks'][number] => {
+  const span = (id: string, a: [number, number], b: [number, number]): CalibrationInput['references'][number] => {
     const [from, to] = [scene.pickOf(...a, 'face'), scene.pickOf(...b, 'face')];
     if (!from || !to) throw new Error('the bench scene must be in the frame');
     return {
@@ -56,7 +56,7 @@ export function timeEstimate(): { quickMs: number; drawnMs: number } {
   };
   const input: CalibrationInput = {
     ...scene.input,
-    yardsticks: [span('a', [-60, -40], [60, -40]), span('b', [50, -30], [50, 40])],
+    references: [span('a', [-60, -40], [60, -40]), span('b', [50, -30], [50, 40])],
   };
   return { quickMs: median(9, () => calibrate(input, { draws: 0 })), drawnMs: median(3, () => calibrate(input)) };
 }

@@ -2,6 +2,7 @@ import {
   CALIPER,
   DISC,
   GRID,
+  type Graduation,
   knownLengthSigmaMm,
   type Pick,
   type Reference,
@@ -9,10 +10,9 @@ import {
   rulerWidthSigmaMm,
   SHEET,
   type Sheet,
-  type Stroke,
 } from '../../core/src/calibration';
 import { pictureOf } from '../../rig/src/camera';
-import { type DrawnScene, PICK_SIGMA_PX, type PlaneName, STROKE_SIGMA_PX } from '../drawScene';
+import { type DrawnScene, Graduation_SIGMA_PX, PICK_SIGMA_PX, type PlaneName } from '../drawScene';
 import type { KnownWay } from './coverage';
 
 const degrees = (d: number): number => (d * Math.PI) / 180;
@@ -33,7 +33,7 @@ function length(
   if (!from || !to) return null;
   const true_ = Math.hypot(b[0] - a[0], b[1] - a[1]);
   const lengthMm = true_ + knownLengthSigmaMm({ lengthMm: true_, plusMinusMm }) * scene.normal();
-  return { id, kind: 'known-length', plane, from, to, lengthMm, plusMinusMm, strokes: null };
+  return { id, kind: 'known-length', plane, from, to, lengthMm, plusMinusMm, graduations: null };
 }
 
 /** The edge stands above the row of the readings; strokes of one, five and ten, mm. */
@@ -55,8 +55,8 @@ function ruler(
   const skew = RULER.sigmaSkew * scene.normal();
   const [c, s] = [Math.cos(turn), Math.sin(turn)];
   const pick = (x: number, y: number, sigma: number) =>
-    scene.pickOf(x0 + c * x - s * y, y0 + s * x + c * y, 'yardstick', sigma);
-  const strokes: Stroke[] = [];
+    scene.pickOf(x0 + c * x - s * y, y0 + s * x + c * y, 'reference', sigma);
+  const graduations: Graduation[] = [];
   const edge: Pick[] = [];
   const far: Pick[] = [];
   const taper = RULER.sigmaTaper * scene.normal();
@@ -65,9 +65,9 @@ function ruler(
   for (let n = 0; n <= lengthMm; n++) {
     const deep = n % 10 === 0 ? TENS : n % 5 === 0 ? FIVES : ONES;
     const places = [0.25, 0.75].flatMap(
-      (share) => pick(n * stretch + Math.tan(skew) * share * deep, ABOVE_MM - share * deep, STROKE_SIGMA_PX) ?? [],
+      (share) => pick(n * stretch + Math.tan(skew) * share * deep, ABOVE_MM - share * deep, Graduation_SIGMA_PX) ?? [],
     );
-    if (places.length) strokes.push({ n, places });
+    if (places.length) graduations.push({ n, places });
     const place = n % 4 === 2 ? pick(n * stretch, ABOVE_MM, PLACE_SIGMA_PX) : null;
     if (place) edge.push(place);
     const other = n % 4 === 2 ? pick(n * stretch, ABOVE_MM - width - taper * (n - lengthMm / 2), PLACE_SIGMA_PX) : null;
@@ -75,21 +75,21 @@ function ruler(
   }
   const [from, to] = [pick(0, 0, PICK_SIGMA_PX), pick(lengthMm * stretch, 0, PICK_SIGMA_PX)];
   if (!from || !to) return null;
-  const strokesSeen = { spacingMm: 1, strokes, edge, far };
+  const graduationsSeen = { spacingMm: 1, graduations, edge, far };
   return {
     id,
     kind: 'known-length',
-    plane: 'yardstick',
+    plane: 'reference',
     from,
     to,
     lengthMm,
     plusMinusMm: null,
-    strokes: strokesSeen,
+    graduations: graduationsSeen,
     width: widthPlusMinusMm === null ? null : { widthMm: WIDTH_MM, plusMinusMm: widthPlusMinusMm },
   };
 }
 
-/** A coin on the yardsticks' plane, worn and rounded as coins are; its rim as it is seen from the lens. */
+/** A coin on the references' plane, worn and rounded as coins are; its rim as it is seen from the lens. */
 function coin(scene: DrawnScene, [x, y]: Place): Reference | null {
   const [diameterMm, thicknessMm] = [23.25, 2.33];
   const { normal, camera, heights } = scene;
@@ -100,10 +100,10 @@ function coin(scene: DrawnScene, [x, y]: Place): Reference | null {
     Array.from({ length: 1440 }, (_, k) => {
       const a = (2 * Math.PI * k) / 1440;
       const r = radius + p * Math.cos(2 * a) + q * Math.sin(2 * a);
-      return pictureOf(camera, { x: x + r * Math.cos(a), y: y + r * Math.sin(a), z: heights.yardstick + z });
+      return pictureOf(camera, { x: x + r * Math.cos(a), y: y + r * Math.sin(a), z: heights.reference + z });
     }),
   );
-  const middle = pictureOf(camera, { x, y, z: heights.yardstick + thicknessMm / 2 });
+  const middle = pictureOf(camera, { x, y, z: heights.reference + thicknessMm / 2 });
   if (!middle || rings.flat().some((r) => !r)) return null;
   const rim = Array.from({ length: 72 }, (_, k): Pick => {
     const angle = (2 * Math.PI * k) / 72;
@@ -125,7 +125,7 @@ function coin(scene: DrawnScene, [x, y]: Place): Reference | null {
     };
   });
   if (rim.some((r) => r.uPx < 0 || r.vPx < 0 || r.uPx > 4032 || r.vPx > 3024)) return null;
-  return { id: 'coin', kind: 'disc', plane: 'yardstick', rim, diameterMm, plusMinusMm: null, thicknessMm };
+  return { id: 'coin', kind: 'disc', plane: 'reference', rim, diameterMm, plusMinusMm: null, thicknessMm };
 }
 
 /** A5 measured to 0.05 mm, its edges slightly bowed as cut and curled paper is. */
@@ -150,7 +150,7 @@ function sheet(scene: DrawnScene): Reference | null {
       return scene.pickOf(
         x + t * (p - x) - (bow * (q - y)) / long,
         y + t * (q - y) + (bow * (p - x)) / long,
-        'yardstick',
+        'reference',
         PLACE_SIGMA_PX,
       );
     });
@@ -159,7 +159,7 @@ function sheet(scene: DrawnScene): Reference | null {
   return {
     id: 'sheet',
     kind: 'sheet',
-    plane: 'yardstick',
+    plane: 'reference',
     edges: edges as Pick[][] as Sheet['edges'],
     widthMm: w,
     heightMm: h,
@@ -182,7 +182,7 @@ function grid(scene: DrawnScene): Reference | null {
       const pick = scene.pickOf(
         x - 90 + own * scene.normal(),
         y - 65 + own * scene.normal(),
-        'yardstick',
+        'reference',
         PLACE_SIGMA_PX,
       );
       return pick ? [{ i, j, pick }] : [];
@@ -190,16 +190,16 @@ function grid(scene: DrawnScene): Reference | null {
   );
   return crossings.length < 60
     ? null
-    : { id: 'grid', kind: 'grid', plane: 'yardstick', crossings, pitchMm: 10, plusMinusShare };
+    : { id: 'grid', kind: 'grid', plane: 'reference', crossings, pitchMm: 10, plusMinusShare };
 }
 
 const all = (...list: (Reference | null)[]): Reference[] | null => (list.includes(null) ? null : (list as Reference[]));
 
-const RULE = (s: DrawnScene) => length(s, 'rule', [-75, -55], [75, -55], 'yardstick', null);
+const RULE = (s: DrawnScene) => length(s, 'rule', [-75, -55], [75, -55], 'reference', null);
 const ACROSS = (s: DrawnScene) => length(s, 'across', [60, -30], [60, 60], 'face', 0.05);
 const OPPOSITE = (s: DrawnScene) => length(s, 'opposite', [-60, 55], [60, 55], 'face', 0.05);
 const OTHER = (s: DrawnScene) => length(s, 'other', [-65, -30], [-65, 50], 'face', 0.05);
-const STROKES = (s: DrawnScene) => ruler(s, 'strokes', [-75, -57], 0, 150);
+const Graduations = (s: DrawnScene) => ruler(s, 'strokes', [-75, -57], 0, 150);
 const MEASURED = (s: DrawnScene) => ruler(s, 'strokes', [-75, -57], 0, 150, CALIPER.plusMinusMm);
 const UPRIGHT = (s: DrawnScene) => ruler(s, 'upright', [-82, -50], degrees(90), 120);
 
@@ -226,7 +226,7 @@ export const WAYS: readonly KnownWay[] = [
     errors: { wanted: '95 % ≤ 0.35 mm', tilt: 20 },
     hold: 'free',
     ...NEAR_RULER,
-    say: (s) => all(STROKES(s)),
+    say: (s) => all(Graduations(s)),
   },
   {
     name: 'one ruler by its strokes, its width measured',
@@ -241,32 +241,32 @@ export const WAYS: readonly KnownWay[] = [
     hold: 'free',
     saved: true,
     ...NEAR_RULER,
-    say: (s) => all(STROKES(s)),
+    say: (s) => all(Graduations(s)),
   },
   {
     name: 'two rulers by their strokes at right angles',
     errors: { wanted: '95 % ≤ 0.10 mm', tilt: 15 },
     hold: 'free',
-    say: (s) => all(STROKES(s), UPRIGHT(s)),
+    say: (s) => all(Graduations(s), UPRIGHT(s)),
   },
   {
     name: 'a ruler by its strokes and a coin opposite',
     errors: { wanted: '95 % ≤ 0.25 mm', tilt: 15 },
     hold: 'free',
-    say: (s) => all(STROKES(s), coin(s, [40, 50])),
+    say: (s) => all(Graduations(s), coin(s, [40, 50])),
   },
   {
     name: 'a checked grid',
     errors: { wanted: 'median ≤ 0.02, 95 % ≤ 0.05 mm', tilt: 25, k1: 0.12 },
     hold: 'free',
-    on: 'yardstick',
+    on: 'reference',
     say: (s) => all(grid(s)),
   },
   {
     name: 'paper measured to 0.05 mm',
     errors: { wanted: 'median ≤ 0.02, 95 % ≤ 0.05 mm', tilt: 25, k1: 0.12 },
     hold: 'free',
-    on: 'yardstick',
+    on: 'reference',
     say: (s) => all(sheet(s)),
   },
   {
@@ -275,7 +275,7 @@ export const WAYS: readonly KnownWay[] = [
     errors: { wanted: '95 % ≤ 0.7 mm', tilt: 10 },
     hold: 'free',
     reachMm: 60,
-    on: 'yardstick',
+    on: 'reference',
     say: (s) => all(coin(s, [0, 0])),
   },
   {

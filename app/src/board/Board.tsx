@@ -19,11 +19,11 @@ import { ViewButtons } from './ViewButtons';
 
 /** What a step does with the pointer. Aims are already clung; `raw` is where the pointer itself is, in board units. */
 export interface BoardTool {
-  /** What new points cling to; null when the pointer only takes hold of what is there. */
+  /** What new points snap to; null when the pointer only takes hold of what is there. */
   wish: SnapWish | null;
   /** False for what has nothing to do with edges: places are taken as they are pointed at. */
   snaps?: boolean;
-  /** Existing points that a new one may cling to: those within reach of a place of the board. */
+  /** Existing points that a new one may snap to: those within reach of a place of the board. */
   targets(at: Vec2, reach: number): readonly SnapTarget[];
   /** Which of several edges close together a press means, the nearest first; left out, the nearest. */
   choose?(edges: readonly PicturePoint[]): number;
@@ -65,7 +65,7 @@ export function Board({
   under,
   children,
 }: {
-  /** What new points cling to, and what is shown whole at first. */
+  /** What new points snap to, and what is shown whole at first. */
   picture: Picture;
   face: BoardFace;
   /** The pictures on the board, the lowest first. */
@@ -123,7 +123,7 @@ export function Board({
     return () => observer.disconnect();
   }, []);
 
-  // A picture that becomes true, another picture or another part of it is shown whole; a change of its truing leaves
+  // A picture that becomes true, another picture or another part of it is shown whole; a change of its calibration leaves
   // the view alone.
   const { turns, flip } = picture.preparation;
   const shownKey = `${picture.id} ${face.kind} ${turns} ${flip} ${shown ? Object.values(shown) : ''}`;
@@ -333,17 +333,17 @@ function AimMark({ aim }: { aim: Aim }) {
 const KINDS = { edge: 'edge', line: 'graduation', point: 'point', free: 'nothing' } as const;
 
 function snapWords(aim: Aim): string {
-  if (aim.cling === 'free') return useBench.getState().freeHand ? 'nothing: F is held' : 'nothing near';
-  if (aim.cling === 'point') return 'point';
+  if (aim.snappedTo === 'free') return useBench.getState().freeHand ? 'nothing: F is held' : 'nothing near';
+  if (aim.snappedTo === 'point') return 'point';
   const which = aim.edges.length > 1 ? ` ${aim.edge + 1} of ${aim.edges.length}` : '';
-  return `${KINDS[aim.cling]}${which}, ${plusMinus(aim)}`;
+  return `${KINDS[aim.snappedTo]}${which}, ${plusMinus(aim)}`;
 }
 
 const plusMinus = ({ sigmaPx }: Aim): string => `± ${(2 * sigmaPx).toFixed(2)} px`;
 
 /** Short enough for the loupe's width; where there are several edges it names the key that takes the next. */
 function loupeWords(aim: Aim): string {
-  if (aim.cling === 'free') return 'no edge near';
+  if (aim.snappedTo === 'free') return 'no edge near';
   if (aim.edges.length > 1) return `${aim.edge + 1} of ${aim.edges.length} (G), ${plusMinus(aim)}`;
-  return `${KINDS[aim.cling]}, ${plusMinus(aim)}`;
+  return `${KINDS[aim.snappedTo]}, ${plusMinus(aim)}`;
 }

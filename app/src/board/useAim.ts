@@ -16,7 +16,7 @@ export interface Aim {
   /** Which picture that is in: another than the one worked on where the pointer is over one joined with it. */
   pictureId: string;
   sigmaPx: number;
-  cling: 'edge' | 'line' | 'point' | 'free';
+  snappedTo: 'edge' | 'line' | 'point' | 'free';
   /** Name of the existing point that it clings to. */
   point: string | null;
   /** Every edge that runs along the one clung to, that one included; one of them is `edge`. */
@@ -35,7 +35,7 @@ interface Aimed {
   look: Look | null;
 }
 
-/** Existing points that a new one may cling to. */
+/** Existing points that a new one may snap to. */
 export interface SnapTarget {
   id: string;
   board: Vec2;
@@ -52,7 +52,7 @@ export interface AimSource {
 }
 
 export interface AimWish {
-  /** What of the picture to cling to, null for nothing. */
+  /** What of the picture to snap to, null for nothing. */
   wish: SnapWish | null;
   targets: (at: Vec2, reach: number) => readonly SnapTarget[];
   /** Which of several edges close together is meant, the nearest first; left out, the nearest. */
@@ -98,7 +98,7 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
       picture,
       pictureId,
       sigmaPx: Math.max(FREE_SIGMA_PX, 0.5 * perScreen),
-      cling: 'free' as const,
+      snappedTo: 'free' as const,
       point: null,
       edges: NO_EDGES,
       edge: 0,
@@ -114,7 +114,7 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
             picture: there,
             pictureId,
             sigmaPx: target.sigmaPx,
-            cling: 'point',
+            snappedTo: 'point',
             point: target.id,
             edges: NO_EDGES,
             edge: 0,
@@ -141,7 +141,7 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
         picture: { uPx, vPx },
         pictureId,
         sigmaPx,
-        cling: kind,
+        snappedTo: kind,
         point: null,
         edges,
         edge,

@@ -16,7 +16,7 @@ const face = {
   trust: async (said: SaidOfPicture, group: PictureGroup | null) => calibrator.trust(said, group),
   /** What would repair the deviations of the spot checks. */
   repairs: async (said: SaidOfPicture) => calibrator.repairs(said),
-  /** The truing itself, to be measured through on a thread of its own. */
+  /** The calibration itself, to be measured through on a thread of its own. */
   whole: async (said: SaidOfPicture, group: PictureGroup | null) => calibrator.whole(said, group),
   /** A camera from pictures of the grid sheet. */
   checkCamera: async (pictures: readonly CheckPicture[]): Promise<CheckResult> => checkCamera(pictures),

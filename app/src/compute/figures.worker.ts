@@ -18,7 +18,7 @@ const face = {
   ): Promise<PathMeasures | null> {
     const on = picturesOfPath(sketch, path);
     if (on.length > 1 && !through.over.joined) return null;
-    return measurePath(sketch, path, on.length === 1 ? through.truing : through.over, said, asked);
+    return measurePath(sketch, path, on.length === 1 ? through.calibration : through.over, said, asked);
   },
 
   async distance(through: Measurable, from: PlanePick, to: PlanePick): Promise<Figure | null> {

@@ -14,7 +14,7 @@ export const pixels = startWorker<PixelsFace>(
 );
 
 /** The estimate, and the ± of everything derived from it. */
-export const calibration = startWorker<CalibrationFace>(
+export const calibrating = startWorker<CalibrationFace>(
   () => new Worker(new URL('./calibration.worker.ts', import.meta.url), { type: 'module', name: 'calibration' }),
 );
 

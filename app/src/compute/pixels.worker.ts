@@ -4,7 +4,7 @@ import {
   type Located,
   lightAcross,
   locateEdges,
-  locateStroke,
+  locateGraduation,
   type PictureJudgement,
   type PixelRect,
   type RimKind,
@@ -13,7 +13,7 @@ import {
 } from '@steady-moth/core/edge';
 import {
   type CountResult,
-  countStrokes,
+  countGraduations,
   type DiscResult,
   findDisc,
   findGrid,
@@ -47,7 +47,7 @@ import type { View } from '../frames/view';
 import { decodePicture } from './decodePicture';
 import { serve } from './serve';
 
-/** What a point may cling to, the wanted kind first. */
+/** What a point may snap to, the wanted kind first. */
 export type SnapWish = 'edge' | 'line';
 
 /** What the pointer is over in the original picture. */
@@ -219,7 +219,7 @@ const face = {
     return Comlink.transfer({ bitmap, differing }, [bitmap]);
   },
 
-  /** Looks at the picture round a place: its pixels for the loupe, and the edge or line to cling to. */
+  /** Looks at the picture round a place: its pixels for the loupe, and the edge or line to snap to. */
   async look(blob: string, at: PicturePoint, cropPx: number, wish: SnapWish, searchPx: number): Promise<Look> {
     const pixels = pixelsOf(blob);
     const leftPx = Math.round(at.uPx - cropPx / 2);
@@ -231,12 +231,12 @@ const face = {
   },
 
   /** Counts the graduations between two readings. */
-  async countStrokes(blob: string, from: PicturePoint, to: PicturePoint, lengthMm: number): Promise<CountResult> {
-    return countStrokes(pixelsOf(blob), from, to, lengthMm);
+  async countGraduations(blob: string, from: PicturePoint, to: PicturePoint, lengthMm: number): Promise<CountResult> {
+    return countGraduations(pixelsOf(blob), from, to, lengthMm);
   },
 
-  /** Finds a yardstick of a kind from one click. */
-  async findYardstick(blob: string, kind: FoundKind, click: PicturePoint): Promise<FoundYardstick> {
+  /** Finds a reference of a kind from one click. */
+  async findReference(blob: string, kind: FoundKind, click: PicturePoint): Promise<FoundReference> {
     const picture = pixelsOf(blob);
     if (kind === 'ruler') return { kind, found: findRuler(picture, click) };
     if (kind === 'disc') return { kind, found: findDisc(picture, click) };
@@ -251,8 +251,8 @@ const face = {
     return { widthPx: width, heightPx: height, grid: findGridAnywhere(picture) };
   },
 
-  /** Lets a drawn circle cling to a round edge; places are the board's. */
-  async cling(
+  /** Lets a drawn circle snap to a round edge; places are the board's. */
+  async snapCircle(
     blob: string,
     board: BoardFace,
     circle: { centre: { x: number; y: number }; radius: number },
@@ -265,7 +265,7 @@ const face = {
 
 /** What is looked for about a click, and what came of it. */
 export type FoundKind = 'ruler' | 'disc' | 'sheet' | 'grid';
-export type FoundYardstick =
+export type FoundReference =
   | { kind: 'ruler'; found: RulerResult }
   | { kind: 'disc'; found: DiscResult }
   | { kind: 'sheet'; found: SheetResult }
@@ -308,7 +308,7 @@ function clearTableOf(clear: ClearSetting): ClearTable {
 }
 
 function locateAs(pixels: Pixels, { uPx, vPx }: PicturePoint, wish: SnapWish, searchPx: number): Located[] {
-  const stroke = wish === 'line' ? locateStroke(pixels, uPx, vPx, { searchPx }) : null;
+  const stroke = wish === 'line' ? locateGraduation(pixels, uPx, vPx, { searchPx }) : null;
   if (stroke?.kind === 'line') return [stroke];
   return locateEdges(pixels, uPx, vPx, { searchPx });
 }

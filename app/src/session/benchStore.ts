@@ -37,7 +37,7 @@ export type Selection =
   | { kind: 'piece'; path: string; curve: string }
   | { kind: 'path'; path: string }
   | { kind: 'pick'; id: string; end: 'from' | 'to'; span?: number }
-  | { kind: 'place'; yardstick: string; uPx: number; vPx: number }
+  | { kind: 'place'; reference: string; uPx: number; vPx: number }
   | null;
 
 /** By how much an arrow key moves a point: tenths of a picture pixel, or millimetres. */
@@ -61,7 +61,7 @@ export interface PendingLength {
 
 export type FoundRuler = Extract<RulerResult, { ok: true }>;
 
-/** A yardstick that was found by one click and waits to be told what it is. */
+/** A reference that was found by one click and waits to be told what it is. */
 export type PendingFound =
   | { kind: 'disc'; found: Extract<DiscResult, { ok: true }> }
   | { kind: 'sheet'; found: Extract<SheetResult, { ok: true }> }

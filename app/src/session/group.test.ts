@@ -9,39 +9,39 @@ const pick = (uPx: number) => ({ uPx, vPx: 900, sigmaPx: 0.2 });
 const readings = (toPx: number, typed = '150'): KnownLengthRecord => ({
   id: 'rule',
   kind: 'known-length',
-  plane: 'yardstick',
+  plane: 'reference',
   from: pick(100),
   to: pick(toPx),
   lengthMm: 150,
   plusMinusMm: null,
   typed,
-  strokes: null,
+  graduations: null,
   width: null,
 });
-const saying = (picture: Picture, truing: Partial<Picture['truing']>): Picture => ({
+const saying = (picture: Picture, calibration: Partial<Picture['calibration']>): Picture => ({
   ...picture,
-  truing: { ...picture.truing, ...truing },
+  calibration: { ...picture.calibration, ...calibration },
 });
 
 describe('what a picture’s map is kept under', () => {
-  const known = saying(plain('a'), { yardsticks: [readings(3000)] });
+  const known = saying(plain('a'), { references: [readings(3000)] });
 
   it('is another one as soon as anything is said that moves the map', () => {
     const changed = [
-      saying(known, { yardsticks: [readings(3000.001)] }),
+      saying(known, { references: [readings(3000.001)] }),
       saying(known, { hold: 'flat-on' }),
-      saying(known, { heights: { ...known.truing.heights, face: { heightMm: 2, plusMinusMm: 0.1 } } }),
-      saying(known, { axis: { along: 'y', yardstick: 'rule' } }),
-      saying(known, { zero: { yardstick: 'rule', end: 'to' } }),
+      saying(known, { heights: { ...known.calibration.heights, face: { heightMm: 2, plusMinusMm: 0.1 } } }),
+      saying(known, { axis: { along: 'y', reference: 'rule' } }),
+      saying(known, { zero: { reference: 'rule', end: 'to' } }),
       { ...known, preparation: { ...known.preparation, turns: 1 as const } },
     ];
     expect(new Set([known, ...changed].map(ownKey)).size).toBe(changed.length + 1);
   });
 
   it('is the same one whatever was typed and checked', () => {
-    expect(ownKey(saying(known, { yardsticks: [readings(3000, '0 to 150')] }))).toBe(ownKey(known));
+    expect(ownKey(saying(known, { references: [readings(3000, '0 to 150')] }))).toBe(ownKey(known));
     const spot = { id: 's', from: pick(10), to: pick(90), plane: 'face' as const, lengthMm: 3, plusMinusMm: 0.03 };
-    expect(ownKey(saying(known, { spotChecks: [spot] as Picture['truing']['spotChecks'] }))).toBe(ownKey(known));
+    expect(ownKey(saying(known, { spotChecks: [spot] as Picture['calibration']['spotChecks'] }))).toBe(ownKey(known));
   });
 
   it('of a joined picture goes by all of them and by what joins them', () => {
@@ -59,7 +59,7 @@ describe('what a picture’s map is kept under', () => {
     // From 20 to 170 a shared ruler shows other graduations than from 0 to 150, though both are 150 long.
     const counted = (typed: string) =>
       saying(known, {
-        yardsticks: [{ ...readings(3000, typed), strokes: { spacingMm: 1, strokes: [], edge: [], far: [] } }],
+        references: [{ ...readings(3000, typed), graduations: { spacingMm: 1, graduations: [], edge: [], far: [] } }],
       });
     expect(key([counted('0 to 150'), other])).not.toBe(key([counted('20 to 170'), other]));
     expect(JSON.stringify(mapKey(known, null))).not.toBe(key([known, other]));

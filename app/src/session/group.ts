@@ -32,7 +32,7 @@ function digest(text: string): string {
 }
 
 /** What of a picture decides its map: spot checks and what was typed do not. */
-function whatDecides({ facts, truing: t, preparation, kind }: SaidOfPicture): unknown {
+function whatDecides({ facts, calibration: t, preparation, kind }: SaidOfPicture): unknown {
   return {
     turns: preparation.turns,
     flip: preparation.flip,
@@ -49,7 +49,7 @@ function whatDecides({ facts, truing: t, preparation, kind }: SaidOfPicture): un
     factor: t.factor,
     axis: t.axis,
     zero: t.zero,
-    yardsticks: t.yardsticks.map(({ typed: _, ...y }) => y),
+    references: t.references.map(({ typed: _, ...y }) => y),
   };
 }
 
@@ -60,8 +60,8 @@ export const mapKey = (said: SaidOfPicture, group: PictureGroup | null): unknown
     : ownKey(said);
 
 /** Which graduations of a shared ruler are seen stands in the readings as they were typed. */
-const asTyped = ({ truing }: SaidOfPicture): string[] =>
-  truing.yardsticks.flatMap((y) => (y.kind === 'known-length' && y.strokes ? [y.typed] : []));
+const asTyped = ({ calibration }: SaidOfPicture): string[] =>
+  calibration.references.flatMap((y) => (y.kind === 'known-length' && y.graduations ? [y.typed] : []));
 
 /** Something in it, or in one that it is joined with, tells how large it is. */
 export const isKnown = (picture: Picture, group: PictureGroup | null): boolean =>

@@ -175,14 +175,14 @@ const CAMERAS: Record<Extract<CheckResult, { ok: false }>['reason'], string> = {
 };
 export const cameraSentence = (reason: keyof typeof CAMERAS): string => CAMERAS[reason];
 
-const TRUINGS: Record<CalibrationFault, string> = {
+const Calibrations: Record<CalibrationFault, string> = {
   'no-yardstick': 'Nothing of a known size yet: click on a ruler, a coin, paper or a grid, or take two readings.',
   'picks-coincide': 'All picks of a yardstick lie in one place or on one line. Move one of them away.',
   'unknown-plane': 'This length stands on a plane that is gone. Choose its height again.',
   'outside-model': 'No camera could have seen these lengths together. Check the figures: one is wrong by far.',
   'no-agreement': 'These lengths contradict each other. Check the figures.',
 };
-export const calibrationSentence = (reason: CalibrationFault): string => TRUINGS[reason];
+export const calibrationSentence = (reason: CalibrationFault): string => Calibrations[reason];
 
 /** Why a picture could not be joined with the others. */
 export function joinSentence(fault: JoinFault, nameOf: (picture: string) => string): string {

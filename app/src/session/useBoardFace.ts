@@ -2,7 +2,7 @@ import type { CalibrationFault } from '@steady-moth/core/calibration';
 import { groupOf, type JobDocument, type Picture, type PictureGroup } from '@steady-moth/core/job';
 import { skipToken, useQueries, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { calibration } from '../compute';
+import { calibrating } from '../compute';
 import type { BoardFace } from '../frames/boardMap';
 import { isKnown, mapKey, useGroup, WORKED_OUT } from './group';
 
@@ -41,14 +41,14 @@ export function usePictureFace(picture: Picture | null): BoardFace {
 
 type SettledFace =
   | { ok: true; face: Extract<BoardFace, { kind: 'true' }>; mmPerPx: number; modelScale: number | null }
-  | { ok: false; reason: CalibrationFault; yardstick?: string };
+  | { ok: false; reason: CalibrationFault; reference?: string };
 
 /** What each picture was settled as last, by its name. */
 const lastSettled = new Map<string, SettledFace>();
 
 /** The face is made once with its map, so that everything derived from it can go by its identity. */
 async function settle(picture: Picture, group: PictureGroup | null, signal: AbortSignal): Promise<SettledFace> {
-  const found = await calibration.call((w) => w.settle(picture, group), signal);
+  const found = await calibrating.call((w) => w.settle(picture, group), signal);
   const settled: SettledFace = found.ok
     ? {
         ok: true,

@@ -9,7 +9,7 @@ import {
 import type { Measurable } from '@steady-moth/core/job/calibrated';
 import { type Path, picturesOfPath, type Sketch } from '@steady-moth/core/sketch';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { calibration, figures } from '../compute';
+import { calibrating, figures } from '../compute';
 import { isKnown, mapKey, ownKey, useGroup, WORKED_OUT } from './group';
 
 /** What was told of each picture last, by what it is and the picture's name. */
@@ -39,9 +39,9 @@ export function useCertainty(job: JobDocument, picture: Picture | null) {
   const group = useGroup(job, picture);
   const known = picture !== null && isKnown(picture, group);
   return useQuery({
-    queryKey: ['certainty', picture && mapKey(picture, group), picture?.truing.spotChecks],
+    queryKey: ['certainty', picture && mapKey(picture, group), picture?.calibration.spotChecks],
     ...toldOf('certainty', picture, known, (signal) =>
-      calibration.call((w) => w.certainty(picture as Picture, group), signal),
+      calibrating.call((w) => w.certainty(picture as Picture, group), signal),
     ),
     ...WORKED_OUT,
   });
@@ -53,7 +53,7 @@ export function useSeams(job: JobDocument, picture: Picture) {
   return useQuery({
     queryKey: ['seams', mapKey(picture, group)],
     ...toldOf('seams', picture, group !== null, (signal) =>
-      calibration.call((w) => w.seams(picture, group as PictureGroup), signal),
+      calibrating.call((w) => w.seams(picture, group as PictureGroup), signal),
     ),
     ...WORKED_OUT,
   });
@@ -64,7 +64,7 @@ export function useTrust(job: JobDocument, picture: Picture, wanted: boolean) {
   const group = useGroup(job, picture);
   return useQuery({
     queryKey: ['trust', mapKey(picture, group)],
-    queryFn: ({ signal }) => calibration.call((w) => w.trust(picture, group), signal),
+    queryFn: ({ signal }) => calibrating.call((w) => w.trust(picture, group), signal),
     enabled: wanted && isKnown(picture, group),
     placeholderData: keepPreviousData,
     ...WORKED_OUT,
@@ -74,8 +74,8 @@ export function useTrust(job: JobDocument, picture: Picture, wanted: boolean) {
 /** What would repair spot checks that do not fit. */
 export function useRepairs(picture: Picture, wanted: boolean) {
   return useQuery({
-    queryKey: ['repairs', ownKey(picture), picture.truing.spotChecks],
-    queryFn: ({ signal }) => calibration.call((w) => w.repairs(picture), signal),
+    queryKey: ['repairs', ownKey(picture), picture.calibration.spotChecks],
+    queryFn: ({ signal }) => calibrating.call((w) => w.repairs(picture), signal),
     enabled: wanted,
     ...WORKED_OUT,
   });
@@ -96,7 +96,7 @@ export function useMeasurable(job: JobDocument, picture: Picture | null): Measur
   const known = picture !== null && isKnown(picture, group);
   const { data } = useQuery({
     queryKey: ['measurable', picture && mapKey(picture, group)],
-    queryFn: ({ signal }) => calibration.call((w) => w.whole(picture as Picture, group), signal),
+    queryFn: ({ signal }) => calibrating.call((w) => w.whole(picture as Picture, group), signal),
     enabled: known,
     placeholderData: keepPreviousData,
     ...WORKED_OUT,
@@ -114,7 +114,7 @@ export function usePathMeasures(job: JobDocument, sketch: Sketch | null, path: P
   const through = useMeasurable(job, picture);
   // Of joined pictures the first one's record counts.
   const group = useGroup(job, picture);
-  const said = group?.pictures[0].truing ?? picture?.truing;
+  const said = group?.pictures[0].calibration ?? picture?.calibration;
   return useQuery({
     queryKey: ['measure', nameOf(path), nameOf(sketch), nameOf(through), from, to],
     queryFn: ({ signal }) =>

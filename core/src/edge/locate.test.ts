@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { normalRandom, seededRandom } from '../numeric';
 import type { Pixels } from '../raster';
 import { erf } from './erf';
-import { locateEdge, locateLine, locateStroke } from './locate';
+import { locateEdge, locateGraduation, locateLine } from './locate';
 
 /** Light of an ideal scene blurred by σ, integrated over each pixel by the closed form, then as a file holds it. */
 function draw(size: number, light: (u: number, v: number) => number, noise: number, seed: number): Pixels {
@@ -128,13 +128,13 @@ describe('locateStroke', () => {
 
   it('takes a clear dark stroke, but an edge before a worn bright rim', () => {
     expect(
-      locateStroke(
+      locateGraduation(
         draw(90, (u) => 0.5 - 0.4 * Math.exp(-0.5 * ((u - 45) / 1.1) ** 2), 2, 1),
         46,
         45,
       ),
     ).toMatchObject({ kind: 'line', dark: true });
-    expect(locateStroke(draw(90, strip(0.25), 2, 1), 46, 45)?.kind).toBe('edge');
+    expect(locateGraduation(draw(90, strip(0.25), 2, 1), 46, 45)?.kind).toBe('edge');
   });
 
   it('does not take the flank of an edge for a line', () => {
@@ -153,10 +153,10 @@ describe('locateLine', () => {
     const errors: number[] = [];
     for (let n = 0; n < 40; n++) {
       const phase = (n * 0.618) % 1;
-      const stroke = (d: number) => erf((d + 1.2) / 1.4) - erf((d - 1.2) / 1.4);
+      const graduation = (d: number) => erf((d + 1.2) / 1.4) - erf((d - 1.2) / 1.4);
       const pixels = draw(
         90,
-        (u) => 0.5 - 0.22 * [-36, -18, 0, 18, 36].reduce((s, at) => s + stroke(u - 45 - phase - at), 0),
+        (u) => 0.5 - 0.22 * [-36, -18, 0, 18, 36].reduce((s, at) => s + graduation(u - 45 - phase - at), 0),
         3,
         n + 7,
       );

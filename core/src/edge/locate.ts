@@ -118,15 +118,20 @@ const isNew = (found: readonly Located[], at: { uPx: number; vPx: number }): boo
   found.every((e) => Math.hypot(e.uPx - at.uPx, e.vPx - at.vPx) > LEAST_GAP_PX);
 
 /** Depth in linear light from which a dark line is a stroke that was meant: engraving and ink reach three times that. */
-const CLEAR_STROKE = 0.1;
+const CLEAR_Graduation = 0.1;
 
 /**
  * A graduation or an ink line where a clear one is near, else an edge, else whatever line there is. A bright line is
  * more often a worn rim or a scratch than a graduation, so an edge comes before it.
  */
-export function locateStroke(pixels: Pixels, uPx: number, vPx: number, options: LocateOptions = {}): Located | null {
+export function locateGraduation(
+  pixels: Pixels,
+  uPx: number,
+  vPx: number,
+  options: LocateOptions = {},
+): Located | null {
   const line = locateLine(pixels, uPx, vPx, options);
-  if (line?.dark && line.contrast >= CLEAR_STROKE) return line;
+  if (line?.dark && line.contrast >= CLEAR_Graduation) return line;
   return locateEdge(pixels, uPx, vPx, options) ?? line;
 }
 

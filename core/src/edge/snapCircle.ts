@@ -2,7 +2,7 @@ import type { PicturePoint } from '../calibration';
 import { type CircleFit, fitCircle } from '../fit';
 import type { Circle, Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import { edgesBeside, type Located, locateEdge, locateEdges, locateStroke } from './locate';
+import { edgesBeside, type Located, locateEdge, locateEdges, locateGraduation } from './locate';
 
 /** How the plane of the circle and the picture map onto each other; places in mm (or px while nothing is true). */
 export interface PlaneSeen {
@@ -142,7 +142,7 @@ function spokesOf(plane: PlaneSeen, { centre: middle, radius }: Circle) {
 }
 
 function lookAlongSpokes(pixels: Pixels, plane: PlaneSeen, circle: Circle, round: number, rim: RimKind): OnRim[] {
-  const locate = rim === 'line' ? locateStroke : locateEdge;
+  const locate = rim === 'line' ? locateGraduation : locateEdge;
   const found: OnRim[] = [];
   for (const { at, centre, radiusPx } of spokesOf(plane, circle)) {
     const searchPx = round > 0 ? SEARCH.leastPx : searchOn(radiusPx);

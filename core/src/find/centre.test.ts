@@ -20,7 +20,7 @@ function drawn(light: (off: number) => number, angle: number, shift: number, noi
   return { pixels, nx, ny };
 }
 
-const stroke = (depth: number) => (off: number) => 0.5 - depth * Math.exp(-0.5 * (off / 1.3) ** 2);
+const graduation = (depth: number) => (off: number) => 0.5 - depth * Math.exp(-0.5 * (off / 1.3) ** 2);
 const step = (rise: number) => (off: number) => 0.3 + rise / (1 + Math.exp(-off / 0.6));
 
 /** Errors of many looks, each at another angle, phase and place beside the line. */
@@ -41,8 +41,8 @@ function looked(kind: 'line' | 'edge', light: (off: number) => number, noise: nu
 const mean = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / values.length;
 
 describe.each([
-  ['a dark stroke', 'line', stroke(0.3), -1],
-  ['a light stroke', 'line', stroke(-0.3), 1],
+  ['a dark stroke', 'line', graduation(0.3), -1],
+  ['a light stroke', 'line', graduation(-0.3), 1],
   ['a step into the light', 'edge', step(0.25), 1],
   ['a step into the dark', 'edge', step(-0.2), -1],
 ] as const)('the centre of %s', (_, kind, light, sign) => {
@@ -66,7 +66,7 @@ describe.each([
 
 describe('where there is no centre', () => {
   it('says so: outside of the picture, and on even ground', () => {
-    const { pixels } = drawn(stroke(0.3), 0, 0, 0, 1);
+    const { pixels } = drawn(graduation(0.3), 0, 0, 0, 1);
     const options = { reachPx: 7, halfLengthPx: 8 };
     expect(lineCentre(pixels, 3, 30, 1, 0, options)).toBeNull();
     expect(edgeCentre(pixels, 30, 58, 1, 0, options)).toBeNull();

@@ -32,7 +32,7 @@ const PEAK_SHARE = 0.35;
 
 /**
  * The middle of a thin line that crosses the normal near a place: the centre of light missing (or added) against the
- * ground on both sides. Made for the hundreds of strokes and grid lines of one yardstick, for which the full fit of
+ * ground on both sides. Made for the hundreds of strokes and grid lines of one reference, for which the full fit of
  * `locateLine` is too slow.
  * In: a place and a unit normal across the line. Null where the band leaves the picture or shows no line.
  */

@@ -1,9 +1,9 @@
-import { type PicturePoint, type Strokes, spacingOf } from '../calibration';
+import { type Graduations, type PicturePoint, spacingOf } from '../calibration';
 import { locateLine } from '../edge';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import { greenAt, unit } from './greenAt';
-import { takeStrokes } from './strokeRow';
+import { takeGraduations } from './strokeRow';
 
 /** Why the strokes between two readings could not be counted. */
 export type CountFault =
@@ -19,7 +19,7 @@ export type CountFault =
 export type CountResult =
   | {
       ok: true;
-      strokes: Strokes /** Spacings between both readings. */;
+      graduations: Graduations /** Spacings between both readings. */;
       count: number;
       /** Strokes seen of the `count + 1` there are. */
       seen: number;
@@ -42,7 +42,7 @@ const IN_STEP = 0.25;
  * In: the picture, two picks on strokes, px, and what lies between them, mm. Out: strokes by their number from the
  * first reading on. A smudge or a gap is stepped over: numbers come from where a stroke stands, not from counting on.
  */
-export function countStrokes(pixels: Pixels, from: PicturePoint, to: PicturePoint, lengthMm: number): CountResult {
+export function countGraduations(pixels: Pixels, from: PicturePoint, to: PicturePoint, lengthMm: number): CountResult {
   const ends = [from, to].map((p) => locateLine(pixels, p.uPx, p.vPx, { searchPx: END_SEARCH_PX }));
   const [first, last] = ends;
   if (!first?.dark || !last?.dark) return { ok: false, reason: 'not-on-strokes' };
@@ -63,9 +63,9 @@ export function countStrokes(pixels: Pixels, from: PicturePoint, to: PicturePoin
   if (!spacing) return { ok: false, reason: 'another-length', count };
 
   const seats = places.map(({ n, d }) => ({ n, at: at(d), down: downAt(d / length) }));
-  const taken = takeStrokes(pixels, seats, length / count);
-  if (taken.strokes.length < 3) return { ok: false, reason: 'not-even' };
-  return { ok: true, count, seen: places.length, strokes: { spacingMm: spacing.spacingMm, ...taken } };
+  const taken = takeGraduations(pixels, seats, length / count);
+  if (taken.graduations.length < 3) return { ok: false, reason: 'not-even' };
+  return { ok: true, count, seen: places.length, graduations: { spacingMm: spacing.spacingMm, ...taken } };
 }
 
 const END_SEARCH_PX = 6;

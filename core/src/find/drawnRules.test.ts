@@ -88,7 +88,7 @@ describe('a drawn row of strokes', () => {
           );
           expect(result.count).toBe(Math.abs(ends[1] - ends[0]));
           const sense = Math.sign(ends[1] - ends[0]);
-          for (const { n, places } of result.strokes.strokes)
+          for (const { n, places } of result.graduations.graduations)
             for (const p of places) {
               const [a, b] = [at(ends[0] + sense * n, 0), at(ends[0] + sense * n, drawn.period)];
               const off =

@@ -82,8 +82,8 @@ const FEWEST = 12;
  * Tells the family of a ruler from how long its strokes are: tens and fives of millimetres, or halves, quarters, eighths
  * and sixteenths of an inch. Null where no pattern explains them, or two nearly as well.
  */
-export function tellFamily(strokes: readonly { n: number; length: number }[]): Family | null {
-  const seen = strokes.filter((s) => s.length > 0);
+export function tellFamily(graduations: readonly { n: number; length: number }[]): Family | null {
+  const seen = graduations.filter((s) => s.length > 0);
   if (seen.length < FEWEST) return null;
   const cap = quantile(
     seen.map((s) => s.length),

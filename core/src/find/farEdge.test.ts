@@ -13,7 +13,7 @@ type Demo = typeof latch;
 function farIn({ place }: Demo, pixels: Pixels, x = 50): Pick[] {
   const found = findRuler(pixels, place(x, -2));
   if (!found.ok) throw new Error(found.reason);
-  return found.strokes.far;
+  return found.graduations.far;
 }
 
 /** How far places lie off the upper edge of the ruler's far side, as the simulated camera pictures it, px. */

@@ -6,14 +6,14 @@ import { edgeCentre } from './centre';
 import { greenAt } from './greenAt';
 
 /** Both ends of a stroke, against its `down` and along it, px. */
-export type StrokeEnds = readonly [Vec2, Vec2];
+export type GraduationEnds = readonly [Vec2, Vec2];
 
 /** A stroke as it was seen in a row. */
-export interface SeenStroke {
+export interface SeenGraduation {
   at: Vec2;
   /** Along it, a unit vector. */
   down: Vec2;
-  ends: StrokeEnds;
+  ends: GraduationEnds;
   /** How far along the row it stands, 0 to 1. */
   share: number;
 }
@@ -43,9 +43,14 @@ const BEYOND_PX = { from: 5, to: 14 } as const;
  * In: the picture, strokes in order with both their ends, which of the ends stands on the graduated edge, and the
  * period, px. Out: places along the other edge; none where it is hidden, out of the picture, or in doubt.
  */
-export function findFarEdge(pixels: Pixels, strokes: readonly SeenStroke[], foot: 0 | 1, period: number): Pick[] {
-  const every = Math.max(1, Math.floor(strokes.length / PLACES));
-  const rays = strokes.filter((_, k) => k % every === 0).map((stroke) => rayOf(stroke, foot, period));
+export function findFarEdge(
+  pixels: Pixels,
+  graduations: readonly SeenGraduation[],
+  foot: 0 | 1,
+  period: number,
+): Pick[] {
+  const every = Math.max(1, Math.floor(graduations.length / PLACES));
+  const rays = graduations.filter((_, k) => k % every === 0).map((graduation) => rayOf(graduation, foot, period));
   if (rays.length < FEWEST_RAYS) return [];
   const longest = Math.max(...rays.map((r) => r.tip));
   const least = Math.round(longest + NEAREST_PERIODS * period);
@@ -72,7 +77,7 @@ interface Ray {
   share: number;
 }
 
-function rayOf({ down, ends, share }: SeenStroke, foot: 0 | 1, period: number): Ray {
+function rayOf({ down, ends, share }: SeenGraduation, foot: 0 | 1, period: number): Ray {
   const sign = foot === 0 ? 1 : -1;
   const at = { x: ends[foot].x - 0.5 * period * down.y, y: ends[foot].y + 0.5 * period * down.x };
   const tip = Math.hypot(ends[1].x - ends[0].x, ends[1].y - ends[0].y);

@@ -1,17 +1,17 @@
-import type { Pick, PicturePoint, Strokes } from '../calibration';
+import type { Graduations, Pick, PicturePoint } from '../calibration';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import { type Family, tellFamily } from './family';
 import { type FollowedSeat, followRow, numbered } from './followRow';
 import { findRows } from './seekRows';
-import { takeStrokes } from './strokeRow';
+import { takeGraduations } from './strokeRow';
 
 export type RulerFault =
   /** No row of even strokes near the click. */
   | 'no-strokes'
   /** Nearer to one another than they can be told apart. */
   | 'too-fine'
-  /** Too few of them to be a yardstick. */
+  /** Too few of them to be a reference. */
   | 'too-few'
   /** So many are hidden that their count is in doubt. */
   | 'hidden';
@@ -27,7 +27,7 @@ export type RulerResult =
       seen: number;
       /** What the long and the short strokes say of the spacing; null where they do not tell. */
       family: Family | null;
-      strokes: Omit<Strokes, 'spacingMm'>;
+      graduations: Omit<Graduations, 'spacingMm'>;
       /** The row of strokes goes on out of the picture, at either end. */
       runsOut: boolean;
     }
@@ -35,7 +35,7 @@ export type RulerResult =
 
 /** Strokes nearer than this cannot be located one by one, px. */
 const LEAST_PERIOD_PX = 5;
-const FEWEST_STROKES = 8;
+const FEWEST_Graduations = 8;
 /** Share of strokes that may be hidden before the count is not believed. */
 const MOST_HIDDEN = 0.3;
 
@@ -58,10 +58,10 @@ export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
     for (const dark of [looks, !looks]) {
       const { seats } = followRow(pixels, seed, dark);
       rows.push({ seats, dark, likely: dark === looks });
-      if (seats.length >= FEWEST_STROKES) break;
+      if (seats.length >= FEWEST_Graduations) break;
     }
   }
-  const long = rows.filter((r) => r.seats.length >= FEWEST_STROKES);
+  const long = rows.filter((r) => r.seats.length >= FEWEST_Graduations);
   const chosen = long.some((r) => r.likely) ? long.filter((r) => r.likely) : long;
   if (chosen.length === 0) return { ok: false, reason: 'too-few' };
   const row = chosen.reduce((best, r) => (r.seats.length > best.seats.length ? r : best));
@@ -72,8 +72,8 @@ export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
   const count = last.n;
   if (seats.length < (1 - MOST_HIDDEN) * (count + 1)) return { ok: false, reason: 'hidden' };
   const period = Math.hypot(last.at.x - seats[0].at.x, last.at.y - seats[0].at.y) / count;
-  const taken = takeStrokes(pixels, seats, period, dark);
-  if (taken.strokes.length < FEWEST_STROKES) return { ok: false, reason: 'too-few' };
+  const taken = takeGraduations(pixels, seats, period, dark);
+  if (taken.graduations.length < FEWEST_Graduations) return { ok: false, reason: 'too-few' };
   const pick = ({ at, sigmaPx }: FollowedSeat): Pick => ({ uPx: at.x, vPx: at.y, sigmaPx });
   return {
     ok: true,
@@ -82,7 +82,7 @@ export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
     count,
     seen: seats.length,
     family: tellFamily(seats.map(({ n, length }) => ({ n, length }))),
-    strokes: taken,
+    graduations: taken,
     runsOut: [seats[0], last].some(({ at }) => isAtRim(pixels, at, 2 * period)),
   };
 }

@@ -11,22 +11,22 @@ const coin = await openDemo('lamp-gasket', 'coin');
 const paper = await openDemo('lamp-gasket', 'sheet');
 const mat = await openDemo('baffle-pattern', 'mat');
 const FACTS = { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null };
-/** Tilt in degrees that one yardstick gives, and its ±. */
-function tiltBy(yardstick: Reference, heightMm: number) {
+/** Tilt in degrees that one reference gives, and its ±. */
+function tiltBy(reference: Reference, heightMm: number) {
   const result = calibrate({
     facts: FACTS,
     lens: 'photo',
     believeResolution: false,
     hold: 'free',
     planes: [{ id: 'own', heightMm, plusMinusMm: 0 }],
-    yardsticks: [{ ...yardstick, plane: 'own' }],
+    references: [{ ...reference, plane: 'own' }],
   });
   if (!result.ok) throw new Error(result.reason);
   const degrees = 180 / Math.PI;
   return {
-    tilt: result.truing.tiltRad * degrees,
-    plusMinus: Math.max(...result.truing.tiltPlusMinusRad) * degrees,
-    heightMm: result.truing.cameraHeightMm,
+    tilt: result.calibration.tiltRad * degrees,
+    plusMinus: Math.max(...result.calibration.tiltPlusMinusRad) * degrees,
+    heightMm: result.calibration.cameraHeightMm,
   };
 }
 const TRUE_TILT = (d: typeof mat) => (d.scene.camera.tilt * 180) / Math.PI;
@@ -49,7 +49,7 @@ describe('findRuler, one click', () => {
     // Across stroke 0: its ends along the stroke are of no matter.
     const off = ((p - u) * (found.from.vPx - v) - (q - v) * (found.from.uPx - u)) / Math.hypot(p - u, q - v);
     expect(Math.abs(off)).toBeLessThan(0.5);
-    const strokes = { ...found.strokes, spacingMm: 1 };
+    const graduations = { ...found.graduations, spacingMm: 1 };
     const ruler = {
       id: 'r',
       kind: 'known-length',
@@ -58,7 +58,7 @@ describe('findRuler, one click', () => {
       to: found.to,
       lengthMm: count,
     } as const;
-    const { tilt, plusMinus } = tiltBy({ ...ruler, plusMinusMm: null, strokes }, 1);
+    const { tilt, plusMinus } = tiltBy({ ...ruler, plusMinusMm: null, graduations }, 1);
     expect(Math.abs(tilt - TRUE_TILT(demo))).toBeLessThan(1.5 * plusMinus);
     expect(plusMinus).toBeLessThan(3);
   });
@@ -113,22 +113,22 @@ describe('findRuler, one click', () => {
 });
 
 describe('the family of a ruler', () => {
-  const strokes = (rank: (n: number) => number) =>
+  const graduations = (rank: (n: number) => number) =>
     Array.from({ length: 120 }, (_, n) => ({ n, length: 3 + 3 * rank(n + 3) + 0.2 * Math.sin(17 * n) }));
   it('tells millimetres from inches', () => {
-    expect(tellFamily(strokes((n) => (n % 10 ? (n % 5 ? 0 : 0.5) : 1)))).toMatchObject({
+    expect(tellFamily(graduations((n) => (n % 10 ? (n % 5 ? 0 : 0.5) : 1)))).toMatchObject({
       unit: 'mm',
       spacingMm: 1,
       whole: 7,
     });
-    const sixteenths = strokes((n) => (n % 16 ? (n % 8 ? (n % 4 ? (n % 2 ? 0 : 0.25) : 0.5) : 0.75) : 1));
+    const sixteenths = graduations((n) => (n % 16 ? (n % 8 ? (n % 4 ? (n % 2 ? 0 : 0.25) : 0.5) : 0.75) : 1));
     expect(tellFamily(sixteenths)).toMatchObject({ unit: 'in', spacingMm: 25.4 / 16, whole: 13 });
-    const eighths = strokes((n) => (n % 8 ? (n % 4 ? (n % 2 ? 0 : 0.33) : 0.67) : 1));
+    const eighths = graduations((n) => (n % 8 ? (n % 4 ? (n % 2 ? 0 : 0.33) : 0.67) : 1));
     expect(tellFamily(eighths)).toMatchObject({ unit: 'in', spacingMm: 25.4 / 8 });
   });
   it('says nothing of strokes of one length, or of a few', () => {
-    expect(tellFamily(strokes(() => 0))).toBeNull();
-    expect(tellFamily(strokes((n) => Number(n % 10 === 0)).slice(0, 8))).toBeNull();
+    expect(tellFamily(graduations(() => 0))).toBeNull();
+    expect(tellFamily(graduations((n) => Number(n % 10 === 0)).slice(0, 8))).toBeNull();
   });
 });
 

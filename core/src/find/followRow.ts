@@ -3,7 +3,7 @@ import type { Pixels } from '../raster';
 import { lineCentre } from './centre';
 import { unit } from './greenAt';
 import type { Row } from './seekRows';
-import { type StrokeSeat, strokeEnds } from './strokeRow';
+import { type GraduationSeat, graduationEnds } from './strokeRow';
 
 /** Strokes in a row that may be missing before the ruler is taken to have ended. */
 const LONGEST_GAP = 12;
@@ -11,7 +11,7 @@ const LONGEST_GAP = 12;
 const IN_STEP = 0.28;
 
 /** A stroke of a row that was followed. */
-export interface FollowedSeat extends StrokeSeat {
+export interface FollowedSeat extends GraduationSeat {
   /** Across it. */
   sigmaPx: number;
   /** In periods; 0 where its ends are not seen. */
@@ -39,7 +39,7 @@ export function followRow(pixels: Pixels, seed: Row, dark: boolean): { seats: Fo
     return [...back.reverse(), first, ...forth];
   };
   // A few strokes tell which end of theirs stands on the edge; the row is then followed along that.
-  return { seats: trimmed(bothWays(MOST_STROKES, footOf(bothWays(FIRST_LOOK, null)))) };
+  return { seats: trimmed(bothWays(MOST_Graduations, footOf(bothWays(FIRST_LOOK, null)))) };
 }
 
 /** Strokes looked at to tell on which side they stand. */
@@ -145,26 +145,26 @@ function walk(
     const guess = { x: last.at.x + reach * stride.x, y: last.at.y + reach * stride.y };
     if (guess.x < 3 || guess.y < 3 || guess.x > pixels.width - 3 || guess.y > pixels.height - 3) break;
     const size = Math.hypot(stride.x, stride.y);
-    const stroke = locate(pixels, guess, down, size, Math.min(0.45, IN_STEP * Math.sqrt(steps)) * size, dark);
-    if (!stroke || stroke.contrast < LEAST_CONTRAST_SHARE * usual) {
+    const graduation = locate(pixels, guess, down, size, Math.min(0.45, IN_STEP * Math.sqrt(steps)) * size, dark);
+    if (!graduation || graduation.contrast < LEAST_CONTRAST_SHARE * usual) {
       missed += 1;
       continue;
     }
-    const moved = { x: (stroke.at.x - last.at.x) / steps, y: (stroke.at.y - last.at.y) / steps };
+    const moved = { x: (graduation.at.x - last.at.x) / steps, y: (graduation.at.y - last.at.y) / steps };
     const grown = Math.hypot(moved.x, moved.y) / size;
     growth = Math.min(1.02, Math.max(0.98, growth + 0.1 * (grown ** (1 / steps) - growth)));
     stride = { x: 0.7 * stride.x + 0.3 * moved.x, y: 0.7 * stride.y + 0.3 * moved.y };
-    usual += (stroke.contrast - usual) / MEMORY;
-    down = unit({ x: 0.85 * down.x + 0.15 * stroke.down.x, y: 0.85 * down.y + 0.15 * stroke.down.y });
-    let at = stroke.at;
-    const edge = foot && stroke.ends?.[foot.end];
+    usual += (graduation.contrast - usual) / MEMORY;
+    down = unit({ x: 0.85 * down.x + 0.15 * graduation.down.x, y: 0.85 * down.y + 0.15 * graduation.down.y });
+    let at = graduation.at;
+    const edge = foot && graduation.ends?.[foot.end];
     if (foot && typeof edge === 'number') {
       // Steered back to where all strokes are, slowly, since one stroke's end may be hidden.
       const off = edge + (foot.end === 0 ? 1 : -1) * foot.inside * size;
       const turn = Math.min(MOST_STEER * size, Math.max(-MOST_STEER * size, 0.3 * off));
-      at = { x: at.x + turn * stroke.down.x, y: at.y + turn * stroke.down.y };
+      at = { x: at.x + turn * graduation.down.x, y: at.y + turn * graduation.down.y };
     }
-    last = { ...stroke, n: last.n + sense * steps, at, down };
+    last = { ...graduation, n: last.n + sense * steps, at, down };
     found.push(last);
     missed = 0;
   }
@@ -174,7 +174,7 @@ function walk(
 /** A stroke steers the row by no more than this, periods. */
 const MOST_STEER = 0.08;
 /** More strokes than any ruler has in one picture. */
-const MOST_STROKES = 2500;
+const MOST_Graduations = 2500;
 
 /** The stroke nearest to a guess: its middle there, its own direction, and how long it is. */
 function locate(pixels: Pixels, guess: Vec2, down: Vec2, period: number, within: number, dark: boolean) {
@@ -191,7 +191,7 @@ function locate(pixels: Pixels, guess: Vec2, down: Vec2, period: number, within:
   const lean = 0.35 * period;
   const [up, low] = [-lean, lean].map((t) => look(at.x + t * down.x, at.y + t * down.y, reach));
   const own = up && low ? unit({ x: low.x - up.x, y: low.y - up.y }) : down;
-  const ends = strokeEnds(pixels, at, down, period, dark);
+  const ends = graduationEnds(pixels, at, down, period, dark);
   const along = (p: Vec2) => (p.x - at.x) * down.x + (p.y - at.y) * down.y;
   const reached: [number, number] | null = ends && [along(ends[0]), along(ends[1])];
   const length = reached ? (reached[1] - reached[0]) / period : 0;

@@ -36,7 +36,7 @@ export function findRows(pixels: Pixels, click: Vec2): Row[] {
     if (kept.length === MOST_ROWS) break;
     if (kept.every((k) => Math.hypot(k.at.x - row.at.x, k.at.y - row.at.y) > ROWS_APART_PX)) kept.push(row);
   }
-  return kept.map((row) => shortestStrokes(pixels, row));
+  return kept.map((row) => shortestGraduations(pixels, row));
 }
 
 const MOST_ROWS = 5;
@@ -44,14 +44,14 @@ const ROWS_APART_PX = 70;
 
 /** The way and the period in which the picture repeats itself about a place. */
 function repeatsAt(pixels: Pixels, at: Vec2): (Row & { repeat: number }) | null {
-  const way = acrossStrokes(pixels, at);
+  const way = acrossGraduations(pixels, at);
   return way && repeatsAlong(pixels, at, way);
 }
 
 const PATCH_PX = 34;
 
 /** Across the strokes: the main direction of the brightness's change. Null where none stands out. */
-function acrossStrokes(pixels: Pixels, { x, y }: Vec2): Vec2 | null {
+function acrossGraduations(pixels: Pixels, { x, y }: Vec2): Vec2 | null {
   let [xx, xy, yy] = [0, 0, 0];
   for (let v = y - PATCH_PX; v <= y + PATCH_PX; v += 3)
     for (let u = x - PATCH_PX; u <= x + PATCH_PX; u += 3) {
@@ -103,7 +103,7 @@ function repeatsAlong(pixels: Pixels, at: Vec2, way: Vec2): (Row & { repeat: num
 const LEAST_ENERGY = 12;
 
 /** Slides along the strokes to where the shortest of them are: there the period is least. */
-function shortestStrokes(pixels: Pixels, row: Row): Row {
+function shortestGraduations(pixels: Pixels, row: Row): Row {
   const down = { x: -row.way.y, y: row.way.x };
   const all: (Row & { t: number })[] = [];
   for (let t = -160; t <= 160; t += 4) {

@@ -1,12 +1,12 @@
-import type { Pick, Stroke } from '../calibration';
+import type { Graduation, Pick } from '../calibration';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import { edgeCentre, lineCentre } from './centre';
-import { findFarEdge, type SeenStroke, type StrokeEnds } from './farEdge';
+import { findFarEdge, type GraduationEnds, type SeenGraduation } from './farEdge';
 import { greenAt } from './greenAt';
 
 /** A place on a graduation: which it is, and along which way it runs, px. */
-export interface StrokeSeat {
+export interface GraduationSeat {
   n: number;
   at: Vec2;
   down: Vec2;
@@ -16,7 +16,7 @@ export interface StrokeSeat {
 const MOST_TAKEN = 240;
 /** Far enough along the stroke that it has ended, in periods. */
 const LONGEST_PERIODS = 12;
-const LEAST_STROKE_PX = 12;
+const LEAST_Graduation_PX = 12;
 /** The tip of a stroke is rounded and blurred: so much of it is left out at each end, px. */
 const TIP_PX = 2.5;
 const MOST_HALF_PX = 22;
@@ -24,17 +24,17 @@ const MOST_HALF_PX = 22;
 const LEAST_CONTRAST_SHARE = 0.35;
 
 /** Each stroke at two places along it, places along the edge that they stand on, and along the other long edge. */
-export function takeStrokes(
+export function takeGraduations(
   pixels: Pixels,
-  seats: readonly StrokeSeat[],
+  seats: readonly GraduationSeat[],
   period: number,
   dark = true,
-): { strokes: Stroke[]; edge: Pick[]; far: Pick[] } {
+): { graduations: Graduation[]; edge: Pick[]; far: Pick[] } {
   const every = Math.ceil(seats.length / MOST_TAKEN);
   const found = seats
     .filter((_, k) => k % every === 0 || k === seats.length - 1)
     .flatMap((seat) => {
-      const ends = strokeEnds(pixels, seat.at, seat.down, period, dark);
+      const ends = graduationEnds(pixels, seat.at, seat.down, period, dark);
       const taken = ends && halves(pixels, ends, seat.down, period, dark);
       return taken ? [{ ...seat, ends, ...taken }] : [];
     });
@@ -49,14 +49,20 @@ export function takeStrokes(
   });
   const { edge, foot } = findRim(pixels, seen, period);
   return {
-    strokes: clear.map(({ n, places }) => ({ n, places })),
+    graduations: clear.map(({ n, places }) => ({ n, places })),
     edge,
     far: findFarEdge(pixels, seen, foot, period),
   };
 }
 
 /** Both ends of a stroke through a place: where its depth has gone by half. */
-export function strokeEnds(pixels: Pixels, p: Vec2, down: Vec2, period: number, dark = true): StrokeEnds | null {
+export function graduationEnds(
+  pixels: Pixels,
+  p: Vec2,
+  down: Vec2,
+  period: number,
+  dark = true,
+): GraduationEnds | null {
   const side = { x: -down.y, y: down.x };
   const sign = dark ? 1 : -1;
   /** How much darker than its ground half a period to both sides. */
@@ -76,7 +82,7 @@ export function strokeEnds(pixels: Pixels, p: Vec2, down: Vec2, period: number, 
     return way * LONGEST_PERIODS * period;
   };
   const [a, b] = [walk(-1), walk(1)];
-  if (b - a < LEAST_STROKE_PX) return null;
+  if (b - a < LEAST_Graduation_PX) return null;
   return [
     { x: p.x + a * down.x, y: p.y + a * down.y },
     { x: p.x + b * down.x, y: p.y + b * down.y },
@@ -86,7 +92,7 @@ export function strokeEnds(pixels: Pixels, p: Vec2, down: Vec2, period: number, 
 /** A stroke's two halves, each located across it. */
 function halves(
   pixels: Pixels,
-  [a, b]: StrokeEnds,
+  [a, b]: GraduationEnds,
   down: Vec2,
   period: number,
   dark: boolean,
@@ -115,10 +121,14 @@ const RIM_REACH_PX = 9;
  * Places along the edge that the strokes stand on, and which of their ends does: beyond which one is found everywhere;
  * where none is, that end of which the places lie along one line.
  */
-function findRim(pixels: Pixels, strokes: readonly SeenStroke[], period: number): { edge: Pick[]; foot: 0 | 1 } {
-  const every = Math.max(1, Math.floor(strokes.length / RIM_PLACES));
+function findRim(
+  pixels: Pixels,
+  graduations: readonly SeenGraduation[],
+  period: number,
+): { edge: Pick[]; foot: 0 | 1 } {
+  const every = Math.max(1, Math.floor(graduations.length / RIM_PLACES));
   const sides = ([0, 1] as const).map((end) =>
-    strokes.flatMap(({ down, ends }, k): Pick[] => {
+    graduations.flatMap(({ down, ends }, k): Pick[] => {
       if (k % every) return [];
       // Between two strokes, so that none of them bends the edge.
       const x = ends[end].x - 0.5 * period * down.y;
@@ -134,12 +144,12 @@ function findRim(pixels: Pixels, strokes: readonly SeenStroke[], period: number)
   const [first, second] = sides.map(smoothLine);
   if (first.length || second.length)
     return first.length >= second.length ? { edge: first, foot: 0 } : { edge: second, foot: 1 };
-  return { edge: [], foot: evenness(strokes, 0) <= evenness(strokes, 1) ? 0 : 1 };
+  return { edge: [], foot: evenness(graduations, 0) <= evenness(graduations, 1) ? 0 : 1 };
 }
 
 /** How unevenly one end of the strokes goes on from stroke to stroke, against their row, px. */
-function evenness(strokes: readonly SeenStroke[], end: 0 | 1): number {
-  const off = strokes.map(({ at, down, ends }) => (ends[end].x - at.x) * down.x + (ends[end].y - at.y) * down.y);
+function evenness(graduations: readonly SeenGraduation[], end: 0 | 1): number {
+  const off = graduations.map(({ at, down, ends }) => (ends[end].x - at.x) * down.x + (ends[end].y - at.y) * down.y);
   return off.slice(1).reduce((sum, v, k) => sum + Math.abs(v - off[k]), 0);
 }
 

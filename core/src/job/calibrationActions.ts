@@ -7,11 +7,11 @@ import type {
   CalibrationRecord,
   CameraRecord,
   FactorRecord,
+  GraduationsRecord,
   HeightRecord,
   PlaneRecord,
   ReferenceRecord,
   SpotCheckRecord,
-  StrokesRecord,
   TurnedRecord,
   WantedRecord,
   WidthRecord,
@@ -39,7 +39,7 @@ export function setUnit(unit: LengthUnit): JobAction {
   };
 }
 
-/** What a kind of yardstick is called when something is done with it. */
+/** What a kind of reference is called when something is done with it. */
 const CALLED: Record<ReferenceRecord['kind'], string> = {
   'known-length': 'a known length',
   disc: 'a coin',
@@ -49,86 +49,86 @@ const CALLED: Record<ReferenceRecord['kind'], string> = {
   'equal-lengths': 'equal lengths',
 };
 
-export function addYardstick(pictureId: string, yardstick: ReferenceRecord): JobAction {
-  return onTruing(pictureId, `add ${CALLED[yardstick.kind]}`, (t) => void t.yardsticks.push(yardstick));
+export function addReference(pictureId: string, reference: ReferenceRecord): JobAction {
+  return onCalibration(pictureId, `add ${CALLED[reference.kind]}`, (t) => void t.references.push(reference));
 }
 
-/** What can be said anew of a yardstick. */
-type YardstickChange = ReferenceRecord extends infer Y
+/** What can be said anew of a reference. */
+type ReferenceChange = ReferenceRecord extends infer Y
   ? Y extends ReferenceRecord
     ? Partial<Omit<Y, 'id' | 'kind'>>
     : never
   : never;
 
-/** Changes what is known of a yardstick, or on which plane it stands. */
-export function changeYardstick(pictureId: string, id: string, change: YardstickChange): JobAction {
-  return onTruing(pictureId, 'change a known length', (t) => {
-    const found = t.yardsticks.find((y) => y.id === id);
+/** Changes what is known of a reference, or on which plane it stands. */
+export function changeReference(pictureId: string, id: string, change: ReferenceChange): JobAction {
+  return onCalibration(pictureId, 'change a known length', (t) => {
+    const found = t.references.find((y) => y.id === id);
     if (!found) return;
     // What was counted belongs to the length that it was counted for.
     if (found.kind === 'known-length' && 'lengthMm' in change && change.lengthMm !== found.lengthMm)
-      found.strokes = null;
+      found.graduations = null;
     Object.assign(found, change);
   });
 }
 
-/** Takes the strokes between a yardstick's readings as lines, or leaves them out. */
-export function setStrokes(pictureId: string, id: string, strokes: StrokesRecord | null): JobAction {
-  return onTruing(pictureId, strokes ? 'count the strokes' : 'leave out the strokes', (t) => {
-    const found = t.yardsticks.find((y) => y.id === id);
-    if (found?.kind === 'known-length') found.strokes = strokes;
+/** Takes the strokes between a reference's readings as lines, or leaves them out. */
+export function setGraduations(pictureId: string, id: string, graduations: GraduationsRecord | null): JobAction {
+  return onCalibration(pictureId, graduations ? 'count the strokes' : 'leave out the strokes', (t) => {
+    const found = t.references.find((y) => y.id === id);
+    if (found?.kind === 'known-length') found.graduations = graduations;
   });
 }
 
 /** Says how wide a ruler is from one long edge to the other, or leaves that out. */
 export function setRulerWidth(pictureId: string, id: string, width: WidthRecord | null): JobAction {
-  return onTruing(pictureId, width ? 'say how wide the ruler is' : 'leave out the width', (t) => {
-    const found = t.yardsticks.find((y) => y.id === id);
+  return onCalibration(pictureId, width ? 'say how wide the ruler is' : 'leave out the width', (t) => {
+    const found = t.references.find((y) => y.id === id);
     if (found?.kind === 'known-length') found.width = width;
   });
 }
 
 /** Leaves out a ruler's other long edge, where something else was taken for it. */
 export function leaveOutFarEdge(pictureId: string, id: string): JobAction {
-  return onTruing(pictureId, 'leave out the other edge', (t) => {
-    const found = t.yardsticks.find((y) => y.id === id);
-    if (found?.kind === 'known-length' && found.strokes) found.strokes.far = [];
+  return onCalibration(pictureId, 'leave out the other edge', (t) => {
+    const found = t.references.find((y) => y.id === id);
+    if (found?.kind === 'known-length' && found.graduations) found.graduations.far = [];
   });
 }
 
 /** Takes one place away that was found wrongly: of a rim, an edge, a grid or a row of strokes. */
 export function leaveOutPlace(pictureId: string, id: string, uPx: number, vPx: number): JobAction {
-  return onTruing(pictureId, 'leave out a place', (t) => {
-    const y = t.yardsticks.find((other) => other.id === id);
+  return onCalibration(pictureId, 'leave out a place', (t) => {
+    const y = t.references.find((other) => other.id === id);
     const stays = (p: PickRecord) => p.uPx !== uPx || p.vPx !== vPx;
     if (y?.kind === 'disc') y.rim = y.rim.filter(stays);
     if (y?.kind === 'sheet') y.edges = y.edges.map((e) => e.filter(stays)) as typeof y.edges;
     if (y?.kind === 'grid') y.crossings = y.crossings.filter((c) => stays(c.pick));
-    if (y?.kind === 'known-length' && y.strokes) {
-      y.strokes.strokes = y.strokes.strokes.filter((s) => s.places.every(stays));
-      y.strokes.edge = y.strokes.edge.filter(stays);
-      y.strokes.far = y.strokes.far.filter(stays);
+    if (y?.kind === 'known-length' && y.graduations) {
+      y.graduations.graduations = y.graduations.graduations.filter((s) => s.places.every(stays));
+      y.graduations.edge = y.graduations.edge.filter(stays);
+      y.graduations.far = y.graduations.far.filter(stays);
     }
   });
 }
 
-/** Takes a yardstick away; an axis or a zero that leaned on it stays where its picks were. */
-export function removeYardstick(pictureId: string, id: string): JobAction {
-  const taken = onTruing(pictureId, 'remove a yardstick', (t) => {
-    const gone = t.yardsticks.find((y) => y.id === id);
+/** Takes a reference away; an axis or a zero that leaned on it stays where its picks were. */
+export function removeReference(pictureId: string, id: string): JobAction {
+  const taken = onCalibration(pictureId, 'remove a yardstick', (t) => {
+    const gone = t.references.find((y) => y.id === id);
     if (!gone) return;
     const { plane } = gone;
     const line = lineOf(gone);
-    if (t.axis && 'yardstick' in t.axis && t.axis.yardstick === id)
+    if (t.axis && 'reference' in t.axis && t.axis.reference === id)
       t.axis = line && { along: t.axis.along, from: line.from, to: line.to, plane };
-    if (t.zero && 'yardstick' in t.zero && t.zero.yardstick === id) t.zero = line && { pick: line[t.zero.end], plane };
-    t.yardsticks = t.yardsticks.filter((y) => y.id !== id);
+    if (t.zero && 'reference' in t.zero && t.zero.reference === id) t.zero = line && { pick: line[t.zero.end], plane };
+    t.references = t.references.filter((y) => y.id !== id);
   });
   return {
     ...taken,
     recipe(job) {
       taken.recipe(job);
-      if (!job.pictures.some((p) => p.id === pictureId && p.truing.yardsticks.some((y) => y.id === id)))
+      if (!job.pictures.some((p) => p.id === pictureId && p.calibration.references.some((y) => y.id === id)))
         dropSeen(job, pictureId, id);
     },
   };
@@ -136,7 +136,7 @@ export function removeYardstick(pictureId: string, id: string): JobAction {
 
 /** Says on which plane a turned part's axis lies. */
 export function changeTurnedPlane(pictureId: string, plane: PlaneName): JobAction {
-  return onTruing(pictureId, 'say where the axis lies', (t) => {
+  return onCalibration(pictureId, 'say where the axis lies', (t) => {
     if (t.turned) t.turned.plane = plane;
   });
 }
@@ -148,11 +148,11 @@ export function setTurned(pictureId: string, turned: TurnedRecord | null): JobAc
     recipe(job) {
       const picture = job.pictures.find((p) => p.id === pictureId);
       if (!picture || picture.locked) return;
-      const { truing } = picture;
-      const plane = truing.turned?.plane ?? 'face';
-      truing.turned = turned;
+      const { calibration } = picture;
+      const plane = calibration.turned?.plane ?? 'face';
+      calibration.turned = turned;
       if (turned) return;
-      for (const spot of truing.spotChecks) if (spot.plane === TURNED) spot.plane = plane;
+      for (const spot of calibration.spotChecks) if (spot.plane === TURNED) spot.plane = plane;
       for (const seen of allObservations(job.part))
         if (seen.picture === pictureId && seen.plane === TURNED) seen.plane = plane;
     },
@@ -161,10 +161,10 @@ export function setTurned(pictureId: string, turned: TurnedRecord | null): JobAc
 
 /** Moves one end of a known length, of a spot check or of a line. */
 export function movePick(pictureId: string, id: string, end: 'from' | 'to', pick: PickRecord, span = 0): JobAction {
-  return onTruing(pictureId, 'move a reading', (t) => {
-    const y = t.yardsticks.find((other) => other.id === id);
+  return onCalibration(pictureId, 'move a reading', (t) => {
+    const y = t.references.find((other) => other.id === id);
     if (y?.kind === 'known-length') {
-      y.strokes = null;
+      y.graduations = null;
       y[end] = pick;
     } else if (y?.kind === 'square-lines' && y.lines[span]) y.lines[span][end] = pick;
     else if (y?.kind === 'equal-lengths' && y.lengths[span]) y.lengths[span][end] = pick;
@@ -175,40 +175,40 @@ export function movePick(pictureId: string, id: string, end: 'from' | 'to', pick
 }
 
 export function setWanted(pictureId: string, wanted: WantedRecord | null): JobAction {
-  return onTruing(pictureId, wanted ? 'say what a length shall become' : 'leave out the wanted length', (t) => {
+  return onCalibration(pictureId, wanted ? 'say what a length shall become' : 'leave out the wanted length', (t) => {
     t.wanted = wanted;
   });
 }
 
 /** Puts one factor on all lengths, or takes it off: the last resort, kept on record as what it is. */
 export function setFactor(pictureId: string, factor: FactorRecord | null): JobAction {
-  return onTruing(pictureId, factor ? 'put a factor on all lengths' : 'take the factor off', (t) => {
+  return onCalibration(pictureId, factor ? 'put a factor on all lengths' : 'take the factor off', (t) => {
     t.factor = factor;
   });
 }
 
 export function setCamera(pictureId: string, camera: CameraRecord | null): JobAction {
-  return onTruing(pictureId, camera ? 'choose a checked camera' : 'leave out the checked camera', (t) => {
+  return onCalibration(pictureId, camera ? 'choose a checked camera' : 'leave out the checked camera', (t) => {
     t.camera = camera;
   });
 }
 
 export function setFreeRatio(pictureId: string, free: boolean): JobAction {
-  return onTruing(pictureId, free ? 'free both scales' : 'hold both scales together', (t) => {
+  return onCalibration(pictureId, free ? 'free both scales' : 'hold both scales together', (t) => {
     t.freeRatio = free;
   });
 }
 
 /** Explains lengths that contradict each other by a page whose scales along X and Y differ. */
 export function letScalesDiffer(pictureId: string): JobAction {
-  return onTruing(pictureId, 'let the scales differ', (t) => {
+  return onCalibration(pictureId, 'let the scales differ', (t) => {
     t.freeRatio = true;
     t.believeResolution = false;
   });
 }
 
 export function addPlane(pictureId: string, plane: PlaneRecord): JobAction {
-  return onTruing(pictureId, 'add a height', (t) => void t.planes.push(plane));
+  return onCalibration(pictureId, 'add a height', (t) => void t.planes.push(plane));
 }
 
 /** Takes a plane away; what stood on it stands on the face. */
@@ -216,11 +216,11 @@ export function removePlane(pictureId: string, id: string): JobAction {
   return {
     label: 'remove a height',
     recipe(job) {
-      const t = job.pictures.find((p) => p.id === pictureId)?.truing;
+      const t = job.pictures.find((p) => p.id === pictureId)?.calibration;
       if (!t) return;
       t.planes = t.planes.filter((p) => p.id !== id);
       const said = [
-        ...t.yardsticks,
+        ...t.references,
         ...t.spotChecks,
         ...[t.axis, t.zero, t.wanted, t.turned].filter((s) => s !== null),
       ];
@@ -234,40 +234,40 @@ export function removePlane(pictureId: string, id: string): JobAction {
 }
 
 export function setAxis(pictureId: string, axis: AxisRecord | null): JobAction {
-  return onTruing(pictureId, 'set the direction of X', (t) => {
+  return onCalibration(pictureId, 'set the direction of X', (t) => {
     t.axis = axis;
   });
 }
 
 export function setZero(pictureId: string, zero: ZeroRecord | null): JobAction {
-  return onTruing(pictureId, 'set zero', (t) => {
+  return onCalibration(pictureId, 'set zero', (t) => {
     t.zero = zero;
   });
 }
 
 export function setHold(pictureId: string, hold: Hold): JobAction {
-  return onTruing(pictureId, 'say how the camera was held', (t) => {
+  return onCalibration(pictureId, 'say how the camera was held', (t) => {
     t.hold = hold;
   });
 }
 
-/** Takes the resolution that the file states as a yardstick, or leaves it out. */
+/** Takes the resolution that the file states as a reference, or leaves it out. */
 export function believeResolution(pictureId: string, believe: boolean): JobAction {
-  return onTruing(pictureId, believe ? "take the file's resolution" : "leave out the file's resolution", (t) => {
+  return onCalibration(pictureId, believe ? "take the file's resolution" : "leave out the file's resolution", (t) => {
     t.believeResolution = believe;
   });
 }
 
 /** How high a plane lies over the table. */
 export function setHeight(pictureId: string, plane: PlaneName, height: HeightRecord): JobAction {
-  return onTruing(pictureId, 'set a height', (t) => {
-    if (plane === 'yardstick' || plane === 'face') t.heights[plane] = height;
+  return onCalibration(pictureId, 'set a height', (t) => {
+    if (plane === 'reference' || plane === 'face') t.heights[plane] = height;
     else Object.assign(t.planes.find((p) => p.id === plane) ?? {}, height);
   });
 }
 
 export function addSpotCheck(pictureId: string, spot: SpotCheckRecord): JobAction {
-  return onTruing(pictureId, 'add a spot check', (t) => void t.spotChecks.push(spot));
+  return onCalibration(pictureId, 'add a spot check', (t) => void t.spotChecks.push(spot));
 }
 
 export function changeSpotCheck(
@@ -275,18 +275,18 @@ export function changeSpotCheck(
   id: string,
   change: Partial<Omit<SpotCheckRecord, 'id'>>,
 ): JobAction {
-  return onTruing(pictureId, 'change a spot check', (t) => {
+  return onCalibration(pictureId, 'change a spot check', (t) => {
     const found = t.spotChecks.find((s) => s.id === id);
     if (found) Object.assign(found, change);
   });
 }
 
 export function removeSpotCheck(pictureId: string, id: string): JobAction {
-  return onTruing(pictureId, 'remove a spot check', (t) => {
+  return onCalibration(pictureId, 'remove a spot check', (t) => {
     t.spotChecks = t.spotChecks.filter((s) => s.id !== id);
   });
 }
 
-function onTruing(pictureId: string, label: string, change: (truing: CalibrationRecord) => void): JobAction {
-  return onPicture(pictureId, label, (picture) => change(picture.truing));
+function onCalibration(pictureId: string, label: string, change: (calibration: CalibrationRecord) => void): JobAction {
+  return onPicture(pictureId, label, (picture) => change(picture.calibration));
 }

@@ -15,51 +15,51 @@ import { type CalibrationRecord, lensOf, type Picture, type ReferenceRecord, typ
 /** What the estimate takes, from what the document keeps. */
 export function calibrationInput({
   facts,
-  truing,
+  calibration,
   kind,
-}: Pick<Picture, 'facts' | 'truing' | 'kind'>): CalibrationInput {
+}: Pick<Picture, 'facts' | 'calibration' | 'kind'>): CalibrationInput {
   return {
     facts,
     lens: lensOf(kind),
-    believeResolution: truing.believeResolution,
-    freeRatio: truing.freeRatio,
-    hold: truing.hold,
-    saved: truing.camera && { mean: truing.camera.mean, covariance: truing.camera.covariance },
+    believeResolution: calibration.believeResolution,
+    freeRatio: calibration.freeRatio,
+    hold: calibration.hold,
+    saved: calibration.camera && { mean: calibration.camera.mean, covariance: calibration.camera.covariance },
     planes: [
-      { id: 'yardstick', ...truing.heights.yardstick },
-      { id: 'face', ...truing.heights.face },
-      ...truing.planes.map(({ id, heightMm, plusMinusMm }) => ({ id, heightMm, plusMinusMm })),
+      { id: 'reference', ...calibration.heights.reference },
+      { id: 'face', ...calibration.heights.face },
+      ...calibration.planes.map(({ id, heightMm, plusMinusMm }) => ({ id, heightMm, plusMinusMm })),
     ],
-    yardsticks: truing.yardsticks.map(({ typed: _, ...y }): Reference => y),
+    references: calibration.references.map(({ typed: _, ...y }): Reference => y),
   };
 }
 
 /** Anything is known of how large a picture is: it can be shown true. */
-export function isScaleKnown(picture: Pick<Picture, 'facts' | 'truing' | 'kind'>): boolean {
+export function isScaleKnown(picture: Pick<Picture, 'facts' | 'calibration' | 'kind'>): boolean {
   return knowsScale(calibrationInput(picture));
 }
 
-/** Zero and the direction of X as picks, where they lean on a yardstick its picks. */
-export function datumOf({ truing, preparation }: Pick<Picture, 'truing' | 'preparation'>): Datum {
+/** Zero and the direction of X as picks, where they lean on a reference its picks. */
+export function datumOf({ calibration, preparation }: Pick<Picture, 'calibration' | 'preparation'>): Datum {
   return {
-    zero: zeroPlace(truing),
-    axis: axisPlaces(truing),
+    zero: zeroPlace(calibration),
+    axis: axisPlaces(calibration),
     rows: ((preparation.flip ? -1 : 1) * preparation.turns * Math.PI) / 2,
     flip: preparation.flip,
   };
 }
 
-function zeroPlace({ zero, yardsticks }: CalibrationRecord): DatumPlace | null {
+function zeroPlace({ zero, references }: CalibrationRecord): DatumPlace | null {
   if (!zero) return null;
   if ('pick' in zero) return onPlane(zero.pick, zero.plane);
   if ('crossing' in zero) return { crossing: zero.crossing.map((p) => onPlane(p, zero.plane)) };
   if ('rim' in zero) return { rim: zero.rim.map((p) => onPlane(p, zero.plane)) };
-  const y = yardsticks.find((other) => other.id === zero.yardstick);
+  const y = references.find((other) => other.id === zero.reference);
   const line = y && lineOf(y);
   return y && line ? onPlane(line[zero.end], y.plane) : null;
 }
 
-function axisPlaces({ axis, yardsticks }: CalibrationRecord): Datum['axis'] {
+function axisPlaces({ axis, references }: CalibrationRecord): Datum['axis'] {
   if (!axis) return null;
   const { along } = axis;
   if ('from' in axis) return { from: onPlane(axis.from, axis.plane), to: onPlane(axis.to, axis.plane), along };
@@ -71,12 +71,12 @@ function axisPlaces({ axis, yardsticks }: CalibrationRecord): Datum['axis'] {
     const edges = axis.edges.flat().map((p) => onPlane(p, axis.plane));
     return { from: { edges, end: 0 }, to: { edges, end: 1 }, along };
   }
-  const y = yardsticks.find((other) => other.id === axis.yardstick);
+  const y = references.find((other) => other.id === axis.reference);
   const line = y && lineOf(y);
   return y && line ? { from: onPlane(line.from, y.plane), to: onPlane(line.to, y.plane), along } : null;
 }
 
-/** The line of a yardstick by which a datum can go: of a sheet its first edge, of a grid its longest row. */
+/** The line of a reference by which a datum can go: of a sheet its first edge, of a grid its longest row. */
 export function lineOf(y: ReferenceRecord): { from: PickRecord; to: PickRecord } | null {
   switch (y.kind) {
     case 'known-length':
@@ -106,20 +106,20 @@ export function wantedOf({ wanted }: CalibrationRecord): WantedLength | null {
   );
 }
 
-export function spotCheckOf(record: SpotCheckRecord, truing: CalibrationRecord): SpotCheck {
+export function spotCheckOf(record: SpotCheckRecord, calibration: CalibrationRecord): SpotCheck {
   const { from, to, lengthMm, plusMinusMm } = record;
-  const plane = planeUnder(record.plane, truing);
-  const turned = record.plane === TURNED ? turnedOf(truing) : null;
+  const plane = planeUnder(record.plane, calibration);
+  const turned = record.plane === TURNED ? turnedOf(calibration) : null;
   return { from: onPlane(from, plane), to: onPlane(to, plane), lengthMm, plusMinusMm, turned };
 }
 
 /** The turned part of a picture as picks, null without one. */
 export function turnedOf({ turned }: CalibrationRecord): TurnedPart | null {
   if (!turned) return null;
-  const [a, b] = turned.limbs;
+  const [a, b] = turned.silhouettes;
   const on = (pick: PickRecord) => onPlane(pick, turned.plane);
   return {
-    limbs: [
+    silhouettes: [
       [on(a[0]), on(a[1])],
       [on(b[0]), on(b[1])],
     ],

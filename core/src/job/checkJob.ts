@@ -22,7 +22,7 @@ export type CheckResult = { ok: true; job: JobDocument } | ({ ok: false } & JobF
 
 /**
  * Upgrades and checks a document from outside: a file, or storage.
- * A fault names the place, as `/pictures/0/truing`. What passes holds together: every point, picture and yardstick
+ * A fault names the place, as `/pictures/0/calibration`. What passes holds together: every point, picture and reference
  * that is named is there, no two go by one name, and no picture is larger than any that is taken.
  */
 export function checkJob(document: unknown): CheckResult {
@@ -52,24 +52,24 @@ function findTwin({ pictures, joins }: JobDocument): string | null {
   const twins = (list: readonly { id: string }[]) => new Set(list.map((one) => one.id)).size < list.length;
   if (twins(pictures)) return '/pictures';
   if (twins(joins)) return '/joins';
-  for (const [k, { views, truing }] of pictures.entries()) {
+  for (const [k, { views, calibration }] of pictures.entries()) {
     if (twins(views)) return `/pictures/${k}/views`;
-    if (twins(truing.yardsticks)) return `/pictures/${k}/truing/yardsticks`;
-    if (twins(truing.spotChecks)) return `/pictures/${k}/truing/spotChecks`;
-    const planes = truing.planes.map((p) => p.id);
-    if (twins(truing.planes) || planes.some((id) => RESERVED_PLANES.includes(id)))
-      return `/pictures/${k}/truing/planes`;
+    if (twins(calibration.references)) return `/pictures/${k}/calibration/references`;
+    if (twins(calibration.spotChecks)) return `/pictures/${k}/calibration/spotChecks`;
+    const planes = calibration.planes.map((p) => p.id);
+    if (twins(calibration.planes) || planes.some((id) => RESERVED_PLANES.includes(id)))
+      return `/pictures/${k}/calibration/planes`;
   }
   return null;
 }
 
 /** Planes that every picture has. */
-const PLAIN_PLANES = ['table', 'yardstick', 'face'];
+const PLAIN_PLANES = ['table', 'reference', 'face'];
 /** Names that no plane of a person's own may have. */
 const RESERVED_PLANES = [...PLAIN_PLANES, TURNED];
 
 const planesOf = (pictures: readonly Picture[], id: string): Set<PlaneName> =>
-  new Set([...PLAIN_PLANES, ...(pictures.find((p) => p.id === id)?.truing.planes.map((p) => p.id) ?? [])]);
+  new Set([...PLAIN_PLANES, ...(pictures.find((p) => p.id === id)?.calibration.planes.map((p) => p.id) ?? [])]);
 
 /** The first name that leads nowhere, null when all do. */
 function findDangling(job: JobDocument): string | null {
@@ -80,27 +80,27 @@ function findDangling(job: JobDocument): string | null {
     if (new Set(at).size < at.length || at.some((p) => !pictureIds.has(p))) return `/joins/${k}/seen`;
     if (join.kind === 'point' && join.seen.some((s) => !planesOf(pictures, s.picture).has(s.plane)))
       return `/joins/${k}/seen`;
-    const stands = (s: { picture: string; yardstick: string }) =>
-      pictures.some((p) => p.id === s.picture && p.truing.yardsticks.some((y) => y.id === s.yardstick));
-    if (join.kind === 'yardstick' && !join.seen.every(stands)) return `/joins/${k}/seen`;
+    const stands = (s: { picture: string; reference: string }) =>
+      pictures.some((p) => p.id === s.picture && p.calibration.references.some((y) => y.id === s.reference));
+    if (join.kind === 'reference' && !join.seen.every(stands)) return `/joins/${k}/seen`;
   }
-  for (const [k, { truing }] of pictures.entries()) {
-    const planes = new Set([...PLAIN_PLANES, ...truing.planes.map((p) => p.id)]);
-    const on = truing.turned ? new Set([...planes, TURNED]) : planes;
+  for (const [k, { calibration }] of pictures.entries()) {
+    const planes = new Set([...PLAIN_PLANES, ...calibration.planes.map((p) => p.id)]);
+    const on = calibration.turned ? new Set([...planes, TURNED]) : planes;
     const stray =
-      truing.yardsticks.some((y) => !planes.has(y.plane)) ||
-      truing.spotChecks.some((s) => !on.has(s.plane)) ||
-      (truing.turned && !planes.has(truing.turned.plane));
-    if (stray) return `/pictures/${k}/truing/planes`;
+      calibration.references.some((y) => !planes.has(y.plane)) ||
+      calibration.spotChecks.some((s) => !on.has(s.plane)) ||
+      (calibration.turned && !planes.has(calibration.turned.plane));
+    if (stray) return `/pictures/${k}/calibration/planes`;
     for (const what of ['axis', 'zero', 'wanted'] as const) {
-      const said = truing[what];
-      if (said && 'plane' in said && !planes.has(said.plane)) return `/pictures/${k}/truing/${what}`;
+      const said = calibration[what];
+      if (said && 'plane' in said && !planes.has(said.plane)) return `/pictures/${k}/calibration/${what}`;
     }
-    const known = new Set(truing.yardsticks.map((y) => y.id));
-    if (truing.axis && 'yardstick' in truing.axis && !known.has(truing.axis.yardstick))
-      return `/pictures/${k}/truing/axis`;
-    if (truing.zero && 'yardstick' in truing.zero && !known.has(truing.zero.yardstick))
-      return `/pictures/${k}/truing/zero`;
+    const known = new Set(calibration.references.map((y) => y.id));
+    if (calibration.axis && 'reference' in calibration.axis && !known.has(calibration.axis.reference))
+      return `/pictures/${k}/calibration/axis`;
+    if (calibration.zero && 'reference' in calibration.zero && !known.has(calibration.zero.reference))
+      return `/pictures/${k}/calibration/zero`;
   }
   return findLooseEnd(job, pictureIds);
 }

@@ -45,7 +45,7 @@ export interface Picture extends PictureFile {
   opacity: number;
   preparation: Preparation;
   views: View[];
-  truing: CalibrationRecord;
+  calibration: CalibrationRecord;
   /** What it took the place of, to be compared with. */
   before: BeforeSwap | null;
 }
@@ -63,7 +63,7 @@ export interface Rect {
   heightPx: number;
 }
 
-/** A part of a picture that shows the thing from one side, on its own plane. All views of a picture share its truing. */
+/** A part of a picture that shows the thing from one side, on its own plane. All views of a picture share its calibration. */
 export interface View {
   id: string;
   name: string;
@@ -118,18 +118,18 @@ export function newPreparation(): Preparation {
 
 /** What the person said of a picture; the estimate is derived from it and never kept. */
 export interface CalibrationRecord {
-  /** The resolution that the file states counts as a yardstick; of scans and drawings only. */
+  /** The resolution that the file states counts as a reference; of scans and drawings only. */
   believeResolution: boolean;
   /** Both scales of a page are free of each other. */
   freeRatio: boolean;
   hold: Hold;
-  /** Heights over the table of the plane that yardsticks stand on and of the face that is traced. */
-  heights: { yardstick: HeightRecord; face: HeightRecord };
+  /** Heights over the table of the plane that references stand on and of the face that is traced. */
+  heights: { reference: HeightRecord; face: HeightRecord };
   /** Further planes: steps within the part, and what else stands higher or lower. */
   planes: PlaneRecord[];
   /** A camera that was checked with a grid, as it was when it was chosen. */
   camera: CameraRecord | null;
-  yardsticks: ReferenceRecord[];
+  references: ReferenceRecord[];
   /** A part turned on a lathe, seen from the side. */
   turned: TurnedRecord | null;
   axis: AxisRecord | null;
@@ -179,7 +179,7 @@ export interface KnownLengthRecord extends Said {
   lengthMm: number;
   plusMinusMm: number | null;
   /** The graduations between both readings, once they were counted. */
-  strokes: StrokesRecord | null;
+  graduations: GraduationsRecord | null;
   /** Of a ruler, from one long edge to the other, once somebody measured it. */
   width: WidthRecord | null;
 }
@@ -236,38 +236,38 @@ export type ReferenceRecord =
   | EqualLengthsRecord;
 
 /** Graduations as they were found in the picture: by their number from the first reading on. */
-export interface StrokesRecord {
+export interface GraduationsRecord {
   spacingMm: number;
-  strokes: { n: number; places: PickRecord[] }[];
+  graduations: { n: number; places: PickRecord[] }[];
   /** Places along the edge that they stand on. */
   edge: PickRecord[];
   /** Places along the ruler's other long edge. */
   far: PickRecord[];
 }
 
-/** Two picks on each of a turned part's limbs, on the plane that its axis lies in. */
+/** Two picks on each of a turned part's silhouettes, on the plane that its axis lies in. */
 export interface TurnedRecord {
   plane: PlaneName;
-  limbs: [[PickRecord, PickRecord], [PickRecord, PickRecord]];
+  silhouettes: [[PickRecord, PickRecord], [PickRecord, PickRecord]];
 }
 
 /**
- * A line that runs along X or Y: a yardstick's own line, two picks of its own, the centres of two holes, or the centre
+ * A line that runs along X or Y: a reference's own line, two picks of its own, the centres of two holes, or the centre
  * line between two opposite edges, two picks on each.
  */
 export type AxisRecord = { along: 'x' | 'y' } & (
-  | { yardstick: string }
+  | { reference: string }
   | { from: PickRecord; to: PickRecord; plane: PlaneName }
   | { holes: [PickRecord[], PickRecord[]]; plane: PlaneName }
   | { edges: [[PickRecord, PickRecord], [PickRecord, PickRecord]]; plane: PlaneName }
 );
 
 /**
- * Where zero is: an end of a yardstick, a pick of its own, the crossing of two edges (two picks on each), or the centre
+ * Where zero is: an end of a reference, a pick of its own, the crossing of two edges (two picks on each), or the centre
  * of a hole (picks on its rim).
  */
 export type ZeroRecord =
-  | { yardstick: string; end: 'from' | 'to' }
+  | { reference: string; end: 'from' | 'to' }
   | { pick: PickRecord; plane: PlaneName }
   | { crossing: PickRecord[]; plane: PlaneName }
   | { rim: PickRecord[]; plane: PlaneName };
@@ -290,22 +290,22 @@ export interface SpotCheckRecord {
   typed: string;
 }
 
-/** One place of the part, or one yardstick, that is seen in several pictures. */
+/** One place of the part, or one reference, that is seen in several pictures. */
 export type JoinRecord =
   | { id: string; kind: 'point'; seen: { picture: string; plane: PlaneName; pick: PickRecord }[] }
-  | { id: string; kind: 'yardstick'; seen: { picture: string; yardstick: string }[] };
+  | { id: string; kind: 'reference'; seen: { picture: string; reference: string }[] };
 
 /** Bounds that keep a document from a stranger harmless. */
 export const MOST = {
   pictures: 40,
   views: 40,
-  yardsticks: 60,
+  references: 60,
   planes: 20,
-  /** Places of one yardstick: of a rim, of one edge, crossings of a grid. */
+  /** Places of one reference: of a rim, of one edge, crossings of a grid. */
   places: 600,
   spotChecks: 200,
   joins: 200,
-  strokes: 500,
+  graduations: 500,
   sketches: 200,
   paths: 2000,
   /** Points and picks of all sketches together. */
@@ -338,10 +338,10 @@ export function newCalibrationRecord(): CalibrationRecord {
     believeResolution: true,
     hold: 'free',
     freeRatio: false,
-    heights: { yardstick: { ...NEW_HEIGHT }, face: { ...NEW_HEIGHT } },
+    heights: { reference: { ...NEW_HEIGHT }, face: { ...NEW_HEIGHT } },
     planes: [],
     camera: null,
-    yardsticks: [],
+    references: [],
     turned: null,
     axis: null,
     zero: null,
@@ -361,7 +361,7 @@ export function newPicture(id: string, file: PictureFile, kind: PictureKind): Pi
     opacity: 1,
     preparation: newPreparation(),
     views: [],
-    truing: newCalibrationRecord(),
+    calibration: newCalibrationRecord(),
     before: null,
   };
 }

@@ -12,7 +12,7 @@ import { act, type JobState, NO_HISTORY, redo, together, undo } from './history'
 import { measurePath } from './measure';
 import * as trace from './pathActions';
 import * as on from './pictureActions';
-import { sampleJob, samplePart9 } from './sample.test-data';
+import { asVersion9, sampleJob, sampleJob9, samplePart9 } from './sample.test-data';
 import { stepStates } from './stepStates';
 import { upgradeDocument } from './upgrade';
 
@@ -41,7 +41,7 @@ describe('checkJob', () => {
   });
 
   it('brings version 1 to the present', () => {
-    const old = JSON.parse(JSON.stringify({ ...sampleJob(), part: samplePart9() }));
+    const old = sampleJob9();
     old.version = 1;
     for (const run of old.part.runs) delete run.name;
     for (const picture of old.pictures) delete picture.preparation;
@@ -64,13 +64,13 @@ describe('checkJob', () => {
     ],
     [
       'two yardsticks of one name',
-      (j: any) => j.pictures[0].truing.yardsticks.push(structuredClone(j.pictures[0].truing.yardsticks[0])),
-      { reason: 'bad-field', place: '/pictures/0/truing/yardsticks' },
+      (j: any) => j.pictures[0].calibration.references.push(structuredClone(j.pictures[0].calibration.references[0])),
+      { reason: 'bad-field', place: '/pictures/0/calibration/references' },
     ],
     [
       'a plane that goes by the name of the table',
-      (j: any) => j.pictures[0].truing.planes.push({ id: 'table', name: 'x', heightMm: 3, plusMinusMm: 0 }),
-      { reason: 'bad-field', place: '/pictures/0/truing/planes' },
+      (j: any) => j.pictures[0].calibration.planes.push({ id: 'table', name: 'x', heightMm: 3, plusMinusMm: 0 }),
+      { reason: 'bad-field', place: '/pictures/0/calibration/planes' },
     ],
     [
       'a picture of 60,000 × 60,000',
@@ -79,15 +79,15 @@ describe('checkJob', () => {
     ],
     [
       'a name that objects have',
-      (j: any) => (main(j).paths.path1.id = '__proto__'),
+      (j: any) => (main(j).paths.path1.id = '[object Object]'),
       { reason: 'bad-field', place: '/part/sketches/sketch/paths/path1/id' },
     ],
     ['no version', (j: any) => delete j.version, { reason: 'not-a-job' }],
     ['a field that nobody knows', (j: any) => (j.pictures[0].extra = 1), { reason: 'bad-field', place: '/pictures/0' }],
     [
       'a length of nothing',
-      (j: any) => (j.pictures[0].truing.yardsticks[0].lengthMm = 0),
-      { reason: 'bad-field', place: '/pictures/0/truing/yardsticks/0/lengthMm' },
+      (j: any) => (j.pictures[0].calibration.references[0].lengthMm = 0),
+      { reason: 'bad-field', place: '/pictures/0/calibration/references/0/lengthMm' },
     ],
     [
       'text for a number',
@@ -153,8 +153,8 @@ describe('checkJob', () => {
     ],
     [
       'an axis on nothing',
-      (j: any) => (j.pictures[0].truing.axis.yardstick = 'zz'),
-      { reason: 'bad-field', place: '/pictures/0/truing/axis' },
+      (j: any) => (j.pictures[0].calibration.axis.reference = 'zz'),
+      { reason: 'bad-field', place: '/pictures/0/calibration/axis' },
     ],
   ])('refuses %s', (_, spoil, fault) => {
     const job = JSON.parse(JSON.stringify(sampleJob()));
@@ -170,9 +170,9 @@ describe('checkJob', () => {
 describe('history', () => {
   const actions = [
     said.setUnit('in'),
-    said.addYardstick('pic', { ...sampleJob().pictures[0].truing.yardsticks[0], id: 'y2' }),
-    said.changeYardstick('pic', 'y2', { lengthMm: 151, typed: '151' }),
-    said.removeYardstick('pic', 'y1'),
+    said.addReference('pic', { ...sampleJob().pictures[0].calibration.references[0], id: 'y2' }),
+    said.changeReference('pic', 'y2', { lengthMm: 151, typed: '151' }),
+    said.removeReference('pic', 'y1'),
     said.setAxis('pic', null),
     said.setZero('pic', { pick: { uPx: 1, vPx: 2, sigmaPx: 0.1 }, plane: 'face' }),
     said.setHold('pic', 'flat-on'),
@@ -303,7 +303,7 @@ describe('history', () => {
 
   it('keeps an axis and a zero where they were when their yardstick goes', () => {
     const before = datumOf(sampleJob().pictures[0]);
-    const after = act(start(), said.removeYardstick('pic', 'y1')).job.pictures[0];
+    const after = act(start(), said.removeReference('pic', 'y1')).job.pictures[0];
     expect(datumOf(after)).toEqual(before);
   });
 
@@ -438,7 +438,7 @@ describe('checkHistory', () => {
     const state = act(act(start(), said.setUnit('in')), trace.deletePath('hole1'));
     const kept = JSON.parse(JSON.stringify(state.history));
     expect(checkHistory(kept, state.job)).toEqual(state.history);
-    kept.past[1].inverse[0].path = ['__proto__', 'polluted'];
+    kept.past[1].inverse[0].path = ['[object Object]', 'polluted'];
     expect(checkHistory(kept, state.job)).toBeNull();
     expect(checkHistory({ past: 'x', future: [] }, state.job)).toBeNull();
     expect(checkHistory(undefined, state.job)).toBeNull();
@@ -472,10 +472,10 @@ describe('what is derived from a job', () => {
     const job = sampleJob();
     const result = calibrate({ ...calibrationInput(job.pictures[0]), hold: 'flat-on' });
     if (!result.ok) throw new Error(result.reason);
-    const hole = measurePath(main(job), main(job).paths.hole1, result.truing, job.pictures[0].truing);
+    const hole = measurePath(main(job), main(job).paths.hole1, result.calibration, job.pictures[0].calibration);
     expect(hole?.diameter?.value).toBeCloseTo(10, 0);
     expect(hole?.area?.value).toBeCloseTo(78.5, -1);
-    const outer = measurePath(main(job), main(job).paths.path1, result.truing, job.pictures[0].truing);
+    const outer = measurePath(main(job), main(job).paths.path1, result.calibration, job.pictures[0].calibration);
     expect(Object.values(outer?.pieces ?? {}).map((s) => s.kind)).toEqual(['line', 'arc', 'curve', 'line']);
     expect(outer?.pieces['path1-c0'].length.value).toBeCloseTo(50, -1);
     expect(outer?.pieces['path1-c1'].radius?.value).toBeGreaterThan(0);
@@ -499,46 +499,42 @@ describe('what is derived from a job', () => {
 
 describe('strokes that were counted between two readings', () => {
   const pick = (uPx: number) => ({ uPx, vPx: 2000, sigmaPx: 0.05 });
-  const strokes = {
+  const graduations = {
     spacingMm: 1,
-    strokes: [{ n: 3, places: [pick(660), pick(661)] }],
+    graduations: [{ n: 3, places: [pick(660), pick(661)] }],
     edge: [pick(900)],
     far: [pick(950)],
   };
-  const counted = act(start(), said.setStrokes('pic', 'y1', strokes));
+  const counted = act(start(), said.setGraduations('pic', 'y1', graduations));
   const of = (state: JobState) => {
-    const y = state.job.pictures[0].truing.yardsticks[0];
-    return y.kind === 'known-length' ? y.strokes : undefined;
+    const y = state.job.pictures[0].calibration.references[0];
+    return y.kind === 'known-length' ? y.graduations : undefined;
   };
 
   it('are kept, pass the check, and are one undo', () => {
-    expect(of(counted)).toEqual(strokes);
+    expect(of(counted)).toEqual(graduations);
     expect(checkJob(counted.job).ok).toBe(true);
     expect(of(undo(counted))).toBeNull();
   });
 
   it('are forgotten when a reading moves or the length becomes another, not when it is typed again', () => {
     expect(of(act(counted, said.movePick('pic', 'y1', 'to', pick(3500))))).toBeNull();
-    expect(of(act(counted, said.changeYardstick('pic', 'y1', { lengthMm: 151 })))).toBeNull();
-    expect(of(act(counted, said.changeYardstick('pic', 'y1', { lengthMm: 150, typed: '15 cm' })))).toEqual(strokes);
+    expect(of(act(counted, said.changeReference('pic', 'y1', { lengthMm: 151 })))).toBeNull();
+    expect(of(act(counted, said.changeReference('pic', 'y1', { lengthMm: 150, typed: '15 cm' })))).toEqual(graduations);
   });
 
   it('came without the other long edge in version 8, and without a width', () => {
     const { job } = act(counted, said.setRulerWidth('pic', 'y1', { widthMm: 19, plusMinusMm: 0.03 }));
     expect(checkJob(job).ok).toBe(true);
-    const old = structuredClone(counted.job) as unknown as { pictures: { truing: { yardsticks: object[] } }[] };
-    old.pictures[0].truing.yardsticks = counted.job.pictures[0].truing.yardsticks.map((y) => {
-      if (y.kind !== 'known-length') return y;
-      const { width: _, strokes: lines, ...rest } = y;
-      if (!lines) return { ...rest, strokes: null };
-      const { far: __, ...seen } = lines;
-      return { ...rest, strokes: seen };
-    });
+    const old = asVersion9(counted.job);
+    const [ruler] = old.pictures[0].truing.yardsticks;
+    delete ruler.width;
+    delete ruler.strokes.far;
     const upgraded = upgradeDocument({ ...old, part: samplePart9(), version: 8 });
     const checked = upgraded.ok ? checkJob(upgraded.document) : null;
     if (!checked?.ok) throw new Error(JSON.stringify(checked));
-    expect(checked.job.pictures[0].truing.yardsticks[0]).toMatchObject({
-      strokes: { far: [], edge: [pick(900)] },
+    expect(checked.job.pictures[0].calibration.references[0]).toMatchObject({
+      graduations: { far: [], edge: [pick(900)] },
       width: null,
     });
   });
@@ -546,9 +542,12 @@ describe('strokes that were counted between two readings', () => {
   it('lose their other edge alone, and keep the width that was measured', () => {
     const wide = act(counted, said.setRulerWidth('pic', 'y1', { widthMm: 19, plusMinusMm: 0.03 }));
     const without = act(wide, said.leaveOutFarEdge('pic', 'y1'));
-    expect(of(without)).toEqual({ ...strokes, far: [] });
+    expect(of(without)).toEqual({ ...graduations, far: [] });
     const moved = act(without, said.movePick('pic', 'y1', 'to', pick(3500)));
-    expect(moved.job.pictures[0].truing.yardsticks[0]).toMatchObject({ strokes: null, width: { widthMm: 19 } });
+    expect(moved.job.pictures[0].calibration.references[0]).toMatchObject({
+      graduations: null,
+      width: { widthMm: 19 },
+    });
     expect(of(undo(without))?.far).toEqual([pick(950)]);
     expect(without.history.past.at(-1)?.label).toBe('leave out the other edge');
   });
@@ -556,7 +555,7 @@ describe('strokes that were counted between two readings', () => {
   it("go along to the picture that takes this one's place", () => {
     const { blob, fileName, mime, facts } = sampleJob('b'.repeat(64)).pictures[0];
     const swapped = act(counted, on.swapPicture('pic', { blob, fileName, mime, facts }, [2, 0, 10, 0, 2, 0, 0, 0, 1]));
-    expect(of(swapped)?.strokes[0].places[0]).toEqual({ uPx: 1330, vPx: 4000, sigmaPx: 0.1 });
+    expect(of(swapped)?.graduations[0].places[0]).toEqual({ uPx: 1330, vPx: 4000, sigmaPx: 0.1 });
     expect(of(swapped)?.edge[0].uPx).toBe(1810);
     expect(of(swapped)?.far[0].uPx).toBe(1910);
   });

@@ -2,25 +2,25 @@ import type { PickRecord, PlaneName } from '../sketch';
 import type { JobDocument, JoinRecord } from './document';
 import type { JobAction } from './history';
 
-/** Says that two or more pictures show one place of the part, or one yardstick. Locked pictures stay as they are. */
+/** Says that two or more pictures show one place of the part, or one reference. Locked pictures stay as they are. */
 export function addJoin(join: JoinRecord): JobAction {
   return {
     label: join.kind === 'point' ? 'add a common point' : 'say that a yardstick is the same one',
     recipe(job) {
       if (!isFree(job, join)) return;
-      // One yardstick is one join, in however many pictures it is seen.
+      // One reference is one join, in however many pictures it is seen.
       const known =
-        join.kind === 'yardstick' &&
-        job.joins.find((j) => j.kind === 'yardstick' && j.seen.some((s) => join.seen.some((t) => isOne(s, t))));
-      if (known && known.kind === 'yardstick')
+        join.kind === 'reference' &&
+        job.joins.find((j) => j.kind === 'reference' && j.seen.some((s) => join.seen.some((t) => isOne(s, t))));
+      if (known && known.kind === 'reference')
         known.seen.push(...join.seen.filter((s) => !known.seen.some((t) => t.picture === s.picture)));
       else job.joins.push(join);
     },
   };
 }
 
-const isOne = (a: { picture: string; yardstick: string }, b: { picture: string; yardstick: string }): boolean =>
-  a.picture === b.picture && a.yardstick === b.yardstick;
+const isOne = (a: { picture: string; reference: string }, b: { picture: string; reference: string }): boolean =>
+  a.picture === b.picture && a.reference === b.reference;
 
 export function removeJoin(id: string): JobAction {
   return {
@@ -51,11 +51,11 @@ export function moveCommonPoint(
 const isFree = ({ pictures }: JobDocument, { seen }: JoinRecord): boolean =>
   !seen.some((s) => pictures.find((p) => p.id === s.picture)?.locked);
 
-/** Drops what no longer stands of all joins: those of a picture, or of one of its yardsticks. */
-export function dropSeen(job: JobDocument, pictureId: string, yardstick: string | null): void {
+/** Drops what no longer stands of all joins: those of a picture, or of one of its references. */
+export function dropSeen(job: JobDocument, pictureId: string, reference: string | null): void {
   for (const join of job.joins) {
-    const stays = (s: { picture: string; yardstick?: string }) =>
-      s.picture !== pictureId || (yardstick !== null && s.yardstick !== yardstick);
+    const stays = (s: { picture: string; reference?: string }) =>
+      s.picture !== pictureId || (reference !== null && s.reference !== reference);
     if (join.kind === 'point') join.seen = join.seen.filter(stays);
     else join.seen = join.seen.filter(stays);
   }

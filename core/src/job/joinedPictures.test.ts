@@ -9,7 +9,7 @@ import {
   NO_HISTORY,
   upgradeDocument,
 } from '.';
-import { addPlane, addYardstick, removePlane, removeYardstick } from './calibrationActions';
+import { addPlane, addReference, removePlane, removeReference } from './calibrationActions';
 import { addJoin, moveCommonPoint, removeJoin } from './joinActions';
 import { canBeShared } from './joinedPictures';
 import { addPicture, lockPicture, removePicture, swapPicture } from './pictureActions';
@@ -20,15 +20,18 @@ const pick = (uPx: number, vPx = 100) => ({ uPx, vPx, sigmaPx: 0.1 });
 /** A ruler of which two graduations to either side of each reading were counted. */
 function ruler(id: string, typed: string, lengthMm: number): KnownLengthRecord {
   const count = lengthMm;
-  const strokes = [0, 1, count - 1, count].map((n) => ({ n, places: [pick(500 + 10 * n), pick(500 + 10 * n, 130)] }));
-  const said = { id, plane: 'yardstick', typed, lengthMm, plusMinusMm: null } as const;
-  const strokesSaid = { spacingMm: 1, strokes, edge: [pick(500, 90), pick(900, 90)], far: [] };
+  const graduations = [0, 1, count - 1, count].map((n) => ({
+    n,
+    places: [pick(500 + 10 * n), pick(500 + 10 * n, 130)],
+  }));
+  const said = { id, plane: 'reference', typed, lengthMm, plusMinusMm: null } as const;
+  const graduationsSaid = { spacingMm: 1, graduations, edge: [pick(500, 90), pick(900, 90)], far: [] };
   return {
     ...said,
     kind: 'known-length',
     from: pick(500),
     to: pick(500 + 10 * count),
-    strokes: strokesSaid,
+    graduations: graduationsSaid,
     width: null,
   };
 }
@@ -37,8 +40,8 @@ function two() {
   const job = sampleJob();
   const second = { ...structuredClone(job.pictures[0]), id: 'second', fileName: 'right.jpg' };
   let state = act({ job, history: NO_HISTORY }, addPicture(second));
-  state = act(state, addYardstick('pic', ruler('r1', '20 to 60', 40)));
-  return act(state, addYardstick('second', ruler('r2', '80 to 40', 40)));
+  state = act(state, addReference('pic', ruler('r1', '20 to 60', 40)));
+  return act(state, addReference('second', ruler('r2', '80 to 40', 40)));
 }
 const point = (id = 'p1') => ({
   id,
@@ -50,10 +53,10 @@ const point = (id = 'p1') => ({
 });
 const same = {
   id: 'same',
-  kind: 'yardstick' as const,
+  kind: 'reference' as const,
   seen: [
-    { picture: 'pic', yardstick: 'r1' },
-    { picture: 'second', yardstick: 'r2' },
+    { picture: 'pic', reference: 'r1' },
+    { picture: 'second', reference: 'r2' },
   ],
 };
 
@@ -69,7 +72,7 @@ describe('joined pictures', () => {
     // With nothing known in any of them there is nothing to go by.
     const empty = (p: JobDocument['pictures'][number]) => ({
       ...p,
-      truing: { ...p.truing, yardsticks: [], axis: null, zero: null },
+      calibration: { ...p.calibration, references: [], axis: null, zero: null },
     });
     expect(groupOf({ ...job, pictures: job.pictures.map(empty) }, 'pic')).toBeNull();
   });
@@ -77,17 +80,17 @@ describe('joined pictures', () => {
   it('take one ruler in both by its own graduations, also one that was read from its other end', () => {
     const { job } = act(two(), addJoin(same));
     const input = joinedInput(groupOf(job, 'pic') as NonNullable<ReturnType<typeof groupOf>>);
-    expect(input.yardsticks).toHaveLength(1);
+    expect(input.references).toHaveLength(1);
     const [left, right] = input.pictures.map(
-      ({ input: i }) => i.yardsticks.at(-1) as KnownLengthRecord & { strokes: { first: number } },
+      ({ input: i }) => i.references.at(-1) as KnownLengthRecord & { graduations: { first: number } },
     );
-    expect(left.strokes.first).toBe(20);
+    expect(left.graduations.first).toBe(20);
     expect(left.from.uPx).toBe(500);
     // Read from 80 to 40: graduation 40 is where the second reading was picked.
-    expect(right.strokes.first).toBe(40);
+    expect(right.graduations.first).toBe(40);
     expect(right.from.uPx).toBe(900);
     const at = (y: typeof right, reading: number) =>
-      y.strokes.strokes.find((s) => s.n + y.strokes.first === reading)?.places[0].uPx;
+      y.graduations.graduations.find((s) => s.n + y.graduations.first === reading)?.places[0].uPx;
     expect([at(right, 40), at(right, 80), at(left, 21)]).toEqual([900, 500, 510]);
   });
 
@@ -95,11 +98,11 @@ describe('joined pictures', () => {
     expect(canBeShared(ruler('r', '20 to 60', 40), 'mm')).toBe(true);
     for (const typed of ['40', '20.5 to 60.5', 'from here to there'])
       expect(canBeShared(ruler('r', typed, 40), 'mm')).toBe(false);
-    expect(canBeShared({ ...ruler('r', '20 to 60', 40), strokes: null }, 'mm')).toBe(false);
+    expect(canBeShared({ ...ruler('r', '20 to 60', 40), graduations: null }, 'mm')).toBe(false);
     expect(canBeShared(undefined, 'mm')).toBe(false);
     expect(
       canBeShared(
-        { ...ruler('r', '1 to 2 in', 25.4), strokes: { spacingMm: 25.4 / 16, strokes: [], edge: [], far: [] } },
+        { ...ruler('r', '1 to 2 in', 25.4), graduations: { spacingMm: 25.4 / 16, graduations: [], edge: [], far: [] } },
         'mm',
       ),
     ).toBe(true);
@@ -121,7 +124,7 @@ describe('joined pictures', () => {
   it('go with their picture or yardstick, and fall to the face with their plane', () => {
     let state = act(act(two(), addJoin(point())), addJoin(same));
     expect(act(state, removePicture('second')).job.joins).toEqual([]);
-    expect(act(state, removeYardstick('pic', 'r1')).job.joins.map((j) => j.id)).toEqual(['p1']);
+    expect(act(state, removeReference('pic', 'r1')).job.joins.map((j) => j.id)).toEqual(['p1']);
     state = act(state, addPlane('pic', { id: 'step', name: 'Step', heightMm: 3, plusMinusMm: 0 }));
     state = act(state, moveCommonPoint('p1', 'pic', { plane: 'step' }));
     expect(checkJob(state.job).ok).toBe(true);
@@ -141,7 +144,7 @@ describe('joined pictures', () => {
     ['a picture that is not there', (j: any) => (j.joins[0].seen[1].picture = 'nowhere')],
     ['one picture twice', (j: any) => (j.joins[0].seen[1].picture = 'pic')],
     ['a plane that is not there', (j: any) => (j.joins[0].seen[1].plane = 'nowhere')],
-    ['a yardstick that is not there', (j: any) => (j.joins[1].seen[1].yardstick = 'nowhere')],
+    ['a yardstick that is not there', (j: any) => (j.joins[1].seen[1].reference = 'nowhere')],
     ['one place only', (j: any) => j.joins[0].seen.pop()],
   ])('are refused with %s', (_, spoil) => {
     const job = structuredClone(act(act(two(), addJoin(point())), addJoin(same)).job);

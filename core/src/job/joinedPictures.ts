@@ -3,8 +3,8 @@ import { type LengthUnit, parseReadings } from '../units';
 import { calibrationInput, isScaleKnown, onPlane, planeUnder } from './calibrationInput';
 import type { JobDocument, JoinRecord, Picture, ReferenceRecord } from './document';
 
-/** What the truing of a picture goes by. */
-export type SaidOfPicture = Pick<Picture, 'id' | 'facts' | 'truing' | 'preparation' | 'kind'>;
+/** What the calibration of a picture goes by. */
+export type SaidOfPicture = Pick<Picture, 'id' | 'facts' | 'calibration' | 'preparation' | 'kind'>;
 
 /** Pictures that joins hold together, in the job's order: the first one gives zero and the direction of X. */
 export interface PictureGroup {
@@ -35,17 +35,17 @@ export function groupOf(
 
 /** What the estimate over several pictures takes. */
 export function joinedInput({ pictures, joins, unit }: PictureGroup): JoinedInput {
-  const shared = joins.filter((j) => j.kind === 'yardstick');
+  const shared = joins.filter((j) => j.kind === 'reference');
   const inputs = pictures.map((p) => {
     const input = calibrationInput(p);
-    const yardsticks = input.yardsticks.map((y): Reference => {
-      const isShared = shared.some((j) => j.seen.some((s) => s.picture === p.id && s.yardstick === y.id));
-      const record = p.truing.yardsticks.find((r) => r.id === y.id);
+    const references = input.references.map((y): Reference => {
+      const isShared = shared.some((j) => j.seen.some((s) => s.picture === p.id && s.reference === y.id));
+      const record = p.calibration.references.find((r) => r.id === y.id);
       return (isShared && record && numbered(record, unit)) || y;
     });
-    return { id: p.id, input: { ...input, yardsticks } };
+    return { id: p.id, input: { ...input, references } };
   });
-  const truingOf = (id: string) => pictures.find((p) => p.id === id)?.truing;
+  const calibrationOf = (id: string) => pictures.find((p) => p.id === id)?.calibration;
   return {
     pictures: inputs,
     points: joins.flatMap((j) =>
@@ -54,25 +54,27 @@ export function joinedInput({ pictures, joins, unit }: PictureGroup): JoinedInpu
             {
               id: j.id,
               seen: j.seen.flatMap((s) => {
-                const truing = truingOf(s.picture);
-                return truing ? [{ ...onPlane(s.pick, planeUnder(s.plane, truing)), picture: s.picture }] : [];
+                const calibration = calibrationOf(s.picture);
+                return calibration
+                  ? [{ ...onPlane(s.pick, planeUnder(s.plane, calibration)), picture: s.picture }]
+                  : [];
               }),
             },
           ]
         : [],
     ),
-    yardsticks: shared.filter((j) => j.seen.every((s) => canBeShared(recordOf(pictures, s), unit))),
+    references: shared.filter((j) => j.seen.every((s) => canBeShared(recordOf(pictures, s), unit))),
   };
 }
 
 const recordOf = (
   pictures: readonly SaidOfPicture[],
-  { picture, yardstick }: { picture: string; yardstick: string },
+  { picture, reference }: { picture: string; reference: string },
 ): ReferenceRecord | undefined =>
-  pictures.find((p) => p.id === picture)?.truing.yardsticks.find((y) => y.id === yardstick);
+  pictures.find((p) => p.id === picture)?.calibration.references.find((y) => y.id === reference);
 
 /**
- * A yardstick that several pictures can show in places that are told again: a coin, a grid, a sheet, or a ruler whose
+ * A reference that several pictures can show in places that are told again: a coin, a grid, a sheet, or a ruler whose
  * strokes were counted and whose readings were said (`20 to 250`).
  */
 export function canBeShared(y: ReferenceRecord | undefined, unit: LengthUnit): boolean {
@@ -82,8 +84,8 @@ export function canBeShared(y: ReferenceRecord | undefined, unit: LengthUnit): b
 
 /** A ruler with its graduations numbered from its own zero; null where its readings were not said, or lie between any. */
 function numbered(record: ReferenceRecord, unit: LengthUnit): Reference | null {
-  if (record.kind !== 'known-length' || !record.strokes) return null;
-  const { typed, strokes, ...ruler } = record;
+  if (record.kind !== 'known-length' || !record.graduations) return null;
+  const { typed, graduations, ...ruler } = record;
   const readings = parseReadings(typed, unit);
-  return readings && numberedRuler({ ...ruler, strokes }, readings);
+  return readings && numberedRuler({ ...ruler, graduations }, readings);
 }

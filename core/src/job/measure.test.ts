@@ -11,10 +11,10 @@ import { sampleJob } from './sample.test-data';
 const job = sampleJob();
 const [picture] = job.pictures;
 
-function trued(hold: 'flat-on' | 'free', draws?: number): Calibration {
+function calibrated(hold: 'flat-on' | 'free', draws?: number): Calibration {
   const result = calibrate({ ...calibrationInput(picture), hold }, { draws });
   if (!result.ok) throw new Error(result.reason);
-  return result.truing;
+  return result.calibration;
 }
 
 /** A closed path of lines, arcs and curves round the picture's middle. */
@@ -36,10 +36,14 @@ function round(count: number, seed: number): { sketch: Sketch; path: Path } {
 }
 
 /** The plain way: each figure as a function of all places. */
-function plainly({ sketch, path }: { sketch: Sketch; path: Path }, truing: Calibration, what: (form: Form) => number) {
+function plainly(
+  { sketch, path }: { sketch: Sketch; path: Path },
+  calibration: Calibration,
+  what: (form: Form) => number,
+) {
   const ids = observedOf(sketch, path);
   const picks = ids.map((id) => onPlane(observationIn(sketch, id) as Observation, 'face'));
-  return figureOf(truing, picks, (p) => {
+  return figureOf(calibration, picks, (p) => {
     const form = formOf(sketch, path, (id) => ({ x: p[2 * ids.indexOf(id)], y: p[2 * ids.indexOf(id) + 1] }));
     return form ? what(form) : Number.NaN;
   });
@@ -54,11 +58,11 @@ describe('measurePath', () => {
     [12, 2],
     [2, 3],
   ])('tells what the plain way tells, of %i pieces', (count, seed) => {
-    const truing = { ...trued('flat-on'), draws: null };
+    const calibration = { ...calibrated('flat-on'), draws: null };
     const traced = round(count, seed);
-    const measured = measurePath(traced.sketch, traced.path, truing, picture.truing);
+    const measured = measurePath(traced.sketch, traced.path, calibration, picture.calibration);
     const same = (a: { value: number; plusMinus: number } | null | undefined, what: (form: Form) => number) => {
-      const b = plainly(traced, truing, what);
+      const b = plainly(traced, calibration, what);
       expect(a?.value).toBeCloseTo(b?.value ?? Number.NaN, 9);
       expect(a?.plusMinus).toBeCloseTo(b?.plusMinus ?? Number.NaN, 6);
     };
@@ -69,21 +73,21 @@ describe('measurePath', () => {
   });
 
   it('tells by draws what the plain way tells, within what draws differ by', () => {
-    const truing = trued('flat-on', 1500);
-    expect(truing.draws?.length).toBeGreaterThan(1000);
+    const calibration = calibrated('flat-on', 1500);
+    expect(calibration.draws?.length).toBeGreaterThan(1000);
     const traced = round(9, 4);
-    const measured = measurePath(traced.sketch, traced.path, truing, picture.truing);
-    const plain = plainly(traced, truing, formLength);
+    const measured = measurePath(traced.sketch, traced.path, calibration, picture.calibration);
+    const plain = plainly(traced, calibration, formLength);
     expect((measured?.length.plusMinus ?? 0) / (plain?.plusMinus ?? 1)).toBeCloseTo(1, 1);
-    const one = plainly(traced, truing, (form) => formLength(segment(form, 0)));
+    const one = plainly(traced, calibration, (form) => formLength(segment(form, 0)));
     expect((measured?.pieces['path-c0'].length.plusMinus ?? 0) / (one?.plusMinus ?? 1)).toBeCloseTo(1, 1);
   });
 
   it('measures only the pieces asked for, and tells the same of them', () => {
-    const truing = trued('flat-on', 200);
+    const calibration = calibrated('flat-on', 200);
     const traced = round(30, 5);
-    const all = measurePath(traced.sketch, traced.path, truing, picture.truing);
-    const some = measurePath(traced.sketch, traced.path, truing, picture.truing, { from: 10, to: 14 });
+    const all = measurePath(traced.sketch, traced.path, calibration, picture.calibration);
+    const some = measurePath(traced.sketch, traced.path, calibration, picture.calibration, { from: 10, to: 14 });
     expect(Object.keys(some?.pieces ?? {})).toEqual([10, 11, 12, 13].map((k) => `path-c${k}`));
     expect(some?.pieces['path-c12']).toEqual(all?.pieces['path-c12']);
     expect(some?.length).toEqual(all?.length);
@@ -92,13 +96,13 @@ describe('measurePath', () => {
   it('tells nothing of a circle whose points lie on one line', () => {
     const sketch = structuredClone(job.part.sketches[MAIN_SKETCH]);
     Object.assign(sketch.picks['hole1-r2'], { uPx: 1674, vPx: 1500 });
-    expect(measurePath(sketch, sketch.paths.hole1, trued('flat-on', 0), picture.truing)).toBeNull();
+    expect(measurePath(sketch, sketch.paths.hole1, calibrated('flat-on', 0), picture.calibration)).toBeNull();
   });
 
   it('tells of a line whose length was decided what was decided, and of the others what was seen', () => {
-    const truing = { ...trued('flat-on'), draws: null };
+    const calibration = { ...calibrated('flat-on'), draws: null };
     const traced = round(8, 6);
-    const free = measurePath(traced.sketch, traced.path, truing, picture.truing);
+    const free = measurePath(traced.sketch, traced.path, calibration, picture.calibration);
     const { from, to, id } = traced.sketch.curves['path-c3'] as { from: string; to: string; id: string };
     expect(traced.sketch.curves[id].kind).toBe('line');
     const was = free?.pieces[id].length.value ?? 0;
@@ -108,7 +112,7 @@ describe('measurePath', () => {
       ...traced.sketch,
       dimensions: { d: { id: 'd', kind: 'distance', refs, origin: 'decided', value } },
     };
-    const decided = measurePath(sketch, traced.path, truing, picture.truing);
+    const decided = measurePath(sketch, traced.path, calibration, picture.calibration);
     expect(decided?.pieces[id].length.value).toBeCloseTo(Number(value.text), 9);
     expect(decided?.pieces[id].length.plusMinus).toBeLessThan(1e-6);
     expect(decided?.pieces[id].decided).toBe('d');
@@ -127,7 +131,7 @@ describe('measurePath', () => {
       origin: 'decided',
       value: { text: '3/8 in', unit: 'mm' },
     };
-    const found = measurePath(sketch, sketch.paths.hole1, trued('flat-on', 0), picture.truing);
+    const found = measurePath(sketch, sketch.paths.hole1, calibrated('flat-on', 0), picture.calibration);
     expect(found?.diameter).toEqual({ value: expect.closeTo(9.525, 9), plusMinus: 0 });
     expect(found?.decided?.seen?.value).toBeCloseTo(10, 0);
   });

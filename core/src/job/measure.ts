@@ -80,7 +80,7 @@ export interface MeasuredPieces {
 export function measurePath(
   sketch: Sketch,
   path: Path,
-  truing: Calibration,
+  calibration: Calibration,
   said: CalibrationRecord,
   asked: MeasuredPieces | null = null,
 ): PathMeasures | null {
@@ -96,17 +96,17 @@ export function measurePath(
   const seen = ids.flatMap((id) => observationIn(sketch, id) ?? []);
   if (seen.length === 0) return null;
   // A silhouette is seen from one lens: over several pictures, or in a scan, the path is measured as it lies.
-  const seenByOne = truing.lens === 'photo' && seen.every((at) => at.picture === seen[0].picture);
+  const seenByOne = calibration.lens === 'photo' && seen.every((at) => at.picture === seen[0].picture);
   const turned = planeOfPath(sketch, path) === TURNED && seenByOne ? turnedOf(said) : null;
   // Of joined pictures each point is placed through its own.
   const picks = seen.map((at) => ({ ...onPlane(at, planeUnder(at.plane, said)), picture: at.picture }));
-  if (isCircle(sketch, path)) return measureCircle(sketch, walk, picks, truing);
+  if (isCircle(sketch, path)) return measureCircle(sketch, walk, picks, calibration);
   const range = {
     from: Math.max(0, asked?.from ?? 0),
     to: Math.min(walk.pieces.length, asked?.to ?? Number.POSITIVE_INFINITY),
   };
   const traced: Traced = { sketch, path, walk, ids, picks, bound };
-  return turned ? measureTurned(traced, truing, turned, range) : measureChain(traced, truing, range);
+  return turned ? measureTurned(traced, calibration, turned, range) : measureChain(traced, calibration, range);
 }
 
 /** A path with what was seen of it, and as picks in the same order. */
@@ -126,11 +126,11 @@ function measureCircle(
   sketch: Sketch,
   { pieces: [{ curve }] }: Walk,
   picks: PlanePick[],
-  truing: Calibration,
+  calibration: Calibration,
 ): PathMeasures | null {
   const dimension = decidedDiameter(sketch, curve.id);
   const decided = dimension && lengthOf(dimension.value);
-  const all = picks.length === 3 ? placePicks(truing, picks) : null;
+  const all = picks.length === 3 ? placePicks(calibration, picks) : null;
   const radius = (p: Float64Array): number =>
     circleThrough(placeOf(p, 0), placeOf(p, 1), placeOf(p, 2))?.radius ?? Number.POSITIVE_INFINITY;
   const isRound = all && Number.isFinite(radius(Float64Array.from(all.placed.flatMap(({ place }) => [...place]))));
@@ -152,10 +152,10 @@ function measureCircle(
 
 function measureChain(
   { sketch, path, walk, ids, picks, bound }: Traced,
-  truing: Calibration,
+  calibration: Calibration,
   range: MeasuredPieces,
 ): PathMeasures | null {
-  const all = placePicks(truing, picks);
+  const all = placePicks(calibration, picks);
   if (!all) return null;
   const index = new Map(ids.map((id, k) => [id, k]));
   const parts = walk.pieces.map((piece) => partOf(piece, index, bound));
@@ -246,14 +246,14 @@ function cornerAt(all: PlacedPicks, before: Part, after: Part): Figure {
  */
 function measureTurned(
   { sketch, path, walk, ids, picks }: Traced,
-  truing: Calibration,
+  calibration: Calibration,
   turned: TurnedPart,
   range: MeasuredPieces,
 ): PathMeasures | null {
   const index = new Map(ids.map((id, k) => [id, k]));
   const axisAt = 2 * picks.length;
   const measure = (what: (segments: Segment[]) => number) =>
-    figureOf(truing, [...picks, ...silhouettePicks(turned)], (places, lens) => {
+    figureOf(calibration, [...picks, ...silhouettePicks(turned)], (places, lens) => {
       const seen = (id: string) => placeOf(places, index.get(id) as number);
       const placed = placedOnTurned(sketch, path, seen, axisFrom(places, axisAt, lens), lens);
       const form = formOf(sketch, path, placed);

@@ -65,10 +65,10 @@ describe('flipping', () => {
   it('mirrors the part and leaves its lengths, wherever the picture is turned to', () => {
     for (let turns = 0; turns < 4; turns++) {
       const { job } = start(...Array.from({ length: turns }, () => on.turnPicture('pic', 1)), on.flipPicture('pic'));
-      const picture = { ...job.pictures[0], truing: { ...job.pictures[0].truing, axis: null, zero: null } };
+      const picture = { ...job.pictures[0], calibration: { ...job.pictures[0].calibration, axis: null, zero: null } };
       const found = calibrate(calibrationInput(picture), { draws: 0 });
       if (!found.ok) throw new Error(found.reason);
-      const map = planeMapper(planeMap(found.truing, datumOf(picture), 'face', { uPx: 2016, vPx: 1512 }));
+      const map = planeMapper(planeMap(found.calibration, datumOf(picture), 'face', { uPx: 2016, vPx: 1512 }));
       // Flipped, then turned: what stands right of the middle on screen, from the picture's own right or left.
       const shownRight = { uPx: 2016 + [-1, 0, 1, 0][turns] * 100, vPx: 1512 + [0, 1, 0, -1][turns] * 100 };
       const place = map.toPart(shownRight);
@@ -86,7 +86,7 @@ describe('swapping a picture', () => {
 
   it('carries every pick, the crop and the traces to the new pixels', () => {
     expect(picture.blob).toBe(FILE.blob);
-    expect(picture.truing.yardsticks[0]).toMatchObject({ from: { uPx: 310, vPx: 1020, sigmaPx: 0.05 } });
+    expect(picture.calibration.references[0]).toMatchObject({ from: { uPx: 310, vPx: 1020, sigmaPx: 0.05 } });
     expect(picture.preparation.crop).toEqual({ leftPx: 60, topPx: 120, widthPx: 200, heightPx: 150 });
     expect(observationOf(after.job.part, 'a')).toMatchObject({ uPx: 510, vPx: 520, sigmaPx: 0.05 });
   });

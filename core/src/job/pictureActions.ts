@@ -188,7 +188,7 @@ export function swapPicture(pictureId: string, file: PictureFile, onto: readonly
       if (!picture || picture.locked) return;
       const { blob, fileName, mime, facts } = picture;
       reprojectPicture(job, picture, onto);
-      // What the old file stated of its scale is part of its truing, and lies over the new pixels as everything else.
+      // What the old file stated of its scale is part of its calibration, and lies over the new pixels as everything else.
       const resolution = reprojectedResolution(facts, onto) ?? file.facts.resolution;
       Object.assign(
         picture,

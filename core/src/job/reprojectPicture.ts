@@ -3,28 +3,28 @@ import { mapThrough } from '../geometry';
 import { allObservations, type PickRecord } from '../sketch';
 import type {
   AxisRecord,
+  GraduationsRecord,
   JobDocument,
   Picture,
   Rect,
   ReferenceRecord,
-  StrokesRecord,
   TurnedRecord,
   ZeroRecord,
 } from './document';
 
 /**
- * Carries everything that was said in a picture's pixels to other pixels: yardsticks, datum, spot checks, crop, views
+ * Carries everything that was said in a picture's pixels to other pixels: references, datum, spot checks, crop, views
  * and traced points. `onto` is 3 × 3, row by row.
  */
 export function reprojectPicture(job: JobDocument, picture: Picture, onto: readonly number[]): void {
-  const { truing, preparation } = picture;
-  truing.yardsticks = truing.yardsticks.map((y) => carriedYardstick(y, onto));
-  for (const spot of truing.spotChecks) Object.assign(spot, carriedSpan(spot, onto));
-  const { turned } = truing;
-  if (turned) turned.limbs = carriedPairs(turned.limbs, onto);
-  truing.wanted = truing.wanted && { ...truing.wanted, ...carriedSpan(truing.wanted, onto) };
-  truing.axis = truing.axis && carriedAxis(truing.axis, onto);
-  truing.zero = truing.zero && carriedZero(truing.zero, onto);
+  const { calibration, preparation } = picture;
+  calibration.references = calibration.references.map((y) => carriedReference(y, onto));
+  for (const spot of calibration.spotChecks) Object.assign(spot, carriedSpan(spot, onto));
+  const { turned } = calibration;
+  if (turned) turned.silhouettes = carriedPairs(turned.silhouettes, onto);
+  calibration.wanted = calibration.wanted && { ...calibration.wanted, ...carriedSpan(calibration.wanted, onto) };
+  calibration.axis = calibration.axis && carriedAxis(calibration.axis, onto);
+  calibration.zero = calibration.zero && carriedZero(calibration.zero, onto);
   preparation.crop = preparation.crop && carriedRect(preparation.crop, onto);
   for (const view of picture.views) view.crop = carriedRect(view.crop, onto);
   for (const join of job.joins)
@@ -61,10 +61,13 @@ function carried<P extends PickRecord>(pick: P, onto: readonly number[]): P {
   return { ...pick, uPx: at.x, vPx: at.y, sigmaPx: pick.sigmaPx * grow };
 }
 
-function carriedStrokes({ spacingMm, strokes, edge, far }: StrokesRecord, onto: readonly number[]): StrokesRecord {
+function carriedGraduations(
+  { spacingMm, graduations, edge, far }: GraduationsRecord,
+  onto: readonly number[],
+): GraduationsRecord {
   const all = (picks: PickRecord[]) => carriedAll(picks, onto);
-  const lines = strokes.map(({ n, places }) => ({ n, places: all(places) }));
-  return { spacingMm, strokes: lines, edge: all(edge), far: all(far) };
+  const lines = graduations.map(({ n, places }) => ({ n, places: all(places) }));
+  return { spacingMm, graduations: lines, edge: all(edge), far: all(far) };
 }
 
 function carriedAxis(axis: AxisRecord, onto: readonly number[]): AxisRecord {
@@ -81,7 +84,7 @@ function carriedZero(zero: ZeroRecord, onto: readonly number[]): ZeroRecord {
   return zero;
 }
 
-const carriedPairs = ([a, b]: TurnedRecord['limbs'], onto: readonly number[]): TurnedRecord['limbs'] => [
+const carriedPairs = ([a, b]: TurnedRecord['silhouettes'], onto: readonly number[]): TurnedRecord['silhouettes'] => [
   [carried(a[0], onto), carried(a[1], onto)],
   [carried(b[0], onto), carried(b[1], onto)],
 ];
@@ -94,10 +97,10 @@ const carriedSpan = (span: { from: PickRecord; to: PickRecord }, onto: readonly 
   to: carried(span.to, onto),
 });
 
-function carriedYardstick(y: ReferenceRecord, onto: readonly number[]): ReferenceRecord {
+function carriedReference(y: ReferenceRecord, onto: readonly number[]): ReferenceRecord {
   switch (y.kind) {
     case 'known-length':
-      return { ...y, ...carriedSpan(y, onto), strokes: y.strokes && carriedStrokes(y.strokes, onto) };
+      return { ...y, ...carriedSpan(y, onto), graduations: y.graduations && carriedGraduations(y.graduations, onto) };
     case 'disc':
       return { ...y, rim: carriedAll(y.rim, onto) };
     case 'sheet':

@@ -19,24 +19,24 @@ export function sampleJob(blob = 'a'.repeat(64)): JobDocument {
           },
           'photo',
         ),
-        truing: {
+        calibration: {
           ...newCalibrationRecord(),
-          yardsticks: [
+          references: [
             {
               id: 'y1',
               kind: 'known-length',
-              plane: 'yardstick',
+              plane: 'reference',
               from: pick(600, 2000),
               to: pick(3600, 2000),
               lengthMm: 150,
               plusMinusMm: null,
               typed: '150',
-              strokes: null,
+              graduations: null,
               width: null,
             },
           ],
-          axis: { along: 'x', yardstick: 'y1' },
-          zero: { yardstick: 'y1', end: 'from' },
+          axis: { along: 'x', reference: 'y1' },
+          zero: { reference: 'y1', end: 'from' },
         },
       },
     ],
@@ -67,7 +67,23 @@ function samplePart(): Part {
 }
 
 /** The same job as version 9 kept it. */
-export const sampleJob9 = () => ({ ...structuredClone(sampleJob()), version: 9, part: samplePart9() });
+export const sampleJob9 = (): any => ({ ...asVersion9(sampleJob()), version: 9, part: samplePart9() });
+
+const OLD: Readonly<Record<string, string>> = {
+  calibration: 'truing',
+  references: 'yardsticks',
+  reference: 'yardstick',
+  graduations: 'strokes',
+  silhouettes: 'limbs',
+};
+
+/** What is said of pictures in the words of version 9; of traces nothing. */
+export const asVersion9 = (job: object): any =>
+  JSON.parse(
+    JSON.stringify(job).replace(/"(\w+)"(:?)/g, (whole, word, colon) =>
+      OLD[word] && (colon || word === 'reference') ? `"${OLD[word]}"${colon}` : whole,
+    ),
+  );
 
 /** The same traces as version 9 of the document kept them. */
 export function samplePart9(): { points: Record<string, unknown>; runs: unknown[] } {

@@ -24,7 +24,7 @@ const closed = (properties: Record<string, object>) => ({
 });
 const list = (items: object, maxItems: number) => ({ type: 'array', items, maxItems });
 
-/** 'table', 'yardstick', 'face', or the id of a further plane: checkJob.ts sees that it is there. */
+/** 'table', 'reference', 'face', or the id of a further plane: checkJob.ts sees that it is there. */
 const plane = id;
 const pickFields = { uPx: px, vPx: px, sigmaPx: { type: 'number', exclusiveMinimum: 0, maximum: 1000 } };
 const pick = ref('pick');
@@ -32,11 +32,14 @@ const height = ref('height');
 const along = { enum: ['x', 'y'] };
 const length = { id, plane, from: pick, to: pick, lengthMm, plusMinusMm: orNull(spread), typed };
 
-const strokes = closed({
+const graduations = closed({
   spacingMm: lengthMm,
-  strokes: list(closed({ n: { type: 'integer', minimum: 0, maximum: 100_000 }, places: list(pick, 4) }), MOST.strokes),
-  edge: list(pick, MOST.strokes),
-  far: list(pick, MOST.strokes),
+  graduations: list(
+    closed({ n: { type: 'integer', minimum: 0, maximum: 100_000 }, places: list(pick, 4) }),
+    MOST.graduations,
+  ),
+  edge: list(pick, MOST.graduations),
+  far: list(pick, MOST.graduations),
 });
 const width = closed({ widthMm: lengthMm, plusMinusMm: spread });
 
@@ -46,9 +49,9 @@ const share = { type: 'number', minimum: 0, maximum: 1 };
 const said = { id, plane, typed };
 const span = closed({ from: pick, to: pick });
 const places = picks(5, MOST.places);
-const yardstick = {
+const reference = {
   anyOf: [
-    closed({ ...length, kind: { const: 'known-length' }, strokes: orNull(strokes), width: orNull(width) }),
+    closed({ ...length, kind: { const: 'known-length' }, graduations: orNull(graduations), width: orNull(width) }),
     closed({
       ...said,
       kind: { const: 'disc' },
@@ -100,11 +103,11 @@ const yardstick = {
 /** Two picks on each of two lines. */
 const pairs = exactly(2, exactly(2, pick));
 
-const truing = closed({
+const calibration = closed({
   believeResolution: { type: 'boolean' },
   freeRatio: { type: 'boolean' },
   hold: { enum: ['flat-on', 'free'] },
-  heights: closed({ yardstick: height, face: height }),
+  heights: closed({ reference: height, face: height }),
   planes: list(closed({ id, name, heightMm: mm, plusMinusMm: spread }), MOST.planes),
   camera: orNull(
     closed({
@@ -113,11 +116,11 @@ const truing = closed({
       covariance: exactly(25, { type: 'number', minimum: -1e9, maximum: 1e9 }),
     }),
   ),
-  yardsticks: list(yardstick, MOST.yardsticks),
-  turned: orNull(closed({ plane, limbs: pairs })),
+  references: list(reference, MOST.references),
+  turned: orNull(closed({ plane, silhouettes: pairs })),
   axis: orNull({
     anyOf: [
-      closed({ along, yardstick: id }),
+      closed({ along, reference: id }),
       closed({ along, from: pick, to: pick, plane }),
       closed({ along, holes: exactly(2, places), plane }),
       closed({ along, edges: pairs, plane }),
@@ -125,7 +128,7 @@ const truing = closed({
   }),
   zero: orNull({
     anyOf: [
-      closed({ yardstick: id, end: { enum: ['from', 'to'] } }),
+      closed({ reference: id, end: { enum: ['from', 'to'] } }),
       closed({ pick, plane }),
       closed({ crossing: exactly(4, pick), plane }),
       closed({ rim: places, plane }),
@@ -193,7 +196,7 @@ const picture = closed({
     }),
   }),
   views: list(view, MOST.views),
-  truing: ref('truing'),
+  calibration: ref('calibration'),
   before: orNull(closed({ ...file, onto: { type: 'array', items: { type: 'number' }, minItems: 9, maxItems: 9 } })),
 });
 
@@ -264,7 +267,7 @@ const seen = (fields: Record<string, object>) => ({
 const join = {
   anyOf: [
     closed({ id, kind: { const: 'point' }, seen: seen({ plane, pick }) }),
-    closed({ id, kind: { const: 'yardstick' }, seen: seen({ yardstick: id }) }),
+    closed({ id, kind: { const: 'reference' }, seen: seen({ reference: id }) }),
   ],
 };
 
@@ -292,7 +295,7 @@ export const JOB_SCHEMA = {
       heightPx: { type: 'number', exclusiveMinimum: 0, maximum: 1e6 },
     }),
     height: closed({ heightMm: mm, plusMinusMm: spread }),
-    truing,
+    calibration,
     picture,
     observation: closed(observation),
     point,

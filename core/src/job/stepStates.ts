@@ -18,9 +18,9 @@ const FULL: StepState = { bead: 'full', reason: null };
 /** What the plumb line's beads and the rack show of a job. */
 export function stepStates({ pictures, part }: JobDocument): Record<StepName, StepState> {
   const known = pictures.filter(isScaleKnown);
-  const tiltUnseen = known.every(({ kind, truing: { yardsticks } }) => {
-    const only = yardsticks.length === 1 ? yardsticks[0] : null;
-    return lensOf(kind) === 'photo' && only?.kind === 'known-length' && !only.strokes;
+  const tiltUnseen = known.every(({ kind, calibration: { references } }) => {
+    const only = references.length === 1 ? references[0] : null;
+    return lensOf(kind) === 'photo' && only?.kind === 'known-length' && !only.graduations;
   });
   const paths = pathsOf(part);
   const open = paths.find((p) => !p.closed && p.role === 'cut');

@@ -6,10 +6,10 @@ import { checkJob } from './checkJob';
 import { diff } from './diff';
 import type { JobDocument } from './document';
 import { redo, undo } from './history';
-import { sampleJob, samplePart9 } from './sample.test-data';
+import { sampleJob, sampleJob9 } from './sample.test-data';
 import { upgradeHistory } from './upgradeHistory';
 
-const job9 = (): any => ({ ...JSON.parse(JSON.stringify(sampleJob())), version: 9, part: samplePart9() });
+const job9 = sampleJob9;
 
 /** Every pixel a tenth of a millimetre, v down. */
 const PLACING: Placing = new Map([

@@ -1,5 +1,6 @@
 import { DOCUMENT_VERSION } from './document';
 import { makeSketches } from './upgradeToSketches';
+import { renameFields } from './upgradeWords';
 
 type Loose = Record<string, unknown>;
 
@@ -13,7 +14,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   6: addJoins,
   7: addBeside,
   8: addWidth,
-  9: makeSketches,
+  9: (old) => renameFields(makeSketches(old)),
 };
 
 /** Version 1 had runs without a name. */

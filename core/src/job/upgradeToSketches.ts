@@ -60,8 +60,9 @@ const emptySketch = (id: string, name: string, view: string | null) => ({
 function addRun(sketch: SketchMade, run: Run9, points: Record<string, Point9>, names: Set<string>): void {
   if (!Array.isArray(run.points) || run.points.length < 2) return;
   const { curves, path, own, picks, centre } = namesOf(run, names);
-  for (const [id, was] of own) sketch.points[id] = { at: observed(points[was], run.plane) };
-  for (const [id, was] of picks) sketch.picks[id] = seen(points[was], run.plane);
+  const plane = run.plane === 'yardstick' ? 'reference' : run.plane;
+  for (const [id, was] of own) sketch.points[id] = { at: observed(points[was], plane) };
+  for (const [id, was] of picks) sketch.picks[id] = seen(points[was], plane);
   if (centre) sketch.points[centre] = FITTED;
   for (const curve of curves) sketch.curves[curve.id] = curve;
   sketch.paths[path.id] = path;

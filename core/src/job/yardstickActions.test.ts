@@ -61,14 +61,14 @@ const equal = {
   plusMinusShare: null,
 };
 const start = () => ({ job: sampleJob(), history: NO_HISTORY });
-const all = [sheet, grid, coin, lines, equal].reduce((state, y) => act(state, said.addYardstick('pic', y)), start());
-const truingOf = (job: JobDocument) => job.pictures[0].truing;
+const all = [sheet, grid, coin, lines, equal].reduce((state, y) => act(state, said.addReference('pic', y)), start());
+const calibrationOf = (job: JobDocument) => job.pictures[0].calibration;
 
 describe('yardsticks of every kind', () => {
   it('pass the check, and reach the estimate without what was typed', () => {
     expect(checkJob(all.job)).toMatchObject({ ok: true });
     const input = calibrationInput(all.job.pictures[0]);
-    expect(input.yardsticks.map((y) => y.kind)).toEqual([
+    expect(input.references.map((y) => y.kind)).toEqual([
       'known-length',
       'sheet',
       'grid',
@@ -76,7 +76,7 @@ describe('yardsticks of every kind', () => {
       'square-lines',
       'equal-lengths',
     ]);
-    expect(input.yardsticks.some((y) => 'typed' in y)).toBe(false);
+    expect(input.references.some((y) => 'typed' in y)).toBe(false);
   });
 
   it.each([
@@ -87,13 +87,13 @@ describe('yardsticks of every kind', () => {
     ['a plane that is not there', { ...coin, plane: 'attic' }],
   ])('refuses %s', (_, wrong) => {
     const job = sampleJob();
-    job.pictures[0].truing.yardsticks.push(wrong as never);
+    job.pictures[0].calibration.references.push(wrong as never);
     expect(checkJob(job).ok).toBe(false);
   });
 
   it('leaves out one place that was found wrongly', () => {
-    const less = (id: string, u: number, v: number) => truingOf(act(all, said.leaveOutPlace('pic', id, u, v)).job);
-    const of = (t: ReturnType<typeof truingOf>, id: string) => t.yardsticks.find((y) => y.id === id) as never;
+    const less = (id: string, u: number, v: number) => calibrationOf(act(all, said.leaveOutPlace('pic', id, u, v)).job);
+    const of = (t: ReturnType<typeof calibrationOf>, id: string) => t.references.find((y) => y.id === id) as never;
     expect((of(less('coin', 100, 700), 'coin') as typeof coin).rim).toHaveLength(11);
     expect((of(less('sheet', 110, 200), 'sheet') as SheetRecord).edges.map((e) => e.length)).toEqual([8, 8, 7, 8]);
     expect((of(less('grid', 250, 307), 'grid') as GridRecord).crossings).toHaveLength(3);
@@ -101,14 +101,14 @@ describe('yardsticks of every kind', () => {
   });
 
   it('moves one end of one of several lines', () => {
-    const moved = truingOf(act(all, said.movePick('pic', 'lines', 'to', pick(7, 7), 1)).job).yardsticks;
+    const moved = calibrationOf(act(all, said.movePick('pic', 'lines', 'to', pick(7, 7), 1)).job).references;
     expect(moved.find((y) => y.id === 'lines')).toMatchObject({ lines: [{}, { to: { uPx: 7, vPx: 7 } }] });
   });
 
   it('keeps an axis where it was when its yardstick goes', () => {
-    const leaning = act(all, said.setAxis('pic', { along: 'x', yardstick: 'grid' }));
+    const leaning = act(all, said.setAxis('pic', { along: 'x', reference: 'grid' }));
     const { axis } = datumOf(leaning.job.pictures[0]);
-    const after = act(leaning, said.removeYardstick('pic', 'grid')).job.pictures[0];
+    const after = act(leaning, said.removeReference('pic', 'grid')).job.pictures[0];
     expect(datumOf(after).axis).toEqual(axis);
     expect(checkJob({ ...leaning.job, pictures: [after] }).ok).toBe(true);
   });
@@ -116,7 +116,7 @@ describe('yardsticks of every kind', () => {
   it('are carried to other pixels, every place of them', () => {
     const job = structuredClone(all.job);
     reprojectPicture(job, job.pictures[0], [2, 0, 10, 0, 2, 20, 0, 0, 1]);
-    const places = (j: JobDocument) => JSON.stringify(truingOf(j).yardsticks).match(/"uPx":[\d.]+/g) ?? [];
+    const places = (j: JobDocument) => JSON.stringify(calibrationOf(j).references).match(/"uPx":[\d.]+/g) ?? [];
     const before = places(all.job).map((t) => Number(t.slice(6)));
     expect(places(job).map((t) => Number(t.slice(6)))).toEqual(before.map((u) => 2 * u + 10));
   });
@@ -126,7 +126,7 @@ describe('planes, wanted lengths, factors and cameras', () => {
   it('take what stood on a plane that goes to the face', () => {
     let state = act(start(), said.addPlane('pic', { id: 'step', name: 'Step 1', heightMm: 4, plusMinusMm: 0.1 }));
     state = act(state, setPathPlane('path1', 'step'));
-    state = act(state, said.changeYardstick('pic', 'y1', { plane: 'step' }));
+    state = act(state, said.changeReference('pic', 'y1', { plane: 'step' }));
     expect(checkJob(state.job).ok).toBe(true);
     expect(calibrationInput(state.job.pictures[0]).planes.at(-1)).toEqual({
       id: 'step',
@@ -134,10 +134,10 @@ describe('planes, wanted lengths, factors and cameras', () => {
       plusMinusMm: 0.1,
     });
     state = act(state, said.setHeight('pic', 'step', { heightMm: 5, plusMinusMm: 0 }));
-    expect(truingOf(state.job).planes[0].heightMm).toBe(5);
+    expect(calibrationOf(state.job).planes[0].heightMm).toBe(5);
     state = act(state, said.removePlane('pic', 'step'));
     expect(observationOf(state.job.part, 'a')?.plane).toBe('face');
-    expect(truingOf(state.job).yardsticks[0].plane).toBe('face');
+    expect(calibrationOf(state.job).references[0].plane).toBe('face');
     expect(checkJob(state.job).ok).toBe(true);
   });
 
@@ -153,7 +153,7 @@ describe('planes, wanted lengths, factors and cameras', () => {
     const camera = { name: 'mine', mean: [8, 2016, 1512, 0, 0], covariance: new Array(25).fill(0) };
     state = act(state, said.setCamera('pic', camera));
     expect(checkJob(state.job).ok).toBe(true);
-    expect(truingOf(state.job)).toMatchObject({
+    expect(calibrationOf(state.job)).toMatchObject({
       wanted: { to: { uPx: 120 } },
       factor: { checks: 2 },
       camera: { name: 'mine' },

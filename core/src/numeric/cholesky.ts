@@ -1,6 +1,6 @@
 /*
- * Small symmetric systems in flat arrays. The estimate solves thousands of 8 × 8 systems per truing; a matrix class
- * spends 20 times the arithmetic on building objects there (measured: 6 ms against 0.3 ms per drawn truing).
+ * Small symmetric systems in flat arrays. The estimate solves thousands of 8 × 8 systems per calibration; a matrix class
+ * spends 20 times the arithmetic on building objects there (measured: 6 ms against 0.3 ms per drawn calibration).
  */
 
 /**

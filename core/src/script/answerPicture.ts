@@ -132,8 +132,8 @@ function parametersOf({ parameters, covariance }: Calibration): Record<string, F
 function foundOf(input: CalibrationInput): MeasureAnswer['found'] {
   const deviations = deviationsOf(input);
   return Object.fromEntries(
-    input.yardsticks.map(({ id }) => {
-      const own = deviations.filter((d) => d.yardstick === id);
+    input.references.map(({ id }) => {
+      const own = deviations.filter((d) => d.reference === id);
       const square = own.reduce((sum, d) => sum + d.offMm ** 2, 0);
       return [id, { places: own.length, rmsMm: Math.sqrt(square / Math.max(1, own.length)) }];
     }),

@@ -10,7 +10,7 @@ import {
   type PictureFacts,
   type Reference,
   type Seam,
-  type SharedYardstick,
+  type SharedReference,
 } from '../calibration';
 import type { Pixels } from '../raster';
 import { type LengthUnit, parseReadings } from '../units';
@@ -71,7 +71,7 @@ export function measureJoined(
   const joined = joinPictures(input);
   if (!joined.ok) return faultOf(joined.fault);
   const [first] = request.pictures;
-  const over = joined.truings[first.id];
+  const over = joined.calibrations[first.id];
   const datum = (said.get(first.id) as SaidPicture).datum;
   const pickOf = ([picture, point]: readonly [string, string]) => ({
     ...(said.get(picture) as SaidPicture).points[point],
@@ -79,7 +79,7 @@ export function measureJoined(
   });
   const answer: JoinedAnswer = {
     pictures: Object.fromEntries(
-      [...said].map(([id, s]) => [id, answerPicture(s, joined.truings[id], { over, datum, picture: id })]),
+      [...said].map(([id, s]) => [id, answerPicture(s, joined.calibrations[id], { over, datum, picture: id })]),
     ),
     seams: joined.seams.map(({ point, ...seam }) => ({ join: Number(point), ...seam })),
     distances: (request.distances ?? []).map(({ from, to }) => ({
@@ -100,8 +100,8 @@ export function measureJoined(
 /** What the estimate over several pictures takes. */
 function joinedBy(request: JoinedRequest, said: ReadonlyMap<string, SaidPicture>): JoinedInput | JoinedScriptFault {
   const points: CommonPoint[] = [];
-  const yardsticks: SharedYardstick[] = [];
-  const inputs = new Map([...said].map(([id, { input }]) => [id, { ...input, yardsticks: [...input.yardsticks] }]));
+  const references: SharedReference[] = [];
+  const inputs = new Map([...said].map(([id, { input }]) => [id, { ...input, references: [...input.references] }]));
   for (const [k, join] of request.joins.entries()) {
     const stray = Object.keys(join.point ?? join.yardstick ?? {}).find((id) => !said.has(id));
     if (stray !== undefined) return { ok: false, reason: 'unknown-picture', at: stray };
@@ -118,34 +118,34 @@ function joinedBy(request: JoinedRequest, said: ReadonlyMap<string, SaidPicture>
       points.push({ id: String(k), seen: places });
     }
     if (join.yardstick) {
-      const seen = Object.entries(join.yardstick).map(([picture, yardstick]) => ({ picture, yardstick }));
-      for (const { picture, yardstick } of seen) {
-        const own = inputs.get(picture)?.yardsticks ?? [];
-        const at = own.findIndex((y) => y.id === yardstick);
-        if (at < 0) return { ok: false, reason: 'unknown-yardstick', at: `${picture}, ${yardstick}` };
-        const written = said.get(picture)?.request.yardsticks.find((y) => y.id === yardstick)?.length ?? '';
+      const seen = Object.entries(join.yardstick).map(([picture, reference]) => ({ picture, reference }));
+      for (const { picture, reference } of seen) {
+        const own = inputs.get(picture)?.references ?? [];
+        const at = own.findIndex((y) => y.id === reference);
+        if (at < 0) return { ok: false, reason: 'unknown-yardstick', at: `${picture}, ${reference}` };
+        const written = said.get(picture)?.request.yardsticks.find((y) => y.id === reference)?.length ?? '';
         const shared = shareable(own[at], written, request.unit ?? 'mm');
-        if (!shared) return { ok: false, reason: 'not-numbered', at: `${picture}, ${yardstick}` };
+        if (!shared) return { ok: false, reason: 'not-numbered', at: `${picture}, ${reference}` };
         own[at] = shared;
       }
-      yardsticks.push({ id: String(k), seen });
+      references.push({ id: String(k), seen });
     }
   }
-  return { pictures: [...inputs].map(([id, input]) => ({ id, input })), points, yardsticks };
+  return { pictures: [...inputs].map(([id, input]) => ({ id, input })), points, references };
 }
 
 /** A yardstick whose places can be told again in another picture; of a ruler by its readings as they were written. */
 function shareable(y: Reference, written: string, unit: LengthUnit): Reference | null {
   if (y.kind === 'disc' || y.kind === 'grid' || y.kind === 'sheet') return y;
   const readings = parseReadings(written, unit);
-  return y.kind === 'known-length' && y.strokes && readings
-    ? numberedRuler({ ...y, strokes: y.strokes }, readings)
+  return y.kind === 'known-length' && y.graduations && readings
+    ? numberedRuler({ ...y, graduations: y.graduations }, readings)
     : null;
 }
 
 function faultOf(fault: JoinFault): JoinedScriptFault {
   if (fault.reason === 'no-agreement') return { ok: false, reason: fault.reason };
   if (fault.reason !== 'picture') return { ok: false, reason: fault.reason, at: fault.picture };
-  const { reason, yardstick } = fault.fault;
-  return { ok: false, reason, at: yardstick === undefined ? fault.picture : `${fault.picture}, ${yardstick}` };
+  const { reason, reference } = fault.fault;
+  return { ok: false, reason, at: reference === undefined ? fault.picture : `${fault.picture}, ${reference}` };
 }

@@ -18,8 +18,8 @@ export function measurePicture(request: MeasureRequest, facts: PictureFacts, pix
   const all = sayPicture(request, facts, pixels);
   if (!all.ok) return all;
   const result = calibrate(all.said.input);
-  if (!result.ok) return { ok: false, reason: result.reason, at: result.yardstick };
-  const answer = answerPicture(all.said, result.truing);
+  if (!result.ok) return { ok: false, reason: result.reason, at: result.reference };
+  const answer = answerPicture(all.said, result.calibration);
   const endless = findEndless(answer);
   return endless === null ? { ok: true, answer } : { ok: false, reason: 'without-bound', at: endless };
 }

@@ -41,7 +41,7 @@ export function sayPicture(
     hold: request.hold ?? 'free',
     saved: request.camera ?? null,
     planes: Object.entries(heights).map(([id, height]) => ({ id, ...height })),
-    yardsticks: [],
+    references: [],
   };
   const planes = new Set(['table', ...Object.keys(heights)]);
   const asked = [request.zero, request.axis, request.turned];
@@ -54,7 +54,7 @@ export function sayPicture(
   for (const y of request.yardsticks) {
     const said = sayYardstick(y, pixels, request.unit ?? 'mm');
     if (!said.ok) return { ok: false, reason: said.reason, at: said.detail ? `${y.id} (${said.detail})` : y.id };
-    input.yardsticks.push(said.yardstick);
+    input.references.push(said.reference);
   }
   const { zero, axis } = request;
   const datum: Datum = {
@@ -85,7 +85,7 @@ function turnedBy(
   pick: (at: ScriptPlace, cling: ScriptSnap) => PlanePick,
 ): TurnedPart {
   return {
-    limbs: [
+    silhouettes: [
       [pick(a[0], cling), pick(a[1], cling)],
       [pick(b[0], cling), pick(b[1], cling)],
     ],

@@ -1,6 +1,6 @@
 import { CALIPER, type Pick, type PlaneId, type Reference, spacingOf } from '../calibration';
-import { type Located, locateEdge, locateEdges, locateStroke } from '../edge';
-import { countStrokes, findDisc, findGrid, findRuler, findSheet } from '../find';
+import { type Located, locateEdge, locateEdges, locateGraduation } from '../edge';
+import { countGraduations, findDisc, findGrid, findRuler, findSheet } from '../find';
 import type { Pixels } from '../raster';
 import { type LengthUnit, parseLength } from '../units';
 import type { ScriptPlace, ScriptSnap, ScriptYardstick } from './request';
@@ -10,7 +10,7 @@ const GIVEN_SIGMA_PX = 0.5;
 const SEARCH_PX = 12;
 
 export type SaidYardstick =
-  | { ok: true; yardstick: Reference }
+  | { ok: true; reference: Reference }
   | { ok: false; reason: 'bad-length' | 'strokes-not-counted' | 'not-found' | 'no-pixels'; detail?: string };
 
 /** What a script says of one yardstick, as the estimate takes it; found in the pixels where a click point is given. */
@@ -32,19 +32,19 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
     const lengthMm = length?.mm ?? found.count * (found.family?.spacingMm ?? Number.NaN);
     const spacing = spacingOf(lengthMm, found.count);
     if (!spacing) return { ok: false, reason: 'strokes-not-counted', detail: `${found.count} spacings` };
-    const strokes = { spacingMm: spacing.spacingMm, ...found.strokes };
+    const graduations = { spacingMm: spacing.spacingMm, ...found.graduations };
     const { from, to } = found;
     const plusMinusMm = length?.plusMinusMm ?? null;
     return {
       ok: true,
-      yardstick: {
+      reference: {
         ...standing,
         kind: 'known-length',
         from,
         to,
         lengthMm,
         plusMinusMm,
-        strokes,
+        graduations,
         width: width && measuredWidth(width),
       },
     };
@@ -56,7 +56,7 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
     if (found && !found.ok) return not(found.reason);
     return {
       ok: true,
-      yardstick: {
+      reference: {
         ...standing,
         kind: 'disc',
         rim: found?.rim ?? picked(y.rim),
@@ -75,7 +75,7 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
     if (edges.length !== 4) return not('four edges are needed');
     return {
       ok: true,
-      yardstick: {
+      reference: {
         ...standing,
         kind: 'sheet',
         edges: edges as [Pick[], Pick[], Pick[], Pick[]],
@@ -93,30 +93,30 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
     const crossings =
       found?.crossings ?? (y.crossings ?? []).map(({ i, j, at }) => ({ i, j, pick: snapped(pixels, at, 'none') }));
     const plusMinusShare = pitch.plusMinusMm === null ? null : pitch.plusMinusMm / pitch.mm;
-    return { ok: true, yardstick: { ...standing, kind: 'grid', crossings, pitchMm: pitch.mm, plusMinusShare } };
+    return { ok: true, reference: { ...standing, kind: 'grid', crossings, pitchMm: pitch.mm, plusMinusShare } };
   }
   const spans = (y.lines ?? []).map(({ from, to, along }) => {
     const [a, b] = picked([from, to]);
     return { from: a, to: b, along: along ?? ('x' as const) };
   });
-  if (kind === 'square-lines') return { ok: true, yardstick: { ...standing, kind, lines: spans, plusMinusRad: null } };
+  if (kind === 'square-lines') return { ok: true, reference: { ...standing, kind, lines: spans, plusMinusRad: null } };
   if (kind === 'equal-lengths')
-    return { ok: true, yardstick: { ...standing, kind, lengths: spans, plusMinusShare: null } };
+    return { ok: true, reference: { ...standing, kind, lengths: spans, plusMinusShare: null } };
 
   if (!length || !y.from || !y.to) return { ok: false, reason: 'bad-length' };
   const [from, to] = [y.from, y.to].map((p) => snapped(pixels, p, y.cling ?? 'line'));
-  const counted = y.strokes && pixels ? countStrokes(pixels, from, to, length.mm) : null;
+  const counted = y.strokes && pixels ? countGraduations(pixels, from, to, length.mm) : null;
   if (y.strokes && !counted?.ok) return { ok: false, reason: 'strokes-not-counted' };
   return {
     ok: true,
-    yardstick: {
+    reference: {
       ...standing,
       kind: 'known-length',
       from,
       to,
       lengthMm: length.mm,
       plusMinusMm: length.plusMinusMm,
-      strokes: counted?.ok ? counted.strokes : null,
+      graduations: counted?.ok ? counted.graduations : null,
       width: width && measuredWidth(width),
     },
   };
@@ -136,7 +136,7 @@ const isOnTable = ({ kind }: ScriptYardstick): boolean => kind === 'disc' || kin
 /** A pick moved onto what it shall cling to; where there is nothing, it stays where it was given. */
 export function snapped(pixels: Pixels | null, [uPx, vPx]: ScriptPlace, cling: ScriptSnap): Pick {
   let found: Located | null = null;
-  if (pixels && cling === 'line') found = locateStroke(pixels, uPx, vPx, { searchPx: SEARCH_PX });
+  if (pixels && cling === 'line') found = locateGraduation(pixels, uPx, vPx, { searchPx: SEARCH_PX });
   if (pixels && cling === 'edge') found = locateEdge(pixels, uPx, vPx, { searchPx: SEARCH_PX });
   return found ? { uPx: found.uPx, vPx: found.vPx, sigmaPx: found.sigmaPx } : { uPx, vPx, sigmaPx: GIVEN_SIGMA_PX };
 }

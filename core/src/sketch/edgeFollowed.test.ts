@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { checkJob, upgradeDocument } from '../job';
 import { reprojectPicture } from '../job/reprojectPicture';
-import { sampleJob, samplePart9 } from '../job/sample.test-data';
+import { sampleJob, sampleJob9, samplePart9 } from '../job/sample.test-data';
 import { edgeFollowed, edgeKept, MAIN_SKETCH, newSketch, type Observation } from '.';
 import { putCircle, seen as seenAt, sketchOf } from './traced.test-data';
 
@@ -106,9 +106,9 @@ describe('what ran beside a traced point', () => {
 
   it('comes to documents of version 7 as nothing', () => {
     const part = samplePart9() as { points: Record<string, { beside?: null }> };
-    const now = upgradeDocument({ ...sampleJob(), part: samplePart9(), version: 9 });
+    const now = upgradeDocument(sampleJob9());
     for (const point of Object.values(part.points)) delete point.beside;
-    const upgraded = upgradeDocument({ ...sampleJob(), part, version: 7 });
+    const upgraded = upgradeDocument({ ...sampleJob9(), part, version: 7 });
     if (!upgraded.ok || !now.ok) throw new Error('it is a job');
     expect(checkJob(upgraded.document)).toEqual(checkJob(now.document));
     expect(checkJob(upgraded.document).ok).toBe(true);

@@ -19,8 +19,8 @@ function seen(along: number, across: number, up: number): Vec2 {
   return { x: LENS[0] + t * (along - LENS[0]), y: LENS[1] + t * (across - LENS[1]) };
 }
 
-/** On the limb of a profile, by sin θ = (ρ − ρ′ (z − zc)) / D. */
-function limb(along: number, radius: number, side: 1 | -1, slope = 0): Vec2 {
+/** On the silhouette of a profile, by sin θ = (ρ − ρ′ (z − zc)) / D. */
+function silhouette(along: number, radius: number, side: 1 | -1, slope = 0): Vec2 {
   const off = Math.acos((radius - slope * (along - LENS[0])) / Math.hypot(LENS[1], LENS[2]));
   const angle = Math.atan2(LENS[2], LENS[1]) - side * off;
   return seen(along, radius * Math.cos(angle), radius * Math.sin(angle));
@@ -39,12 +39,12 @@ const section = ({ sketch, path }: ReturnType<typeof chain>, places: Record<stri
 describe('a path on a turned part', () => {
   it('becomes its section: limbs as far from the axis as they are, ends where their near rims are', () => {
     const places: Record<string, Vec2> = {
-      a: limb(5, 13, 1),
-      b: limb(35, 13, 1),
+      a: silhouette(5, 13, 1),
+      b: silhouette(35, 13, 1),
       // A point in the middle of the end is seen on its near rim, 13 mm above the axis.
       end: seen(35, 2, Math.sqrt(13 ** 2 - 4)),
-      c: limb(35, 13, -1),
-      d: limb(5, 13, -1),
+      c: silhouette(35, 13, -1),
+      d: silhouette(5, 13, -1),
     };
     const placed = section(chain(places, ['a', 'b', 'end', 'c', 'd']), places);
     const truth: Record<string, [number, number]> = {
@@ -64,7 +64,7 @@ describe('a path on a turned part', () => {
 
   it('follows a cone, an arc and a curve by the way that they run', () => {
     const ball = (z: number, side: 1 | -1) =>
-      limb(z, Math.sqrt(400 - (z - 20) ** 2), side, -(z - 20) / Math.sqrt(400 - (z - 20) ** 2));
+      silhouette(z, Math.sqrt(400 - (z - 20) ** 2), side, -(z - 20) / Math.sqrt(400 - (z - 20) ** 2));
     const places: Record<string, Vec2> = { a: ball(10, 1), via: ball(20, 1), b: ball(30, 1) };
     const placed = section(chain(places, ['a', 'b'], [{ arc: 'via' }], false), places);
     for (const [id, z] of [
@@ -72,11 +72,11 @@ describe('a path on a turned part', () => {
       ['via', 20],
       ['b', 30],
     ] as const) {
-      // The pictured limb of a ball is no circle on the plane, only nearly one.
+      // The pictured silhouette of a ball is no circle on the plane, only nearly one.
       expect(Math.hypot((placed(id)?.x ?? 0) - 20, placed(id)?.y ?? 0)).toBeCloseTo(20, 1);
       expect(placed(id)?.x).toBeCloseTo(z, 0);
     }
-    const cone = (z: number) => limb(z, 8 + 0.2 * z, 1, 0.2);
+    const cone = (z: number) => silhouette(z, 8 + 0.2 * z, 1, 0.2);
     const [from, to] = [cone(5), cone(25)];
     const third = (k: number) => ({ x: from.x + (k * (to.x - from.x)) / 3, y: from.y + (k * (to.y - from.y)) / 3 });
     const straight: Record<string, Vec2> = { a: from, b: to, h: third(1), i: third(2) };
@@ -100,11 +100,11 @@ describe('a path on a turned part', () => {
 
 describe('a turned part in the document', () => {
   const pick = (uPx: number, vPx: number) => ({ uPx, vPx, sigmaPx: 0.1 });
-  const limbs = [
+  const silhouettes = [
     [pick(900, 900), pick(1900, 900)],
     [pick(900, 1700), pick(1900, 1700)],
   ] as [[ReturnType<typeof pick>, ReturnType<typeof pick>], [ReturnType<typeof pick>, ReturnType<typeof pick>]];
-  const start = () => act({ job: sampleJob(), history: NO_HISTORY }, setTurned('pic', { plane: 'face', limbs }));
+  const start = () => act({ job: sampleJob(), history: NO_HISTORY }, setTurned('pic', { plane: 'face', silhouettes }));
   const spot = {
     id: 's',
     plane: TURNED,
@@ -119,18 +119,18 @@ describe('a turned part in the document', () => {
     let state = act(act(start(), addSpotCheck('pic', spot)), setPathPlane('path1', TURNED));
     expect(checkJob(state.job).ok).toBe(true);
     state = act(state, changeTurnedPlane('pic', 'table'));
-    const { truing } = state.job.pictures[0];
-    expect(spotCheckOf(spot, truing)).toMatchObject({
+    const { calibration } = state.job.pictures[0];
+    expect(spotCheckOf(spot, calibration)).toMatchObject({
       from: { plane: 'table' },
       turned: {
-        limbs: [
+        silhouettes: [
           [{ uPx: 900 }, {}],
           [{}, {}],
         ],
       },
     });
     state = act(state, setTurned('pic', null));
-    expect(state.job.pictures[0].truing.spotChecks[0].plane).toBe('table');
+    expect(state.job.pictures[0].calibration.spotChecks[0].plane).toBe('table');
     const traced = findPath(state.job.part, 'path1');
     expect(traced && planeOfPath(traced.sketch, traced.path)).toBe('table');
     expect(checkJob(state.job).ok).toBe(true);
@@ -138,29 +138,29 @@ describe('a turned part in the document', () => {
 
   it('is refused on a plane that is not there, and nothing may lie on one that is not there', () => {
     const { job } = start();
-    const { truing } = job.pictures[0];
+    const { calibration } = job.pictures[0];
     const with_ = (change: object) => ({
       ...job,
-      pictures: [{ ...job.pictures[0], truing: { ...truing, ...change } }],
+      pictures: [{ ...job.pictures[0], calibration: { ...calibration, ...change } }],
     });
-    expect(checkJob(with_({ turned: { plane: 'nowhere', limbs } })).ok).toBe(false);
+    expect(checkJob(with_({ turned: { plane: 'nowhere', silhouettes } })).ok).toBe(false);
     expect(checkJob(with_({ turned: null, spotChecks: [spot] })).ok).toBe(false);
-    expect(checkJob(with_({ turned: { plane: 'face', limbs: [limbs[0]] } })).ok).toBe(false);
+    expect(checkJob(with_({ turned: { plane: 'face', silhouettes: [silhouettes[0]] } })).ok).toBe(false);
   });
 
   it('gives the direction of X, and is carried to other pixels', () => {
     const job = structuredClone(start().job);
     const picture = job.pictures[0];
-    picture.truing.axis = { along: 'x', edges: limbs, plane: 'face' };
+    picture.calibration.axis = { along: 'x', edges: silhouettes, plane: 'face' };
     expect(datumOf(picture).axis).toMatchObject({ along: 'x', from: { end: 0 }, to: { end: 1 } });
     reprojectPicture(job, picture, [1, 0, 10, 0, 1, 20, 0, 0, 1]);
-    expect(picture.truing.turned?.limbs[1][1]).toMatchObject({ uPx: 1910, vPx: 1720 });
-    expect(picture.truing.axis).toMatchObject({
+    expect(picture.calibration.turned?.silhouettes[1][1]).toMatchObject({ uPx: 1910, vPx: 1720 });
+    expect(picture.calibration.axis).toMatchObject({
       edges: [
         [{ uPx: 910 }, {}],
         [{}, {}],
       ],
     });
-    expect(act(start(), removePlane('pic', 'face')).job.pictures[0].truing.turned?.plane).toBe('face');
+    expect(act(start(), removePlane('pic', 'face')).job.pictures[0].calibration.turned?.plane).toBe('face');
   });
 });

@@ -1,7 +1,7 @@
 import type { Database } from './database';
 
-/** A yardstick of the person's own, kept for next time with its ±: a steel rule, a washer, a cut sheet, a mat. */
-export type OwnYardstick = { name: string } & (
+/** A reference of the person's own, kept for next time with its ±: a steel rule, a washer, a cut sheet, a mat. */
+export type OwnReference = { name: string } & (
   | {
       kind: 'ruler';
       thicknessMm: number;
@@ -19,41 +19,41 @@ const NOTE = 'own yardsticks';
 const MOST = 200;
 
 /** All that were kept; what storage holds that is none is left out. */
-export async function listYardsticks(db: Database): Promise<OwnYardstick[]> {
+export async function listReferences(db: Database): Promise<OwnReference[]> {
   const row = await db.notes.get(NOTE);
-  const kept = Array.isArray(row?.value) ? row.value.filter(isOwnYardstick).slice(0, MOST) : [];
+  const kept = Array.isArray(row?.value) ? row.value.filter(isOwnReference).slice(0, MOST) : [];
   // What was kept before widths were asked for has none.
   return kept.map((y) => (y.kind === 'ruler' ? { ...y, ...widthOf(y) } : y));
 }
 
-const widthOf = ({ widthMm, widthPlusMinusMm }: Extract<OwnYardstick, { kind: 'ruler' }>) => ({
+const widthOf = ({ widthMm, widthPlusMinusMm }: Extract<OwnReference, { kind: 'ruler' }>) => ({
   widthMm: widthMm ?? null,
   widthPlusMinusMm: widthPlusMinusMm ?? null,
 });
 
 /** Keeps one under its name; one of the same name and kind is replaced. */
-export async function keepYardstick(db: Database, entry: OwnYardstick): Promise<void> {
+export async function keepReference(db: Database, entry: OwnReference): Promise<void> {
   await db.transaction('rw', db.notes, async () => {
-    const others = (await listYardsticks(db)).filter((y) => y.name !== entry.name || y.kind !== entry.kind);
+    const others = (await listReferences(db)).filter((y) => y.name !== entry.name || y.kind !== entry.kind);
     await db.notes.put({ key: NOTE, value: [...others, entry].slice(-MOST) });
   });
 }
 
-export async function forgetYardstick(db: Database, kind: OwnYardstick['kind'], name: string): Promise<void> {
+export async function forgetReference(db: Database, kind: OwnReference['kind'], name: string): Promise<void> {
   await db.transaction('rw', db.notes, async () => {
-    const others = (await listYardsticks(db)).filter((y) => y.name !== name || y.kind !== kind);
+    const others = (await listReferences(db)).filter((y) => y.name !== name || y.kind !== kind);
     await db.notes.put({ key: NOTE, value: others });
   });
 }
 
-const FIELDS: Record<OwnYardstick['kind'], readonly string[]> = {
+const FIELDS: Record<OwnReference['kind'], readonly string[]> = {
   ruler: ['thicknessMm', 'plusMinusShare'],
   disc: ['diameterMm', 'thicknessMm'],
   sheet: ['widthMm', 'heightMm', 'plusMinusMm'],
   grid: ['pitchMm'],
 };
 /** What may be left unsaid. */
-const OPTIONAL: Record<OwnYardstick['kind'], readonly string[]> = {
+const OPTIONAL: Record<OwnReference['kind'], readonly string[]> = {
   ruler: ['widthMm', 'widthPlusMinusMm'],
   disc: ['plusMinusMm'],
   sheet: [],
@@ -61,13 +61,13 @@ const OPTIONAL: Record<OwnYardstick['kind'], readonly string[]> = {
 };
 
 /** Storage is outside: what comes from it is looked at. */
-function isOwnYardstick(value: unknown): value is OwnYardstick {
+function isOwnReference(value: unknown): value is OwnReference {
   if (typeof value !== 'object' || value === null) return false;
   const { kind, name, ...rest } = value as Record<string, unknown>;
   if (typeof name !== 'string' || name.length === 0 || name.length > 200) return false;
   if (typeof kind !== 'string' || !Object.hasOwn(FIELDS, kind)) return false;
-  const fields = FIELDS[kind as OwnYardstick['kind']];
-  const optional = OPTIONAL[kind as OwnYardstick['kind']];
+  const fields = FIELDS[kind as OwnReference['kind']];
+  const optional = OPTIONAL[kind as OwnReference['kind']];
   return (
     fields.every((f) => isLength(rest[f])) &&
     optional.every((f) => rest[f] === undefined || rest[f] === null || isLength(rest[f]))

@@ -6,7 +6,7 @@ import { sampleJob } from '../../../../core/src/job/sample.test-data';
 import { keepCamera, listCameras } from './cameras';
 import { type Database, openDatabase } from './database';
 import { createJob, deleteJob, loadJob, saveJob, storedAsItIs } from './jobs';
-import { forgetYardstick, keepYardstick, listYardsticks } from './ownYardsticks';
+import { forgetReference, keepReference, listReferences } from './ownYardsticks';
 
 const BLOB = 'b'.repeat(64);
 const bytes = () => ({ hash: BLOB, bytes: new Blob(['pixels']), thumb: null });
@@ -141,15 +141,15 @@ describe('yardsticks and cameras of the person’s own', () => {
   it('are kept under their name, replaced by one of the same name, and forgotten', async () => {
     const db = openDatabase(`own-${Math.random()}`);
     const washer = { kind: 'disc' as const, name: 'washer', diameterMm: 24, thicknessMm: 2, plusMinusMm: null };
-    await keepYardstick(db, washer);
+    await keepReference(db, washer);
     const rule = { kind: 'ruler' as const, name: 'my steel rule', thicknessMm: 1, plusMinusShare: 0.0005 };
-    await keepYardstick(db, { ...rule, widthMm: 19.02, widthPlusMinusMm: 0.03 });
-    await keepYardstick(db, { ...washer, diameterMm: 23.9 });
-    expect((await listYardsticks(db)).map((y) => y.name)).toEqual(['my steel rule', 'washer']);
-    await forgetYardstick(db, 'disc', 'washer');
-    expect(await listYardsticks(db)).toEqual([{ ...rule, widthMm: 19.02, widthPlusMinusMm: 0.03 }]);
+    await keepReference(db, { ...rule, widthMm: 19.02, widthPlusMinusMm: 0.03 });
+    await keepReference(db, { ...washer, diameterMm: 23.9 });
+    expect((await listReferences(db)).map((y) => y.name)).toEqual(['my steel rule', 'washer']);
+    await forgetReference(db, 'disc', 'washer');
+    expect(await listReferences(db)).toEqual([{ ...rule, widthMm: 19.02, widthPlusMinusMm: 0.03 }]);
     await db.notes.put({ key: 'own yardsticks', value: [rule, { ...rule, name: 'bent', widthMm: 'wide' }] });
-    expect(await listYardsticks(db)).toEqual([{ ...rule, widthMm: null, widthPlusMinusMm: null }]);
+    expect(await listReferences(db)).toEqual([{ ...rule, widthMm: null, widthPlusMinusMm: null }]);
   });
 
   it('are looked at when they come from storage', async () => {
@@ -174,7 +174,7 @@ describe('yardsticks and cameras of the person’s own', () => {
       ],
     });
     expect(await listCameras(db)).toEqual([sound]);
-    expect(await listYardsticks(db)).toEqual([]);
+    expect(await listReferences(db)).toEqual([]);
     await keepCamera(db, { ...sound, name: 'other' });
     expect((await listCameras(db)).map((c) => c.name)).toEqual(['phone', 'other']);
   });

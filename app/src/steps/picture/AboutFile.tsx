@@ -13,7 +13,7 @@ const KINDS: readonly { value: PictureKind; text: string }[] = [
 /** What the file says of itself, and how far that is believed. */
 export function AboutFile({ picture }: { picture: Picture }) {
   const apply = useJob((s) => s.apply);
-  const { facts, kind, id, locked, truing } = picture;
+  const { facts, kind, id, locked, calibration } = picture;
   const { resolution } = facts;
   return (
     <>
@@ -57,11 +57,11 @@ export function AboutFile({ picture }: { picture: Picture }) {
             </span>
           }
         >
-          {statedWords(resolution, kind, truing.believeResolution)}
+          {statedWords(resolution, kind, calibration.believeResolution)}
           {resolution && kind !== 'photo' && (
             <div className="mt-1">
-              <Act disabled={locked} onClick={() => apply(believeResolution(id, !truing.believeResolution))}>
-                {truing.believeResolution ? 'Ignore this figure' : 'Use this figure'}
+              <Act disabled={locked} onClick={() => apply(believeResolution(id, !calibration.believeResolution))}>
+                {calibration.believeResolution ? 'Ignore this figure' : 'Use this figure'}
               </Act>
             </div>
           )}

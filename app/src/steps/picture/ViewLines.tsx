@@ -11,7 +11,7 @@ const SIDES: readonly { value: Side; text: string }[] = [
   { value: 'side', text: 'side' },
 ];
 
-/** The views that a picture is cut into: each on its own plane, all sharing the picture's truing. */
+/** The views that a picture is cut into: each on its own plane, all sharing the picture's calibration. */
 export function ViewLines({ picture, unit }: { picture: Picture; unit: LengthUnit }) {
   const take = useBench((s) => s.take);
   const tool = useBench((s) => s.tool);

@@ -12,6 +12,6 @@ export async function snapped(
 ): Promise<TraceAnswer> {
   const found = useBench.getState().freeHand
     ? null
-    : await pixels.call((w) => w.cling(picture.blob, face, circle, inkOf(picture))).catch(() => null);
+    : await pixels.call((w) => w.snapCircle(picture.blob, face, circle, inkOf(picture))).catch(() => null);
   return { circle, sigmaPx, snapped: found };
 }

@@ -19,7 +19,7 @@ export function useMeasureTool(
   const to = measure?.to ?? null;
   const through = useMeasurable(job, isTrue && to ? picture : null);
   const { data } = useQuery({
-    queryKey: ['distance', from?.picture, to?.picture, through?.truing.parameters.join(' ')],
+    queryKey: ['distance', from?.picture, to?.picture, through?.calibration.parameters.join(' ')],
     queryFn: ({ signal }) => {
       const pick = (aim: NonNullable<typeof from>) => ({
         ...onPlane({ ...aim.picture, sigmaPx: aim.sigmaPx }, 'face'),

@@ -16,12 +16,12 @@ export function CameraLine({ picture }: { picture: Picture }) {
   const client = useQueryClient();
   const [checking, setChecking] = useState(false);
   const { data } = useQuery({ queryKey: KEY, queryFn: () => listCameras(database) });
-  const { facts, truing, id } = picture;
+  const { facts, calibration, id } = picture;
   // A checked camera holds for pictures of its own size and zoom only.
   const fits = (data ?? []).filter(
     (c) => c.widthPx === facts.widthPx && c.heightPx === facts.heightPx && c.focal35Mm === facts.focal35Mm,
   );
-  const names = [...new Set([...fits.map((c) => c.name), ...(truing.camera ? [truing.camera.name] : [])])];
+  const names = [...new Set([...fits.map((c) => c.name), ...(calibration.camera ? [calibration.camera.name] : [])])];
   const choose = (name: string) => {
     const found = fits.find((c) => c.name === name);
     if (name === NONE) apply(setCamera(id, null));
@@ -39,13 +39,18 @@ export function CameraLine({ picture }: { picture: Picture }) {
       title="Camera"
       figure={
         names.length > 0 ? (
-          <Select label="Camera" value={truing.camera?.name ?? NONE} onChange={choose} options={[NONE, ...names]} />
+          <Select
+            label="Camera"
+            value={calibration.camera?.name ?? NONE}
+            onChange={choose}
+            options={[NONE, ...names]}
+          />
         ) : (
           <span className="font-normal">{NONE}</span>
         )
       }
     >
-      {truing.camera
+      {calibration.camera
         ? 'Checked with the grid. '
         : 'Checked once with a printed grid, every later picture is worth more. '}
       <Act onClick={() => setChecking(true)}>Check a camera</Act>

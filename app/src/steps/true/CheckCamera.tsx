@@ -1,7 +1,7 @@
 import type { CheckPicture } from '@steady-moth/core/calibration';
 import { fixed } from '@steady-moth/core/units';
 import { useRef, useState } from 'react';
-import { calibration, files, pixels } from '../../compute';
+import { calibrating, files, pixels } from '../../compute';
 import { FileButton } from '../../door/FileButton';
 import { Button, LengthField } from '../../kit';
 import { Modal } from '../../kit/Modal';
@@ -47,7 +47,7 @@ export function CheckCamera({ onKeep, onClose }: { onKeep(camera: KeptCamera): v
   };
   const work = async () => {
     setReading('the camera');
-    const result = await calibration.call((w) =>
+    const result = await calibrating.call((w) =>
       w.checkCamera(
         good.map(({ facts, crossings }) => ({
           facts,

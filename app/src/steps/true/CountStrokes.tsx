@@ -3,8 +3,8 @@ import {
   type KnownLengthRecord,
   leaveOutFarEdge,
   type Picture,
+  setGraduations,
   setRulerWidth,
-  setStrokes,
 } from '@steady-moth/core/job';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { useEffect, useState } from 'react';
@@ -15,15 +15,15 @@ import { countSentence } from '../../session/sentences';
 import { widthSentence } from './words';
 
 /** The graduations between two readings, counted and taken as lines: how they converge shows the tilt. */
-export function CountStrokes({
+export function CountGraduations({
   picture,
-  yardstick,
+  reference,
   number,
   unit,
   width,
 }: {
   picture: Picture;
-  yardstick: KnownLengthRecord;
+  reference: KnownLengthRecord;
   number: number;
   unit: LengthUnit;
   width: RulerWidth | null;
@@ -31,29 +31,29 @@ export function CountStrokes({
   const apply = useJob((s) => s.apply);
   const [busy, setBusy] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
-  const { id, from, to, lengthMm, strokes } = yardstick;
+  const { id, from, to, lengthMm, graduations } = reference;
   // biome-ignore lint/correctness/useExhaustiveDependencies: what was said of other readings is over
   useEffect(() => setFault(null), [from, to, lengthMm]);
   const count = async () => {
     setBusy(true);
     setFault(null);
-    const counted = await pixels.call((w) => w.countStrokes(picture.blob, from, to, lengthMm)).catch(() => null);
+    const counted = await pixels.call((w) => w.countGraduations(picture.blob, from, to, lengthMm)).catch(() => null);
     setBusy(false);
-    if (counted?.ok) apply(setStrokes(picture.id, id, counted.strokes));
+    if (counted?.ok) apply(setGraduations(picture.id, id, counted.graduations));
     else setFault(counted ? countSentence(counted.reason, counted.count) : 'The graduations could not be counted.');
   };
-  if (strokes)
+  if (graduations)
     return (
       <div className="mt-1">
-        {strokes.strokes.length} of its graduations taken as lines{EDGES[edgesSeen(strokes)]}.{' '}
+        {graduations.graduations.length} of its graduations taken as lines{EDGES[edgesSeen(graduations)]}.{' '}
         <Act
-          onClick={() => apply(setStrokes(picture.id, id, null))}
+          onClick={() => apply(setGraduations(picture.id, id, null))}
           aria-label={`Leave them out: the graduations of known length ${number}`}
         >
           Leave them out
         </Act>
-        {strokes.far.length > 0 && (
-          <Width picture={picture} yardstick={yardstick} number={number} unit={unit} width={width} />
+        {graduations.far.length > 0 && (
+          <Width picture={picture} reference={reference} number={number} unit={unit} width={width} />
         )}
       </div>
     );
@@ -78,19 +78,19 @@ export function CountStrokes({
 
 const EDGES = { none: '', one: ', and its edge', both: ', and both its long edges' } as const;
 
-const edgesSeen = ({ edge, far }: NonNullable<KnownLengthRecord['strokes']>): keyof typeof EDGES =>
+const edgesSeen = ({ edge, far }: NonNullable<KnownLengthRecord['graduations']>): keyof typeof EDGES =>
   edge.length && far.length ? 'both' : edge.length + far.length > 0 ? 'one' : 'none';
 
 /** How wide the ruler is, by a caliper: against its length it shows the tilt without any guess about the lens. */
 function Width({
   picture,
-  yardstick: { id, width: measured },
+  reference: { id, width: measured },
   number,
   unit,
   width,
 }: {
   picture: Picture;
-  yardstick: KnownLengthRecord;
+  reference: KnownLengthRecord;
   number: number;
   unit: LengthUnit;
   width: RulerWidth | null;

@@ -17,7 +17,7 @@ export function DatumLines({
   const apply = useJob((s) => s.apply);
   const take = useBench((s) => s.take);
   const setBy = useBench((s) => s.setDatumBy);
-  const { truing, id } = picture;
+  const { calibration, id } = picture;
   const pick = (tool: 'zero' | 'direction', by: DatumBy) => {
     setBy(by);
     take(tool);
@@ -30,25 +30,25 @@ export function DatumLines({
           <Act onClick={() => pick('zero', 'point')}>A point</Act>
           <Act onClick={() => pick('zero', 'crossing')}>Where two edges cross</Act>
           <Act onClick={() => pick('zero', 'hole')}>Centre of a hole</Act>
-          {truing.zero && <Act onClick={() => apply(setZero(id, null))}>Middle of the picture</Act>}
+          {calibration.zero && <Act onClick={() => apply(setZero(id, null))}>Middle of the picture</Act>}
         </span>
       </SlipLine>
       <SlipLine
         title="Wanted length"
         figure={
-          truing.wanted && (
+          calibration.wanted && (
             <LengthField
               label="Wanted length"
-              value={truing.wanted.typed}
+              value={calibration.wanted.typed}
               unit={unit}
               onAccept={(lengthMm, _, typed) =>
-                truing.wanted && apply(setWanted(id, { ...truing.wanted, lengthMm, typed }))
+                calibration.wanted && apply(setWanted(id, { ...calibration.wanted, lengthMm, typed }))
               }
             />
           )
         }
       >
-        {truing.wanted ? (
+        {calibration.wanted ? (
           <>
             {modelScale !== null && `Model scale ${scaleWords(modelScale)}. `}
             <Act onClick={() => apply(setWanted(id, null))}>Leave it as large as it is</Act>
@@ -67,17 +67,17 @@ const scaleWords = (factor: number): string =>
 
 function AxisLine({ picture, pick }: { picture: Picture; pick(by: DatumBy): void }) {
   const apply = useJob((s) => s.apply);
-  const { axis, yardsticks } = picture.truing;
-  const lines = yardsticks.flatMap((y, k) => (lineOf(y) ? [{ id: y.id, number: k + 1 }] : []));
+  const { axis, references } = picture.calibration;
+  const lines = references.flatMap((y, k) => (lineOf(y) ? [{ id: y.id, number: k + 1 }] : []));
   const set = (along: 'x' | 'y' | 'none') => {
     if (along === 'none') apply(setAxis(picture.id, null));
     else if (axis) apply(setAxis(picture.id, { ...axis, along }));
-    else if (lines[0]) apply(setAxis(picture.id, { along, yardstick: lines[0].id }));
+    else if (lines[0]) apply(setAxis(picture.id, { along, reference: lines[0].id }));
   };
   const source = !axis
     ? 'the rows of the picture'
-    : 'yardstick' in axis
-      ? `yardstick ${lines.find((l) => l.id === axis.yardstick)?.number ?? ''}`
+    : 'reference' in axis
+      ? `yardstick ${lines.find((l) => l.id === axis.reference)?.number ?? ''}`
       : 'holes' in axis
         ? 'the centres of two holes'
         : 'edges' in axis
@@ -102,8 +102,8 @@ function AxisLine({ picture, pick }: { picture: Picture; pick(by: DatumBy): void
         <Act onClick={() => pick('middle')}>A centre line</Act>
         <Act onClick={() => pick('hole')}>Two holes</Act>
         {lines.map(({ id, number }) =>
-          axis && 'yardstick' in axis && axis.yardstick === id ? null : (
-            <Act key={id} onClick={() => apply(setAxis(picture.id, { along: axis?.along ?? 'x', yardstick: id }))}>
+          axis && 'reference' in axis && axis.reference === id ? null : (
+            <Act key={id} onClick={() => apply(setAxis(picture.id, { along: axis?.along ?? 'x', reference: id }))}>
               Yardstick {number}
             </Act>
           ),
@@ -119,12 +119,12 @@ const ALONG = [
   { value: 'none', text: '—' },
 ] as const;
 
-function zeroWords({ truing }: Picture): string {
-  const { zero } = truing;
+function zeroWords({ calibration }: Picture): string {
+  const { zero } = calibration;
   if (!zero) return 'middle of the picture';
   if ('pick' in zero) return 'a point of its own';
   if ('crossing' in zero) return 'the crossing of two edges';
   if ('rim' in zero) return 'the centre of a hole';
-  const n = truing.yardsticks.findIndex((y) => y.id === zero.yardstick) + 1;
+  const n = calibration.references.findIndex((y) => y.id === zero.reference) + 1;
   return `${zero.end === 'from' ? 'first' : 'second'} reading of ${n}`;
 }

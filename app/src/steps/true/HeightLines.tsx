@@ -4,17 +4,17 @@ import { Act, LengthField, SlipLine } from '../../kit';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 
-/** How high each plane lies: the yardsticks', the face that is traced, and any further step. */
+/** How high each plane lies: the references', the face that is traced, and any further step. */
 export function HeightLines({ picture, unit }: { picture: Picture; unit: LengthUnit }) {
   const apply = useJob((s) => s.apply);
-  const { planes } = picture.truing;
+  const { planes } = picture.calibration;
   const ground = picture.kind === 'photo' ? 'table' : 'glass';
   const line = (title: string, plane: PlaneName, own: boolean) => (
     <HeightLine key={plane} title={title} plane={plane} picture={picture} unit={unit} ground={ground} own={own} />
   );
   return (
     <>
-      {line(ground === 'table' ? 'Height of the ruler’s top face' : `Ruler above ${ground}`, 'yardstick', false)}
+      {line(ground === 'table' ? 'Height of the ruler’s top face' : `Ruler above ${ground}`, 'reference', false)}
       {line(ground === 'table' ? 'Height of the traced face (part thickness)' : `Face above ${ground}`, 'face', false)}
       {planes.map((p) => line(`${p.name} above ${ground}`, p.id, true))}
       <SlipLine
@@ -54,9 +54,9 @@ function HeightLine({
   own: boolean;
 }) {
   const apply = useJob((s) => s.apply);
-  const { heights, planes } = picture.truing;
+  const { heights, planes } = picture.calibration;
   const { heightMm, plusMinusMm } =
-    plane === 'yardstick' || plane === 'face'
+    plane === 'reference' || plane === 'face'
       ? heights[plane]
       : (planes.find((p) => p.id === plane) ?? { heightMm: 0, plusMinusMm: 0 });
   const shown =

@@ -17,7 +17,7 @@ import { newId } from '../../session/newId';
 import { joinSentence } from '../../session/sentences';
 import { useSeams } from '../../session/useFigures';
 import { PlaneChoice } from './PlaneChoice';
-import { joinAdviceSentence, YARDSTICK_WORDS } from './words';
+import { joinAdviceSentence, Reference_WORDS } from './words';
 
 /** What joins this picture with others of the same part, and how well they fit there. */
 export function JoinLines({ job, picture }: { job: JobDocument; picture: Picture }) {
@@ -86,11 +86,11 @@ function JoinLine({
       Remove
     </Act>
   );
-  if (join.kind === 'yardstick') {
-    const own = join.seen.find((s) => s.picture === picture.id)?.yardstick;
-    const at = picture.truing.yardsticks.findIndex((y) => y.id === own);
-    const y = picture.truing.yardsticks[at];
-    const word = y ? `${y.kind === 'known-length' ? 'ruler' : YARDSTICK_WORDS[y.kind].toLowerCase()} ${at + 1}` : '';
+  if (join.kind === 'reference') {
+    const own = join.seen.find((s) => s.picture === picture.id)?.reference;
+    const at = picture.calibration.references.findIndex((y) => y.id === own);
+    const y = picture.calibration.references[at];
+    const word = y ? `${y.kind === 'known-length' ? 'ruler' : Reference_WORDS[y.kind].toLowerCase()} ${at + 1}` : '';
     return (
       <SlipLine title={`The same ${word}`} figure={remove(`the join by ${word}`)}>
         also in {others.join(', ')}
@@ -136,11 +136,11 @@ function JoinLine({
 function Candidates({ job, picture, others }: { job: JobDocument; picture: Picture; others: readonly Picture[] }) {
   const apply = useJob((s) => s.apply);
   const joined = (p: Picture, y: ReferenceRecord) =>
-    job.joins.some((j) => j.kind === 'yardstick' && j.seen.some((s) => s.picture === p.id && s.yardstick === y.id));
-  const isRuler = (y: ReferenceRecord) => y.kind === 'known-length' && y.strokes !== null;
+    job.joins.some((j) => j.kind === 'reference' && j.seen.some((s) => s.picture === p.id && s.reference === y.id));
+  const isRuler = (y: ReferenceRecord) => y.kind === 'known-length' && y.graduations !== null;
   const pairs = others.flatMap((other) =>
-    picture.truing.yardsticks.flatMap((mine, k) =>
-      other.truing.yardsticks.flatMap((theirs, n) =>
+    picture.calibration.references.flatMap((mine, k) =>
+      other.calibration.references.flatMap((theirs, n) =>
         canBeShared(mine, job.unit) &&
         canBeShared(theirs, job.unit) &&
         mine.kind === theirs.kind &&
@@ -150,13 +150,14 @@ function Candidates({ job, picture, others }: { job: JobDocument; picture: Pictu
       ),
     ),
   );
-  const unread = pairs.length === 0 && picture.truing.yardsticks.some((y) => isRuler(y) && !canBeShared(y, job.unit));
+  const unread =
+    pairs.length === 0 && picture.calibration.references.some((y) => isRuler(y) && !canBeShared(y, job.unit));
   if (pairs.length === 0 && !unread) return null;
   return (
     <SlipLine title="Seen in both?">
       <span className="flex flex-col items-start gap-1">
         {pairs.map(({ other, mine, theirs, k, n }) => {
-          const word = mine.kind === 'known-length' ? 'Ruler' : YARDSTICK_WORDS[mine.kind];
+          const word = mine.kind === 'known-length' ? 'Ruler' : Reference_WORDS[mine.kind];
           return (
             <Act
               key={`${mine.id} ${theirs.id}`}
@@ -164,10 +165,10 @@ function Candidates({ job, picture, others }: { job: JobDocument; picture: Pictu
                 apply(
                   addJoin({
                     id: newId(),
-                    kind: 'yardstick',
+                    kind: 'reference',
                     seen: [
-                      { picture: picture.id, yardstick: mine.id },
-                      { picture: other.id, yardstick: theirs.id },
+                      { picture: picture.id, reference: mine.id },
+                      { picture: other.id, reference: theirs.id },
                     ],
                   }),
                 )

@@ -1,14 +1,14 @@
 import { useState } from 'react';
 import { Act } from '../../kit';
-import type { OwnYardstick } from '../../session/storage/ownYardsticks';
-import { useForgetYardstick, useKeepYardstick } from './ownYardsticks';
+import type { OwnReference } from '../../session/storage/ownYardsticks';
+import { useForgetReference, useKeepReference } from './ownYardsticks';
 
 /** One without its name yet. */
-export type Unnamed = OwnYardstick extends infer Y ? (Y extends OwnYardstick ? Omit<Y, 'name'> : never) : never;
+export type Unnamed = OwnReference extends infer Y ? (Y extends OwnReference ? Omit<Y, 'name'> : never) : never;
 
-/** Keeps what is known of a yardstick under a name of the person's own, for next time. */
+/** Keeps what is known of a reference under a name of the person's own, for next time. */
 export function KeepOwn({ entry }: { entry: Unnamed | null }) {
-  const keep = useKeepYardstick();
+  const keep = useKeepReference();
   const [name, setName] = useState<string | null>(null);
   const [kept, setKept] = useState<string | null>(null);
   if (kept) return <span className="text-[12.5px] text-verdigris">Kept as “{kept}”.</span>;
@@ -25,7 +25,7 @@ export function KeepOwn({ entry }: { entry: Unnamed | null }) {
         event.preventDefault();
         const clean = name.trim().slice(0, 80);
         if (!clean || !entry) return;
-        void keep({ ...entry, name: clean } as OwnYardstick).then(() => setKept(clean));
+        void keep({ ...entry, name: clean } as OwnReference).then(() => setKept(clean));
       }}
     >
       <input
@@ -49,10 +49,10 @@ export function ForgetOwn({
   name,
   own,
 }: {
-  kind: OwnYardstick['kind'];
+  kind: OwnReference['kind'];
   name: string;
   own: readonly { name: string }[];
 }) {
-  const forget = useForgetYardstick();
+  const forget = useForgetReference();
   return own.some((y) => y.name === name) ? <Act onClick={() => void forget(kind, name)}>Forget “{name}”</Act> : null;
 }

@@ -1,10 +1,10 @@
 import { CALIPER, spacingOf } from '@steady-moth/core/calibration';
 import {
   type AxisRecord,
+  addReference,
   addSpotCheck,
-  addYardstick,
+  type GraduationsRecord,
   type Picture,
-  type StrokesRecord,
   setAxis,
   setHeight,
   setWanted,
@@ -21,7 +21,7 @@ import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
 import { rulerSentence } from '../../session/sentences';
 import { ForgetOwn } from './KeepOwn';
-import { useOwnYardsticks } from './ownYardsticks';
+import { useOwnReferences } from './ownYardsticks';
 
 type Along = 'x' | 'y' | 'none';
 type ZeroAt = 'from' | 'to' | 'none';
@@ -46,12 +46,12 @@ export function PendingForm({
   const { ruler } = pending;
   const isReading = pending.purpose === 'readings';
   const flat = Math.abs(pending.to.uPx - pending.from.uPx) >= Math.abs(pending.to.vPx - pending.from.vPx);
-  const firstOne = picture.truing.yardsticks.length === 0;
+  const firstOne = picture.calibration.references.length === 0;
   const [along, setAlong] = useState<Along>(
-    isReading && !picture.truing.axis && firstOne ? (flat ? 'x' : 'y') : 'none',
+    isReading && !picture.calibration.axis && firstOne ? (flat ? 'x' : 'y') : 'none',
   );
-  const [zeroAt, setZeroAt] = useState<ZeroAt>(isReading && !picture.truing.zero && firstOne ? 'from' : 'none');
-  const own = useOwnYardsticks('ruler');
+  const [zeroAt, setZeroAt] = useState<ZeroAt>(isReading && !picture.calibration.zero && firstOne ? 'from' : 'none');
+  const own = useOwnReferences('ruler');
   const [mine, setMine] = useState('');
   const [doubt, setDoubt] = useState<{ text: string; typed: string } | null>(null);
   const said = useRef({ along, zeroAt, mine, doubt });
@@ -66,8 +66,18 @@ export function PendingForm({
       apply(addSpotCheck(picture.id, { id, plane: 'face', from, to, lengthMm, plusMinusMm, typed }));
     else if (pending.purpose === 'wanted') apply(setWanted(picture.id, { plane: 'face', from, to, lengthMm, typed }));
     else if (pending.purpose === 'across') {
-      const said = { id, plane: 'face', from, to, lengthMm, plusMinusMm, typed, strokes: null, width: null } as const;
-      apply(addYardstick(picture.id, { ...said, kind: 'known-length' }));
+      const said = {
+        id,
+        plane: 'face',
+        from,
+        to,
+        lengthMm,
+        plusMinusMm,
+        typed,
+        graduations: null,
+        width: null,
+      } as const;
+      apply(addReference(picture.id, { ...said, kind: 'known-length' }));
       const bench = useBench.getState();
       if (!bench.acrossFirst) {
         // The tool stays in hand for the one across.
@@ -76,33 +86,33 @@ export function PendingForm({
         return null;
       }
     } else {
-      const taken = ruler ? strokesOf(ruler, lengthMm, unit) : { strokes: null, fault: null };
-      if (taken.fault && !(taken.strokes && said.current.doubt?.typed === typed)) {
+      const taken = ruler ? graduationsOf(ruler, lengthMm, unit) : { graduations: null, fault: null };
+      if (taken.fault && !(taken.graduations && said.current.doubt?.typed === typed)) {
         setDoubt({ text: taken.fault, typed });
         return taken.fault;
       }
       const axis: AxisRecord | null =
-        said.current.along === 'none' ? null : { along: said.current.along, yardstick: id };
+        said.current.along === 'none' ? null : { along: said.current.along, reference: id };
       const end = said.current.zeroAt;
       const chosen = own.find((y) => y.name === said.current.mine);
       apply(
         together(
           'add a known length',
-          addYardstick(picture.id, {
+          addReference(picture.id, {
             id,
             kind: 'known-length',
-            plane: 'yardstick',
+            plane: 'reference',
             from,
             to,
             lengthMm,
             plusMinusMm: plusMinusMm ?? (chosen ? chosen.plusMinusShare * lengthMm : null),
             typed,
-            strokes: taken.strokes,
+            graduations: taken.graduations,
             width: chosen ? ownWidth(chosen) : null,
           }),
-          ...(chosen ? [setHeight(picture.id, 'yardstick', { heightMm: chosen.thicknessMm, plusMinusMm: 0.05 })] : []),
+          ...(chosen ? [setHeight(picture.id, 'reference', { heightMm: chosen.thicknessMm, plusMinusMm: 0.05 })] : []),
           ...(axis ? [setAxis(picture.id, axis)] : []),
-          ...(end === 'none' ? [] : [setZero(picture.id, { yardstick: id, end })]),
+          ...(end === 'none' ? [] : [setZero(picture.id, { reference: id, end })]),
         ),
       );
     }
@@ -196,25 +206,25 @@ const guess = (ruler: FoundRuler, unit: LengthUnit): string =>
     .replace(/\.$/, '');
 
 /** The strokes that were found with the spacing that the length gives them; a fault where no ruler has that spacing. */
-function strokesOf(
+function graduationsOf(
   ruler: FoundRuler,
   lengthMm: number,
   unit: LengthUnit,
-): { strokes: StrokesRecord | null; fault: string | null } {
+): { graduations: GraduationsRecord | null; fault: string | null } {
   const spacing = spacingOf(lengthMm, ruler.count);
   if (!spacing)
     return {
-      strokes: null,
+      graduations: null,
       fault: `${ruler.count} divisions were counted, which do not make that length. Is it right, and in the ruler's unit?`,
     };
-  const strokes = { spacingMm: spacing.spacingMm, ...ruler.strokes };
+  const graduations = { spacingMm: spacing.spacingMm, ...ruler.graduations };
   const { family } = ruler;
   if (family && family.unit !== spacing.unit)
     return {
-      strokes,
+      graduations,
       fault: `By their long and short graduations these are ${family.unit === 'in' ? 'parts of an inch' : 'millimetres'}: that would make ${guess(ruler, unit)} ${unit}. If it is as typed all the same, enter it once more.`,
     };
-  return { strokes, fault: null };
+  return { graduations, fault: null };
 }
 
 const ALONG: readonly { value: Along; text: string }[] = [

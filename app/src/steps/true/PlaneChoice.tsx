@@ -16,10 +16,10 @@ export function PlaneChoice({
 }) {
   const planes = [
     { value: 'table', text: picture.kind === 'photo' ? 'table' : 'glass' },
-    { value: 'yardstick', text: 'ruler' },
+    { value: 'reference', text: 'ruler' },
     { value: 'face', text: 'face' },
-    ...picture.truing.planes.map(({ id, name }) => ({ value: id, text: name })),
-    ...(turned && picture.truing.turned ? [{ value: TURNED, text: 'turned part' }] : []),
+    ...picture.calibration.planes.map(({ id, name }) => ({ value: id, text: name })),
+    ...(turned && picture.calibration.turned ? [{ value: TURNED, text: 'turned part' }] : []),
   ];
   return (
     <span className="inline-flex flex-wrap items-center gap-1.5">

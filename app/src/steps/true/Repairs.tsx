@@ -1,9 +1,9 @@
 import type { Repair } from '@steady-moth/core/calibration';
 import {
-  changeYardstick,
+  changeReference,
   type Picture,
+  removeReference,
   removeSpotCheck,
-  removeYardstick,
   setFactor,
   setHeight,
 } from '@steady-moth/core/job';
@@ -12,7 +12,7 @@ import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act } from '../../kit';
 import { useJob } from '../../session/jobStore';
 import { useRepairs } from '../../session/useFigures';
-import { YARDSTICK_WORDS } from './words';
+import { Reference_WORDS } from './words';
 
 /** What would explain all deviations of the spot checks together, each with its figure; none is applied unasked. */
 export function Repairs({
@@ -27,7 +27,7 @@ export function Repairs({
   unit: LengthUnit;
   certainty: Certainty | null;
 }) {
-  const { spotChecks, factor } = picture.truing;
+  const { spotChecks, factor } = picture.calibration;
   const apply = useJob((s) => s.apply);
   const misfits = spotChecks.filter((s) => certainty?.spotChecks[s.id]?.fits === false).length;
   const repairs = useRepairs(picture, misfits > 0);
@@ -63,10 +63,10 @@ export function Repairs({
 
 function RepairLine({ picture, repair: r, unit }: { picture: Picture; repair: Repair; unit: LengthUnit }) {
   const apply = useJob((s) => s.apply);
-  const { yardsticks, spotChecks, planes } = picture.truing;
+  const { references, spotChecks, planes } = picture.calibration;
   const nameOf = (id: string) => {
-    const k = yardsticks.findIndex((y) => y.id === id);
-    return k < 0 ? 'a yardstick' : `${YARDSTICK_WORDS[yardsticks[k].kind].toLowerCase()} ${k + 1}`;
+    const k = references.findIndex((y) => y.id === id);
+    return k < 0 ? 'a yardstick' : `${Reference_WORDS[references[k].kind].toLowerCase()} ${k + 1}`;
   };
   const said = (mm: number, plusMinusMm: number) => {
     const { value, plusMinus } = writeLength(mm, plusMinusMm, unit);
@@ -79,8 +79,8 @@ function RepairLine({ picture, repair: r, unit }: { picture: Picture; repair: Re
   );
   switch (r.kind) {
     case 'leave-out':
-      return line(`The ${nameOf(r.yardstick)} is wrong: all fits without it.`, 'Leave it out', () =>
-        apply(removeYardstick(picture.id, r.yardstick)),
+      return line(`The ${nameOf(r.reference)} is wrong: all fits without it.`, 'Leave it out', () =>
+        apply(removeReference(picture.id, r.reference)),
       );
     case 'spot':
       return line(`Spot check ${r.spot + 1} was misread: all the others fit.`, 'Remove it', () =>
@@ -90,7 +90,7 @@ function RepairLine({ picture, repair: r, unit }: { picture: Picture; repair: Re
       const name =
         r.plane === 'face'
           ? 'face'
-          : r.plane === 'yardstick'
+          : r.plane === 'reference'
             ? 'ruler'
             : (planes.find((p) => p.id === r.plane)?.name ?? 'plane');
       return line(
@@ -106,28 +106,30 @@ function RepairLine({ picture, repair: r, unit }: { picture: Picture; repair: Re
       );
     }
     case 'size': {
-      const y = yardsticks.find((other) => other.id === r.yardstick);
-      const text = `The ${nameOf(r.yardstick)} measures ${said(r.sizeMm.value, r.sizeMm.plusMinus)}${y?.kind === 'grid' ? ' over ten pitches' : ''}.`;
+      const y = references.find((other) => other.id === r.reference);
+      const text = `The ${nameOf(r.reference)} measures ${said(r.sizeMm.value, r.sizeMm.plusMinus)}${y?.kind === 'grid' ? ' over ten pitches' : ''}.`;
       const mm = Number(r.sizeMm.value.toFixed(4));
       const spread = Number(r.sizeMm.plusMinus.toFixed(4));
       if (y?.kind === 'known-length')
         return line(text, 'Take that length', () =>
           apply(
-            changeYardstick(picture.id, y.id, {
+            changeReference(picture.id, y.id, {
               lengthMm: mm,
               plusMinusMm: spread,
               typed: `${mm} mm ± ${spread}`,
-              ...(y.strokes ? { strokes: { ...y.strokes, spacingMm: (y.strokes.spacingMm * mm) / y.lengthMm } } : {}),
+              ...(y.graduations
+                ? { graduations: { ...y.graduations, spacingMm: (y.graduations.spacingMm * mm) / y.lengthMm } }
+                : {}),
             }),
           ),
         );
       if (y?.kind === 'disc')
         return line(text, 'Take that size', () =>
-          apply(changeYardstick(picture.id, y.id, { diameterMm: mm, plusMinusMm: spread, typed: '' })),
+          apply(changeReference(picture.id, y.id, { diameterMm: mm, plusMinusMm: spread, typed: '' })),
         );
       if (y?.kind === 'grid')
         return line(text, 'Take that pitch', () =>
-          apply(changeYardstick(picture.id, y.id, { pitchMm: mm / 10, plusMinusShare: spread / mm, typed: '' })),
+          apply(changeReference(picture.id, y.id, { pitchMm: mm / 10, plusMinusShare: spread / mm, typed: '' })),
         );
       return line(text, null, null);
     }
@@ -144,7 +146,7 @@ function RepairLine({ picture, repair: r, unit }: { picture: Picture; repair: Re
         () =>
           apply(
             setFactor(picture.id, {
-              value: r.factor.value * (picture.truing.factor?.value ?? 1),
+              value: r.factor.value * (picture.calibration.factor?.value ?? 1),
               plusMinus: r.factor.plusMinus,
               checks: spotChecks.length,
             }),

@@ -22,7 +22,7 @@ export function SpotChecks({
     <section aria-label="Spot checks" className="mt-5">
       <h3 className="mb-1.5 font-semibold text-[14.5px]">Spot checks</h3>
       <ol>
-        {picture.truing.spotChecks.map((s, k) => {
+        {picture.calibration.spotChecks.map((s, k) => {
           const found = certainty?.spotChecks[s.id] ?? null;
           return (
             <SlipLine

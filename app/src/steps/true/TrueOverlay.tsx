@@ -9,8 +9,8 @@ import { Cased, PickMark, Tag } from '../../board/marks';
 import { toScreen } from '../../frames/view';
 import { LengthFigure } from '../../kit';
 import { useBench } from '../../session/benchStore';
-import { type HeldPick, type PickDraft, turnedSpans, yardstickSpans } from './picks';
-import { StrokeMarks, YardstickMarks } from './YardstickMarks';
+import { type HeldPick, type PickDraft, referenceSpans, turnedSpans } from './picks';
+import { ReferenceMarks, StrokeMarks } from './YardstickMarks';
 
 /** What was said of the picture, drawn on it: known lengths, spot checks, the direction of X, zero. */
 export function TrueOverlay({
@@ -50,8 +50,8 @@ export function TrueOverlay({
   );
   const found = useBench((s) => s.found);
   const foundMarks = useMemo(() => found && { ...found.found, kind: found.kind }, [found]);
-  const { truing } = picture;
-  const { wanted } = truing;
+  const { calibration } = picture;
+  const { wanted } = calibration;
   const place = selection?.kind === 'place' ? selection : null;
   const datum = datumOf(picture);
   const span = (
@@ -97,17 +97,17 @@ export function TrueOverlay({
   const zeroAt = datum.zero && ('uPx' in datum.zero ? at(datum.zero) : worked);
   return (
     <>
-      {truing.yardsticks.map((y) => (
-        <YardstickMarks key={`${y.id} marks`} yardstick={y} at={at} />
+      {calibration.references.map((y) => (
+        <ReferenceMarks key={`${y.id} marks`} reference={y} at={at} />
       ))}
-      {yardstickSpans(picture).map((s) => {
-        const y = truing.yardsticks.find((other) => other.id === s.id);
+      {referenceSpans(picture).map((s) => {
+        const y = calibration.references.find((other) => other.id === s.id);
         const figure =
           y?.kind === 'known-length' ? <LengthFigure mm={y.lengthMm} plusMinusMm={y.plusMinusMm} unit={unit} /> : null;
         return span(s.id, s.from, s.to, 'var(--verdigris)', undefined, s.label, figure, s.span);
       })}
-      {foundMarks && <YardstickMarks yardstick={foundMarks} at={at} colour="var(--rust)" />}
-      {pending?.ruler && <StrokeMarks strokes={pending.ruler.strokes} at={at} colour="var(--rust)" />}
+      {foundMarks && <ReferenceMarks reference={foundMarks} at={at} colour="var(--rust)" />}
+      {pending?.ruler && <StrokeMarks graduations={pending.ruler.graduations} at={at} colour="var(--rust)" />}
       {wanted &&
         span(
           'wanted',
@@ -119,7 +119,7 @@ export function TrueOverlay({
           <LengthFigure mm={wanted.lengthMm} plusMinusMm={null} unit={unit} />,
         )}
       {place && <ChosenPlace at={at(place)} />}
-      {truing.spotChecks.map((s, k) => {
+      {calibration.spotChecks.map((s, k) => {
         const found = certainty?.spotChecks[s.id]?.found;
         return span(
           s.id,
@@ -133,16 +133,16 @@ export function TrueOverlay({
       })}
       {turnedSpans(picture).map((s) => span(s.id, s.from, s.to, 'var(--verdigris)', '10 3', s.label, 'edge', s.span))}
       {leads &&
-        truing.axis &&
-        'from' in truing.axis &&
+        calibration.axis &&
+        'from' in calibration.axis &&
         span(
           'axis',
-          truing.axis.from,
-          truing.axis.to,
+          calibration.axis.from,
+          calibration.axis.to,
           'var(--soot)',
           '9 4',
           'Direction',
-          `along ${truing.axis.along.toUpperCase()}`,
+          `along ${calibration.axis.along.toUpperCase()}`,
         )}
       {common.map((p, k) => {
         const place = at(draft?.id === p.id ? draft.pick : p.pick);
@@ -168,7 +168,7 @@ export function TrueOverlay({
           at={zeroAt}
           selected={selection?.kind === 'pick' && selection.id === 'zero'}
           onFocus={() => select({ kind: 'pick', id: 'zero', end: 'from' })}
-          own={truing.zero !== null && 'pick' in truing.zero}
+          own={calibration.zero !== null && 'pick' in calibration.zero}
         />
       )}
       {begun && (

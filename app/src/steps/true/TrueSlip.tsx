@@ -25,7 +25,7 @@ import { SpotChecks } from './SpotChecks';
 import { Trust } from './Trust';
 import { TurnedLine } from './TurnedLine';
 import { adviceSentence, contradictionSentence, distanceDoubt, verdictSentence } from './words';
-import { YardstickLine } from './YardstickLine';
+import { ReferenceLine } from './YardstickLine';
 
 interface Props {
   job: JobDocument;
@@ -33,7 +33,7 @@ interface Props {
   unit: LengthUnit;
   certainty: Certainty | null;
   waiting: boolean;
-  fault: { reason: CalibrationFault; yardstick?: string } | null;
+  fault: { reason: CalibrationFault; reference?: string } | null;
   tool: Tool;
   begun: boolean;
   modelScale: number | null;
@@ -49,7 +49,7 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
   const findFault = useBench((s) => s.findFault);
   // A figure that is asked for says itself what to do.
   const asked = useBench((s) => s.pending !== null || s.found !== null);
-  const { truing, id } = picture;
+  const { calibration, id } = picture;
   const group = useGroup(job, picture);
   const known = isScaleKnown(picture) || group !== null;
   // The first of joined pictures gives zero, direction and size to all.
@@ -75,11 +75,11 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
       {known && !fault && <Verdict picture={picture} certainty={certainty} waiting={waiting} unit={unit} />}
       <ol>
         {!isPhoto && <ResolutionLine picture={picture} />}
-        {truing.yardsticks.map((y, k) => (
-          <YardstickLine
+        {calibration.references.map((y, k) => (
+          <ReferenceLine
             key={y.id}
             picture={picture}
-            yardstick={y}
+            reference={y}
             number={k + 1}
             unit={unit}
             certainty={fault ? null : certainty}
@@ -111,7 +111,7 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
             figure={
               <Choice
                 label="Camera was held"
-                value={truing.hold}
+                value={calibration.hold}
                 options={HOLDS}
                 onChange={(hold) => apply(setHold(id, hold))}
               />
@@ -149,7 +149,7 @@ const ADDS = [
 /** The scale that the file of a scan or a drawing states: one more thing that is known, or doubted. */
 function ResolutionLine({ picture }: { picture: Picture }) {
   const apply = useJob((s) => s.apply);
-  const { facts, truing, id } = picture;
+  const { facts, calibration, id } = picture;
   const { resolution } = facts;
   if (!resolution)
     return (
@@ -166,16 +166,16 @@ function ResolutionLine({ picture }: { picture: Picture }) {
       title="Stated scale"
       figure={<span className="figure">{`${fixed(25.4 * resolution.perMmX, 0)} to the inch`}</span>}
     >
-      {truing.believeResolution
+      {calibration.believeResolution
         ? share < 0.1
           ? "the page's own scale"
           : `taken as good to ± ${fixed(share, 1)} %; a known length checks it`
         : 'left out: only known lengths count'}
       <div className="mt-1">
-        <Act onClick={() => apply(believeResolution(id, !truing.believeResolution))}>
-          {truing.believeResolution ? 'Ignore this figure' : 'Use this figure'}
+        <Act onClick={() => apply(believeResolution(id, !calibration.believeResolution))}>
+          {calibration.believeResolution ? 'Ignore this figure' : 'Use this figure'}
         </Act>
-        {!truing.believeResolution && (
+        {!calibration.believeResolution && (
           <span className="ml-4">
             <ScalesApart picture={picture} />
           </span>
@@ -185,11 +185,11 @@ function ResolutionLine({ picture }: { picture: Picture }) {
   );
 }
 
-function ScalesApart({ picture: { id, truing } }: { picture: Picture }) {
+function ScalesApart({ picture: { id, calibration } }: { picture: Picture }) {
   const apply = useJob((s) => s.apply);
   return (
-    <Act onClick={() => apply(setFreeRatio(id, !truing.freeRatio))}>
-      {truing.freeRatio ? 'One scale for X and Y' : 'Let X and Y have scales of their own'}
+    <Act onClick={() => apply(setFreeRatio(id, !calibration.freeRatio))}>
+      {calibration.freeRatio ? 'One scale for X and Y' : 'Let X and Y have scales of their own'}
     </Act>
   );
 }

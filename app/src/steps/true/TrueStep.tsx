@@ -23,7 +23,7 @@ import type { Pocket } from '../../step/ToolRoll';
 import { WorkedOn } from '../../step/WorkedOn';
 import { FoundForm } from './found/FoundForm';
 import { PendingForm } from './PendingForm';
-import { commonPicks, movedLimb, type PickDraft } from './picks';
+import { commonPicks, movedSilhouette, type PickDraft } from './picks';
 import { TrueOverlay } from './TrueOverlay';
 import { TrueSlip } from './TrueSlip';
 import { useNudgePick } from './useNudgePick';
@@ -165,28 +165,34 @@ export function TrueStep({ job, picture }: StepProps) {
 
 function withDraft(picture: StepProps['picture'], draft: PickDraft | null): StepProps['picture'] {
   if (!draft) return picture;
-  const { truing } = picture;
+  const { calibration } = picture;
   if (draft.id === 'zero')
-    return truing.zero && 'pick' in truing.zero
-      ? { ...picture, truing: { ...truing, zero: { ...truing.zero, pick: draft.pick } } }
+    return calibration.zero && 'pick' in calibration.zero
+      ? { ...picture, calibration: { ...calibration, zero: { ...calibration.zero, pick: draft.pick } } }
       : picture;
   if (draft.id === 'axis')
-    return truing.axis && 'from' in truing.axis
-      ? { ...picture, truing: { ...truing, axis: { ...truing.axis, [draft.end]: draft.pick } } }
+    return calibration.axis && 'from' in calibration.axis
+      ? { ...picture, calibration: { ...calibration, axis: { ...calibration.axis, [draft.end]: draft.pick } } }
       : picture;
   if (draft.id === 'turned')
-    return truing.turned
-      ? { ...picture, truing: { ...truing, turned: movedLimb(truing.turned, draft.end, draft.span, draft.pick) } }
+    return calibration.turned
+      ? {
+          ...picture,
+          calibration: {
+            ...calibration,
+            turned: movedSilhouette(calibration.turned, draft.end, draft.span, draft.pick),
+          },
+        }
       : picture;
   const span = <T extends object>(s: T): T => ({ ...s, [draft.end]: draft.pick });
-  const yardsticks = truing.yardsticks.map((y) => {
+  const references = calibration.references.map((y) => {
     if (y.id !== draft.id) return y;
     if (y.kind === 'known-length') return span(y);
     if (y.kind === 'square-lines') return { ...y, lines: y.lines.map((l, k) => (k === draft.span ? span(l) : l)) };
     if (y.kind === 'equal-lengths') return { ...y, lengths: y.lengths.map((l, k) => (k === draft.span ? span(l) : l)) };
     return y;
   });
-  const spotChecks = truing.spotChecks.map((s) => (s.id === draft.id ? span(s) : s));
-  const wanted = draft.id === 'wanted' && truing.wanted ? span(truing.wanted) : truing.wanted;
-  return { ...picture, truing: { ...truing, yardsticks, spotChecks, wanted } };
+  const spotChecks = calibration.spotChecks.map((s) => (s.id === draft.id ? span(s) : s));
+  const wanted = draft.id === 'wanted' && calibration.wanted ? span(calibration.wanted) : calibration.wanted;
+  return { ...picture, calibration: { ...calibration, references, spotChecks, wanted } };
 }

@@ -19,14 +19,14 @@ export function TurnedLine({
 }) {
   const apply = useJob((s) => s.apply);
   const take = useBench((s) => s.take);
-  const { turned } = picture.truing;
+  const { turned } = picture.calibration;
   if (!turned)
     return (
       <SlipLine title={<Act onClick={() => take('turned')}>A turned part, seen from the side</Act>}>
         Its outline is seen nearer than its axis, and its ends on their near rims: both are worked out.
       </SlipLine>
     );
-  const [first] = turned.limbs;
+  const [first] = turned.silhouettes;
   const diameter = certainty?.turnedDiameter;
   return (
     <SlipLine
@@ -54,8 +54,8 @@ export function TurnedLine({
             onClick={() =>
               apply(
                 setAxis(picture.id, {
-                  along: picture.truing.axis?.along ?? flatOf(first[0], first[1]),
-                  edges: turned.limbs,
+                  along: picture.calibration.axis?.along ?? flatOf(first[0], first[1]),
+                  edges: turned.silhouettes,
                   plane: turned.plane,
                 }),
               )

@@ -1,62 +1,62 @@
 import { KNOWN_LENGTH } from '@steady-moth/core/calibration';
 import {
-  changeYardstick,
+  changeReference,
   type Picture,
   type ReferenceRecord,
-  removeYardstick,
+  removeReference,
   type SheetRecord,
 } from '@steady-moth/core/job';
 import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act, LengthField, SlipLine } from '../../kit';
 import { useJob } from '../../session/jobStore';
-import { CountStrokes } from './CountStrokes';
+import { CountGraduations } from './CountStrokes';
 import { KeepOwn } from './KeepOwn';
 import { PlaneChoice } from './PlaneChoice';
-import { agreementSentence, curlSentence, YARDSTICK_WORDS } from './words';
+import { agreementSentence, curlSentence, Reference_WORDS } from './words';
 
-/** One yardstick on the slip: what it is, its size, what the others say of it, where it lies. */
-export function YardstickLine({
+/** One reference on the slip: what it is, its size, what the others say of it, where it lies. */
+export function ReferenceLine({
   picture,
-  yardstick: y,
+  reference: y,
   number,
   unit,
   certainty,
 }: {
   picture: Picture;
-  yardstick: ReferenceRecord;
+  reference: ReferenceRecord;
   number: number;
   unit: LengthUnit;
   certainty: Certainty | null;
 }) {
   const apply = useJob((s) => s.apply);
-  const word = YARDSTICK_WORDS[y.kind];
-  const agreement = certainty?.yardsticks[y.id] ?? null;
+  const word = Reference_WORDS[y.kind];
+  const agreement = certainty?.references[y.id] ?? null;
   return (
     <SlipLine
       mark={number}
       title={y.kind !== 'known-length' && y.typed ? `${word}, ${y.typed}` : word}
-      figure={<SizeField picture={picture} yardstick={y} number={number} unit={unit} />}
+      figure={<SizeField picture={picture} reference={y} number={number} unit={unit} />}
     >
       {agreementSentence(agreement, unit, y.kind)}
       {certainty?.outlier === y.id && <span className="text-brick"> All the others agree without it.</span>}
       {y.kind === 'sheet' && <Curl sheet={y} certainty={certainty} unit={unit} />}
-      {y.kind === 'known-length' && (y.plane === 'yardstick' || y.strokes) && (
-        <CountStrokes
+      {y.kind === 'known-length' && (y.plane === 'reference' || y.graduations) && (
+        <CountGraduations
           picture={picture}
-          yardstick={y}
+          reference={y}
           number={number}
           unit={unit}
           width={certainty?.rulerWidths[y.id] ?? null}
         />
       )}
       {y.kind !== 'known-length' && <div className="mt-1">{placesWords(y)}</div>}
-      {y.kind === 'known-length' && y.strokes && (
+      {y.kind === 'known-length' && y.graduations && (
         <div className="mt-1">
           <KeepOwn
             entry={{
               kind: 'ruler',
-              thicknessMm: picture.truing.heights.yardstick.heightMm,
+              thicknessMm: picture.calibration.heights.reference.heightMm,
               plusMinusShare: y.plusMinusMm === null ? 2 * KNOWN_LENGTH.relativeSigma : y.plusMinusMm / y.lengthMm,
               widthMm: y.width?.widthMm ?? null,
               widthPlusMinusMm: y.width?.plusMinusMm ?? null,
@@ -68,10 +68,10 @@ export function YardstickLine({
         <PlaneChoice
           picture={picture}
           value={y.plane}
-          onChange={(plane) => apply(changeYardstick(picture.id, y.id, { plane }))}
+          onChange={(plane) => apply(changeReference(picture.id, y.id, { plane }))}
         />
         <Act
-          onClick={() => apply(removeYardstick(picture.id, y.id))}
+          onClick={() => apply(removeReference(picture.id, y.id))}
           aria-label={`Remove ${word.toLowerCase()} ${number}`}
         >
           Remove
@@ -82,26 +82,26 @@ export function YardstickLine({
 }
 
 function Curl({ sheet, certainty, unit }: { sheet: SheetRecord; certainty: Certainty | null; unit: LengthUnit }) {
-  const words = curlSentence(sheet, certainty?.bowed.filter((b) => b.yardstick === sheet.id) ?? [], unit);
+  const words = curlSentence(sheet, certainty?.bowed.filter((b) => b.reference === sheet.id) ?? [], unit);
   return words ? <p className="mt-1 rounded border-amber border-l-3 bg-amberpaper px-2 py-1">{words}</p> : null;
 }
 
 /** Its size, to be typed anew. */
 function SizeField({
   picture,
-  yardstick: y,
+  reference: y,
   number,
   unit,
 }: {
   picture: Picture;
-  yardstick: ReferenceRecord;
+  reference: ReferenceRecord;
   number: number;
   unit: LengthUnit;
 }) {
   const apply = useJob((s) => s.apply);
-  const change = (what: object) => apply(changeYardstick(picture.id, y.id, what));
+  const change = (what: object) => apply(changeReference(picture.id, y.id, what));
   const shown = (mm: number) => writeLength(mm, null, unit).value.replace(/0+$/, '').replace(/\.$/, '');
-  const label = `${YARDSTICK_WORDS[y.kind]} ${number}`;
+  const label = `${Reference_WORDS[y.kind]} ${number}`;
   if (y.kind === 'known-length')
     return (
       <LengthField

@@ -1,24 +1,24 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { Vec2 } from '@steady-moth/core/geometry';
-import type { PickRecord, ReferenceRecord, StrokesRecord } from '@steady-moth/core/job';
+import type { GraduationsRecord, PickRecord, ReferenceRecord } from '@steady-moth/core/job';
 import { memo } from 'react';
 import { Cased } from '../../board/marks';
 
 type At = (p: PicturePoint) => Vec2 | null;
 
-/** What was found of a yardstick, drawn where it was found: to be seen right at a glance. */
-export const YardstickMarks = memo(function YardstickMarks({
-  yardstick: y,
+/** What was found of a reference, drawn where it was found: to be seen right at a glance. */
+export const ReferenceMarks = memo(function ReferenceMarks({
+  reference: y,
   at,
   colour = 'var(--verdigris)',
 }: {
-  yardstick: Pick<ReferenceRecord, 'kind'> & object;
+  reference: Pick<ReferenceRecord, 'kind'> & object;
   at: At;
   colour?: string;
 }) {
   const record = y as ReferenceRecord;
   if (record.kind === 'known-length')
-    return record.strokes && <StrokeMarks strokes={record.strokes} at={at} colour={colour} />;
+    return record.graduations && <StrokeMarks graduations={record.graduations} at={at} colour={colour} />;
   if (record.kind === 'disc') return <Places name="rim" places={record.rim} at={at} colour={colour} />;
   if (record.kind === 'sheet')
     return (
@@ -71,24 +71,24 @@ function Places({
 
 /** Each stroke that was taken, drawn over it from place to place, and both long edges as dots. */
 export const StrokeMarks = memo(function StrokeMarks({
-  strokes,
+  graduations,
   at,
   colour = 'var(--verdigris)',
 }: {
-  strokes: Pick<StrokesRecord, 'strokes' | 'edge' | 'far'>;
+  graduations: Pick<GraduationsRecord, 'graduations' | 'edge' | 'far'>;
   at: At;
   colour?: string;
 }) {
-  const lines = strokes.strokes.map(({ places }) => {
+  const lines = graduations.graduations.map(({ places }) => {
     const [a, b] = [at(places[0]), at(places[places.length - 1])];
     return a && b ? `M ${a.x} ${a.y} L ${b.x} ${b.y}` : '';
   });
-  const dots = [...strokes.edge, ...strokes.far].map((p) => {
+  const dots = [...graduations.edge, ...graduations.far].map((p) => {
     const q = at(p);
     return q ? `M ${q.x - 1.5} ${q.y} h 3` : '';
   });
   return (
-    <g data-testid="strokes">
+    <g data-testid="graduations">
       <Cased d={lines.join(' ')} colour={colour} width={1.4} />
       <Cased d={dots.join(' ')} colour={colour} width={2} />
     </g>

@@ -2,7 +2,7 @@ import type { Deviation, PlusMinusMap } from '@steady-moth/core/calibration';
 import type { Picture } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import type { Trace } from '../../kit/Chart';
-import { YARDSTICK_WORDS } from './words';
+import { Reference_WORDS } from './words';
 
 /** The map as squares, the larger the ± the darker; the figure stands in every third one. */
 export function mapTraces(map: PlusMinusMap, unit: LengthUnit): Trace[] {
@@ -23,11 +23,14 @@ export function mapTraces(map: PlusMinusMap, unit: LengthUnit): Trace[] {
   ];
 }
 
-/** Each yardstick's places one after the other, in their own σ. */
-export function deviationTraces(deviations: readonly Deviation[], { truing }: Pick<Picture, 'truing'>): Trace[] {
+/** Each reference's places one after the other, in their own σ. */
+export function deviationTraces(
+  deviations: readonly Deviation[],
+  { calibration }: Pick<Picture, 'calibration'>,
+): Trace[] {
   let at = 0;
-  return truing.yardsticks.flatMap((y, k): Trace[] => {
-    const own = deviations.filter((d) => d.yardstick === y.id);
+  return calibration.references.flatMap((y, k): Trace[] => {
+    const own = deviations.filter((d) => d.reference === y.id);
     if (own.length === 0) return [];
     const first = at;
     at += own.length + 6;
@@ -37,7 +40,7 @@ export function deviationTraces(deviations: readonly Deviation[], { truing }: Pi
         y: own.map((d) => d.offSigmas),
         mode: 'markers',
         hover: own.map((d) => `${d.offMm.toFixed(3)} mm`),
-        name: `${k + 1} ${YARDSTICK_WORDS[y.kind]}`,
+        name: `${k + 1} ${Reference_WORDS[y.kind]}`,
       },
     ];
   });

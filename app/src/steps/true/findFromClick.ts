@@ -1,5 +1,5 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
-import { addYardstick, type PickRecord, type Picture, setAxis, setZero } from '@steady-moth/core/job';
+import { addReference, type PickRecord, type Picture, setAxis, setZero } from '@steady-moth/core/job';
 import { pixels } from '../../compute';
 import type { FoundKind } from '../../compute/pixels.worker';
 import { useBench } from '../../session/benchStore';
@@ -13,15 +13,15 @@ let latest = 0;
 async function look(picture: Picture, kind: FoundKind, click: PicturePoint) {
   const run = ++latest;
   useBench.getState().setFinding(true);
-  const answer = await pixels.call((w) => w.findYardstick(picture.blob, kind, click)).catch(() => null);
+  const answer = await pixels.call((w) => w.findReference(picture.blob, kind, click)).catch(() => null);
   if (run !== latest || !useBench.getState().finding) return null;
   const found = answer?.found;
   useBench.getState().setFinding(false, found?.ok ? null : findSentence(kind, found?.reason ?? ''));
   return answer;
 }
 
-/** Looks for a yardstick about a click; what was found waits to be told what it is. */
-export async function findYardstick(picture: Picture, kind: FoundKind, click: PicturePoint): Promise<void> {
+/** Looks for a reference about a click; what was found waits to be told what it is. */
+export async function findReference(picture: Picture, kind: FoundKind, click: PicturePoint): Promise<void> {
   const answer = await look(picture, kind, click);
   if (!answer?.found.ok) return;
   const bench = useBench.getState();
@@ -67,7 +67,7 @@ export function addSpans(picture: Picture, kind: 'lines' | 'equal', picks: reado
   const spans = [0, 2].map((k) => ({ from: picks[k], to: picks[k + 1] }));
   const said = { id: newId(), plane: 'face', typed: '' };
   useJob.getState().apply(
-    addYardstick(
+    addReference(
       picture.id,
       kind === 'lines'
         ? {

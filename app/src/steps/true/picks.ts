@@ -11,17 +11,17 @@ import {
   type TurnedRecord,
 } from '@steady-moth/core/job';
 
-/** Every pick of a truing that can be taken hold of. An axis or a zero that leans on a yardstick has none of its own. */
+/** Every pick of a calibration that can be taken hold of. An axis or a zero that leans on a reference has none of its own. */
 export interface HeldPick {
   id: string;
   end: 'from' | 'to';
-  /** Which of a yardstick's spans. */
+  /** Which of a reference's spans. */
   span: number;
   pick: PickRecord;
   label: string;
 }
 
-/** Two picks of a truing that belong together, drawn as a line. */
+/** Two picks of a calibration that belong together, drawn as a line. */
 export interface HeldSpan {
   id: string;
   span: number;
@@ -32,9 +32,9 @@ export interface HeldSpan {
   point: 'reading' | 'point';
 }
 
-/** The spans of all yardsticks that have any. */
-export function yardstickSpans({ truing }: Picture): HeldSpan[] {
-  return truing.yardsticks.flatMap((y, k): HeldSpan[] => {
+/** The spans of all references that have any. */
+export function referenceSpans({ calibration }: Picture): HeldSpan[] {
+  return calibration.references.flatMap((y, k): HeldSpan[] => {
     const many = (word: string, spans: readonly { from: PickRecord; to: PickRecord }[]) =>
       spans.map(({ from, to }, span): HeldSpan => {
         return { id: y.id, span, from, to, label: `${word} ${span + 1} of ${k + 1}`, point: 'point' };
@@ -46,19 +46,26 @@ export function yardstickSpans({ truing }: Picture): HeldSpan[] {
   });
 }
 
-/** Both limbs of a turned part. */
-export function turnedSpans({ truing: { turned } }: Picture): HeldSpan[] {
-  const limbs = turned?.limbs ?? [];
-  return limbs.map(([from, to], span) => ({ id: 'turned', span, from, to, label: `Edge ${span + 1}`, point: 'point' }));
+/** Both silhouettes of a turned part. */
+export function turnedSpans({ calibration: { turned } }: Picture): HeldSpan[] {
+  const silhouettes = turned?.silhouettes ?? [];
+  return silhouettes.map(([from, to], span) => ({
+    id: 'turned',
+    span,
+    from,
+    to,
+    label: `Edge ${span + 1}`,
+    point: 'point',
+  }));
 }
 
 export function picksOf(picture: Picture): HeldPick[] {
-  const { axis, wanted, zero, spotChecks } = picture.truing;
+  const { axis, wanted, zero, spotChecks } = picture.calibration;
   const alone = (id: string, { from, to }: { from: PickRecord; to: PickRecord }, label: string): HeldSpan => {
     return { id, span: 0, from, to, label, point: 'point' };
   };
   const spans = [
-    ...yardstickSpans(picture),
+    ...referenceSpans(picture),
     ...spotChecks.map((s, k) => alone(s.id, s, `Spot check ${k + 1}`)),
     ...(axis && 'from' in axis ? [alone('axis', axis, 'Direction')] : []),
     ...(wanted ? [alone('wanted', wanted, 'Wanted length')] : []),
@@ -88,9 +95,9 @@ export function commonPicks({ joins }: Pick<JobDocument, 'joins'>, picture: Pict
 /** A common point is taken hold of by its join's name behind this. */
 const COMMON = 'common ';
 
-/** Every place that was found of a yardstick, of which one that lies wrong can be left out. */
-export function placesOf({ truing }: Picture): { yardstick: string; place: PickRecord }[] {
-  return truing.yardsticks.flatMap((y) => {
+/** Every place that was found of a reference, of which one that lies wrong can be left out. */
+export function placesOf({ calibration }: Picture): { reference: string; place: PickRecord }[] {
+  return calibration.references.flatMap((y) => {
     const all =
       y.kind === 'disc'
         ? y.rim
@@ -98,10 +105,10 @@ export function placesOf({ truing }: Picture): { yardstick: string; place: PickR
           ? y.edges.flat()
           : y.kind === 'grid'
             ? y.crossings.map((c) => c.pick)
-            : y.kind === 'known-length' && y.strokes
-              ? [...y.strokes.strokes.flatMap((s) => s.places), ...y.strokes.edge, ...y.strokes.far]
+            : y.kind === 'known-length' && y.graduations
+              ? [...y.graduations.graduations.flatMap((s) => s.places), ...y.graduations.edge, ...y.graduations.far]
               : [];
-    return all.map((place) => ({ yardstick: y.id, place }));
+    return all.map((place) => ({ reference: y.id, place }));
   });
 }
 
@@ -111,19 +118,24 @@ export function moveHeld(
   { id, end, span = 0 }: { id: string; end: 'from' | 'to'; span?: number },
   pick: PickRecord,
 ): JobAction {
-  const { axis, turned, zero } = picture.truing;
+  const { axis, turned, zero } = picture.calibration;
   if (id.startsWith(COMMON)) return moveCommonPoint(id.slice(COMMON.length), picture.id, { pick });
-  if (id === 'turned' && turned) return setTurned(picture.id, movedLimb(turned, end, span, pick));
+  if (id === 'turned' && turned) return setTurned(picture.id, movedSilhouette(turned, end, span, pick));
   if (id === 'zero' && zero && 'pick' in zero) return setZero(picture.id, { ...zero, pick });
   if (id === 'axis' && axis && 'from' in axis) return setAxis(picture.id, { ...axis, [end]: pick });
   return movePick(picture.id, id, end, pick, span);
 }
 
-/** A turned part with one pick of its limbs elsewhere. */
-export function movedLimb(turned: TurnedRecord, end: 'from' | 'to', span: number, pick: PickRecord): TurnedRecord {
-  const limbs = structuredClone(turned.limbs);
-  limbs[span === 0 ? 0 : 1][end === 'from' ? 0 : 1] = pick;
-  return { ...turned, limbs };
+/** A turned part with one pick of its silhouettes elsewhere. */
+export function movedSilhouette(
+  turned: TurnedRecord,
+  end: 'from' | 'to',
+  span: number,
+  pick: PickRecord,
+): TurnedRecord {
+  const silhouettes = structuredClone(turned.silhouettes);
+  silhouettes[span === 0 ? 0 : 1][end === 'from' ? 0 : 1] = pick;
+  return { ...turned, silhouettes };
 }
 
 /** A pick that is being dragged: shown, and the picture trued with it, before it is let go. */

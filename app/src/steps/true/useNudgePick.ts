@@ -18,7 +18,7 @@ export function useNudgePick(job: JobDocument, picture: Picture, face: BoardFace
         (event.key === 'Delete' || event.key === 'Backspace')
       ) {
         event.preventDefault();
-        useJob.getState().apply(leaveOutPlace(picture.id, selection.yardstick, selection.uPx, selection.vPx));
+        useJob.getState().apply(leaveOutPlace(picture.id, selection.reference, selection.uPx, selection.vPx));
         useBench.getState().select(null);
         return;
       }

@@ -17,7 +17,7 @@ import { type DatumBy, type Selection, type Tool, useBench } from '../../session
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
-import { addSpans, axisThroughHoles, findYardstick, flatOf, zeroAtHole } from './findFromClick';
+import { addSpans, axisThroughHoles, findReference, flatOf, zeroAtHole } from './findFromClick';
 import { commonPicks, moveHeld, type PickDraft, picksOf, placesOf } from './picks';
 
 const GRAB_PX = 12;
@@ -116,7 +116,7 @@ export function useTrueTool({
           return;
         }
         if (tool === 'ruler' || tool === 'disc' || tool === 'sheet' || tool === 'grid') {
-          void findYardstick(picture, tool, pick);
+          void findReference(picture, tool, pick);
           return;
         }
         if (tool === 'zero' && datumBy === 'hole') {
@@ -214,8 +214,8 @@ function saidByFour(picture: Picture, tool: FourPicked, picks: readonly PickReco
   else if (tool === 'turned')
     apply(
       setTurned(picture.id, {
-        plane: picture.truing.turned?.plane ?? 'face',
-        limbs: [
+        plane: picture.calibration.turned?.plane ?? 'face',
+        silhouettes: [
           [a, b],
           [c, d],
         ],
@@ -252,13 +252,13 @@ function placeNear(
 ): Selection {
   let best: Selection = null;
   let least = GRAB_PX;
-  for (const { yardstick, place } of placesOf(picture)) {
+  for (const { reference, place } of placesOf(picture)) {
     const board = toBoard(place);
     const seen = board && toScreen(board);
     const away = seen ? Math.hypot(seen.x - at.x, seen.y - at.y) : Number.POSITIVE_INFINITY;
     if (away > least) continue;
     least = away;
-    best = { kind: 'place', yardstick, uPx: place.uPx, vPx: place.vPx };
+    best = { kind: 'place', reference, uPx: place.uPx, vPx: place.vPx };
   }
   return best;
 }

@@ -130,8 +130,8 @@ describe('what is said of a curled sheet', () => {
 
   it('names its edges as they lie in the picture, with figures', () => {
     const bowed = [
-      { yardstick: 's', edge: 1, outMm: 0.61, plusMinusMm: 0.08 },
-      { yardstick: 's', edge: 2, outMm: -0.2, plusMinusMm: 0.05 },
+      { reference: 's', edge: 1, outMm: 0.61, plusMinusMm: 0.08 },
+      { reference: 's', edge: 2, outMm: -0.2, plusMinusMm: 0.05 },
     ];
     expect(plain(curlSentence(sheet, bowed, 'mm'))).toMatch(
       /^Its right edge bulges out by 0\.610 ± 0\.080 mm, its upper edge is hollow by 0\.200 ± 0\.050 mm: is it curled\?/,

@@ -6,8 +6,8 @@ import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 /** A figure and its ± never break across lines. */
 const NBSP = '\u00a0';
 
-/** What a kind of yardstick is called on the slip. */
-export const YARDSTICK_WORDS: Record<ReferenceRecord['kind'], string> = {
+/** What a kind of reference is called on the slip. */
+export const Reference_WORDS: Record<ReferenceRecord['kind'], string> = {
   'known-length': 'Known length',
   disc: 'Coin',
   sheet: 'Sheet',
@@ -26,7 +26,7 @@ const ASKED: Record<ReferenceRecord['kind'], string> = {
   'equal-lengths': 'are they really equal?',
 };
 
-/** What the other yardsticks say of one, in words. */
+/** What the other references say of one, in words. */
 export function agreementSentence(
   found: Agreement | null,
   unit: LengthUnit,

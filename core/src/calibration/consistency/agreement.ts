@@ -35,45 +35,45 @@ export interface SpotCheck {
 /** A caliper reading when the person does not say: the resolution and the touch of a workshop caliper. */
 export const CALIPER = { plusMinusMm: 0.03 } as const;
 
-/** Holds a spot check against the truing. Null where a pick has no place on its plane. */
-export function checkSpot(truing: Calibration, spot: SpotCheck): Agreement | null {
+/** Holds a spot check against the calibration. Null where a pick has no place on its plane. */
+export function checkSpot(calibration: Calibration, spot: SpotCheck): Agreement | null {
   const { from, to, turned } = spot;
   const found = turned
-    ? (betweenOnTurned(truing, turned, from, to)?.figure ?? null)
-    : figureOf(truing, [from, to], distance);
+    ? (betweenOnTurned(calibration, turned, from, to)?.figure ?? null)
+    : figureOf(calibration, [from, to], distance);
   return found && compare(found, spot.lengthMm, spot.plusMinusMm ?? CALIPER.plusMinusMm);
 }
 
 /**
- * Each yardstick as all the others predict it: d / sqrt(σ²predicted + σ²own). One with many places is left in with its
+ * Each reference as all the others predict it: d / sqrt(σ²predicted + σ²own). One with many places is left in with its
  * size set free, so that its shape still counts; of forms that are square or equal the worst is told.
- * With one yardstick there is nothing to hold it against, and the list is empty.
+ * With one reference there is nothing to hold it against, and the list is empty.
  */
 export function agreements(input: CalibrationInput): Record<ReferenceId, Agreement | null> {
   const result: Record<ReferenceId, Agreement | null> = {};
-  if (input.yardsticks.length < 2) return result;
-  for (const y of input.yardsticks) result[y.id] = sizesOf(y).length ? freedSize(input, y) : predictedByRest(input, y);
+  if (input.references.length < 2) return result;
+  for (const y of input.references) result[y.id] = sizesOf(y).length ? freedSize(input, y) : predictedByRest(input, y);
   return result;
 }
 
-/** The yardstick without which all the others agree, where one does not; null with fewer than three. */
+/** The reference without which all the others agree, where one does not; null with fewer than three. */
 export function outlier(input: CalibrationInput, found: Record<ReferenceId, Agreement | null>): ReferenceId | null {
-  if (input.yardsticks.length < 3) return null;
-  const worst = input.yardsticks
+  if (input.references.length < 3) return null;
+  const worst = input.references
     .map((y) => ({ y, by: Math.abs(found[y.id]?.deviationMm ?? 0) / (found[y.id]?.plusMinusMm ?? 1) }))
     .sort((p, q) => q.by - p.by)[0];
   if (worst.by <= 1) return null;
-  const rest = agreements({ ...input, yardsticks: input.yardsticks.filter((y) => y !== worst.y) });
+  const rest = agreements({ ...input, references: input.references.filter((y) => y !== worst.y) });
   return Object.values(rest).every((a) => a?.fits ?? true) ? worst.y.id : null;
 }
 
-/** Draws that are enough to tell whether one yardstick fits the others. */
+/** Draws that are enough to tell whether one reference fits the others. */
 const DRAWS = 120;
 
 function freedSize(input: CalibrationInput, y: Reference): Agreement | null {
   const result = calibrate({ ...input, freed: y.id }, { draws: DRAWS });
   if (!result.ok) return null;
-  const { parameters, covariance, draws } = result.truing;
+  const { parameters, covariance, draws } = result.calibration;
   const at = layOutUnknowns(input).own[y.id];
   const size = parameters.length;
   const all = sizesOf(y).map(({ index, perUnit, mm, plusMinusMm }) => {
@@ -93,14 +93,14 @@ export interface RulerWidth {
 }
 
 /**
- * The width of each ruler of which both long edges are seen, as its strokes and all other yardsticks find it: without
+ * The width of each ruler of which both long edges are seen, as its strokes and all other references find it: without
  * what was measured of it. A measured one that does not fit was measured elsewhere, or the edges are not those drawn.
  * Without `draws` the ± is of first order, and each costs one estimate.
  */
 export function rulerWidths(input: CalibrationInput, draws = DRAWS): Record<ReferenceId, RulerWidth> {
   const result: Record<ReferenceId, RulerWidth> = {};
-  for (const y of input.yardsticks) {
-    const found = isRuler(y) && y.strokes.far.length > 0 ? widthFound(input, y, draws) : null;
+  for (const y of input.references) {
+    const found = isRuler(y) && y.graduations.far.length > 0 ? widthFound(input, y, draws) : null;
     if (found && isRuler(y))
       result[y.id] = {
         found,
@@ -111,10 +111,10 @@ export function rulerWidths(input: CalibrationInput, draws = DRAWS): Record<Refe
 }
 
 function widthFound(input: CalibrationInput, ruler: Ruler, count: number): Figure | null {
-  const yardsticks = input.yardsticks.map((y) => (y === ruler ? { ...ruler, width: null } : y));
-  const result = calibrate({ ...input, yardsticks }, { draws: count });
+  const references = input.references.map((y) => (y === ruler ? { ...ruler, width: null } : y));
+  const result = calibrate({ ...input, references }, { draws: count });
   if (!result.ok) return null;
-  const { parameters, covariance, draws } = result.truing;
+  const { parameters, covariance, draws } = result.calibration;
   const at = layOutUnknowns(input).own[ruler.id];
   const [k, n] = [at + RULER_WIDTH.at0, at + RULER_WIDTH.taper];
   const size = parameters.length;
@@ -129,11 +129,11 @@ const halfWidth = (away: number[]): number =>
   away.sort((p, q) => p - q)[Math.min(away.length - 1, Math.floor(0.95 * away.length))];
 
 function predictedByRest(input: CalibrationInput, y: Reference): Agreement | null {
-  const rest = calibrate({ ...input, yardsticks: input.yardsticks.filter((other) => other !== y) }, { draws: DRAWS });
+  const rest = calibrate({ ...input, references: input.references.filter((other) => other !== y) }, { draws: DRAWS });
   if (!rest.ok) return null;
   const on = (pick: Pick): PlanePick => ({ ...pick, plane: y.plane });
   if (y.kind === 'known-length') {
-    const found = figureOf(rest.truing, [on(y.from), on(y.to)], distance);
+    const found = figureOf(rest.calibration, [on(y.from), on(y.to)], distance);
     return found && compare(found, y.lengthMm, 2 * knownLengthSigmaMm(y));
   }
   if (y.kind === 'square-lines' || y.kind === 'equal-lengths') {
@@ -142,7 +142,7 @@ function predictedByRest(input: CalibrationInput, y: Reference): Agreement | nul
     const all = others.flatMap((span, k) => {
       const picks = [first.from, first.to, span.from, span.to].map(on);
       const quarter = y.kind === 'square-lines' && y.lines[k + 1].along !== y.lines[0].along;
-      const off = figureOf(rest.truing, picks, y.kind === 'square-lines' ? outOfLine(quarter) : difference);
+      const off = figureOf(rest.calibration, picks, y.kind === 'square-lines' ? outOfLine(quarter) : difference);
       return off ? [compare(off, 0, 0)] : [];
     });
     return (

@@ -32,7 +32,7 @@ describe('curled paper', () => {
     const result = calibrate(inputOf(lifted(2)));
     if (!result.ok) throw new Error(result.reason);
     const ends = [seen.pick(-60, 0, 0, 0.01), seen.pick(40, 0, 0, 0.01)].map((p) => ({ ...p, plane: 'table' }));
-    const found = figureOf(result.truing, ends, distance);
+    const found = figureOf(result.calibration, ends, distance);
     expect(Math.abs((found?.value ?? 0) - 100)).toBeLessThan(1.5 * (found?.plusMinus ?? 0));
     expect(found?.plusMinus).toBeLessThan(0.3);
   });

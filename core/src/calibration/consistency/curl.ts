@@ -5,7 +5,7 @@ import type { ReferenceId } from '../reference/reference';
 
 /** An edge of a sheet that is not straight, as it is seen on the sheet's plane. */
 export interface BowedEdge {
-  yardstick: ReferenceId;
+  reference: ReferenceId;
   /** Which of the sheet's four edges. */
   edge: number;
   /** How far its middle lies out of the straight line between its ends, mm: positive outwards. */
@@ -21,12 +21,12 @@ const LEAST_CURL_MM = 0.05;
  * In: what is said of one picture; out: those edges, empty where all are straight or nothing can be trued.
  */
 export function bowedEdges(input: CalibrationInput): BowedEdge[] {
-  if (!input.yardsticks.some((y) => y.kind === 'sheet')) return [];
+  if (!input.references.some((y) => y.kind === 'sheet')) return [];
   const found = estimate(input);
   if (!found.ok) return [];
   const [{ parameters, covariance }] = found.solutions;
   const size = parameters.length;
-  return input.yardsticks.flatMap((y) => {
+  return input.references.flatMap((y) => {
     if (y.kind !== 'sheet') return [];
     return y.edges.flatMap((_, edge) => {
       const at = found.unknowns.own[y.id] + SHEET_BOW + edge;
@@ -34,7 +34,7 @@ export function bowedEdges(input: CalibrationInput): BowedEdge[] {
       // The bow counts along the sheet's own axes, which run outwards at its far edges only.
       const outMm = edge === 1 || edge === 2 ? parameters[at] : -parameters[at];
       return Math.abs(outMm) > Math.max(plusMinusMm, LEAST_CURL_MM)
-        ? [{ yardstick: y.id, edge, outMm, plusMinusMm }]
+        ? [{ reference: y.id, edge, outMm, plusMinusMm }]
         : [];
     });
   });

@@ -5,7 +5,7 @@ import type { ReferenceId } from '../reference/reference';
 
 /** How far one observed place lies off what the estimate says. */
 export interface Deviation {
-  yardstick: ReferenceId;
+  reference: ReferenceId;
   uPx: number;
   vPx: number;
   /** mm on its plane; of a length, how much too long it is found. */
@@ -14,13 +14,13 @@ export interface Deviation {
   offSigmas: number;
 }
 
-/** Each place's deviation from the best solution, in the order of the yardsticks; empty where there is none. */
+/** Each place's deviation from the best solution, in the order of the references; empty where there is none. */
 export function deviationsOf(input: CalibrationInput): Deviation[] {
   const found = estimate(input);
   if (!found.ok) return [];
   const all: Deviation[] = [];
-  const problem = posedProblem(found.input, found.prior, found.unknowns, null, (yardstick, pick, offMm, offSigmas) => {
-    all.push({ yardstick, uPx: pick.uPx, vPx: pick.vPx, offMm, offSigmas });
+  const problem = posedProblem(found.input, found.prior, found.unknowns, null, (reference, pick, offMm, offSigmas) => {
+    all.push({ reference, uPx: pick.uPx, vPx: pick.vPx, offMm, offSigmas });
   });
   problem.residuals(found.solutions[0].parameters, { add() {} });
   return all;

@@ -10,14 +10,14 @@ import { CALIPER, checkSpot, type SpotCheck } from './agreement';
 
 /** One thing that would explain all deviations of the spot checks together. */
 export type Repair =
-  /** A yardstick is wrong, and the rest fits without it. */
-  | { kind: 'leave-out'; yardstick: ReferenceId }
+  /** A reference is wrong, and the rest fits without it. */
+  | { kind: 'leave-out'; reference: ReferenceId }
   /** One spot check is wrong, and all others fit. */
   | { kind: 'spot'; spot: number }
   /** A plane lies at another height, mm. */
   | { kind: 'height'; plane: PlaneId; heightMm: Figure }
-  /** A yardstick has another size than was said, mm. */
-  | { kind: 'size'; yardstick: ReferenceId; sizeMm: Figure }
+  /** A reference has another size than was said, mm. */
+  | { kind: 'size'; reference: ReferenceId; sizeMm: Figure }
   /** The lens is another than the file says: its camera constant as a share of that. */
   | { kind: 'lens'; share: Figure }
   /** Nothing explains it, but one factor on all lengths would. */
@@ -30,27 +30,28 @@ const FITS_SIGMAS = 2.2;
 
 /**
  * What would repair the deviations of spot checks: each single thing that, were it otherwise, would make all of them fit
- * together with the yardsticks. All that fit are told, since the checks alone cannot choose between them; the factor
+ * together with the references. All that fit are told, since the checks alone cannot choose between them; the factor
  * comes last, for it explains nothing. Empty where all fit already, or nothing repairs them.
  */
 export function findRepairs(input: CalibrationInput, spots: readonly SpotCheck[]): Repair[] {
   const plain = calibrate(input, { draws: DRAWS });
   if (!plain.ok || spots.length === 0) return [];
-  if (spots.every((s) => checkSpot(plain.truing, s)?.fits)) return [];
+  if (spots.every((s) => checkSpot(plain.calibration, s)?.fits)) return [];
   // What stands on a turned part is no length on a plane: it tells nothing of what would make it fit.
-  const known = { ...input, yardsticks: [...input.yardsticks, ...spots.filter((s) => !s.turned).map(asLength)] };
+  const known = { ...input, references: [...input.references, ...spots.filter((s) => !s.turned).map(asLength)] };
   const repairs: Repair[] = [];
-  for (const y of input.yardsticks) {
-    const rest = { ...input, yardsticks: input.yardsticks.filter((other) => other !== y) };
+  for (const y of input.references) {
+    const rest = { ...input, references: input.references.filter((other) => other !== y) };
     const without = calibrate(rest, { draws: DRAWS });
-    const sees = without.ok && Math.max(...without.truing.tiltUnseen) < MOST_UNSEEN;
-    if (without.ok && sees && spots.every((s) => checkSpot(without.truing, s)?.fits))
-      repairs.push({ kind: 'leave-out', yardstick: y.id });
+    const sees = without.ok && Math.max(...without.calibration.tiltUnseen) < MOST_UNSEEN;
+    if (without.ok && sees && spots.every((s) => checkSpot(without.calibration, s)?.fits))
+      repairs.push({ kind: 'leave-out', reference: y.id });
   }
   if (spots.length > 1)
     for (const [k] of spots.entries())
-      if (spots.every((s, j) => j === k || checkSpot(plain.truing, s)?.fits)) repairs.push({ kind: 'spot', spot: k });
-  const stand = new Set([...input.yardsticks.map((y) => y.plane), ...spots.map((s) => s.from.plane)]);
+      if (spots.every((s, j) => j === k || checkSpot(plain.calibration, s)?.fits))
+        repairs.push({ kind: 'spot', spot: k });
+  const stand = new Set([...input.references.map((y) => y.plane), ...spots.map((s) => s.from.plane)]);
   if (input.lens === 'photo')
     for (const plane of input.planes) {
       if (!stand.has(plane.id)) continue;
@@ -62,16 +63,16 @@ export function findRepairs(input: CalibrationInput, spots: readonly SpotCheck[]
       if (Math.abs(heightMm.value - plane.heightMm) > plane.plusMinusMm && heightMm.plusMinus < ANY_HEIGHT_MM)
         repairs.push({ kind: 'height', plane: plane.id, heightMm });
     }
-  for (const y of input.yardsticks) {
-    const own = y.kind === 'known-length' && !y.strokes ? null : sizesOf(y)[0];
+  for (const y of input.references) {
+    const own = y.kind === 'known-length' && !y.graduations ? null : sizesOf(y)[0];
     if (y.kind === 'known-length' && !own) {
       // A lone length has no unknown of its own: the others and the checks tell what it is.
-      const rest = { ...known, yardsticks: known.yardsticks.filter((other) => other !== y) };
+      const rest = { ...known, references: known.references.filter((other) => other !== y) };
       const found = solved(rest) && calibrate(rest, { draws: DRAWS });
       const on = { from: { ...y.from, plane: y.plane }, to: { ...y.to, plane: y.plane } };
-      const size = found?.ok ? checkSpot(found.truing, { ...on, lengthMm: y.lengthMm, plusMinusMm: 0 }) : null;
+      const size = found?.ok ? checkSpot(found.calibration, { ...on, lengthMm: y.lengthMm, plusMinusMm: 0 }) : null;
       if (size && !size.fits && size.plusMinusMm < MOST_VAGUE * y.lengthMm)
-        repairs.push({ kind: 'size', yardstick: y.id, sizeMm: size.found });
+        repairs.push({ kind: 'size', reference: y.id, sizeMm: size.found });
       continue;
     }
     if (!own) continue;
@@ -79,11 +80,11 @@ export function findRepairs(input: CalibrationInput, spots: readonly SpotCheck[]
     if (!found) continue;
     const sizeMm = figureAt(found, layOutUnknowns(known).own[y.id] + own.index, own.perUnit, own.mm);
     if (Math.abs(sizeMm.value - own.mm) > sizeMm.plusMinus && sizeMm.plusMinus < MOST_VAGUE * own.mm)
-      repairs.push({ kind: 'size', yardstick: y.id, sizeMm });
+      repairs.push({ kind: 'size', reference: y.id, sizeMm });
   }
   const lens = input.lens === 'photo' ? otherLens(known) : null;
   if (lens) repairs.push(lens);
-  const factor = oneFactor(plain.truing, spots);
+  const factor = oneFactor(plain.calibration, spots);
   if (factor) repairs.push(factor);
   return repairs;
 }
@@ -94,7 +95,7 @@ const MOST_UNSEEN = 0.7;
 /** A size found this vaguely explains nothing, as a share. */
 const MOST_VAGUE = 0.05;
 
-/** A spot check as a yardstick of its own. */
+/** A spot check as a reference of its own. */
 const asLength = ({ from, to, lengthMm, plusMinusMm }: SpotCheck, k: number): KnownLength => ({
   id: `spot check ${k}`,
   kind: 'known-length',
@@ -105,7 +106,7 @@ const asLength = ({ from, to, lengthMm, plusMinusMm }: SpotCheck, k: number): Kn
   plusMinusMm: plusMinusMm ?? CALIPER.plusMinusMm,
 });
 
-/** The estimate of it all, where every lone length and the middle of every yardstick's places fit; else null. */
+/** The estimate of it all, where every lone length and the middle of every reference's places fit; else null. */
 function solved(input: CalibrationInput): Extract<ReturnType<typeof estimate>, { ok: true }> | null {
   const found = estimate(input);
   if (!found.ok) return null;
@@ -145,8 +146,8 @@ function otherLens(known: CalibrationInput): Repair | null {
 }
 
 /** One factor that brings every check within its ±, with its own; null where none does. */
-function oneFactor(truing: Calibration, spots: readonly SpotCheck[]): Repair | null {
-  const all = spots.map((s) => ({ s, found: checkSpot(truing, s) }));
+function oneFactor(calibration: Calibration, spots: readonly SpotCheck[]): Repair | null {
+  const all = spots.map((s) => ({ s, found: checkSpot(calibration, s) }));
   let [weights, sum] = [0, 0];
   for (const { s, found } of all) {
     if (!found) return null;

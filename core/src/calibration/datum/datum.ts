@@ -46,26 +46,26 @@ export interface PlaneMap {
 }
 
 /**
- * Fixes the datum on the truing. The direction is turned by whole quarter turns at most by which way a line was
+ * Fixes the datum on the calibration. The direction is turned by whole quarter turns at most by which way a line was
  * picked: a line along Y has its X a quarter turn back.
  * Degenerate: without a zero, the place pictured in the middle; without an axis, along the picture's rows.
  */
-export function planeMap(truing: Calibration, datum: Datum, plane: PlaneId, middle: PicturePoint): PlaneMap {
+export function planeMap(calibration: Calibration, datum: Datum, plane: PlaneId, middle: PicturePoint): PlaneMap {
   const zeroPick = datum.zero ?? { ...middle, plane, sigmaPx: 0 };
   return {
-    lens: truing.lens,
-    parameters: [...truing.parameters.subarray(0, 8)],
-    heightMm: truing.planes[plane].heightMm,
-    zero: placeOr(truing, zeroPick, [0, 0]),
-    turn: axisTurn(truing, datum),
+    lens: calibration.lens,
+    parameters: [...calibration.parameters.subarray(0, 8)],
+    heightMm: calibration.planes[plane].heightMm,
+    zero: placeOr(calibration, zeroPick, [0, 0]),
+    turn: axisTurn(calibration, datum),
     flip: datum.flip ?? false,
   };
 }
 
-function axisTurn(truing: Calibration, { axis, rows = 0 }: Datum): number {
+function axisTurn(calibration: Calibration, { axis, rows = 0 }: Datum): number {
   if (!axis) return rows;
-  const from = placeOr(truing, axis.from, null);
-  const to = placeOr(truing, axis.to, null);
+  const from = placeOr(calibration, axis.from, null);
+  const to = placeOr(calibration, axis.to, null);
   if (!from || !to) return rows;
   return axisAngle(from[0], from[1], to[0], to[1], axis.along, rows);
 }
@@ -79,13 +79,13 @@ function axisAngle(x0: number, y0: number, x1: number, y1: number, along: 'x' | 
   return raw - Math.PI * Math.round((raw - rows) / Math.PI);
 }
 
-function placeOr<T>(truing: Calibration, place: DatumPlace, otherwise: T): [number, number] | T {
+function placeOr<T>(calibration: Calibration, place: DatumPlace, otherwise: T): [number, number] | T {
   const out = new Float64Array(2);
-  const camera = prepareCamera(truing.parameters, truing.lens);
+  const camera = prepareCamera(calibration.parameters, calibration.lens);
   const picks = picksOf(place);
   const places = new Float64Array(2 * picks.length);
   for (const [k, pick] of picks.entries()) {
-    if (!backProject(camera, pick.uPx, pick.vPx, truing.planes[pick.plane]?.heightMm ?? 0, out)) return otherwise;
+    if (!backProject(camera, pick.uPx, pick.vPx, calibration.planes[pick.plane]?.heightMm ?? 0, out)) return otherwise;
     places.set(out, 2 * k);
   }
   const settled = settlePlace(place, places, 0);
@@ -135,11 +135,16 @@ function halfway(p: ArrayLike<number>, at: number, end: 0 | 1): [number, number]
  * The map of a picture that is joined with others onto the frame and datum of the first: `first` is that one's map,
  * `move` lays this picture's own frame onto that one's.
  */
-export function joinedMap(truing: Calibration, plane: PlaneId, first: PlaneMap, move: ArrayLike<number>): PlaneMap {
+export function joinedMap(
+  calibration: Calibration,
+  plane: PlaneId,
+  first: PlaneMap,
+  move: ArrayLike<number>,
+): PlaneMap {
   return {
-    lens: truing.lens,
-    parameters: [...truing.parameters.subarray(0, 8)],
-    heightMm: truing.planes[plane].heightMm,
+    lens: calibration.lens,
+    parameters: [...calibration.parameters.subarray(0, 8)],
+    heightMm: calibration.planes[plane].heightMm,
     zero: transformedBack(readRigidTransform(move, 0), ...first.zero),
     turn: first.turn - move[0],
     flip: first.flip,
@@ -200,7 +205,7 @@ export function mmPerPx(map: PlaneMap): number {
  * Where a pick lies in the datum's frame, X and Y with their ±. The datum adds its own scatter, and the direction of
  * its axis moves a far point by its distance times σθ.
  */
-export function positionOf(truing: Calibration, datum: Datum, pick: PlanePick): { x: Figure; y: Figure } | null {
+export function positionOf(calibration: Calibration, datum: Datum, pick: PlanePick): { x: Figure; y: Figure } | null {
   const { zero, axis, rows = 0, flip = false } = datum;
   const picks: PlanePick[] = [pick];
   const add = (place: DatumPlace): number => {
@@ -220,7 +225,7 @@ export function positionOf(truing: Calibration, datum: Datum, pick: PlanePick): 
       ? (flip ? -1 : 1) * (Math.cos(turn) * x + Math.sin(turn) * y)
       : Math.cos(turn) * y - Math.sin(turn) * x;
   };
-  const x = figureOf(truing, picks, part(0));
-  const y = figureOf(truing, picks, part(1));
+  const x = figureOf(calibration, picks, part(0));
+  const y = figureOf(calibration, picks, part(1));
   return x && y ? { x, y } : null;
 }

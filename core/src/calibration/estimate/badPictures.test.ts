@@ -9,8 +9,8 @@ describe('pictures and picks that cannot be right', () => {
     if (!found.ok) throw new Error(found.reason);
     const sky = { uPx: 2010, vPx: 20, sigmaPx: 0.1, plane: 'table' };
     const here = { ...steep.pick(0, 0), plane: 'table' };
-    expect(figureOf(found.truing, [here, sky], distance)).toBeNull();
-    const { mm } = plusMinusMap(found.truing, 'table', inputOf().facts, { columns: 4, rows: 6 });
+    expect(figureOf(found.calibration, [here, sky], distance)).toBeNull();
+    const { mm } = plusMinusMap(found.calibration, 'table', inputOf().facts, { columns: 4, rows: 6 });
     expect(mm[0]).toEqual([null, null, null, null]);
     expect(mm[3].slice(1, 3)).not.toContain(null);
   });
@@ -21,14 +21,14 @@ describe('pictures and picks that cannot be right', () => {
     const found = calibrate(inputOf(...line));
     if (!found.ok) throw new Error(found.reason);
     const up = [seen.pick(0, -50), seen.pick(0, 50)].map((p) => ({ ...p, plane: 'table' }));
-    expect(figureOf(found.truing, up, distance)?.plusMinus).toBeGreaterThan(2);
+    expect(figureOf(found.calibration, up, distance)?.plusMinus).toBeGreaterThan(2);
   });
 
   it('are refused with their reason where they lie in one place or in one row', () => {
     const seen = seenBy(SETUP, 3);
     const mat = seen.grid('g', -60, -60, 10, 12, 9);
     const row = { ...mat, crossings: mat.crossings.filter((c) => c.j === 0) };
-    expect(calibrate(inputOf(row))).toEqual({ ok: false, reason: 'picks-coincide', yardstick: 'g' });
+    expect(calibrate(inputOf(row))).toEqual({ ok: false, reason: 'picks-coincide', reference: 'g' });
     const dot = seen.disc('c', 0, 0, 20, 0);
     const point = { ...dot, rim: dot.rim.map(() => dot.rim[0]) };
     expect(calibrate(inputOf(point))).toMatchObject({ ok: false, reason: 'picks-coincide' });

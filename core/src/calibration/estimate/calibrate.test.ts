@@ -37,55 +37,55 @@ const known = (id: string, from: [number, number], to: [number, number], z = 2, 
   lengthMm: Math.hypot(to[0] - from[0], to[1] - from[1]),
   plusMinusMm: 0.04,
 });
-const input = (yardsticks: KnownLength[]): CalibrationInput => ({
+const input = (references: KnownLength[]): CalibrationInput => ({
   facts: { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null },
   lens: 'photo',
   believeResolution: false,
   hold: 'free',
   planes: [
-    { id: 'yardstick', heightMm: 1, plusMinusMm: 0.05 },
+    { id: 'reference', heightMm: 1, plusMinusMm: 0.05 },
     { id: 'face', heightMm: 2, plusMinusMm: 0.05 },
   ],
-  yardsticks,
+  references,
 });
-const RULER = known('ruler', [-80, -60], [70, -60], 1, 'yardstick');
+const RULER = known('ruler', [-80, -60], [70, -60], 1, 'reference');
 const FOUR = [
   RULER,
   known('right', [75, -40], [75, 60]),
   known('top', [-70, 65], [60, 65]),
   known('left', [-75, -35], [-75, 55]),
 ];
-const solved = (yardsticks: KnownLength[], options = {}) => {
-  const result = calibrate(input(yardsticks), options);
+const solved = (references: KnownLength[], options = {}) => {
+  const result = calibrate(input(references), options);
   if (!result.ok) throw new Error(result.reason);
-  return result.truing;
+  return result.calibration;
 };
 const span = [pick(-30, 5, 2, 'face'), pick(45, 20, 2, 'face')];
 const SPAN_MM = Math.hypot(75, 15);
 
 describe('truePicture', () => {
   it('finds the camera again from four known lengths', () => {
-    const truing = solved(FOUR);
-    expect(Math.abs(truing.tiltRad - 0.16)).toBeLessThan(Math.max(...truing.tiltPlusMinusRad));
-    expect(truing.cameraHeightMm / (380 * Math.cos(0.16))).toBeCloseTo(1, 1);
-    const found = figureOf(truing, span, distance);
+    const calibration = solved(FOUR);
+    expect(Math.abs(calibration.tiltRad - 0.16)).toBeLessThan(Math.max(...calibration.tiltPlusMinusRad));
+    expect(calibration.cameraHeightMm / (380 * Math.cos(0.16))).toBeCloseTo(1, 1);
+    const found = figureOf(calibration, span, distance);
     expect(Math.abs((found?.value ?? 0) - SPAN_MM)).toBeLessThan(found?.plusMinus ?? 0);
     expect(found?.plusMinus).toBeLessThan(0.5);
   });
 
   it('leaves the tilt to the prior with two readings, and says so by a large ±', () => {
-    const truing = solved([RULER]);
-    expect(Math.min(...truing.tiltUnseen)).toBeGreaterThan(0.9);
-    expect(truing.draws?.length).toBeGreaterThan(300);
-    const found = figureOf(truing, span, distance);
+    const calibration = solved([RULER]);
+    expect(Math.min(...calibration.tiltUnseen)).toBeGreaterThan(0.9);
+    expect(calibration.draws?.length).toBeGreaterThan(300);
+    const found = figureOf(calibration, span, distance);
     expect(found?.plusMinus).toBeGreaterThan(2);
     expect(Math.abs((found?.value ?? 0) - SPAN_MM)).toBeLessThan(found?.plusMinus ?? 0);
     // Along the ruler itself it is known all the same.
     const along = figureOf(
-      truing,
+      calibration,
       [
-        { ...RULER.from, plane: 'yardstick' },
-        { ...RULER.to, plane: 'yardstick' },
+        { ...RULER.from, plane: 'reference' },
+        { ...RULER.to, plane: 'reference' },
       ],
       distance,
     );
@@ -102,7 +102,7 @@ describe('truePicture', () => {
   it('believes a camera held flat-on', () => {
     const free = figureOf(solved([RULER]), span, distance)?.plusMinus ?? 0;
     const flat = calibrate({ ...input([RULER]), hold: 'flat-on' });
-    const held = flat.ok ? (figureOf(flat.truing, span, distance)?.plusMinus ?? 0) : 0;
+    const held = flat.ok ? (figureOf(flat.calibration, span, distance)?.plusMinus ?? 0) : 0;
     expect(held).toBeLessThan(free / 3);
   });
 
@@ -114,7 +114,7 @@ describe('truePicture', () => {
     const told = calibrate({ ...wrong, planes: [...wrong.planes, { id: 'high', heightMm: 14, plusMinusMm: 0.05 }] });
     const right = told.ok
       ? figureOf(
-          told.truing,
+          told.calibration,
           high.map((p) => ({ ...p, plane: 'high' })),
           distance,
         )
@@ -130,8 +130,8 @@ describe('truePicture', () => {
     ['nothing known', [], 'no-yardstick'],
     ['both picks in one place', [{ ...RULER, to: { ...RULER.from, uPx: RULER.from.uPx + 1 } }], 'picks-coincide'],
     ['a plane that is not there', [{ ...RULER, plane: 'attic' }], 'unknown-plane'],
-  ])('refuses %s', (_, yardsticks, reason) => {
-    expect(calibrate(input(yardsticks as KnownLength[]))).toMatchObject({ ok: false, reason });
+  ])('refuses %s', (_, references, reason) => {
+    expect(calibrate(input(references as KnownLength[]))).toMatchObject({ ok: false, reason });
   });
 });
 
@@ -146,8 +146,9 @@ describe('agreement', () => {
   });
 
   it('holds a spot check against its ±', () => {
-    const truing = solved(FOUR);
-    const spot = (lengthMm: number) => checkSpot(truing, { from: span[0], to: span[1], lengthMm, plusMinusMm: null });
+    const calibration = solved(FOUR);
+    const spot = (lengthMm: number) =>
+      checkSpot(calibration, { from: span[0], to: span[1], lengthMm, plusMinusMm: null });
     expect(spot(SPAN_MM)?.fits).toBe(true);
     expect(spot(SPAN_MM * 1.02)?.fits).toBe(false);
     expect(spot(SPAN_MM * 1.02)?.deviationShare).toBeCloseTo(-0.0196, 2);
@@ -155,14 +156,14 @@ describe('agreement', () => {
 });
 
 describe('datum', () => {
-  const truing = solved(FOUR);
+  const calibration = solved(FOUR);
   const middle = { uPx: 2016, vPx: 1512 };
 
   it('puts zero and X where it was said, each without upsetting the other', () => {
     const axis: Datum['axis'] = { from: pick(-70, 65, 2, 'face'), to: pick(60, 65, 2, 'face'), along: 'x' };
     const zero = pick(10, 20, 2, 'face');
     const mapped = (datum: Datum, x: number, y: number) =>
-      planeMapper(planeMap(truing, datum, 'face', middle)).toPart(pick(x, y, 2, 'face'));
+      planeMapper(planeMap(calibration, datum, 'face', middle)).toPart(pick(x, y, 2, 'face'));
     const both = mapped({ zero, axis }, 50, 50);
     expect(both?.xMm).toBeCloseTo(40, 0);
     expect(both?.yMm).toBeCloseTo(30, 0);
@@ -174,13 +175,13 @@ describe('datum', () => {
   it('takes a line along Y a quarter turn back, whichever end was picked first', () => {
     const up: Datum['axis'] = { from: pick(75, -40, 2, 'face'), to: pick(75, 60, 2, 'face'), along: 'y' };
     const down: Datum['axis'] = { from: up.to, to: up.from, along: 'y' };
-    const turns = [up, down].map((axis) => planeMap(truing, { zero: null, axis }, 'face', middle).turn);
+    const turns = [up, down].map((axis) => planeMap(calibration, { zero: null, axis }, 'face', middle).turn);
     expect(turns[0]).toBeCloseTo(turns[1], 12);
     expect(Math.abs(turns[0])).toBeLessThan(0.2);
   });
 
   it('maps there and back', () => {
-    const mapper = planeMapper(planeMap(truing, { zero: null, axis: null }, 'face', middle));
+    const mapper = planeMapper(planeMap(calibration, { zero: null, axis: null }, 'face', middle));
     for (const uPx of [200, 1500, 3900])
       for (const vPx of [100, 2900]) {
         const part = mapper.toPart({ uPx, vPx });
@@ -193,8 +194,8 @@ describe('datum', () => {
     const zero = pick(-70, 65, 2, 'face');
     const axis = (to: number): Datum['axis'] => ({ from: zero, to: pick(to, 65, 2, 'face'), along: 'x' });
     const far = pick(60, -50, 2, 'face');
-    const long = positionOf(truing, { zero, axis: axis(60) }, far);
-    const short = positionOf(truing, { zero, axis: axis(-66) }, far);
+    const long = positionOf(calibration, { zero, axis: axis(60) }, far);
+    const short = positionOf(calibration, { zero, axis: axis(-66) }, far);
     expect((short?.x.plusMinus ?? 0) / (long?.x.plusMinus ?? 1)).toBeGreaterThan(2);
   });
 });

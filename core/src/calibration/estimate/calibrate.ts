@@ -13,7 +13,7 @@ import { type CalibrationFault, type EstimateResult, estimate, type Solution } f
 import type { Unknowns } from './layOutUnknowns';
 import { posedProblem, subsampled } from './posedProblem';
 
-/** The settled truing of one picture: plain data, so that it can be sent between threads and kept. */
+/** The settled calibration of one picture: plain data, so that it can be sent between threads and kept. */
 export interface Calibration {
   lens: Lens;
   /** The camera's eight first, then the heights that are not known exactly. */
@@ -23,7 +23,7 @@ export interface Calibration {
   /** Fixed and estimated heights, mm, and where an estimated one stands among the parameters. */
   planes: Record<PlaneId, { heightMm: number; index: number | null }>;
   /**
-   * Equally likely truings, each as long as `parameters`: present where the first order of the covariance is in
+   * Equally likely calibrations, each as long as `parameters`: present where the first order of the covariance is in
    * doubt, as near zero tilt, where lengths go with its square. They then decide every ± (JCGM 101:2008).
    */
   draws: Float64Array[] | null;
@@ -33,7 +33,7 @@ export interface Calibration {
   cameraHeightMm: number;
   /** Further solutions that the data allow, as tilts. */
   otherTilts: { a: number; b: number }[];
-  /** Share of its prior at which each tilt's σ still stands: near 1, the yardsticks did not see it. */
+  /** Share of its prior at which each tilt's σ still stands: near 1, the references did not see it. */
   tiltUnseen: [number, number];
   /** Further pictures in one estimate with this one, which gives their frame: where each stands among the parameters. */
   joined?: Record<string, Seat>;
@@ -50,11 +50,11 @@ export interface Seat {
 }
 
 export type CalibrationResult =
-  | { ok: true; truing: Calibration }
-  | { ok: false; reason: CalibrationFault; yardstick?: ReferenceId };
+  | { ok: true; calibration: Calibration }
+  | { ok: false; reason: CalibrationFault; reference?: ReferenceId };
 
 export interface CalibrationOptions {
-  /** How many truings are drawn where the first order is in doubt. */
+  /** How many calibrations are drawn where the first order is in doubt. */
   draws?: number;
   seed?: number;
 }
@@ -63,17 +63,17 @@ export const CALIBRATION = { draws: 400, seed: 20 } as const;
 
 /**
  * How often the residuals are worked out for each draw, on an average over all, and how many draws are made at least.
- * What holds together takes 5 to 21; yardsticks that contradict each other take 70, and then fewer draws tell as much.
+ * What holds together takes 5 to 21; references that contradict each other take 70, and then fewer draws tell as much.
  */
 const DRAW_EFFORT = { perDraw: 27, leastDraws: 60 } as const;
 
 /**
  * σ of a tilt beyond which its square matters: at 0.6° it changes a length by τστ + σ²/2, at most 0.02 mm of
- * 100 mm for a tilt of 1°, within the smallest ± of any yardstick here.
+ * 100 mm for a tilt of 1°, within the smallest ± of any reference here.
  */
 export const DOUBTFUL_TILT_SIGMA_RAD = (0.6 * Math.PI) / 180;
 
-/** Estimates a picture's truing from what was said of it, with all that its ± needs. */
+/** Estimates a picture's calibration from what was said of it, with all that its ± needs. */
 export function calibrate(input: CalibrationInput, options: CalibrationOptions = {}): CalibrationResult {
   const { draws, seed } = { ...CALIBRATION, ...options };
   const found = estimate(input);
@@ -86,7 +86,7 @@ export function calibrate(input: CalibrationInput, options: CalibrationOptions =
     tilts && (found.solutions.length > 1 || Math.max(sigma(CAMERA.a), sigma(CAMERA.b)) > DOUBTFUL_TILT_SIGMA_RAD);
   return {
     ok: true,
-    truing: {
+    calibration: {
       lens: input.lens,
       parameters: best.parameters,
       covariance: best.covariance,
@@ -121,7 +121,7 @@ export function listPlanes(
 }
 
 /**
- * Draws truings as other days' readings and other cameras from the priors would have given them: every reading and
+ * Draws calibrations as other days' readings and other cameras from the priors would have given them: every reading and
  * every prior is scattered by its own σ and the estimate made again. Exact where the model is straight, and it
  * follows the model where it is bent. Solutions are started from in proportion to their
  * probability, height times volume (Laplace).

@@ -7,7 +7,7 @@ import type { Plane, Reference, ReferenceId } from '../reference/reference';
 export interface CalibrationInput {
   facts: PictureFacts;
   lens: Lens;
-  /** Take the resolution that the file states as a yardstick; of pages only. */
+  /** Take the resolution that the file states as a reference; of pages only. */
   believeResolution: boolean;
   /** Of pages: both scales are free of each other, and not known to be nearly one. */
   freeRatio?: boolean;
@@ -16,7 +16,7 @@ export interface CalibrationInput {
   saved?: SavedCamera | null;
   /** Planes beside the table. */
   planes: Plane[];
-  yardsticks: Reference[];
-  /** A yardstick whose size is to be found and not believed. */
+  references: Reference[];
+  /** A reference whose size is to be found and not believed. */
   freed?: ReferenceId;
 }

@@ -46,7 +46,7 @@ describe('a camera from pictures of a grid', () => {
       const result = calibrate(input);
       if (!result.ok) throw new Error(result.reason);
       const ends = [later.pick(-40, -20, 0, 0.01), later.pick(30, 51, 0, 0.01)].map((p) => ({ ...p, plane: 'table' }));
-      return figureOf(result.truing, ends, distance);
+      return figureOf(result.calibration, ends, distance);
     });
     const truth = Math.hypot(70, 71);
     expect(Math.abs((figures[1]?.value ?? 0) - truth)).toBeLessThan(figures[1]?.plusMinus ?? 0);

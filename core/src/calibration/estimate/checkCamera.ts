@@ -104,7 +104,7 @@ function pose(pictures: readonly CheckPicture[], prior: CameraPrior) {
       believeResolution: false,
       hold: 'free',
       planes: [],
-      yardsticks: [grid],
+      references: [grid],
     });
     if (!alone.ok) return null;
     const { parameters } = alone.solutions[0];

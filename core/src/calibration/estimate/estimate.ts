@@ -29,14 +29,14 @@ export type EstimateResult =
       prior: CameraPrior;
       solutions: Solution[];
     }
-  | { ok: false; reason: CalibrationFault; yardstick?: ReferenceId };
+  | { ok: false; reason: CalibrationFault; reference?: ReferenceId };
 
 /**
- * The one estimate: all yardsticks of a photograph and all priors in one least-squares problem.
+ * The one estimate: all references of a photograph and all priors in one least-squares problem.
  *
  * In: picks in px, lengths and heights in mm. Out: every solution that the data allow, the likeliest first;
  * parameters are laid out as `unknowns` says, the camera's eight first.
- * Degenerate: no yardstick, picks in one place, or a model that cannot hold them gives a reason.
+ * Degenerate: no reference, picks in one place, or a model that cannot hold them gives a reason.
  * Source: docs/measurement.md.
  */
 export function estimate(input: CalibrationInput): EstimateResult {
@@ -59,7 +59,7 @@ export function estimate(input: CalibrationInput): EstimateResult {
   if (input.lens === 'page') descend(0, 0);
   else {
     // A few lengths can each fit in several places that starts near by miss; many places can hardly.
-    const fewPlaces = input.yardsticks.every((y) => kindOf(y).spread === null);
+    const fewPlaces = input.references.every((y) => kindOf(y).spread === null);
     for (const [k, [a, b]] of FIRST_TILTS.entries()) {
       // Two starts far from each other that meet in one place, well seen, leave no doubt.
       if (k > 1 && !fewPlaces && rough.length === 1 && !seesTiltBadly(rough[0])) break;
@@ -72,7 +72,7 @@ export function estimate(input: CalibrationInput): EstimateResult {
     if (fewPlaces || rivals.length !== 1 || seesTiltBadly(rivals[0])) for (const [a, b] of MORE_TILTS) descend(a, b);
   }
   if (rough.length === 0) return { ok: false, reason: 'outside-model' };
-  if (input.yardsticks.some((y) => y.kind === 'disc')) {
+  if (input.references.some((y) => y.kind === 'disc')) {
     // What was not decided place by place is now: before that their costs say little of which is the likelier.
     const decided = posedProblem(sparse, prior, unknowns, null);
     const places = rough.splice(0);
@@ -143,21 +143,21 @@ function priorOf({ facts, hold, lens, believeResolution, freeRatio, saved }: Cal
 
 /** Anything at all is known of how large a picture is. */
 export function knowsScale({
-  yardsticks,
+  references,
   lens,
   believeResolution,
   facts,
 }: Omit<CalibrationInput, 'hold' | 'planes'>): boolean {
-  return yardsticks.some(hasSize) || (lens === 'page' && believeResolution && facts.resolution !== null);
+  return references.some(hasSize) || (lens === 'page' && believeResolution && facts.resolution !== null);
 }
 
 function findFault(input: CalibrationInput): Extract<EstimateResult, { ok: false }> | null {
-  const { yardsticks, planes } = input;
+  const { references, planes } = input;
   if (!knowsScale(input)) return { ok: false, reason: 'no-yardstick' };
-  for (const y of yardsticks) {
+  for (const y of references) {
     if (y.plane !== TABLE.id && !planes.some((p) => p.id === y.plane))
-      return { ok: false, reason: 'unknown-plane', yardstick: y.id };
-    if (kindOf(y).coincides(y)) return { ok: false, reason: 'picks-coincide', yardstick: y.id };
+      return { ok: false, reason: 'unknown-plane', reference: y.id };
+    if (kindOf(y).coincides(y)) return { ok: false, reason: 'picks-coincide', reference: y.id };
   }
   return null;
 }
@@ -186,14 +186,14 @@ function startingPoint(
         backProject(camera, pick.uPx, pick.vPx, heightOf(plane) + raise, out) ? [out[0], out[1]] : null;
   };
   const flat = placer(() => 0);
-  const spans = input.yardsticks.map((y) => kindOf(y).logScale(y, flat(y.plane)));
+  const spans = input.references.map((y) => kindOf(y).logScale(y, flat(y.plane)));
   if (spans.some((s) => s === undefined)) return null;
   const known = spans.filter((s): s is number => typeof s === 'number');
   const grow = known.length ? known.reduce((sum, s) => sum + s, 0) / known.length : 0;
   if (input.lens === 'page') start[CAMERA.lnC] -= grow;
   else start[CAMERA.lnD] += grow;
   const settled = placer((plane) => unknowns.heightOf(start, plane));
-  const all = input.yardsticks.every((y) => kindOf(y).start(y, settled(y.plane), start, unknowns.own[y.id]));
+  const all = input.references.every((y) => kindOf(y).start(y, settled(y.plane), start, unknowns.own[y.id]));
   return all ? start : null;
 }
 

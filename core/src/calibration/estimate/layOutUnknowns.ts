@@ -3,20 +3,20 @@ import { kindOf } from '../reference/kinds';
 import { type PlaneId, type ReferenceId, TABLE } from '../reference/reference';
 import type { CalibrationInput } from './calibrationInput';
 
-/** Which parameter stands where: the camera's eight, the heights that are not known exactly, the yardsticks' own. */
+/** Which parameter stands where: the camera's eight, the heights that are not known exactly, the references' own. */
 export interface Unknowns {
   size: number;
   /** Where the camera's eight stand. */
   camera: number[];
   /** Index of a plane's height; planes known exactly have none. */
   heights: Record<PlaneId, number | undefined>;
-  /** Index of the first of a yardstick's own unknowns. */
+  /** Index of the first of a reference's own unknowns. */
   own: Record<ReferenceId, number>;
   /** Height of a plane, estimated or fixed, mm. */
   heightOf(parameters: ArrayLike<number>, plane: PlaneId): number;
 }
 
-export function layOutUnknowns({ planes, yardsticks }: Pick<CalibrationInput, 'planes' | 'yardsticks'>): Unknowns {
+export function layOutUnknowns({ planes, references }: Pick<CalibrationInput, 'planes' | 'references'>): Unknowns {
   let size: number = CAMERA_SIZE;
   const heights: Unknowns['heights'] = {};
   const fixed: Record<PlaneId, number> = { [TABLE.id]: TABLE.heightMm };
@@ -25,7 +25,7 @@ export function layOutUnknowns({ planes, yardsticks }: Pick<CalibrationInput, 'p
     if (plane.plusMinusMm > 0) heights[plane.id] = size++;
   }
   const own: Unknowns['own'] = {};
-  for (const y of yardsticks) {
+  for (const y of references) {
     own[y.id] = size;
     size += kindOf(y).unknowns(y);
   }

@@ -22,12 +22,12 @@ export function posedProblem(
   roughly = false,
   joint: JointPart | null = null,
 ): LeastSquaresProblem {
-  const kinds = input.yardsticks.map(kindOf);
+  const kinds = input.references.map(kindOf);
   const saved = input.saved && input.lens === 'photo' ? prepareSaved(input.saved) : null;
   const rooms = { placed: newPlacedPoint(), other: newPlacedPoint(), indices: [], derivatives: [] };
   const nowhere = prepareCamera(prior.mean, input.lens);
   // Made once and filled in anew at each place that is tried: making them costs more than the observing.
-  const views = input.yardsticks.map(
+  const views = input.references.map(
     (y): Seen => ({
       camera: nowhere,
       cameraAt: unknowns.camera,
@@ -51,7 +51,7 @@ export function posedProblem(
       const move = joint && joint.moveAt !== null ? readRigidTransform(parameters, joint.moveAt) : null;
       const camera = prepareCamera(parameters, input.lens);
       for (let k = 0; k < kinds.length; k++) {
-        const y = input.yardsticks[k];
+        const y = input.references[k];
         const at = unknowns.own[y.id];
         if (!joint?.known.has(y.id)) kinds[k].addPrior(y, parameters, at, shifted, y.id === input.freed);
         const seen = views[k];
@@ -82,13 +82,13 @@ export interface JointPart {
   alike: ReadonlySet<number>;
 }
 
-/** Hears of each observation of a place of a yardstick. */
-export type Telling = (yardstick: ReferenceId, pick: Pick, offMm: number, offSigmas: number) => void;
+/** Hears of each observation of a place of a reference. */
+export type Telling = (reference: ReferenceId, pick: Pick, offMm: number, offSigmas: number) => void;
 
-/** The same input with fewer places of each yardstick. */
+/** The same input with fewer places of each reference. */
 export const subsampled = (input: CalibrationInput): CalibrationInput => ({
   ...input,
-  yardsticks: input.yardsticks.map((y) => kindOf(y).thin(y)),
+  references: input.references.map((y) => kindOf(y).thin(y)),
 });
 
 const NONE: ReadonlySet<number> = new Set();

@@ -22,7 +22,7 @@ const mat = seen.grid('mat', -90, -70, 10, 19, 14);
 const solved = (input: CalibrationInput): Calibration => {
   const result = calibrate(input);
   if (!result.ok) throw new Error(result.reason);
-  return result.truing;
+  return result.calibration;
 };
 const on = (x: number, y: number, z = 0, plane = 'table') => ({ ...seen.pick(x, y, z, 0.05), plane });
 const spot = (a: [number, number], b: [number, number], lengthMm?: number, z = 0, plane = 'table'): SpotCheck => ({
@@ -40,7 +40,11 @@ describe('what would repair spot checks', () => {
   });
 
   it('is the wrong size of a yardstick, with the figure', () => {
-    const wrong = { ...rule, lengthMm: 152, strokes: rule.strokes && { ...rule.strokes, spacingMm: 152 / 150 } };
+    const wrong = {
+      ...rule,
+      lengthMm: 152,
+      graduations: rule.graduations && { ...rule.graduations, spacingMm: 152 / 150 },
+    };
     const found = findRepairs(inputOf(wrong), [ACROSS, UP]);
     const size = found.find((r) => r.kind === 'size');
     expect(size?.kind === 'size' && Math.abs(size.sizeMm.value - 150)).toBeLessThan(0.3);
@@ -52,11 +56,11 @@ describe('what would repair spot checks', () => {
 
   it('is a yardstick that the others do without', () => {
     const input = inputOf(mat, { ...coin, diameterMm: 20 });
-    const kinds = findRepairs({ ...input, yardsticks: [{ ...mat, plusMinusShare: 0.02 }, input.yardsticks[1]] }, [
+    const kinds = findRepairs({ ...input, references: [{ ...mat, plusMinusShare: 0.02 }, input.references[1]] }, [
       ACROSS,
       UP,
     ]);
-    expect(kinds).toContainEqual({ kind: 'leave-out', yardstick: 'coin' });
+    expect(kinds).toContainEqual({ kind: 'leave-out', reference: 'coin' });
   });
 
   it('is one misread check among good ones', () => {
@@ -89,10 +93,11 @@ describe('what would repair spot checks', () => {
 describe('how far to trust it', () => {
   it('tells each place: as many as were observed, most within two σ', () => {
     const all = deviationsOf(inputOf(rule, coin));
-    const strokes = rule.strokes;
-    const places = (strokes?.strokes.length ?? 0) * 2 + (strokes?.edge.length ?? 0) + (strokes?.far.length ?? 0);
-    expect(all.filter((d) => d.yardstick === 'rule')).toHaveLength(places);
-    expect(all.filter((d) => d.yardstick === 'coin')).toHaveLength(coin.rim.length);
+    const graduations = rule.graduations;
+    const places =
+      (graduations?.graduations.length ?? 0) * 2 + (graduations?.edge.length ?? 0) + (graduations?.far.length ?? 0);
+    expect(all.filter((d) => d.reference === 'rule')).toHaveLength(places);
+    expect(all.filter((d) => d.reference === 'coin')).toHaveLength(coin.rim.length);
     expect(all.filter((d) => Math.abs(d.offSigmas) < 2).length / all.length).toBeGreaterThan(0.9);
   });
 
@@ -105,14 +110,14 @@ describe('how far to trust it', () => {
 });
 
 describe('a wanted length, and a factor', () => {
-  const truing = solved(inputOf(mat));
+  const calibration = solved(inputOf(mat));
   const middle = { uPx: 2016, vPx: 1512 };
   it('make all lengths grow alike, on every plane, without moving the picture', () => {
-    const model = scaleTo(truing, { from: on(-50, 0), to: on(50, 0), lengthMm: 12 });
+    const model = scaleTo(calibration, { from: on(-50, 0), to: on(50, 0), lengthMm: 12 });
     expect(model?.factor).toBeCloseTo(0.12, 3);
     if (!model) return;
     const zero = on(0, 0);
-    const [plain, small] = [truing, model.truing].map((t) =>
+    const [plain, small] = [calibration, model.calibration].map((t) =>
       planeMapper(planeMap(t, { zero, axis: null }, 'table', middle)),
     );
     for (const p of [seen.pick(60, 30), seen.pick(-20, -50)]) {
@@ -125,19 +130,19 @@ describe('a wanted length, and a factor', () => {
   });
   it('have no answer for picks in one place', () => {
     const p = on(0, 0);
-    expect(scaleTo(truing, { from: p, to: p, lengthMm: 12 })).toBeNull();
-    expect(grownBy(truing, 2).cameraHeightMm).toBeCloseTo(2 * truing.cameraHeightMm, 9);
+    expect(scaleTo(calibration, { from: p, to: p, lengthMm: 12 })).toBeNull();
+    expect(grownBy(calibration, 2).cameraHeightMm).toBeCloseTo(2 * calibration.cameraHeightMm, 9);
   });
 });
 
 describe('a datum of edges and holes', () => {
-  const truing = solved(inputOf(mat));
+  const calibration = solved(inputOf(mat));
   const rim = (x: number, y: number, r: number) =>
     Array.from({ length: 24 }, (_, k) => on(x + r * Math.cos(k * 0.2618), y + r * Math.sin(k * 0.2618)));
   it('puts zero where edges cross and X through the centres of two holes', () => {
     const crossing = [on(-30, -20), on(40, -20), on(-10, 5), on(-10, 50)];
     const axis = { from: { rim: rim(-20, 10, 4) }, to: { rim: rim(30, 40, 6) }, along: 'x' as const };
-    const at = positionOf(truing, { zero: { crossing }, axis }, on(25, 15));
+    const at = positionOf(calibration, { zero: { crossing }, axis }, on(25, 15));
     const turn = Math.atan2(30, 50);
     const [dx, dy] = [35, 35];
     const truth = [Math.cos(turn) * dx + Math.sin(turn) * dy, Math.cos(turn) * dy - Math.sin(turn) * dx];
@@ -147,10 +152,10 @@ describe('a datum of edges and holes', () => {
     const centred = { edges: [on(-30, 12), on(30, 16), on(30, -16), on(-30, -12)] };
     // Edges that converge: the line between them halves their angle, whichever way each was picked.
     const between = { from: { ...centred, end: 0 as const }, to: { ...centred, end: 1 as const }, along: 'x' as const };
-    const beside = positionOf(truing, { zero: { ...centred, end: 0 }, axis: between }, on(60, 0));
+    const beside = positionOf(calibration, { zero: { ...centred, end: 0 }, axis: between }, on(60, 0));
     expect(Math.abs(beside?.y.value ?? 9)).toBeLessThan(0.05);
     expect(beside?.y.plusMinus).toBeLessThan(0.2);
-    const zero = positionOf(truing, { zero: { rim: rim(0, 0, 5) }, axis: null }, on(0, 0));
+    const zero = positionOf(calibration, { zero: { rim: rim(0, 0, 5) }, axis: null }, on(0, 0));
     expect(Math.hypot(zero?.x.value ?? 9, zero?.y.value ?? 9)).toBeLessThan(0.03);
   });
 });

@@ -18,12 +18,12 @@ const length = (
  */
 const THREE: CalibrationInput = {
   ...inputOf(
-    length('rule', 'yardstick', pick(1400.8, 2171.032), pick(2666.7, 1930.608), 150.043, null),
+    length('rule', 'reference', pick(1400.8, 2171.032), pick(2666.7, 1930.608), 150.043, null),
     length('across', 'face', pick(2573.861, 1743.547), pick(2600.719, 934.31), 90.011, 0.05),
     length('opposite', 'face', pick(1512.058, 996.279), pick(2598.925, 981.97), 119.978, 0.05),
   ),
   planes: [
-    { id: 'yardstick', heightMm: 1, plusMinusMm: 0.1 },
+    { id: 'reference', heightMm: 1, plusMinusMm: 0.1 },
     { id: 'face', heightMm: 2, plusMinusMm: 0.1 },
   ],
 };
@@ -32,7 +32,7 @@ describe('three lengths that two poses explain', () => {
   it('show both poses', () => {
     const result = calibrate(THREE);
     if (!result.ok) throw new Error(result.reason);
-    const tilts = [result.truing.tiltRad, ...result.truing.otherTilts.map(({ a, b }) => Math.hypot(a, b))];
+    const tilts = [result.calibration.tiltRad, ...result.calibration.otherTilts.map(({ a, b }) => Math.hypot(a, b))];
     const degrees = tilts.map((t) => Math.round((180 / Math.PI) * t)).sort((a, b) => a - b);
     expect(degrees).toEqual([8, 27]);
   });
@@ -41,7 +41,7 @@ describe('three lengths that two poses explain', () => {
     const result = calibrate(THREE, { seed: 43 });
     if (!result.ok) throw new Error(result.reason);
     const ends = [pick(1637.342, 1582.546), pick(2508.597, 1491.246)].map((p) => ({ ...p, plane: 'face' }));
-    const found = figureOf(result.truing, ends, distance);
+    const found = figureOf(result.calibration, ends, distance);
     expect(Math.abs((found?.value ?? 0) - 100)).toBeLessThan(found?.plusMinus ?? 0);
   });
 });

@@ -15,7 +15,7 @@ export function weigh(
   unknowns: Unknowns,
   parameters: Float64Array,
 ): CalibrationInput {
-  if (!input.yardsticks.some((y) => kindOf(y).spread)) return input;
+  if (!input.references.some((y) => kindOf(y).spread)) return input;
   const off = new Map<ReferenceId, Map<Pick, number>>();
   const order = new Map<ReferenceId, number[]>();
   const hear: Telling = (id, pick, _, sigmas) => {
@@ -26,7 +26,7 @@ export function weigh(
     else order.set(id, [sigmas]);
   };
   posedProblem(input, prior, unknowns, null, hear).residuals(parameters, UNHEARD);
-  const yardsticks = input.yardsticks.map((y) => {
+  const references = input.references.map((y) => {
     const { spread } = kindOf(y);
     const own = off.get(y.id);
     if (!spread || !own) return y;
@@ -35,7 +35,7 @@ export function weigh(
     const factor = alike * Math.max(1, sorted[sorted.length >> 1] / MEDIAN_SIGMAS);
     return spread(y, (pick) => factor * Math.sqrt(Math.max(1, (own.get(pick) ?? 0) / factor / HUBER_SIGMAS)));
   });
-  return { ...input, yardsticks };
+  return { ...input, references };
 }
 
 /**

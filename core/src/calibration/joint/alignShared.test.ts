@@ -36,8 +36,8 @@ const SHARED = [
   {
     id: 'shared',
     seen: [
-      { picture: 'left', yardstick: 'mat' },
-      { picture: 'right', yardstick: 'mat' },
+      { picture: 'left', reference: 'mat' },
+      { picture: 'right', reference: 'mat' },
     ],
   },
 ];
@@ -45,7 +45,7 @@ const SHARED = [
 function joined(
   left: Seen,
   right: Seen,
-  yardsticks: [Reference[], Reference[]],
+  references: [Reference[], Reference[]],
   common: readonly (readonly [number, number])[],
 ): JoinedInput {
   const pick = (seen: Seen, picture: string, x: number, y: number): PlanePick & { picture: string } => ({
@@ -55,14 +55,14 @@ function joined(
   });
   return {
     pictures: [
-      { id: 'left', input: inputOf(...yardsticks[0]) },
-      { id: 'right', input: inputOf(...yardsticks[1]) },
+      { id: 'left', input: inputOf(...references[0]) },
+      { id: 'right', input: inputOf(...references[1]) },
     ],
     points: common.map(([x, y], k) => ({
       id: `p${k}`,
       seen: [pick(left, 'left', x, y), pick(right, 'right', x, y)],
     })),
-    yardsticks: SHARED,
+    references: SHARED,
   };
 }
 
@@ -72,7 +72,7 @@ function measured(found: ReturnType<typeof joinPictures>, left: Seen, right: See
     { ...left.pick(...ENDS[0]), plane: 'table', picture: 'left' },
     { ...right.pick(...ENDS[1]), plane: 'table', picture: 'right' },
   ];
-  const figure = figureOf(found.truings.left, ends, distance);
+  const figure = figureOf(found.calibrations.left, ends, distance);
   return { off: Math.abs((figure?.value ?? 0) - LENGTH), plusMinus: figure?.plusMinus ?? 0 };
 }
 
@@ -101,7 +101,7 @@ describe('a grid under a long part', () => {
       [12, -40],
     ] as const;
     const shared = measured(joinPictures(joined(left, right, both, points)), left, right);
-    const apart = measured(joinPictures({ ...joined(left, right, both, points), yardsticks: [] }), left, right);
+    const apart = measured(joinPictures({ ...joined(left, right, both, points), references: [] }), left, right);
     expect(shared.plusMinus).toBeLessThan(0.6 * apart.plusMinus);
   });
 

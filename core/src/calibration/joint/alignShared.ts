@@ -1,6 +1,6 @@
 import { readRigidTransform, rigidOnto } from '../model/rigidTransform';
 import type { Grid, Reference, Sheet } from '../reference/reference';
-import type { JoinedInput, PictureId, SharedYardstick } from './joinedInput';
+import type { JoinedInput, PictureId, SharedReference } from './joinedInput';
 import { type Alone, ownLandmarks, type Spots, spotsOf } from './startJoined';
 
 /** A crossing must be told from its neighbours by this share of the pitch at most, or it might be another. */
@@ -18,24 +18,24 @@ const SQUARE_SHARE = 0.02;
  */
 export function alignShared(
   alone: readonly Alone[],
-  { points, yardsticks }: Pick<JoinedInput, 'points' | 'yardsticks'>,
+  { points, references }: Pick<JoinedInput, 'points' | 'references'>,
 ): Alone[] | PictureId {
   const aligned = [...alone];
-  const kindAt = ({ picture, yardstick }: SharedYardstick['seen'][number]) =>
-    byId(alone, picture)?.input.yardsticks.find((y) => y.id === yardstick)?.kind;
-  const numbered = yardsticks.filter((j) => kindAt(j.seen[0]) !== 'grid' && kindAt(j.seen[0]) !== 'sheet');
-  for (const { seen } of yardsticks) {
+  const kindAt = ({ picture, reference }: SharedReference['seen'][number]) =>
+    byId(alone, picture)?.input.references.find((y) => y.id === reference)?.kind;
+  const numbered = references.filter((j) => kindAt(j.seen[0]) !== 'grid' && kindAt(j.seen[0]) !== 'sheet');
+  for (const { seen } of references) {
     const [first, ...others] = seen;
     const base = byId(aligned, first.picture);
-    const mine = base?.input.yardsticks.find((y) => y.id === first.yardstick);
+    const mine = base?.input.references.find((y) => y.id === first.reference);
     if (!base || (mine?.kind !== 'grid' && mine?.kind !== 'sheet')) continue;
     for (const s of others) {
       const n = aligned.findIndex((a) => a.id === s.picture);
       const other = aligned[n];
-      const theirs = other?.input.yardsticks.find((y) => y.id === s.yardstick);
+      const theirs = other?.input.references.find((y) => y.id === s.reference);
       if (!other || theirs?.kind !== mine.kind) continue;
       const both = [base, other];
-      const spots = spotsOf(both, { points, yardsticks: numbered }, [0, 0]).filter(
+      const spots = spotsOf(both, { points, references: numbered }, [0, 0]).filter(
         (spot) => spot.has(base.id) && spot.has(other.id),
       );
       const renumbered =
@@ -43,7 +43,7 @@ export function alignShared(
           ? alignGrid(both, [mine, theirs as Grid], spots)
           : alignSheet(both, [mine, theirs as Sheet], spots);
       if (!renumbered) return s.picture;
-      aligned[n] = withYardstick(other, renumbered);
+      aligned[n] = withReference(other, renumbered);
     }
   }
   return aligned;
@@ -51,9 +51,9 @@ export function alignShared(
 
 const byId = (alone: readonly Alone[], id: PictureId): Alone | undefined => alone.find((a) => a.id === id);
 
-const withYardstick = (alone: Alone, changed: Reference): Alone => ({
+const withReference = (alone: Alone, changed: Reference): Alone => ({
   ...alone,
-  input: { ...alone.input, yardsticks: alone.input.yardsticks.map((y) => (y.id === changed.id ? changed : y)) },
+  input: { ...alone.input, references: alone.input.references.map((y) => (y.id === changed.id ? changed : y)) },
 });
 
 /** Quarter turns of a crossing's numbers. */
@@ -119,7 +119,7 @@ function alignSheet(both: readonly Alone[], [mine, theirs]: readonly [Sheet, She
   for (const turns of isSquare ? [0, 1, 2, 3] : [0, 2]) {
     const edges = theirs.edges.map((_, k) => theirs.edges[(k + turns) % 4]) as Sheet['edges'];
     const sheet = { ...theirs, edges };
-    const from = ownLandmarks(withYardstick(other, sheet), 0, sheet.id).flat();
+    const from = ownLandmarks(withReference(other, sheet), 0, sheet.id).flat();
     const move = rigidOnto(from, ownLandmarks(base, 0, mine.id).flat());
     if (!move) return null;
     const { cos, sin, x, y } = readRigidTransform(move, 0);

@@ -42,8 +42,8 @@ function common(left: Seen, right: Seen, count: number): JoinedInput['points'] {
 /** A rule of 440 mm along the part; each picture shows a part of it, by its own graduations. */
 function rulerPart(seen: Seen, from: number, to: number): KnownLength {
   const part = seen.ruler('rule', -220 + from, 78, to - from);
-  if (!part.strokes) throw new Error('no strokes');
-  return { ...part, strokes: { ...part.strokes, first: from } };
+  if (!part.graduations) throw new Error('no strokes');
+  return { ...part, graduations: { ...part.graduations, first: from } };
 }
 
 function pair(
@@ -51,14 +51,14 @@ function pair(
   of: (left: Seen, right: Seen) => { left: Reference[]; right: Reference[] } & Partial<JoinedInput>,
 ) {
   const [left, right] = [seenBy(LEFT, seed), seenBy(RIGHT, seed + 5000)];
-  const { left: mine, right: theirs, points = [], yardsticks = [] } = of(left, right);
+  const { left: mine, right: theirs, points = [], references = [] } = of(left, right);
   const joined: JoinedInput = {
     pictures: [
       { id: 'left', input: inputOf(...mine) },
       { id: 'right', input: inputOf(...theirs) },
     ],
     points,
-    yardsticks,
+    references,
   };
   const ends: PlanePick[] = [
     { ...left.pick(...ENDS[0]), plane: 'table', picture: 'left' },
@@ -69,7 +69,7 @@ function pair(
 
 function across(found: ReturnType<typeof joinPictures>, ends: PlanePick[]) {
   if (!found.ok) throw new Error(JSON.stringify(found.fault));
-  const figure = figureOf(found.truings.left, ends, distance);
+  const figure = figureOf(found.calibrations.left, ends, distance);
   return { off: Math.abs((figure?.value ?? 0) - LENGTH), plusMinus: figure?.plusMinus ?? 0 };
 }
 
@@ -80,12 +80,12 @@ const mats = (left: Seen, right: Seen) => ({
 const rule = (left: Seen, right: Seen) => ({
   left: [rulerPart(left, 20, 250)],
   right: [rulerPart(right, 200, 425)],
-  yardsticks: [
+  references: [
     {
       id: 'rule',
       seen: [
-        { picture: 'left', yardstick: 'rule' },
-        { picture: 'right', yardstick: 'rule' },
+        { picture: 'left', reference: 'rule' },
+        { picture: 'right', reference: 'rule' },
       ],
     },
   ],
@@ -121,7 +121,7 @@ describe('pictures of one part', () => {
     expect(off).toBeLessThan(plusMinus);
     expect(plusMinus).toBeLessThan(2.5);
     // One rule is one: its spacing errs alike in both, and its share of the ± grows with the length.
-    const apart = joinPictures({ ...joined, yardsticks: [] });
+    const apart = joinPictures({ ...joined, references: [] });
     expect(apart).toEqual({ ok: false, fault: { reason: 'too-little-joins', picture: 'right' } });
   });
 
@@ -132,12 +132,12 @@ describe('pictures of one part', () => {
         left: [...left, l.disc('coin', 5, 30, 25.75, 1.9)],
         right: [...right, r.disc('coin', 5, 30, 25.75, 1.9)],
         points: common(l, r, 1),
-        yardsticks: [
+        references: [
           {
             id: 'coin',
             seen: [
-              { picture: 'left', yardstick: 'coin' },
-              { picture: 'right', yardstick: 'coin' },
+              { picture: 'left', reference: 'coin' },
+              { picture: 'right', reference: 'coin' },
             ],
           },
         ],
@@ -167,10 +167,10 @@ describe('pictures of one part', () => {
       { ...left.pick(-120, -50), plane: 'table' },
       { ...left.pick(-40, 40), plane: 'table' },
     ];
-    const spread = (truing: Calibration) => figureOf(truing, span, distance)?.plusMinus ?? 0;
+    const spread = (calibration: Calibration) => figureOf(calibration, span, distance)?.plusMinus ?? 0;
     if (!found.ok || !one.ok) throw new Error('not joined');
-    expect(spread(found.truings.left)).toBeLessThan(0.7 * spread(one.truing));
-    const figure = figureOf(found.truings.left, span, distance);
+    expect(spread(found.calibrations.left)).toBeLessThan(0.7 * spread(one.calibration));
+    const figure = figureOf(found.calibrations.left, span, distance);
     expect(Math.abs((figure?.value ?? 0) - Math.hypot(80, 90))).toBeLessThan(figure?.plusMinus ?? 0);
   });
 
@@ -193,12 +193,12 @@ describe('pictures of one part', () => {
       { ...right.pick(60, -30), plane: 'table', picture: 'right' },
       { ...right.pick(160, 40), plane: 'table', picture: 'right' },
     ];
-    const through = figureOf(found.truings.left, span, distance);
-    const own = figureOf(found.truings.right, span, distance);
+    const through = figureOf(found.calibrations.left, span, distance);
+    const own = figureOf(found.calibrations.right, span, distance);
     expect(through?.value).toBeCloseTo(own?.value ?? 0, 9);
     expect(through?.plusMinus).toBeCloseTo(own?.plusMinus ?? 0, 9);
-    const grown = figureOf(grownBy(found.truings.left, 0.5), ends, distance);
-    expect(grown?.value).toBeCloseTo((figureOf(found.truings.left, ends, distance)?.value ?? 0) / 2, 6);
+    const grown = figureOf(grownBy(found.calibrations.left, 0.5), ends, distance);
+    expect(grown?.value).toBeCloseTo((figureOf(found.calibrations.left, ends, distance)?.value ?? 0) / 2, 6);
   });
 
   it('lie on one board: the maps of both put a common point in one place, turned and moved as the datum says', () => {
@@ -207,8 +207,8 @@ describe('pictures of one part', () => {
     if (!found.ok) throw new Error('not joined');
     const [first, second] = joined.points.map((p) => p.seen[0]);
     const datum = { zero: first, axis: { from: first, to: second, along: 'x' as const }, flip: true };
-    const left = planeMap(found.truings.left, datum, 'table', { uPx: 2016, vPx: 1512 });
-    const right = joinedMap(found.truings.right, 'table', left, found.moves.right);
+    const left = planeMap(found.calibrations.left, datum, 'table', { uPx: 2016, vPx: 1512 });
+    const right = joinedMap(found.calibrations.right, 'table', left, found.moves.right);
     for (const { seen } of joined.points) {
       const [a, b] = [planeMapper(left).toPart(seen[0]), planeMapper(right).toPart(seen[1])];
       expect(Math.hypot((a?.xMm ?? 0) - (b?.xMm ?? 9), (a?.yMm ?? 0) - (b?.yMm ?? 9))).toBeLessThan(0.1);
@@ -223,7 +223,7 @@ describe('pictures of one part', () => {
     const one = pair(2, (l, r) => ({ ...mats(l, r), points: common(l, r, 1) }));
     expect(joinPictures(one.joined)).toMatchObject({ ok: false, fault: { reason: 'too-little-joins' } });
     const broken = pair(2, (l, r) => ({ ...mats(l, r), points: common(l, r, 3) }));
-    broken.joined.pictures[1].input.yardsticks = [{ ...broken.right.length('x', [20, 0], [20, 0.001]), lengthMm: 5 }];
+    broken.joined.pictures[1].input.references = [{ ...broken.right.length('x', [20, 0], [20, 0.001]), lengthMm: 5 }];
     expect(joinPictures(broken.joined)).toMatchObject({
       fault: { picture: 'right', fault: { reason: 'picks-coincide' } },
     });
@@ -248,10 +248,10 @@ describe('pictures of one part', () => {
   };
   const reach = (a: ReturnType<typeof scan>, b: ReturnType<typeof scan>, known: Reference[] = []) => {
     const points = BOTH.map(([x, y], k) => ({ id: `p${k}`, seen: [a.at(x, y), b.at(x, y)] as never[] }));
-    const first = { ...a.picture, input: { ...a.picture.input, yardsticks: known } };
-    const found = joinPictures({ pictures: [first, b.picture], points, yardsticks: [] });
+    const first = { ...a.picture, input: { ...a.picture.input, references: known } };
+    const found = joinPictures({ pictures: [first, b.picture], points, references: [] });
     if (!found.ok) throw new Error(JSON.stringify(found.fault));
-    const figure = figureOf(found.truings.a, [a.at(...ENDS[0]), b.at(...ENDS[1])], distance);
+    const figure = figureOf(found.calibrations.a, [a.at(...ENDS[0]), b.at(...ENDS[1])], distance);
     if (!figure) throw new Error('no figure');
     return { ...figure, turn: found.moves.b[0] };
   };
@@ -281,7 +281,7 @@ describe('pictures of one part', () => {
       to,
       lengthMm: 130,
       plusMinusMm: 0.03,
-      strokes: null,
+      graduations: null,
     };
     const found = reach(a, b, [known]);
     expect(Math.abs(found.value - LENGTH)).toBeLessThan(found.plusMinus);
@@ -305,13 +305,13 @@ describe('the residuals of joined pictures', () => {
       id: `${n}`,
       seen: views.map((v, k) => ({ ...v.pick(x, y, 4), plane: 'face', picture: `${k}` })),
     }));
-    const yardsticks = [{ id: 'rule', seen: pictures.map((p) => ({ picture: p.id, yardstick: 'rule' })) }];
-    const begun = estimateAlone({ pictures, points, yardsticks });
+    const references = [{ id: 'rule', seen: pictures.map((p) => ({ picture: p.id, reference: 'rule' })) }];
+    const begun = estimateAlone({ pictures, points, references });
     if (!begun.ok) throw new Error('not begun');
-    const layout = layOutJoined(begun.alone, yardsticks);
+    const layout = layOutJoined(begun.alone, references);
     // The heights that are said alike are one, the ruler is one: 3 cameras, 2 heights, 5 of the ruler, 2 moves.
     expect(layout.size).toBe(3 * 8 + 2 + 7 + 2 * 3);
-    const start = startJoined(layout, begun.alone, { pictures, points, yardsticks }, [0, 0, 0]) as Float64Array;
+    const start = startJoined(layout, begun.alone, { pictures, points, references }, [0, 0, 0]) as Float64Array;
     const problem = poseJoined(
       layout,
       points,

@@ -30,10 +30,10 @@ export type JoinResult =
   | {
       ok: true;
       /**
-       * Each picture's truing through the one estimate. The first one's holds the others, in its own frame: what lies in
+       * Each picture's calibration through the one estimate. The first one's holds the others, in its own frame: what lies in
        * several pictures is measured through it.
        */
-      truings: Record<PictureId, Calibration>;
+      calibrations: Record<PictureId, Calibration>;
       /** How each picture's own frame lies on the first one's: turn, rad, x and y, mm. */
       moves: Record<PictureId, [turn: number, x: number, y: number]>;
       seams: Seam[];
@@ -54,8 +54,8 @@ const MOST_STARTS = 6;
 const DRAWS = 200;
 
 /**
- * The one estimate over several pictures of one part: each has its camera, heights and yardsticks, common points and
- * shared yardsticks hold them together, and every ± goes through the joint covariance.
+ * The one estimate over several pictures of one part: each has its camera, heights and references, common points and
+ * shared references hold them together, and every ± goes through the joint covariance.
  *
  * In: picks in px of their pictures, lengths in mm; the first picture gives the frame. `single` estimates one picture.
  * Degenerate: a picture that fewer than two places, or one ruler, hold to the others gives a reason, and so does one
@@ -65,12 +65,12 @@ export function joinPictures(
   joined: JoinedInput,
   { draws = DRAWS, single = estimate }: { draws?: number; single?: (input: CalibrationInput) => EstimateResult } = {},
 ): JoinResult {
-  const input = { ...joined, yardsticks: joined.yardsticks.filter((y) => isShared(joined, y)) };
+  const input = { ...joined, references: joined.references.filter((y) => isShared(joined, y)) };
   const begun = estimateAlone(input, single);
   if (!begun.ok) return { ok: false, fault: { reason: 'picture', picture: begun.picture, fault: begun.fault } };
   const alone = alignShared(begun.alone, input);
   if (typeof alone === 'string') return { ok: false, fault: { reason: 'which-is-which', picture: alone } };
-  const layout = layOutJoined(alone, input.yardsticks);
+  const layout = layOutJoined(alone, input.references);
   const solutions: Solution[] = [];
   let sigmas: number[][] = [];
   for (const which of starts(alone)) {
@@ -94,19 +94,21 @@ export function joinPictures(
           normalRandom(seededRandom(CALIBRATION.seed)),
         )
       : null;
-  const truings = Object.fromEntries(layout.members.map((m) => [m.id, truingOf(m, layout, best, allowed, drawn)]));
+  const calibrations = Object.fromEntries(
+    layout.members.map((m) => [m.id, calibrationOf(m, layout, best, allowed, drawn)]),
+  );
   return {
     ok: true,
-    truings,
+    calibrations,
     moves: Object.fromEntries(layout.members.map((m) => [m.id, moveOf(m, best.parameters)])),
-    seams: input.points.flatMap((p, k) => seamsOf(truings[layout.members[0].id], p, sigmas[k])),
+    seams: input.points.flatMap((p, k) => seamsOf(calibrations[layout.members[0].id], p, sigmas[k])),
   };
 }
 
-/** A yardstick that every picture has, of a kind with places that can be told again. */
-const isShared = ({ pictures }: JoinedInput, { seen }: JoinedInput['yardsticks'][number]): boolean =>
+/** A reference that every picture has, of a kind with places that can be told again. */
+const isShared = ({ pictures }: JoinedInput, { seen }: JoinedInput['references'][number]): boolean =>
   seen.every((s) => {
-    const y = pictures.find((p) => p.id === s.picture)?.input.yardsticks.find((other) => other.id === s.yardstick);
+    const y = pictures.find((p) => p.id === s.picture)?.input.references.find((other) => other.id === s.reference);
     return y !== undefined && kindOf(y).landmarks !== undefined;
   });
 
@@ -154,8 +156,8 @@ const thinnedLayout = ({ size, members }: JointLayout): JointLayout => ({
   members: members.map((m) => ({ ...m, input: subsampled(m.input) })),
 });
 
-/** A picture's truing: its own parameters first, then all others, whose scatter it shares. */
-function truingOf(
+/** A picture's calibration: its own parameters first, then all others, whose scatter it shares. */
+function calibrationOf(
   member: Member,
   { size, members }: JointLayout,
   best: Solution,
@@ -193,7 +195,7 @@ function truingOf(
   };
 }
 
-/** Where a further picture stands among the parameters of the first one's truing, which come in their own order. */
+/** Where a further picture stands among the parameters of the first one's calibration, which come in their own order. */
 function seatOf(member: Member, parameters: Float64Array): Seat {
   const planes = listPlanes(member.input, member.unknowns, ownOf(member, parameters));
   const { moveAt } = member.part;
@@ -218,12 +220,12 @@ const WITHIN_SIGMAS = 2.45;
 
 /** How far apart the first picture that shows a point and each further one put it, against what their picks scatter. */
 function seamsOf(
-  truing: Calibration,
+  calibration: Calibration,
   { id, seen: [first, ...others] }: CommonPoint,
   sigmas: readonly number[],
 ): Seam[] {
   return others.flatMap((other, k): Seam[] => {
-    const apart = figureOf({ ...truing, draws: null }, [first, other], distance);
+    const apart = figureOf({ ...calibration, draws: null }, [first, other], distance);
     if (!apart) return [];
     const plusMinus = WITHIN_SIGMAS * Math.hypot(sigmas[0], sigmas[k + 1]);
     return [

@@ -10,17 +10,17 @@ export interface CommonPoint {
   seen: (PlanePick & { picture: PictureId })[];
 }
 
-/** One yardstick that is seen in several pictures, its graduations or crossings numbered alike in all of them. */
-export interface SharedYardstick {
+/** One reference that is seen in several pictures, its graduations or crossings numbered alike in all of them. */
+export interface SharedReference {
   id: string;
-  seen: { picture: PictureId; yardstick: ReferenceId }[];
+  seen: { picture: PictureId; reference: ReferenceId }[];
 }
 
 /** Pictures of one part, and what joins them. The first one gives the frame. */
 export interface JoinedInput {
   pictures: { id: PictureId; input: CalibrationInput }[];
   points: CommonPoint[];
-  yardsticks: SharedYardstick[];
+  references: SharedReference[];
 }
 
 /** How far two picks of one place may lie apart on the part itself, σ, mm: a rounded corner is seen from two sides. */

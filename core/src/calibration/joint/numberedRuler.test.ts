@@ -11,16 +11,16 @@ const ruler = {
   to: pick(70),
   lengthMm: 5,
   plusMinusMm: null,
-  strokes: {
+  graduations: {
     spacingMm: 0.5,
-    strokes: Array.from({ length: 11 }, (_, n) => ({ n, places: [pick(7 * n)] })),
+    graduations: Array.from({ length: 11 }, (_, n) => ({ n, places: [pick(7 * n)] })),
     edge: [],
     far: [],
   },
 };
 /** What each graduation reads, mm, by where it is seen. */
 const readings = (numbered: ReturnType<typeof numberedRuler>) =>
-  numbered?.strokes.strokes.map((s) => [s.places[0].uPx, (s.n + (numbered.strokes.first ?? 0)) * 0.5]);
+  numbered?.graduations.graduations.map((s) => [s.places[0].uPx, (s.n + (numbered.graduations.first ?? 0)) * 0.5]);
 
 describe('numberedRuler', () => {
   it('numbers graduations from the ruler’s own zero', () => {
@@ -35,7 +35,10 @@ describe('numberedRuler', () => {
         ...ruler,
         from: ruler.to,
         to: ruler.from,
-        strokes: { ...ruler.strokes, strokes: ruler.strokes.strokes.map((s) => ({ ...s, n: 10 - s.n })).reverse() },
+        graduations: {
+          ...ruler.graduations,
+          graduations: ruler.graduations.graduations.map((s) => ({ ...s, n: 10 - s.n })).reverse(),
+        },
       },
       { fromMm: 17, toMm: 12 },
     );
@@ -44,7 +47,7 @@ describe('numberedRuler', () => {
   });
 
   it('takes a reading a little beside a graduation for it, and none between two', () => {
-    expect(numberedRuler(ruler, { fromMm: 12.06, toMm: 17.06 })?.strokes.first).toBe(24);
+    expect(numberedRuler(ruler, { fromMm: 12.06, toMm: 17.06 })?.graduations.first).toBe(24);
     expect(numberedRuler(ruler, { fromMm: 12.2, toMm: 17.2 })).toBeNull();
   });
 });

@@ -1,6 +1,6 @@
-import type { KnownLength, Strokes } from '../reference/reference';
+import type { Graduations, KnownLength } from '../reference/reference';
 
-type Counted = KnownLength & { strokes: Strokes };
+type Counted = KnownLength & { graduations: Graduations };
 
 /** How far a reading may lie beside a graduation and still be one, in spacings. */
 const BESIDE = 0.2;
@@ -11,16 +11,16 @@ const BESIDE = 0.2;
  */
 export function numberedRuler(ruler: Counted, { fromMm, toMm }: { fromMm: number; toMm: number }): Counted | null {
   const ahead = toMm > fromMm ? ruler : turnedRound(ruler);
-  const { spacingMm } = ahead.strokes;
+  const { spacingMm } = ahead.graduations;
   const first = Math.min(fromMm, toMm) / spacingMm;
   if (Math.abs(first - Math.round(first)) > BESIDE) return null;
-  return { ...ahead, strokes: { ...ahead.strokes, first: Math.round(first) } };
+  return { ...ahead, graduations: { ...ahead.graduations, first: Math.round(first) } };
 }
 
 /** The same ruler read from its other end. */
 function turnedRound(ruler: Counted): Counted {
-  const { strokes, lengthMm, from, to } = ruler;
-  const count = Math.round(lengthMm / strokes.spacingMm);
-  const turned = strokes.strokes.map((s) => ({ ...s, n: count - s.n })).reverse();
-  return { ...ruler, from: to, to: from, strokes: { ...strokes, strokes: turned } };
+  const { graduations, lengthMm, from, to } = ruler;
+  const count = Math.round(lengthMm / graduations.spacingMm);
+  const turned = graduations.graduations.map((s) => ({ ...s, n: count - s.n })).reverse();
+  return { ...ruler, from: to, to: from, graduations: { ...graduations, graduations: turned } };
 }

@@ -7,7 +7,7 @@ import { CAMERA_SIZE, prepareCamera } from '../model/camera';
 import { PAGE_PARAMETERS } from '../model/page';
 import type { CameraPrior } from '../model/priors';
 import { RIGID_SIZE, readRigidTransform, transformPoint } from '../model/rigidTransform';
-import { COMMON_POINT, type CommonPoint, type JoinedInput, type PictureId, type SharedYardstick } from './joinedInput';
+import { COMMON_POINT, type CommonPoint, type JoinedInput, type PictureId, type SharedReference } from './joinedInput';
 
 /** One picture among those that are estimated together. */
 export interface Member {
@@ -16,7 +16,7 @@ export interface Member {
   prior: CameraPrior;
   unknowns: Unknowns;
   part: JointPart;
-  /** Where each of its own parameters stands among all: the camera's eight, heights, yardsticks, its move. */
+  /** Where each of its own parameters stands among all: the camera's eight, heights, references, its move. */
   among: number[];
   /** Of a scan, where the camera's eight of the first one from the same scanner stand among all; null of that one. */
   scanner: readonly number[] | null;
@@ -53,11 +53,11 @@ export interface JointLayout {
 /** Lays out the unknowns of pictures that are estimated together. Heights said alike are one height. */
 export function layOutJoined(
   pictures: readonly { id: PictureId; input: CalibrationInput; prior: CameraPrior }[],
-  shared: readonly SharedYardstick[],
+  shared: readonly SharedReference[],
 ): JointLayout {
   let size = 0;
   const heights = new Map<string, number>();
-  const owns = new Map<SharedYardstick, number>();
+  const owns = new Map<SharedReference, number>();
   const scanners = new Map<string, readonly number[]>();
   const members = pictures.map(({ id, input, prior }, n): Member => {
     const unknowns = layOutUnknowns(input);
@@ -74,7 +74,7 @@ export function layOutJoined(
       known.add(planeId);
     }
     for (const join of shared) {
-      const y = join.seen.find((s) => s.picture === id)?.yardstick;
+      const y = join.seen.find((s) => s.picture === id)?.reference;
       if (y === undefined) continue;
       mine.add(y);
       const there = owns.get(join);
@@ -89,7 +89,7 @@ export function layOutJoined(
       if (at !== undefined) heights.set(`${planeId} ${heightMm} ${plusMinusMm}`, among[at]);
     }
     for (const join of shared) {
-      const y = join.seen.find((s) => s.picture === id)?.yardstick;
+      const y = join.seen.find((s) => s.picture === id)?.reference;
       if (y !== undefined && !owns.has(join)) owns.set(join, among[unknowns.own[y]]);
     }
     const moveAt = n === 0 ? null : among.length;
@@ -103,9 +103,9 @@ export function layOutJoined(
   return { size, members };
 }
 
-/** Where a yardstick's own unknowns end. */
-function endOf({ own, size }: Unknowns, yardstick: string): number {
-  const starts = Object.values(own).filter((at) => at > own[yardstick]);
+/** Where a reference's own unknowns end. */
+function endOf({ own, size }: Unknowns, reference: string): number {
+  const starts = Object.values(own).filter((at) => at > own[reference]);
   return starts.length ? Math.min(...starts) : size;
 }
 

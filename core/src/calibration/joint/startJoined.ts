@@ -16,7 +16,7 @@ export interface Alone {
   /** With its places weighed. */
   input: CalibrationInput;
   prior: Estimated['prior'];
-  /** What its own yardsticks allow, the likeliest first: the camera's eight and the heights by their planes. */
+  /** What its own references allow, the likeliest first: the camera's eight and the heights by their planes. */
   solutions: Solution[];
   unknowns: Estimated['unknowns'];
 }
@@ -44,15 +44,15 @@ export function estimateAlone(
   while (open.length > 0) {
     const before = open.length;
     open = open.filter(({ id, input }) => {
-      const helped = done.size ? { ...input, yardsticks: [...input.yardsticks, ...helping(id, points, done)] } : input;
+      const helped = done.size ? { ...input, references: [...input.references, ...helping(id, points, done)] } : input;
       let found = single(input);
       if (!found.ok && found.reason === 'no-yardstick') found = single(helped);
       if (!found.ok) {
         fault = { ok: false, picture: id, fault: found };
         return true;
       }
-      const own = new Set(input.yardsticks.map((y) => y.id));
-      const weighed = { ...input, yardsticks: found.input.yardsticks.filter((y) => own.has(y.id)) };
+      const own = new Set(input.references.map((y) => y.id));
+      const weighed = { ...input, references: found.input.references.filter((y) => own.has(y.id)) };
       done.set(id, { id, input: weighed, prior: found.prior, solutions: found.solutions, unknowns: found.unknowns });
       return false;
     });
@@ -99,11 +99,11 @@ function placeAlone({ solutions, unknowns, input }: Alone, which: number, plane:
 export function startJoined(
   layout: JointLayout,
   alone: readonly Alone[],
-  { points, yardsticks }: JoinedInput,
+  { points, references }: JoinedInput,
   which: readonly number[],
 ): Float64Array | PictureId {
   const start = new Float64Array(layout.size);
-  const spots = spotsOf(alone, { points, yardsticks }, which);
+  const spots = spotsOf(alone, { points, references }, which);
   const moves = new Map<PictureId, [number, number, number]>([[layout.members[0].id, [0, 0, 0]]]);
   while (moves.size < layout.members.length) {
     const next = layout.members.find(({ id }) => !moves.has(id) && onto(id, spots, moves));
@@ -120,7 +120,7 @@ export function startJoined(
     const move = moves.get(member.id) as [number, number, number];
     if (member.part.moveAt !== null) own.set(move, member.part.moveAt);
     const moved = readRigidTransform(move, 0);
-    for (const y of member.input.yardsticks) {
+    for (const y of member.input.references) {
       const place = placeAlone(alone[n], which[n], y.plane);
       const inJoint: Place = (pick, raise) => {
         const at = place(pick, raise);
@@ -149,10 +149,10 @@ export function startJoined(
 /** Where each thing that joins pictures is, in each one's own frame. */
 export type Spots = Map<PictureId, [number, number]>[];
 
-/** Common points and the landmarks of shared yardsticks, of those pictures that are given. */
+/** Common points and the landmarks of shared references, of those pictures that are given. */
 export function spotsOf(
   alone: readonly Alone[],
-  { points, yardsticks }: Pick<JoinedInput, 'points' | 'yardsticks'>,
+  { points, references }: Pick<JoinedInput, 'points' | 'references'>,
   which: readonly number[],
 ): Spots {
   const spots: Spots = [];
@@ -167,12 +167,12 @@ export function spotsOf(
     }
     spots.push(spot);
   }
-  for (const { seen } of yardsticks) {
+  for (const { seen } of references) {
     const here = seen.filter((s) => indexOf(s.picture) >= 0);
     if (here.length < 2) continue;
     const all = here.map((s) => ({
       s,
-      own: ownLandmarks(alone[indexOf(s.picture)], which[indexOf(s.picture)], s.yardstick),
+      own: ownLandmarks(alone[indexOf(s.picture)], which[indexOf(s.picture)], s.reference),
     }));
     const count = Math.min(...all.map(({ own }) => own.length));
     for (let k = 0; k < count; k++)
@@ -181,9 +181,9 @@ export function spotsOf(
   return spots;
 }
 
-/** Two places of a yardstick, or the one of a coin, in its picture's own frame; none where it cannot be placed. */
+/** Two places of a reference, or the one of a coin, in its picture's own frame; none where it cannot be placed. */
 export function ownLandmarks(alone: Alone, which: number, id: ReferenceId): readonly (readonly [number, number])[] {
-  const y = alone.input.yardsticks.find((other) => other.id === id);
+  const y = alone.input.references.find((other) => other.id === id);
   if (!y) return [];
   const kind = kindOf(y);
   const own = new Float64Array(kind.unknowns(y));

@@ -32,10 +32,10 @@ const scan = (change: Partial<CalibrationInput> = {}): CalibrationInput => ({
   believeResolution: true,
   hold: 'free',
   planes: [
-    { id: 'yardstick', heightMm: 0, plusMinusMm: 0 },
+    { id: 'reference', heightMm: 0, plusMinusMm: 0 },
     { id: 'face', heightMm: 0, plusMinusMm: 0 },
   ],
-  yardsticks: [],
+  references: [],
   ...change,
 });
 const pick = (uPx: number, vPx: number) => ({ uPx, vPx, sigmaPx: 0.01, plane: 'face' });
@@ -68,11 +68,11 @@ describe('a page', () => {
   it('is true by the resolution of its file alone, and says how true', () => {
     const found = calibrate(scan());
     if (!found.ok) throw new Error(found.reason);
-    const tenCm = figureOf(found.truing, [pick(500, 500), pick(500 + 100 * (300 / 25.4), 500)], distance);
+    const tenCm = figureOf(found.calibration, [pick(500, 500), pick(500 + 100 * (300 / 25.4), 500)], distance);
     expect(tenCm?.value).toBeCloseTo(100, 6);
     // Half a percent of a hundred millimetres.
     expect(tenCm?.plusMinus).toBeCloseTo(0.5, 2);
-    expect(found.truing.tiltRad).toBe(0);
+    expect(found.calibration.tiltRad).toBe(0);
   });
 
   it('believes a known length more than the file, and carries it across through one scale', () => {
@@ -85,11 +85,11 @@ describe('a page', () => {
       lengthMm: 170,
       plusMinusMm: 0.02,
     };
-    const found = calibrate(scan({ believeResolution: false, yardsticks: [wide] }));
+    const found = calibrate(scan({ believeResolution: false, references: [wide] }));
     if (!found.ok) throw new Error(found.reason);
     const mmPerPx = 170 / 2000;
-    const along = figureOf(found.truing, [pick(0, 0), pick(1000, 0)], distance);
-    const down = figureOf(found.truing, [pick(0, 0), pick(0, 1000)], distance);
+    const along = figureOf(found.calibration, [pick(0, 0), pick(1000, 0)], distance);
+    const down = figureOf(found.calibration, [pick(0, 0), pick(0, 1000)], distance);
     expect(along?.value).toBeCloseTo(1000 * mmPerPx, 2);
     expect(down?.value).toBeCloseTo(1000 * mmPerPx, 2);
     // The other way is only as good as the two scales are alike: ± 0.5 %.
@@ -107,8 +107,8 @@ describe('a page', () => {
     const found = calibrate(scan());
     if (!found.ok) throw new Error(found.reason);
     const middle = { uPx: 1240, vPx: 1754 };
-    const plain = planeMapper(planeMap(found.truing, { zero: null, axis: null }, 'face', middle));
-    const behind = planeMapper(planeMap(found.truing, { zero: null, axis: null, flip: true }, 'face', middle));
+    const plain = planeMapper(planeMap(found.calibration, { zero: null, axis: null }, 'face', middle));
+    const behind = planeMapper(planeMap(found.calibration, { zero: null, axis: null, flip: true }, 'face', middle));
     const place = { uPx: 1700, vPx: 900 };
     const [a, b] = [plain.toPart(place), behind.toPart(place)];
     expect(b?.xMm).toBeCloseTo(-(a?.xMm as number), 9);

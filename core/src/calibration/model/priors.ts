@@ -59,7 +59,7 @@ export const PRIORS = {
   /** From a scanner's glass to its lens, mm; it matters only for what lies above the glass. */
   glassToLensMm: 250,
   sigmaLnGlass: 0.5,
-  /** Distance, mm, and its σ as a logarithm: so broad that the yardsticks alone decide it. */
+  /** Distance, mm, and its σ as a logarithm: so broad that the references alone decide it. */
   distanceMm: 400,
   sigmaLnD: 2,
 } as const;
@@ -74,7 +74,7 @@ export interface CameraPrior {
   focalMm: number | null;
 }
 
-/** What is assumed of a photograph's camera before any yardstick is read. */
+/** What is assumed of a photograph's camera before any reference is read. */
 export function cameraPrior(facts: PictureFacts, hold: Hold): CameraPrior {
   const { widthPx, heightPx, focal35Mm } = facts;
   const diagonal = Math.hypot(widthPx, heightPx);

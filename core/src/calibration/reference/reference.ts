@@ -31,15 +31,15 @@ export interface Plane {
 export const TABLE: Plane = { id: 'table', heightMm: 0, plusMinusMm: 0 };
 
 /** A graduation: how many spacings it lies from the first reading, and places along its middle; σ is across it. */
-export interface Stroke {
+export interface Graduation {
   n: number;
   places: Pick[];
 }
 
 /** The graduations between two readings, taken as lines, and places along both long edges of the ruler. */
-export interface Strokes {
+export interface Graduations {
   spacingMm: number;
-  strokes: Stroke[];
+  graduations: Graduation[];
   /** The edge that they stand on. */
   edge: Pick[];
   /** The other one; empty where it is not seen. */
@@ -64,7 +64,7 @@ export interface KnownLength extends Standing {
   /** Half width of the 95 % interval of the length; null takes `KNOWN_LENGTH`. */
   plusMinusMm: number | null;
   /** The graduations between both readings, where they were counted: then they are observed, and not the readings. */
-  strokes?: Strokes | null;
+  graduations?: Graduations | null;
   /** From one long edge of the ruler to the other, by a caliper; null or absent where nobody measured it. */
   width?: { widthMm: number; plusMinusMm: number } | null;
 }
@@ -187,6 +187,6 @@ export const SMALLEST_SIGMA_MM = 0.0005;
 /** Picks nearer than this are one place, px: a length between them says nothing. */
 export const LEAST_PICK_DISTANCE_PX = 4;
 
-/** A yardstick that knows how large something is, and not only how it is shaped. */
+/** A reference that knows how large something is, and not only how it is shaped. */
 export const hasSize = (y: Reference): boolean =>
   y.kind === 'known-length' || y.kind === 'sheet' || y.kind === 'grid' || (y.kind === 'disc' && y.diameterMm !== null);

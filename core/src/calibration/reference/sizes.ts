@@ -1,7 +1,7 @@
 import { DISC_STRETCH, GRID_STRETCH, RULER_STRETCH, SHEET_SIZE } from './kinds';
 import { DISC, GRID, knownLengthSigmaMm, type Reference } from './reference';
 
-/** A size of a yardstick that is an unknown of its own: which of them, in which unit of mm, and how well it is known. */
+/** A size of a reference that is an unknown of its own: which of them, in which unit of mm, and how well it is known. */
 export interface Size {
   index: number;
   perUnit: number;
@@ -9,11 +9,11 @@ export interface Size {
   plusMinusMm: number;
 }
 
-/** The sizes of a yardstick that can be set free; none of a lone length, or of what has no size. */
+/** The sizes of a reference that can be set free; none of a lone length, or of what has no size. */
 export function sizesOf(y: Reference): Size[] {
   switch (y.kind) {
     case 'known-length': {
-      if (!y.strokes) return [];
+      if (!y.graduations) return [];
       const plusMinusMm = 2 * knownLengthSigmaMm(y);
       return [{ index: RULER_STRETCH, perUnit: y.lengthMm, mm: y.lengthMm, plusMinusMm }];
     }

@@ -33,7 +33,7 @@ function sceneOf(seed: number, sigmaPx: number) {
     up: lens.z - AXIS_MM,
   };
   /** Where a profile is just touched at a station, by sin θ = (ρ − ρ′ (z − zc)) / D (docs/measurement.md). */
-  const limb = (profile: Profile, along: number, side: 1 | -1): PlanePick => {
+  const silhouette = (profile: Profile, along: number, side: 1 | -1): PlanePick => {
     const { radius, slope } = profile(along);
     const far = Math.hypot(own.across, own.up);
     const off = Math.acos((radius - slope * (along - own.along)) / far);
@@ -41,15 +41,15 @@ function sceneOf(seed: number, sigmaPx: number) {
     return place(along, radius * Math.cos(angle), radius * Math.sin(angle));
   };
   const turned = (profile: Profile): TurnedPart => ({
-    limbs: [
-      [limb(profile, 5, 1), limb(profile, 45, 1)],
-      [limb(profile, 5, -1), limb(profile, 45, -1)],
+    silhouettes: [
+      [silhouette(profile, 5, 1), silhouette(profile, 45, 1)],
+      [silhouette(profile, 5, -1), silhouette(profile, 45, -1)],
     ],
   });
-  return { seen, place, limb, turned, own };
+  return { seen, place, silhouette, turned, own };
 }
 
-function truingOf(scene: ReturnType<typeof sceneOf>): Calibration {
+function calibrationOf(scene: ReturnType<typeof sceneOf>): Calibration {
   const plane = { id: 'axis', heightMm: AXIS_MM, plusMinusMm: 0.05 };
   const input = inputOf(scene.seen.grid('mat', -80, -60, 10, 17, 13));
   // The camera's own figures are known, so that what is left is the geometry of the part.
@@ -59,12 +59,12 @@ function truingOf(scene: ReturnType<typeof sceneOf>): Calibration {
   };
   const found = calibrate({ ...input, facts: { ...input.facts, focalMm: null }, saved, planes: [plane] });
   if (!found.ok) throw new Error(found.reason);
-  return found.truing;
+  return found.calibration;
 }
 
-/** The truing of a picture in which nothing scatters, to see the geometry alone. */
+/** The calibration of a picture in which nothing scatters, to see the geometry alone. */
 const clear = sceneOf(1, 0);
-const exact = truingOf(clear);
+const exact = calibrationOf(clear);
 
 describe('a turned part seen from the side', () => {
   it('is larger than it looks on the plane of its axis, and is measured as large as it is', () => {
@@ -118,10 +118,10 @@ describe('a turned part seen from the side', () => {
 
   it('measures a diameter across, a length between corners, and one between the near rims of both ends', () => {
     const turned = clear.turned(rod);
-    const across = betweenOnTurned(exact, turned, clear.limb(rod, 20, 1), clear.limb(rod, 22, -1));
+    const across = betweenOnTurned(exact, turned, clear.silhouette(rod, 20, 1), clear.silhouette(rod, 22, -1));
     expect(across?.what).toBe('diameter');
     expect(Math.abs((across?.figure.value ?? 0) - 36)).toBeLessThan(0.02);
-    const corners = betweenOnTurned(exact, turned, clear.limb(rod, 2, 1), clear.limb(rod, 48, 1));
+    const corners = betweenOnTurned(exact, turned, clear.silhouette(rod, 2, 1), clear.silhouette(rod, 48, 1));
     expect(corners?.what).toBe('length');
     expect(Math.abs((corners?.figure.value ?? 0) - 46)).toBeLessThan(0.02);
     // The near rim stands a radius above the axis: seen on the axis's plane it would be D / (D − r) too long.
@@ -139,22 +139,24 @@ describe('a turned part seen from the side', () => {
     let within = 0;
     for (let seed = 1; seed <= COUNT; seed++) {
       const scene = sceneOf(100 + seed, 0.2);
-      const found = silhouetteDiameter(truingOf(scene), scene.turned(rod));
+      const found = silhouetteDiameter(calibrationOf(scene), scene.turned(rod));
       if (found && Math.abs(found.value - 36) <= found.plusMinus) within += 1;
     }
     expect(within).toBeGreaterThanOrEqual(Math.floor(0.88 * COUNT));
   });
 
   it('says nothing of limbs that lie on each other, or of picks beside the part', () => {
-    const { limbs } = clear.turned(rod);
-    expect(silhouetteDiameter(exact, { limbs: [limbs[0], limbs[0]] })).toBeNull();
-    const beside = betweenOnTurned(exact, { limbs }, clear.place(2, 0, 0), {
+    const { silhouettes } = clear.turned(rod);
+    expect(silhouetteDiameter(exact, { silhouettes: [silhouettes[0], silhouettes[0]] })).toBeNull();
+    const beside = betweenOnTurned(exact, { silhouettes }, clear.place(2, 0, 0), {
       ...clear.place(48, 0, 0),
       uPx: Number.NaN,
     });
     expect(beside).toBeNull();
     // A scan is not seen from one point.
-    expect(silhouetteDiameter({ ...exact, lens: 'page' }, { limbs })).toBeNull();
-    expect(betweenOnTurned({ ...exact, lens: 'page' }, { limbs }, limbs[0][0], limbs[1][0])).toBeNull();
+    expect(silhouetteDiameter({ ...exact, lens: 'page' }, { silhouettes })).toBeNull();
+    expect(
+      betweenOnTurned({ ...exact, lens: 'page' }, { silhouettes }, silhouettes[0][0], silhouettes[1][0]),
+    ).toBeNull();
   });
 });

@@ -2,20 +2,20 @@ import type { Calibration } from '../estimate/calibrate';
 import { type Figure, figureOf, type Measure, type PlanePick } from '../uncertainty/figure';
 
 /**
- * A turned part lying on its side, its axis level: two picks on each of both limbs, on the plane that the axis lies in.
- * The limbs may converge, as a cone's do.
+ * A turned part lying on its side, its axis level: two picks on each of both silhouettes, on the plane that the axis lies in.
+ * The silhouettes may converge, as a cone's do.
  */
 export interface TurnedPart {
-  limbs: readonly [readonly [PlanePick, PlanePick], readonly [PlanePick, PlanePick]];
+  silhouettes: readonly [readonly [PlanePick, PlanePick], readonly [PlanePick, PlanePick]];
 }
 
 /** The four picks, in the order in which `axisFrom` takes their places. */
-export const silhouettePicks = ({ limbs }: TurnedPart): PlanePick[] => limbs.flat();
+export const silhouettePicks = ({ silhouettes }: TurnedPart): PlanePick[] => silhouettes.flat();
 
-/** How many numbers the places of the limbs take. */
-const LIMB_NUMBERS = 8;
+/** How many numbers the places of the silhouettes take. */
+const Silhouette_NUMBERS = 8;
 
-/** The axis on its plane, mm: a place on it and its direction, from the first pick on a limb to the second. */
+/** The axis on its plane, mm: a place on it and its direction, from the first pick on a silhouette to the second. */
 export interface TurnedAxis {
   x: number;
   y: number;
@@ -33,10 +33,10 @@ export interface OnTurned {
 }
 
 /**
- * The axis from both limbs: each limb and the lens span a plane that touches the part, and the axis lies on the one
- * that halves the angle between both, for a cylinder and a cone alike. NaN where the limbs do not lie apart.
+ * The axis from both silhouettes: each silhouette and the lens span a plane that touches the part, and the axis lies on the one
+ * that halves the angle between both, for a cylinder and a cone alike. NaN where the silhouettes do not lie apart.
  *
- * In: places of the limbs' picks on the axis's plane from `p[at]` on; the lens, its height over that plane.
+ * In: places of the silhouettes' picks on the axis's plane from `p[at]` on; the lens, its height over that plane.
  */
 export function axisFrom(p: ArrayLike<number>, at: number, lens: ArrayLike<number>): TurnedAxis {
   const place = (k: number) => [p[at + 2 * k], p[at + 2 * k + 1]] as const;
@@ -70,10 +70,10 @@ function touching(
 }
 
 /**
- * The place of a turned part whose limb is seen at (x, y) of the axis's plane and runs along (tx, ty) there: the ray
- * touches the part where the normal of the plane through the lens and the limb meets the axis. Exact for any profile;
+ * The place of a turned part whose silhouette is seen at (x, y) of the axis's plane and runs along (tx, ty) there: the ray
+ * touches the part where the normal of the plane through the lens and the silhouette meets the axis. Exact for any profile;
  * on a cylinder it is r = w / sqrt(1 + (w/D)²) on the principal ray.
- * NaN where the limb runs square to the axis, as an end does.
+ * NaN where the silhouette runs square to the axis, as an end does.
  */
 export function silhouetteAt(
   axis: TurnedAxis,
@@ -123,13 +123,13 @@ export function nearRimAt(
 }
 
 /**
- * The part's diameter between the picked limbs, halfway along them, with its ±; null where they have no place, or in a
+ * The part's diameter between the picked silhouettes, halfway along them, with its ±; null where they have no place, or in a
  * scan, which is not seen from one point.
  */
-export function silhouetteDiameter(truing: Calibration, turned: TurnedPart): Figure | null {
-  if (truing.lens !== 'photo') return null;
+export function silhouetteDiameter(calibration: Calibration, turned: TurnedPart): Figure | null {
+  if (calibration.lens !== 'photo') return null;
   return sound(
-    figureOf(truing, silhouettePicks(turned), (p, lens) => {
+    figureOf(calibration, silhouettePicks(turned), (p, lens) => {
       const axis = axisFrom(p, 0, lens);
       return halfwayRadius(axis, lens, p, 0) + halfwayRadius(axis, lens, p, 4);
     }),
@@ -145,21 +145,21 @@ function halfwayRadius(axis: TurnedAxis, lens: ArrayLike<number>, p: ArrayLike<n
 export type OnTurnedFigure = { what: 'diameter' | 'length'; figure: Figure };
 
 /**
- * Two picks on a turned part: across its axis, on both limbs where they run along it, its diameter; along its axis, at
+ * Two picks on a turned part: across its axis, on both silhouettes where they run along it, its diameter; along its axis, at
  * corners of ends or shoulders, the length between them. Both in the middle of ends, where the near rims are seen, take
- * the radius between the picked limbs.
+ * the radius between the picked silhouettes.
  */
 export function betweenOnTurned(
-  truing: Calibration,
+  calibration: Calibration,
   turned: TurnedPart,
   from: PlanePick,
   to: PlanePick,
 ): OnTurnedFigure | null {
-  if (truing.lens !== 'photo') return null;
+  if (calibration.lens !== 'photo') return null;
   const picks = [...silhouettePicks(turned), from, to];
   const parts = (p: Float64Array, lens: Float64Array) => {
     const axis = axisFrom(p, 0, lens);
-    const [x0, y0, x1, y1] = p.subarray(LIMB_NUMBERS, LIMB_NUMBERS + 4);
+    const [x0, y0, x1, y1] = p.subarray(Silhouette_NUMBERS, Silhouette_NUMBERS + 4);
     const on = (x: number, y: number) => silhouetteAt(axis, lens, x, y, axis.dx, axis.dy);
     return { axis, x0, y0, x1, y1, a: on(x0, y0), b: on(x1, y1) };
   };
@@ -172,8 +172,8 @@ export function betweenOnTurned(
     onRims = Math.max(a.radius, b.radius) < halfwayRadius(axis, lens, p, 0) / 2;
     return 0;
   };
-  if (!figureOf({ ...truing, draws: null }, picks, look)) return null;
-  const figure = figureOf(truing, picks, (p, lens) => {
+  if (!figureOf({ ...calibration, draws: null }, picks, look)) return null;
+  const figure = figureOf(calibration, picks, (p, lens) => {
     const { axis, x0, y0, x1, y1, a, b } = parts(p, lens);
     if (across) return Math.abs(a.side * a.radius - b.side * b.radius);
     if (!onRims) return Math.abs(a.along - b.along);

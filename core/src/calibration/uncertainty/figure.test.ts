@@ -7,13 +7,13 @@ import { newProjection } from '../model/projection';
 import { inputOf, SETUP, seenBy } from '../reference/kinds/yardsticks.test-data';
 
 const { pick, ruler, grid } = seenBy(SETUP, 21);
-const trued = (...yardsticks: Parameters<typeof inputOf>): Calibration => {
-  const result = calibrate({ ...inputOf(...yardsticks), planes: [{ id: 'step', heightMm: 8, plusMinusMm: 0.4 }] });
+const calibrated = (...references: Parameters<typeof inputOf>): Calibration => {
+  const result = calibrate({ ...inputOf(...references), planes: [{ id: 'step', heightMm: 8, plusMinusMm: 0.4 }] });
   if (!result.ok) throw new Error(result.reason);
-  return { ...result.truing, draws: null };
+  return { ...result.calibration, draws: null };
 };
-const byRuler = trued(ruler('rule', -75, -55, 150));
-const byGrid = trued(grid('grid', -80, -60, 10, 17, 13));
+const byRuler = calibrated(ruler('rule', -75, -55, 150));
+const byGrid = calibrated(grid('grid', -80, -60, 10, 17, 13));
 const at = (x: number, y: number, plane = 'table', sigmaPx = 0.1): PlanePick => {
   const z = plane === 'step' ? 8 : 0;
   return { ...pick(x, y, z, sigmaPx), plane };
@@ -50,25 +50,25 @@ function placed(parameters: Float64Array, { uPx, vPx }: PlanePick, z: number): [
   return [x, y];
 }
 
-/** 95 % half width of a measure by drawing the truing and the picks, and placing each again. */
+/** 95 % half width of a measure by drawing the calibration and the picks, and placing each again. */
 function byDrawing(
-  truing: Calibration,
+  calibration: Calibration,
   picks: readonly PlanePick[],
   measure: Measure,
 ): { middle: number; half: number } {
-  const size = truing.parameters.length;
-  const l = truing.covariance.slice();
+  const size = calibration.parameters.length;
+  const l = calibration.covariance.slice();
   if (!factorCholesky(l, size)) throw new Error('not definite');
   const normal = normalRandom(seededRandom(5));
   const values = Array.from({ length: 1500 }, () => {
     const z = Array.from({ length: size }, normal);
-    const p = truing.parameters.map((v, i) => {
+    const p = calibration.parameters.map((v, i) => {
       let sum = v;
       for (let k = 0; k <= i; k++) sum += l[i * size + k] * z[k];
       return sum;
     });
     const places = picks.flatMap((pk) => {
-      const { index, heightMm } = truing.planes[pk.plane];
+      const { index, heightMm } = calibration.planes[pk.plane];
       const moved = { ...pk, uPx: pk.uPx + pk.sigmaPx * normal(), vPx: pk.vPx + pk.sigmaPx * normal() };
       return placed(p, moved, index === null ? heightMm : p[index]);
     });
@@ -88,12 +88,14 @@ describe('figureOf', () => {
     ['a distance from the table to a step', byRuler, [at(-40, 10), at(20, 30, 'step')], distance],
     ['an angle', byRuler, [at(0, 0), at(60, 10), at(5, 50)], angle],
     ['an area', byGrid, [at(-30, -20), at(40, -25), at(35, 30), at(-25, 20)], area],
-  ])('carries the ± of %s as drawing the truing anew does', (_, truing, picks, measure) => {
-    const found = figureOf(truing, picks, measure);
-    const drawn = byDrawing(truing, picks, measure);
+  ])('carries the ± of %s as drawing the truing anew does', (_, calibration, picks, measure) => {
+    const found = figureOf(calibration, picks, measure);
+    const drawn = byDrawing(calibration, picks, measure);
     expect(found?.value).toBeCloseTo(
       measure(
-        Float64Array.from(picks.flatMap((p) => placed(truing.parameters, p, truing.planes[p.plane].heightMm))),
+        Float64Array.from(
+          picks.flatMap((p) => placed(calibration.parameters, p, calibration.planes[p.plane].heightMm)),
+        ),
         new Float64Array(3),
       ),
       6,
@@ -149,6 +151,6 @@ describe('figureOf', () => {
       planes: [{ id: 'roof', heightMm: 900, plusMinusMm: 0 }],
     });
     if (!over.ok) throw new Error(over.reason);
-    expect(figureOf(over.truing, [{ ...at(0, 0), plane: 'roof' }, at(10, 0)], distance)).toBeNull();
+    expect(figureOf(over.calibration, [{ ...at(0, 0), plane: 'roof' }, at(10, 0)], distance)).toBeNull();
   });
 });

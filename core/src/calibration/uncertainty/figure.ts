@@ -8,7 +8,7 @@ import type { Pick, PlaneId } from '../reference/reference';
 /** A picked place on the plane that it stands on. */
 export interface PlanePick extends Pick {
   plane: PlaneId;
-  /** The picture that it was picked in, where it is not the truing's own but one joined with it. */
+  /** The picture that it was picked in, where it is not the calibration's own but one joined with it. */
   picture?: string;
 }
 
@@ -31,14 +31,14 @@ const PICK_SEED = 77;
 export const COVERAGE = 0.95;
 
 /**
- * Measures something on placed picks, with its ±: the truing's joint covariance carries what all points share, each
- * pick adds its own scatter, and where the truing has draws they decide.
+ * Measures something on placed picks, with its ±: the calibration's joint covariance carries what all points share, each
+ * pick adds its own scatter, and where the calibration has draws they decide.
  *
- * In: picks in px on planes of the truing, or of pictures joined with it; the measure's places in mm in its world frame.
+ * In: picks in px on planes of the calibration, or of pictures joined with it; the measure's places in mm in its world frame.
  * Degenerate: a pick that has no place on its plane (horizon, beyond the lens) gives null.
  */
-export function figureOf(truing: Calibration, picks: readonly PlanePick[], measure: Measure): Figure | null {
-  const stands = standsOf(truing, truing.parameters, picks);
+export function figureOf(calibration: Calibration, picks: readonly PlanePick[], measure: Measure): Figure | null {
+  const stands = standsOf(calibration, calibration.parameters, picks);
   const placed: PlacedPoint[] = [];
   for (const [k, pick] of picks.entries()) {
     const { seat, camera, move } = stands[k];
@@ -51,24 +51,24 @@ export function figureOf(truing: Calibration, picks: readonly PlanePick[], measu
   for (const [k, p] of placed.entries()) places.set(p.place, 2 * k);
   const lens = lensOver(stands[0].camera, stands[0].seat.planes[picks[0].plane].heightMm);
   const value = measure(places, lens);
-  const plusMinus = truing.draws
-    ? spreadOfDraws(truing, truing.draws, picks, measure, value)
-    : firstOrder(truing, stands, picks, placed, places, lens, measure);
+  const plusMinus = calibration.draws
+    ? spreadOfDraws(calibration, calibration.draws, picks, measure, value)
+    : firstOrder(calibration, stands, picks, placed, places, lens, measure);
   return { value, plusMinus };
 }
 
-/** The camera that a pick was taken with, and how its picture lies on the truing's frame. */
+/** The camera that a pick was taken with, and how its picture lies on the calibration's frame. */
 export interface Stand {
   seat: Seat;
   camera: PreparedCamera;
   move: RigidTransform | null;
 }
 
-export function standsOf(truing: Calibration, parameters: Float64Array, picks: readonly PlanePick[]): Stand[] {
+export function standsOf(calibration: Calibration, parameters: Float64Array, picks: readonly PlanePick[]): Stand[] {
   const made = new Map<Seat, Stand>();
-  const own: Seat = { lens: truing.lens, cameraAt: 0, moveAt: null, planes: truing.planes };
+  const own: Seat = { lens: calibration.lens, cameraAt: 0, moveAt: null, planes: calibration.planes };
   return picks.map(({ picture }) => {
-    const seat = (picture !== undefined && truing.joined?.[picture]) || own;
+    const seat = (picture !== undefined && calibration.joined?.[picture]) || own;
     const stand = made.get(seat) ?? standOn(seat, parameters);
     made.set(seat, stand);
     return stand;
@@ -82,7 +82,7 @@ export function standOn(seat: Seat, parameters: Float64Array): Stand {
 }
 
 function firstOrder(
-  truing: Calibration,
+  calibration: Calibration,
   stands: readonly Stand[],
   picks: readonly PlanePick[],
   placed: PlacedPoint[],
@@ -90,7 +90,7 @@ function firstOrder(
   lens: Float64Array,
   measure: Measure,
 ): number {
-  const size = truing.parameters.length;
+  const size = calibration.parameters.length;
   const byParameters = new Float64Array(size);
   let ownVariance = 0;
   const at = () => measure(places, lens);
@@ -114,7 +114,7 @@ function firstOrder(
     const byV = gx * byPicture[1] + gy * byPicture[3];
     ownVariance += (byU * byU + byV * byV) * pick.sigmaPx * pick.sigmaPx;
   }
-  return 2 * Math.sqrt(quadraticForm(truing.covariance, byParameters) + ownVariance);
+  return 2 * Math.sqrt(quadraticForm(calibration.covariance, byParameters) + ownVariance);
 }
 
 function slope(measure: () => number, of: Float64Array, at: number): number {
@@ -161,7 +161,7 @@ export function quadraticForm(matrix: Float64Array, vector: Float64Array): numbe
 
 /** The half width about the value told that holds 95 % of the draws: honest also when they lie to one side. */
 function spreadOfDraws(
-  truing: Calibration,
+  calibration: Calibration,
   draws: Float64Array[],
   picks: readonly PlanePick[],
   measure: Measure,
@@ -171,7 +171,7 @@ function spreadOfDraws(
   const places = new Float64Array(2 * picks.length);
   const away: number[] = [];
   for (const parameters of draws) {
-    const stands = standsOf(truing, parameters, picks);
+    const stands = standsOf(calibration, parameters, picks);
     const all = picks.every((pick, k) =>
       placeScattered(stands[k], parameters, pick, normal, places.subarray(2 * k, 2 * k + 2)),
     );

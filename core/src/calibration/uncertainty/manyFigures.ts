@@ -19,10 +19,10 @@ export type LocalMeasure = (places: Float64Array) => number;
 
 /**
  * Picks placed once, for many figures that each depend on a few of them: a figure costs what its own places cost.
- * Draws, where the truing has them, scatter each pick alike in every figure.
+ * Draws, where the calibration has them, scatter each pick alike in every figure.
  */
 export interface PlacedPicks {
-  truing: Calibration;
+  calibration: Calibration;
   picks: readonly PlanePick[];
   stands: readonly Stand[];
   placed: readonly PlacedPoint[];
@@ -37,8 +37,8 @@ export interface PlacedPicks {
 const MOST_KEPT = 5000;
 
 /** Places picks on their planes; null where one has no place (horizon, beyond the lens). */
-export function placePicks(truing: Calibration, picks: readonly PlanePick[]): PlacedPicks | null {
-  const stands = standsOf(truing, truing.parameters, picks);
+export function placePicks(calibration: Calibration, picks: readonly PlanePick[]): PlacedPicks | null {
+  const stands = standsOf(calibration, calibration.parameters, picks);
   const placed: PlacedPoint[] = [];
   for (const [k, pick] of picks.entries()) {
     const { seat, camera, move } = stands[k];
@@ -49,8 +49,8 @@ export function placePicks(truing: Calibration, picks: readonly PlanePick[]): Pl
   }
   const seats = [...new Set(stands.map((s) => s.seat))];
   const seatAt = stands.map((s) => seats.indexOf(s.seat));
-  const draws = truing.draws?.map((parameters) => seats.map((seat) => standOn(seat, parameters))) ?? null;
-  return { truing, picks, stands, placed, seatAt, draws, drawn: new Array(picks.length) };
+  const draws = calibration.draws?.map((parameters) => seats.map((seat) => standOn(seat, parameters))) ?? null;
+  return { calibration, picks, stands, placed, seatAt, draws, drawn: new Array(picks.length) };
 }
 
 /** A figure that depends on these picks alone, named by their numbers, each once. */
@@ -91,7 +91,7 @@ function firstOrder(
   measureOf: (term: number) => LocalMeasure,
   scratch: Float64Array,
 ): number {
-  const { truing, picks, stands, placed } = all;
+  const { calibration, picks, stands, placed } = all;
   const slopes = new Map<number, [number, number]>();
   for (const [k, at] of terms.entries()) {
     const measure = measureOf(k);
@@ -103,7 +103,7 @@ function firstOrder(
       slopes.set(at[j], own);
     }
   }
-  const byParameters = new Float64Array(truing.parameters.length);
+  const byParameters = new Float64Array(calibration.parameters.length);
   let ownVariance = 0;
   for (const [k, [gx, gy]] of slopes) {
     const { byCamera, byHeight, byPicture, place } = placed[k];
@@ -121,7 +121,7 @@ function firstOrder(
     const byV = gx * byPicture[1] + gy * byPicture[3];
     ownVariance += (byU * byU + byV * byV) * picks[k].sigmaPx * picks[k].sigmaPx;
   }
-  return 2 * Math.sqrt(quadraticForm(truing.covariance, byParameters) + ownVariance);
+  return 2 * Math.sqrt(quadraticForm(calibration.covariance, byParameters) + ownVariance);
 }
 
 function slope(measure: LocalMeasure, places: Float64Array, at: number): number {
@@ -168,14 +168,14 @@ function spread(
 function drawnPlaces(all: PlacedPicks, draws: readonly (readonly Stand[])[], k: number): Float64Array {
   const known = all.drawn[k];
   if (known) return known;
-  const { truing, picks } = all;
+  const { calibration, picks } = all;
   const { uPx, vPx, sigmaPx, plane } = picks[k];
   const out = new Float64Array(2 * draws.length).fill(Number.NaN);
   const place = new Float64Array(2);
   const seat = all.seatAt[k];
   for (let d = 0; d < draws.length; d++) {
     const stand = draws[d][seat];
-    const heightMm = heightIn(stand.seat, (truing.draws as Float64Array[])[d], plane);
+    const heightMm = heightIn(stand.seat, (calibration.draws as Float64Array[])[d], plane);
     // Two standard normal numbers, the same whenever they are asked for, in whatever order (Box & Muller 1958).
     const radius = sigmaPx * Math.sqrt(-2 * Math.log(1 - uniform(2 * k, d)));
     const angle = 2 * Math.PI * uniform(2 * k + 1, d);

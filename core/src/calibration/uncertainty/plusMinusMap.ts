@@ -15,7 +15,7 @@ export const PLUS_MINUS_MAP = { columns: 12, rows: 9 } as const;
 
 /** How good 100 mm are anywhere on a plane, measured with clear picks. */
 export function plusMinusMap(
-  truing: Calibration,
+  calibration: Calibration,
   plane: PlaneId,
   { widthPx, heightPx }: { widthPx: number; heightPx: number },
   { columns, rows }: { columns: number; rows: number } = PLUS_MINUS_MAP,
@@ -26,7 +26,7 @@ export function plusMinusMap(
   const half = Math.min(widthPx / columns, heightPx / rows) / 2;
   const at = (u: number, v: number) => ({ uPx: u, vPx: v, sigmaPx: 0.02, plane });
   const hundred = (u: number, v: number, du: number, dv: number): number | null => {
-    const found = figureOf(truing, [at(u - du, v - dv), at(u + du, v + dv)], distance);
+    const found = figureOf(calibration, [at(u - du, v - dv), at(u + du, v + dv)], distance);
     return found && found.value > 0 && Number.isFinite(found.plusMinus) ? (100 * found.plusMinus) / found.value : null;
   };
   const mm = vPx.map((v) =>

@@ -11,20 +11,23 @@ export interface WantedLength {
 }
 
 /**
- * The truing as a model of it: all lengths grown alike so that the wanted one comes out. No observation: nothing is
+ * The calibration as a model of it: all lengths grown alike so that the wanted one comes out. No observation: nothing is
  * learnt from it, and relative ± stay as they are.
- * @returns the grown truing, and by how much it grew; null where the picks have no distance.
+ * @returns the grown calibration, and by how much it grew; null where the picks have no distance.
  */
-export function scaleTo(truing: Calibration, wanted: WantedLength): { truing: Calibration; factor: number } | null {
-  const found = figureOf({ ...truing, draws: null }, [wanted.from, wanted.to], distance);
+export function scaleTo(
+  calibration: Calibration,
+  wanted: WantedLength,
+): { calibration: Calibration; factor: number } | null {
+  const found = figureOf({ ...calibration, draws: null }, [wanted.from, wanted.to], distance);
   if (!found || !(found.value > 0)) return null;
   const factor = wanted.lengthMm / found.value;
-  return { factor, truing: grownBy(truing, factor) };
+  return { factor, calibration: grownBy(calibration, factor) };
 }
 
-/** The truing with all lengths grown by one factor; relative ± stay as they are. */
-export function grownBy(truing: Calibration, factor: number): Calibration {
-  const seats = [{ ...truing, cameraAt: 0, moveAt: null }, ...Object.values(truing.joined ?? {})];
+/** The calibration with all lengths grown by one factor; relative ± stay as they are. */
+export function grownBy(calibration: Calibration, factor: number): Calibration {
+  const seats = [{ ...calibration, cameraAt: 0, moveAt: null }, ...Object.values(calibration.joined ?? {})];
   // Lengths among the parameters: heights, and how far joined pictures are moved.
   const lengths = new Set(
     seats.flatMap(({ planes, moveAt }) => [
@@ -41,8 +44,8 @@ export function grownBy(truing: Calibration, factor: number): Calibration {
     for (const index of lengths) out[index] *= factor;
     return out;
   };
-  const size = truing.parameters.length;
-  const covariance = truing.covariance.slice();
+  const size = calibration.parameters.length;
+  const covariance = calibration.covariance.slice();
   for (const index of lengths)
     for (let k = 0; k < size; k++) {
       covariance[index * size + k] *= factor;
@@ -50,14 +53,14 @@ export function grownBy(truing: Calibration, factor: number): Calibration {
     }
   const raised = (planes: Calibration['planes']): Calibration['planes'] =>
     Object.fromEntries(Object.entries(planes).map(([id, p]) => [id, { ...p, heightMm: p.heightMm * factor }]));
-  const joined = Object.entries(truing.joined ?? {}).map(([id, s]) => [id, { ...s, planes: raised(s.planes) }]);
+  const joined = Object.entries(calibration.joined ?? {}).map(([id, s]) => [id, { ...s, planes: raised(s.planes) }]);
   return {
-    ...truing,
-    parameters: grown(truing.parameters),
+    ...calibration,
+    parameters: grown(calibration.parameters),
     covariance,
-    planes: raised(truing.planes),
-    ...(truing.joined && { joined: Object.fromEntries(joined) }),
-    draws: truing.draws?.map(grown) ?? null,
-    cameraHeightMm: truing.cameraHeightMm * factor,
+    planes: raised(calibration.planes),
+    ...(calibration.joined && { joined: Object.fromEntries(joined) }),
+    draws: calibration.draws?.map(grown) ?? null,
+    cameraHeightMm: calibration.cameraHeightMm * factor,
   };
 }

@@ -31,7 +31,7 @@ function picture(side: 'left' | 'right', middle: number, known: boolean): Pictur
     [middle + 90, 60],
     [middle - 90, 60],
   ];
-  const yardsticks = corners.map(
+  const references = corners.map(
     (from, k): ReferenceRecord => ({
       id: `${side}${k}`,
       kind: 'known-length',
@@ -41,7 +41,7 @@ function picture(side: 'left' | 'right', middle: number, known: boolean): Pictur
       lengthMm: k % 2 ? 120 : 180,
       plusMinusMm: 0.03,
       typed: '',
-      strokes: null,
+      graduations: null,
       width: null,
     }),
   );
@@ -49,7 +49,7 @@ function picture(side: 'left' | 'right', middle: number, known: boolean): Pictur
   const file = { blob: side, fileName: `${side}.jpg`, mime: 'image/jpeg' as const, facts };
   return {
     ...newPicture(side, file, 'photo'),
-    truing: { ...newCalibrationRecord(), yardsticks: known ? yardsticks : [] },
+    calibration: { ...newCalibrationRecord(), references: known ? references : [] },
   };
 }
 const point = (x: number, y: number): JoinRecord => ({
@@ -99,9 +99,9 @@ describe('adviseJoined', () => {
         lengthMm: 140,
         plusMinusMm: null,
         typed: '',
-        strokes: {
+        graduations: {
           spacingMm: 1,
-          strokes: Array.from({ length: 141 }, (_, n) => ({
+          graduations: Array.from({ length: 141 }, (_, n) => ({
             n,
             places: [at(side, middle - 70 + n, -61), at(side, middle - 70 + n, -63)],
           })),
@@ -111,7 +111,7 @@ describe('adviseJoined', () => {
         width,
       };
       const plain = picture(side, middle, false);
-      return { ...plain, truing: { ...plain.truing, yardsticks: [rule] } };
+      return { ...plain, calibration: { ...plain.calibration, references: [rule] } };
     };
     const seen = (x: number, y: number): JoinRecord => ({
       id: `${x} ${y}`,

@@ -73,7 +73,7 @@ function reachesOf(joined: Joined, { pictures }: PictureGroup): { picture: strin
     picture: p.id,
   });
   return others.flatMap((other) => {
-    const figure = figureOf(joined.truings[first.id], [middle(first), middle(other)], distance);
+    const figure = figureOf(joined.calibrations[first.id], [middle(first), middle(other)], distance);
     return figure ? [{ picture: other.id, plusMinus: figure.plusMinus }] : [];
   });
 }
@@ -86,9 +86,9 @@ function withPoint(
   pictureId: string,
 ): JoinedInput | null {
   const [first] = pictures;
-  const firstMap = planeMap(joined.truings[first.id], datumOf(first), 'face', middleOf(first));
+  const firstMap = planeMap(joined.calibrations[first.id], datumOf(first), 'face', middleOf(first));
   const mapperOf = (id: string) =>
-    planeMapper(id === first.id ? firstMap : joinedMap(joined.truings[id], 'face', firstMap, joined.moves[id]));
+    planeMapper(id === first.id ? firstMap : joinedMap(joined.calibrations[id], 'face', firstMap, joined.moves[id]));
   const other = pictures.find((p) => p.id === pictureId);
   if (!other) return null;
   const there = mapperOf(other.id);
@@ -138,7 +138,7 @@ function withLength(
     plane: 'face',
   });
   const [from, to] = [end(0.2), end(0.8)];
-  const found = figureOf(joined.truings[pictureId], [from, to], distance);
+  const found = figureOf(joined.calibrations[pictureId], [from, to], distance);
   if (!found) return null;
   const tried: KnownLength = {
     id: 'tried',
@@ -150,15 +150,15 @@ function withLength(
     plusMinusMm: CALIPER_MM,
   };
   const added = (p: JoinedInput['pictures'][number]) =>
-    p.id === pictureId ? { ...p, input: { ...p.input, yardsticks: [...p.input.yardsticks, tried] } } : p;
+    p.id === pictureId ? { ...p, input: { ...p.input, references: [...p.input.references, tried] } } : p;
   return { ...input, pictures: input.pictures.map(added) };
 }
 
 /** All rulers with their widths measured; null where no two long edges are seen. */
 function measured(input: JoinedInput): JoinedInput | null {
   const pictures = input.pictures.map((p) => {
-    const wide = withWidths(p.input.yardsticks, rulerWidths(p.input, 0));
-    return wide ? { ...p, input: { ...p.input, yardsticks: wide } } : p;
+    const wide = withWidths(p.input.references, rulerWidths(p.input, 0));
+    return wide ? { ...p, input: { ...p.input, references: wide } } : p;
   });
   return pictures.some((p, k) => p !== input.pictures[k]) ? { ...input, pictures } : null;
 }

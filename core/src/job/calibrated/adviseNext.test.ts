@@ -20,14 +20,14 @@ const known = (id: string, a: [number, number], b: [number, number]) => ({
   lengthMm: Math.hypot(b[0] - a[0], b[1] - a[1]),
   plusMinusMm: 0.03,
   typed: '',
-  strokes: null,
+  graduations: null,
   width: null,
 });
-const advise = (yardsticks: KnownLengthRecord[]) => {
+const advise = (references: KnownLengthRecord[]) => {
   const said = {
     facts: { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null },
     kind: 'photo' as const,
-    truing: { ...newCalibrationRecord(), yardsticks },
+    calibration: { ...newCalibrationRecord(), references },
   };
   const input = calibrationInput(said);
   const result = calibrate(input);
@@ -35,8 +35,8 @@ const advise = (yardsticks: KnownLengthRecord[]) => {
   return adviseNext(
     said,
     input,
-    result.truing,
-    planeMap(result.truing, { zero: null, axis: null, rows: 0, flip: false }, 'face', { uPx: 2016, vPx: 1512 }),
+    result.calibration,
+    planeMap(result.calibration, { zero: null, axis: null, rows: 0, flip: false }, 'face', { uPx: 2016, vPx: 1512 }),
     rulerWidths(input),
   );
 };
@@ -53,12 +53,12 @@ describe('adviseNext', () => {
       buildCamera({ ...LATCH_PLATE_SCENE.camera, distanceMm: 350, tilt: 0.3, tiltTowards: Math.PI / 2 }),
     );
     const edge = (downMm: number) => Array.from({ length: 30 }, (_, k) => at(-75 + 5 * k, -53 - downMm));
-    const strokes = Array.from({ length: 151 }, (_, n) => ({ n, places: [at(n - 75, -54), at(n - 75, -56)] }));
+    const graduations = Array.from({ length: 151 }, (_, n) => ({ n, places: [at(n - 75, -54), at(n - 75, -56)] }));
     const rule: KnownLengthRecord = {
       ...known('rule', [-75, -55], [75, -55]),
       from: at(-75, -55),
       to: at(75, -55),
-      strokes: { spacingMm: 1, strokes, edge: edge(0), far: edge(19) },
+      graduations: { spacingMm: 1, graduations, edge: edge(0), far: edge(19) },
     };
     expect(advise([rule])?.options.map((o) => o.what)).toContain('width');
     const measured = advise([{ ...rule, width: { widthMm: 19, plusMinusMm: 0.03 } }]);

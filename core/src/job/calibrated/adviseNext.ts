@@ -32,16 +32,16 @@ const NEAR_RIM = 0.2;
  * helps. Null when nothing would make the ± of 100 mm a third smaller.
  */
 export function adviseNext(
-  said: Pick<Picture, 'facts' | 'truing'>,
+  said: Pick<Picture, 'facts' | 'calibration'>,
   input: CalibrationInput,
-  truing: Calibration,
+  calibration: Calibration,
   map: PlaneMap,
   widths: Readonly<Record<string, RulerWidth>>,
 ): Advice | null {
-  const first = input.yardsticks[0];
+  const first = input.references[0];
   // A page is not tilted: what was said of its one or two scales is all that a further length could add.
   if (input.lens === 'page' || !first) return null;
-  const nowMm = worstHundred(truing, said, map);
+  const nowMm = worstHundred(calibration, said, map);
   const { widthPx: w, heightPx: h } = said.facts;
   const box = boxOf(first);
   const flat = box.right - box.left > box.bottom - box.top;
@@ -58,24 +58,25 @@ export function adviseNext(
   const consider = (what: Advice['options'][number]['what'], changed: CalibrationInput) => {
     const result = calibrate(changed, { draws: 150 });
     if (!result.ok) return;
-    const wouldBeMm = worstHundred(result.truing, said, map);
+    const wouldBeMm = worstHundred(result.calibration, said, map);
     if (wouldBeMm < nowMm * WORTH_IT) options.push({ what, wouldBeMm });
   };
   const plus = (...ends: number[][]): CalibrationInput => ({
     ...input,
-    yardsticks: [...input.yardsticks, ...ends.flatMap((e, k) => virtual(truing, e, k))],
+    references: [...input.references, ...ends.flatMap((e, k) => virtual(calibration, e, k))],
   });
   consider('across', plus(across));
   if (options.length === 0 || options[0].wouldBeMm > nowMm / 4) consider('opposite', plus(across, far));
   if (input.hold === 'free') consider('flat-on', { ...input, hold: 'flat-on' });
-  const wide = withWidths(input.yardsticks, widths);
-  if (wide) consider('width', { ...input, yardsticks: wide });
-  const measured = input.yardsticks.map((y) => {
+  const wide = withWidths(input.references, widths);
+  if (wide) consider('width', { ...input, references: wide });
+  const measured = input.references.map((y) => {
     if (y.kind === 'sheet' && y.plusMinusMm >= UNMEASURED_MM) return { ...y, plusMinusMm: 0.1 };
     return y.kind === 'grid' && y.plusMinusShare === null ? { ...y, plusMinusShare: CHECKED_PITCH } : y;
   });
-  if (measured.some((y, k) => y !== input.yardsticks[k])) consider('measured', { ...input, yardsticks: measured });
-  if (!input.saved && truing.draws === null) consider('camera', { ...input, saved: asChecked(truing, said.facts) });
+  if (measured.some((y, k) => y !== input.references[k])) consider('measured', { ...input, references: measured });
+  if (!input.saved && calibration.draws === null)
+    consider('camera', { ...input, saved: asChecked(calibration, said.facts) });
   // The most helpful first, and no more than a person reads.
   options.sort((p, q) => p.wouldBeMm - q.wouldBeMm);
   return options.length ? { nowMm, options: options.slice(0, MOST_OPTIONS) } : null;
@@ -88,14 +89,14 @@ const UNMEASURED_MM = 0.5;
 const CHECKED_PITCH = 5e-4;
 
 /** The camera as it was found, known as well as a checked one is. */
-function asChecked(truing: Calibration, { focalMm }: PictureFacts): SavedCamera {
-  const { parameters } = truing;
+function asChecked(calibration: Calibration, { focalMm }: PictureFacts): SavedCamera {
+  const { parameters } = calibration;
   const mean = [CAMERA.lnC, CAMERA.cx, CAMERA.cy, CAMERA.k1, CAMERA.k2].map((k) => parameters[k]);
   mean[0] += focusShift(focalMm, parameters[CAMERA.lnD]).shift;
   return { mean, covariance: Array.from({ length: 25 }, (_, n) => (n % 6 === 0 ? CHECKED_SIGMAS[n / 6] ** 2 : 0)) };
 }
 
-/** What of the picture a yardstick's picks span, px. */
+/** What of the picture a reference's picks span, px. */
 function boxOf(y: Reference): { left: number; right: number; top: number; bottom: number } {
   const picks =
     y.kind === 'known-length'
@@ -114,9 +115,9 @@ function boxOf(y: Reference): { left: number; right: number; top: number; bottom
 /** Advice that does not bring the ± below this share of the present one is not worth a reading. */
 const WORTH_IT = 0.67;
 
-function virtual(truing: Calibration, [u0, v0, u1, v1]: number[], k: number): CalibrationInput['yardsticks'] {
+function virtual(calibration: Calibration, [u0, v0, u1, v1]: number[], k: number): CalibrationInput['references'] {
   const pick = (uPx: number, vPx: number): PlanePick => ({ uPx, vPx, sigmaPx: 0.2, plane: 'face' });
-  const found = figureOf(truing, [pick(u0, v0), pick(u1, v1)], distance);
+  const found = figureOf(calibration, [pick(u0, v0), pick(u1, v1)], distance);
   if (!found) return [];
   return [
     {
@@ -132,7 +133,7 @@ function virtual(truing: Calibration, [u0, v0, u1, v1]: number[], k: number): Ca
 }
 
 /** ± of 100 mm along and across at five places of the picture: the worst of them. */
-function worstHundred(truing: Calibration, { facts }: Pick<Picture, 'facts'>, map: PlaneMap): number {
+function worstHundred(calibration: Calibration, { facts }: Pick<Picture, 'facts'>, map: PlaneMap): number {
   const span = 25 / mmPerPx(map);
   let worst = 0;
   for (const [x, y] of [
@@ -152,7 +153,7 @@ function worstHundred(truing: Calibration, { facts }: Pick<Picture, 'facts'>, ma
         sigmaPx: 0.1,
         plane: 'face',
       });
-      const found = figureOf(truing, [pick(-1), pick(1)], distance);
+      const found = figureOf(calibration, [pick(-1), pick(1)], distance);
       if (found) worst = Math.max(worst, (100 * found.plusMinus) / found.value);
     }
   return worst;

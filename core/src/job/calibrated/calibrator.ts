@@ -42,18 +42,18 @@ export type Settled =
       modelScale: number | null;
       /** How high each plane lies, mm. */
       heights: Record<string, number>;
-      /** The turned part's limbs, and how high its axis lies, mm. */
+      /** The turned part's silhouettes, and how high its axis lies, mm. */
       turned: TurnedOnBoard | null;
     }
-  | { ok: false; reason: CalibrationFault; yardstick?: string };
+  | { ok: false; reason: CalibrationFault; reference?: string };
 
-/** A turned part as the board needs it: where its limbs were picked, and how high its axis lies. */
+/** A turned part as the board needs it: where its silhouettes were picked, and how high its axis lies. */
 export interface TurnedOnBoard {
-  limbs: PicturePoint[];
+  silhouettes: PicturePoint[];
   heightMm: number;
 }
 
-/** What the slip says about a truing. */
+/** What the slip says about a calibration. */
 export interface Certainty {
   tiltRad: number;
   tiltPlusMinusRad: [number, number];
@@ -61,10 +61,10 @@ export interface Certainty {
   /** ± of 100 mm along X and along Y on the part's face, in the middle of the picture. */
   hundred: { alongX: number; alongY: number } | null;
   otherTilts: number;
-  yardsticks: Record<string, Agreement | null>;
+  references: Record<string, Agreement | null>;
   /** Yardsticks that do not fit together; null where they do. No figure is then as good as its ± says. */
   contradiction: Contradiction | null;
-  /** The yardstick without which all the others agree. */
+  /** The reference without which all the others agree. */
   outlier: string | null;
   spotChecks: Record<string, Agreement | null>;
   /** Widths of rulers of which both long edges are seen. */
@@ -72,12 +72,12 @@ export interface Certainty {
   /** Edges of sheets that are not straight. */
   bowed: BowedEdge[];
   advice: Advice | null;
-  /** Of a turned part, between its limbs where they were picked, mm. */
+  /** Of a turned part, between its silhouettes where they were picked, mm. */
   turnedDiameter: Figure | null;
 }
 
-/** What a thing is measured through: its picture's own truing, and that of all joined ones; the same for one alone. */
-export type Measurable = Pick<Calibrated, 'truing' | 'over'>;
+/** What a thing is measured through: its picture's own calibration, and that of all joined ones; the same for one alone. */
+export type Measurable = Pick<Calibrated, 'calibration' | 'over'>;
 
 /** Seams of joined pictures, and what the ± grows to over them. */
 export interface Seams {
@@ -99,19 +99,19 @@ export type Calibrator = ReturnType<typeof createCalibrator>;
  */
 export function createCalibrator() {
   const single = rememberEstimates();
-  let kept: { key: string; trued: Calibrated } | null = null;
+  let kept: { key: string; calibrated: Calibrated } | null = null;
 
   const calibratedWhole = (said: SaidOfPicture, group: PictureGroup | null): Calibrated | null => {
-    const { wanted, factor, axis, zero } = said.truing;
+    const { wanted, factor, axis, zero } = said.calibration;
     const key = JSON.stringify(
       group ? [said.id, group] : [calibrationInput(said), wanted, factor, axis, zero, said.preparation],
     );
     if (kept?.key !== key) {
       const result = settlePicture(said, group, undefined, single);
       if (!result.ok) return null;
-      kept = { key, trued: result.trued };
+      kept = { key, calibrated: result.calibrated };
     }
-    return kept.trued;
+    return kept.calibrated;
   };
 
   return {
@@ -119,53 +119,53 @@ export function createCalibrator() {
     settle(said: SaidOfPicture, group: PictureGroup | null): Settled {
       const result = settlePicture(said, group, 0, single);
       if (!result.ok) return result;
-      const { truing, map, modelScale } = result.trued;
-      const heights = Object.fromEntries(Object.entries(truing.planes).map(([id, p]) => [id, p.heightMm]));
-      const turned = truing.lens === 'photo' ? turnedOf(said.truing) : null;
+      const { calibration, map, modelScale } = result.calibrated;
+      const heights = Object.fromEntries(Object.entries(calibration.planes).map(([id, p]) => [id, p.heightMm]));
+      const turned = calibration.lens === 'photo' ? turnedOf(said.calibration) : null;
       return {
         ok: true,
         map,
         mmPerPx: mmPerPx(map),
         modelScale,
         heights,
-        turned: turned && { limbs: silhouettePicks(turned), heightMm: heights[turned.limbs[0][0].plane] },
+        turned: turned && { silhouettes: silhouettePicks(turned), heightMm: heights[turned.silhouettes[0][0].plane] },
       };
     },
 
     /** Every ± and deviation of the slip. */
     certainty(said: SaidOfPicture, group: PictureGroup | null): Certainty | null {
-      const trued = calibratedWhole(said, group);
-      if (!trued) return null;
-      const { truing, map, seams } = trued;
+      const calibrated = calibratedWhole(said, group);
+      if (!calibrated) return null;
+      const { calibration, map, seams } = calibrated;
       const input = calibrationInput(said);
-      const yardsticks = agreements(input);
-      const turned = truing.lens === 'photo' ? turnedOf(said.truing) : null;
+      const references = agreements(input);
+      const turned = calibration.lens === 'photo' ? turnedOf(said.calibration) : null;
       const widths = rulerWidths(input);
       return {
-        tiltRad: truing.tiltRad,
-        tiltPlusMinusRad: truing.tiltPlusMinusRad,
-        cameraHeightMm: truing.cameraHeightMm,
-        hundred: hundredMm(truing, map, middleOf(said)),
-        otherTilts: truing.otherTilts.length,
-        yardsticks,
-        contradiction: findContradiction(input, yardsticks),
-        outlier: outlier(input, yardsticks),
+        tiltRad: calibration.tiltRad,
+        tiltPlusMinusRad: calibration.tiltPlusMinusRad,
+        cameraHeightMm: calibration.cameraHeightMm,
+        hundred: hundredMm(calibration, map, middleOf(said)),
+        otherTilts: calibration.otherTilts.length,
+        references,
+        contradiction: findContradiction(input, references),
+        outlier: outlier(input, references),
         rulerWidths: widths,
         bowed: bowedEdges(input),
         spotChecks: Object.fromEntries(
-          said.truing.spotChecks.map((s) => [s.id, checkSpot(truing, spotCheckOf(s, said.truing))]),
+          said.calibration.spotChecks.map((s) => [s.id, checkSpot(calibration, spotCheckOf(s, said.calibration))]),
         ),
         // What would help joined pictures is said with their seams.
-        advice: seams ? null : adviseNext(said, input, truing, map, widths),
-        turnedDiameter: turned && silhouetteDiameter(truing, turned),
+        advice: seams ? null : adviseNext(said, input, calibration, map, widths),
+        turnedDiameter: turned && silhouetteDiameter(calibration, turned),
       };
     },
 
     /** How well joined pictures fit at their seams. */
     seams(said: SaidOfPicture, group: PictureGroup): Seams | null {
-      const trued = calibratedWhole(said, group);
-      if (!trued) return null;
-      const { over, seams, joinFault } = trued;
+      const calibrated = calibratedWhole(said, group);
+      if (!calibrated) return null;
+      const { over, seams, joinFault } = calibrated;
       const middle = (p: SaidOfPicture): PlanePick => ({ ...middleOf(p), sigmaPx: 0.1, plane: 'face', picture: p.id });
       const [first, ...others] = group.pictures;
       const reaches = seams
@@ -179,10 +179,10 @@ export function createCalibrator() {
 
     /** ± of 100 mm over the picture, and how far each observed place lies off. */
     trust(said: SaidOfPicture, group: PictureGroup | null): { map: PlusMinusMap; deviations: Deviation[] } | null {
-      const trued = calibratedWhole(said, group);
+      const calibrated = calibratedWhole(said, group);
       return (
-        trued && {
-          map: plusMinusMap(trued.truing, 'face', said.facts),
+        calibrated && {
+          map: plusMinusMap(calibrated.calibration, 'face', said.facts),
           deviations: deviationsOf(calibrationInput(said)),
         }
       );
@@ -192,20 +192,24 @@ export function createCalibrator() {
     repairs(said: SaidOfPicture): Repair[] {
       return findRepairs(
         calibrationInput(said),
-        said.truing.spotChecks.map((s) => spotCheckOf(s, said.truing)),
+        said.calibration.spotChecks.map((s) => spotCheckOf(s, said.calibration)),
       );
     },
 
-    /** The truing itself, to be measured through on a thread of its own. */
+    /** The calibration itself, to be measured through on a thread of its own. */
     whole(said: SaidOfPicture, group: PictureGroup | null): Measurable | null {
-      const trued = calibratedWhole(said, group);
-      return trued && { truing: trued.truing, over: trued.over };
+      const calibrated = calibratedWhole(said, group);
+      return calibrated && { calibration: calibrated.calibration, over: calibrated.over };
     },
   };
 }
 
 /** ± of 100 mm about the middle of the picture, with picks of a fifth of a pixel. */
-function hundredMm(truing: Calibration, map: PlaneMap, middle: { uPx: number; vPx: number }): Certainty['hundred'] {
+function hundredMm(
+  calibration: Calibration,
+  map: PlaneMap,
+  middle: { uPx: number; vPx: number },
+): Certainty['hundred'] {
   const span = 50 / mmPerPx(map);
   const pick = (du: number, dv: number): PlanePick => ({
     uPx: middle.uPx + du,
@@ -213,8 +217,8 @@ function hundredMm(truing: Calibration, map: PlaneMap, middle: { uPx: number; vP
     sigmaPx: 0.1,
     plane: 'face',
   });
-  const across = figureOf(truing, [pick(-span, 0), pick(span, 0)], distance);
-  const down = figureOf(truing, [pick(0, -span), pick(0, span)], distance);
+  const across = figureOf(calibration, [pick(-span, 0), pick(span, 0)], distance);
+  const down = figureOf(calibration, [pick(0, -span), pick(0, span)], distance);
   if (!across || !down) return null;
   return { alongX: (100 * across.plusMinus) / across.value, alongY: (100 * down.plusMinus) / down.value };
 }

@@ -19,13 +19,13 @@ const known = (id: string, from: PickRecord, to: PickRecord, lengthMm: number): 
   lengthMm,
   plusMinusMm: null,
   typed: String(lengthMm),
-  strokes: null,
+  graduations: null,
   width: null,
 });
 /** A drawing of which nothing is stated, with known lengths; pixels to the millimetre along X and along Y. */
 const drawing = (alongX: number, alongY: number, ...more: KnownLengthRecord[]) => {
   const picture = newPicture('page', FILE, 'drawing');
-  picture.truing.yardsticks = [
+  picture.calibration.references = [
     known('x', pick(200, 900), pick(200 + 100 * alongX, 900), 100),
     known('y', pick(300, 300), pick(300, 300 + 80 * alongY), 80),
     ...more,
@@ -40,7 +40,7 @@ describe('known lengths of a drawing that contradict each other', () => {
     expect(told?.contradiction?.share).toBeGreaterThan(0.15);
     expect(told?.contradiction?.scalesDiffer).toBeCloseTo(0.2, 3);
     const solved = drawing(10, 12);
-    solved.truing.freeRatio = true;
+    solved.calibration.freeRatio = true;
     expect(calibrator.certainty(solved, null)?.contradiction).toBeNull();
     const map = calibrator.settle(solved, null);
     expect(map.ok).toBe(true);

@@ -27,12 +27,12 @@ export function placingThrough({ map, heights, turned }: Known): PicturePlacing 
 
 function axisThrough(
   map: Known['map'],
-  { limbs, heightMm }: NonNullable<Known['turned']>,
+  { silhouettes, heightMm }: NonNullable<Known['turned']>,
   place: PicturePlacing['place'],
 ): PicturePlacing['turned'] {
-  const places = limbs.map((p) => place(p, TURNED));
+  const places = silhouettes.map((p) => place(p, TURNED));
   const flat = places.flatMap((p) => (p ? [p.x, p.y] : []));
-  if (flat.length < 2 * limbs.length) return null;
+  if (flat.length < 2 * silhouettes.length) return null;
   const lens = lensOver({ ...map, heightMm });
   return { axis: axisFrom(flat, 0, lens), lens };
 }

@@ -17,10 +17,10 @@ import {
 import { calibrationInput, datumOf, wantedOf } from '../calibrationInput';
 import { joinedInput, type PictureGroup, type SaidOfPicture } from '../joinedPictures';
 
-/** A picture's truing, alone or with those that it is joined with. */
+/** A picture's calibration, alone or with those that it is joined with. */
 export interface Calibrated {
-  truing: Calibration;
-  /** The truing that holds all joined pictures, to measure over them; the same one for a picture alone. */
+  calibration: Calibration;
+  /** The calibration that holds all joined pictures, to measure over them; the same one for a picture alone. */
   over: Calibration;
   map: PlaneMap;
   modelScale: number | null;
@@ -31,8 +31,8 @@ export interface Calibrated {
 }
 
 export type CalibratedResult =
-  | { ok: true; trued: Calibrated }
-  | { ok: false; reason: CalibrationFault; yardstick?: string };
+  | { ok: true; calibrated: Calibrated }
+  | { ok: false; reason: CalibrationFault; reference?: string };
 
 export const middleOf = ({ facts }: Pick<SaidOfPicture, 'facts'>) => ({
   uPx: facts.widthPx / 2,
@@ -48,10 +48,10 @@ export function settlePicture(
 ): CalibratedResult {
   if (group) {
     const joined = joinPictures(joinedInput(group), { draws, single });
-    if (joined.ok) return { ok: true, trued: fromJoined(said, group, joined) };
+    if (joined.ok) return { ok: true, calibrated: fromJoined(said, group, joined) };
     const { fault } = joined;
     const alone = settleAlone(said, draws);
-    if (alone.ok) return { ok: true, trued: { ...alone.trued, joinFault: fault } };
+    if (alone.ok) return { ok: true, calibrated: { ...alone.calibrated, joinFault: fault } };
     return fault.reason === 'picture' && fault.picture === said.id ? fault.fault : alone;
   }
   return settleAlone(said, draws);
@@ -60,35 +60,39 @@ export function settlePicture(
 function settleAlone(said: SaidOfPicture, draws: number | undefined): CalibratedResult {
   const result = calibrate(calibrationInput(said), { draws });
   if (!result.ok) return result;
-  const grown = grow(said, result.truing);
-  const truing = result.truing && grownBy(result.truing, grown.factor);
-  const map = planeMap(truing, datumOf(said), 'face', middleOf(said));
+  const grown = grow(said, result.calibration);
+  const calibration = result.calibration && grownBy(result.calibration, grown.factor);
+  const map = planeMap(calibration, datumOf(said), 'face', middleOf(said));
   return {
     ok: true,
-    trued: { truing, over: truing, map, modelScale: grown.modelScale, seams: null, joinFault: null },
+    calibrated: { calibration, over: calibration, map, modelScale: grown.modelScale, seams: null, joinFault: null },
   };
 }
 
 /** By how much all lengths are grown: by the factor that was put on them, and to the length that is wanted. */
-function grow({ truing: said }: SaidOfPicture, truing: Calibration): { factor: number; modelScale: number | null } {
+function grow(
+  { calibration: said }: SaidOfPicture,
+  calibration: Calibration,
+): { factor: number; modelScale: number | null } {
   const factor = said.factor?.value ?? 1;
   const wanted = wantedOf(said);
-  const model = wanted && scaleTo(grownBy(truing, factor), wanted);
+  const model = wanted && scaleTo(grownBy(calibration, factor), wanted);
   return model ? { factor: factor * model.factor, modelScale: model.factor } : { factor, modelScale: null };
 }
 
 function fromJoined(
   said: SaidOfPicture,
   { pictures: [first] }: PictureGroup,
-  { truings, moves, seams }: Extract<ReturnType<typeof joinPictures>, { ok: true }>,
+  { calibrations, moves, seams }: Extract<ReturnType<typeof joinPictures>, { ok: true }>,
 ): Calibrated {
-  const { factor, modelScale } = grow(first, truings[first.id]);
-  const over = grownBy(truings[first.id], factor);
-  const truing = said.id === first.id ? over : grownBy(truings[said.id], factor);
+  const { factor, modelScale } = grow(first, calibrations[first.id]);
+  const over = grownBy(calibrations[first.id], factor);
+  const calibration = said.id === first.id ? over : grownBy(calibrations[said.id], factor);
   const firstMap = planeMap(over, datumOf(first), 'face', middleOf(first));
   const [turn, x, y] = moves[said.id];
-  const map = said.id === first.id ? firstMap : joinedMap(truing, 'face', firstMap, [turn, factor * x, factor * y]);
-  return { truing, over, map, modelScale, seams, joinFault: null };
+  const map =
+    said.id === first.id ? firstMap : joinedMap(calibration, 'face', firstMap, [turn, factor * x, factor * y]);
+  return { calibration, over, map, modelScale, seams, joinFault: null };
 }
 
 /** Makes single pictures' estimates, and remembers the latest by what was said of each. */

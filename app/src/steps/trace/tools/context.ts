@@ -85,7 +85,7 @@ export const seenAt = (aim: Aim): Observation => ({
   vPx: aim.picture.vPx,
   sigmaPx: aim.sigmaPx,
   plane: 'face',
-  snappedTo: aim.cling,
+  snappedTo: aim.snappedTo,
   neighbouringEdge: aim.edges.length > 1 ? placeOnly(nearestOther(aim.edges, aim.edges[aim.edge])) : null,
 });
 

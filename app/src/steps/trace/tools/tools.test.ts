@@ -76,7 +76,7 @@ function hand(start: ToolName = null) {
     picture: { uPx: x * PER_MM, vPx: y * PER_MM },
     pictureId: 'pic',
     sigmaPx: 0.1,
-    cling: point ? 'point' : 'edge',
+    snappedTo: point ? 'point' : 'edge',
     point,
     edges: [],
     edge: 0,

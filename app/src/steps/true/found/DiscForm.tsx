@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Button } from '../../../kit';
 import type { PendingFound } from '../../../session/benchStore';
 import { newId } from '../../../session/newId';
-import { useOwnYardsticks } from '../ownYardsticks';
+import { useOwnReferences } from '../ownYardsticks';
 import { FoundActs, FoundSizes, OTHER } from './FoundSize';
 
 /** A rim that was found: which coin it is, or how large. */
@@ -18,7 +18,7 @@ export function DiscForm({
   unit: LengthUnit;
   add(record: DiscRecord): void;
 }) {
-  const own = useOwnYardsticks('disc');
+  const own = useOwnReferences('disc');
   const presets = [...own, ...COINS];
   const [name, setName] = useState('');
   const [size, setSize] = useState({ diameterMm: 0, thicknessMm: 0, plusMinusMm: null as number | null });

@@ -1,5 +1,5 @@
 import {
-  addYardstick,
+  addReference,
   type DiscRecord,
   type GridRecord,
   type Picture,
@@ -20,17 +20,17 @@ const TITLES: Record<PendingFound['kind'], string> = {
   grid: 'How far apart are its lines?',
 };
 
-/** What was found by one click: its name and its size are confirmed, and it becomes a yardstick. */
+/** What was found by one click: its name and its size are confirmed, and it becomes a reference. */
 export function FoundForm({ picture, pending, unit }: { picture: Picture; pending: PendingFound; unit: LengthUnit }) {
   const add = (record: DiscRecord | SheetRecord | GridRecord) => {
-    const first = picture.truing.yardsticks.length === 0 && !picture.truing.axis && record.kind !== 'disc';
+    const first = picture.calibration.references.length === 0 && !picture.calibration.axis && record.kind !== 'disc';
     useJob
       .getState()
       .apply(
         together(
           'add a yardstick',
-          addYardstick(picture.id, record),
-          ...(first ? [setAxis(picture.id, { along: 'x', yardstick: record.id })] : []),
+          addReference(picture.id, record),
+          ...(first ? [setAxis(picture.id, { along: 'x', reference: record.id })] : []),
         ),
       );
     useBench.getState().take(null);

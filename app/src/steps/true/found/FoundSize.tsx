@@ -1,6 +1,6 @@
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Button, LengthField, Select } from '../../../kit';
-import type { OwnYardstick } from '../../../session/storage/ownYardsticks';
+import type { OwnReference } from '../../../session/storage/ownYardsticks';
 import { ForgetOwn, KeepOwn, type Unnamed } from '../KeepOwn';
 
 /** Chosen where none on file fits. */
@@ -67,7 +67,7 @@ export function FoundActs({
   onTake,
   children,
 }: {
-  kind: OwnYardstick['kind'];
+  kind: OwnReference['kind'];
   name: string;
   own: readonly { name: string }[];
   /** What would be kept; null while its size is not known, and then it cannot be taken. */

@@ -4,7 +4,7 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import { useState } from 'react';
 import type { PendingFound } from '../../../session/benchStore';
 import { newId } from '../../../session/newId';
-import { useOwnYardsticks } from '../ownYardsticks';
+import { useOwnReferences } from '../ownYardsticks';
 import { FoundActs, FoundSizes, OTHER } from './FoundSize';
 
 /** A caliper over ten pitches, mm. */
@@ -20,7 +20,7 @@ export function GridForm({
   unit: LengthUnit;
   add(record: GridRecord): void;
 }) {
-  const own = useOwnYardsticks('grid');
+  const own = useOwnReferences('grid');
   const presets = [...own, ...GRIDS];
   const [name, setName] = useState(presets[0].name);
   const [pitch, setPitch] = useState<{ pitchMm: number; plusMinusShare: number | null }>({

@@ -4,7 +4,7 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import { useState } from 'react';
 import type { PendingFound } from '../../../session/benchStore';
 import { newId } from '../../../session/newId';
-import { useOwnYardsticks } from '../ownYardsticks';
+import { useOwnReferences } from '../ownYardsticks';
 import { FoundActs, FoundSizes } from './FoundSize';
 
 /** ± of a side that was measured and typed without one, mm. */
@@ -20,7 +20,7 @@ export function SheetForm({
   unit: LengthUnit;
   add(record: SheetRecord): void;
 }) {
-  const own = useOwnYardsticks('sheet');
+  const own = useOwnReferences('sheet');
   const presets = [...own, ...sheetsLike(found.ratio)];
   const [name, setName] = useState(presets[own.length].name);
   const [size, setSize] = useState({ ...presets[own.length] });

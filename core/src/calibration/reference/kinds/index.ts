@@ -22,8 +22,8 @@ const KINDS = {
   'equal-lengths': equalLengthsKind,
 } as const;
 
-/** What a yardstick does in the estimate. */
+/** What a reference does in the estimate. */
 export function kindOf(y: Reference): Kind<Reference> {
-  const kind = y.kind === 'known-length' ? (y.strokes ? rulerKind : knownLengthKind) : KINDS[y.kind];
+  const kind = y.kind === 'known-length' ? (y.graduations ? rulerKind : knownLengthKind) : KINDS[y.kind];
   return kind as unknown as Kind<Reference>;
 }

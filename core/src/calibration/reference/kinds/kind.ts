@@ -4,13 +4,13 @@ import { CAMERA_SIZE, type PreparedCamera } from '../../model/camera';
 import { RIGID_SIZE, type RigidTransform, transformPoint } from '../../model/rigidTransform';
 import type { Pick } from '../reference';
 
-/** What a yardstick of one kind does in the estimate. `at` is where its own unknowns begin among the parameters. */
+/** What a reference of one kind does in the estimate. `at` is where its own unknowns begin among the parameters. */
 export interface Kind<Y> {
   /** How many unknowns of its own it has. */
   unknowns(y: Y): number;
   /** What is assumed of them before the picture is looked at. With `freed` the size is not known at all. */
   addPrior(y: Y, parameters: Float64Array, at: number, sink: ResidualSink, freed: boolean): void;
-  /** Writes where they start, by places on the yardstick's plane; false where it has none. */
+  /** Writes where they start, by places on the reference's plane; false where it has none. */
   start(y: Y, place: Place, into: Float64Array, at: number): boolean;
   /**
    * Places of it that are the same in every picture that shows it, by its own unknowns, mm; absent where it has none. The
@@ -29,10 +29,10 @@ export interface Kind<Y> {
   coincides(y: Y): boolean;
 }
 
-/** Where a pick lies on the yardstick's plane, mm; null where it has no place. */
+/** Where a pick lies on the reference's plane, mm; null where it has no place. */
 export type Place = (pick: Pick, raiseMm?: number) => readonly [number, number] | null;
 
-/** The model as a yardstick sees it, with the room to work in, held by whoever poses the problem. */
+/** The model as a reference sees it, with the room to work in, held by whoever poses the problem. */
 export interface Seen {
   camera: PreparedCamera;
   /** Where the camera's eight stand among the parameters. */
@@ -54,7 +54,7 @@ export interface Seen {
   tell: ((pick: Pick, offMm: number, offSigmas: number) => void) | null;
 }
 
-/** Puts a pick onto the yardstick's plane, raised if asked. */
+/** Puts a pick onto the reference's plane, raised if asked. */
 export function placeSeen(seen: Seen, pick: Pick, raiseMm = 0): PlacedPoint | null {
   const placed = placePoint(seen.camera, pick.uPx, pick.vPx, seen.heightMm + raiseMm, seen.placed);
   if (placed && seen.move) transformPoint(placed, seen.move);
@@ -63,7 +63,7 @@ export function placeSeen(seen: Seen, pick: Pick, raiseMm = 0): PlacedPoint | nu
 
 /**
  * Adds one residual of the point placed last: `residual` in mm, its slope by the place (ex, ey), and by the
- * yardstick's own unknowns from `at` on, all divided by σ.
+ * reference's own unknowns from `at` on, all divided by σ.
  */
 export function addPlaced(
   seen: Seen,

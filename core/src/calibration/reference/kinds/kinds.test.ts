@@ -18,7 +18,7 @@ const seen = seenBy(SETUP, 4);
 const solved = (input: CalibrationInput): Calibration => {
   const result = calibrate(input);
   if (!result.ok) throw new Error(result.reason);
-  return result.truing;
+  return result.calibration;
 };
 const SPANS = [
   [-50, 0, 100, 0],
@@ -26,10 +26,10 @@ const SPANS = [
   [-40, -30, 80, 60],
 ];
 /** Errors and ± of three distances of 100 mm. */
-const hundreds = (truing: Calibration) =>
+const hundreds = (calibration: Calibration) =>
   SPANS.map(([x, y, dx, dy]) => {
     const ends = [seen.pick(x, y, 0, 0.01), seen.pick(x + dx, y + dy, 0, 0.01)].map((p) => ({ ...p, plane: 'table' }));
-    const found = figureOf(truing, ends, distance);
+    const found = figureOf(calibration, ends, distance);
     return { off: Math.abs((found?.value ?? 0) - 100), plusMinus: found?.plusMinus ?? 0 };
   });
 
@@ -122,8 +122,8 @@ describe('each kind of yardstick', () => {
       [seen.length('a', [-60, -55], [60, -55]), { ...seen.disc('c', -20, 10, 80, 0), diameterMm: null }],
       12,
     ],
-  ])('%s gives the truth within a small ±', (_, yardsticks, most) => {
-    for (const { off, plusMinus } of hundreds(solved(inputOf(...yardsticks)))) {
+  ])('%s gives the truth within a small ±', (_, references, most) => {
+    for (const { off, plusMinus } of hundreds(solved(inputOf(...references)))) {
       expect(off).toBeLessThan(1.3 * plusMinus);
       expect(plusMinus).toBeLessThan(most);
     }
@@ -131,17 +131,17 @@ describe('each kind of yardstick', () => {
 
   it('shows both poses that one coin leaves open, one of them true', () => {
     const near = seenBy({ ...SETUP, tilt: 0.1, distanceMm: 300 }, 9);
-    const truing = solved(inputOf(near.disc('coin', 20, 10, 23.25, 0)));
-    expect(truing.otherTilts.length).toBeGreaterThan(0);
-    const tilts = [truing.tiltRad, ...truing.otherTilts.map(({ a, b }) => Math.hypot(a, b))];
+    const calibration = solved(inputOf(near.disc('coin', 20, 10, 23.25, 0)));
+    expect(calibration.otherTilts.length).toBeGreaterThan(0);
+    const tilts = [calibration.tiltRad, ...calibration.otherTilts.map(({ a, b }) => Math.hypot(a, b))];
     expect(Math.min(...tilts.map((t) => Math.abs(t - 0.1)))).toBeLessThan(0.05);
   });
 
   it('takes a close coin for two circles and not for one', () => {
     const close = seenBy({ ...SETUP, distanceMm: 180, tilt: 0.3 }, 12);
-    const yardsticks = [close.ruler('rule', -50, -40, 100), close.disc('coin', 30, 15, 23.25, 2.33)];
-    const two = agreements(inputOf(...yardsticks)).coin;
-    const flat = agreements(inputOf(yardsticks[0], { ...yardsticks[1], thicknessMm: 0 } as Reference)).coin;
+    const references = [close.ruler('rule', -50, -40, 100), close.disc('coin', 30, 15, 23.25, 2.33)];
+    const two = agreements(inputOf(...references)).coin;
+    const flat = agreements(inputOf(references[0], { ...references[1], thicknessMm: 0 } as Reference)).coin;
     expect(two?.fits).toBe(true);
     expect(Math.abs(flat?.deviationMm ?? 0)).toBeGreaterThan(3 * Math.abs(two?.deviationMm ?? 1));
   });

@@ -1,4 +1,4 @@
-import type { KnownLength, Pick, Reference, Strokes } from '../reference';
+import type { Graduations, KnownLength, Pick, Reference } from '../reference';
 import { addOwnPrior, addPlaced, apart, type Kind, LOOSE, placeSeen, type Seen, spreading, subsampled } from './kind';
 import { knownLengthKind } from './knownLength';
 
@@ -10,7 +10,7 @@ import { knownLengthKind } from './knownLength';
 export const RULER = {
   sigmaSpacing: 0.0005,
   sigmaSkew: (0.15 * Math.PI) / 180,
-  sigmaStrokeMm: 0.004,
+  sigmaGraduationMm: 0.004,
   sigmaTaper: 0.0005,
   sigmaEdgeMm: 0.03,
 } as const;
@@ -26,9 +26,9 @@ export const RULER_STRETCH = STRETCH;
 /** And these are its width at stroke 0, and how that grows. */
 export const RULER_WIDTH = { at0: WIDTH, taper: TAPER } as const;
 
-export type Ruler = KnownLength & { strokes: Strokes };
+export type Ruler = KnownLength & { graduations: Graduations };
 
-export const isRuler = (y: Reference): y is Ruler => y.kind === 'known-length' && Boolean(y.strokes);
+export const isRuler = (y: Reference): y is Ruler => y.kind === 'known-length' && Boolean(y.graduations);
 
 /**
  * A ruler by its strokes, each a line: parallel to all others, at its own number of spacings, with one skew against
@@ -51,7 +51,7 @@ export const rulerKind: Kind<Ruler> = {
     const slope = doubtedSlope(off) / sigma;
     sink.add(doubted(off), [at + WIDTH, at + TAPER], [slope, rulerMiddleMm(y) * slope]);
   },
-  start({ from, to, strokes: { first = 0, spacingMm, far } }, place, into, at) {
+  start({ from, to, graduations: { first = 0, spacingMm, far } }, place, into, at) {
     const [a, b] = [place(from), place(to)];
     if (!a || !b) return false;
     const turn = Math.atan2(b[1] - a[1], b[0] - a[0]);
@@ -69,14 +69,14 @@ export const rulerKind: Kind<Ruler> = {
       s * (p[at + ACROSS] + along) + c * p[at + EDGE],
     ]);
   },
-  observe: observeStrokes,
+  observe: observeGraduations,
   logScale: knownLengthKind.logScale as Kind<Ruler>['logScale'],
-  thin: (y) => ({ ...y, strokes: subsampledStrokes(y.strokes) }),
+  thin: (y) => ({ ...y, graduations: subsampledGraduations(y.graduations) }),
   spread: (y, times) => {
-    const { strokes, edge, far, ...rest } = y.strokes;
+    const { graduations, edge, far, ...rest } = y.graduations;
     const all = (picks: Pick[]) => picks.map(spreading(times));
-    const spread = strokes.map(({ n, places }) => ({ n, places: all(places) }));
-    return { ...y, strokes: { ...rest, strokes: spread, edge: all(edge), far: all(far) } };
+    const spread = graduations.map(({ n, places }) => ({ n, places: all(places) }));
+    return { ...y, graduations: { ...rest, graduations: spread, edge: all(edge), far: all(far) } };
   },
   coincides: knownLengthKind.coincides as Kind<Ruler>['coincides'],
 };
@@ -94,14 +94,14 @@ const doubted = (z: number): number => Math.sign(z) * DOUBTED_SIGMAS * Math.sqrt
 const doubtedSlope = (z: number): number => (Math.abs(z) < 1e-6 ? 1 : z / (1 + (z / DOUBTED_SIGMAS) ** 2) / doubted(z));
 
 /** The middle of what is seen of a ruler, from its stroke 0, mm. */
-export const rulerMiddleMm = ({ lengthMm, strokes: { first = 0, spacingMm } }: Ruler): number =>
+export const rulerMiddleMm = ({ lengthMm, graduations: { first = 0, spacingMm } }: Ruler): number =>
   first * spacingMm + lengthMm / 2;
 
 /** A spacing typed as exact is still not better than this, as a share. */
 const LEAST_SPACING = 1e-5;
 
-function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
-  const { spacingMm, strokes, edge, far, first = 0, multiplicity = 1 } = y.strokes;
+function observeGraduations(y: Ruler, seen: Seen, at: number): boolean {
+  const { spacingMm, graduations, edge, far, first = 0, multiplicity = 1 } = y.graduations;
   // Scatter is in px: what it is in mm grows with the ruler, or shrinking all would make every deviation smaller.
   const mmPerPx = y.lengthMm / apart(y.from, y.to);
   const { parameters } = seen;
@@ -115,10 +115,10 @@ function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
   const taper = parameters[at + TAPER];
   const own = [0, 0, 0, 0, 0, 0, 0];
   const sigmaOf = (sigmaPx: number) =>
-    (Math.hypot(sigmaPx * mmPerPx, RULER.sigmaStrokeMm) * stretch) / Math.sqrt(multiplicity);
-  for (const stroke of strokes) {
-    const n = first + stroke.n;
-    for (const pick of stroke.places) {
+    (Math.hypot(sigmaPx * mmPerPx, RULER.sigmaGraduationMm) * stretch) / Math.sqrt(multiplicity);
+  for (const graduation of graduations) {
+    const n = first + graduation.n;
+    for (const pick of graduation.places) {
       const placed = placeSeen(seen, pick);
       if (!placed) return false;
       const x = placed.place[0];
@@ -167,16 +167,16 @@ function observeStrokes(y: Ruler, seen: Seen, at: number): boolean {
 }
 
 /** Strokes that are enough to tell where a descent leads. */
-const FEW_STROKES = 16;
+const FEW_Graduations = 16;
 
 /** A ruler with a part of its strokes: nearly the same to know, and far less to work out. */
-export function subsampledStrokes(all: Strokes): Strokes {
-  const every = Math.ceil(all.strokes.length / FEW_STROKES);
+export function subsampledGraduations(all: Graduations): Graduations {
+  const every = Math.ceil(all.graduations.length / FEW_Graduations);
   if (every <= 1) return all;
-  const [strokes, edge, far] = [
-    subsampled(all.strokes, every),
+  const [graduations, edge, far] = [
+    subsampled(all.graduations, every),
     subsampled(all.edge, every),
     subsampled(all.far, every),
   ];
-  return { ...all, strokes, edge, far, multiplicity: every };
+  return { ...all, graduations, edge, far, multiplicity: every };
 }

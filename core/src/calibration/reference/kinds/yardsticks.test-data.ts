@@ -63,9 +63,9 @@ export function seenBy(setup: CameraSetup, seed: number) {
       to: pick(x + lengthMm, y - 2),
       lengthMm,
       plusMinusMm: null,
-      strokes: {
+      graduations: {
         spacingMm: 1,
-        strokes: Array.from({ length: lengthMm + 1 }, (_, n) => ({
+        graduations: Array.from({ length: lengthMm + 1 }, (_, n) => ({
           n,
           places: [pick(x + n, y - 0.8), pick(x + n, y - 2.4)],
         })),
@@ -138,11 +138,11 @@ export function seenBy(setup: CameraSetup, seed: number) {
   };
 }
 
-export const inputOf = (...yardsticks: Reference[]): CalibrationInput => ({
+export const inputOf = (...references: Reference[]): CalibrationInput => ({
   facts: { widthPx: 4032, heightPx: 3024, focal35Mm: 27, focalMm: 5.6, doubts: [], resolution: null },
   lens: 'photo',
   believeResolution: false,
   hold: 'free',
   planes: [],
-  yardsticks,
+  references,
 });
