@@ -5,7 +5,7 @@ import { promisify } from 'node:util';
 import type { AddRow } from './addRow';
 import type { Coverage, KnownWay } from './rows/coverage';
 import { measureEdges } from './rows/edges';
-import { measureGraduations } from './rows/strokes';
+import { measureGraduations } from './rows/graduations';
 import { WAYS } from './rows/ways';
 
 /** 95 % interval of a share, by Wilson (1927), in percent. */

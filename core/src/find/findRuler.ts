@@ -3,8 +3,8 @@ import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import { type Family, tellFamily } from './family';
 import { type FollowedSeat, followRow, numbered } from './followRow';
+import { takeGraduations } from './graduationRow';
 import { findRows } from './seekRows';
-import { takeGraduations } from './strokeRow';
 
 export type RulerFault =
   /** No row of even strokes near the click. */

@@ -3,9 +3,9 @@ import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import { type Coarse, coarseOf } from './coarse';
 import { colourEdges } from './colourEdges';
+import { smoothLine } from './graduationRow';
 import { unit } from './greenAt';
 import { convexHull, crossingOf, longSides } from './hull';
-import { smoothLine } from './strokeRow';
 
 export type SheetFault =
   /** The click lies on nothing that stands out against its ground. */

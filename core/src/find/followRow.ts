@@ -1,9 +1,9 @@
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import { lineCentre } from './centre';
+import { type GraduationSeat, graduationEnds } from './graduationRow';
 import { unit } from './greenAt';
 import type { Row } from './seekRows';
-import { type GraduationSeat, graduationEnds } from './strokeRow';
 
 /** Strokes in a row that may be missing before the ruler is taken to have ended. */
 const LONGEST_GAP = 12;

@@ -1,4 +1,4 @@
-export * from './countStrokes';
+export * from './countGraduations';
 export * from './family';
 export * from './findDisc';
 export * from './findGrid';

@@ -67,7 +67,7 @@ function samplePart(): Part {
 }
 
 /** The same job as version 9 kept it. */
-export const sampleJob9 = (): any => ({ ...asVersion9(sampleJob()), version: 9, part: samplePart9() });
+export const sampleJob9 = () => ({ ...asVersion9(sampleJob()), version: 9, part: samplePart9() });
 
 const OLD: Readonly<Record<string, string>> = {
   calibration: 'truing',
@@ -78,7 +78,7 @@ const OLD: Readonly<Record<string, string>> = {
 };
 
 /** What is said of pictures in the words of version 9; of traces nothing. */
-export const asVersion9 = (job: object): any =>
+export const asVersion9 = (job: object) =>
   JSON.parse(
     JSON.stringify(job).replace(/"(\w+)"(:?)/g, (whole, word, colon) =>
       OLD[word] && (colon || word === 'reference') ? `"${OLD[word]}"${colon}` : whole,

@@ -6,7 +6,7 @@ import { sampleJob } from '../../../../core/src/job/sample.test-data';
 import { keepCamera, listCameras } from './cameras';
 import { type Database, openDatabase } from './database';
 import { createJob, deleteJob, loadJob, saveJob, storedAsItIs } from './jobs';
-import { forgetReference, keepReference, listReferences } from './ownYardsticks';
+import { forgetReference, keepReference, listReferences } from './ownReferences';
 
 const BLOB = 'b'.repeat(64);
 const bytes = () => ({ hash: BLOB, bytes: new Blob(['pixels']), thumb: null });

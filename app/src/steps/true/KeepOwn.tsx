@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Act } from '../../kit';
-import type { OwnReference } from '../../session/storage/ownYardsticks';
-import { useForgetReference, useKeepReference } from './ownYardsticks';
+import type { OwnReference } from '../../session/storage/ownReferences';
+import { useForgetReference, useKeepReference } from './ownReferences';
 
 /** One without its name yet. */
 export type Unnamed = OwnReference extends infer Y ? (Y extends OwnReference ? Omit<Y, 'name'> : never) : never;

@@ -21,7 +21,7 @@ import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
 import { rulerSentence } from '../../session/sentences';
 import { ForgetOwn } from './KeepOwn';
-import { useOwnReferences } from './ownYardsticks';
+import { useOwnReferences } from './ownReferences';
 
 type Along = 'x' | 'y' | 'none';
 type ZeroAt = 'from' | 'to' | 'none';

@@ -10,7 +10,7 @@ import { toScreen } from '../../frames/view';
 import { LengthFigure } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { type HeldPick, type PickDraft, referenceSpans, turnedSpans } from './picks';
-import { ReferenceMarks, StrokeMarks } from './YardstickMarks';
+import { ReferenceMarks, StrokeMarks } from './ReferenceMarks';
 
 /** What was said of the picture, drawn on it: known lengths, spot checks, the direction of X, zero. */
 export function TrueOverlay({

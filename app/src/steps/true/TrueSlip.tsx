@@ -20,12 +20,12 @@ import { CameraLine } from './CameraLine';
 import { DatumLines } from './DatumLines';
 import { HeightLines } from './HeightLines';
 import { JoinLines } from './JoinLines';
+import { ReferenceLine } from './ReferenceLine';
 import { Repairs } from './Repairs';
 import { SpotChecks } from './SpotChecks';
 import { Trust } from './Trust';
 import { TurnedLine } from './TurnedLine';
 import { adviceSentence, contradictionSentence, distanceDoubt, verdictSentence } from './words';
-import { ReferenceLine } from './YardstickLine';
 
 interface Props {
   job: JobDocument;

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Button } from '../../../kit';
 import type { PendingFound } from '../../../session/benchStore';
 import { newId } from '../../../session/newId';
-import { useOwnReferences } from '../ownYardsticks';
+import { useOwnReferences } from '../ownReferences';
 import { FoundActs, FoundSizes, OTHER } from './FoundSize';
 
 /** A rim that was found: which coin it is, or how large. */

@@ -1,6 +1,6 @@
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Button, LengthField, Select } from '../../../kit';
-import type { OwnReference } from '../../../session/storage/ownYardsticks';
+import type { OwnReference } from '../../../session/storage/ownReferences';
 import { ForgetOwn, KeepOwn, type Unnamed } from '../KeepOwn';
 
 /** Chosen where none on file fits. */

@@ -4,7 +4,7 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import { useState } from 'react';
 import type { PendingFound } from '../../../session/benchStore';
 import { newId } from '../../../session/newId';
-import { useOwnReferences } from '../ownYardsticks';
+import { useOwnReferences } from '../ownReferences';
 import { FoundActs, FoundSizes, OTHER } from './FoundSize';
 
 /** A caliper over ten pitches, mm. */

@@ -10,7 +10,7 @@ import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act, LengthField, SlipLine } from '../../kit';
 import { useJob } from '../../session/jobStore';
-import { CountGraduations } from './CountStrokes';
+import { CountGraduations } from './CountGraduations';
 import { KeepOwn } from './KeepOwn';
 import { PlaneChoice } from './PlaneChoice';
 import { agreementSentence, curlSentence, Reference_WORDS } from './words';

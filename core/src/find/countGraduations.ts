@@ -2,8 +2,8 @@ import { type Graduations, type PicturePoint, spacingOf } from '../calibration';
 import { locateLine } from '../edge';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
+import { takeGraduations } from './graduationRow';
 import { greenAt, unit } from './greenAt';
-import { takeGraduations } from './strokeRow';
 
 /** Why the strokes between two readings could not be counted. */
 export type CountFault =

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { database } from '../../session/storage';
-import { forgetReference, keepReference, listReferences, type OwnReference } from '../../session/storage/ownYardsticks';
+import { forgetReference, keepReference, listReferences, type OwnReference } from '../../session/storage/ownReferences';
 
 const KEY = ['own yardsticks'];
 
