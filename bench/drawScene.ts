@@ -10,7 +10,7 @@ import { normalRandom, type Random, seededRandom } from '../core/src/numeric';
 import { buildCamera, type Camera, pictureOf } from '../rig/src/camera';
 
 /** Scatter of half a stroke, px: what rows/strokes.ts measures on rendered rules, 0.039 to 0.053. */
-export const Graduation_SIGMA_PX = 0.046;
+export const GRADUATION_SIGMA_PX = 0.046;
 
 /** A scene drawn from the stated priors, by geometry alone: what the estimator is told, and what is true. */
 export interface DrawnScene {

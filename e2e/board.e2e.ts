@@ -26,7 +26,7 @@ const truth = truthOf('latch-plate');
 const viewOf = async (page: Page) =>
   ((await page.locator('[role=application][data-view]').getAttribute('data-view')) ?? '').split(' ').map(Number);
 
-it('zooms and pans with wheel, trackpad and keys; the picture itself cannot be dragged', async () => {
+it('zooms and pans with wheel, trackpad, keys and by dragging the board, and goes on looking there in the next step', async () => {
   const { page, context } = await openPage(bench);
   await openDemo(bench, page, 'true');
   const whole = await viewOf(page);
@@ -49,14 +49,23 @@ it('zooms and pans with wheel, trackpad and keys; the picture itself cannot be d
   await expect.poll(async () => (await viewOf(page))[2]).toBeCloseTo(whole[2] * 1.3, 9);
   await page.keyboard.press('-');
 
-  // Dragging with nothing in hand moves nothing.
+  // Dragging with nothing in hand draws the board along, and changes nothing of the job.
   const before = await viewOf(page);
   await page.mouse.move(at.x, at.y - 150);
   await page.mouse.down();
   await page.mouse.move(at.x + 120, at.y - 60, { steps: 4 });
   await page.mouse.up();
-  expect(await viewOf(page)).toEqual(before);
+  const [movedX, movedY] = await viewOf(page);
+  expect(movedX).toBeCloseTo(before[0] - 120 / before[2], 6);
+  expect(movedY).toBeCloseTo(before[1] - 90 / before[2], 6);
   await page.getByRole('button', { name: 'Nothing to undo' }).waitFor();
+
+  // Whoever looks closely goes on looking there in the next step.
+  for (let k = 0; k < 3; k++) await page.keyboard.press('+');
+  const close = await viewOf(page);
+  await page.keyboard.press('n');
+  await page.getByRole('heading', { name: 'Trace', exact: true }).waitFor();
+  await expect.poll(() => viewOf(page)).toEqual(close);
   await context.close();
 });
 

@@ -54,7 +54,7 @@ export async function readRailRule(page: Page, side: Side, from: number, to: num
   await page.keyboard.press('Enter');
   await page.getByText(/100 mm in the middle are good to/).waitFor();
   await page.getByRole('button', { name: /Count the graduations/ }).click();
-  await page.getByTestId('strokes').first().waitFor({ timeout: 20_000 });
+  await page.getByTestId('graduations').first().waitFor({ timeout: 20_000 });
   await railHeights(page);
 }
 

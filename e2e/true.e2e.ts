@@ -21,7 +21,7 @@ it('counts the strokes of the rule, which show the tilt, and leaves them out aga
   await page.getByRole('button', { name: 'Count the graduations between the readings of known length 1' }).click();
   await page.getByText(/of its graduations taken as lines, and both its long edges/).waitFor({ timeout: 20_000 });
   await expect.poll(plusMinus, { timeout: 20_000 }).toBeLessThan(0.6);
-  expect(await page.getByTestId('strokes').count()).toBe(1);
+  expect(await page.getByTestId('graduations').count()).toBe(1);
   await page.getByText(/^tilt 6\.\d°/).waitFor();
   // It is one undo, and a moved or another length forgets what was counted for it.
   await page.getByRole('button', { name: 'Undo: count the strokes' }).click();

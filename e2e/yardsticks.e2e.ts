@@ -52,7 +52,7 @@ it('trues the picture by one click on the ruler, and notices inches that are mil
   await page.keyboard.press('w');
   await click(page, 'w', [1700, 1890]);
   await page.getByText(/150 divisions were counted\. They look like millimetres/).waitFor({ timeout: 20_000 });
-  expect(await page.getByTestId('strokes').count()).toBe(1);
+  expect(await page.getByTestId('graduations').count()).toBe(1);
   await page.keyboard.type('9 3/8 in');
   await page.keyboard.press('Enter');
   await page

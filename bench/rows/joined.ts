@@ -12,7 +12,7 @@ import {
 } from '../../core/src/calibration';
 import { normalRandom, seededRandom } from '../../core/src/numeric';
 import { buildCamera, pictureOf } from '../../rig/src/camera';
-import { FACTS, Graduation_SIGMA_PX } from '../drawScene';
+import { FACTS, GRADUATION_SIGMA_PX } from '../drawScene';
 import type { Coverage } from './coverage';
 
 /** Ends of a part that is longer than either picture, and holes that both show, mm. */
@@ -57,7 +57,7 @@ function drawPair(seed: number): { joined: JoinedInput; ends: PlanePick[] } {
     const [first, last] = k === 0 ? [20, 250] : [200, 425];
     const graduations = Array.from({ length: last - first + 1 }, (_, n) => ({
       n,
-      places: [0.8, 2.4].map((down) => on(first + n, down, Graduation_SIGMA_PX)),
+      places: [0.8, 2.4].map((down) => on(first + n, down, GRADUATION_SIGMA_PX)),
     }));
     const edge = Array.from({ length: 40 }, (_, n) => on(first + (n * (last - first)) / 40, 0, 0.06));
     const rule: KnownLength = {

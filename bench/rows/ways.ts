@@ -12,7 +12,7 @@ import {
   type Sheet,
 } from '../../core/src/calibration';
 import { pictureOf } from '../../rig/src/camera';
-import { type DrawnScene, Graduation_SIGMA_PX, PICK_SIGMA_PX, type PlaneName } from '../drawScene';
+import { type DrawnScene, GRADUATION_SIGMA_PX, PICK_SIGMA_PX, type PlaneName } from '../drawScene';
 import type { KnownWay } from './coverage';
 
 const degrees = (d: number): number => (d * Math.PI) / 180;
@@ -65,7 +65,7 @@ function ruler(
   for (let n = 0; n <= lengthMm; n++) {
     const deep = n % 10 === 0 ? TENS : n % 5 === 0 ? FIVES : ONES;
     const places = [0.25, 0.75].flatMap(
-      (share) => pick(n * stretch + Math.tan(skew) * share * deep, ABOVE_MM - share * deep, Graduation_SIGMA_PX) ?? [],
+      (share) => pick(n * stretch + Math.tan(skew) * share * deep, ABOVE_MM - share * deep, GRADUATION_SIGMA_PX) ?? [],
     );
     if (places.length) graduations.push({ n, places });
     const place = n % 4 === 2 ? pick(n * stretch, ABOVE_MM, PLACE_SIGMA_PX) : null;

@@ -6,6 +6,7 @@ import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import type { SnapWish } from '../compute/pixels.worker';
 import { type BoardFace, type BoardMapper, boardMapper, rectOutline, wholeOf } from '../frames/boardMap';
+import { carryView, isSameView } from '../frames/carryView';
 import { type Box, fitView, fromScreen, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
 import { useReadout } from '../session/readoutStore';
@@ -15,7 +16,7 @@ import { inTurn } from './pressQueue';
 import { RULER_PX, Rulers } from './Rulers';
 import { type Aim, type AimSource, type SnapTarget, useAim } from './useAim';
 import { useViewControls } from './useViewControls';
-import { ViewButtons } from './ViewButtons';
+import { SnapButtons, ViewButtons } from './ViewButtons';
 
 /** What a step does with the pointer. Aims are already clung; `raw` is where the pointer itself is, in board units. */
 export interface BoardTool {
@@ -123,21 +124,23 @@ export function Board({
     return () => observer.disconnect();
   }, []);
 
-  // A picture that becomes true, another picture or another part of it is shown whole; a change of its calibration leaves
-  // the view alone.
+  // Another picture, or another part of it, is shown whole; so is one of which all was seen when it comes to lie
+  // otherwise. Whoever looks closer goes on looking at the same place: also when zero is set, or in the next step.
   const { turns, flip } = picture.preparation;
-  const shownKey = `${picture.id} ${face.kind} ${turns} ${flip} ${shown ? Object.values(shown) : ''}`;
-  const lastKey = useRef('');
-  const lastKind = useRef<BoardFace['kind'] | null>(null);
+  const shownKey = `${picture.id} ${turns} ${flip} ${shown ? Object.values(shown) : ''}`;
   useEffect(() => {
     if (!whole || !size) return;
-    if (lastKey.current !== shownKey || !view) {
-      lastKey.current = shownKey;
-      const sameFrame = staysInPlace && lastKind.current === 'true' && face.kind === 'true';
-      lastKind.current = face.kind;
+    const { framing, setFraming } = useBench.getState();
+    if (!view || framing?.key !== shownKey) {
+      const sameFrame = staysInPlace && framing?.face.kind === 'true' && face.kind === 'true';
       if (!view || !sameFrame) setView(whole);
+    } else if (framing.face !== face) {
+      const isWhole = isSameView({ ...view, ...size }, { ...framing.whole, ...size });
+      setView((isWhole ? null : carryView({ ...view, ...size }, boardMapper(framing.face), mapper)) ?? whole);
     } else if (view.width !== size.width || view.height !== size.height) setView({ ...view, ...size });
-  }, [whole, size, shownKey, staysInPlace, face.kind, view, setView]);
+    if (framing?.key !== shownKey || framing.face !== face || framing.whole !== whole)
+      setFraming({ key: shownKey, face, whole });
+  }, [whole, size, shownKey, staysInPlace, face, mapper, view, setView]);
 
   const controls = useViewControls(ref, view, whole, setView);
 
@@ -201,6 +204,9 @@ export function Board({
     if (lastScreen.current) hover.current(lastScreen.current);
   }, [otherEdge]);
 
+  /** The finger that is about to set a point. */
+  const finger = useRef<number | null>(null);
+  const [touched, setTouched] = useState(false);
   const [cursor, setCursor] = useState<Vec2 | null>(null);
   const onKeyDown = (event: React.KeyboardEvent) => {
     if (event.target !== ref.current || !view || !toolInHand) return;
@@ -235,12 +241,22 @@ export function Board({
         style={{ left: RULER_PX, top: RULER_PX, right: 0, bottom: 0, touchAction: 'none' }}
         onKeyDown={onKeyDown}
         onPointerDown={(event) => {
-          if (controls.pointerDown(event) || event.button !== 0 || !view) return;
+          const isTouch = event.pointerType === 'touch';
+          if (isTouch) setTouched(true);
+          if (controls.pointerDown(event) || event.button !== 0 || !view) {
+            finger.current = null;
+            return;
+          }
           setCursor(null);
           const screen = screenOf(event);
           if (tool.grab(fromScreen(view, screen), view, event.shiftKey)) {
             event.currentTarget.setPointerCapture(event.pointerId);
             setHeld(true);
+          } else if (!toolInHand && !tool.wish) controls.startPan(event);
+          else if (isTouch) {
+            // A finger hides what it points at: it looks through the loupe until it is lifted.
+            finger.current = event.pointerId;
+            hoverAt(screen);
           } else pressAt(screen);
         }}
         onPointerMove={(event) => {
@@ -248,9 +264,14 @@ export function Board({
           hoverAt(screenOf(event));
         }}
         onPointerUp={(event) => {
-          if (!controls.pointerUp(event)) void release(event);
+          const isFinger = finger.current === event.pointerId;
+          finger.current = null;
+          if (controls.pointerUp(event)) return;
+          if (isFinger) pressAt(screenOf(event));
+          else void release(event);
         }}
         onPointerCancel={(event) => {
+          finger.current = null;
           controls.pointerUp(event);
           setHeld(false);
         }}
@@ -302,6 +323,7 @@ export function Board({
           }
         />
       )}
+      {touched && tool.wish && <SnapButtons />}
       {view && (
         <div className="absolute" style={{ left: RULER_PX, top: RULER_PX }}>
           <Rulers view={view} isTrue={face.kind === 'true'} unit={unit} pointer={aim.shown?.aim.screen ?? null} />

@@ -1,5 +1,6 @@
 import { Minus, Plus } from 'lucide-react';
 import type { ReactNode } from 'react';
+import { useBench } from '../session/benchStore';
 
 /** What of the board is seen, for those who do not know its keys: closer, further, all of the picture, the part alone. */
 export function ViewButtons({
@@ -31,6 +32,32 @@ export function ViewButtons({
           Part
         </Press>
       )}
+    </div>
+  );
+}
+
+/** What keys do beside a keyboard, for those who point with a finger. */
+export function SnapButtons() {
+  const freeHand = useBench((s) => s.freeHand);
+  const { setFreeHand, setOtherEdge } = useBench.getState();
+  const look = 'flex h-11 cursor-pointer items-center border-line border-r px-3 text-ink last:border-r-0';
+  return (
+    <div
+      role="group"
+      aria-label="Snapping"
+      className="absolute bottom-3 left-9 flex overflow-hidden rounded border border-line bg-paper"
+    >
+      <button
+        type="button"
+        aria-pressed={freeHand}
+        onClick={() => setFreeHand(!freeHand)}
+        className={`${look} ${freeHand ? 'bg-deeper' : ''}`}
+      >
+        Free hand
+      </button>
+      <button type="button" onClick={() => setOtherEdge(useBench.getState().otherEdge + 1)} className={look}>
+        Next edge
+      </button>
     </div>
   );
 }

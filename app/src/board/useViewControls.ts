@@ -7,8 +7,9 @@ const ZOOM = { least: 0.25, most: 400, wheel: 1.0018, key: 1.3 } as const;
 const KEY_PAN_PX = 60;
 
 /**
- * Zoom and pan by wheel, trackpad, pinch, keys and dragging with the middle button or with space held. The board moves
- * with everything on it; the picture alone cannot be dragged.
+ * Zoom and pan by wheel, trackpad, pinch and keys, and by dragging: with the middle button or with space held, or where
+ * nothing is taken hold of and no tool is in hand. The board moves with everything on it; the picture alone cannot be
+ * dragged.
  */
 export function useViewControls(
   ref: RefObject<HTMLDivElement | null>,
@@ -88,6 +89,11 @@ export function useViewControls(
   };
 
   const placeOf = (event: React.PointerEvent): Vec2 => ({ x: event.clientX, y: event.clientY });
+  /** From now on this pointer draws the board along. */
+  const startPan = (event: React.PointerEvent) => {
+    panning.current = { id: event.pointerId, last: placeOf(event) };
+    event.currentTarget.setPointerCapture(event.pointerId);
+  };
 
   return {
     zoomBy,
@@ -95,15 +101,18 @@ export function useViewControls(
     /** True when the press belongs to the view and not to a tool. */
     pointerDown(event: React.PointerEvent): boolean {
       if (event.pointerType === 'touch') touches.current.set(event.pointerId, placeOf(event));
-      if (touches.current.size >= 2) return true;
+      if (touches.current.size >= 2) {
+        panning.current = null;
+        return true;
+      }
       if (event.button === 1 || (event.button === 0 && space.current)) {
-        panning.current = { id: event.pointerId, last: placeOf(event) };
-        event.currentTarget.setPointerCapture(event.pointerId);
+        startPan(event);
         event.preventDefault();
         return true;
       }
       return false;
     },
+    startPan,
     pointerMove(event: React.PointerEvent): boolean {
       const { view: v, whole: w, setView: set } = latest.current;
       if (!v) return false;

@@ -120,13 +120,13 @@ async function drawn(page: PDFPageProxy, perMm: number): Promise<OffscreenCanvas
 }
 
 /** Lines and letters on a page from which it is no mere scan. */
-const FEW_Graduations = 20;
+const FEW_GRADUATIONS = 20;
 
 async function isOnePicture(page: PDFPageProxy): Promise<boolean> {
   const { fnArray } = await page.getOperatorList();
   const pictures = fnArray.filter((f) => f === OPS.paintImageXObject || f === OPS.paintInlineImageXObject).length;
   const graduations = fnArray.filter((f) => f === OPS.constructPath).length;
-  return pictures >= 1 && graduations < FEW_Graduations;
+  return pictures >= 1 && graduations < FEW_GRADUATIONS;
 }
 
 serve(face);

@@ -1,6 +1,7 @@
 import type { DiscResult, GridResult, RulerResult, SheetResult } from '@steady-moth/core/find';
 import type { PickRecord } from '@steady-moth/core/job';
 import { create } from 'zustand';
+import type { BoardFace } from '../frames/boardMap';
 import type { View } from '../frames/view';
 
 /** Tools, each in the step where it is used. None in hand means: take hold of what is there. */
@@ -102,6 +103,8 @@ interface BenchStore {
   /** The picture that common points are picked in next; null for the next one of the job. */
   commonWith: string | null;
   view: View | null;
+  /** What the view was made for: which part of which picture, how that lay, and all of it. */
+  framing: { key: string; face: BoardFace; whole: View } | null;
   choosePicture(picture: string | null): void;
   chooseView(view: string | null): void;
   setCompare(compare: CompareMode): void;
@@ -120,6 +123,7 @@ interface BenchStore {
   seekCommon(picture: string, begun: { picture: string; pick: PickRecord } | null): void;
   setCommonWith(picture: string | null): void;
   setView(view: View | null): void;
+  setFraming(framing: BenchStore['framing']): void;
   clear(): void;
 }
 
@@ -153,6 +157,7 @@ export const useBench = create<BenchStore>((set) => ({
   common: null,
   commonWith: null,
   view: null,
+  framing: null,
   choosePicture: (picture) =>
     set({ picture, pictureView: null, compare: null, tool: null, selection: null, ...NOTHING_WAITS }),
   chooseView: (pictureView) => set({ pictureView }),
@@ -178,5 +183,6 @@ export const useBench = create<BenchStore>((set) => ({
   seekCommon: (picture, common) => set({ picture, pictureView: null, common, selection: null }),
   setCommonWith: (commonWith) => set({ commonWith }),
   setView: (view) => set({ view }),
+  setFraming: (framing) => set({ framing }),
   clear: () => set({ tool: null, selection: null, compare: null, ...NOTHING_WAITS }),
 }));

@@ -118,7 +118,7 @@ const isNew = (found: readonly Located[], at: { uPx: number; vPx: number }): boo
   found.every((e) => Math.hypot(e.uPx - at.uPx, e.vPx - at.vPx) > LEAST_GAP_PX);
 
 /** Depth in linear light from which a dark line is a stroke that was meant: engraving and ink reach three times that. */
-const CLEAR_Graduation = 0.1;
+const CLEAR_GRADUATION = 0.1;
 
 /**
  * A graduation or an ink line where a clear one is near, else an edge, else whatever line there is. A bright line is
@@ -131,7 +131,7 @@ export function locateGraduation(
   options: LocateOptions = {},
 ): Located | null {
   const line = locateLine(pixels, uPx, vPx, options);
-  if (line?.dark && line.contrast >= CLEAR_Graduation) return line;
+  if (line?.dark && line.contrast >= CLEAR_GRADUATION) return line;
   return locateEdge(pixels, uPx, vPx, options) ?? line;
 }
 

@@ -35,7 +35,7 @@ export type RulerResult =
 
 /** Strokes nearer than this cannot be located one by one, px. */
 const LEAST_PERIOD_PX = 5;
-const FEWEST_Graduations = 8;
+const FEWEST_GRADUATIONS = 8;
 /** Share of strokes that may be hidden before the count is not believed. */
 const MOST_HIDDEN = 0.3;
 
@@ -58,10 +58,10 @@ export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
     for (const dark of [looks, !looks]) {
       const { seats } = followRow(pixels, seed, dark);
       rows.push({ seats, dark, likely: dark === looks });
-      if (seats.length >= FEWEST_Graduations) break;
+      if (seats.length >= FEWEST_GRADUATIONS) break;
     }
   }
-  const long = rows.filter((r) => r.seats.length >= FEWEST_Graduations);
+  const long = rows.filter((r) => r.seats.length >= FEWEST_GRADUATIONS);
   const chosen = long.some((r) => r.likely) ? long.filter((r) => r.likely) : long;
   if (chosen.length === 0) return { ok: false, reason: 'too-few' };
   const row = chosen.reduce((best, r) => (r.seats.length > best.seats.length ? r : best));
@@ -73,7 +73,7 @@ export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
   if (seats.length < (1 - MOST_HIDDEN) * (count + 1)) return { ok: false, reason: 'hidden' };
   const period = Math.hypot(last.at.x - seats[0].at.x, last.at.y - seats[0].at.y) / count;
   const taken = takeGraduations(pixels, seats, period, dark);
-  if (taken.graduations.length < FEWEST_Graduations) return { ok: false, reason: 'too-few' };
+  if (taken.graduations.length < FEWEST_GRADUATIONS) return { ok: false, reason: 'too-few' };
   const pick = ({ at, sigmaPx }: FollowedSeat): Pick => ({ uPx: at.x, vPx: at.y, sigmaPx });
   return {
     ok: true,

@@ -39,7 +39,7 @@ export function followRow(pixels: Pixels, seed: Row, dark: boolean): { seats: Fo
     return [...back.reverse(), first, ...forth];
   };
   // A few strokes tell which end of theirs stands on the edge; the row is then followed along that.
-  return { seats: trimmed(bothWays(MOST_Graduations, footOf(bothWays(FIRST_LOOK, null)))) };
+  return { seats: trimmed(bothWays(MOST_GRADUATIONS, footOf(bothWays(FIRST_LOOK, null)))) };
 }
 
 /** Strokes looked at to tell on which side they stand. */
@@ -174,7 +174,7 @@ function walk(
 /** A stroke steers the row by no more than this, periods. */
 const MOST_STEER = 0.08;
 /** More strokes than any ruler has in one picture. */
-const MOST_Graduations = 2500;
+const MOST_GRADUATIONS = 2500;
 
 /** The stroke nearest to a guess: its middle there, its own direction, and how long it is. */
 function locate(pixels: Pixels, guess: Vec2, down: Vec2, period: number, within: number, dark: boolean) {

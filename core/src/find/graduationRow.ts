@@ -16,7 +16,7 @@ export interface GraduationSeat {
 const MOST_TAKEN = 240;
 /** Far enough along the stroke that it has ended, in periods. */
 const LONGEST_PERIODS = 12;
-const LEAST_Graduation_PX = 12;
+const LEAST_GRADUATION_PX = 12;
 /** The tip of a stroke is rounded and blurred: so much of it is left out at each end, px. */
 const TIP_PX = 2.5;
 const MOST_HALF_PX = 22;
@@ -82,7 +82,7 @@ export function graduationEnds(
     return way * LONGEST_PERIODS * period;
   };
   const [a, b] = [walk(-1), walk(1)];
-  if (b - a < LEAST_Graduation_PX) return null;
+  if (b - a < LEAST_GRADUATION_PX) return null;
   return [
     { x: p.x + a * down.x, y: p.y + a * down.y },
     { x: p.x + b * down.x, y: p.y + b * down.y },

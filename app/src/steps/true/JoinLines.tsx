@@ -17,7 +17,7 @@ import { newId } from '../../session/newId';
 import { joinSentence } from '../../session/sentences';
 import { useSeams } from '../../session/useFigures';
 import { PlaneChoice } from './PlaneChoice';
-import { joinAdviceSentence, Reference_WORDS } from './words';
+import { joinAdviceSentence, REFERENCE_WORDS } from './words';
 
 /** What joins this picture with others of the same part, and how well they fit there. */
 export function JoinLines({ job, picture }: { job: JobDocument; picture: Picture }) {
@@ -90,7 +90,7 @@ function JoinLine({
     const own = join.seen.find((s) => s.picture === picture.id)?.reference;
     const at = picture.calibration.references.findIndex((y) => y.id === own);
     const y = picture.calibration.references[at];
-    const word = y ? `${y.kind === 'known-length' ? 'ruler' : Reference_WORDS[y.kind].toLowerCase()} ${at + 1}` : '';
+    const word = y ? `${y.kind === 'known-length' ? 'ruler' : REFERENCE_WORDS[y.kind].toLowerCase()} ${at + 1}` : '';
     return (
       <SlipLine title={`The same ${word}`} figure={remove(`the join by ${word}`)}>
         also in {others.join(', ')}
@@ -157,7 +157,7 @@ function Candidates({ job, picture, others }: { job: JobDocument; picture: Pictu
     <SlipLine title="Seen in both?">
       <span className="flex flex-col items-start gap-1">
         {pairs.map(({ other, mine, theirs, k, n }) => {
-          const word = mine.kind === 'known-length' ? 'Ruler' : Reference_WORDS[mine.kind];
+          const word = mine.kind === 'known-length' ? 'Ruler' : REFERENCE_WORDS[mine.kind];
           return (
             <Act
               key={`${mine.id} ${theirs.id}`}

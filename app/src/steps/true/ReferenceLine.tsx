@@ -13,7 +13,7 @@ import { useJob } from '../../session/jobStore';
 import { CountGraduations } from './CountGraduations';
 import { KeepOwn } from './KeepOwn';
 import { PlaneChoice } from './PlaneChoice';
-import { agreementSentence, curlSentence, Reference_WORDS } from './words';
+import { agreementSentence, curlSentence, REFERENCE_WORDS } from './words';
 
 /** One reference on the slip: what it is, its size, what the others say of it, where it lies. */
 export function ReferenceLine({
@@ -30,7 +30,7 @@ export function ReferenceLine({
   certainty: Certainty | null;
 }) {
   const apply = useJob((s) => s.apply);
-  const word = Reference_WORDS[y.kind];
+  const word = REFERENCE_WORDS[y.kind];
   const agreement = certainty?.references[y.id] ?? null;
   return (
     <SlipLine
@@ -101,7 +101,7 @@ function SizeField({
   const apply = useJob((s) => s.apply);
   const change = (what: object) => apply(changeReference(picture.id, y.id, what));
   const shown = (mm: number) => writeLength(mm, null, unit).value.replace(/0+$/, '').replace(/\.$/, '');
-  const label = `${Reference_WORDS[y.kind]} ${number}`;
+  const label = `${REFERENCE_WORDS[y.kind]} ${number}`;
   if (y.kind === 'known-length')
     return (
       <LengthField

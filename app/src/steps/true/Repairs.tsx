@@ -12,7 +12,7 @@ import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act } from '../../kit';
 import { useJob } from '../../session/jobStore';
 import { useRepairs } from '../../session/useFigures';
-import { Reference_WORDS } from './words';
+import { REFERENCE_WORDS } from './words';
 
 /** What would explain all deviations of the spot checks together, each with its figure; none is applied unasked. */
 export function Repairs({
@@ -66,7 +66,7 @@ function RepairLine({ picture, repair: r, unit }: { picture: Picture; repair: Re
   const { references, spotChecks, planes } = picture.calibration;
   const nameOf = (id: string) => {
     const k = references.findIndex((y) => y.id === id);
-    return k < 0 ? 'a yardstick' : `${Reference_WORDS[references[k].kind].toLowerCase()} ${k + 1}`;
+    return k < 0 ? 'a yardstick' : `${REFERENCE_WORDS[references[k].kind].toLowerCase()} ${k + 1}`;
   };
   const said = (mm: number, plusMinusMm: number) => {
     const { value, plusMinus } = writeLength(mm, plusMinusMm, unit);

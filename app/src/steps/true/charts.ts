@@ -2,7 +2,7 @@ import type { Deviation, PlusMinusMap } from '@steady-moth/core/calibration';
 import type { Picture } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import type { Trace } from '../../kit/Chart';
-import { Reference_WORDS } from './words';
+import { REFERENCE_WORDS } from './words';
 
 /** The map as squares, the larger the ± the darker; the figure stands in every third one. */
 export function mapTraces(map: PlusMinusMap, unit: LengthUnit): Trace[] {
@@ -40,7 +40,7 @@ export function deviationTraces(
         y: own.map((d) => d.offSigmas),
         mode: 'markers',
         hover: own.map((d) => `${d.offMm.toFixed(3)} mm`),
-        name: `${k + 1} ${Reference_WORDS[y.kind]}`,
+        name: `${k + 1} ${REFERENCE_WORDS[y.kind]}`,
       },
     ];
   });

@@ -7,7 +7,7 @@ import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 const NBSP = '\u00a0';
 
 /** What a kind of reference is called on the slip. */
-export const Reference_WORDS: Record<ReferenceRecord['kind'], string> = {
+export const REFERENCE_WORDS: Record<ReferenceRecord['kind'], string> = {
   'known-length': 'Known length',
   disc: 'Coin',
   sheet: 'Sheet',

@@ -13,7 +13,7 @@ export interface TurnedPart {
 export const silhouettePicks = ({ silhouettes }: TurnedPart): PlanePick[] => silhouettes.flat();
 
 /** How many numbers the places of the silhouettes take. */
-const Silhouette_NUMBERS = 8;
+const SILHOUETTE_NUMBERS = 8;
 
 /** The axis on its plane, mm: a place on it and its direction, from the first pick on a silhouette to the second. */
 export interface TurnedAxis {
@@ -159,7 +159,7 @@ export function betweenOnTurned(
   const picks = [...silhouettePicks(turned), from, to];
   const parts = (p: Float64Array, lens: Float64Array) => {
     const axis = axisFrom(p, 0, lens);
-    const [x0, y0, x1, y1] = p.subarray(Silhouette_NUMBERS, Silhouette_NUMBERS + 4);
+    const [x0, y0, x1, y1] = p.subarray(SILHOUETTE_NUMBERS, SILHOUETTE_NUMBERS + 4);
     const on = (x: number, y: number) => silhouetteAt(axis, lens, x, y, axis.dx, axis.dy);
     return { axis, x0, y0, x1, y1, a: on(x0, y0), b: on(x1, y1) };
   };

@@ -50,7 +50,7 @@ export function writeDxf(profile: FlatProfile): string | null {
     dxf.setCurrentLayerName(LAYERS.notes);
     const { from, to } = layout.bar;
     dxf.addLine(solid(from), solid(to));
-    for (const end of [from, to]) dxf.addLine(point3d(end.x, end.y - 1.5), point3d(end.x, end.y + 1.5));
+    for (const end of [from, to]) dxf.addLine(solid({ x: end.x, y: end.y - 1.5 }), solid({ x: end.x, y: end.y + 1.5 }));
     for (const { at, text } of layout.notes) dxf.addText(solid(at), NOTE_MM, plain(text));
   }
   return HEAD + dxf.stringify();
@@ -70,15 +70,15 @@ function layerName(layer: string | null): string | null {
 }
 
 function addForm(dxf: DxfWriter, form: Form): void {
-  if (form.kind === 'circle') dxf.addCircle(solid(form.centre), form.radius);
+  if (form.kind === 'circle') dxf.addCircle(solid(form.centre), round(form.radius));
   else if (form.segments.some((s) => s.kind === 'curve')) addSpline(dxf, form.segments, form.closed);
   else if (form.segments.length) addPolyline(dxf, form.segments, form.closed);
 }
 
 function addPolyline(dxf: DxfWriter, segments: Segment[], closed: boolean): void {
-  const vertices = segments.map((s) => ({ point: point2d(s.from.x, s.from.y), bulge: bulgeOf(s) }));
+  const vertices = segments.map((s) => ({ point: flat(s.from), bulge: round(bulgeOf(s), BULGE_DECIMALS) }));
   const last = segments[segments.length - 1].to;
-  if (!closed) vertices.push({ point: point2d(last.x, last.y), bulge: 0 });
+  if (!closed) vertices.push({ point: flat(last), bulge: 0 });
   dxf.addLWPolyline(vertices, { flags: closed ? LWPolylineFlags.Closed : LWPolylineFlags.None });
 }
 
@@ -113,7 +113,16 @@ function asCurves(segment: Segment): Curve[] {
   return curves;
 }
 
-const solid = (p: Vec2) => point3d(p.x, p.y, 0);
+/**
+ * Decimals of a millimetre, and of a bulge: finer than any machine moves, and coarser than what two of them compute
+ * differently, so that a script writes what the browser writes.
+ */
+const DECIMALS = 5;
+const BULGE_DECIMALS = 9;
+const round = (value: number, decimals = DECIMALS): number => Number(value.toFixed(decimals)) + 0;
+
+const flat = (p: Vec2) => point2d(round(p.x), round(p.y));
+const solid = (p: Vec2) => point3d(round(p.x), round(p.y), 0);
 
 /** A line of text in DXF ends at a line break, and % begins a code. */
 function plain(text: string): string {

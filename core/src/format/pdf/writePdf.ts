@@ -32,6 +32,12 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
   pdf.setTitle(profile.title);
   pdf.setCreator('Steady Moth');
   pdf.setProducer('Steady Moth');
+  // The profile's own day, so that the same profile is the same file.
+  const day = new Date(`${profile.date}T00:00:00Z`);
+  if (Number.isFinite(day.getTime())) {
+    pdf.setCreationDate(day);
+    pdf.setModificationDate(day);
+  }
   pdf.catalog.getOrCreateViewerPreferences().setPrintScaling(PrintScaling.None);
   const font = await pdf.embedFont(StandardFonts.Helvetica);
   const page = pdf.addPage([pageWidth * PER_MM, pageHeight * PER_MM]);
@@ -41,8 +47,8 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
   const flip = (p: { x: number; y: number }) => ({ x: p.x - outer.min.x, y: outer.max.y - p.y });
   const draw = (path: string, dash: readonly number[]) =>
     page.drawSvgPath(path, {
-      x: left * PER_MM,
-      y: top * PER_MM,
+      x: round(left * PER_MM),
+      y: round(top * PER_MM),
       scale: PER_MM,
       borderColor: rgb(0, 0, 0),
       borderWidth: LINE_MM,
@@ -53,14 +59,17 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
   for (const { at, text } of notes) {
     const place = flip(at);
     page.drawText(encodable(text), {
-      x: (left + place.x) * PER_MM,
-      y: (top - place.y) * PER_MM,
+      x: round((left + place.x) * PER_MM),
+      y: round((top - place.y) * PER_MM),
       size: NOTE_MM * PER_MM,
       font,
     });
   }
   return pdf.save();
 }
+
+/** As many decimals as path data has: what machines compute differently is not written. */
+const round = (value: number): number => Number(value.toFixed(4));
 
 const barPath = (from: Vec2, to: Vec2): string =>
   `M ${from.x} ${from.y - 1.5} L ${from.x} ${from.y + 1.5} M ${from.x} ${from.y} L ${to.x} ${to.y} M ${to.x} ${to.y - 1.5} L ${to.x} ${to.y + 1.5}`;

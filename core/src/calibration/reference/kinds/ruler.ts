@@ -167,11 +167,11 @@ function observeGraduations(y: Ruler, seen: Seen, at: number): boolean {
 }
 
 /** Strokes that are enough to tell where a descent leads. */
-const FEW_Graduations = 16;
+const FEW_GRADUATIONS = 16;
 
 /** A ruler with a part of its strokes: nearly the same to know, and far less to work out. */
 export function subsampledGraduations(all: Graduations): Graduations {
-  const every = Math.ceil(all.graduations.length / FEW_Graduations);
+  const every = Math.ceil(all.graduations.length / FEW_GRADUATIONS);
   if (every <= 1) return all;
   const [graduations, edge, far] = [
     subsampled(all.graduations, every),
