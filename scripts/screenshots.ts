@@ -107,6 +107,7 @@ for (const x of [0, 84]) await pressPixel(page, platePixel(truth, x, 36));
 await field('Caliper reading', '84');
 await page.getByText(/, fits within|does not fit within/).waitFor();
 await page.keyboard.press('q');
+await page.keyboard.press('Home');
 const over = await truePlace(page, 147, -0.5);
 await page.mouse.move(over.x - 2, over.y);
 await page.mouse.move(over.x, over.y);

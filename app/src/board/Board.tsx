@@ -5,7 +5,7 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import type { SnapWish } from '../compute/pixels.worker';
-import { type BoardFace, type BoardMapper, boardMapper, rectOutline, wholeOf } from '../frames/boardMap';
+import { type BoardFace, type BoardMapper, boardMapper, liesAt, rectOutline, wholeOf } from '../frames/boardMap';
 import { carryView, isSameView } from '../frames/carryView';
 import { type Box, fitView, fromScreen, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
@@ -300,6 +300,10 @@ export function Board({
                 edge={aim.shown.aim.edge}
                 at={aim.shown.aim.screen}
                 view={view}
+                lies={liesAt(
+                  sources.find((s) => s.id === aim.shown?.aim.pictureId)?.mapper ?? mapper,
+                  aim.shown.aim.picture,
+                )}
                 caption={tool.snaps === false ? '' : loupeWords(aim.shown.aim)}
               />
             )}

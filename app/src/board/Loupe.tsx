@@ -14,6 +14,7 @@ export function Loupe({
   at,
   view,
   caption,
+  lies,
 }: {
   look: Look;
   /** Which of the edges found is meant. */
@@ -21,6 +22,8 @@ export function Loupe({
   at: { x: number; y: number };
   view: View;
   caption: string;
+  /** How the picture lies on the board: quarter turns clockwise, after left and right changed places. */
+  lies: { turns: number; flip: boolean };
 }) {
   const ref = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
@@ -70,7 +73,14 @@ export function Loupe({
   const top = at.y - AWAY - SIZE / 2 < 0 ? at.y + AWAY - 40 : at.y - AWAY - SIZE / 2;
   return (
     <div aria-hidden className="pointer-events-none absolute z-10" style={{ left, top, width: SIZE }}>
-      <canvas ref={ref} width={SIZE} height={SIZE} className="rounded-full border-2 border-soot bg-board shadow-md" />
+      <canvas
+        ref={ref}
+        width={SIZE}
+        height={SIZE}
+        data-turns={lies.turns}
+        style={{ transform: `rotate(${90 * lies.turns}deg) scaleX(${lies.flip ? -1 : 1})` }}
+        className="rounded-full border-2 border-soot bg-board shadow-md"
+      />
       <div className="figure mt-1 rounded bg-paper/90 px-1 text-center text-[11.5px]">{caption}</div>
     </div>
   );

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { boardMapper, pxPerUnit, rectOutline, wholeOf } from '../frames/boardMap';
+import { boardMapper, liesAt, pxPerUnit, rectOutline, wholeOf } from '../frames/boardMap';
 import { fitView, fromScreen, panBy, rulerStep, toScreen, type View, zoomAbout } from '../frames/view';
 import { nudged } from './nudge';
 
@@ -119,5 +119,15 @@ describe('the board', () => {
     const [a, b] = [mapper.toBoard(from), up && mapper.toBoard(up)];
     expect((a?.y ?? 0) - (b?.y ?? 0)).toBeCloseTo(1, 9);
     expect(nudged(mapper, from, { unit: 'mm', size: 1 }, 'a')).toBeNull();
+  });
+});
+
+describe('how a picture lies on the board', () => {
+  it('is told as it was turned and flipped', () => {
+    for (const turns of [0, 1, 2, 3] as const)
+      for (const flip of [false, true]) {
+        const mapper = boardMapper({ kind: 'picture', turns, flip, widthPx: 400, heightPx: 300 });
+        expect(liesAt(mapper, { uPx: 100, vPx: 50 })).toEqual({ turns, flip });
+      }
   });
 });

@@ -5,6 +5,8 @@ import { panBy, type View, zoomAbout } from '../frames/view';
 /** How far out and in, as factors of the view of the whole picture. */
 const ZOOM = { least: 0.25, most: 400, wheel: 1.0018, key: 1.3 } as const;
 const KEY_PAN_PX = 60;
+/** A press that moves less than this draws nothing along, px. */
+const LEAST_PAN_PX = 4;
 
 /**
  * Zoom and pan by wheel, trackpad, pinch and keys, and by dragging: with the middle button or with space held, or where
@@ -20,7 +22,7 @@ export function useViewControls(
   const latest = useRef({ view, whole, setView });
   latest.current = { view, whole, setView };
   const touches = useRef(new Map<number, Vec2>());
-  const panning = useRef<{ id: number; last: Vec2 } | null>(null);
+  const panning = useRef<{ id: number; last: Vec2; isMoved: boolean } | null>(null);
   const space = useRef(false);
 
   useEffect(() => {
@@ -91,7 +93,7 @@ export function useViewControls(
   const placeOf = (event: React.PointerEvent): Vec2 => ({ x: event.clientX, y: event.clientY });
   /** From now on this pointer draws the board along. */
   const startPan = (event: React.PointerEvent) => {
-    panning.current = { id: event.pointerId, last: placeOf(event) };
+    panning.current = { id: event.pointerId, last: placeOf(event), isMoved: false };
     event.currentTarget.setPointerCapture(event.pointerId);
   };
 
@@ -118,6 +120,10 @@ export function useViewControls(
       if (!v) return false;
       const here = placeOf(event);
       if (panning.current?.id === event.pointerId) {
+        // A hand that only presses is never quite still.
+        const away = Math.hypot(panning.current.last.x - here.x, panning.current.last.y - here.y);
+        if (!panning.current.isMoved && away < LEAST_PAN_PX) return true;
+        panning.current.isMoved = true;
         set(panBy(v, panning.current.last.x - here.x, panning.current.last.y - here.y));
         panning.current.last = here;
         return true;

@@ -113,3 +113,21 @@ export const wholeOf = ({ widthPx, heightPx }: { widthPx: number; heightPx: numb
   widthPx,
   heightPx,
 });
+
+/**
+ * How a picture lies on the board about a place, to the nearest quarter turn: clockwise, after left and right changed
+ * places.
+ */
+export function liesAt(mapper: BoardMapper, { uPx, vPx }: PicturePoint): { turns: 0 | 1 | 2 | 3; flip: boolean } {
+  const [here, right, below] = [
+    mapper.toBoard({ uPx, vPx }),
+    mapper.toBoard({ uPx: uPx + 1, vPx }),
+    mapper.toBoard({ uPx, vPx: vPx + 1 }),
+  ];
+  if (!here || !right || !below) return { turns: 0, flip: false };
+  const [ux, uy, vx, vy] = [right.x - here.x, right.y - here.y, below.x - here.x, below.y - here.y];
+  const flip = ux * vy - uy * vx < 0;
+  // Flipped first, the old right runs the other way.
+  const angle = flip ? Math.atan2(-uy, -ux) : Math.atan2(uy, ux);
+  return { turns: ((Math.round(angle / (Math.PI / 2)) + 4) % 4) as 0 | 1 | 2 | 3, flip };
+}

@@ -1,5 +1,6 @@
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { useEffect, useRef, useState } from 'react';
+import { focusBoard } from '../board/focusBoard';
 import { degrees } from '../kit';
 import { ARROW_STEPS, useBench } from '../session/benchStore';
 import { useReadout } from '../session/readoutStore';
@@ -118,6 +119,7 @@ function Entry() {
           if (!wrong) {
             setText('');
             ref.current?.blur();
+            focusBoard();
           }
         }}
         className="figure w-36 rounded border border-[var(--soot-label)] bg-transparent px-2 text-[22px] aria-invalid:border-[var(--soot-verdigris)]"

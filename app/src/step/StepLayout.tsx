@@ -1,7 +1,9 @@
 import { STEPS, type StepName } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
+import { focusBoard } from '../board/focusBoard';
+import { useBench } from '../session/benchStore';
 import { KeyList } from './KeyList';
 import { Readout } from './Readout';
 import { type Pocket, ToolRoll } from './ToolRoll';
@@ -36,6 +38,16 @@ export function StepLayout({
     },
     () => setKeys(true),
   );
+  // What is asked for or refused stands on top of the slip: it comes in sight. What was answered leaves the focus where
+  // the work goes on.
+  const slipRef = useRef<HTMLElement>(null);
+  const tool = useBench((s) => s.tool);
+  const asked = useBench((s) => s.pending ?? s.found ?? s.findFault);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: when something else is asked for
+  useEffect(() => {
+    if (tool || asked) slipRef.current?.scrollTo({ top: 0 });
+    else focusBoard();
+  }, [tool, asked]);
   return (
     <>
       {keys && <KeyList pockets={pockets} onClose={() => setKeys(false)} />}
@@ -45,6 +57,7 @@ export function StepLayout({
         <Readout unit={unit} isTrue={isTrue} />
       </main>
       <aside
+        ref={slipRef}
         aria-label="Slip"
         className="relative w-[340px] shrink-0 overflow-y-auto border-line border-l bg-paper px-6 pt-9 pb-8"
       >

@@ -26,17 +26,21 @@ export function Judged({ job, picture }: { job: JobDocument; picture: Picture })
             title="Sharpness"
             figure={<span className="figure">{data.blurPx === null ? '—' : `${fixed(data.blurPx, 1)} px`}</span>}
           >
-            {sharpnessWords(data)}
+            {sharpnessWords(data, picture.kind)}
           </SlipLine>
-          <SlipLine title="Contrast" figure={<span className="figure">{fixed(100 * data.contrast, 0)} %</span>}>
-            {contrastWords(data)}
-          </SlipLine>
-          <SlipLine
-            title="Clipped"
-            figure={<span className="figure">{fixed(100 * Math.max(data.white, data.black), 1)} %</span>}
-          >
-            {clippingWords(data)}
-          </SlipLine>
+          {picture.kind !== 'drawing' && (
+            <>
+              <SlipLine title="Contrast" figure={<span className="figure">{fixed(100 * data.contrast, 0)} %</span>}>
+                {contrastWords(data, picture.kind)}
+              </SlipLine>
+              <SlipLine
+                title="Clipped"
+                figure={<span className="figure">{fixed(100 * Math.max(data.white, data.black), 1)} %</span>}
+              >
+                {clippingWords(data, picture.kind)}
+              </SlipLine>
+            </>
+          )}
         </>
       )}
       <SlipLine

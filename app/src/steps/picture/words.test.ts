@@ -27,15 +27,25 @@ describe('what is said of a picture', () => {
     [GOOD_ENOUGH.blurredPx + 0.1, /Blurred/],
     [null, /No clear edge/],
   ])('tells a blur of %s px', (blurPx, words) => {
-    expect(sharpnessWords(judged({ blurPx }))).toMatch(words);
+    expect(sharpnessWords(judged({ blurPx }), 'photo')).toMatch(words);
   });
 
   it('tells flat pictures, blown highlights and blocked shadows', () => {
-    expect(contrastWords(judged({}))).toMatch(/told apart/);
-    expect(contrastWords(judged({ contrast: 0.1 }))).toMatch(/^Flat/);
-    expect(clippingWords(judged({ white: 0.1 }))).toMatch(/Blown highlights in/);
-    expect(clippingWords(judged({ black: 0.1 }))).toMatch(/Blocked shadows in/);
-    expect(clippingWords(judged({}))).toMatch(/^No blown highlights/);
+    expect(contrastWords(judged({}), 'photo')).toMatch(/told apart/);
+    expect(contrastWords(judged({ contrast: 0.1 }), 'photo')).toMatch(/^Flat/);
+    expect(clippingWords(judged({ white: 0.1 }), 'photo')).toMatch(/Blown highlights in/);
+    expect(clippingWords(judged({ black: 0.1 }), 'photo')).toMatch(/Blocked shadows in/);
+    expect(clippingWords(judged({}), 'photo')).toMatch(/^No blown highlights/);
+  });
+
+  it('speaks to a scan of its glass, not of light and tilt', () => {
+    const all = [
+      sharpnessWords(judged({ blurPx: 9 }), 'scan'),
+      contrastWords(judged({ contrast: 0.1 }), 'scan'),
+      clippingWords(judged({ white: 0.1 }), 'scan'),
+    ];
+    for (const words of all) expect(words).toMatch(/[Ss]can it/);
+    for (const words of all) expect(words).not.toMatch(/side|camera|flash|focus/);
   });
 
   it('names a wide lens, and no other', () => {

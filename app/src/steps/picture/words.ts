@@ -16,22 +16,36 @@ export const GOOD_ENOUGH = {
   wideMm: 25,
 } as const;
 
-export function sharpnessWords({ blurPx, edges }: PictureJudgement): string {
-  if (blurPx === null) return 'No clear edge in the middle of the picture: is the part there, and in focus?';
+export function sharpnessWords({ blurPx, edges }: PictureJudgement, kind: PictureKind): string {
+  if (blurPx === null)
+    return kind === 'photo'
+      ? 'No clear edge in the middle of the picture: is the part there, and in focus?'
+      : 'No clear edge in the middle of the page: is anything there?';
   const told = `Its ${edges} clearest edges run over ${fixed(2 * blurPx, 1)} px.`;
   if (blurPx <= GOOD_ENOUGH.sharpPx) return `${told} Sharp.`;
-  if (blurPx <= GOOD_ENOUGH.blurredPx) return `${told} Somewhat soft: focus on the face of the part and hold still.`;
+  const soft = blurPx <= GOOD_ENOUGH.blurredPx;
+  if (kind !== 'photo')
+    return soft
+      ? `${told} Somewhat soft: lay it flat on the glass.`
+      : `${told} Blurred: scan it again, flat on the glass and at its own resolution.`;
+  if (soft) return `${told} Somewhat soft: focus on the face of the part and hold still.`;
   return `${told} Blurred: take it again with more light or the camera propped up.`;
 }
 
-export function contrastWords({ contrast }: PictureJudgement): string {
-  return contrast >= GOOD_ENOUGH.contrast
-    ? 'Part and ground can be told apart.'
-    : 'Flat: lay the part on a ground of another brightness, and let light come from the side.';
+/** Of a drawing nothing: on mostly white paper it says how little ink there is, and not how it looks. */
+export function contrastWords({ contrast }: PictureJudgement, kind: PictureKind): string {
+  if (contrast >= GOOD_ENOUGH.contrast) return 'Part and ground can be told apart.';
+  return kind === 'photo'
+    ? 'Flat: lay the part on a ground of another brightness, and let light come from the side.'
+    : 'Flat: scan it anew before a sheet of another brightness, with the lid open if the part is light.';
 }
 
-export function clippingWords({ white, black }: PictureJudgement): string {
+export function clippingWords({ white, black }: PictureJudgement, kind: PictureKind): string {
   if (Math.max(white, black) < GOOD_ENOUGH.clipped) return 'No blown highlights or blocked shadows.';
+  if (kind !== 'photo')
+    return white > black
+      ? 'White in places: edges there are moved. Scan it darker.'
+      : 'Black in places: edges there are lost. Scan it lighter.';
   return white > black
     ? 'Blown highlights in places: edges there are moved. Take it darker, without flash.'
     : 'Blocked shadows in places: edges there are lost. Take it with more light.';

@@ -45,7 +45,9 @@ export function PendingForm({
 }) {
   const { ruler } = pending;
   const isReading = pending.purpose === 'readings';
-  const flat = Math.abs(pending.to.uPx - pending.from.uPx) >= Math.abs(pending.to.vPx - pending.from.vPx);
+  // As it is shown: a picture turned by a quarter has its rows upright.
+  const liesFlat = Math.abs(pending.to.uPx - pending.from.uPx) >= Math.abs(pending.to.vPx - pending.from.vPx);
+  const flat = liesFlat === (picture.preparation.turns % 2 === 0);
   const firstOne = picture.calibration.references.length === 0;
   const [along, setAlong] = useState<Along>(
     isReading && !picture.calibration.axis && firstOne ? (flat ? 'x' : 'y') : 'none',

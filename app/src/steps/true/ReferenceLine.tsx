@@ -31,6 +31,7 @@ export function ReferenceLine({
 }) {
   const apply = useJob((s) => s.apply);
   const word = REFERENCE_WORDS[y.kind];
+  const { references } = picture.calibration;
   const agreement = certainty?.references[y.id] ?? null;
   return (
     <SlipLine
@@ -38,7 +39,7 @@ export function ReferenceLine({
       title={y.kind !== 'known-length' && y.typed ? `${word}, ${y.typed}` : word}
       figure={<SizeField picture={picture} reference={y} number={number} unit={unit} />}
     >
-      {agreementSentence(agreement, unit, y.kind)}
+      {agreementSentence(agreement, unit, y.kind, references.length > 1 ? 'the rest' : 'the stated scale')}
       {certainty?.outlier === y.id && <span className="text-brick"> All the others agree without it.</span>}
       {y.kind === 'sheet' && <Curl sheet={y} certainty={certainty} unit={unit} />}
       {y.kind === 'known-length' && (y.plane === 'reference' || y.graduations) && (

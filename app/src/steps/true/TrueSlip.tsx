@@ -221,6 +221,11 @@ function Verdict({
               Let the scales differ
             </Act>
           )}
+          {contradiction.statedAlone && (
+            <Act disabled={picture.locked} onClick={() => apply(believeResolution(picture.id, false))}>
+              Ignore the stated scale
+            </Act>
+          )}
         </p>
       </Notice>
     );

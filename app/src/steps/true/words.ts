@@ -31,18 +31,21 @@ export function agreementSentence(
   found: Agreement | null,
   unit: LengthUnit,
   kind: ReferenceRecord['kind'] = 'known-length',
+  /** What it was held against. */
+  by: 'the rest' | 'the stated scale' = 'the rest',
 ): string {
   if (!found) return '';
   const spread = writeLength(0, found.plusMinusMm, unit).plusMinus;
   const off = writeLength(found.deviationMm, found.plusMinusMm, unit).value;
   const sign = found.deviationMm > 0 ? '+' : '';
   const figures = `${sign}${off}${NBSP}±${NBSP}${spread}`;
-  if (found.fits) return `agrees with the rest: ${figures}`;
+  if (found.fits) return `agrees with ${by}: ${figures}`;
   if (kind === 'square-lines' || kind === 'equal-lengths')
     return `the rest finds them off by ${figures}: ${ASKED[kind]}`;
   const share = fixed(Math.abs(100 * found.deviationShare), 1);
   const wrongUnit = unitSlip(1 + found.deviationShare);
-  return `the rest finds it ${share} % ${found.deviationMm > 0 ? 'larger' : 'smaller'} (${figures}): ${wrongUnit || ASKED[kind]}`;
+  const finds = by === 'the rest' ? 'the rest finds it' : 'by the stated scale it is';
+  return `${finds} ${share} % ${found.deviationMm > 0 ? 'larger' : 'smaller'} (${figures}): ${wrongUnit || ASKED[kind]}`;
 }
 
 /** How wide a ruler is by all else, or whether that is what was measured. */
@@ -117,8 +120,10 @@ const NEAREST_MM = 35;
 const FURTHEST_MM = 4500;
 
 /** What it means that known lengths contradict each other: no ± covers that. */
-export function contradictionSentence({ share, scalesDiffer }: Contradiction): string {
+export function contradictionSentence({ share, scalesDiffer, statedAlone }: Contradiction): string {
   const by = `${fixed(100 * share, share < 0.01 ? 2 : share < 0.1 ? 1 : 0)} %`;
+  if (statedAlone)
+    return `What is known and the scale that the file states contradict each other by up to ${by}. Scanners state a scale, few keep it: ignore it if you are sure of what was typed.`;
   const explained =
     scalesDiffer === null
       ? 'Until that is settled no figure here is better than that: check what was typed, and where the picks lie.'

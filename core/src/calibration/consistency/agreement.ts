@@ -47,14 +47,19 @@ export function checkSpot(calibration: Calibration, spot: SpotCheck): Agreement 
 /**
  * Each reference as all the others predict it: d / sqrt(σ²predicted + σ²own). One with many places is left in with its
  * size set free, so that its shape still counts; of forms that are square or equal the worst is told.
- * With one reference there is nothing to hold it against, and the list is empty.
+ * With one reference there is nothing to hold it against but the scale that a page's file states; without that the list
+ * is empty.
  */
 export function agreements(input: CalibrationInput): Record<ReferenceId, Agreement | null> {
   const result: Record<ReferenceId, Agreement | null> = {};
-  if (input.references.length < 2) return result;
+  if (input.references.length < (isScaleStated(input) ? 1 : 2)) return result;
   for (const y of input.references) result[y.id] = sizesOf(y).length ? freedSize(input, y) : predictedByRest(input, y);
   return result;
 }
+
+/** The file of a page states its scale, and that counts. */
+export const isScaleStated = ({ lens, believeResolution, facts }: CalibrationInput): boolean =>
+  lens === 'page' && believeResolution && facts.resolution !== null;
 
 /** The reference without which all the others agree, where one does not; null with fewer than three. */
 export function outlier(input: CalibrationInput, found: Record<ReferenceId, Agreement | null>): ReferenceId | null {

@@ -117,10 +117,11 @@ function seesTiltBadly({ covariance, parameters }: Solution): boolean {
 }
 
 /**
- * A thousandth of its own scatter is as good as none; and where it starts near the end, damping would only hold back
- * what is seen weakly.
+ * To its very end, a step or two more than its own scatter asks for: machines compute a sine differently, and what
+ * stops half way would differ in the eighth decimal between a browser and a script. Where it starts near the end,
+ * damping would only hold back what is seen weakly.
  */
-export const FINE_DESCENT = { smallestStep: 1e-3, maxSteps: 60, damping: 1e-9 } as const;
+export const FINE_DESCENT = { smallestStep: 1e-6, maxSteps: 60, damping: 1e-9 } as const;
 /** Near enough to tell where a start leads. */
 const ROUGH_DESCENT = { maxSteps: 40, smallestStep: 0.05 } as const;
 

@@ -57,3 +57,33 @@ describe('known lengths of a drawing that contradict each other', () => {
     expect(createCalibrator().certainty(drawing(10, 10), null)?.contradiction).toBeNull();
   });
 });
+
+describe('a length on a scan whose file states another scale', () => {
+  const scan = (perMm: number, lengthPx: number) => {
+    const resolution = { perMmX: perMm, perMmY: perMm, sigma: 0.0025 };
+    const picture = newPicture('page', { ...FILE, facts: { ...FILE.facts, resolution } }, 'scan');
+    picture.calibration.references = [known('x', pick(200, 900), pick(200 + lengthPx, 900), 100)];
+    return picture;
+  };
+
+  it('is held against that, and the stated scale is named as what can be left out', () => {
+    const told = createCalibrator().certainty(scan(12, 1.02 * 1200), null);
+    expect(told?.references.x?.deviationShare).toBeCloseTo(0.02, 4);
+    expect(told?.contradiction).toMatchObject({ statedAlone: true, scalesDiffer: null });
+    const left = scan(12, 1.02 * 1200);
+    left.calibration.believeResolution = false;
+    expect(createCalibrator().certainty(left, null)?.contradiction).toBeNull();
+  });
+
+  it('agrees with it within what scanners keep', () => {
+    const told = createCalibrator().certainty(scan(12, 1.002 * 1200), null);
+    expect(told?.references.x?.fits).toBe(true);
+    expect(told?.contradiction).toBeNull();
+  });
+
+  it('that was typed in inches is found as much too small', () => {
+    const inches = scan(12, 1200);
+    inches.calibration.references = [{ ...known('x', pick(200, 900), pick(1400, 900), 3.937) }];
+    expect(createCalibrator().certainty(inches, null)?.references.x?.deviationShare).toBeCloseTo(24.4, 1);
+  });
+});

@@ -1,4 +1,11 @@
-import { type Agreement, agreements, type CalibrationInput, calibrate, PAGE_PARAMETERS } from '../../calibration';
+import {
+  type Agreement,
+  agreements,
+  type CalibrationInput,
+  calibrate,
+  isScaleStated,
+  PAGE_PARAMETERS,
+} from '../../calibration';
 
 /** Yardsticks that contradict each other by more than their ±, and what would explain it. */
 export interface Contradiction {
@@ -9,6 +16,8 @@ export interface Contradiction {
    * fit; null where that does not explain it.
    */
   scalesDiffer: number | null;
+  /** Of a page: all that else is known fits together once the scale that its file states is left out. */
+  statedAlone: boolean;
 }
 
 /** Null where all that is known fits together, or nothing is held against anything. */
@@ -19,7 +28,14 @@ export function findContradiction(
   const off = Object.values(found).filter((a): a is Agreement => a !== null && !a.fits);
   if (off.length === 0) return null;
   const share = Math.max(...off.map((a) => Math.abs(a.deviationShare)).filter(Number.isFinite), 0);
-  return { share, scalesDiffer: ratioThatExplains(input) };
+  const statedAlone = isStatedAlone(input);
+  return { share, scalesDiffer: statedAlone ? null : ratioThatExplains(input), statedAlone };
+}
+
+function isStatedAlone(input: CalibrationInput): boolean {
+  if (!isScaleStated(input) || input.references.length === 0) return false;
+  const rest = agreements({ ...input, believeResolution: false });
+  return Object.values(rest).every((a) => a?.fits ?? true);
 }
 
 function ratioThatExplains(input: CalibrationInput): number | null {
