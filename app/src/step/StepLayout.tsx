@@ -43,7 +43,6 @@ export function StepLayout({
   const slipRef = useRef<HTMLElement>(null);
   const tool = useBench((s) => s.tool);
   const asked = useBench((s) => s.pending ?? s.found ?? s.findFault);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: when something else is asked for
   useEffect(() => {
     if (tool || asked) slipRef.current?.scrollTo({ top: 0 });
     else focusBoard();

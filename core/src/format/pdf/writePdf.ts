@@ -71,8 +71,11 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
 /** As many decimals as path data has: what machines compute differently is not written. */
 const round = (value: number): number => Number(value.toFixed(4));
 
-const barPath = (from: Vec2, to: Vec2): string =>
-  `M ${from.x} ${from.y - 1.5} L ${from.x} ${from.y + 1.5} M ${from.x} ${from.y} L ${to.x} ${to.y} M ${to.x} ${to.y - 1.5} L ${to.x} ${to.y + 1.5}`;
+function barPath(from: Vec2, to: Vec2): string {
+  const at = (x: number, y: number) => `${round(x)} ${round(y)}`;
+  const tick = ({ x, y }: Vec2) => `M ${at(x, y - 1.5)} L ${at(x, y + 1.5)}`;
+  return `${tick(from)} M ${at(from.x, from.y)} L ${at(to.x, to.y)} ${tick(to)}`;
+}
 
 function choosePage(width: number, height: number): [number, number] {
   for (const [narrow, wide] of PAGES) {
