@@ -26,7 +26,7 @@ export type ToolEvent<Held, Answer> =
   | { kind: 'cancel' };
 
 /** What a tool makes of an event. What is left out stays as it was. */
-export interface Outcome<State, Preview, Held, Question> {
+export interface Outcome<State, Preview, Held, Question, Effect> {
   state: State;
   /** Shown until the next one. */
   preview?: Preview;
@@ -39,17 +39,23 @@ export interface Outcome<State, Preview, Held, Question> {
   ask?: Question;
   /** Why a typed figure was not taken. */
   refused?: string;
+  /** Something else that the step shall do: fill a form, go to another picture. */
+  effect?: Effect;
+  /** The tool has done what it was taken for: it is laid down. */
+  isDone?: boolean;
 }
 
 /**
  * A tool as a function of its state and what happens: nothing of it depends on the page, on time, or on what was on
  * screen before. `Context` is what it may look at: the job, what is drawn, the picture's map.
  */
-export interface Tool<State, Context, Preview, Held, Question, Answer> {
+export interface Tool<State, Context, Preview, Held, Question, Answer, Effect> {
   start(): State;
-  step(state: State, event: ToolEvent<Held, Answer>, context: Context): Outcome<State, Preview, Held, Question>;
+  step(state: State, event: ToolEvent<Held, Answer>, context: Context): Outcome<State, Preview, Held, Question, Effect>;
   /** What new points snap to; null where the pointer takes hold of what is there. */
   wish(state: State, context: Context): SnapWish | null;
+  /** False where places are taken as they are pointed at; left out, they snap. */
+  snaps?(context: Context): boolean;
   /** Points that a new one may snap to, within reach of a place. */
   targets?(state: State, at: Vec2, reach: number, context: Context): readonly SnapTarget[];
   /** Which of several edges close together is meant, the nearest first. */

@@ -10,7 +10,7 @@ import { useReadout } from '../session/readoutStore';
 import type { Outcome, Tool, ToolEvent } from './tool';
 
 /** How far round the pointer a press takes hold of things, px of the screen. */
-const REACH_PX = 10;
+const REACH_PX = 12;
 
 export interface ToolInHand<State, Preview> {
   board: BoardTool;
@@ -24,30 +24,33 @@ export interface ToolInHand<State, Preview> {
  * Runs whichever tool is in hand: hands it what happens on the board, applies what it wants done, asks workers what it
  * asks. `context` is called at each event, so that of two quick presses the second sees what the first has done.
  */
-export function useTool<State, Context, Preview, Held, Question, Answer>({
+export function useTool<State, Context, Preview, Held, Question, Answer, Effect>({
   tool,
   nothing,
   context,
   ask,
+  perform,
   unit,
 }: {
-  tool: Tool<State, Context, Preview, Held, Question, Answer>;
+  tool: Tool<State, Context, Preview, Held, Question, Answer, Effect>;
   /** What is shown of a tool that did nothing yet. */
   nothing: Preview;
   context(): Context;
   ask(question: Question): Promise<Answer>;
+  /** Does what else a tool wants done. */
+  perform(effect: Effect): void;
   unit: 'mm' | 'in';
 }): ToolInHand<State, Preview> {
   const [, draw] = useReducer((n: number) => n + 1, 0);
-  const latest = useRef({ context, ask });
-  latest.current = { context, ask };
-  const hand = useRef<Hand<State, Context, Preview, Held, Question, Answer> | null>(null);
+  const latest = useRef({ context, ask, perform });
+  latest.current = { context, ask, perform };
+  const hand = useRef<Hand<State, Context, Preview, Held, Question, Answer, Effect> | null>(null);
 
   const dispatch = useMemo(() => {
     const step = (
-      own: Hand<State, Context, Preview, Held, Question, Answer>,
+      own: Hand<State, Context, Preview, Held, Question, Answer, Effect>,
       event: ToolEvent<Held, Answer>,
-    ): Outcome<State, Preview, Held, Question> => {
+    ): Outcome<State, Preview, Held, Question, Effect> => {
       const outcome = own.tool.step(own.state, event, latest.current.context());
       const isSeen = outcome.state !== own.state || outcome.preview !== undefined;
       own.state = outcome.state;
@@ -56,6 +59,8 @@ export function useTool<State, Context, Preview, Held, Question, Answer>({
       if (outcome.action) useJob.getState().apply(outcome.action);
       if (outcome.select !== undefined) useBench.getState().select(outcome.select);
       if (outcome.show) useReadout.getState().show(outcome.show);
+      if (outcome.effect !== undefined) latest.current.perform(outcome.effect);
+      if (outcome.isDone && own === hand.current) useBench.getState().take(null);
       // What lands, or is answered, after another tool was taken still counts: it was drawn with this one.
       if (outcome.ask !== undefined)
         void latest.current.ask(outcome.ask).then((answer) => step(own, { kind: 'answer', answer }));
@@ -74,10 +79,12 @@ export function useTool<State, Context, Preview, Held, Question, Answer>({
   const own = hand.current;
 
   const wish = tool.wish(own.state, context());
+  const snaps = tool.snaps?.(context()) ?? true;
   const board = useMemo<BoardTool>(() => {
     const now = () => latest.current.context();
     return {
       wish,
+      snaps,
       targets: (at, reach) => tool.targets?.(own.state, at, reach, now()) ?? [],
       choose: (edges) => tool.choose?.(own.state, edges, now()) ?? 0,
       grab(at, view, shift) {
@@ -98,7 +105,7 @@ export function useTool<State, Context, Preview, Held, Question, Answer>({
       },
       twice: () => void dispatch(own, { kind: 'finish' }),
     };
-  }, [tool, own, wish, dispatch]);
+  }, [tool, own, wish, snaps, dispatch]);
 
   const awaits = tool.awaits?.(own.state, context()) ?? null;
   useEffect(() => {
@@ -119,8 +126,8 @@ export function useTool<State, Context, Preview, Held, Question, Answer>({
 }
 
 /** A tool in hand, and what it has begun. */
-interface Hand<State, Context, Preview, Held, Question, Answer> {
-  tool: Tool<State, Context, Preview, Held, Question, Answer>;
+interface Hand<State, Context, Preview, Held, Question, Answer, Effect> {
+  tool: Tool<State, Context, Preview, Held, Question, Answer, Effect>;
   state: State;
   preview: Preview;
   held: Held | null;

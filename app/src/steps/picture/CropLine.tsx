@@ -3,7 +3,7 @@ import { wholeOf } from '../../frames/boardMap';
 import { Act, Choice, SlipLine } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
-import type { Symmetry } from './cropDrag';
+import type { Symmetry } from './tools/cropDrag';
 
 const ASPECTS = [
   { value: 'free', text: 'free', ratio: null },

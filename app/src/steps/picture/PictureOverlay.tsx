@@ -4,8 +4,8 @@ import { Cased, Tag } from '../../board/marks';
 import { wholeOf } from '../../frames/boardMap';
 import { toScreen, type View } from '../../frames/view';
 import { useBench } from '../../session/benchStore';
-import { boxOf } from './boxes';
-import { type Box, middleOf, type Symmetry } from './cropDrag';
+import { boxOf } from './tools/boxes';
+import { type Box, middleOf, type Symmetry } from './tools/cropDrag';
 
 /** The crop with its handles, and the views, drawn on the picture. */
 export function PictureOverlay({

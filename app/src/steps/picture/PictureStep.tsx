@@ -5,25 +5,29 @@ import { Board, type Drawing } from '../../board/Board';
 import { PickMark } from '../../board/marks';
 import { plainLayer } from '../../board/PictureLayer';
 import { comparisonOf } from '../../board/useLayers';
+import { pixels } from '../../compute';
 import { AdviceCard } from '../../door/AdviceCard';
 import { boardMapper, wholeOf } from '../../frames/boardMap';
 import { toScreen } from '../../frames/view';
 import { SlipLine } from '../../kit';
 import { useBench } from '../../session/benchStore';
+import { useJob } from '../../session/jobStore';
+import { newId } from '../../session/newId';
 import { usePictureFace } from '../../session/useBoardFace';
 import { StepLayout, type StepProps } from '../../step/StepLayout';
 import type { Pocket } from '../../step/ToolRoll';
+import { useTool } from '../../tool/useTool';
 import { AboutFile } from './AboutFile';
 import { BeforeLine } from './BeforeLine';
-import { boxOf } from './boxes';
 import { type Aspect, CropLine, ratioOf } from './CropLine';
-import type { Box, CropRules, Symmetry } from './cropDrag';
 import { Judged } from './Judged';
 import { PictureList } from './PictureList';
 import { PictureOverlay } from './PictureOverlay';
 import { BackgroundLine, OpacityLine, TonesLine, type Tried, TurnLine } from './Prepare';
 import { SwapForm } from './SwapForm';
-import { usePictureTool } from './usePictureTool';
+import { boxOf } from './tools/boxes';
+import type { CropRules, Symmetry } from './tools/cropDrag';
+import { type PictureContext, pictureToolOf } from './tools/pictureTools';
 import { type Swap, useSwap } from './useSwap';
 import { ViewLines } from './ViewLines';
 
@@ -43,7 +47,6 @@ const POCKETS: readonly Pocket[] = [
 
 export function PictureStep({ job, picture, onFiles, readOne }: StepProps) {
   const [tried, setTried] = useState<Tried>({});
-  const [draft, setDraft] = useState<Box | null>(null);
   const [aspect, setAspect] = useState<Aspect>('free');
   const [symmetry, setSymmetry] = useState<Symmetry>('none');
   const tool = useBench((s) => s.tool);
@@ -64,7 +67,21 @@ export function PictureStep({ job, picture, onFiles, readOne }: StepProps) {
     const lying = within.right - within.left >= within.bottom - within.top;
     return { aspect: ratioOf(aspect, lying), symmetry, within };
   }, [picture.facts, face, aspect, symmetry]);
-  const ownTool = usePictureTool({ picture, face, rules, draft, setDraft });
+  const hand = useTool({
+    tool: pictureToolOf(tool),
+    nothing: null,
+    unit: job.unit,
+    ask: (at) => pixels.call((w) => w.colourAt(picture.blob, at)).catch(() => null),
+    perform: () => {},
+    context: (): PictureContext => ({
+      picture: useJob.getState().state?.job.pictures.find((p) => p.id === picture.id) ?? picture,
+      mapper: boardMapper(face),
+      rules,
+      name: useBench.getState().tool,
+      newId,
+    }),
+  });
+  const draft = hand.preview;
   const layers = useMemo(() => {
     if (shown !== picture) return [plainLayer(shown, face, 1)];
     const own = plainLayer(picture, face, tried.opacity ?? picture.opacity);
@@ -86,7 +103,7 @@ export function PictureStep({ job, picture, onFiles, readOne }: StepProps) {
       isTrue={false}
       pockets={swap.swap || picture.locked ? NO_POCKETS : POCKETS}
       board={
-        <Board picture={shown} face={face} layers={layers} unit={job.unit} tool={swap.swap ? swap.tool : ownTool}>
+        <Board picture={shown} face={face} layers={layers} unit={job.unit} tool={swap.swap ? swap.tool : hand.board}>
           {(drawing) =>
             swap.swap ? (
               <CommonPoints {...drawing} swap={swap.swap} />

@@ -75,6 +75,7 @@ export function TraceStep({ job, picture }: StepProps) {
     tool: traceToolOf(tool),
     nothing: NO_PREVIEW,
     unit: job.unit,
+    perform: () => {},
     ask: ({ circle, sigmaPx }) => snapped(picture, face, { circle, sigmaPx }),
     // Presses may follow one another faster than the screen is drawn: what the one before changed must count already.
     context: (): TraceContext => {

@@ -1,4 +1,3 @@
-import type { PickRecord } from '@steady-moth/core/job';
 import {
   Circle,
   Combine,
@@ -11,23 +10,29 @@ import {
   Scale,
   Square,
 } from 'lucide-react';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useRef } from 'react';
 import { Board } from '../../board/Board';
 import { plainLayer } from '../../board/PictureLayer';
+import { type BoardFace, boardMapper } from '../../frames/boardMap';
 import { useBench } from '../../session/benchStore';
 import { useGroup } from '../../session/group';
-import { useBoardFace } from '../../session/useBoardFace';
+import { useJob } from '../../session/jobStore';
+import { newId } from '../../session/newId';
+import { useBoardFace, usePictureFace } from '../../session/useBoardFace';
 import { useCertainty } from '../../session/useFigures';
 import { StepLayout, type StepProps } from '../../step/StepLayout';
 import type { Pocket } from '../../step/ToolRoll';
 import { WorkedOn } from '../../step/WorkedOn';
+import { useTool } from '../../tool/useTool';
+import { findFromClick } from './findFromClick';
 import { FoundForm } from './found/FoundForm';
 import { PendingForm } from './PendingForm';
 import { commonPicks, movedSilhouette, type PickDraft } from './picks';
 import { TrueOverlay } from './TrueOverlay';
 import { TrueSlip } from './TrueSlip';
+import { trueToolOf } from './tools';
+import { NO_PREVIEW, type TrueContext, type TrueEffect } from './tools/context';
 import { useNudgePick } from './useNudgePick';
-import { useTrueTool } from './useTrueTool';
 
 const POCKETS: readonly Pocket[] = [
   {
@@ -88,20 +93,46 @@ const POCKETS: readonly Pocket[] = [
 const POCKETS_ALONE = POCKETS.filter((p) => p.tool !== 'common');
 
 export function TrueStep({ job, picture }: StepProps) {
-  const [draft, setDraft] = useState<PickDraft | null>(null);
-  const [first, setFirst] = useState<PickRecord | null>(null);
   const pending = useBench((s) => s.pending);
   const tool = useBench((s) => s.tool);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another tool, or a figure that waits, ends what was begun
-  useEffect(() => setFirst(null), [tool, pending]);
+  const datumBy = useBench((s) => s.datumBy);
+  /** The face as it lay when the screen was drawn last: what is dragged makes it anew. */
+  const drawnFace = useRef<BoardFace | null>(null);
+  const own = usePictureFace(picture);
+  const hand = useTool({
+    tool: trueToolOf(tool, datumBy),
+    nothing: NO_PREVIEW,
+    unit: job.unit,
+    ask: (question) => findFromClick(picture, question),
+    perform,
+    context: (): TrueContext => {
+      const bench = useBench.getState();
+      const lying = drawnFace.current ?? own;
+      const now = useJob.getState().state?.job ?? job;
+      return {
+        job: now,
+        picture: now.pictures.find((p) => p.id === picture.id) ?? picture,
+        mapper: boardMapper(lying),
+        isTrue: lying.kind === 'true',
+        name: bench.tool,
+        datumBy: bench.datumBy,
+        acrossFirst: bench.acrossFirst,
+        common: bench.common,
+        commonWith: bench.commonWith,
+        isFinding: bench.finding,
+        newId,
+      };
+    },
+  });
+  const { draft, first } = hand.preview;
   const seen = useMemo(() => withDraft(picture, draft), [picture, draft]);
   const { face, fault, modelScale } = useBoardFace(job, seen);
+  drawnFace.current = face;
   const group = useGroup(job, picture);
   const found = useBench((s) => s.found);
   const certainty = useCertainty(job, picture);
   // All of the picture, whatever of it is cropped: the ruler often lies beside what shall be shown.
   const layers = useMemo(() => [{ ...plainLayer(picture, face, 1), clip: null }], [picture, face]);
-  const board = useTrueTool({ job, picture, face, first, setFirst, setDraft });
   useNudgePick(job, picture, face);
   return (
     <StepLayout
@@ -117,7 +148,7 @@ export function TrueStep({ job, picture }: StepProps) {
           layers={layers}
           staysInPlace={tool === 'common' && group !== null && face.kind === 'true'}
           unit={job.unit}
-          tool={board}
+          tool={hand.board}
         >
           {(drawing) => (
             <TrueOverlay
@@ -161,6 +192,15 @@ export function TrueStep({ job, picture }: StepProps) {
       }
     />
   );
+}
+
+/** What a tool of True wants done beside a change of the job. */
+function perform(effect: TrueEffect): void {
+  const bench = useBench.getState();
+  if (effect.kind === 'pending') bench.setPending(effect.pending);
+  else if (effect.kind === 'found') bench.setFound(effect.found);
+  else if (effect.kind === 'seek') bench.seekCommon(effect.picture, effect.begun);
+  else if (effect.sentence !== null || bench.findFault) bench.setFinding(false, effect.sentence);
 }
 
 function withDraft(picture: StepProps['picture'], draft: PickDraft | null): StepProps['picture'] {

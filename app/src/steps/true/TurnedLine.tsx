@@ -4,8 +4,8 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import { Act, LengthFigure, SlipLine } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
-import { flatOf } from './findFromClick';
 import { PlaneChoice } from './PlaneChoice';
+import { flatOf } from './tools/context';
 
 /** A part turned on a lathe that lies on its side: where its outline is, and how large that makes it. */
 export function TurnedLine({
@@ -54,7 +54,7 @@ export function TurnedLine({
             onClick={() =>
               apply(
                 setAxis(picture.id, {
-                  along: picture.calibration.axis?.along ?? flatOf(first[0], first[1]),
+                  along: picture.calibration.axis?.along ?? flatOf(picture, first[0], first[1]),
                   edges: turned.silhouettes,
                   plane: turned.plane,
                 }),

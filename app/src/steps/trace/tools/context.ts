@@ -72,8 +72,8 @@ export interface TraceAnswer extends TraceQuestion {
   snapped: SnappedCircle | null;
 }
 
-export type TraceTool<State> = Tool<State, TraceContext, TracePreview, TraceHeld, TraceQuestion, TraceAnswer>;
-export type TraceOutcome<State> = Outcome<State, TracePreview, TraceHeld, TraceQuestion>;
+export type TraceTool<State> = Tool<State, TraceContext, TracePreview, TraceHeld, TraceQuestion, TraceAnswer, never>;
+export type TraceOutcome<State> = Outcome<State, TracePreview, TraceHeld, TraceQuestion, never>;
 
 /** Of a drawing the middle of an ink line counts, of a thing its edge. */
 export const inkOf = ({ kind }: Picture): 'edge' | 'line' => (kind === 'drawing' ? 'line' : 'edge');

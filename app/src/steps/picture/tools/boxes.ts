@@ -1,5 +1,5 @@
 import type { Rect } from '@steady-moth/core/job';
-import type { BoardMapper } from '../../frames/boardMap';
+import type { BoardMapper } from '../../../frames/boardMap';
 import type { Box } from './cropDrag';
 
 /* Between rectangles of the original picture and boxes on the board, which may be turned and flipped but not tilted. */

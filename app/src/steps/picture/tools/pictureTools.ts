@@ -1,0 +1,149 @@
+import type { Vec2 } from '@steady-moth/core/geometry';
+import {
+  addView,
+  clearBackground,
+  cropPicture,
+  type JobAction,
+  type Picture,
+  setTones,
+  type Tones,
+} from '@steady-moth/core/job';
+import { type BoardMapper, wholeOf } from '../../../frames/boardMap';
+import type { Tool as ToolName } from '../../../session/benchStore';
+import type { Outcome, Tool } from '../../../tool/tool';
+import { boxOf, rectOf } from './boxes';
+import { type Box, type CropRules, dragged, type Hold, holdAt, LEAST_SIDE } from './cropDrag';
+
+/** How unlike a picked background may be at first, 0 to 1. */
+const FIRST_TOLERANCE = 0.12;
+/** Darkest and lightest stay this far apart, of the whole scale. */
+const LEAST_SPAN = 0.03;
+
+/** What the tools of Picture look at. */
+export interface PictureContext {
+  picture: Picture;
+  mapper: BoardMapper;
+  rules: CropRules;
+  name: ToolName;
+  newId(): string;
+}
+
+interface BoxHeld {
+  hold: Hold;
+  from: Vec2;
+  box: Box;
+}
+
+/** The colour at a place of the picture, asked for and told. */
+interface ColourQuestion {
+  uPx: number;
+  vPx: number;
+}
+type Colour = [number, number, number];
+
+type PictureTool<State> = Tool<State, PictureContext, Box | null, BoxHeld, ColourQuestion, Colour | null, never>;
+type Made<State> = Outcome<State, Box | null, BoxHeld, ColourQuestion, never>;
+
+/** Nothing in hand. */
+const lookTool: PictureTool<null> = {
+  start: () => null,
+  wish: () => null,
+  snaps: () => false,
+  step: (state) => ({ state }),
+};
+
+/** Crop and View: a box is dragged; of the crop its sides, its corners, its line of symmetry, or all of it. */
+const boxTool: PictureTool<{ held: BoxHeld | null; to: Vec2 | null }> = {
+  start: () => ({ held: null, to: null }),
+  wish: () => null,
+  snaps: () => false,
+  step(state, event, context) {
+    switch (event.kind) {
+      case 'press': {
+        const held = heldAt(event.at, event.reach, context);
+        return { state: { held, to: event.at }, held };
+      }
+      case 'move':
+        return event.isHeld && state.held
+          ? { state: { ...state, to: event.aim.board }, preview: movedBox(state.held, event.aim.board, context) }
+          : { state };
+      case 'let-go':
+        return { state: { held: null, to: null } };
+      case 'drop':
+        return { state, preview: null, ...finished(event, context) };
+      case 'cancel':
+        return { state: { held: null, to: null }, preview: null };
+      default:
+        return { state };
+    }
+  },
+};
+
+function heldAt(at: Vec2, reach: number, { picture, mapper, rules, name }: PictureContext): BoxHeld {
+  const { crop } = picture.preparation;
+  const box = boxOf(crop ?? wholeOf(picture.facts), mapper);
+  const hold: Hold = name === 'view' ? { kind: 'new', from: at } : holdAt(box, at, reach, rules.symmetry);
+  // With nothing cropped yet a press inside begins a new crop: all of the picture cannot be moved.
+  return { hold: hold.kind === 'all' && crop === null ? { kind: 'new', from: at } : hold, from: at, box };
+}
+
+/** A view is as large as it is dragged: shape and symmetry are the crop's. */
+const movedBox = ({ hold, from, box }: BoxHeld, to: Vec2, { name, rules }: PictureContext): Box =>
+  dragged(box, hold, from, to, name === 'crop' ? rules : { ...rules, aspect: null, symmetry: 'none' });
+
+function finished(
+  { held, isMoved, aim }: { held: BoxHeld; isMoved: boolean; aim: { board: Vec2 } },
+  context: PictureContext,
+): Pick<Made<unknown>, 'action'> {
+  // A press without a move changes nothing.
+  const rect = isMoved ? rectOf(movedBox(held, aim.board, context), context.mapper) : null;
+  if (!rect) return {};
+  const { picture, name, newId } = context;
+  if (name === 'crop') {
+    const whole = rect.widthPx >= picture.facts.widthPx && rect.heightPx >= picture.facts.heightPx;
+    return { action: cropPicture(picture.id, whole ? null : rect) };
+  }
+  if (Math.min(rect.widthPx, rect.heightPx) < LEAST_SIDE) return {};
+  const side = (['top', 'front', 'side'] as const)[Math.min(2, picture.views.length)];
+  const called = { top: 'From the top', front: 'From the front', side: 'From the side' }[side];
+  return { action: addView(picture.id, { id: newId(), name: called, side, offsetMm: 0, crop: rect }) };
+}
+
+/** Background, Darkest and Lightest: one press says by which colour. */
+const colourTool: PictureTool<null> = {
+  start: () => null,
+  wish: () => 'edge',
+  snaps: () => false,
+  step(state, event, context) {
+    if (event.kind === 'place') return { state, ask: { uPx: event.aim.picture.uPx, vPx: event.aim.picture.vPx } };
+    if (event.kind !== 'answer' || !event.answer) return { state };
+    const action = saidBy(event.answer, context);
+    return { state, isDone: true, ...(action ? { action } : {}) };
+  },
+};
+
+function saidBy(colour: Colour, { picture, name }: PictureContext): JobAction | null {
+  const { clear, tones } = picture.preparation;
+  if (name === 'background')
+    return clearBackground(picture.id, { colour, tolerance: clear?.tolerance ?? FIRST_TOLERANCE });
+  return name === 'darkest' || name === 'lightest' ? setTones(picture.id, withEnd(tones, name, colour)) : null;
+}
+
+function withEnd(tones: Tones, end: 'darkest' | 'lightest', [r, g, b]: Colour): Tones {
+  const level = (0.2126 * r + 0.7152 * g + 0.0722 * b) / 255;
+  return end === 'darkest'
+    ? { ...tones, dark: Math.min(level, tones.light - LEAST_SPAN) }
+    : { ...tones, light: Math.max(level, tones.dark + LEAST_SPAN) };
+}
+
+/** Whatever is in hand: each tool keeps a state of its own kind, which nobody else looks into. */
+type AnyPictureTool = PictureTool<unknown>;
+const TOOLS: Partial<Record<NonNullable<ToolName>, AnyPictureTool>> = {
+  crop: { ...boxTool } as AnyPictureTool,
+  view: { ...boxTool } as AnyPictureTool,
+  background: { ...colourTool } as AnyPictureTool,
+  darkest: { ...colourTool } as AnyPictureTool,
+  lightest: { ...colourTool } as AnyPictureTool,
+};
+
+export const pictureToolOf = (name: ToolName): AnyPictureTool => (name && TOOLS[name]) || (lookTool as AnyPictureTool);
