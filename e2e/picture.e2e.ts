@@ -173,6 +173,15 @@ it('swaps a picture for a newer one by common points, compares both, and undoes 
   const share = Number(/([\d.]+) %/.exec((await page.getByText(/of what is seen differs/).textContent()) ?? '')?.[1]);
   expect(share).toBeGreaterThan(1.5);
   expect(share).toBeLessThan(4);
+  // The bar that came is a place of its own, in its size, and is shown on request.
+  const places = page.getByRole('list', { name: 'Places that differ' });
+  await places.getByText(/^1, only now: \d+ × \d+ px/).waitFor();
+  expect(await places.getByRole('listitem').count()).toBe(1);
+  const viewOf = () => page.locator('[role=application][data-view]').getAttribute('data-view');
+  const before = await viewOf();
+  await places.getByRole('button', { name: 'Show place 1' }).click();
+  await expect.poll(viewOf).not.toBe(before);
+  expect(Number((await viewOf())?.split(' ')[2])).toBeGreaterThan(Number(before?.split(' ')[2]));
   await page.getByRole('radio', { name: 'before', exact: true }).click();
   await page.getByRole('button', { name: 'Blink both' }).click();
   await page.getByRole('radio', { name: 'now', checked: true }).waitFor();

@@ -33,6 +33,8 @@ import {
   type ClearSetting,
   type ClearTable,
   clearBackground,
+  type DifferencePlace,
+  findDifferences,
   histogram,
   markDifference,
   meanColour,
@@ -81,6 +83,19 @@ export interface Comparison {
   back: readonly number[];
   mode: 'before' | 'difference';
 }
+
+/** Where a picture differs from an earlier one, px of the picture. */
+export interface DifferenceBox {
+  kind: DifferencePlace['kind'];
+  leftPx: number;
+  topPx: number;
+  widthPx: number;
+  heightPx: number;
+}
+
+/** Pictures are compared so large, px of the longer side: what is smaller than some of these is not told. */
+const COMPARED_PX = 1600;
+const MOST_DIFFERENCES = 30;
 
 export interface Drawing {
   bitmap: ImageBitmap;
@@ -175,6 +190,30 @@ const face = {
   /** The picture's own colour about a place: the mean of a few pixels, 0 to 255. */
   async colourAt(blob: string, { uPx, vPx }: PicturePoint): Promise<[number, number, number] | null> {
     return meanColour(pixelsOf(blob), Math.floor(uPx), Math.floor(vPx));
+  },
+
+  /** The places where a picture differs from the one whose place it took, in its own pixels, the largest first. */
+  async differences(blob: string, earlier: Omit<Comparison, 'mode'>): Promise<DifferenceBox[]> {
+    const [now, before] = [pyramidOf(blob), pyramidOf(earlier.blob)];
+    if (!now || !before) return [];
+    const scale = Math.min(1, COMPARED_PX / Math.max(now[0].width, now[0].height));
+    const [width, height] = [Math.ceil(now[0].width * scale), Math.ceil(now[0].height * scale)];
+    const own = (x: number, y: number) => ({ uPx: x / scale, vPx: y / scale });
+    const then = (x: number, y: number) => {
+      const at = mapThrough(earlier.back, x / scale, y / scale);
+      return { uPx: at.x, vPx: at.y };
+    };
+    const never = () => false;
+    const drawn = await drawPlain(now, own, width, height, never);
+    const old = await drawPlain(before, then, width, height, never);
+    if (!drawn || !old) return [];
+    return findDifferences(drawn, old, width, height, MOST_DIFFERENCES).map((p) => ({
+      kind: p.kind,
+      leftPx: p.left / scale,
+      topPx: p.top / scale,
+      widthPx: p.width / scale,
+      heightPx: p.height / scale,
+    }));
   },
 
   /** Redraws what a view shows. A later call of the same kind ends an earlier one, which then answers null. */

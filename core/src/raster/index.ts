@@ -1,5 +1,6 @@
 export * from './applyTones';
 export * from './clearBackground';
+export { type DifferencePlace, findDifferences } from './findDifferences';
 export * from './gradient';
 export * from './markDifference';
 export * from './meanColour';

@@ -1,5 +1,5 @@
-/** Difference of brightness, of 255, from which two pictures are told to differ: above noise and a soft edge's wander. */
-const LEAST_DIFFERENCE = 48;
+import { brightnessAt, LEAST_DIFFERENCE } from './findDifferences';
+
 /** What is only in the earlier picture, what is only in the new one: of the project's colours, brick and verdigris. */
 const GONE = [0x9c, 0x34, 0x26] as const;
 const COME = [0x25, 0x6f, 0x62] as const;
@@ -18,20 +18,17 @@ export function markDifference(now: Uint8ClampedArray, before: Uint8ClampedArray
     if (now[k + 3] === 0) continue;
     if (before[k + 3] > 0) {
       compared += 1;
-      const change = brightness(now, k) - brightness(before, k);
+      const change = brightnessAt(now, k) - brightnessAt(before, k);
       if (Math.abs(change) >= LEAST_DIFFERENCE) {
         differing += 1;
         now.set(change > 0 ? GONE : COME, k);
         continue;
       }
     }
-    const gray = 255 - REST * (255 - brightness(now, k));
+    const gray = 255 - REST * (255 - brightnessAt(now, k));
     now[k] = gray;
     now[k + 1] = gray;
     now[k + 2] = gray;
   }
   return compared ? differing / compared : 0;
 }
-
-const brightness = (data: Uint8ClampedArray, k: number): number =>
-  (data[k] * 54 + data[k + 1] * 183 + data[k + 2] * 19) >> 8;

@@ -1,10 +1,11 @@
-import { forgetBefore, type Picture } from '@steady-moth/core/job';
+import { forgetBefore, type JobDocument, type Picture } from '@steady-moth/core/job';
 import { fixed } from '@steady-moth/core/units';
 import { useEffect, useState } from 'react';
 import { FileButton } from '../../door/FileButton';
 import { Act, Choice, SlipLine } from '../../kit';
 import { type CompareMode, useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
+import { Differences } from './Differences';
 
 const WAYS = [
   { value: 'now', text: 'now' },
@@ -16,7 +17,7 @@ const WAYS = [
 const BLINK_MS = 600;
 
 /** Swapping the picture for a newer one, and comparing both afterwards. */
-export function BeforeLine({ picture, onSwap }: { picture: Picture; onSwap(file: File): void }) {
+export function BeforeLine({ job, picture, onSwap }: { job: JobDocument; picture: Picture; onSwap(file: File): void }) {
   const apply = useJob((s) => s.apply);
   const compare = useBench((s) => s.compare);
   const setCompare = useBench((s) => s.setCompare);
@@ -84,6 +85,7 @@ export function BeforeLine({ picture, onSwap }: { picture: Picture; onSwap(file:
               .
             </span>
           )}
+          {compare === 'difference' && <Differences job={job} picture={picture} />}
         </div>
       )}
     </SlipLine>

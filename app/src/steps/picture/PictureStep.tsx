@@ -137,6 +137,7 @@ export function PictureStep({ job, picture, onFiles, readOne }: StepProps) {
               <ViewLines picture={picture} unit={job.unit} />
               <BeforeLine
                 key={picture.id}
+                job={job}
                 picture={picture}
                 onSwap={async (file) => {
                   const arrived = await readOne(file);
