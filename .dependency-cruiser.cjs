@@ -52,6 +52,18 @@ module.exports = {
       to: { path: `^core/src/${upper}/` },
     },
     {
+      name: 'the-definition-of-the-document-knows-nothing',
+      severity: 'error',
+      from: { path: '^core/src/schema/', pathNot: test },
+      to: { path: '^core/src/(?!schema/)' },
+    },
+    {
+      name: 'definitions-are-not-loaded-where-a-document-is-used',
+      severity: 'error',
+      from: { path: '^(app|core)/', pathNot: `^core/src/schema/|${test}` },
+      to: { path: '^core/src/schema/(define|sketch|calibration|job)', dependencyTypesNot: ['type-only'] },
+    },
+    {
       name: 'sketch-below-job',
       severity: 'error',
       from: { path: '^core/src/sketch/', pathNot: test },

@@ -1,6 +1,6 @@
 import Ajv from 'ajv';
 import standalone from 'ajv/dist/standalone';
-import { JOB_SCHEMA } from '../core/src/job/schema';
+import { JOB_SCHEMA } from '../core/src/schema/job';
 
 /** The job document's check as the text of a module without imports. */
 export function compileJobValidator(): string {
@@ -9,5 +9,5 @@ export function compileJobValidator(): string {
   const code = (standalone as unknown as (a: Ajv, names: Record<string, string>) => string)(ajv, {
     validateJob: 'job',
   });
-  return `// Made from schema.ts by "npm run make:validators". Do not edit.\n${code}`;
+  return `// Made from core/src/schema by "npm run make:validators". Do not edit.\n${code}`;
 }

@@ -1,4 +1,4 @@
-/** Compiled from `schema.ts` by `npm run make:validators`. */
+/** Compiled from `core/src/schema` by `npm run make:validators`. */
 export declare const validateJob: {
   (document: unknown): boolean;
   errors?: { instancePath: string; message?: string }[] | null;

@@ -1,156 +1,32 @@
-import type { PicturePoint } from '../calibration';
-import type { LengthUnit } from '../units';
+import type { Id, Observation, Part, Path, Sketch } from '../schema/sketch';
 
-/** Name of a thing in the part: unique over all its sketches, `[A-Za-z0-9_-]`. */
-export type Id = string;
-
-/** Where a pick lies in the original picture, px, with its scatter. */
-export interface PickRecord {
-  uPx: number;
-  vPx: number;
-  sigmaPx: number;
-}
-
-/** The table, the plane of references, the face that is traced, a step of a name of its own, or `TURNED`. */
-export type PlaneName = string;
+export { ROLES } from '../schema/bounds';
+export type { PickRecord } from '../schema/define';
+export type {
+  ArcCurve,
+  CircleCurve,
+  CubicCurve,
+  Curve,
+  Dimension,
+  Evidence,
+  Expression,
+  Id,
+  LineCurve,
+  Observation,
+  OpenCurve,
+  Part,
+  Path,
+  PlaneName,
+  Point,
+  Ref,
+  Role,
+  Sketch,
+  SnappedTo,
+  Use,
+} from '../schema/sketch';
 
 /** On a turned part: on its silhouette, or the rim of an end, and not on a plane. */
-export const TURNED: PlaneName = 'turned';
-
-/** What was traced, and what is made of it. */
-export interface Part {
-  sketches: Record<Id, Sketch>;
-  /** Sketches in the order in which they are listed. */
-  order: Id[];
-}
-
-/**
- * What lies in one plane of the part: points that curves share, curves, what was seen of them, and the paths that run
- * along them. Everything that can be pointed at has a name of its own, so that a reference outlives a change elsewhere;
- * records go by name, so that a change of one of them is a small patch.
- */
-export interface Sketch {
-  id: Id;
-  name: string;
-  /** The view of a picture that it was drawn in, with its side and offset; null outside all views. */
-  frame: { view: Id | null };
-  points: Record<Id, Point>;
-  curves: Record<Id, Curve>;
-  /** What was picked along curves and bends them: through points of arcs, handles, places on rims. */
-  picks: Record<Id, Observation>;
-  paths: Record<Id, Path>;
-  /** Paths in the order in which they are listed. */
-  order: Id[];
-  dimensions: Record<Id, Dimension>;
-  /** Relations between curves, of kinds that are still to come. */
-  constraints: Record<Id, never>;
-  /** Mirrors and copies, of kinds that are still to come. */
-  placements: Record<Id, never>;
-  /** What is made of paths after settling, of kinds that are still to come. */
-  makers: Record<Id, never>;
-}
-
-/** Seen in a picture: a changed calibration carries it along. */
-export interface Observation extends PickRecord {
-  picture: string;
-  plane: PlaneName;
-  snappedTo: SnappedTo;
-  /** The nearest other edge that ran along the one it snapped to; null where there was none. */
-  neighbouringEdge: PicturePoint | null;
-}
-
-export type SnappedTo = 'edge' | 'line' | 'point' | 'free';
-
-/** A point that curves share: seen in a picture, or fitted from its curve alone, as the centre of a hole is. */
-export interface Point {
-  at: Observed | { kind: 'fitted' };
-}
-
-export interface Observed extends Observation {
-  kind: 'observed';
-}
-
-/** What a picture says of a curve: picks along it, by their names in the sketch. */
-export interface Evidence {
-  edge: 'pick';
-  picks: Id[];
-}
-
-interface CurveOf {
-  id: Id;
-  evidence: Evidence[];
-}
-
-export interface LineCurve extends CurveOf {
-  kind: 'line';
-  from: Id;
-  to: Id;
-}
-
-/** A circular arc through the pick of its evidence. */
-export interface ArcCurve extends CurveOf {
-  kind: 'arc';
-  from: Id;
-  to: Id;
-}
-
-/** A cubic Bézier whose handles are the two picks of its evidence, that of `from` first. */
-export interface CubicCurve extends CurveOf {
-  kind: 'cubic';
-  from: Id;
-  to: Id;
-}
-
-/** Through the three rim picks of its evidence, its centre fitted; or about a centre that was picked, as wide as was decided. */
-export interface CircleCurve extends CurveOf {
-  kind: 'circle';
-  centre: Id;
-}
-
-export type Curve = LineCurve | ArcCurve | CubicCurve | CircleCurve;
-/** A curve with two ends. */
-export type OpenCurve = Exclude<Curve, CircleCurve>;
-
-/** Curves end to end; along it the part is cut, marked, or measured. */
-export interface Path {
-  id: Id;
-  name: string;
-  role: Role;
-  layer: string | null;
-  uses: Use[];
-  closed: boolean;
-}
-
-/** A curve on a path, run along from its `from` to its `to` or the other way. */
-export interface Use {
-  curve: Id;
-  reversed: boolean;
-}
-
-export const ROLES = ['cut', 'mark', 'fold', 'drill', 'reference', 'centre-line'] as const;
-export type Role = (typeof ROLES)[number];
-
-/** Never a joined string, never a place in a list. */
-export interface Ref {
-  sketch: Id;
-  id: Id;
-}
-
-/** What somebody typed for a length, read again whenever it is needed; bare figures count in `unit`. */
-export interface Expression {
-  text: string;
-  unit: LengthUnit;
-}
-
-/** A size that was decided, not measured: it stays what was typed through every new calibration. */
-export interface Dimension {
-  id: Id;
-  /** Between two points; or across a circle. */
-  kind: 'distance' | 'diameter';
-  refs: Ref[];
-  origin: 'decided';
-  value: Expression;
-}
+export const TURNED = 'turned';
 
 /** The sketch that every part has: what was drawn outside all views. */
 export const MAIN_SKETCH: Id = 'sketch';

@@ -1,0 +1,27 @@
+/** Bounds that keep a document from a stranger harmless. */
+export const MOST = {
+  pictures: 40,
+  views: 40,
+  references: 60,
+  planes: 20,
+  /** Places of one reference: of a rim, of one edge, crossings of a grid. */
+  places: 600,
+  spotChecks: 200,
+  joins: 200,
+  graduations: 500,
+  sketches: 200,
+  paths: 2000,
+  /** Points and picks of all sketches together. */
+  points: 50_000,
+  dimensions: 2000,
+  nameLength: 200,
+  /** Side of a picture, px, and its pixels: above that its colours alone would fill half a gigabyte of memory. */
+  sidePx: 60_000,
+  pixels: 120e6,
+} as const;
+
+/** What is done along a path. */
+export const ROLES = ['cut', 'mark', 'fold', 'drill', 'reference', 'centre-line'] as const;
+
+/** Version of the document's form; each older one has one pure upgrade step (`job/upgrade.ts`). */
+export const DOCUMENT_VERSION = 10;

@@ -1,0 +1,151 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { MOST, ROLES } from './bounds';
+import {
+  closed,
+  id,
+  is,
+  list,
+  name,
+  named,
+  oneOf,
+  orNull,
+  PICK_FIELDS,
+  plane,
+  px,
+  record,
+  text,
+  unit,
+  yes,
+} from './define';
+
+/* The part: sketches of points, curves, what was seen of them, and paths (docs/architecture.md, "The part"). */
+
+/** Name of a thing in the part: unique over all its sketches. */
+export type Id = Static<typeof id>;
+
+/** The table, the plane of references, the face that is traced, a step of a name of its own, or `TURNED`. */
+export type PlaneName = Static<typeof plane>;
+
+const observed = {
+  ...PICK_FIELDS,
+  picture: id,
+  plane,
+  snappedTo: oneOf('edge', 'line', 'point', 'free'),
+  /** The nearest other edge that ran along the one it snapped to; null where there was none. */
+  neighbouringEdge: orNull(closed({ uPx: px, vPx: px })),
+};
+
+/** Seen in a picture: a changed calibration carries it along. */
+const OBSERVATION = closed(observed);
+export type Observation = Static<typeof OBSERVATION>;
+export type SnappedTo = Observation['snappedTo'];
+
+/** A point that curves share: seen in a picture, or fitted from its curve alone, as the centre of a hole is. */
+const POINT = closed({
+  at: Type.Union([closed({ kind: is('observed'), ...observed }), closed({ kind: is('fitted') })]),
+});
+export type Point = Static<typeof POINT>;
+
+/** What a picture says of a curve: picks along it, by their names in the sketch. */
+const EVIDENCE = closed({ edge: is('pick'), picks: list(id, 3, 1) });
+export type Evidence = Static<typeof EVIDENCE>;
+
+const ofCurve = { id, evidence: list(EVIDENCE, 1) };
+const ends = { ...ofCurve, from: id, to: id };
+
+const LINE = closed({ ...ends, kind: is('line') });
+export type LineCurve = Static<typeof LINE>;
+
+/** A circular arc through the pick of its evidence. */
+const ARC = closed({ ...ends, kind: is('arc') });
+export type ArcCurve = Static<typeof ARC>;
+
+/** A cubic Bézier whose handles are the two picks of its evidence, that of `from` first. */
+const CUBIC = closed({ ...ends, kind: is('cubic') });
+export type CubicCurve = Static<typeof CUBIC>;
+
+/**
+ * Through the three rim picks of its evidence, its centre fitted; or about a centre that was picked, as wide as was
+ * decided.
+ */
+const CIRCLE = closed({ ...ofCurve, kind: is('circle'), centre: id });
+export type CircleCurve = Static<typeof CIRCLE>;
+
+/** A curve with two ends. */
+export type OpenCurve = LineCurve | ArcCurve | CubicCurve;
+
+const CURVE = Type.Union([LINE, ARC, CUBIC, CIRCLE]);
+export type Curve = Static<typeof CURVE>;
+
+/** A curve on a path, run along from its `from` to its `to` or the other way. */
+const USE = closed({ curve: id, reversed: yes });
+export type Use = Static<typeof USE>;
+
+/** Curves end to end; along it the part is cut, marked, or measured. */
+const PATH = closed({
+  id,
+  name,
+  role: oneOf(...ROLES),
+  layer: orNull(text(0, MOST.nameLength)),
+  uses: list(USE, MOST.points, 1),
+  closed: yes,
+});
+export type Path = Static<typeof PATH>;
+export type Role = Path['role'];
+
+/** Never a joined string, never a place in a list. */
+const REF = closed({ sketch: id, id });
+export type Ref = Static<typeof REF>;
+
+/** What somebody typed for a length, read again whenever it is needed; bare figures count in `unit`. */
+const EXPRESSION = closed({ text: text(1, 80), unit });
+export type Expression = Static<typeof EXPRESSION>;
+
+/** A size that was decided, not measured: it stays what was typed through every new calibration. */
+const DIMENSION = closed({
+  id,
+  /** Between two points; or across a circle. */
+  kind: oneOf('distance', 'diameter'),
+  refs: list(REF, 2, 1),
+  origin: is('decided'),
+  value: EXPRESSION,
+});
+export type Dimension = Static<typeof DIMENSION>;
+
+/** Kinds are still to come. */
+const nothingYet = Type.Unsafe<Record<string, never>>({ type: 'object', maxProperties: 0 });
+
+/**
+ * What lies in one plane of the part: points that curves share, curves, what was seen of them, and the paths that run
+ * along them. Everything that can be pointed at has a name of its own, so that a reference outlives a change elsewhere;
+ * records go by name, so that a change of one of them is a small patch.
+ */
+const SKETCH = closed({
+  id,
+  name,
+  /** The view of a picture that it was drawn in, with its side and offset; null outside all views. */
+  frame: closed({ view: orNull(id) }),
+  points: record(named('point', POINT), MOST.points),
+  curves: record(named('curve', CURVE), MOST.points),
+  /** What was picked along curves and bends them: through points of arcs, handles, places on rims. */
+  picks: record(named('observation', OBSERVATION), MOST.points),
+  paths: record(named('path', PATH), MOST.paths),
+  /** Paths in the order in which they are listed. */
+  order: list(id, MOST.paths),
+  dimensions: record(DIMENSION, MOST.dimensions),
+  /** Relations between curves. */
+  constraints: nothingYet,
+  /** Mirrors and copies. */
+  placements: nothingYet,
+  /** What is made of paths after settling. */
+  makers: nothingYet,
+});
+export type Sketch = Static<typeof SKETCH>;
+
+/** What was traced, and what is made of it. */
+export const PART = closed({
+  sketches: record(named('sketch', SKETCH), MOST.sketches),
+  /** Sketches in the order in which they are listed. */
+  order: list(id, MOST.sketches),
+});
+export type Part = Static<typeof PART>;
