@@ -1,7 +1,6 @@
 import type { Hold } from '../calibration';
 import { allObservations, type PickRecord, type PlaneName, TURNED } from '../sketch';
 import type { LengthUnit } from '../units';
-import { lineOf } from './calibrationInput';
 import type {
   AxisRecord,
   CalibrationRecord,
@@ -20,6 +19,7 @@ import type {
 import type { JobAction } from './history';
 import { dropSeen } from './joinActions';
 import { onPicture } from './pictureActions';
+import { recordKindOf } from './reference';
 
 export function renameJob(name: string): JobAction {
   return {
@@ -39,18 +39,8 @@ export function setUnit(unit: LengthUnit): JobAction {
   };
 }
 
-/** What a kind of reference is called when something is done with it. */
-const CALLED: Record<ReferenceRecord['kind'], string> = {
-  'known-length': 'a known length',
-  disc: 'a coin',
-  sheet: 'a sheet',
-  grid: 'a grid',
-  'square-lines': 'square lines',
-  'equal-lengths': 'equal lengths',
-};
-
 export function addReference(pictureId: string, reference: ReferenceRecord): JobAction {
-  return onCalibration(pictureId, `add ${CALLED[reference.kind]}`, (t) => void t.references.push(reference));
+  return onCalibration(pictureId, `add ${recordKindOf(reference).word}`, (t) => void t.references.push(reference));
 }
 
 /** What can be said anew of a reference. */
@@ -101,14 +91,7 @@ export function leaveOutPlace(pictureId: string, id: string, uPx: number, vPx: n
   return onCalibration(pictureId, 'leave out a place', (t) => {
     const y = t.references.find((other) => other.id === id);
     const stays = (p: PickRecord) => p.uPx !== uPx || p.vPx !== vPx;
-    if (y?.kind === 'disc') y.rim = y.rim.filter(stays);
-    if (y?.kind === 'sheet') y.edges = y.edges.map((e) => e.filter(stays)) as typeof y.edges;
-    if (y?.kind === 'grid') y.crossings = y.crossings.filter((c) => stays(c.pick));
-    if (y?.kind === 'known-length' && y.graduations) {
-      y.graduations.graduations = y.graduations.graduations.filter((s) => s.places.every(stays));
-      y.graduations.edge = y.graduations.edge.filter(stays);
-      y.graduations.far = y.graduations.far.filter(stays);
-    }
+    if (y) recordKindOf(y).keepPlaces(y, stays);
   });
 }
 
@@ -118,7 +101,7 @@ export function removeReference(pictureId: string, id: string): JobAction {
     const gone = t.references.find((y) => y.id === id);
     if (!gone) return;
     const { plane } = gone;
-    const line = lineOf(gone);
+    const line = recordKindOf(gone).datumLine(gone);
     if (t.axis && 'reference' in t.axis && t.axis.reference === id)
       t.axis = line && { along: t.axis.along, from: line.from, to: line.to, plane };
     if (t.zero && 'reference' in t.zero && t.zero.reference === id) t.zero = line && { pick: line[t.zero.end], plane };
@@ -163,11 +146,7 @@ export function setTurned(pictureId: string, turned: TurnedRecord | null): JobAc
 export function movePick(pictureId: string, id: string, end: 'from' | 'to', pick: PickRecord, span = 0): JobAction {
   return onCalibration(pictureId, 'move a reading', (t) => {
     const y = t.references.find((other) => other.id === id);
-    if (y?.kind === 'known-length') {
-      y.graduations = null;
-      y[end] = pick;
-    } else if (y?.kind === 'square-lines' && y.lines[span]) y.lines[span][end] = pick;
-    else if (y?.kind === 'equal-lengths' && y.lengths[span]) y.lengths[span][end] = pick;
+    if (y) recordKindOf(y).movePick(y, span, end, pick);
     const spot = t.spotChecks.find((s) => s.id === id);
     if (spot) spot[end] = pick;
     if (id === 'wanted' && t.wanted) t.wanted[end] = pick;

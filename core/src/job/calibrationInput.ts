@@ -10,7 +10,8 @@ import {
   type WantedLength,
 } from '../calibration';
 import { type PickRecord, type PlaneName, TURNED } from '../sketch';
-import { type CalibrationRecord, lensOf, type Picture, type ReferenceRecord, type SpotCheckRecord } from './document';
+import { type CalibrationRecord, lensOf, type Picture, type SpotCheckRecord } from './document';
+import { recordKindOf } from './reference';
 
 /** What the estimate takes, from what the document keeps. */
 export function calibrationInput({
@@ -55,7 +56,7 @@ function zeroPlace({ zero, references }: CalibrationRecord): DatumPlace | null {
   if ('crossing' in zero) return { crossing: zero.crossing.map((p) => onPlane(p, zero.plane)) };
   if ('rim' in zero) return { rim: zero.rim.map((p) => onPlane(p, zero.plane)) };
   const y = references.find((other) => other.id === zero.reference);
-  const line = y && lineOf(y);
+  const line = y && recordKindOf(y).datumLine(y);
   return y && line ? onPlane(line[zero.end], y.plane) : null;
 }
 
@@ -72,28 +73,8 @@ function axisPlaces({ axis, references }: CalibrationRecord): Datum['axis'] {
     return { from: { edges, end: 0 }, to: { edges, end: 1 }, along };
   }
   const y = references.find((other) => other.id === axis.reference);
-  const line = y && lineOf(y);
+  const line = y && recordKindOf(y).datumLine(y);
   return y && line ? { from: onPlane(line.from, y.plane), to: onPlane(line.to, y.plane), along } : null;
-}
-
-/** The line of a reference by which a datum can go: of a sheet its first edge, of a grid its longest row. */
-export function lineOf(y: ReferenceRecord): { from: PickRecord; to: PickRecord } | null {
-  switch (y.kind) {
-    case 'known-length':
-      return y;
-    case 'square-lines':
-      return y.lines[0];
-    case 'equal-lengths':
-      return y.lengths[0];
-    case 'sheet':
-      return { from: y.edges[0][0], to: y.edges[0][y.edges[0].length - 1] };
-    case 'grid': {
-      const row = y.crossings.filter((c) => c.j === y.crossings[0].j).sort((a, b) => a.i - b.i);
-      return row.length > 1 ? { from: row[0].pick, to: row[row.length - 1].pick } : null;
-    }
-    default:
-      return null;
-  }
 }
 
 export function wantedOf({ wanted }: CalibrationRecord): WantedLength | null {

@@ -10,6 +10,7 @@ export * from './joinedPictures';
 export * from './measure';
 export * from './pathActions';
 export * from './pictureActions';
+export * from './reference';
 export * from './stepStates';
 export * from './upgrade';
 export * from './upgradeHistory';

@@ -2,6 +2,7 @@ import { type JoinedInput, numberedRuler, type Reference } from '../calibration'
 import { type LengthUnit, parseReadings } from '../units';
 import { calibrationInput, isScaleKnown, onPlane, planeUnder } from './calibrationInput';
 import type { JobDocument, JoinRecord, Picture, ReferenceRecord } from './document';
+import { recordKindOf } from './reference';
 
 /** What the calibration of a picture goes by. */
 export type SaidOfPicture = Pick<Picture, 'id' | 'facts' | 'calibration' | 'preparation' | 'kind'>;
@@ -78,8 +79,7 @@ const recordOf = (
  * strokes were counted and whose readings were said (`20 to 250`).
  */
 export function canBeShared(y: ReferenceRecord | undefined, unit: LengthUnit): boolean {
-  if (y?.kind === 'disc' || y?.kind === 'grid' || y?.kind === 'sheet') return true;
-  return y !== undefined && numbered(y, unit) !== null;
+  return y !== undefined && (recordKindOf(y).isNumbered || numbered(y, unit) !== null);
 }
 
 /** A ruler with its graduations numbered from its own zero; null where its readings were not said, or lie between any. */

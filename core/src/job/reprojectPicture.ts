@@ -1,16 +1,7 @@
 import type { PictureFacts, Resolution } from '../calibration';
 import { mapThrough } from '../geometry';
 import { allObservations, type PickRecord } from '../sketch';
-import type {
-  AxisRecord,
-  GraduationsRecord,
-  JobDocument,
-  Picture,
-  Rect,
-  ReferenceRecord,
-  TurnedRecord,
-  ZeroRecord,
-} from './document';
+import type { JobDocument, Picture, Rect } from './document';
 
 /**
  * Carries everything that was said in a picture's pixels to other pixels: references, datum, spot checks, crop, views
@@ -18,13 +9,7 @@ import type {
  */
 export function reprojectPicture(job: JobDocument, picture: Picture, onto: readonly number[]): void {
   const { calibration, preparation } = picture;
-  calibration.references = calibration.references.map((y) => carriedReference(y, onto));
-  for (const spot of calibration.spotChecks) Object.assign(spot, carriedSpan(spot, onto));
-  const { turned } = calibration;
-  if (turned) turned.silhouettes = carriedPairs(turned.silhouettes, onto);
-  calibration.wanted = calibration.wanted && { ...calibration.wanted, ...carriedSpan(calibration.wanted, onto) };
-  calibration.axis = calibration.axis && carriedAxis(calibration.axis, onto);
-  calibration.zero = calibration.zero && carriedZero(calibration.zero, onto);
+  picture.calibration = carriedAll(calibration, onto);
   preparation.crop = preparation.crop && carriedRect(preparation.crop, onto);
   for (const view of picture.views) view.crop = carriedRect(view.crop, onto);
   for (const join of job.joins)
@@ -61,58 +46,18 @@ function carried<P extends PickRecord>(pick: P, onto: readonly number[]): P {
   return { ...pick, uPx: at.x, vPx: at.y, sigmaPx: pick.sigmaPx * grow };
 }
 
-function carriedGraduations(
-  { spacingMm, graduations, edge, far }: GraduationsRecord,
-  onto: readonly number[],
-): GraduationsRecord {
-  const all = (picks: PickRecord[]) => carriedAll(picks, onto);
-  const lines = graduations.map(({ n, places }) => ({ n, places: all(places) }));
-  return { spacingMm, graduations: lines, edge: all(edge), far: all(far) };
+/**
+ * Whatever is said, with every pick in it carried: a pick is told by its pixel and its scatter, wherever it stands. So a
+ * new kind of reference needs nothing here.
+ */
+function carriedAll<T>(said: T, onto: readonly number[]): T {
+  if (typeof said !== 'object' || said === null) return said;
+  if (Array.isArray(said)) return said.map((one) => carriedAll(one, onto)) as T;
+  if (isPick(said)) return carried(said, onto);
+  return Object.fromEntries(Object.entries(said).map(([key, own]) => [key, carriedAll(own, onto)])) as T;
 }
 
-function carriedAxis(axis: AxisRecord, onto: readonly number[]): AxisRecord {
-  if ('from' in axis) return { ...axis, ...carriedSpan(axis, onto) };
-  if ('holes' in axis) return { ...axis, holes: [carriedAll(axis.holes[0], onto), carriedAll(axis.holes[1], onto)] };
-  if ('edges' in axis) return { ...axis, edges: carriedPairs(axis.edges, onto) };
-  return axis;
-}
-
-function carriedZero(zero: ZeroRecord, onto: readonly number[]): ZeroRecord {
-  if ('pick' in zero) return { ...zero, pick: carried(zero.pick, onto) };
-  if ('crossing' in zero) return { ...zero, crossing: carriedAll(zero.crossing, onto) };
-  if ('rim' in zero) return { ...zero, rim: carriedAll(zero.rim, onto) };
-  return zero;
-}
-
-const carriedPairs = ([a, b]: TurnedRecord['silhouettes'], onto: readonly number[]): TurnedRecord['silhouettes'] => [
-  [carried(a[0], onto), carried(a[1], onto)],
-  [carried(b[0], onto), carried(b[1], onto)],
-];
-
-const carriedAll = (picks: readonly PickRecord[], onto: readonly number[]): PickRecord[] =>
-  picks.map((pick) => carried(pick, onto));
-
-const carriedSpan = (span: { from: PickRecord; to: PickRecord }, onto: readonly number[]) => ({
-  from: carried(span.from, onto),
-  to: carried(span.to, onto),
-});
-
-function carriedReference(y: ReferenceRecord, onto: readonly number[]): ReferenceRecord {
-  switch (y.kind) {
-    case 'known-length':
-      return { ...y, ...carriedSpan(y, onto), graduations: y.graduations && carriedGraduations(y.graduations, onto) };
-    case 'disc':
-      return { ...y, rim: carriedAll(y.rim, onto) };
-    case 'sheet':
-      return { ...y, edges: y.edges.map((e) => carriedAll(e, onto)) as typeof y.edges };
-    case 'grid':
-      return { ...y, crossings: y.crossings.map((c) => ({ ...c, pick: carried(c.pick, onto) })) };
-    case 'square-lines':
-      return { ...y, lines: y.lines.map((l) => ({ ...l, ...carriedSpan(l, onto) })) };
-    case 'equal-lengths':
-      return { ...y, lengths: y.lengths.map((l) => carriedSpan(l, onto)) };
-  }
-}
+const isPick = (said: object): said is PickRecord => 'uPx' in said && 'vPx' in said && 'sigmaPx' in said;
 
 /** The rectangle round the carried corners. */
 function carriedRect({ leftPx, topPx, widthPx, heightPx }: Rect, onto: readonly number[]): Rect {

@@ -1,4 +1,4 @@
-import { lineOf, type Picture, setAxis, setWanted, setZero } from '@steady-moth/core/job';
+import { type Picture, recordKindOf, setAxis, setWanted, setZero } from '@steady-moth/core/job';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { Act, Choice, LengthField, SlipLine } from '../../kit';
 import { type DatumBy, useBench } from '../../session/benchStore';
@@ -68,7 +68,7 @@ const scaleWords = (factor: number): string =>
 function AxisLine({ picture, pick }: { picture: Picture; pick(by: DatumBy): void }) {
   const apply = useJob((s) => s.apply);
   const { axis, references } = picture.calibration;
-  const lines = references.flatMap((y, k) => (lineOf(y) ? [{ id: y.id, number: k + 1 }] : []));
+  const lines = references.flatMap((y, k) => (recordKindOf(y).datumLine(y) ? [{ id: y.id, number: k + 1 }] : []));
   const set = (along: 'x' | 'y' | 'none') => {
     if (along === 'none') apply(setAxis(picture.id, null));
     else if (axis) apply(setAxis(picture.id, { ...axis, along }));

@@ -1,3 +1,4 @@
+import { recordKindOf } from '@steady-moth/core/job';
 import {
   Circle,
   Combine,
@@ -227,11 +228,11 @@ function withDraft(picture: StepProps['picture'], draft: PickDraft | null): Step
   const span = <T extends object>(s: T): T => ({ ...s, [draft.end]: draft.pick });
   const references = calibration.references.map((y) => {
     if (y.id !== draft.id) return y;
-    if (y.kind === 'known-length') return span(y);
-    if (y.kind === 'square-lines') return { ...y, lines: y.lines.map((l, k) => (k === draft.span ? span(l) : l)) };
-    if (y.kind === 'equal-lengths') return { ...y, lengths: y.lengths.map((l, k) => (k === draft.span ? span(l) : l)) };
-    return y;
-  });
+    const moved = structuredClone(y);
+    recordKindOf(moved).movePick(moved, draft.span, draft.end, draft.pick);
+    // What was counted goes only once it is let go.
+    return y.kind === 'known-length' ? { ...moved, graduations: y.graduations } : moved;
+  }) as typeof calibration.references;
   const spotChecks = calibration.spotChecks.map((s) => (s.id === draft.id ? span(s) : s));
   const wanted = draft.id === 'wanted' && calibration.wanted ? span(calibration.wanted) : calibration.wanted;
   return { ...picture, calibration: { ...calibration, references, spotChecks, wanted } };

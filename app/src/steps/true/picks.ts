@@ -5,6 +5,8 @@ import {
   movePick,
   type PickRecord,
   type Picture,
+  type ReferenceRecord,
+  recordKindOf,
   setAxis,
   setTurned,
   setZero,
@@ -32,17 +34,22 @@ export interface HeldSpan {
   point: 'reading' | 'point';
 }
 
+/** What a reference's spans and their ends are called, where it has any. */
+const SPAN_WORDS: Partial<Record<ReferenceRecord['kind'], { word: string; point: HeldSpan['point'] }>> = {
+  'square-lines': { word: 'Line', point: 'point' },
+  'equal-lengths': { word: 'Length', point: 'point' },
+};
+
 /** The spans of all references that have any. */
 export function referenceSpans({ calibration }: Picture): HeldSpan[] {
-  return calibration.references.flatMap((y, k): HeldSpan[] => {
-    const many = (word: string, spans: readonly { from: PickRecord; to: PickRecord }[]) =>
-      spans.map(({ from, to }, span): HeldSpan => {
-        return { id: y.id, span, from, to, label: `${word} ${span + 1} of ${k + 1}`, point: 'point' };
+  return calibration.references.flatMap((y, k) => {
+    const words = SPAN_WORDS[y.kind];
+    return recordKindOf(y)
+      .spans(y)
+      .map(({ from, to }, span): HeldSpan => {
+        const label = words ? `${words.word} ${span + 1} of ${k + 1}` : `Known length ${k + 1}`;
+        return { id: y.id, span, from, to, label, point: words?.point ?? 'reading' };
       });
-    if (y.kind === 'known-length')
-      return [{ id: y.id, span: 0, from: y.from, to: y.to, label: `Known length ${k + 1}`, point: 'reading' }];
-    if (y.kind === 'square-lines') return many('Line', y.lines);
-    return y.kind === 'equal-lengths' ? many('Length', y.lengths) : [];
   });
 }
 
@@ -97,19 +104,11 @@ const COMMON = 'common ';
 
 /** Every place that was found of a reference, of which one that lies wrong can be left out. */
 export function placesOf({ calibration }: Picture): { reference: string; place: PickRecord }[] {
-  return calibration.references.flatMap((y) => {
-    const all =
-      y.kind === 'disc'
-        ? y.rim
-        : y.kind === 'sheet'
-          ? y.edges.flat()
-          : y.kind === 'grid'
-            ? y.crossings.map((c) => c.pick)
-            : y.kind === 'known-length' && y.graduations
-              ? [...y.graduations.graduations.flatMap((s) => s.places), ...y.graduations.edge, ...y.graduations.far]
-              : [];
-    return all.map((place) => ({ reference: y.id, place }));
-  });
+  return calibration.references.flatMap((y) =>
+    recordKindOf(y)
+      .places(y)
+      .map((place) => ({ reference: y.id, place })),
+  );
 }
 
 /** The change that puts a pick elsewhere. */

@@ -15,7 +15,8 @@ import {
   type RulerWidth,
   type SavedCamera,
 } from '../../calibration';
-import type { Picture } from '../document';
+import type { Picture, ReferenceRecord } from '../document';
+import { recordKindOf } from '../reference';
 import { withWidths } from './withWidths';
 
 /** What to add so that the ± becomes smaller, each with the ± of 100 mm that it would bring. */
@@ -98,16 +99,10 @@ function asChecked(calibration: Calibration, { focalMm }: PictureFacts): SavedCa
 
 /** What of the picture a reference's picks span, px. */
 function boxOf(y: Reference): { left: number; right: number; top: number; bottom: number } {
-  const picks =
-    y.kind === 'known-length'
-      ? [y.from, y.to]
-      : y.kind === 'disc'
-        ? y.rim
-        : y.kind === 'sheet'
-          ? y.edges.flat()
-          : y.kind === 'grid'
-            ? y.crossings.map((c) => c.pick)
-            : (y.kind === 'square-lines' ? y.lines : y.lengths).flatMap((l) => [l.from, l.to]);
+  const record = { ...y, typed: '' } as ReferenceRecord;
+  const kind = recordKindOf(record);
+  const spans = kind.spans(record).flatMap(({ from, to }) => [from, to]);
+  const picks = spans.length ? spans : kind.places(record);
   const [u, v] = [picks.map((p) => p.uPx), picks.map((p) => p.vPx)];
   return { left: Math.min(...u), right: Math.max(...u), top: Math.min(...v), bottom: Math.max(...v) };
 }
