@@ -47,7 +47,7 @@ export function Judged({ job, picture }: { job: JobDocument; picture: Picture })
         title="Resolution"
         figure={<span className="figure">{mmPerPx ? `${fixed(1 / mmPerPx, 1)} px/mm` : '—'}</span>}
       >
-        {resolutionWords(mmPerPx, data?.blurPx ?? null)}
+        {resolutionWords(mmPerPx, data?.blurPx ?? null, picture.kind)}
       </SlipLine>
     </>
   );

@@ -32,6 +32,9 @@ export function ViewLines({ picture, unit }: { picture: Picture; unit: LengthUni
             : 'Cut out a view'}
       </Act>
       {picture.views.length === 0 && ', when a page shows the thing from several sides.'}
+      {tool === 'view' &&
+        picture.views.length > 0 &&
+        ', or drag a side of one that is there; about a line where the crop is.'}
     </SlipLine>
   );
 }

@@ -48,6 +48,12 @@ describe('what is said of a picture', () => {
     for (const words of all) expect(words).not.toMatch(/side|camera|flash|focus/);
   });
 
+  it('says at which resolution an edge would be as fine as a caliper asks', () => {
+    expect(resolutionWords(0.02, 1, 'scan')).not.toMatch(/take it/);
+    expect(resolutionWords(25.4 / 50, 1, 'scan')).toMatch(/take it at 150 to the inch/);
+    expect(resolutionWords(0.5, 3, 'photo')).toMatch(/from nearer, at 9 px\/mm/);
+  });
+
   it('names a wide lens, and no other', () => {
     expect(lensWords(facts(18))).toMatch(/A wide lens: it stands close/);
     expect(lensWords(facts(27))).not.toMatch(/wide/);

@@ -98,10 +98,20 @@ export function statedWords(resolution: Resolution | null, kind: PictureKind, be
     : `Believed to ± ${fixed(share, 1)} %: scanners state it, few keep it. One known length on the page checks it.${uneven}`;
 }
 
+/** As fine as edges are wanted where somebody measures with a caliper, mm. */
+const FINE_EDGE_MM = 0.02;
+/** Resolutions that scanners have, to the inch. */
+const SCANNED_AT = [150, 200, 300, 400, 600, 1200, 2400];
+const dpiFor = (perMm: number): number => SCANNED_AT.find((dpi) => dpi >= 25.4 * perMm) ?? 4800;
+
 /** What a pixel is worth, and the smallest error that an edge of some length allows. */
-export function resolutionWords(mmPerPx: number | null, blurPx: number | null): string {
+export function resolutionWords(mmPerPx: number | null, blurPx: number | null, kind: PictureKind = 'photo'): string {
   if (mmPerPx === null) return 'Known as soon as something is known in the picture.';
   // The locator's own figures: 0.04 px at a blur of 0.7, 0.07 at 2, each way of the 95 % interval twice that.
   const edgePx = 2 * (0.03 + 0.02 * (blurPx ?? 1));
-  return `A pixel is ${fixed(mmPerPx, 3)} mm; an edge can be placed to ± ${fixed(edgePx * mmPerPx, 3)} mm at best.`;
+  const told = `A pixel is ${fixed(mmPerPx, 3)} mm; an edge can be placed to ± ${fixed(edgePx * mmPerPx, 3)} mm at best.`;
+  if (edgePx * mmPerPx <= FINE_EDGE_MM) return told;
+  const perMm = edgePx / FINE_EDGE_MM;
+  const how = kind === 'photo' ? `from nearer, at ${fixed(perMm, 0)} px/mm` : `at ${dpiFor(perMm)} to the inch`;
+  return `${told} For ± ${fixed(FINE_EDGE_MM, 2)} mm take it ${how}.`;
 }

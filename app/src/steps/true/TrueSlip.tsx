@@ -8,6 +8,7 @@ import {
   type Picture,
   setFreeRatio,
   setHold,
+  setKind,
 } from '@steady-moth/core/job';
 import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
@@ -70,6 +71,7 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
           <Act onClick={() => apply(lockPicture(id, false))}>Unlock it</Act>
         </Notice>
       )}
+      {isKindGuessed(picture) && !known && <WhichKind picture={picture} />}
       {fault && <Notice tone="wrong">{calibrationSentence(fault.reason)}</Notice>}
       {odd && <Notice tone="doubt">{odd}</Notice>}
       {known && !fault && <Verdict picture={picture} certainty={certainty} waiting={waiting} unit={unit} />}
@@ -132,6 +134,25 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
       <SpotChecks picture={picture} unit={unit} certainty={certainty} />
       <Repairs picture={picture} leads={leads} unit={unit} certainty={certainty} />
     </>
+  );
+}
+
+/** Nothing in the file tells a photograph from a scan: it was taken for a photograph, and may be neither. */
+const isKindGuessed = ({ kind, facts }: Picture): boolean =>
+  kind === 'photo' && facts.focal35Mm === null && facts.focalMm === null;
+
+function WhichKind({ picture }: { picture: Picture }) {
+  const apply = useJob((s) => s.apply);
+  return (
+    <Notice tone="doubt">
+      The file names no lens, so it may be no photograph. A scan or a drawing lies flat and needs no tilt:{' '}
+      <Act disabled={picture.locked} onClick={() => apply(setKind(picture.id, 'scan'))}>
+        It is a scan
+      </Act>{' '}
+      <Act disabled={picture.locked} onClick={() => apply(setKind(picture.id, 'drawing'))}>
+        It is a drawing
+      </Act>
+    </Notice>
   );
 }
 

@@ -89,6 +89,18 @@ describe('View', () => {
   });
 });
 
+describe('a view that is there', () => {
+  it('is changed by its sides, about its own middle where symmetry is asked for', () => {
+    const h = hand('view', { symmetry: 'upright' });
+    h.drag([100, 200], [900, 500]);
+    h.drag([900, 350], [950, 350]);
+    expect(h.picture.views).toMatchObject([{ id: 'view1', crop: { leftPx: 50, widthPx: 900, heightPx: 300 } }]);
+    expect(h.changes).toEqual(['cut out a view', 'change a view']);
+    h.drag([500, 350], [540, 350]);
+    expect(h.picture.views[0].crop).toMatchObject({ leftPx: 90, widthPx: 900 });
+  });
+});
+
 describe('Background, Darkest and Lightest', () => {
   it('ask for the colour that was pressed, and are laid down with it', () => {
     const h = hand('background');

@@ -1,6 +1,7 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
 import {
   addView,
+  changeView,
   clearBackground,
   cropPicture,
   type JobAction,
@@ -32,6 +33,8 @@ interface BoxHeld {
   hold: Hold;
   from: Vec2;
   box: Box;
+  /** The view whose rectangle it is; null for the crop, and for a new view. */
+  view: string | null;
 }
 
 /** The colour at a place of the picture, asked for and told. */
@@ -82,14 +85,31 @@ const boxTool: PictureTool<{ held: BoxHeld | null; to: Vec2 | null }> = {
 function heldAt(at: Vec2, reach: number, { picture, mapper, rules, name }: PictureContext): BoxHeld {
   const { crop } = picture.preparation;
   const box = boxOf(crop ?? wholeOf(picture.facts), mapper);
-  const hold: Hold = name === 'view' ? { kind: 'new', from: at } : holdAt(box, at, reach, rules.symmetry);
+  if (name === 'view') return viewHeldAt(at, reach, { picture, mapper, rules }) ?? { ...newAt(at), box };
+  const hold: Hold = holdAt(box, at, reach, rules.symmetry);
   // With nothing cropped yet a press inside begins a new crop: all of the picture cannot be moved.
-  return { hold: hold.kind === 'all' && crop === null ? { kind: 'new', from: at } : hold, from: at, box };
+  return hold.kind === 'all' && crop === null ? { ...newAt(at), box } : { hold, from: at, box, view: null };
 }
 
-/** A view is as large as it is dragged: shape and symmetry are the crop's. */
+const newAt = (at: Vec2): Omit<BoxHeld, 'box'> => ({ hold: { kind: 'new', from: at }, from: at, view: null });
+
+/** A side, a corner or the line of symmetry of a view that is there; inside it a press begins another one. */
+function viewHeldAt(
+  at: Vec2,
+  reach: number,
+  { picture, mapper, rules }: Pick<PictureContext, 'picture' | 'mapper' | 'rules'>,
+): BoxHeld | null {
+  for (const { id, crop } of picture.views) {
+    const box = boxOf(crop, mapper);
+    const hold = holdAt(box, at, reach, rules.symmetry);
+    if (hold.kind === 'side' || hold.kind === 'line') return { hold, from: at, box, view: id };
+  }
+  return null;
+}
+
+/** A view has no shape of its own; it is symmetric about its own middle where that is asked for, once it is there. */
 const movedBox = ({ hold, from, box }: BoxHeld, to: Vec2, { name, rules }: PictureContext): Box =>
-  dragged(box, hold, from, to, name === 'crop' ? rules : { ...rules, aspect: null, symmetry: 'none' });
+  dragged(box, hold, from, to, name === 'crop' ? rules : { ...rules, aspect: null });
 
 function finished(
   { held, isMoved, aim }: { held: BoxHeld; isMoved: boolean; aim: { board: Vec2 } },
@@ -104,6 +124,7 @@ function finished(
     return { action: cropPicture(picture.id, whole ? null : rect) };
   }
   if (Math.min(rect.widthPx, rect.heightPx) < LEAST_SIDE) return {};
+  if (held.view !== null) return { action: changeView(picture.id, held.view, { crop: rect }) };
   const side = (['top', 'front', 'side'] as const)[Math.min(2, picture.views.length)];
   const called = { top: 'From the top', front: 'From the front', side: 'From the side' }[side];
   return { action: addView(picture.id, { id: newId(), name: called, side, offsetMm: 0, crop: rect }) };
