@@ -1,4 +1,5 @@
 import {
+  type Curve,
   countOf,
   endOf,
   MAIN_SKETCH,
@@ -7,7 +8,6 @@ import {
   type PlaneName,
   pathsOf,
   picksOfCurve,
-  pointsOfCurve,
   type Sketch,
   sketchesOf,
   startOf,
@@ -26,13 +26,28 @@ export type CheckResult = { ok: true; job: JobDocument } | ({ ok: false } & JobF
  * that is named is there, no two go by one name, and no picture is larger than any that is taken.
  */
 export function checkJob(document: unknown): CheckResult {
+  const formed = checkForm(document);
+  return formed.ok ? checkTies(formed.job) : formed;
+}
+
+/** As `checkJob`, with room for others between its two halves: a job at its bounds takes a quarter of a second each. */
+export async function checkJobInTurn(document: unknown, rest: () => Promise<void>): Promise<CheckResult> {
+  const formed = checkForm(document);
+  if (!formed.ok) return formed;
+  await rest();
+  return checkTies(formed.job);
+}
+
+/** The form of a job, in its present version. */
+function checkForm(document: unknown): CheckResult {
   const upgraded = upgradeDocument(document);
   if (!upgraded.ok) return upgraded;
-  if (!validateJob(upgraded.document)) {
-    const place = validateJob.errors?.[0]?.instancePath || '/';
-    return { ok: false, reason: 'bad-field', place };
-  }
-  const job = upgraded.document as JobDocument;
+  if (validateJob(upgraded.document)) return { ok: true, job: upgraded.document as JobDocument };
+  return { ok: false, reason: 'bad-field', place: validateJob.errors?.[0]?.instancePath || '/' };
+}
+
+/** Everything that is named is there. */
+function checkTies(job: JobDocument): CheckResult {
   const dangling = findOversized(job) ?? findTwin(job) ?? findDangling(job);
   return dangling ? { ok: false, reason: 'bad-field', place: dangling } : { ok: true, job };
 }
@@ -119,9 +134,9 @@ function findLooseEnd({ pictures, part }: JobDocument, pictureIds: ReadonlySet<s
     const here = `/part/sketches/${sketch.id}`;
     if (sketch.frame.view !== null && !views.has(sketch.frame.view)) return `${here}/frame`;
     for (const all of [sketch.points, sketch.picks, sketch.curves, sketch.paths, sketch.dimensions])
-      for (const id of Object.keys(all)) {
-        if (taken.has(id)) return `${here}/order`;
-        taken.add(id);
+      for (const id in all) {
+        const known = taken.size;
+        if (taken.add(id).size === known) return `${here}/order`;
       }
     if (!listed(sketch.order, sketch.paths)) return `${here}/order`;
     const fault = findLooseIn(sketch, pictureIds);
@@ -134,24 +149,16 @@ const PICKS = { line: [0], arc: [1], cubic: [2], circle: [0, 3] } as const;
 
 function findLooseIn(sketch: Sketch, pictureIds: ReadonlySet<string>): string | null {
   const { points, picks, curves, paths, dimensions } = sketch;
-  const seen = [
-    ...Object.values(picks),
-    ...Object.values(points).flatMap(({ at }) => (at.kind === 'observed' ? [at] : [])),
-  ];
-  if (seen.some((o) => !pictureIds.has(o.picture))) return 'points';
+  for (const id in points) {
+    const { at } = points[id];
+    if (at.kind === 'observed' && !pictureIds.has(at.picture)) return 'points';
+  }
+  for (const id in picks) if (!pictureIds.has(picks[id].picture)) return 'picks';
   const picked = new Set<string>();
-  for (const [id, curve] of Object.entries(curves)) {
-    const ends = pointsOfCurve(curve);
+  for (const id in curves) {
+    const curve = curves[id];
     const own = picksOfCurve(curve);
-    const sound =
-      curve.id === id &&
-      ends.every((p) => Object.hasOwn(points, p)) &&
-      own.every((p) => Object.hasOwn(picks, p) && !picked.has(p)) &&
-      new Set(own).size === own.length &&
-      (PICKS[curve.kind] as readonly number[]).includes(own.length) &&
-      (curve.kind === 'circle' || (curve.from !== curve.to && ends.every((p) => points[p].at.kind === 'observed')));
-    if (!sound) return `curves/${id}`;
-    for (const p of own) picked.add(p);
+    if (curve.id !== id || !isTied(sketch, curve, own, picked)) return `curves/${id}`;
   }
   const used = new Set<string>();
   for (const path of Object.values(paths)) {
@@ -168,6 +175,18 @@ function findLooseIn(sketch: Sketch, pictureIds: ReadonlySet<string>): string | 
     if (!sound || (kind === 'diameter' && curves[refs[0].id].kind !== 'circle')) return `dimensions/${id}`;
   }
   return null;
+}
+
+/** A curve hangs on points that are there, and is bent by picks that are there and its own. */
+function isTied({ points, picks }: Sketch, curve: Curve, own: readonly string[], picked: Set<string>): boolean {
+  if (!(PICKS[curve.kind] as readonly number[]).includes(own.length)) return false;
+  for (const p of own) {
+    if (!Object.hasOwn(picks, p) || picked.has(p)) return false;
+    picked.add(p);
+  }
+  if (curve.kind === 'circle') return Object.hasOwn(points, curve.centre);
+  const isSeen = (p: string) => Object.hasOwn(points, p) && points[p].at.kind === 'observed';
+  return curve.from !== curve.to && isSeen(curve.from) && isSeen(curve.to);
 }
 
 /** Each curve of a path begins where the one before it ends; a circle is a path of its own. */

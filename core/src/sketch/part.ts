@@ -1,3 +1,4 @@
+import { isDraft } from 'immer';
 import type { Id, Observation, Part, Path, Sketch } from '../schema/sketch';
 
 export { ROLES } from '../schema/bounds';
@@ -98,4 +99,14 @@ export function observationOf(part: Part, id: Id): Observation | undefined {
 
 /** How many points and picks a part holds. */
 export const countOf = (part: Part): number =>
-  sketchesOf(part).reduce((sum, s) => sum + Object.keys(s.points).length + Object.keys(s.picks).length, 0);
+  sketchesOf(part).reduce((sum, s) => sum + sizeOf(s.points) + sizeOf(s.picks), 0);
+
+const sizes = new WeakMap<object, number>();
+
+/** How many things a record holds: counted once, as long as it is the same record. */
+function sizeOf(record: object): number {
+  if (isDraft(record)) return Object.keys(record).length;
+  const size = sizes.get(record) ?? Object.keys(record).length;
+  sizes.set(record, size);
+  return size;
+}
