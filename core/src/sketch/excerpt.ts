@@ -11,7 +11,7 @@ const excerpts = new WeakMap<Path, { of: Sketch; excerpt: Sketch }>();
 export function excerptOf(sketch: Sketch, path: Path): Sketch | null {
   const before = excerpts.get(path);
   if (before?.of === sketch) return before.excerpt;
-  if (before && isStill(before.excerpt, sketch)) {
+  if (before && isStill(before, sketch)) {
     before.of = sketch;
     return before.excerpt;
   }
@@ -21,15 +21,19 @@ export function excerptOf(sketch: Sketch, path: Path): Sketch | null {
 }
 
 /** Everything of the excerpt is still what it is in the sketch. */
-function isStill(excerpt: Sketch, sketch: Sketch): boolean {
+function isStill({ of, excerpt }: { of: Sketch; excerpt: Sketch }, sketch: Sketch): boolean {
   if (excerpt.id !== sketch.id || excerpt.frame !== sketch.frame) return false;
-  if (excerpt.dimensions !== sketch.dimensions && !sameBounds(excerpt, sketch)) return false;
-  const same = <T>(own: Record<Id, T>, all: Record<Id, T>) => {
+  if (of.dimensions !== sketch.dimensions && !sameBounds(excerpt, sketch)) return false;
+  // A record that is the same as before needs no looking into.
+  const same = <T>(own: Record<Id, T>, was: Record<Id, T>, all: Record<Id, T>) => {
+    if (was === all) return true;
     for (const id in own) if (own[id] !== all[id]) return false;
     return true;
   };
   return (
-    same(excerpt.curves, sketch.curves) && same(excerpt.points, sketch.points) && same(excerpt.picks, sketch.picks)
+    same(excerpt.curves, of.curves, sketch.curves) &&
+    same(excerpt.points, of.points, sketch.points) &&
+    same(excerpt.picks, of.picks, sketch.picks)
   );
 }
 
