@@ -144,9 +144,11 @@ export function PictureStep({ job, picture, onFiles, readOne }: StepProps) {
                   if (arrived) swap.begin(arrived);
                 }}
               />
-              <SlipLine title="For the next shot">
-                <AdviceCard className="mt-2" />
-              </SlipLine>
+              {picture.kind === 'photo' && (
+                <SlipLine title="For the next shot">
+                  <AdviceCard className="mt-2" />
+                </SlipLine>
+              )}
             </ol>
           </>
         )

@@ -49,7 +49,7 @@ export function PieceLine({
               plusMinusMm={decided ? null : measures.length.plusMinus}
               unit={unit}
             />
-            {decided && ' typed'}
+            {decided && <span className="ml-1.5">typed</span>}
           </span>
         )}
       </div>

@@ -151,7 +151,7 @@ function PathLine({
           <>
             Ø{' '}
             <LengthFigure mm={data.diameter.value} plusMinusMm={decided ? null : data.diameter.plusMinus} unit={unit} />
-            {decided && ' typed'}
+            {decided && <span className="ml-1.5">typed</span>}
           </>
         ) : (
           ''
@@ -292,7 +292,7 @@ function AreaFigure({ figure, unit }: { figure: { value: number; plusMinus: numb
   const { value, plusMinus } = writeFigure(figure.value / per, figure.plusMinus / per, unit === 'in' ? 4 : 2);
   return (
     <span className="figure">
-      {value} <span className="text-verdigris">± {plusMinus}</span>
+      {value} {figure.plusMinus > 0 && <span className="text-verdigris">± {plusMinus}</span>}
     </span>
   );
 }

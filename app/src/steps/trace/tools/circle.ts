@@ -17,6 +17,7 @@ import {
   type TracePreview,
   type TraceTool,
 } from './context';
+import { chosenSize, sized } from './hold';
 
 export interface CircleState {
   /** The middle, set by a press or held; null before. */
@@ -40,7 +41,9 @@ const CENTRE_SIGMA_PX = 0.5;
 export const circleTool: TraceTool<CircleState> = {
   start: () => ({ centre: null, at: null, settling: null }),
   wish: (_, { picture }) => inkOf(picture),
-  awaits: ({ centre }, { isTrue }) => (centre && isTrue ? 'Diameter of this circle' : null),
+  // Of one that is being drawn, or of the one that was drawn last.
+  awaits: ({ centre }, context) =>
+    context.isTrue && (centre || isCircleChosen(context)) ? 'Diameter of this circle' : null,
   step(state, event, context) {
     switch (event.kind) {
       case 'press': {
@@ -68,7 +71,7 @@ export const circleTool: TraceTool<CircleState> = {
           return { state: { ...state, centre: event.held.from, at: event.aim } };
         return finished(state, event.held.from, event.aim, context);
       case 'typed':
-        return typed(state, event.value, context);
+        return state.centre ? typed(state, event.value, context) : { state, ...sized(event.value, context) };
       case 'answer':
         return settled(state, event.answer, context);
       case 'finish':
@@ -79,6 +82,8 @@ export const circleTool: TraceTool<CircleState> = {
     }
   },
 };
+
+const isCircleChosen = (context: TraceContext): boolean => chosenSize(context)?.kind === 'diameter';
 
 /** Let go where the middle is: that press set it. */
 const isNear = (centre: Vec2, at: Vec2, { scale }: TraceContext): boolean =>

@@ -200,7 +200,8 @@ function endsNear(own: Id, at: Vec2, reach: number, { job, drawn }: TraceContext
   });
 }
 
-function chosenSize({ selection, job }: TraceContext) {
+/** What of what is chosen has a size that can be typed. */
+export function chosenSize({ selection, job }: TraceContext) {
   if (selection?.kind !== 'piece' && selection?.kind !== 'path') return null;
   const found = findPath(job.part, selection.path);
   const id = selection.kind === 'piece' ? selection.curve : found?.path.uses[0]?.curve;
@@ -211,7 +212,11 @@ function chosenSize({ selection, job }: TraceContext) {
     : null;
 }
 
-function sized(value: { text: string; unit: 'mm' | 'in' }, context: TraceContext): Partial<TraceOutcome<State>> {
+/** A typed figure decides the size of what is chosen. */
+export function sized(
+  value: { text: string; unit: 'mm' | 'in' },
+  context: TraceContext,
+): Pick<TraceOutcome<State>, 'action'> {
   const chosen = chosenSize(context);
   if (!chosen) return {};
   const { path, curve } = chosen;

@@ -330,6 +330,16 @@ describe('Circle', () => {
     expect(h.forms()[0]).toMatchObject({ centre: { x: expect.closeTo(22, 6) }, radius: 4 });
   });
 
+  it('that was drawn last is as wide as is typed, where the edge had it', () => {
+    const h = hand('circle').drag([20, 20], [25, 20]);
+    const { circle, sigmaPx } = h.last.ask ?? { circle: null as never, sigmaPx: 0 };
+    h.answer({ circle, sigmaPx, snapped: snapped(5.2) as never });
+    expect(h.awaits).toBe('Diameter of this circle');
+    h.type('10', 10);
+    expect(h.forms()[0]).toMatchObject({ centre: { x: expect.closeTo(20, 6) }, radius: 5 });
+    expect(h.changes.at(-1)).toBe('say how wide a circle is');
+  });
+
   it('that is a slip of the finger is none', () => {
     const h = hand('circle').drag([20, 20], [20, 20]).drag([20.1, 20], [20.1, 20]);
     expect(h.paths).toHaveLength(0);
