@@ -276,3 +276,40 @@ it('goes from step to step by keys, lists all keys, and shows the part alone', a
   await keys.getByRole('button', { name: 'Close' }).click();
   expect(await keys.count()).toBe(0);
 });
+
+it('goes on with an arc and a typed length, which stays what was typed when the picture is trued anew', async () => {
+  await draw([
+    [4, 0],
+    [76, 0],
+  ]);
+  await page.keyboard.press('w');
+  await press(page, await at(85.9, 4.1));
+  await page.waitForTimeout(250);
+  await press(page, await at(90, 14));
+  await page.getByText('1 line, 1 arc').waitFor();
+  await page.keyboard.press('q');
+  const up = await at(90, 24);
+  await page.mouse.move(up.x - 3, up.y);
+  await page.mouse.move(up.x, up.y);
+  await page.waitForTimeout(300);
+  await page.keyboard.type('12.25');
+  await page.keyboard.press('Enter');
+  await page.getByText('2 lines, 1 arc').waitFor();
+  await page.getByText('12.250 typed').or(page.getByText('12.250typed')).first().waitFor();
+  const length = async () =>
+    Number(/([\d.]+)/.exec((await page.locator('dt:has-text("Length of the path") + dd').textContent()) ?? '')?.[1]);
+  await expect.poll(length).toBeGreaterThan(90);
+  const before = await length();
+  await page.keyboard.press('Enter');
+  await goTo(page, 'True');
+  const known = page.getByLabel('Known length 1', { exact: true });
+  await known.fill('165');
+  await known.press('Enter');
+  await goTo(page, 'Trace');
+  await pictureShown(page);
+  await page.getByRole('button', { name: 'Outer edge' }).click();
+  // All else grew by a tenth.
+  await expect.poll(length).toBeGreaterThan(before + 7);
+  await page.getByText('12.250 typed').or(page.getByText('12.250typed')).first().waitFor();
+  expect(faults).toEqual([]);
+});

@@ -20,7 +20,10 @@ import {
   redo,
   stepStates,
   undo,
+  upgradeHistory,
 } from '../core/src/job';
+import { diff } from '../core/src/job/diff';
+import { sampleJob9 } from '../core/src/job/sample.test-data';
 import type { Random } from '../core/src/numeric';
 import { type MeasureRequest, measurePicture, REQUEST_SCHEMA } from '../core/src/script';
 import { pathsIn, sketchesOf } from '../core/src/sketch';
@@ -50,6 +53,8 @@ export async function makeReaders(): Promise<Reader[]> {
   const { state } = await jobState();
   const document: unknown = JSON.parse(JSON.stringify(state.job));
   const history: unknown = JSON.parse(JSON.stringify(state.history));
+  const oldDocument: unknown = JSON.parse(JSON.stringify(sampleJob9()));
+  const oldHistory = historyOf9(oldDocument);
   const asked = requests();
   const page = await pdf();
   // Its reader loads half of itself with the first document: that is not the first changed input's time.
@@ -143,6 +148,23 @@ export async function makeReaders(): Promise<Reader[]> {
         let back = { job: state.job, history: checked };
         while (back.history.past.length) back = undo(back);
         while (back.history.future.length) back = redo(back);
+        must(checkJob(back.job).ok, 'a sound job behind all changes');
+        return 'taken';
+      },
+    },
+    {
+      name: 'old job',
+      share: 10,
+      async read(random) {
+        const old = mutateJson(random, oldDocument);
+        const told = random() < 0.5 ? mutateJson(random, oldHistory) : oldHistory;
+        const checked = checkJob(old);
+        if (!checked.ok) return 'refused';
+        useJob(checked.job);
+        const upgraded = checkHistory(upgradeHistory(old, told), checked.job);
+        if (!upgraded) return 'refused';
+        let back = { job: checked.job, history: upgraded };
+        while (back.history.past.length) back = undo(back);
         must(checkJob(back.job).ok, 'a sound job behind all changes');
         return 'taken';
       },
@@ -245,4 +267,12 @@ function isBounded(value: unknown): boolean {
   if (ArrayBuffer.isView(value)) return [...(value as Float64Array)].every(Number.isFinite);
   if (typeof value === 'object' && value !== null) return Object.values(value).every(isBounded);
   return true;
+}
+
+/** A history of a document of version 9, whose only change moved the first point of it. */
+function historyOf9(document: unknown): unknown {
+  const before = JSON.parse(JSON.stringify(document));
+  before.part.points.a.uPx -= 10;
+  const change = { label: 'move a point', patches: diff(before, document), inverse: diff(document, before) };
+  return { past: [change], future: [] };
 }

@@ -10,6 +10,7 @@ import { carryView, isSameView } from '../frames/carryView';
 import { type Box, fitView, fromScreen, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
 import { useReadout } from '../session/readoutStore';
+import { inkOf } from './inkOf';
 import { Loupe } from './Loupe';
 import { type Layer, PictureLayer } from './PictureLayer';
 import { inTurn } from './pressQueue';
@@ -104,7 +105,7 @@ export function Board({
   const aim = useAim(
     view,
     sources,
-    { wish: tool.snaps === false ? null : (tool.wish ?? 'edge'), targets: tool.targets, choose: tool.choose },
+    { wish: tool.snaps === false ? null : (tool.wish ?? inkOf(picture)), targets: tool.targets, choose: tool.choose },
     aiming,
   );
   const current = useRef({ tool, held, shift: false });

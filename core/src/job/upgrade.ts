@@ -143,7 +143,12 @@ export function upgradeDocument(document: unknown): UpgradeResult {
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
     return { ok: false, reason: 'not-a-job' };
   if (version > DOCUMENT_VERSION) return { ok: false, reason: 'from-the-future' };
-  return { ok: true, document: upgradeFrom(version, document as Loose) };
+  try {
+    return { ok: true, document: upgradeFrom(version, document as Loose) };
+  } catch {
+    // What a step needs of an older form is not there: no job was ever like that.
+    return { ok: false, reason: 'not-a-job' };
+  }
 }
 
 /** Runs the steps from a version on. */

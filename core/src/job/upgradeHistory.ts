@@ -24,8 +24,8 @@ export function upgradeHistory(document: unknown, history: unknown): unknown {
   const size = 100 + Object.keys((document as { part?: { points?: object } }).part?.points ?? {}).length;
   const most = Math.max(1, Math.floor(MOST_WORK / size));
   const present = document as Loose;
-  const now = upgradeFrom(version, present);
   try {
+    const now = upgradeFrom(version, present);
     const past = walkStates(present, now, version, history.past.slice(-most).reverse(), 'inverse').reverse();
     return { past, future: walkStates(present, now, version, history.future.slice(0, most), 'patches') };
   } catch {

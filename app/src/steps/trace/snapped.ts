@@ -1,8 +1,9 @@
 import type { Picture } from '@steady-moth/core/job';
+import { inkOf } from '../../board/inkOf';
 import { pixels } from '../../compute';
 import type { BoardFace } from '../../frames/boardMap';
 import { useBench } from '../../session/benchStore';
-import { inkOf, type TraceAnswer, type TraceQuestion } from './tools/context';
+import type { TraceAnswer, TraceQuestion } from './tools/context';
 
 /** Snaps a drawn circle to the edge round it, unless nothing shall snap. */
 export async function snapped(

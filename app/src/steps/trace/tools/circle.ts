@@ -3,12 +3,12 @@ import type { SnappedCircle } from '@steady-moth/core/edge';
 import { type Circle, threeOnCircle, type Vec2 } from '@steady-moth/core/geometry';
 import { addCircle, addCircleAbout } from '@steady-moth/core/job';
 import { type NewPick, nextName } from '@steady-moth/core/sketch';
+import { inkOf } from '../../../board/inkOf';
 import type { Aim } from '../../../board/useAim';
 import { pxPerUnit } from '../../../frames/boardMap';
 import {
   derivedAt,
   derivedPick,
-  inkOf,
   NO_PREVIEW,
   seenAt,
   type TraceAnswer,

@@ -75,9 +75,6 @@ export interface TraceAnswer extends TraceQuestion {
 export type TraceTool<State> = Tool<State, TraceContext, TracePreview, TraceHeld, TraceQuestion, TraceAnswer, never>;
 export type TraceOutcome<State> = Outcome<State, TracePreview, TraceHeld, TraceQuestion, never>;
 
-/** Of a drawing the middle of an ink line counts, of a thing its edge. */
-export const inkOf = ({ kind }: Picture): 'edge' | 'line' => (kind === 'drawing' ? 'line' : 'edge');
-
 /** What was seen where an aim is. */
 export const seenAt = (aim: Aim): Observation => ({
   picture: aim.pictureId,

@@ -143,7 +143,7 @@ function endingAt(
 function placed(state: State, aim: Aim, context: TraceContext): TraceOutcome<State> {
   const { job, piece } = context;
   const { growing } = state;
-  if (!growing || (growing.path !== null && !findPath(job.part, growing.path))) {
+  if (!growing || (growing.path !== null && findPath(job.part, growing.path)?.path.closed !== false)) {
     const other = endingAt(aim.point, job);
     return grown(
       other

@@ -1,9 +1,10 @@
 import { splitSegment } from '@steady-moth/core/geometry';
 import { insertPoint } from '@steady-moth/core/job';
 import { type Bend, type OpenCurve, segmentOfCurve } from '@steady-moth/core/sketch';
+import { inkOf } from '../../../board/inkOf';
 import type { Aim } from '../../../board/useAim';
 import { hitSegment } from '../hit';
-import { derivedPick, inkOf, seenAt, type TraceContext, type TraceOutcome, type TraceTool } from './context';
+import { derivedPick, seenAt, type TraceContext, type TraceOutcome, type TraceTool } from './context';
 
 /** How near a piece is looked for, px of the screen. */
 const REACH_PX = 20;

@@ -1,7 +1,8 @@
 import { observationOf } from '@steady-moth/core/sketch';
+import { inkOf } from '../../../board/inkOf';
 import type { Aim } from '../../../board/useAim';
 import { pointsNear } from '../pointsNear';
-import { inkOf, NO_PREVIEW, spanBetween, type TraceTool } from './context';
+import { NO_PREVIEW, spanBetween, type TraceTool } from './context';
 
 /** From where, and to where once both are set. */
 export type MeasureState = { from: Aim; to: Aim | null } | null;

@@ -1,4 +1,5 @@
-import { type Growing, inkOf, type TraceHeld, type TraceTool } from './context';
+import { inkOf } from '../../../board/inkOf';
+import type { Growing, TraceHeld, TraceTool } from './context';
 import { drawing } from './draw';
 import { holding } from './hold';
 

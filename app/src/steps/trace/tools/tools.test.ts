@@ -1,5 +1,5 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
-import { act, checkJob, type JobState, NO_HISTORY } from '@steady-moth/core/job';
+import { act, checkJob, closePath, deletePath, type JobAction, type JobState, NO_HISTORY } from '@steady-moth/core/job';
 import { evaluatePart, MAIN_SKETCH, newPart, type Path, pathsOf, walkOf } from '@steady-moth/core/sketch';
 import { describe, expect, it } from 'vitest';
 import { sampleJob } from '../../../../../core/src/job/sample.test-data';
@@ -114,6 +114,9 @@ function hand(start: ToolName = null) {
     type(text: string, mm: number) {
       return dispatch({ kind: 'typed', value: { text, unit: 'mm' }, mm }).refused ?? null;
     },
+    apply(action: JobAction) {
+      state = act(state, action);
+    },
     answer: (answer: TraceAnswer) => void dispatch({ kind: 'answer', answer }),
     finish: () => void dispatch({ kind: 'finish' }),
     shown,
@@ -191,6 +194,18 @@ describe('Line', () => {
     expect(h.paths.map((p) => p.id)).toEqual([a.id]);
     expect(h.points(h.paths[0])).toHaveLength(4);
     expect(h.selection).toEqual({ kind: 'path', path: a.id });
+  });
+
+  it('begins anew where its path was closed or taken away meanwhile', () => {
+    const h = hand('line').press(0, 0).press(40, 0).press(40, 30);
+    h.apply(closePath(h.paths[0].id, 'last'));
+    h.press(100, 100);
+    expect(h.preview?.growing).toMatchObject({ path: null });
+    h.press(120, 100);
+    expect(h.paths).toHaveLength(2);
+    h.apply(deletePath(h.paths[1].id));
+    h.press(200, 100);
+    expect(h.preview?.growing).toMatchObject({ path: null });
   });
 
   it('does nothing on the point that it stands on', () => {

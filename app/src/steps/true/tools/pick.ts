@@ -8,6 +8,7 @@ import {
   setTurned,
   setZero,
 } from '@steady-moth/core/job';
+import { inkOf } from '../../../board/inkOf';
 import type { DatumBy, Tool as ToolName } from '../../../session/benchStore';
 import { picksOf } from '../picks';
 import {
@@ -36,7 +37,8 @@ const ACROSS_RAD = Math.PI / 6;
 /** Every tool of True that sets picks: two of a length or a direction, four of two lines, one of what is found by a click. */
 export const pickTool: TrueTool<PickState> = {
   start: () => NONE,
-  wish: (_, { name }) => (name === 'readings' ? 'line' : 'edge'),
+  // Both sides of an ink line are edges: of a drawing its middle counts, or a line picked at two places would lie askew.
+  wish: (_, { name, picture }) => (name === 'readings' ? 'line' : inkOf(picture)),
   snaps: ({ name, datumBy }) => !onlyPoints(name, datumBy),
   targets: (_, __, ___, { name, picture, mapper }) =>
     name === 'zero' || name === 'direction'

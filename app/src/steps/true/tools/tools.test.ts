@@ -1,4 +1,12 @@
-import { act, checkJob, type JobState, NO_HISTORY, newPicture, type PickRecord } from '@steady-moth/core/job';
+import {
+  act,
+  checkJob,
+  type JobState,
+  NO_HISTORY,
+  newPicture,
+  type PickRecord,
+  type Picture,
+} from '@steady-moth/core/job';
 import { describe, expect, it } from 'vitest';
 import { sampleJob } from '../../../../../core/src/job/sample.test-data';
 import type { Aim } from '../../../board/useAim';
@@ -8,11 +16,15 @@ import type { TrueAnswer, TrueContext, TrueEffect, TrueHeld, TrueOutcome, TruePr
 import { trueToolOf } from './index';
 
 /** A hand with a tool of True; a pixel of the picture is a unit of the board. */
-function hand(name: ToolName, given: Partial<TrueContext> & { turns?: 1; datumBy?: DatumBy } = {}) {
-  const { turns, ...said } = given;
+function hand(
+  name: ToolName,
+  given: Partial<TrueContext> & { turns?: 1; kind?: Picture['kind']; datumBy?: DatumBy } = {},
+) {
+  const { turns, kind, ...said } = given;
   let state: JobState = { job: structuredClone(sampleJob()), history: NO_HISTORY };
   const other = newPicture('pic2', { ...state.job.pictures[0], blob: 'b'.repeat(64) }, 'photo');
   state.job.pictures.push(other);
+  if (kind) state.job.pictures[0].kind = kind;
   if (turns) state.job.pictures[0].preparation.turns = turns;
   const tool = trueToolOf(name, said.datumBy ?? 'point');
   let own = tool.start();
@@ -104,6 +116,12 @@ describe('tools of True that take two picks', () => {
     });
     expect(h.preview?.first).toBeNull();
     expect(h.changes).toEqual([]);
+  });
+
+  it('look for the middle of ink lines in a drawing: both their sides are edges', () => {
+    expect(hand('direction', { kind: 'drawing' }).wish()).toBe('line');
+    expect(hand('zero', { kind: 'drawing', datumBy: 'crossing' }).wish()).toBe('line');
+    expect(hand('direction', { kind: 'scan' }).wish()).toBe('edge');
   });
 
   it('look for graduations when readings are taken, for edges otherwise', () => {
