@@ -49,6 +49,12 @@ it('reads several pictures at once, again and again, and is never left reading',
   }
   await page.waitForTimeout(800);
   expect(await page.getByText(/^Reading /).count()).toBe(0);
+  // Another picture is chosen while the dialog for files is open: what is picked in it then still arrives.
+  const dialog = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Add pictures' }).click();
+  await list.getByRole('button', { name: 'latch-plate.jpg', exact: true }).click();
+  await (await dialog).setFiles(`${DEMO_FOLDER}/plywood-offcut-small.jpg`);
+  await expect.poll(() => list.getByRole('listitem').count(), { timeout: 20_000 }).toBe(15);
   await context.close();
 });
 

@@ -7,7 +7,7 @@ import { flushSync } from 'react-dom';
 import type { SnapWish } from '../compute/pixels.worker';
 import { type BoardFace, type BoardMapper, boardMapper, liesAt, rectOutline, wholeOf } from '../frames/boardMap';
 import { carryView, isSameView } from '../frames/carryView';
-import { type Box, fitView, fromScreen, type View } from '../frames/view';
+import { type Box, fitView, fromScreen, isMoved, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
 import { useReadout } from '../session/readoutStore';
 import { inkOf } from './inkOf';
@@ -37,9 +37,9 @@ export interface BoardTool {
   place(aim: Aim): void;
   /**
    * What was grabbed is let go where the pointer is: it is out of hand at once, so that the next thing can be taken
-   * hold of, and what comes back is called once it is known what is there.
+   * hold of, and what comes back is called once it is known what is there. `isMoved` is false where it was only pressed.
    */
-  letGo(raw: Vec2, view: View): (aim: Aim) => void;
+  letGo(isMoved: boolean): (aim: Aim) => void;
   /** A second press in one place. */
   twice?(aim: Aim): void;
 }
@@ -184,11 +184,12 @@ export function Board({
     });
   };
 
+  const pressedAt = useRef<Vec2>({ x: 0, y: 0 });
   const release = async (event: React.PointerEvent) => {
     if (!current.current.held || !view) return;
     const screen = screenOf(event);
     setHeld(false);
-    const letGo = tool.letGo(fromScreen(view, screen), view);
+    const letGo = tool.letGo(isMoved(pressedAt.current, screen));
     const found = await aim.aimAt(screen, view);
     if (found) letGo(found.aim);
     useBench.getState().setOtherEdge(0);
@@ -250,6 +251,7 @@ export function Board({
           }
           setCursor(null);
           const screen = screenOf(event);
+          pressedAt.current = screen;
           if (tool.grab(fromScreen(view, screen), view, event.shiftKey)) {
             event.currentTarget.setPointerCapture(event.pointerId);
             setHeld(true);

@@ -1,4 +1,4 @@
-import { useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { Act } from '../kit';
 
 const ACCEPTED = 'image/*,.heic,.heif,.tif,.tiff,.pdf,.svg,.dxf';
@@ -22,6 +22,17 @@ export function FileButton({
   onFiles(files: readonly File[]): void;
 }) {
   const input = useRef<HTMLInputElement>(null);
+  const latest = useRef(onFiles);
+  latest.current = onFiles;
+  // The field listens itself, to the end: the dialog may still be open when the screen round it is drawn anew, for
+  // instance because another picture arrived, and what is chosen then would be lost on a field that hangs nowhere.
+  useEffect(() => {
+    const field = input.current;
+    field?.addEventListener('change', () => {
+      latest.current([...(field.files ?? [])]);
+      field.value = '';
+    });
+  }, []);
   return (
     <>
       <Act disabled={disabled} onClick={() => input.current?.click()}>
@@ -36,10 +47,6 @@ export function FileButton({
         aria-label={name}
         className="sr-only"
         tabIndex={-1}
-        onChange={(e) => {
-          onFiles([...(e.target.files ?? [])]);
-          e.target.value = '';
-        }}
       />
     </>
   );

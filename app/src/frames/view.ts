@@ -42,9 +42,11 @@ export const fromScreen = (view: View, p: Vec2): Vec2 => ({
 /** A pointer that moved less than this on screen only pressed, px. */
 const LEAST_MOVE_PX = 3;
 
-/** Whether a pointer was moved between two places of the board, or only pressed. */
-export const isMoved = (view: View, from: Vec2, to: Vec2): boolean =>
-  Math.hypot(to.x - from.x, to.y - from.y) * view.scale >= LEAST_MOVE_PX;
+/**
+ * Whether a pointer was moved between two places on screen, px, or only pressed. Not told by places of the board: while
+ * it is down a new calibration may turn one frame into another.
+ */
+export const isMoved = (from: Vec2, to: Vec2): boolean => Math.hypot(to.x - from.x, to.y - from.y) >= LEAST_MOVE_PX;
 
 /** Zooms about a place on screen, which stays where it is. `bounds` are screen px per board unit. */
 export function zoomAbout(view: View, at: Vec2, factor: number, bounds: { least: number; most: number }): View {

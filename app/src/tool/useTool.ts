@@ -1,8 +1,6 @@
-import type { Vec2 } from '@steady-moth/core/geometry';
 import { parseLength } from '@steady-moth/core/units';
 import { useEffect, useMemo, useReducer, useRef } from 'react';
 import type { BoardTool } from '../board/Board';
-import { isMoved } from '../frames/view';
 import { lengthSentence } from '../kit/lengthSentence';
 import { useBench } from '../session/benchStore';
 import { useJob } from '../session/jobStore';
@@ -74,7 +72,7 @@ export function useTool<State, Context, Preview, Held, Question, Answer, Effect>
   if (hand.current?.tool !== tool) {
     const before = hand.current;
     if (before) before.state = before.tool.step(before.state, { kind: 'cancel' }, context()).state;
-    hand.current = { tool, state: tool.start(), preview: nothing, held: null, from: { x: 0, y: 0 } };
+    hand.current = { tool, state: tool.start(), preview: nothing, held: null };
   }
   const own = hand.current;
 
@@ -88,19 +86,17 @@ export function useTool<State, Context, Preview, Held, Question, Answer, Effect>
       targets: (at, reach) => tool.targets?.(own.state, at, reach, now()) ?? [],
       choose: (edges) => tool.choose?.(own.state, edges, now()) ?? 0,
       grab(at, view, shift) {
-        own.from = at;
         const { held } = dispatch(own, { kind: 'press', at, reach: REACH_PX / view.scale, shift });
         return held !== undefined && held !== null;
       },
       hover: (aim, isHeld) => void dispatch(own, { kind: 'move', aim, isHeld }),
       place: (aim) => void dispatch(own, { kind: 'place', aim }),
-      letGo(at, view) {
-        const { held, from } = own;
+      letGo(isMoved) {
+        const { held } = own;
         own.held = null;
         dispatch(own, { kind: 'let-go' });
-        const moved = isMoved(view, from, at);
         return (aim) => {
-          if (held !== null) dispatch(own, { kind: 'drop', held, isMoved: moved, aim });
+          if (held !== null) dispatch(own, { kind: 'drop', held, isMoved, aim });
         };
       },
       twice: () => void dispatch(own, { kind: 'finish' }),
@@ -131,6 +127,4 @@ interface Hand<State, Context, Preview, Held, Question, Answer, Effect> {
   state: State;
   preview: Preview;
   held: Held | null;
-  /** Where the pointer went down last, board units. */
-  from: Vec2;
 }
