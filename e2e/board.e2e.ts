@@ -121,6 +121,7 @@ it('follows a dragged reading, and changes zero and direction without upsetting 
   await page.keyboard.press('i');
   await press(page, await truePlace(page, ...plateInRule(truth, 0, 25)));
   await page.getByText('a point of its own').waitFor();
+  const before = await viewOf(page);
   await page
     .getByRole('radiogroup', { name: 'That line runs along' })
     .or(page.getByLabel('That line runs along'))
@@ -128,11 +129,11 @@ it('follows a dragged reading, and changes zero and direction without upsetting 
     .click();
   await page.getByRole('button', { name: 'Undo: set the direction of X' }).waitFor();
   // All of the picture was seen, and so it is as it lies now.
-  await page.waitForTimeout(400);
+  await expect.poll(() => viewOf(page), { timeout: 10_000 }).not.toEqual(before);
   const turned = await viewOf(page);
   await page.locator('[role=application]').focus();
   await page.keyboard.press('Home');
-  await page.waitForTimeout(100);
+  await page.waitForTimeout(300);
   expect(await viewOf(page)).toEqual(turned);
   await page.getByRole('radio', { name: 'X' }).click();
   await page.keyboard.press('Home');

@@ -282,6 +282,7 @@ it('goes on with an arc and a typed length, which stays what was typed when the 
     [4, 0],
     [76, 0],
   ]);
+  await page.getByText('1 line').waitFor();
   await page.keyboard.press('w');
   await press(page, await at(85.9, 4.1));
   await page.waitForTimeout(250);
