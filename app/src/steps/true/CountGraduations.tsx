@@ -14,20 +14,16 @@ import { useJob } from '../../session/jobStore';
 import { countSentence } from '../../session/sentences';
 import { widthSentence } from './words';
 
-/** The graduations between two readings, counted and taken as lines: how they converge shows the tilt. */
-export function CountGraduations({
-  picture,
-  reference,
-  number,
-  unit,
-  width,
-}: {
+interface RulerProps {
   picture: Picture;
   reference: KnownLengthRecord;
   number: number;
   unit: LengthUnit;
   width: RulerWidth | null;
-}) {
+}
+
+/** The graduations between two readings, counted and taken as lines: how they converge shows the tilt. */
+export function CountGraduations({ picture, reference, number, unit, width }: RulerProps) {
   const apply = useJob((s) => s.apply);
   const [busy, setBusy] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
@@ -82,19 +78,7 @@ const edgesSeen = ({ edge, far }: NonNullable<KnownLengthRecord['graduations']>)
   edge.length && far.length ? 'both' : edge.length + far.length > 0 ? 'one' : 'none';
 
 /** How wide the ruler is, by a caliper: against its length it shows the tilt without any guess about the lens. */
-function Width({
-  picture,
-  reference: { id, width: measured },
-  number,
-  unit,
-  width,
-}: {
-  picture: Picture;
-  reference: KnownLengthRecord;
-  number: number;
-  unit: LengthUnit;
-  width: RulerWidth | null;
-}) {
+function Width({ picture, reference: { id, width: measured }, number, unit, width }: RulerProps) {
   const apply = useJob((s) => s.apply);
   const say = (widthMm: number, plusMinusMm: number | null) => {
     const spread = plusMinusMm ?? CALIPER.plusMinusMm;
