@@ -98,7 +98,7 @@ export async function measureAccuracy(row: AddRow, scenes: number, slowScenes: n
   tasks.push({ name: rendered, of: 'fixed', what: 'rendered', first: 1, n: 60, wanted: HELD, from: 'priors' });
   const found = await inTurn(tasks);
   for (const [k, task] of tasks.entries()) {
-    const c = found[k];
+    const c = found[k]!;
     const several = c.several ? `; several poses shown in ${c.several}` : '';
     const picks = c.q95PickPx === undefined ? '' : `; picks 95 % within ${c.q95PickPx.toFixed(3)} px`;
     const per = task.what === 'joined' ? '' : ' per 100 mm';
@@ -125,11 +125,11 @@ async function inTurn(tasks: readonly Task[]): Promise<(Coverage & { q95PickPx?:
   const run = async (): Promise<void> => {
     while (next < tasks.length) {
       const k = next++;
-      const { what, first, n, name, of, from } = tasks[k];
+      const { what, first, n, name, of, from } = tasks[k]!;
       const args = ['--import', 'tsx', DRAWN, what, String(first), String(n), from];
       const { stdout } = await promisify(execFile)(process.execPath, args);
       found[k] = JSON.parse(stdout);
-      console.log(`${name}, ${of}: held ${found[k].held} of ${n}`);
+      console.log(`${name}, ${of}: held ${found[k]!.held} of ${n}`);
     }
   };
   await Promise.all(cpus().map(run));

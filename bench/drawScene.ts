@@ -55,7 +55,7 @@ export function drawScene(
   const random = seededRandom(seed * 7919 + 13);
   const normal = normalRandom(random);
   const prior = cameraPrior(FACTS, hold);
-  const draw = (k: number) => prior.mean[k] + prior.sigma[k] * normal();
+  const draw = (k: number) => prior.mean[k]! + prior.sigma[k]! * normal();
   let a = 0;
   let b = 0;
   do {

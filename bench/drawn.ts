@@ -9,6 +9,6 @@ const [what, first, scenes, from] = process.argv.slice(2);
 const measure = () => {
   if (what === 'joined') return measureJoined(Number(first), Number(scenes));
   if (what === 'rendered') return measureRendered(Number(first), Number(scenes));
-  return measureCoverage(WAYS[Number(what)], Number(first), Number(scenes), from === 'bounds' ? 'bounds' : 'priors');
+  return measureCoverage(WAYS[Number(what)]!, Number(first), Number(scenes), from === 'bounds' ? 'bounds' : 'priors');
 };
 console.log(JSON.stringify(measure()));

@@ -62,7 +62,7 @@ export function makeLoadJob({ pictures, paths, points }: LoadSize): { file: Uint
       all[`p${k}-${j}`] = seen(u + reach * Math.cos(angle), v + reach * Math.sin(angle), { picture: 'pic0' });
     }
     const role = k % 5 === 4 ? 'mark' : 'cut';
-    putPath(job.part.sketches[MAIN_SKETCH], all, {
+    putPath(job.part.sketches[MAIN_SKETCH]!, all, {
       id: `r${k}`,
       name: `Path ${k + 1}`,
       points: Object.keys(all),

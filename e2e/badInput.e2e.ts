@@ -131,6 +131,6 @@ function hugePng(): Buffer {
 
 function damagedPng(): Buffer {
   const png = Buffer.from(smallPng);
-  for (let at = 45; at < png.length - 16; at++) png[at] ^= 0x5a;
+  for (let at = 45; at < png.length - 16; at++) png[at]! ^= 0x5a;
   return png;
 }

@@ -33,9 +33,9 @@ it('zooms and pans with wheel, trackpad, keys and by dragging the board, and goe
   const at = await untruePlace(page, ...markOf(truth, 'rule', 'graduation 80'));
   await page.mouse.move(at.x, at.y);
   await page.mouse.wheel(0, -600);
-  await expect.poll(async () => (await viewOf(page))[2]).toBeGreaterThan(whole[2] * 2);
+  await expect.poll(async () => (await viewOf(page))[2]).toBeGreaterThan(whole[2]! * 2);
   // The place under the pointer stays there.
-  const [x, y, scale] = await viewOf(page);
+  const [x, y, scale] = (await viewOf(page)) as [number, number, number];
   const box = (await page.getByRole('application').boundingBox())!;
   const [u, v] = markOf(truth, 'rule', 'graduation 80');
   expect(Math.hypot(box.x + (u - x) * scale - at.x, box.y + (v - y) * scale - at.y)).toBeLessThan(1);
@@ -46,7 +46,7 @@ it('zooms and pans with wheel, trackpad, keys and by dragging the board, and goe
   await page.keyboard.press('Home');
   await expect.poll(() => viewOf(page)).toEqual(whole);
   await page.keyboard.press('+');
-  await expect.poll(async () => (await viewOf(page))[2]).toBeCloseTo(whole[2] * 1.3, 9);
+  await expect.poll(async () => (await viewOf(page))[2]).toBeCloseTo(whole[2]! * 1.3, 9);
   await page.keyboard.press('-');
 
   // Dragging with nothing in hand draws the board along, and changes nothing of the job.
@@ -56,8 +56,8 @@ it('zooms and pans with wheel, trackpad, keys and by dragging the board, and goe
   await page.mouse.move(at.x + 120, at.y - 60, { steps: 4 });
   await page.mouse.up();
   const [movedX, movedY] = await viewOf(page);
-  expect(movedX).toBeCloseTo(before[0] - 120 / before[2], 6);
-  expect(movedY).toBeCloseTo(before[1] - 90 / before[2], 6);
+  expect(movedX).toBeCloseTo(before[0]! - 120 / before[2]!, 6);
+  expect(movedY).toBeCloseTo(before[1]! - 90 / before[2]!, 6);
   await page.getByRole('button', { name: 'Nothing to undo' }).waitFor();
 
   // Whoever looks closely goes on looking there in the next step.

@@ -64,8 +64,8 @@ export async function railHeights(page: Page): Promise<void> {
     ['Height of the ruler’s top face', '1'],
     ['Height of the traced face (part thickness)', '4'],
   ]) {
-    const field = page.getByLabel(label, { exact: true });
-    await field.fill(height);
+    const field = page.getByLabel(label!, { exact: true });
+    await field.fill(height!);
     await field.press('Enter');
   }
 }

@@ -96,7 +96,7 @@ const DXF = [0, 'SECTION', 2, 'HEADER', 9, '$INSUNITS', 70, 4, 0, 'ENDSEC', 0, '
       [60, 0, 60, 25],
       [60, 25, 0, 25],
       [0, 25, 0, 0],
-    ].flatMap(([x0, y0, x1, y1]) => [0, 'LINE', 8, 'PLATE', 10, x0, 20, y0, 11, x1, 21, y1]),
+    ].flatMap(([x0, y0, x1, y1]) => [0, 'LINE', 8, 'PLATE', 10, x0!, 20, y0!, 11, x1!, 21, y1!]),
     [0, 'CIRCLE', 8, 'HOLES', 10, 20, 20, 12, 40, 3.25, 0, 'ENDSEC', 0, 'EOF'],
   )
   .join('\n');

@@ -36,27 +36,27 @@ it('offers edges close together one by one, keeps to the chosen one, and says wh
   await openDemo(bench, page, 'trace');
   await page.keyboard.press('q');
 
-  await lookAt(page, FIRST);
+  await lookAt(page, FIRST!);
   await snaps(page, /edge 1 of 2, ±/).waitFor();
   await page.keyboard.press('g');
   await snaps(page, /edge 2 of 2, ±/).waitFor();
   await page.keyboard.press('g');
   await snaps(page, /edge 1 of 2, ±/).waitFor();
-  await pressHere(page, FIRST);
+  await pressHere(page, FIRST!);
 
   // The second point keeps to the face edge without being asked, the third is set on the foot by hand.
-  await lookAt(page, SECOND);
+  await lookAt(page, SECOND!);
   await snaps(page, /edge 1 of 2, ±/).waitFor();
-  await pressHere(page, SECOND);
+  await pressHere(page, SECOND!);
   await page.keyboard.press('Enter');
   await page.getByText(/it follows the (left|right) one, as it was drawn, seen at 2 of 2 points/).waitFor();
 
   await page.keyboard.press('t');
-  await lookAt(page, THIRD);
+  await lookAt(page, THIRD!);
   await snaps(page, /edge 1 of 2, ±/).waitFor();
   await page.keyboard.press('g');
   await snaps(page, /edge 2 of 2, ±/).waitFor();
-  await pressHere(page, THIRD);
+  await pressHere(page, THIRD!);
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Outer edge' }).click();
   await page.getByText(/Point 2 lies on the (left|right) one/).waitFor();

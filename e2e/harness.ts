@@ -157,7 +157,7 @@ async function boardOf(page: Page): Promise<{ left: number; top: number; view: n
 /** Where a place of the part, in mm from the datum, is on screen once the picture is true. */
 export async function truePlace(page: Page, xMm: number, yMm: number): Promise<{ x: number; y: number }> {
   const { left, top, view } = await boardOf(page);
-  return { x: left + (xMm - view[0]) * view[2], y: top + (-yMm - view[1]) * view[2] };
+  return { x: left + (xMm - view[0]!) * view[2]!, y: top + (-yMm - view[1]!) * view[2]! };
 }
 
 /** Where a pixel of the original picture is on screen, true or not. */
@@ -165,12 +165,12 @@ export async function pixelPlace(page: Page, [uPx, vPx]: readonly [number, numbe
   const { left, top, view, map } = await boardOf(page);
   const place = map ? planeMapper(JSON.parse(map)).toPart({ uPx, vPx }) : { xMm: uPx, yMm: -vPx };
   if (!place) throw new Error('not on the board');
-  return { x: left + (place.xMm - view[0]) * view[2], y: top + (-place.yMm - view[1]) * view[2] };
+  return { x: left + (place.xMm - view[0]!) * view[2]!, y: top + (-place.yMm - view[1]!) * view[2]! };
 }
 
 /** Where a place of the demo's plate (its own mm, on its upper face) is pictured. */
 export function platePixel({ scene }: Truth, x: number, y: number): [number, number] {
-  const plate = scene.items[0];
+  const plate = scene.items[0]!;
   const [sx, sy] = toScene(plate.lie, x, y);
   const at = pictureOf(buildCamera(scene.camera), { x: sx, y: sy, z: plate.base + plate.thickness });
   if (!at) throw new Error('not pictured');

@@ -183,10 +183,10 @@ it('joins two pictures over one grid, which two common points number alike', asy
   await page.keyboard.press('p');
   await page.keyboard.down('f');
   for (const k of [0, 1]) {
-    await pickAll(page, [holes('baffle-pattern.jpg')[k]]);
+    await pickAll(page, [holes('baffle-pattern.jpg')[k]!]);
     await page.getByText('Now the same place in this picture.').waitFor();
     await page.waitForTimeout(400);
-    await pickAll(page, [holes('other-side.jpg')[k]]);
+    await pickAll(page, [holes('other-side.jpg')[k]!]);
     await page.getByText('Pick a place of the part that the other picture shows as well').waitFor();
     await page.waitForTimeout(400);
   }

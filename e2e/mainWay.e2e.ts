@@ -122,7 +122,7 @@ it('goes from the picture to the file, and the job goes to another browser', asy
   await page.getByRole('heading', { name: 'Trace' }).waitFor();
   await pictureShown(page);
   await page.keyboard.press('q');
-  for (const [x, y] of [...CORNERS, CORNERS[0]]) await pressPixel(page, platePixel(truth, x, y));
+  for (const [x, y] of [...CORNERS, CORNERS[0]!]) await pressPixel(page, platePixel(truth, x, y));
   await page.getByTestId('region').waitFor({ state: 'attached' });
   await page.keyboard.press('w');
   await drag(
@@ -138,8 +138,8 @@ it('goes from the picture to the file, and the job goes to another browser', asy
   ])
     await drag(
       page,
-      await pixelPlace(page, platePixel(truth, x, y)),
-      await pixelPlace(page, platePixel(truth, x + r, y)),
+      await pixelPlace(page, platePixel(truth, x!, y!)),
+      await pixelPlace(page, platePixel(truth, x! + r!, y!)),
     );
   await page.keyboard.press('Escape');
   await expect.poll(async () => page.getByText(/Ø/).count(), { timeout: 10_000 }).toBe(2);
@@ -149,7 +149,7 @@ it('goes from the picture to the file, and the job goes to another browser', asy
   const svg = (await fetchFile(page, 'Download SVG')).toString();
   const [, wide, high] = /overall ([\d.]+) mm wide, ([\d.]+) mm high/.exec(svg) ?? [];
   // The traced corners, turned as the plate lies against the rule's X.
-  const turn = truth.scene.items[0].lie.turn - truth.scene.items[1].lie.turn;
+  const turn = truth.scene.items[0]!.lie.turn - truth.scene.items[1]!.lie.turn;
   const xs = CORNERS.map(([x, y]) => Math.cos(turn) * x - Math.sin(turn) * y);
   const ys = CORNERS.map(([x, y]) => Math.sin(turn) * x + Math.cos(turn) * y);
   expect(Math.abs(Number(wide) - (Math.max(...xs) - Math.min(...xs)))).toBeLessThan(0.8);

@@ -55,7 +55,7 @@ it('turns the picture and changes its tones, and what was measured stays as it w
         4,
         4,
       );
-      return data[0] + data[1] + data[2];
+      return data[0]! + data[1]! + data[2]!;
     });
   await expect.poll(colour, { timeout: 10_000 }).toBeGreaterThan(0);
   const before = await colour();
@@ -201,11 +201,11 @@ it('crops by dragging, about a line, by keys, and cuts out views; each is one un
   await drag(page, await at(1000, 600), await at(3000, 2000));
   const size = page.getByText(/^\d+ × \d+$/).last();
   const sides = async () => ((await size.textContent()) ?? '').split(' × ').map(Number);
-  await expect.poll(async () => Math.abs((await sides())[0] - 2000), { timeout: 5000 }).toBeLessThan(12);
+  await expect.poll(async () => Math.abs((await sides())[0]! - 2000), { timeout: 5000 }).toBeLessThan(12);
   await page.getByRole('radio', { name: 'upright line' }).click();
-  const [wide] = await sides();
+  const [wide] = (await sides()) as [number];
   await drag(page, await at(3000, 1300), await at(3200, 1300));
-  await expect.poll(async () => Math.abs((await sides())[0] - wide - 400), { timeout: 5000 }).toBeLessThan(16);
+  await expect.poll(async () => Math.abs((await sides())[0]! - wide - 400), { timeout: 5000 }).toBeLessThan(16);
   const width = page.getByLabel('Width, px');
   await width.fill('1500');
   await width.press('Enter');

@@ -141,9 +141,9 @@ it('loses nothing of a hand in a hurry: two circles drawn at once, a press befor
     [await at(72, 34.5), await at(75.5, 34.5)],
   ];
   for (const [centre, rim] of rims) {
-    await page.mouse.move(centre.x, centre.y);
+    await page.mouse.move(centre!.x, centre!.y);
     await page.mouse.down();
-    await page.mouse.move(rim.x, rim.y);
+    await page.mouse.move(rim!.x, rim!.y);
     await page.mouse.up();
   }
   await expect.poll(() => page.getByText(/^Ø/).count(), { timeout: 10_000 }).toBe(2);
@@ -164,7 +164,7 @@ it('loses nothing of a hand in a hurry: two circles drawn at once, a press befor
       Math.min(
         ...points.map((p) => {
           const box = p.getBoundingClientRect();
-          return Math.hypot(box.x + box.width / 2 - x, box.y + box.height / 2 - y);
+          return Math.hypot(box.x + box.width / 2 - x!, box.y + box.height / 2 - y!);
         }),
       ),
     [there.x, there.y],
@@ -219,10 +219,10 @@ it('shows lengths in the unit asked, with the same ±', async () => {
   await page.keyboard.press('Enter');
   const figure = async () => (await page.locator('aside .figure').filter({ hasText: '±' }).first().textContent()) ?? '';
   await expect.poll(figure, { timeout: 10_000 }).toMatch(/^[\d.]+ ± [\d.]+$/);
-  const [mm, spread] = (await figure()).split(' ± ').map(Number);
+  const [mm, spread] = (await figure()).split(' ± ').map(Number) as [number, number];
   await page.getByRole('radio', { name: 'in', exact: true }).click();
   await expect.poll(async () => Number((await figure()).split(' ± ')[0])).toBeLessThan(3);
-  const [inches, spreadIn] = (await figure()).split(' ± ').map(Number);
+  const [inches, spreadIn] = (await figure()).split(' ± ').map(Number) as [number, number];
   expect(Math.abs(inches * 25.4 - mm)).toBeLessThan(0.6);
   expect(Math.abs(spreadIn * 25.4 - spread)).toBeLessThan(0.6 + 0.1 * spread);
 });
@@ -261,7 +261,7 @@ it('goes from step to step by keys, lists all keys, and shows the part alone', a
     ((await page.locator('[role=application][data-view]').getAttribute('data-view')) ?? '').split(' ').map(Number);
   const before = await viewOf();
   await page.getByRole('button', { name: 'Show the part' }).click();
-  await expect.poll(async () => (await viewOf())[2]).toBeGreaterThan(1.2 * before[2]);
+  await expect.poll(async () => (await viewOf())[2]).toBeGreaterThan(1.2 * before[2]!);
   await page.getByRole('button', { name: 'Zoom out' }).click();
   await page.getByRole('button', { name: 'Show the whole picture' }).click();
   await expect.poll(viewOf).toEqual(before);

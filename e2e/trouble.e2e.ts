@@ -100,7 +100,7 @@ it('keeps a job that was deleted in another tab: nothing says that it is saved u
         const open = indexedDB.open('steady-moth');
         open.onsuccess = () => {
           const change = open.result.transaction(['jobs', 'blobs'], 'readwrite');
-          change.objectStore('jobs').delete(job);
+          change.objectStore('jobs').delete(job!);
           change.objectStore('blobs').clear();
           change.oncomplete = () => (open.result.close(), resolve());
           change.onerror = () => reject(change.error);
@@ -154,7 +154,7 @@ it('has a page for what cannot be opened, and what is stored stays within reach'
         const open = indexedDB.open('steady-moth');
         open.onsuccess = () => {
           const jobs = open.result.transaction('jobs', 'readwrite').objectStore('jobs');
-          const asked = jobs.get(job);
+          const asked = jobs.get(job!);
           asked.onsuccess = () => {
             const document = JSON.parse(asked.result.document);
             document.unit = 'furlong';
@@ -265,7 +265,7 @@ it('has in storage whatever the screen called saved, also when the browser is ki
       child.stderr.on('data', (part) => {
         said += part;
         const found = /DevTools listening on (ws:\S+)/.exec(said);
-        if (found) resolve(found[1]);
+        if (found) resolve(found[1]!);
       });
       child.on('exit', () => reject(new Error(said)));
     });
@@ -276,7 +276,7 @@ it('has in storage whatever the screen called saved, also when the browser is ki
       child.kill('SIGKILL');
       await gone;
     };
-    return { page: await context.newPage(), kill };
+    return { page: await context!.newPage(), kill };
   };
   let url = '';
   let count = 0;

@@ -55,9 +55,9 @@ it('a press on a pick only chooses it, however far beside its middle; drawn away
     [7, 3],
     [-5, -6],
   ]) {
-    await page.mouse.move(before.x + dx, before.y + dy);
+    await page.mouse.move(before.x + dx!, before.y + dy!);
     await page.mouse.down();
-    await page.mouse.move(before.x + dx + 1, before.y + dy);
+    await page.mouse.move(before.x + dx! + 1, before.y + dy!);
     await page.mouse.up();
     await page.waitForTimeout(400);
     expect(await undo.getAttribute('aria-label')).toBe(said);

@@ -52,7 +52,7 @@ it('measures a turned part through its limbs, and hands over its section', async
   await page.getByRole('button', { name: /Line/ }).waitFor();
   await page.keyboard.press('q');
   const corners = [silhouette(16, 13, 1), silhouette(31, 13, 1), silhouette(31, 13, -1), silhouette(16, 13, -1)];
-  await pickAll(page, [...corners, corners[0]]);
+  await pickAll(page, [...corners, corners[0]!]);
   await page.getByRole('radio', { name: 'turned part' }).click();
   await goTo(page, 'Hand over');
   const overall = page.getByRole('listitem').filter({ hasText: 'Overall' });

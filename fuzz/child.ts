@@ -3,7 +3,7 @@ import { makeReaders } from './readers';
 
 /* Runs on its own, so that whoever waits for it can end it: tells before and after each input where it is. */
 
-const [seed, from, to] = process.argv.slice(2).map(Number);
+const [seed, from, to] = process.argv.slice(2).map(Number) as [number, number, number];
 const tell = (said: unknown) => process.send?.(said);
 const readers = await makeReaders();
 const turns = readers.flatMap((r) => Array<typeof r>(r.share).fill(r));
@@ -13,7 +13,7 @@ for (const way of ['log', 'warn', 'error'] as const) console[way] = () => {};
 for (let k = from; k < to; k++) {
   // Each input has a seed of its own, so that it can be made again without those before it.
   const random = seededRandom(seed * 1_000_003 + k);
-  const reader = turns[Math.floor(random() * turns.length)];
+  const reader = turns[Math.floor(random() * turns.length)]!;
   tell({ kind: 'begin', k, reader: reader.name, mostMs: reader.mostMs });
   const began = performance.now();
   try {

@@ -13,7 +13,7 @@ it('no reader hangs, throws anything but its own refusals, or takes nonsense', {
   expect(read).toBeGreaterThan(100);
   // Inputs that are all refused, or all taken, test nothing.
   for (const reader of ['svg', 'dxf', 'picture', 'document']) {
-    expect(counts[reader].refused, reader).toBeGreaterThan(0);
-    expect(counts[reader].taken, reader).toBeGreaterThan(0);
+    expect(counts[reader]!.refused, reader).toBeGreaterThan(0);
+    expect(counts[reader]!.taken, reader).toBeGreaterThan(0);
   }
 });

@@ -72,7 +72,7 @@ function stretch(seed: number, from: number, to: number, until: number, result: 
       if (said.kind === 'fault') result.faults.push({ k: said.k, reader: said.reader, why: said.why });
       else {
         result.counts[said.reader] ??= { refused: 0, taken: 0, slowestMs: 0 };
-        const count = result.counts[said.reader];
+        const count = result.counts[said.reader]!;
         count[said.came] += 1;
         count.slowestMs = Math.max(count.slowestMs, said.ms);
       }

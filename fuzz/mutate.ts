@@ -42,7 +42,7 @@ const EDGE_VALUES: readonly unknown[] = [
 const upTo = (random: Random, below: number): number => Math.min(below - 1, Math.floor(random() * below));
 /** Mostly one change: an input with many is refused for the first of them. */
 const some = (random: Random): number => (random() < 0.6 ? 1 : 2 + upTo(random, 4));
-const oneOf = <T>(random: Random, list: readonly T[]): T => list[upTo(random, list.length)];
+const oneOf = <T>(random: Random, list: readonly T[]): T => list[upTo(random, list.length)]!;
 
 /** One to six changes at random places: bits, bytes, stretches left out, said twice, moved, or taken from another. */
 export function mutateBytes(random: Random, bytes: Uint8Array, other: Uint8Array): Uint8Array {
@@ -54,7 +54,7 @@ export function mutateBytes(random: Random, bytes: Uint8Array, other: Uint8Array
     const part = out.slice(at, at + length);
     switch (upTo(random, 7)) {
       case 0:
-        out[at] ^= 1 << upTo(random, 8);
+        out[at]! ^= 1 << upTo(random, 8);
         break;
       case 1:
         out.fill(oneOf(random, EDGE_BYTES), at, at + length);
@@ -114,7 +114,7 @@ export function mutateText(random: Random, text: string, other: string): string 
       }
       default: {
         const [a, b] = [at, upTo(random, tokens.length)];
-        [tokens[a], tokens[b]] = [tokens[b], tokens[a]];
+        [tokens[a], tokens[b]] = [tokens[b]!, tokens[a]!];
       }
     }
     out = tokens.join('');

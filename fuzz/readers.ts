@@ -83,7 +83,7 @@ export async function makeReaders(): Promise<Reader[]> {
       name: 'heic',
       share: 1,
       async read(random) {
-        const pixels = await orRefused(() => decodeHeic(mutateBytes(random, heic, shots[0])), /^decodeHeic: /);
+        const pixels = await orRefused(() => decodeHeic(mutateBytes(random, heic, shots[0]!)), /^decodeHeic: /);
         if (!pixels) return 'refused';
         must(pixels.width * pixels.height > 0 && pixels.width * pixels.height <= MOST.pixels, 'a size');
         return 'taken';
@@ -94,7 +94,7 @@ export async function makeReaders(): Promise<Reader[]> {
       name: 'pdf',
       share: 3,
       async read(random) {
-        const task = getDocument({ data: mutateBytes(random, page, shots[0]), ...QUIETLY });
+        const task = getDocument({ data: mutateBytes(random, page, shots[0]!), ...QUIETLY });
         try {
           const document = await task.promise;
           must(document.numPages >= 1, 'a page');
@@ -118,7 +118,7 @@ export async function makeReaders(): Promise<Reader[]> {
       name: 'job file',
       share: 8,
       async read(random) {
-        const changed = mutateBytes(random, packed, shots[0]);
+        const changed = mutateBytes(random, packed, shots[0]!);
         const read = readJobFile(random() < 0.7 ? sealAgain(changed) : changed);
         if (!read.ok) return 'refused';
         must(checkJob(read.job).ok, 'a sound job');
@@ -240,7 +240,7 @@ function useJob(job: JobDocument): void {
 }
 
 const one = <T>(random: Random, list: readonly T[]): T =>
-  list[Math.min(list.length - 1, Math.floor(random() * list.length))];
+  list[Math.min(list.length - 1, Math.floor(random() * list.length))]!;
 
 function jobWith(file: PictureFile): unknown {
   const job = newJob('job', 'x', '', 'mm');

@@ -74,7 +74,7 @@ export function dxfs(): string[] {
 export async function jobState(): Promise<{ state: JobState; picture: Uint8Array }> {
   const picture = await writeJpeg(shot, 90);
   const job = sampleJob(digest(picture));
-  Object.assign(job.pictures[0].facts, { widthPx: 64, heightPx: 48 });
+  Object.assign(job.pictures[0]!.facts, { widthPx: 64, heightPx: 48 });
   const changed = act(act({ job, history: NO_HISTORY }, setUnit('in')), setUnit('mm'));
   return { state: undo(changed), picture };
 }

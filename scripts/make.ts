@@ -13,7 +13,7 @@ function stop(sentence: string): never {
 
 const HOW = 'Say which: npm run make -- JOB.moth --out part.svg (or .dxf, .pdf)';
 
-const REFUSED: Record<string, string> = {
+const REFUSED = {
   'nothing-is-true': 'No picture of this job is true, so nothing has a size.',
   'nothing-is-traced': 'Nothing is traced that has a place.',
   'no-such-view': 'The job has no view of that name.',
@@ -30,7 +30,7 @@ function readArguments() {
         'without-notes': { type: 'boolean', default: false },
       },
     });
-    return { ...values, file: positionals.length === 1 ? positionals[0] : stop(HOW) };
+    return { ...values, file: positionals.length === 1 ? positionals[0]! : stop(HOW) };
   } catch {
     return stop(HOW);
   }

@@ -89,6 +89,6 @@ for (const path of paths) pictures.push(await readPicture(path));
 const result =
   'pictures' in request
     ? measureJoined(request, pictures)
-    : measurePicture(request, pictures[0].facts, pictures[0].pixels);
+    : measurePicture(request, pictures[0]!.facts, pictures[0]!.pixels);
 if (!result.ok) stop(`This cannot be measured: ${result.reason}${result.at ? `, at ${result.at}` : ''}.`);
 console.log(JSON.stringify(result.answer, null, 2));

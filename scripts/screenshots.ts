@@ -120,7 +120,7 @@ await page.keyboard.press('r');
 for (const [x, y, r] of [
   [11, 35.5, 4.5],
   [72, 34.5, 3.6],
-])
+] as const)
   await drag([x, y], [x + r, y]);
 await page.keyboard.press('q');
 await pressAll([
@@ -151,7 +151,7 @@ for (const [mid, bow] of [
     [2, 2],
     [1.17, 1.17],
   ],
-] as [number, number][][])
+] as [[number, number], [number, number]][])
   await drag(mid, bow);
 await page.keyboard.press('Escape');
 const rim = await at(60, 0);

@@ -31,7 +31,7 @@ export async function timeBrowser(): Promise<BrowserTimes> {
       copy.set(data);
       return performance.now() - started;
     });
-    return times.sort((a, b) => a - b)[2];
+    return times.sort((a, b) => a - b)[2]!;
   });
   await page.evaluate(() => {
     const tasks: number[] = [];

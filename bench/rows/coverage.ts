@@ -48,8 +48,8 @@ export interface Coverage {
 function savedCamera({ camera, normal }: DrawnScene, farC: number): SavedCamera {
   const truth = [Math.log(farC), camera.centre[0], camera.centre[1], camera.radial[0], camera.radial[1]];
   return {
-    mean: truth.map((v, k) => v + CHECKED_SIGMAS[k] * normal()),
-    covariance: Array.from({ length: 25 }, (_, n) => (n % 6 === 0 ? CHECKED_SIGMAS[n / 6] ** 2 : 0)),
+    mean: truth.map((v, k) => v + CHECKED_SIGMAS[k]! * normal()),
+    covariance: Array.from({ length: 25 }, (_, n) => (n % 6 === 0 ? CHECKED_SIGMAS[n / 6]! ** 2 : 0)),
   };
 }
 
@@ -103,9 +103,9 @@ export function measureCoverage(
   return {
     scenes,
     held,
-    medianMm: errors[scenes >> 1],
-    q95Mm: errors[Math.floor(0.95 * scenes)],
-    toldMm: told[told.length >> 1],
+    medianMm: errors[scenes >> 1]!,
+    q95Mm: errors[Math.floor(0.95 * scenes)]!,
+    toldMm: told[told.length >> 1]!,
     several,
   };
 }

@@ -14,7 +14,8 @@ export function timeFigures(counts: readonly number[]): { lines: number; ms: num
   ] as const;
   const picks = ends.map(([x, y]) => scene.pickOf(x - 75, y - 50, 'reference'));
   if (picks.some((p) => p === null)) throw new Error('the scene does not show its yardsticks');
-  const [a, b, c] = picks as NonNullable<(typeof picks)[number]>[];
+  type Seen = NonNullable<(typeof picks)[number]>;
+  const [a, b, c] = picks as [Seen, Seen, Seen];
   const length = (id: string, from: typeof a, to: typeof a, lengthMm: number) =>
     ({
       id,
@@ -36,7 +37,7 @@ export function timeFigures(counts: readonly number[]): { lines: number; ms: num
       work();
       return performance.now() - began;
     });
-    return times.sort((p, q) => p - q)[1];
+    return times.sort((p, q) => p - q)[1]!;
   };
   return counts.map((lines) => {
     const all: Record<string, Observation> = {};

@@ -132,5 +132,5 @@ export function timeManyPlaces(): { firstMs: number; ms: number; observations: n
     return performance.now() - started;
   });
   const goingOn = times.slice(-7).sort((a, b) => a - b);
-  return { firstMs: times[0], ms: goingOn[3], observations };
+  return { firstMs: times[0]!, ms: goingOn[3]!, observations };
 }

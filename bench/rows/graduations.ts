@@ -51,7 +51,7 @@ export function measureGraduations(distanceMm: number, tiltDegrees: number, nois
   const { widthPx } = scene.camera;
   const { pixels: rgb } = shoot(scene, { left: 0, top, width: widthPx, height: BAND_PX });
   const data = new Uint8ClampedArray(widthPx * BAND_PX * 4).fill(255);
-  for (let k = 0; k < widthPx * BAND_PX; k++) for (let c = 0; c < 3; c++) data[4 * k + c] = rgb[3 * k + c];
+  for (let k = 0; k < widthPx * BAND_PX; k++) for (let c = 0; c < 3; c++) data[4 * k + c] = rgb[3 * k + c]!;
   const pixels: Pixels = { width: widthPx, height: BAND_PX, data };
   const found = findRuler(pixels, { uPx: middle[0], vPx: middle[1] - top });
   if (!found.ok) throw new Error(`no ruler: ${found.reason}`);

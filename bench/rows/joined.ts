@@ -81,7 +81,7 @@ function drawPair(seed: number): { joined: JoinedInput; ends: PlanePick[] } {
     return { id: `${k}`, input, pick };
   });
   const seen = (k: number, [x, y]: readonly [number, number]): PlanePick & { picture: string } => ({
-    ...views[k].pick(x, y, PICK_SIGMA_PX),
+    ...views[k]!.pick(x, y, PICK_SIGMA_PX),
     plane: 'table',
     picture: `${k}`,
   });
@@ -105,8 +105,8 @@ export function measureJoined(firstSeed: number, scenes: number): Coverage {
   for (let seed = firstSeed; errors.length < scenes; seed++) {
     const { joined, ends } = drawPair(seed);
     const found = joinPictures(joined);
-    const figure = found.ok ? figureOf(found.calibrations['0'], ends, distance) : null;
-    if (found.ok && found.calibrations['0'].otherTilts.length) several += 1;
+    const figure = found.ok ? figureOf(found.calibrations['0']!, ends, distance) : null;
+    if (found.ok && found.calibrations['0']!.otherTilts.length) several += 1;
     const error = figure ? Math.abs(figure.value - truth) : Number.POSITIVE_INFINITY;
     if (figure && error <= figure.plusMinus) held += 1;
     errors.push(error);
@@ -117,9 +117,9 @@ export function measureJoined(firstSeed: number, scenes: number): Coverage {
   return {
     scenes,
     held,
-    medianMm: errors[scenes >> 1],
-    q95Mm: errors[Math.floor(0.95 * scenes)],
-    toldMm: told[scenes >> 1],
+    medianMm: errors[scenes >> 1]!,
+    q95Mm: errors[Math.floor(0.95 * scenes)]!,
+    toldMm: told[scenes >> 1]!,
     several,
   };
 }
@@ -133,11 +133,11 @@ export function timeJoined(): { wholeMs: number; draggedMs: number } {
       work();
       return performance.now() - started;
     });
-    return times.sort((a, b) => a - b)[3];
+    return times.sort((a, b) => a - b)[3]!;
   };
-  const other = estimate(joined.pictures[1].input);
+  const other = estimate(joined.pictures[1]!.input);
   const single = (input: CalibrationInput): EstimateResult =>
-    input === joined.pictures[1].input ? other : estimate(input);
+    input === joined.pictures[1]!.input ? other : estimate(input);
   return {
     wholeMs: median(() => joinPictures(joined, { draws: 0 })),
     draggedMs: median(() => joinPictures(joined, { draws: 0, single })),

@@ -125,5 +125,5 @@ async function answers(page: Page, how: 'pan' | 'zoom' | 'drag'): Promise<Answer
   );
   if (how === 'drag') await page.waitForTimeout(1500);
   const sorted = times.sort((p, q) => p - q);
-  return { medianMs: sorted[sorted.length >> 1], worstMs: sorted[sorted.length - 1] };
+  return { medianMs: sorted[sorted.length >> 1]!, worstMs: sorted[sorted.length - 1]! };
 }

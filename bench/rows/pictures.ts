@@ -68,7 +68,7 @@ async function timeFirstView(bench: Bench, file: string): Promise<number> {
     times.push(Date.now() - started);
     await context.close();
   }
-  return times.sort((a, b) => a - b)[1];
+  return times.sort((a, b) => a - b)[1]!;
 }
 
 async function timeSliders(bench: Bench): Promise<Pick<PictureTimes, 'tonesPerSecond' | 'clearPerSecond'>> {

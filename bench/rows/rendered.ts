@@ -46,8 +46,8 @@ export function measureRendered(firstSeed: number, scenes: number): Coverage & {
       kind: 'edge' | 'line',
       plane: 'reference' | 'face',
     ): PlanePick | null => {
-      const [sx, sy] = toScene(item.lie, x, y);
-      const at = pictureOf(stage.camera, { x: sx, y: sy, z: item.base + item.thickness });
+      const [sx, sy] = toScene(item!.lie, x, y);
+      const at = pictureOf(stage.camera, { x: sx, y: sy, z: item!.base + item!.thickness });
       if (!at || at[0] < 60 || at[1] < 60 || at[0] > 3970 || at[1] > 2960) return null;
       const frame = { left: Math.round(at[0]) - 45, top: Math.round(at[1]) - 45, width: 90, height: 90 };
       const pixels = rgba(shoot(stage, frame).pixels, 90);
@@ -99,11 +99,11 @@ export function measureRendered(firstSeed: number, scenes: number): Coverage & {
   return {
     scenes,
     held,
-    medianMm: errors[scenes >> 1],
-    q95Mm: errors[Math.floor(0.95 * scenes)],
-    toldMm: told[scenes >> 1],
+    medianMm: errors[scenes >> 1]!,
+    q95Mm: errors[Math.floor(0.95 * scenes)]!,
+    toldMm: told[scenes >> 1]!,
     several: 0,
-    q95PickPx: pickErrors[Math.floor(0.95 * pickErrors.length)],
+    q95PickPx: pickErrors[Math.floor(0.95 * pickErrors.length)]!,
   };
 }
 

@@ -142,11 +142,11 @@ function sheet(scene: DrawnScene): Reference | null {
     [-w / 2 + skew * height, -h / 2 + height],
   ];
   const edges = c.map(([x, y], k) => {
-    const [p, q] = c[(k + 1) % 4];
+    const [p, q] = c[(k + 1) % 4]!;
     const long = Math.hypot(p - x, q - y);
     return Array.from({ length: 44 }, (_, n) => {
       const t = 0.06 + (0.88 * (n + 0.5)) / 44;
-      const bow = bows[k] * 4 * t * (1 - t);
+      const bow = bows[k]! * 4 * t * (1 - t);
       return scene.pickOf(
         x + t * (p - x) - (bow * (q - y)) / long,
         y + t * (q - y) + (bow * (p - x)) / long,

@@ -220,8 +220,9 @@ export function Board({
       ArrowDown: { x: 0, y: by },
     };
     const from = cursor ?? { x: view.width / 2, y: view.height / 2 };
-    if (moves[event.key]) {
-      const to = { x: from.x + moves[event.key].x, y: from.y + moves[event.key].y };
+    const step = moves[event.key];
+    if (step) {
+      const to = { x: from.x + step.x, y: from.y + step.y };
       setCursor(to);
       hoverAt(to);
     } else if (event.key === ' ') pressAt(from);

@@ -67,7 +67,7 @@ export function Loupe({
     stroke(style.getPropertyValue('--rust'), 1.2, () => along(meant));
     stroke('#ffffff', 3.5, cross);
     stroke(style.getPropertyValue('--rust'), 1.6, cross);
-    drawAcross(context, look.across[edge]);
+    drawAcross(context, look.across[edge]!);
   }, [look, edge]);
   const left = at.x + AWAY + SIZE > view.width ? at.x - AWAY - SIZE + 40 : at.x + AWAY - 40;
   const top = at.y - AWAY - SIZE / 2 < 0 ? at.y + AWAY - 40 : at.y - AWAY - SIZE / 2;

@@ -75,7 +75,7 @@ describe('the view', () => {
       [0.1, 1000],
       [200, 0.5],
     ])
-      expect(rulerStep(scale, 60)).toBeCloseTo(step, 9);
+      expect(rulerStep(scale!, 60)).toBeCloseTo(step!, 9);
   });
 });
 

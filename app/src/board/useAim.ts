@@ -87,6 +87,7 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
     if (!v) return null;
     const board = fromScreen(v, screen);
     const source = all.find((s) => isIn(s, s.mapper.toPicture(board))) ?? all[0];
+    if (!source) return null;
     const { mapper: m, blob: b, id: pictureId } = source;
     const picture = m.toPicture(board);
     if (!picture) return null;
@@ -133,11 +134,11 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
     if (!look || edges.length === 0 || edges.length < look.located.length) return { aim: base, look };
     // What the run goes on along, and from there to the next one for each time the other edge was asked for.
     const edge = ((w.choose?.(edges) ?? 0) + useBench.getState().otherEdge) % edges.length;
-    const { uPx, vPx, sigmaPx, kind } = look.located[edge];
+    const { uPx, vPx, sigmaPx, kind } = look.located[edge]!;
     return {
       aim: {
-        screen: edges[edge].screen,
-        board: fromScreen(v, edges[edge].screen),
+        screen: edges[edge]!.screen,
+        board: fromScreen(v, edges[edge]!.screen),
         picture: { uPx, vPx },
         pictureId,
         sigmaPx,

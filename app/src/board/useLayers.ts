@@ -42,7 +42,7 @@ function hides(over: Layer, under: Layer): boolean {
   const below = rectOutline(boardMapper(under.face), under.clip ?? wholeOf(under.picture.facts));
   const isIn = (p: Vec2) =>
     outline.every((a, k) => {
-      const b = outline[(k + 1) % outline.length];
+      const b = outline[(k + 1) % outline.length]!;
       return (
         (b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x) >= -HIDDEN_SLACK * Math.hypot(b.x - a.x, b.y - a.y) ** 2
       );

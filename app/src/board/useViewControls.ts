@@ -58,12 +58,13 @@ export function useViewControls(
         ArrowUp: { x: 0, y: -1 },
         ArrowDown: { x: 0, y: 1 },
       };
+      const pan = pans[event.key];
       if (event.key === '+' || event.key === '=' || event.key === 'PageUp')
         set(zoomAbout(v, middle, ZOOM.key, bounds()));
       else if (event.key === '-' || event.key === 'PageDown') set(zoomAbout(v, middle, 1 / ZOOM.key, bounds()));
       else if (event.key === 'Home' && w) set(w);
-      else if (pans[event.key] && !event.defaultPrevented && isBoard(event.target))
-        set(panBy(v, pans[event.key].x * KEY_PAN_PX, pans[event.key].y * KEY_PAN_PX));
+      else if (pan && !event.defaultPrevented && isBoard(event.target))
+        set(panBy(v, pan.x * KEY_PAN_PX, pan.y * KEY_PAN_PX));
       else return;
       event.preventDefault();
     };
@@ -134,10 +135,10 @@ export function useViewControls(
       const after = [...touches.current.values()];
       const box = ref.current?.getBoundingClientRect();
       const middle = (p: Vec2[]) => ({
-        x: (p[0].x + p[1].x) / 2 - (box?.left ?? 0),
-        y: (p[0].y + p[1].y) / 2 - (box?.top ?? 0),
+        x: (p[0]!.x + p[1]!.x) / 2 - (box?.left ?? 0),
+        y: (p[0]!.y + p[1]!.y) / 2 - (box?.top ?? 0),
       });
-      const apart = (p: Vec2[]) => Math.hypot(p[0].x - p[1].x, p[0].y - p[1].y) || 1;
+      const apart = (p: Vec2[]) => Math.hypot(p[0]!.x - p[1]!.x, p[0]!.y - p[1]!.y) || 1;
       const [from, to] = [middle(before), middle(after)];
       const moved = panBy(v, from.x - to.x, from.y - to.y);
       const unit = w?.scale ?? 1;

@@ -126,7 +126,7 @@ function pyramidOf(blob: string): Pyramid | null {
 function pixelsOf(blob: string): Pixels {
   const found = pyramidOf(blob);
   if (!found) throw new Error('This picture is not loaded.');
-  return found[0];
+  return found[0]!;
 }
 
 const bytesOf = (pyramid: Pyramid): number => pyramid.reduce((sum, level) => sum + level.data.byteLength, 0);
@@ -178,7 +178,7 @@ const face = {
   /** How often each brightness occurs. */
   async histogram(blob: string): Promise<number[]> {
     const pyramid = pyramidOf(blob);
-    return pyramid ? histogram(pyramid[Math.min(3, pyramid.length - 1)]) : [];
+    return pyramid ? histogram(pyramid[Math.min(3, pyramid.length - 1)]!) : [];
   },
 
   /** Judges the picture as it is, where the part is: sharpness, clipping, contrast. */
@@ -196,8 +196,8 @@ const face = {
   async differences(blob: string, earlier: Omit<Comparison, 'mode'>): Promise<DifferenceBox[]> {
     const [now, before] = [pyramidOf(blob), pyramidOf(earlier.blob)];
     if (!now || !before) return [];
-    const scale = Math.min(1, COMPARED_PX / Math.max(now[0].width, now[0].height));
-    const [width, height] = [Math.ceil(now[0].width * scale), Math.ceil(now[0].height * scale)];
+    const scale = Math.min(1, COMPARED_PX / Math.max(now[0]!.width, now[0]!.height));
+    const [width, height] = [Math.ceil(now[0]!.width * scale), Math.ceil(now[0]!.height * scale)];
     const own = (x: number, y: number) => ({ uPx: x / scale, vPx: y / scale });
     const then = (x: number, y: number) => {
       const at = mapThrough(earlier.back, x / scale, y / scale);
@@ -368,7 +368,7 @@ const THUMB_PX = 540;
 
 /** From the smallest copy that is still larger than the thumbnail: no need to shrink all of the picture again. */
 async function thumbnail(levels: Pyramid): Promise<Blob> {
-  const source = levels.findLast((level) => Math.max(level.width, level.height) >= THUMB_PX) ?? levels[0];
+  const source = levels.findLast((level) => Math.max(level.width, level.height) >= THUMB_PX) ?? levels[0]!;
   const scale = Math.min(1, THUMB_PX / Math.max(source.width, source.height));
   const small = new OffscreenCanvas(
     Math.max(1, Math.round(source.width * scale)),

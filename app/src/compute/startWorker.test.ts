@@ -59,7 +59,7 @@ describe('a hired worker', () => {
     const { make, made } = makeFake();
     const hired = startWorker<typeof face>(make);
     const open = hired.call((w) => w.never());
-    made[0].onerror?.();
+    made[0]!.onerror?.();
     await expect(open).rejects.toBeInstanceOf(WorkerDied);
     expect(await hired.call((w) => w.double(1))).toBe(2);
     expect(made).toHaveLength(2);
@@ -83,7 +83,7 @@ describe('a hired worker', () => {
     let ends = 0;
     hired.onEnd(() => (ends += 1));
     const open = hired.call((w) => w.never());
-    made[0].mute();
+    made[0]!.mute();
     await expect(open).rejects.toBeInstanceOf(WorkerDied);
     expect(ends).toBe(1);
     expect(await hired.call((w) => w.double(3))).toBe(6);
@@ -95,7 +95,7 @@ describe('a hired worker', () => {
     const { make, made } = makeFake();
     const hired = startWorker<typeof face>(make, QUICK);
     expect(await hired.call((w) => w.later(400))).toBe('done');
-    made[0].mute();
+    made[0]!.mute();
     expect(await hired.call((w) => w.later(400), { silentMs: 5000 })).toBe('done');
     expect(made).toHaveLength(1);
     hired.terminate();
@@ -106,7 +106,7 @@ describe('a hired worker', () => {
     const hired = startWorker<typeof face>(make, QUICK);
     const [superseded, cancelled] = [new AbortController(), new AbortController()];
     const dropped = hired.call((w) => w.never(), superseded.signal);
-    made[0].mute();
+    made[0]!.mute();
     superseded.abort();
     await expect(dropped).rejects.toMatchObject({ name: 'AbortError' });
     await new Promise((resolve) => setTimeout(resolve, 2 * QUICK.graceMs));

@@ -41,7 +41,7 @@ export function PageChooser({
     if (latest) void pages.call((w) => w.size(latest)).then(setSize, () => setSize(null));
   }, [latest]);
   const wouldBe = size && sound ? [size.widthMm * perMm, size.heightMm * perMm].map(Math.ceil) : null;
-  const tooLarge = wouldBe !== null && wouldBe[0] * wouldBe[1] > MOST_PAGE_PX;
+  const tooLarge = wouldBe !== null && wouldBe[0]! * wouldBe[1]! > MOST_PAGE_PX;
   const toggle = (page: number) =>
     setChosen((now) => (now.includes(page) ? now.filter((p) => p !== page) : [...now, page].slice(-MOST_CHOSEN)));
   const shown = Array.from({ length: Math.min(AT_ONCE, count - first + 1) }, (_, k) => first + k);

@@ -26,7 +26,7 @@ export function joining(arrived: readonly ArrivedPicture[]): { action: JobAction
   return {
     action: together(
       arrived.length > 1 ? 'bring in pictures' : 'bring in a picture',
-      ...pictures.map((picture, k) => addPicture(picture, arrived[k].outlines)),
+      ...pictures.map((picture, k) => addPicture(picture, arrived[k]!.outlines)),
     ),
     blobs: arrived.map((a) => a.blob),
     last: pictures.at(-1)?.id ?? '',
@@ -38,5 +38,5 @@ function nameFrom(fileName: string): string {
     .replace(/\.[^.]*$/, '')
     .replace(/[_-]+/g, ' ')
     .trim();
-  return (plain ? plain[0].toUpperCase() + plain.slice(1) : 'New job').slice(0, 200);
+  return (plain ? plain[0]!.toUpperCase() + plain.slice(1) : 'New job').slice(0, 200);
 }

@@ -91,7 +91,7 @@ export function useDoor(unit: LengthUnit, into: 'rack' | 'job', onJob: (id: stri
   /** Keeps what was read; tells the job that it is in, and whether that is a new one. */
   const keep = async (pictures: ArrivedPicture[]): Promise<{ id: string } | { sentence: string }> => {
     if (into === 'rack') {
-      const started = await startJob(pictures[0].name, pictures, unit);
+      const started = await startJob(pictures[0]!.name, pictures, unit);
       return started.ok ? { id: started.jobId } : started;
     }
     const { state, mayWrite, apply } = useJob.getState();
@@ -192,7 +192,7 @@ export function useDoor(unit: LengthUnit, into: 'rack' | 'job', onJob: (id: stri
       if (found.sentence) setTold({ tone: 'wrong', text: `${file.name}: ${found.sentence}` });
       return null;
     }
-    return 'pictures' in found ? found.pictures[0] : null;
+    return 'pictures' in found ? found.pictures[0]! : null;
   };
 
   const latest = useRef(take);

@@ -94,9 +94,9 @@ export function rectOutline(mapper: BoardMapper, { leftPx, topPx, widthPx, heigh
     [leftPx + widthPx, topPx],
     [leftPx + widthPx, topPx + heightPx],
     [leftPx, topPx + heightPx],
-  ];
+  ] as const;
   corners.forEach(([u, v], side) => {
-    const [toU, toV] = corners[(side + 1) % 4];
+    const [toU, toV] = corners[(side + 1) % 4]!;
     for (let k = 0; k < STEPS; k++) {
       const t = k / STEPS;
       const place = mapper.toBoard({ uPx: u + t * (toU - u), vPx: v + t * (toV - v) });

@@ -50,7 +50,7 @@ function places(of: Form): { x: number; y: number }[] {
 it('draws what the form is', () => {
   const polygon = flattenForm(form, 1e-4);
   const nearest = (p: { x: number; y: number }) =>
-    Math.min(...polygon.map((q, k) => distanceTo(p, q, polygon[(k + 1) % polygon.length])));
+    Math.min(...polygon.map((q, k) => distanceTo(p, q, polygon[(k + 1) % polygon.length]!)));
   for (const p of places(form)) expect(nearest({ x: p.x, y: -p.y })).toBeLessThan(1e-3);
   const circle: Form = { kind: 'circle', centre: { x: 3, y: 7 }, radius: 2 };
   for (const p of places(circle)) expect(Math.hypot(p.x - 3, -p.y - 7)).toBeCloseTo(2, 9);

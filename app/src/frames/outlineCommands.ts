@@ -42,19 +42,19 @@ export function drawCommands(c: Float64Array, pen: Pen): void {
   for (let k = 0; k < c.length; )
     switch (c[k]) {
       case COMMAND.move:
-        pen.moveTo(c[k + 1], c[k + 2]);
+        pen.moveTo(c[k + 1]!, c[k + 2]!);
         k += 3;
         break;
       case COMMAND.line:
-        pen.lineTo(c[k + 1], c[k + 2]);
+        pen.lineTo(c[k + 1]!, c[k + 2]!);
         k += 3;
         break;
       case COMMAND.curve:
-        pen.bezierCurveTo(c[k + 1], c[k + 2], c[k + 3], c[k + 4], c[k + 5], c[k + 6]);
+        pen.bezierCurveTo(c[k + 1]!, c[k + 2]!, c[k + 3]!, c[k + 4]!, c[k + 5]!, c[k + 6]!);
         k += 7;
         break;
       case COMMAND.arc:
-        pen.arc(c[k + 1], c[k + 2], c[k + 3], c[k + 4], c[k + 5], c[k + 6] === 1);
+        pen.arc(c[k + 1]!, c[k + 2]!, c[k + 3]!, c[k + 4]!, c[k + 5]!, c[k + 6] === 1);
         k += 7;
         break;
       default:

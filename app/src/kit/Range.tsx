@@ -1,7 +1,7 @@
 import { Slider } from 'radix-ui';
 
 /** A slider in whole percent or steps; what is tried while it moves is told apart from where it is let go. */
-export function Range({
+export function Range<Ends extends [number] | [number, number]>({
   labels,
   value,
   min = 0,
@@ -14,14 +14,14 @@ export function Range({
 }: {
   /** One for each thumb. */
   labels: readonly string[];
-  value: readonly number[];
+  value: Ends;
   min?: number;
   max?: number;
   step?: number;
   apart?: number;
   disabled?: boolean;
-  onTry(value: number[]): void;
-  onSet(value: number[]): void;
+  onTry(value: Ends): void;
+  onSet(value: Ends): void;
 }) {
   return (
     <Slider.Root
@@ -32,8 +32,8 @@ export function Range({
       minStepsBetweenThumbs={apart}
       disabled={disabled}
       value={[...value]}
-      onValueChange={onTry}
-      onValueCommit={onSet}
+      onValueChange={(all) => onTry(all as Ends)}
+      onValueCommit={(all) => onSet(all as Ends)}
     >
       <Slider.Track className="relative h-1 grow rounded bg-line">
         <Slider.Range className="absolute h-full rounded bg-ink3" />

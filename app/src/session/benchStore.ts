@@ -145,7 +145,7 @@ export const useBench = create<BenchStore>((set) => ({
   compare: null,
   differing: null,
   selection: null,
-  step: ARROW_STEPS[2],
+  step: ARROW_STEPS[2]!,
   freeHand: false,
   otherEdge: 0,
   pending: null,

@@ -34,8 +34,8 @@ async function hang(): Promise<void> {
   for (const entry of entries) jobs.set(entry.job, [...(jobs.get(entry.job) ?? []), entry]);
   // The last one hung hangs first.
   for (const [name, pictures] of [...jobs].reverse()) {
-    if (hung.has(pictures[0].file) || !(await hangOne(name, pictures))) continue;
-    hung.add(pictures[0].file);
+    if (hung.has(pictures[0]!.file) || !(await hangOne(name, pictures))) continue;
+    hung.add(pictures[0]!.file);
     await database.notes.put({ key: NOTE, value: [...hung] });
   }
 }
@@ -44,7 +44,10 @@ async function hangOne(name: string, entries: readonly DemoEntry[]): Promise<boo
   const job = newJob(newId(), name, new Date().toISOString(), 'mm');
   const blobs: { hash: string; bytes: Blob; thumb: Blob }[] = [];
   for (const { file, thumb, kind } of entries) {
-    const [picture, small] = await Promise.all([file, thumb].map((path) => fetch(`/demo/${path}`)));
+    const [picture, small] = (await Promise.all([file, thumb].map((path) => fetch(`/demo/${path}`)))) as [
+      Response,
+      Response,
+    ];
     if (!picture.ok || !small.ok) return false;
     const bytes = new Uint8Array(await picture.arrayBuffer());
     const judged = await files.call((w) => w.judge(bytes));

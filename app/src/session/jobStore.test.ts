@@ -136,7 +136,7 @@ describe('the open job', () => {
     expect(store.getState().keeping.kind).toBe('kept');
     store.getState().apply(setUnit('mm'));
     await vi.waitFor(() => expect(saved).toHaveLength(1));
-    expect(saved[0].revision).toBe(1);
+    expect(saved[0]!.revision).toBe(1);
   });
 
   it('stores the last of several changes also when it is left at once', async () => {

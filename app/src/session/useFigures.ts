@@ -114,7 +114,7 @@ export function usePathMeasures(job: JobDocument, sketch: Sketch | null, path: P
   const through = useMeasurable(job, picture);
   // Of joined pictures the first one's record counts.
   const group = useGroup(job, picture);
-  const said = group?.pictures[0].calibration ?? picture?.calibration;
+  const said = group?.pictures[0]?.calibration ?? picture?.calibration;
   return useQuery({
     queryKey: ['measure', nameOf(path), nameOf(sketch), nameOf(through), from, to],
     queryFn: ({ signal }) =>

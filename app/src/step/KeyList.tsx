@@ -19,7 +19,7 @@ const EVERYWHERE: readonly [string, string][] = [
 
 /** All keys of a step: its tools by their letters, and what holds everywhere. */
 export function KeyList({ pockets, onClose }: { pockets: readonly Pocket[]; onClose(): void }) {
-  const tools = pockets.map((p): [string, string] => [POCKET_KEYS[p.at].replace('Key', ''), p.hint]);
+  const tools = pockets.map((p): [string, string] => [POCKET_KEYS[p.at]!.replace('Key', ''), p.hint]);
   return (
     <Modal
       title="Keys"

@@ -56,7 +56,7 @@ function StepPicker() {
       <span className="block text-[11.5px] text-[var(--soot-label)]">Step of the arrow keys</span>
       <select
         value={ARROW_STEPS.indexOf(step)}
-        onChange={(e) => setStep(ARROW_STEPS[Number(e.target.value)])}
+        onChange={(e) => setStep(ARROW_STEPS[Number(e.target.value)]!)}
         className="figure rounded bg-transparent text-[14px]"
       >
         {ARROW_STEPS.map((s, k) => (

@@ -75,20 +75,20 @@ export function fitBand(
 ): BandFit | null {
   const free = solve(profile, chosen, kind, reachPx, start, steps, true);
   if (!free) return null;
-  const share = bentShare(free.p[START.bend] / free.sigma(START.bend));
+  const share = bentShare(free.p[START.bend]! / free.sigma(START.bend));
   if (share > SURELY_BENT) return report(free, kind, reachPx);
-  const level = { offset: free.p[0], slope: free.p[1], bend: 0 };
+  const level = { offset: free.p[0]!, slope: free.p[1]!, bend: 0 };
   const straight = solve(profile, chosen, kind, reachPx, level, steps, false);
   if (!straight) return null;
   const likelier = report(share > 0.5 ? free : straight, kind, reachPx);
   // What bends is fitted along; what nobody can tell lies between both, in doubt by how far they are apart.
   const mixed = (of: (s: Solved) => number) => share * of(free) + (1 - share) * of(straight);
-  const apart = free.p[START.offset] - straight.p[START.offset];
+  const apart = free.p[START.offset]! - straight.p[START.offset]!;
   const doubt = Math.sqrt(mixed((s) => s.sigma(START.offset) ** 2) + share * (1 - share) * apart * apart);
   return {
     ...likelier,
-    offset: mixed((s) => s.p[START.offset]),
-    bend: mixed((s) => s.p[START.bend]),
+    offset: mixed((s) => s.p[START.offset]!),
+    bend: mixed((s) => s.p[START.bend]!),
     sigmaPx: Math.hypot(doubt, likelier.structurePx),
   };
 }
@@ -128,19 +128,19 @@ const STEP_SLOPE = 2 * Math.sqrt(2 * Math.PI);
 function report(solved: Solved, kind: BandKind, reachPx: number): BandFit {
   const { p, sigma, structure, squares, samples } = solved;
   const fitted = (offset: number, height: number, logBlur: number): FittedStep => {
-    const blurPx = Math.exp(p[logBlur]);
-    const contrast = (kind === 'edge' ? 2 : 1) * p[height];
+    const blurPx = Math.exp(p[logBlur]!);
+    const contrast = (kind === 'edge' ? 2 : 1) * p[height]!;
     const structurePx = (structure * STEP_SLOPE * blurPx) / Math.abs(contrast);
-    return { offset: p[offset], sigmaPx: Math.hypot(sigma(offset), structurePx), blurPx, contrast };
+    return { offset: p[offset]!, sigmaPx: Math.hypot(sigma(offset), structurePx), blurPx, contrast };
   };
   const own = fitted(START.offset, START.height, START.logBlur);
   const beside: FittedStep[] = [];
   for (let n = OWN; n < p.length; n += EACH) beside.push(fitted(n, n + 1, n + 2));
   return {
     ...own,
-    slope: p[START.slope],
-    bend: p[START.bend],
-    slant: Math.abs((2 * reachPx * p[START.tilt]) / p[START.height]),
+    slope: p[START.slope]!,
+    bend: p[START.bend]!,
+    slant: Math.abs((2 * reachPx * p[START.tilt]!) / p[START.height]!),
     beside,
     structurePx: (structure * STEP_SLOPE * own.blurPx) / Math.abs(own.contrast),
     squares,
@@ -171,22 +171,22 @@ function solve(
     {
       size,
       residuals(p, sink) {
-        const blur = Math.exp(p[START.logBlur]);
+        const blur = Math.exp(p[START.logBlur]!);
         if (blur < LEAST_BLUR_PX || blur > MOST_BLUR_PX) return false;
         for (let n = OWN; n < size; n += EACH) {
-          const own = Math.exp(p[n + 2]);
+          const own = Math.exp(p[n + 2]!);
           if (own < LEAST_BLUR_PX || own > MOST_BLUR_PX) return false;
         }
         const row = new Float64Array(size);
         for (let k = 0; k < count; k++) {
-          const t = samples.along[k];
-          const x = samples.across[k];
-          const d = x - t * (p[1] + t * p[2]);
-          const z = (d - p[0]) / blur;
+          const t = samples.along[k]!;
+          const x = samples.across[k]!;
+          const d = x - t * (p[1]! + t * p[2]!);
+          const z = (d - p[0]!) / blur;
           const bell = Math.exp(-0.5 * z * z);
           const shape = kind === 'edge' ? erf(z * Math.SQRT1_2) : bell;
-          const byZ = p[START.height] * (kind === 'edge' ? ERF_SLOPE * bell : -z * bell);
-          let light = p[START.level] + p[START.height] * shape + p[START.tilt] * x;
+          const byZ = p[START.height]! * (kind === 'edge' ? ERF_SLOPE * bell : -z * bell);
+          let light = p[START.level]! + p[START.height]! * shape + p[START.tilt]! * x;
           let byCurve = -byZ / blur;
           row[0] = byCurve;
           row[3] = -byZ * z;
@@ -194,29 +194,29 @@ function solve(
           row[5] = shape;
           row[6] = x;
           for (let n = OWN; n < size; n += EACH) {
-            const width = Math.exp(p[n + 2]);
-            const far = (d - p[n]) / width;
+            const width = Math.exp(p[n + 2]!);
+            const far = (d - p[n]!) / width;
             const rise = erf(far * Math.SQRT1_2);
-            const byFar = p[n + 1] * ERF_SLOPE * Math.exp(-0.5 * far * far);
-            light += p[n + 1] * rise;
+            const byFar = p[n + 1]! * ERF_SLOPE * Math.exp(-0.5 * far * far);
+            light += p[n + 1]! * rise;
             row[n] = -byFar / width;
             row[n + 1] = rise;
             row[n + 2] = -byFar * far;
-            byCurve += row[n];
+            byCurve += row[n]!;
           }
           row[1] = byCurve * t;
           row[2] = row[1] * t;
-          sink.add(light - samples.light[k], indices, row);
+          sink.add(light - samples.light[k]!, indices, row);
         }
         for (let n = OWN; n < size; n += EACH)
           sink.add(
-            (p[n + 2] - p[START.logBlur]) / weightOfBlur,
+            (p[n + 2]! - p[START.logBlur]!) / weightOfBlur,
             [START.logBlur, n + 2],
             [-1 / weightOfBlur, 1 / weightOfBlur],
           );
-        if (!bent) sink.add(PIN * p[START.bend], [START.bend], [PIN]);
+        if (!bent) sink.add(PIN * p[START.bend]!, [START.bend], [PIN]);
         // A step has level ground on either side here: a tilt could not be told from its own blur.
-        if (kind === 'edge') sink.add(PIN * p[START.tilt], [START.tilt], [PIN]);
+        if (kind === 'edge') sink.add(PIN * p[START.tilt]!, [START.tilt], [PIN]);
         return true;
       },
     },
@@ -227,7 +227,7 @@ function solve(
   const variance = ((2 * found.cost) / Math.max(1, count - size)) * SAMPLES_PER_PIXEL;
   return {
     p: found.parameters,
-    sigma: (k) => Math.sqrt(variance * found.covariance[k * size + k]),
+    sigma: (k) => Math.sqrt(variance * found.covariance[k * size + k]!),
     structure: lastingMisfit(samples, found.parameters, kind),
     squares: 2 * found.cost,
     samples: count,
@@ -239,15 +239,15 @@ const COLUMN_PX = 0.5;
 
 /** Root mean square of the misfit averaged along the band, less what noise alone leaves of it; linear light. */
 function lastingMisfit({ across, along, light }: Samples, p: Float64Array, kind: BandKind): number {
-  const blur = Math.exp(p[START.logBlur]);
+  const blur = Math.exp(p[START.logBlur]!);
   const columns = new Map<number, { sum: number; square: number; count: number }>();
   for (let k = 0; k < light.length; k++) {
-    const d = across[k] - p[0] - along[k] * (p[1] + along[k] * p[2]);
+    const d = across[k]! - p[0]! - along[k]! * (p[1]! + along[k]! * p[2]!);
     const z = d / blur;
     const shape = kind === 'edge' ? erf(z * Math.SQRT1_2) : Math.exp(-0.5 * z * z);
-    let misfit = light[k] - p[START.level] - p[START.height] * shape - p[START.tilt] * across[k];
+    let misfit = light[k]! - p[START.level]! - p[START.height]! * shape - p[START.tilt]! * across[k]!;
     for (let n = OWN; n < p.length; n += EACH)
-      misfit -= p[n + 1] * erf(((d + p[0] - p[n]) / Math.exp(p[n + 2])) * Math.SQRT1_2);
+      misfit -= p[n + 1]! * erf(((d + p[0]! - p[n]!) / Math.exp(p[n + 2]!)) * Math.SQRT1_2);
     const column = columns.get(Math.round(d / COLUMN_PX)) ?? { sum: 0, square: 0, count: 0 };
     column.sum += misfit;
     column.square += misfit * misfit;
@@ -292,14 +292,14 @@ function collect(
   const along: number[] = [];
   const light: number[] = [];
   for (const r of chosen) {
-    const t = profile.along[r];
+    const t = profile.along[r]!;
     const centre = start.offset + t * (start.slope + t * start.bend);
     for (let k = 0; k < profile.count; k += STRIDE) {
       const x = offsetOf(profile, k);
-      if (x - centre < from || x - centre > to || Number.isNaN(profile.rows[r][k])) continue;
+      if (x - centre < from || x - centre > to || Number.isNaN(profile.rows[r]![k])) continue;
       across.push(x);
       along.push(t);
-      light.push(profile.rows[r][k]);
+      light.push(profile.rows[r]![k]!);
     }
   }
   return { across: Float64Array.from(across), along: Float64Array.from(along), light: Float64Array.from(light) };
@@ -318,28 +318,28 @@ function firstGuess(
     ...[offset, start.slope, bent ? start.bend : 0, Math.log(FIRST_BLUR_PX), 0, 0, 0],
     ...others.flatMap((o) => [start.offset + o.offsetPx, o.rise / 2, Math.log(FIRST_BLUR_PX)]),
   );
-  if (others.length) {
+  if (own && others.length) {
     guess[START.level] = light.reduce((a, b) => a + b, 0) / light.length;
     guess[START.height] = own.rise / 2;
     return guess;
   }
   let [tail, tails, head, heads, middle, middles] = [0, 0, 0, 0, 0, 0];
   for (let k = 0; k < light.length; k++) {
-    const d = across[k] - offset - along[k] * (start.slope + along[k] * start.bend);
+    const d = across[k]! - offset - along[k]! * (start.slope + along[k]! * start.bend);
     if (Math.abs(d) < 0.7) {
-      middle += light[k];
+      middle += light[k]!;
       middles += 1;
     } else if (d < -1.5) {
-      tail += light[k];
+      tail += light[k]!;
       tails += 1;
     } else if (d > 1.5) {
-      head += light[k];
+      head += light[k]!;
       heads += 1;
     }
   }
   const [before, after] = [tail / Math.max(1, tails), head / Math.max(1, heads)];
   guess[START.level] = (before + after) / 2;
   guess[START.height] =
-    (kind === 'edge' ? (after - before) / 2 : middle / Math.max(1, middles) - guess[START.level]) || 1e-3;
+    (kind === 'edge' ? (after - before) / 2 : middle / Math.max(1, middles) - guess[START.level]!) || 1e-3;
   return guess;
 }

@@ -15,7 +15,7 @@ export function fitParabola(t: readonly number[], y: readonly number[]): Parabol
   const line = polynomial(t, y, 2);
   if (t.length < LEAST_FOR_BEND) return line;
   const curve = polynomial(t, y, 3);
-  const square = t.reduce((sum, x, k) => sum + (y[k] - curve.at(x)) ** 2, 0) / (t.length - 3);
+  const square = t.reduce((sum, x, k) => sum + (y[k]! - curve.at(x)) ** 2, 0) / (t.length - 3);
   return Math.abs(curve.bend) > CERTAIN_SIGMAS * Math.sqrt(square) * bendScatter(t) ? curve : line;
 }
 
@@ -36,8 +36,8 @@ function polynomial(t: readonly number[], y: readonly number[], most: number): P
   const m = Array.from({ length: terms }, () => new Float64Array(terms + 1));
   for (let k = 0; k < t.length; k++)
     for (let i = 0; i < terms; i++) {
-      for (let j = 0; j < terms; j++) m[i][j] += t[k] ** (i + j);
-      m[i][terms] += y[k] * t[k] ** i;
+      for (let j = 0; j < terms; j++) m[i]![j]! += t[k]! ** (i + j);
+      m[i]![terms]! += y[k]! * t[k]! ** i;
     }
   const [offset = 0, slope = 0, bend = 0] = eliminate(m, terms);
   return { offset, slope, bend, at: (x) => offset + x * (slope + x * bend) };
@@ -46,19 +46,19 @@ function polynomial(t: readonly number[], y: readonly number[], most: number): P
 function eliminate(m: Float64Array[], n: number): number[] {
   for (let i = 0; i < n; i++) {
     let p = i;
-    for (let r = i + 1; r < n; r++) if (Math.abs(m[r][i]) > Math.abs(m[p][i])) p = r;
-    [m[i], m[p]] = [m[p], m[i]];
-    if (m[i][i] === 0) return [];
+    for (let r = i + 1; r < n; r++) if (Math.abs(m[r]![i]!) > Math.abs(m[p]![i]!)) p = r;
+    [m[i], m[p]] = [m[p]!, m[i]!];
+    if (m[i]![i] === 0) return [];
     for (let r = i + 1; r < n; r++) {
-      const f = m[r][i] / m[i][i];
-      for (let c = i; c <= n; c++) m[r][c] -= f * m[i][c];
+      const f = m[r]![i]! / m[i]![i]!;
+      for (let c = i; c <= n; c++) m[r]![c]! -= f * m[i]![c]!;
     }
   }
   const x: number[] = new Array(n);
   for (let i = n - 1; i >= 0; i--) {
-    let sum = m[i][n];
-    for (let c = i + 1; c < n; c++) sum -= m[i][c] * x[c];
-    x[i] = sum / m[i][i];
+    let sum = m[i]![n]!;
+    for (let c = i + 1; c < n; c++) sum -= m[i]![c]! * x[c]!;
+    x[i] = sum / m[i]![i]!;
   }
   return x;
 }

@@ -69,9 +69,9 @@ function split(
 const step = (offsetPx: number, rise: number): Step => ({ offsetPx, rise });
 
 function isBelieved(fit: BandFit, plain: BandFit): boolean {
-  const other = fit.beside[0];
+  const other = fit.beside[0]!;
   const gap = Math.abs(other.offset - fit.offset);
-  const [weaker, stronger] = [fit.contrast, other.contrast].map(Math.abs).sort((a, b) => a - b);
+  const [weaker, stronger] = [fit.contrast, other.contrast].map(Math.abs).sort((a, b) => a - b) as [number, number];
   const variance = (fit.squares / fit.samples) * SAMPLES_PER_PIXEL;
   const gained = (plain.squares * (fit.samples / plain.samples) - fit.squares) / variance;
   return (

@@ -14,7 +14,7 @@ function picture(blurPx: number, brighter = 1): Pixels {
   };
   const { pixels, width, height } = shoot(scene);
   const data = new Uint8ClampedArray(width * height * 4).fill(255);
-  for (let k = 0; k < width * height; k++) for (let c = 0; c < 3; c++) data[4 * k + c] = brighter * pixels[3 * k + c];
+  for (let k = 0; k < width * height; k++) for (let c = 0; c < 3; c++) data[4 * k + c] = brighter * pixels[3 * k + c]!;
   return { width, height, data };
 }
 

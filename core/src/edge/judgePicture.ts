@@ -35,7 +35,7 @@ const TRIED_CONTRAST = 0.05;
  * one in each cell of a net.
  */
 export function judgePicture(pyramid: Pyramid, within: PixelRect | null = null): PictureJudgement {
-  const picture = pyramid[0];
+  const picture = pyramid[0]!;
   const { leftPx, topPx, widthPx, heightPx } = within ?? {
     leftPx: MARGIN * picture.width,
     topPx: MARGIN * picture.height,
@@ -47,7 +47,7 @@ export function judgePicture(pyramid: Pyramid, within: PixelRect | null = null):
   const scale = small.width / picture.width;
   const area = { left: scale * leftPx, top: scale * topPx, width: scale * widthPx, height: scale * heightPx };
   const blurs = edgeBlurs(picture, small, area);
-  return { blurPx: blurs.length ? blurs[blurs.length >> 1] : null, edges: blurs.length, ...brightness(small, area) };
+  return { blurPx: blurs.length ? blurs[blurs.length >> 1]! : null, edges: blurs.length, ...brightness(small, area) };
 }
 
 /** A copy smaller than this along the part does not show where its edges are, px. */
@@ -91,7 +91,7 @@ function strongest(
   for (let y = Math.max(1, Math.floor(top)); y < Math.min(height - 1, top + h); y++)
     for (let x = Math.max(1, Math.floor(left)); x < Math.min(width - 1, left + w); x++) {
       const at = (y * width + x) * 4 + 1;
-      const step = Math.abs(data[at + 4] - data[at - 4]) + Math.abs(data[at + 4 * width] - data[at - 4 * width]);
+      const step = Math.abs(data[at + 4]! - data[at - 4]!) + Math.abs(data[at + 4 * width]! - data[at - 4 * width]!);
       if (step > most) {
         most = step;
         best = { x: x + 0.5, y: y + 0.5 };
@@ -112,20 +112,20 @@ function brightness(
   for (let y = Math.max(0, Math.floor(area.top)); y < Math.min(height, area.top + area.height); y++)
     for (let x = Math.max(0, Math.floor(area.left)); x < Math.min(width, area.left + area.width); x++) {
       const at = (y * width + x) * 4;
-      counts[(data[at] * 54 + data[at + 1] * 183 + data[at + 2] * 19) >> 8] += 1;
+      counts[(data[at]! * 54 + data[at + 1]! * 183 + data[at + 2]! * 19) >> 8]! += 1;
       all += 1;
     }
   const percentile = (share: number) => {
     let sum = 0;
     for (let k = 0; k < 256; k++) {
-      sum += counts[k];
+      sum += counts[k]!;
       if (sum >= share * all) return k;
     }
     return 255;
   };
   return {
-    white: (counts[254] + counts[255]) / all,
-    black: (counts[0] + counts[1]) / all,
+    white: (counts[254]! + counts[255]!) / all,
+    black: (counts[0]! + counts[1]!) / all,
     contrast: (percentile(0.95) - percentile(0.05)) / 255,
   };
 }

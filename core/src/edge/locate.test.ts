@@ -180,7 +180,7 @@ function blurredDisc(radius: number, blur: number): (r: number) => number {
     if (at <= 0) return DARK;
     if (at >= table.length - 2) return BRIGHT;
     const k = Math.floor(at);
-    return table[k] + (at - k) * (table[k + 1] - table[k]);
+    return table[k]! + (at - k) * (table[k + 1]! - table[k]!);
   };
 }
 

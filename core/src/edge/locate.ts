@@ -167,14 +167,14 @@ function seekEdge(
   searchPx: number,
 ): Rough | null {
   const found = seek(patch, rim, uPx, vPx, searchPx, (at) => {
-    const strength = Math.hypot(byX[at], byY[at]);
-    return { strength, normal: Math.atan2(byY[at], byX[at]) };
+    const strength = Math.hypot(byX[at]!, byY[at]!);
+    return { strength, normal: Math.atan2(byY[at]!, byX[at]!) };
   });
   if (!found) return null;
   // Lines of equal light round a hole are circles about its middle, however blurred it is.
   const { at, strength } = found;
-  const [x, y] = [byX[at] / strength, byY[at] / strength];
-  return { ...found, bend: (y * y * byXX[at] - 2 * x * y * byXY[at] + x * x * byYY[at]) / strength };
+  const [x, y] = [byX[at]! / strength, byY[at]! / strength];
+  return { ...found, bend: (y * y * byXX[at]! - 2 * x * y * byXY[at]! + x * x * byYY[at]!) / strength };
 }
 
 /** The deepest valley of light, or the highest ridge: the larger curvature of light, and the direction across it. */
@@ -186,9 +186,9 @@ function seekLine(
   searchPx: number,
 ): Rough | null {
   const found = seek(patch, rim, uPx, vPx, searchPx, (at) => {
-    const mean = (byXX[at] + byYY[at]) / 2;
-    const spread = Math.hypot((byXX[at] - byYY[at]) / 2, byXY[at]);
-    const along = Math.atan2(byXY[at], (byXX[at] - byYY[at]) / 2) / 2;
+    const mean = (byXX[at]! + byYY[at]!) / 2;
+    const spread = Math.hypot((byXX[at]! - byYY[at]!) / 2, byXY[at]!);
+    const along = Math.atan2(byXY[at]!, (byXX[at]! - byYY[at]!) / 2) / 2;
     return mean >= 0
       ? { strength: mean + spread, normal: along }
       : { strength: spread - mean, normal: along + Math.PI / 2 };
@@ -359,12 +359,12 @@ function followRows(profile: Profile, kind: Located['kind']): Followed | null {
   let parabola: Parabola | null = null;
   for (let round = 0; round < 4 && kept.length >= FEWEST_ROWS; round++) {
     parabola = fitParabola(
-      kept.map((k) => profile.along[k]),
+      kept.map((k) => profile.along[k]!),
       kept.map((k) => centres[k] as number),
     );
-    const away = kept.map((k) => Math.abs((centres[k] as number) - (parabola as Parabola).at(profile.along[k])));
+    const away = kept.map((k) => Math.abs((centres[k] as number) - (parabola as Parabola).at(profile.along[k]!)));
     const limit = Math.max(STRAY_ROW_PX / 2 ** round, 3 * 1.4826 * median(away));
-    const next = kept.filter((_, n) => away[n] <= limit);
+    const next = kept.filter((_, n) => away[n]! <= limit);
     if (next.length === kept.length) break;
     kept = next;
   }
@@ -379,7 +379,7 @@ function rowCentre(profile: Profile, row: Float64Array, kind: Located['kind']): 
   const value = (k: number) => {
     let sum = 0;
     for (let n = 1; n <= ROW_FILTER; n++)
-      sum += kind === 'edge' ? row[k + n] - row[k - n] : row[k + n] + row[k - n] - 2 * row[k];
+      sum += kind === 'edge' ? row[k + n]! - row[k - n]! : row[k + n]! + row[k - n]! - 2 * row[k]!;
     return kind === 'edge' ? sum : Math.abs(sum);
   };
   let best = -1;
@@ -406,5 +406,5 @@ function rowCentre(profile: Profile, row: Float64Array, kind: Located['kind']): 
 
 function median(values: readonly number[]): number {
   const sorted = [...values].sort((a, b) => a - b);
-  return sorted.length ? sorted[sorted.length >> 1] : 0;
+  return sorted.length ? sorted[sorted.length >> 1]! : 0;
 }

@@ -51,10 +51,10 @@ describe('locateEdges', () => {
       const found = locateEdges(pixels, at.uPx, at.vPx);
       expect(found.length, `scene ${seed}`).toBe(2);
       const off = (e: Located, edge: number) => away(e) - edge;
-      const [a, b] = Math.abs(away(found[0])) < gapPx / 2 ? [0, gapPx] : [gapPx, 0];
-      first.push(off(found[0], a));
-      other.push(off(found[1], b));
-      if (Math.abs(off(found[0], a)) <= 2 * found[0].sigmaPx) held += 1;
+      const [a, b] = Math.abs(away(found[0]!)) < gapPx / 2 ? [0, gapPx] : [gapPx, 0];
+      first.push(off(found[0]!, a));
+      other.push(off(found[1]!, b));
+      if (Math.abs(off(found[0]!, a)) <= 2 * found[0]!.sigmaPx) held += 1;
     }
     expect(rms(first)).toBeLessThan(gapPx < 4 ? 0.13 : 0.07);
     expect(rms(other)).toBeLessThan(gapPx < 4 ? 0.16 : 0.1);
@@ -64,7 +64,7 @@ describe('locateEdges', () => {
   it('gives the one that was pointed at first', () => {
     const { pixels, away, at } = twoEdges(5, 6, 0.12, 0.9);
     const beyond = locateEdges(pixels, at.uPx, at.vPx).find((e) => away(e) > 3) as Located;
-    expect(away(locateEdges(pixels, beyond.uPx, beyond.vPx)[0])).toBeCloseTo(6, 0);
+    expect(away(locateEdges(pixels, beyond.uPx, beyond.vPx)[0]!)).toBeCloseTo(6, 0);
   });
 
   it.each([0.7, 1.2, 2])('sees no second edge in a single one of blur %d', (blurPx) => {
@@ -83,7 +83,7 @@ describe('locateEdges', () => {
     const { pixels, at } = await openDemo('latch-plate', 'plate');
     for (const x of [30, 60]) {
       const [face, foot] = [at(x, 0), at(x, 0, 0)];
-      const [own, other] = locateEdges(pixels, face[0] + 0.5, face[1] + 0.5, { searchPx: 20 });
+      const [own, other] = locateEdges(pixels, face[0] + 0.5, face[1] + 0.5, { searchPx: 20 }) as [Located, Located];
       const across = (e: Located, [u, v]: [number, number]) =>
         (e.uPx - u) * Math.cos(own.normal) + (e.vPx - v) * Math.sin(own.normal);
       expect(Math.abs(across(own, face))).toBeLessThan(2 * own.sigmaPx + 0.1);

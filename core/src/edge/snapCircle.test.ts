@@ -17,7 +17,7 @@ const sceneOf = (thickness: number): Scene => ({
 const SCENE = sceneOf(0.05);
 const camera = buildCamera(SCENE.camera);
 const place = (x: number, y: number): [number, number] => {
-  const [sx, sy] = toScene(SCENE.items[0].lie, x, y);
+  const [sx, sy] = toScene(SCENE.items[0]!.lie, x, y);
   return pictureOf(camera, { x: sx, y: sy, z: 0.05 }) ?? [0, 0];
 };
 const [cu, cv] = place(11, 35.5);

@@ -88,7 +88,7 @@ function nearestRim(pixels: Pixels, plane: PlaneSeen, drawn: Circle): Circle | n
     });
     const away = (edge: PicturePoint) => Math.hypot(edge.uPx - at.uPx, edge.vPx - at.vPx);
     const along = edges.filter((edge) => isAlong(edge, at, centre)).sort((p, q) => away(p) - away(q));
-    const place = along.length ? plane.toPlane(along[0]) : null;
+    const place = along.length ? plane.toPlane(along[0]!) : null;
     if (place) places.push(place);
   }
   return places.length < (FEWEST_SHARE * SPOKES) / BESIDE.every ? null : fitCircle(places);

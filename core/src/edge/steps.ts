@@ -31,20 +31,20 @@ export function stepsAlong(
   at: (t: number) => number,
   least: number,
 ): Step[] {
-  const shift = chosen.map((k) => at(profile.along[k]));
+  const shift = chosen.map((k) => at(profile.along[k]!));
   const early = meanSlope(profile, chosen.slice(0, chosen.length >> 1), shift);
   const late = meanSlope(profile, chosen.slice(chosen.length >> 1), shift.slice(chosen.length >> 1));
-  const slope = early.map((s, k) => (s + late[k]) / 2);
+  const slope = early.map((s, k) => (s + late[k]!) / 2);
   // Both halves differ by noise and by what changes along the edge: either way it is no step of the whole length.
-  const apart = [...early.map((s, k) => (s - late[k]) ** 2)].filter(Number.isFinite);
+  const apart = [...early.map((s, k) => (s - late[k]!) ** 2)].filter(Number.isFinite);
   const sigma = apart.length ? Math.sqrt(apart.reduce((a, b) => a + b) / apart.length) / 2 : 0;
   const steps: (Step & { k: number })[] = [];
   for (let k = 1; k < slope.length - 1; k++) {
-    const here = Math.abs(slope[k]);
-    const sign = Math.sign(slope[k]);
-    if (!(here >= Math.abs(slope[k - 1]) && here > Math.abs(slope[k + 1])) || here < CLEAR_SIGMAS * sigma) continue;
-    if (Math.min(early[k] * sign, late[k] * sign) < here / 2) continue;
-    steps.push({ k, offsetPx: offsetOf(profile, k), rise: slope[k] * bellWidth(slope, k) });
+    const here = Math.abs(slope[k]!);
+    const sign = Math.sign(slope[k]!);
+    if (!(here >= Math.abs(slope[k - 1]!) && here > Math.abs(slope[k + 1]!)) || here < CLEAR_SIGMAS * sigma) continue;
+    if (Math.min(early[k]! * sign, late[k]! * sign) < here / 2) continue;
+    steps.push({ k, offsetPx: offsetOf(profile, k), rise: slope[k]! * bellWidth(slope, k) });
   }
   steps.sort((a, b) => Math.abs(a.offsetPx) - Math.abs(b.offsetPx));
   const first = steps.find((s) => Math.abs(s.rise) >= least);
@@ -59,10 +59,10 @@ export function stepsAlong(
 
 /** Area of a peak over its height, px: that of a bell as wide where it has fallen to a half. */
 function bellWidth(slope: Float64Array, k: number): number {
-  const half = Math.abs(slope[k]) / 2;
+  const half = Math.abs(slope[k]!) / 2;
   let [a, b] = [k, k];
-  while (a > 0 && Math.abs(slope[a]) > half && slope[a] * slope[k] > 0) a--;
-  while (b < slope.length - 1 && Math.abs(slope[b]) > half && slope[b] * slope[k] > 0) b++;
+  while (a > 0 && Math.abs(slope[a]!) > half && slope[a]! * slope[k]! > 0) a--;
+  while (b < slope.length - 1 && Math.abs(slope[b]!) > half && slope[b]! * slope[k]! > 0) b++;
   return (b - a) * STEP_PX * BELL_PER_WIDTH;
 }
 
@@ -70,10 +70,10 @@ function bellWidth(slope: Float64Array, k: number): number {
 const BELL_PER_WIDTH = 1.064;
 
 function dips(slope: Float64Array, a: number, b: number, sigma: number): boolean {
-  if (slope[a] * slope[b] < 0) return true;
-  const weaker = Math.min(Math.abs(slope[a]), Math.abs(slope[b]));
+  if (slope[a]! * slope[b]! < 0) return true;
+  const weaker = Math.min(Math.abs(slope[a]!), Math.abs(slope[b]!));
   let lowest = weaker;
-  for (let k = Math.min(a, b); k <= Math.max(a, b); k++) lowest = Math.min(lowest, slope[k] * Math.sign(slope[a]));
+  for (let k = Math.min(a, b); k <= Math.max(a, b); k++) lowest = Math.min(lowest, slope[k]! * Math.sign(slope[a]!));
   return lowest <= DIP_SHARE * weaker && weaker - lowest >= CLEAR_DIP_SIGMAS * sigma;
 }
 
@@ -82,13 +82,13 @@ function meanSlope(profile: Profile, chosen: readonly number[], shift: readonly 
   const { count } = profile;
   const mean = new Float64Array(count);
   chosen.forEach((row, n) => {
-    const by = shift[n] / STEP_PX;
-    const light = profile.rows[row];
+    const by = shift[n]! / STEP_PX;
+    const light = profile.rows[row]!;
     for (let k = 0; k < count; k++) {
       const x = k + by;
       const x0 = Math.floor(x);
-      mean[k] +=
-        x0 < 0 || x0 >= count - 1 ? Number.NaN : light[x0] + (x - x0) * ((light[x0 + 1] ?? light[x0]) - light[x0]);
+      mean[k]! +=
+        x0 < 0 || x0 >= count - 1 ? Number.NaN : light[x0]! + (x - x0) * ((light[x0 + 1] ?? light[x0]!) - light[x0]!);
     }
   });
   const reach = Math.ceil((2.5 * SMOOTH_PX) / STEP_PX);
@@ -103,7 +103,7 @@ function meanSlope(profile: Profile, chosen: readonly number[], shift: readonly 
   const slope = new Float64Array(count).fill(Number.NaN);
   for (let k = reach; k < count - reach; k++) {
     let sum = 0;
-    for (let n = 1; n <= reach; n++) sum += weights[n - 1] * (mean[k + n] - mean[k - n]);
+    for (let n = 1; n <= reach; n++) sum += weights[n - 1]! * (mean[k + n]! - mean[k - n]!);
     slope[k] = sum / scale / Math.max(1, chosen.length);
   }
   return slope;

@@ -49,10 +49,10 @@ export function lineCentre(
     const end = Math.max(2, n >> 3);
     let [left, right] = [0, 0];
     for (let k = 0; k < end; k++) {
-      left += profile[k] / end;
-      right += profile[n - 1 - k] / end;
+      left += profile[k]! / end;
+      right += profile[n - 1 - k]! / end;
     }
-    for (let k = 0; k < n; k++) out[k] = profile[k] - (left + ((right - left) * k) / (n - 1));
+    for (let k = 0; k < n; k++) out[k] = profile[k]! - (left + ((right - left) * k) / (n - 1));
   });
 }
 
@@ -67,7 +67,7 @@ export function edgeCentre(
 ): Centre | null {
   return centreOf(pixels, x, y, nx, ny, options, (profile, out) => {
     const n = profile.length;
-    for (let k = 0; k < n; k++) out[k] = k < 2 || k >= n - 2 ? 0 : profile[k + 2] - profile[k - 2];
+    for (let k = 0; k < n; k++) out[k] = k < 2 || k >= n - 2 ? 0 : profile[k + 2]! - profile[k - 2]!;
   });
 }
 
@@ -87,13 +87,13 @@ function centreOf(
   for (let row = 0; row < ROWS; row++) {
     const s = ((row + 0.5) / ROWS - 0.5) * 2 * halfLengthPx;
     const lift = 0.5 * bend * s * s;
-    const part = parts[Math.floor((row * PARTS) / ROWS)];
+    const part = parts[Math.floor((row * PARTS) / ROWS)]!;
     for (let k = 0; k < count; k++) {
       const t = (k - middle) * STEP + lift;
       const light = lightAt(pixels, x + t * nx - s * ny, y + t * ny + s * nx);
       if (Number.isNaN(light)) return null;
-      part[k] += light;
-      whole[k] += light;
+      part[k]! += light;
+      whole[k]! += light;
     }
   }
   const signal = new Float64Array(count);
@@ -114,7 +114,7 @@ function centreOf(
   return {
     offPx: (centre - middle) * STEP,
     sigmaPx: Math.hypot(STEP * Math.sqrt(square / own.length), LEAST_SIGMA_PX),
-    contrast: signal[peak] / ROWS,
+    contrast: signal[peak]! / ROWS,
   };
 }
 
@@ -123,7 +123,7 @@ function peakNear(signal: Float64Array, middle: number): number {
   let best = -1;
   let most = 0;
   for (let k = 1; k < signal.length - 1; k++) {
-    const height = Math.abs(signal[k]) * (1 - 0.6 * (Math.abs(k - middle) / middle));
+    const height = Math.abs(signal[k]!) * (1 - 0.6 * (Math.abs(k - middle) / middle));
     if (height > most) {
       most = height;
       best = k;
@@ -134,19 +134,19 @@ function peakNear(signal: Float64Array, middle: number): number {
 
 /** Centre of the hump about a peak, of one sign with it; null where the hump runs out of the band. */
 function centroid(signal: Float64Array, signAt: number, start: number): number | null {
-  const sign = Math.sign(signal[signAt]);
+  const sign = Math.sign(signal[signAt]!);
   let peak = start;
-  while (peak > 0 && sign * signal[peak - 1] > sign * signal[peak]) peak -= 1;
-  while (peak < signal.length - 1 && sign * signal[peak + 1] > sign * signal[peak]) peak += 1;
-  const level = PEAK_SHARE * sign * signal[peak];
+  while (peak > 0 && sign * signal[peak - 1]! > sign * signal[peak]!) peak -= 1;
+  while (peak < signal.length - 1 && sign * signal[peak + 1]! > sign * signal[peak]!) peak += 1;
+  const level = PEAK_SHARE * sign * signal[peak]!;
   if (!(level > 0)) return null;
   let [low, high] = [peak, peak];
-  while (low > 0 && sign * signal[low - 1] > level) low -= 1;
-  while (high < signal.length - 1 && sign * signal[high + 1] > level) high += 1;
+  while (low > 0 && sign * signal[low - 1]! > level) low -= 1;
+  while (high < signal.length - 1 && sign * signal[high + 1]! > level) high += 1;
   if (low === 0 || high === signal.length - 1) return null;
   let [sum, moment] = [0, 0];
   for (let k = low; k <= high; k++) {
-    const weight = sign * signal[k] - level;
+    const weight = sign * signal[k]! - level;
     sum += weight;
     moment += weight * k;
   }
@@ -154,9 +154,9 @@ function centroid(signal: Float64Array, signAt: number, start: number): number |
   for (const [inside, outside] of [
     [low, low - 1],
     [high, high + 1],
-  ]) {
-    const a = sign * signal[inside] - level;
-    const b = level - sign * signal[outside];
+  ] as const) {
+    const a = sign * signal[inside]! - level;
+    const b = level - sign * signal[outside]!;
     const share = a / (a + b);
     const weight = 0.5 * a * share;
     sum += weight;
@@ -182,4 +182,4 @@ function lightAt({ width, height, data }: Pixels, x: number, y: number): number 
 }
 
 const lightOf = (data: Pixels['data'], at: number): number =>
-  0.2126 * LINEAR[data[at]] + 0.7152 * LINEAR[data[at + 1]] + 0.0722 * LINEAR[data[at + 2]];
+  0.2126 * LINEAR[data[at]!]! + 0.7152 * LINEAR[data[at + 1]!]! + 0.0722 * LINEAR[data[at + 2]!]!;

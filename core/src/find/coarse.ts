@@ -24,7 +24,7 @@ export function coarseOf({ width, height, data }: Pixels, longPx = COARSE_LONG_P
       for (const dx of taps) {
         let at = (row + dx) * 4;
         for (let x = 0; x < w; x++, at += 4 * step)
-          gray[y * w + x] += (data[at] + 2 * data[at + 1] + data[at + 2]) * share;
+          gray[y * w + x]! += (data[at]! + 2 * data[at + 1]! + data[at + 2]!) * share;
       }
     }
   return { step, width: w, height: h, gray };
@@ -38,7 +38,7 @@ export function grayAt({ width, height, gray }: Coarse, x: number, y: number): n
   const [fx, fy] = [u - i, v - j];
   const at = j * width + i;
   return (
-    (gray[at] * (1 - fx) + gray[at + 1] * fx) * (1 - fy) +
-    (gray[at + width] * (1 - fx) + gray[at + width + 1] * fx) * fy
+    (gray[at]! * (1 - fx) + gray[at + 1]! * fx) * (1 - fy) +
+    (gray[at + width]! * (1 - fx) + gray[at + width + 1]! * fx) * fy
   );
 }

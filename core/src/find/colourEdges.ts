@@ -51,18 +51,18 @@ export function colourEdges(
   for (let row = 0; row < ROWS; row++) {
     const s = ((row + 0.5) / ROWS - 0.5) * 2 * halfLengthPx;
     const lift = 0.5 * bend * s * s;
-    const part = parts[Math.floor((row * PARTS) / ROWS)];
+    const part = parts[Math.floor((row * PARTS) / ROWS)]!;
     for (let k = 0; k < count; k++) {
       const t = (k - middle) * STEP + lift;
       if (!addColour(pixels, x + t * nx - s * ny, y + t * ny + s * nx, part, 3 * k)) return [];
     }
   }
   const whole = new Float64Array(3 * count);
-  for (const part of parts) for (let k = 0; k < whole.length; k++) whole[k] += part[k];
+  for (const part of parts) for (let k = 0; k < whole.length; k++) whole[k]! += part[k]!;
   const signal = changes(whole, ROWS);
   const found: ColourEdge[] = [];
   for (let k = APART + 1; k < count - APART - 1; k++) {
-    if (signal[k] < LEAST_CONTRAST || signal[k] < signal[k - 1] || signal[k] <= signal[k + 1]) continue;
+    if (signal[k]! < LEAST_CONTRAST || signal[k]! < signal[k - 1]! || signal[k]! <= signal[k + 1]!) continue;
     if (!isSharp(signal, k)) continue;
     const centre = centreAbout(signal, k);
     const own = parts.map((part) => centreAbout(changes(part, ROWS / PARTS), k));
@@ -71,7 +71,7 @@ export function colourEdges(
     found.push({
       offPx: (centre - middle) * STEP,
       sigmaPx: Math.hypot(STEP * Math.sqrt(square / PARTS), LEAST_SIGMA_PX),
-      contrast: signal[k],
+      contrast: signal[k]!,
     });
   }
   return found;
@@ -82,12 +82,12 @@ const SHARP_WITHIN = 6;
 const SHARP_SHARE = 0.55;
 
 function isSharp(signal: Float64Array, k: number): boolean {
-  let [before, behind] = [signal[k], signal[k]];
+  let [before, behind] = [signal[k]!, signal[k]!];
   for (let j = 1; j <= SHARP_WITHIN; j++) {
     before = Math.min(before, signal[k - j] ?? before);
     behind = Math.min(behind, signal[k + j] ?? behind);
   }
-  return Math.max(before, behind) < SHARP_SHARE * signal[k];
+  return Math.max(before, behind) < SHARP_SHARE * signal[k]!;
 }
 
 /** How far colours `APART` before and behind each sample differ. */
@@ -97,7 +97,8 @@ function changes(profile: Float64Array, rows: number): Float64Array {
   for (let k = APART; k < count - APART; k++) {
     const [a, b] = [3 * (k - APART), 3 * (k + APART)];
     out[k] =
-      Math.hypot(profile[b] - profile[a], profile[b + 1] - profile[a + 1], profile[b + 2] - profile[a + 2]) / rows;
+      Math.hypot(profile[b]! - profile[a]!, profile[b + 1]! - profile[a + 1]!, profile[b + 2]! - profile[a + 2]!) /
+      rows;
   }
   return out;
 }
@@ -105,13 +106,13 @@ function changes(profile: Float64Array, rows: number): Float64Array {
 /** Centre of the hump about a peak, down to the valleys on both sides, the ground under it taken off. */
 function centreAbout(signal: Float64Array, near: number): number {
   let peak = near;
-  if (signal[peak - 1] > signal[peak]) peak -= 1;
-  else if (signal[peak + 1] > signal[peak]) peak += 1;
+  if (signal[peak - 1]! > signal[peak]!) peak -= 1;
+  else if (signal[peak + 1]! > signal[peak]!) peak += 1;
   let reach = 1;
   while (
     reach < WINDOW &&
-    signal[peak - reach - 1] < signal[peak - reach] &&
-    signal[peak + reach + 1] < signal[peak + reach]
+    signal[peak - reach - 1]! < signal[peak - reach]! &&
+    signal[peak + reach + 1]! < signal[peak + reach]!
   )
     reach += 1;
   const ground = Math.max(signal[peak - reach] ?? 0, signal[peak + reach] ?? 0);
@@ -135,8 +136,8 @@ function addColour({ width, height, data }: Pixels, x: number, y: number, out: F
   const p = (j * width + i) * 4;
   const q = p + width * 4;
   for (let c = 0; c < 3; c++)
-    out[at + c] +=
-      (LINEAR[data[p + c]] * (1 - fx) + LINEAR[data[p + 4 + c]] * fx) * (1 - fy) +
-      (LINEAR[data[q + c]] * (1 - fx) + LINEAR[data[q + 4 + c]] * fx) * fy;
+    out[at + c]! +=
+      (LINEAR[data[p + c]!]! * (1 - fx) + LINEAR[data[p + 4 + c]!]! * fx) * (1 - fy) +
+      (LINEAR[data[q + c]!]! * (1 - fx) + LINEAR[data[q + 4 + c]!]! * fx) * fy;
   return true;
 }

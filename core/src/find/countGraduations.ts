@@ -51,7 +51,7 @@ export function countGraduations(pixels: Pixels, from: PicturePoint, to: Picture
   // Along the strokes, the same way at both ends.
   const downs = [first, last].map(({ normal }) => facing({ x: -Math.sin(normal), y: Math.cos(normal) }, way));
   const downAt = (t: number): Vec2 =>
-    unit({ x: downs[0].x + t * (downs[1].x - downs[0].x), y: downs[0].y + t * (downs[1].y - downs[0].y) });
+    unit({ x: downs[0]!.x + t * (downs[1]!.x - downs[0]!.x), y: downs[0]!.y + t * (downs[1]!.y - downs[0]!.y) });
   const at = (d: number): Vec2 => ({ x: first.uPx + d * way.x, y: first.vPx + d * way.y });
 
   const dips = findDips(pixels, length, at, (d) => downAt(d / length));
@@ -92,15 +92,15 @@ function findDips(pixels: Pixels, length: number, at: (d: number) => Vec2, downA
   const reach = Math.round(12 / STEP);
   const depth = light.map((v, k) => {
     let most = v;
-    for (let j = Math.max(0, k - reach); j <= Math.min(count - 1, k + reach); j++) most = Math.max(most, light[j]);
+    for (let j = Math.max(0, k - reach); j <= Math.min(count - 1, k + reach); j++) most = Math.max(most, light[j]!);
     return most - v;
   });
-  const clear = [...depth].sort((a, b) => a - b)[Math.floor(0.95 * count)];
+  const clear = [...depth].sort((a, b) => a - b)[Math.floor(0.95 * count)]!;
   const dips: number[] = [];
   for (let k = 1; k < count - 1; k++) {
-    if (depth[k] < CLEAR_SHARE * clear || depth[k] < depth[k - 1] || depth[k] <= depth[k + 1]) continue;
-    const bend = depth[k - 1] - 2 * depth[k] + depth[k + 1];
-    const off = bend < 0 ? (depth[k - 1] - depth[k + 1]) / (2 * bend) : 0;
+    if (depth[k]! < CLEAR_SHARE * clear || depth[k]! < depth[k - 1]! || depth[k]! <= depth[k + 1]!) continue;
+    const bend = depth[k - 1]! - 2 * depth[k]! + depth[k + 1]!;
+    const off = bend < 0 ? (depth[k - 1]! - depth[k + 1]!) / (2 * bend) : 0;
     dips.push((k + off) * STEP - MARGIN);
   }
   return dips;
@@ -112,20 +112,20 @@ function findDips(pixels: Pixels, length: number, at: (d: number) => Vec2, downA
  */
 function numberDips(dips: readonly number[]): { count: number; places: { n: number; d: number }[] } | CountFault {
   if (dips.length < 4) return 'not-even';
-  const gaps = dips.slice(1).map((d, k) => d - dips[k]);
-  const places = [{ n: 0, d: dips[0] }];
-  let before = dips[0];
+  const gaps = dips.slice(1).map((d, k) => d - dips[k]!);
+  const places = [{ n: 0, d: dips[0]! }];
+  let before = dips[0]!;
   let strays = 0;
   for (let k = 0; k < gaps.length; k++) {
     const near = gaps.slice(Math.max(0, k - NEAR), k + NEAR + 1).sort((p, q) => p - q);
-    const period = near[near.length >> 1];
-    const steps = (dips[k + 1] - before) / period;
+    const period = near[near.length >> 1]!;
+    const steps = (dips[k + 1]! - before) / period;
     const whole = Math.round(steps);
     if (whole < 1 || Math.abs(steps - whole) > IN_STEP * Math.sqrt(whole)) {
       strays += 1;
       continue;
     }
-    before = dips[k + 1];
+    before = dips[k + 1]!;
     places.push({ n: (places.at(-1)?.n ?? 0) + whole, d: before });
   }
   const count = places.at(-1)?.n ?? 0;

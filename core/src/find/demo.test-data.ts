@@ -57,8 +57,8 @@ export function blurred({ width, height, data }: Pixels, reach: number): Pixels 
           const start = (stride === 4 ? line * width * 4 : line * 4) + c;
           let sum = 0;
           for (let k = -reach; k < length; k++) {
-            if (k + reach < length) sum += from[start + (k + reach) * stride];
-            if (k - reach - 1 >= 0) sum -= from[start + (k - reach - 1) * stride];
+            if (k + reach < length) sum += from[start + (k + reach) * stride]!;
+            if (k - reach - 1 >= 0) sum -= from[start + (k - reach - 1) * stride]!;
             if (k >= 0) to[start + k * stride] = sum / (Math.min(length - 1, k + reach) - Math.max(0, k - reach) + 1);
           }
         }

@@ -90,7 +90,7 @@ describe('a drawn grid', () => {
             return { i, j, m, n };
           });
           // Numbers count along the grid's own ways, turned or mirrored as they may be: two crossings tell how.
-          const first = at[0];
+          const first = at[0]!;
           for (const { i, j, m, n } of at)
             expect([Math.abs(i - first.i), Math.abs(j - first.j)].sort()).toEqual(
               [Math.abs(m - first.m), Math.abs(n - first.n)].sort(),
@@ -143,7 +143,7 @@ describe('a drawn sheet', () => {
           }
           // Opposite edges are opposite ones: the middles of the first and the third lie across the sheet.
           const middle = (k: number) => {
-            const places = result.edges[k].map((p) => askew.plane(p.uPx, p.vPx));
+            const places = result.edges[k]!.map((p) => askew.plane(p.uPx, p.vPx));
             return places.reduce(([a, b], [x, y]) => [a + x / places.length, b + y / places.length], [0, 0]);
           };
           for (const k of [0, 1]) {

@@ -22,8 +22,8 @@ const COUNT = 60;
 function drawRule({ period, growth, turn, dark, hidden, seed }: Drawn) {
   const along: number[] = [];
   for (let n = 0, t = 0; n <= COUNT; n++, t += period * (1 + growth * (n - COUNT / 2))) along.push(t);
-  const middle = along[COUNT] / 2;
-  const [w, h] = [along[COUNT] * Math.abs(Math.cos(turn)) + 400, along[COUNT] * Math.abs(Math.sin(turn)) + 400];
+  const middle = along[COUNT]! / 2;
+  const [w, h] = [along[COUNT]! * Math.abs(Math.cos(turn)) + 400, along[COUNT]! * Math.abs(Math.sin(turn)) + 400];
   const [width, height] = [Math.ceil(w), Math.ceil(h)];
   const data = new Uint8ClampedArray(width * height * 4).fill(255);
   const random = seededRandom(seed);
@@ -38,22 +38,22 @@ function drawRule({ period, growth, turn, dark, hidden, seed }: Drawn) {
       if (across <= 0) {
         const near = nearest(along, t);
         const deep = period * (near % 10 === 0 ? 6 : near % 5 === 0 ? 4.5 : 3);
-        const on = Math.max(0, 1 - Math.max(0, Math.abs(t - along[near]) - 0.12 * period) / 1.2);
+        const on = Math.max(0, 1 - Math.max(0, Math.abs(t - along[near]!) - 0.12 * period) / 1.2);
         if (!gone(near) && across > -deep && across < -1) level += (dark ? -120 : 60) * on;
       }
       data.fill(level + 6 * (random() - 0.5), (v * width + u) * 4, (v * width + u) * 4 + 3);
     }
   const pixels: Pixels = { width, height, data };
   const at = (n: number, down: number) => ({
-    uPx: width / 2 + c * (along[n] - middle) + s * down,
-    vPx: height / 2 + s * (along[n] - middle) - c * down,
+    uPx: width / 2 + c * (along[n]! - middle) + s * down,
+    vPx: height / 2 + s * (along[n]! - middle) - c * down,
   });
   return { pixels, at };
 }
 
 const nearest = (along: readonly number[], t: number): number => {
   let best = 0;
-  for (let n = 1; n < along.length; n++) if (Math.abs(along[n] - t) < Math.abs(along[best] - t)) best = n;
+  for (let n = 1; n < along.length; n++) if (Math.abs(along[n]! - t) < Math.abs(along[best]! - t)) best = n;
   return best;
 };
 
@@ -86,11 +86,11 @@ describe('a drawn row of strokes', () => {
               0,
             ),
           );
-          expect(result.count).toBe(Math.abs(ends[1] - ends[0]));
-          const sense = Math.sign(ends[1] - ends[0]);
+          expect(result.count).toBe(Math.abs(ends[1]! - ends[0]!));
+          const sense = Math.sign(ends[1]! - ends[0]!);
           for (const { n, places } of result.graduations.graduations)
             for (const p of places) {
-              const [a, b] = [at(ends[0] + sense * n, 0), at(ends[0] + sense * n, drawn.period)];
+              const [a, b] = [at(ends[0]! + sense * n, 0), at(ends[0]! + sense * n, drawn.period)];
               const off =
                 ((b.uPx - a.uPx) * (p.vPx - a.vPx) - (b.vPx - a.vPx) * (p.uPx - a.uPx)) /
                 Math.hypot(b.uPx - a.uPx, b.vPx - a.vPx);

@@ -100,7 +100,7 @@ export function tellFamily(graduations: readonly { n: number; length: number }[]
       ),
     })),
   ).sort((p, q) => q.explained - p.explained);
-  const best = tried[0];
+  const best = tried[0]!;
   const rival = tried.find((t) => t.pattern.unit !== best.pattern.unit);
   if (!(best.explained ** 2 > LEAST_EXPLAINED)) return null;
   if (rival && best.explained - rival.explained < CLEARLY) return null;
@@ -118,14 +118,14 @@ function correlation(a: readonly number[], b: readonly number[]): number {
   const [ma, mb] = [mean(a), mean(b)];
   let [ab, aa, bb] = [0, 0, 0];
   for (let k = 0; k < a.length; k++) {
-    ab += (a[k] - ma) * (b[k] - mb);
-    aa += (a[k] - ma) ** 2;
-    bb += (b[k] - mb) ** 2;
+    ab += (a[k]! - ma) * (b[k]! - mb);
+    aa += (a[k]! - ma) ** 2;
+    bb += (b[k]! - mb) ** 2;
   }
   return aa * bb > 0 ? ab / Math.sqrt(aa * bb) : 0;
 }
 
 function quantile(values: readonly number[], share: number): number {
   const sorted = [...values].sort((a, b) => a - b);
-  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))];
+  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]!;
 }

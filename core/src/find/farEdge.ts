@@ -102,7 +102,7 @@ function stepsAlong(pixels: Pixels, { at, way }: Ray, count: number): Steps {
   }
   const rise = new Float64Array(count);
   for (let t = 3; t < count - 3; t++)
-    rise[t] = (light[t + 1] + light[t + 2] + light[t + 3] - light[t - 1] - light[t - 2] - light[t - 3]) / 3;
+    rise[t] = (light[t + 1]! + light[t + 2]! + light[t + 3]! - light[t - 1]! - light[t - 2]! - light[t - 3]!) / 3;
   return { light, rise };
 }
 
@@ -129,14 +129,14 @@ function clearest(rays: readonly Ray[], seen: readonly Steps[], least: number, m
         last += COARSE_PX
       ) {
         let score = 0;
-        for (let k = 0; k < rays.length; k++) score += near[k][Math.round(first + rays[k].share * (last - first))];
+        for (let k = 0; k < rays.length; k++) score += near[k]![Math.round(first + rays[k]!.share * (last - first))]!;
         if (score > LEAST_SEEN * rays.length * LEAST_STEP) found.push({ first, last, sign, score });
       }
   }
   found.sort((p, q) => q.score - p.score);
   const kept: Across[] = [];
   for (const line of found) {
-    if (line.score < NEARLY_AS_CLEAR * found[0].score || kept.length === MOST_LINES) break;
+    if (line.score < NEARLY_AS_CLEAR * found[0]!.score || kept.length === MOST_LINES) break;
     if (kept.every((k) => isApart(k, line))) kept.push(line);
   }
   return kept.sort((p, q) => p.first + p.last - q.first - q.last);
@@ -155,7 +155,7 @@ function widened(rise: Float64Array, sign: 1 | -1): Float64Array {
   return rise.map((_, t) => {
     let top = 0;
     for (let k = Math.max(0, t - 2); k <= Math.min(rise.length - 1, t + 2); k++) {
-      const step = sign * rise[k];
+      const step = sign * rise[k]!;
       if (step > top) top = step;
     }
     return Math.min(top, CLEAR_STEP);
@@ -187,8 +187,8 @@ function placesOn(pixels: Pixels, rays: readonly Ray[], line: Across, period: nu
         places.map((p) => p.off),
       );
       const offs = places.map((p) => Math.abs(p.off - bent.at(p.share)));
-      const usual = [...offs].sort((p, q) => p - q)[offs.length >> 1];
-      places = places.filter((_, k) => offs[k] < Math.max(stray, STRAY_TIMES * usual));
+      const usual = [...offs].sort((p, q) => p - q)[offs.length >> 1]!;
+      places = places.filter((_, k) => offs[k]! < Math.max(stray, STRAY_TIMES * usual));
       curve = bent.at;
     }
   }
@@ -202,12 +202,12 @@ const STRAY_TIMES = 3;
 function endsGround(rays: readonly Ray[], seen: readonly Steps[], line: Across): boolean {
   const mean = (light: Float64Array, from: number, to: number): number => {
     let sum = 0;
-    for (let t = from; t < to; t++) sum += light[t];
+    for (let t = from; t < to; t++) sum += light[t]!;
     return sum / (to - from);
   };
   const ends = rays.filter(({ share }, k) => {
     const t = Math.round(offAt(line, share));
-    const { light } = seen[k];
+    const { light } = seen[k]!;
     const inside = mean(light, t - BEYOND_PX.to, t - BEYOND_PX.from);
     const beyond = mean(light, t + BEYOND_PX.from, Math.min(light.length, t + BEYOND_PX.to));
     return line.sign * (beyond - inside) > LEAST_STEP;

@@ -121,12 +121,12 @@ function roundest(spokes: readonly SpokeEdge[][], click: Vec2): Round | null {
   const usable = spokes.filter((s) => s.length);
   if (usable.length < FEWEST_SEEN * SPOKES) return null;
   const all = usable.flat().sort((p, q) => p.strength - q.strength);
-  const usual = all[Math.floor(0.8 * all.length)].strength;
+  const usual = all[Math.floor(0.8 * all.length)]!.strength;
   let best: Round | null = null;
   let most = 0;
   const any = () => {
-    const spoke = usable[Math.floor(random() * usable.length)];
-    return spoke[Math.min(spoke.length - 1, Math.floor(random() * random() * spoke.length))];
+    const spoke = usable[Math.floor(random() * usable.length)]!;
+    return spoke[Math.min(spoke.length - 1, Math.floor(random() * random() * spoke.length))]!;
   };
   for (let trial = 0; trial < TRIALS; trial++) {
     const circle = through(any(), any(), any());
@@ -158,7 +158,7 @@ function roundest(spokes: readonly SpokeEdge[][], click: Vec2): Round | null {
 function through(a: Vec2, b: Vec2, c: Vec2): Round | null {
   const d = 2 * (a.x * (b.y - c.y) + b.x * (c.y - a.y) + c.x * (a.y - b.y));
   if (Math.abs(d) < 1e-3) return null;
-  const [aa, bb, cc] = [a, b, c].map((p) => p.x * p.x + p.y * p.y);
+  const [aa, bb, cc] = [a, b, c].map((p) => p.x * p.x + p.y * p.y) as [number, number, number];
   const x = (aa * (b.y - c.y) + bb * (c.y - a.y) + cc * (a.y - b.y)) / d;
   const y = (aa * (c.x - b.x) + bb * (a.x - c.x) + cc * (b.x - a.x)) / d;
   return { x, y, radius: Math.hypot(a.x - x, a.y - y) };
@@ -182,14 +182,14 @@ function settleEllipse(pixels: Pixels, { x, y, radius }: Round, step: number): E
   const usable = spokes.filter((s) => s.length);
   if (usable.length < FEWEST_SEEN * SPOKES) return null;
   const clearest = usable.map((s) => Math.max(...s.map((e) => e.contrast))).sort((p, q) => p - q);
-  const usual = clearest[clearest.length >> 1];
+  const usual = clearest[clearest.length >> 1]!;
   const random = seededRandom(11);
   const any = () => {
-    const spoke = usable[Math.floor(random() * usable.length)];
+    const spoke = usable[Math.floor(random() * usable.length)]!;
     // Mostly the clearest edge of a spoke, since it mostly is the rim.
     return random() < 0.6
       ? spoke.reduce((best, e) => (e.contrast > best.contrast ? e : best))
-      : spoke[Math.floor(random() * spoke.length)];
+      : spoke[Math.floor(random() * spoke.length)]!;
   };
   const near = (ellipse: Ellipse) =>
     usable.flatMap((spoke) => {
@@ -200,7 +200,7 @@ function settleEllipse(pixels: Pixels, { x, y, radius }: Round, step: number): E
   let best: Ellipse | null = null;
   let most = 0;
   for (let trial = 0; trial < ELLIPSES; trial++) {
-    const ellipse = fitEllipse(Array.from({ length: 6 }, any));
+    const ellipse = fitEllipse(Array.from({ length: 6 }, () => any()));
     if (!ellipse || ellipse.b < 0.4 * ellipse.a || Math.abs(ellipse.a / radius - 1) > 0.3) continue;
     const merit = meritOf(ellipse);
     if (merit > most) {
@@ -270,7 +270,7 @@ function lookAtRim(pixels: Pixels, ellipse: Ellipse): Pick[] {
         if (other) near.push(other.off);
       }
       near.sort((p, q) => p - q);
-      return Math.abs(f.off - near[near.length >> 1]) < STRAY_PX ? [f.pick] : [];
+      return Math.abs(f.off - near[near.length >> 1]!) < STRAY_PX ? [f.pick] : [];
     });
     const fit = kept.length >= 12 ? fitEllipse(kept.map((p) => ({ x: p.uPx, y: p.vPx }))) : null;
     if (fit) around = fit;

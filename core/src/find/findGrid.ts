@@ -66,10 +66,11 @@ export function findGrid(pixels: Pixels, click: PicturePoint): GridResult {
     if (best.length > ENOUGH) break;
   }
   if (best.length < FEWEST_CROSSINGS) return { ok: false, reason: best.length ? 'hidden' : 'no-grid' };
-  const [low, high] = [best, best].map((list, k) => ({
-    i: (k ? Math.max : Math.min)(...list.map((f) => f.i)),
-    j: (k ? Math.max : Math.min)(...list.map((f) => f.j)),
-  }));
+  const least = (pick: (...all: number[]) => number) => ({
+    i: pick(...best.map((f) => f.i)),
+    j: pick(...best.map((f) => f.j)),
+  });
+  const [low, high] = [least(Math.min), least(Math.max)];
   const [columns, rows] = [high.i - low.i + 1, high.j - low.j + 1];
   if (columns < 2 || rows < 2) return { ok: false, reason: 'hidden' };
   const every = Math.ceil(best.length / MOST_CROSSINGS);
@@ -114,24 +115,24 @@ function basisAt(pixels: Pixels, { x, y }: Vec2): Basis | null {
       const strength = gx * gx + gy * gy;
       if (strength < LEAST_GRADIENT) continue;
       const angle = (Math.atan2(gy, gx) + Math.PI) % Math.PI;
-      bins[Math.floor((angle / Math.PI) * BINS) % BINS] += strength;
+      bins[Math.floor((angle / Math.PI) * BINS) % BINS]! += strength;
     }
-  const smooth = bins.map((_, k) => [-2, -1, 0, 1, 2].reduce((s, d) => s + bins[(k + d + BINS) % BINS], 0));
+  const smooth = bins.map((_, k) => [-2, -1, 0, 1, 2].reduce((s, d) => s + bins[(k + d + BINS) % BINS]!, 0));
   const total = bins.reduce((a, b) => a + b, 0);
   const first = smooth.indexOf(Math.max(...smooth));
   let second = -1;
   for (let d = BINS / 3; d <= (2 * BINS) / 3; d++) {
     const k = (first + d) % BINS;
-    if (second < 0 || smooth[k] > smooth[second]) second = k;
+    if (second < 0 || smooth[k]! > smooth[second]!) second = k;
   }
-  if (total === 0 || smooth[second] < 0.1 * total || smooth[first] < 0.2 * total) return null;
+  if (total === 0 || smooth[second]! < 0.1 * total || smooth[first]! < 0.2 * total) return null;
   // Across each family of lines, and so roughly along the other.
   const normals = [first, second].map((k) => {
     const angle = ((weighted(bins, k) + 0.5) * Math.PI) / BINS;
     return { x: Math.cos(angle), y: Math.sin(angle) };
   });
   const along = normals.map((_, k) => {
-    const other = normals[1 - k];
+    const other = normals[1 - k]!;
     return { x: -other.y, y: other.x };
   });
   const strides = along.map((way) => {
@@ -151,7 +152,7 @@ const LEAST_GRADIENT = 60;
 function weighted(bins: Float64Array, peak: number): number {
   let [sum, moment] = [0, 0];
   for (let d = -3; d <= 3; d++) {
-    const weight = bins[(peak + d + BINS) % BINS];
+    const weight = bins[(peak + d + BINS) % BINS]!;
     sum += weight;
     moment += weight * d;
   }
@@ -178,8 +179,8 @@ function strideAlong(pixels: Pixels, at: Vec2, way: Vec2): number | null {
   if (most < LEAST_REPEAT) return null;
   let dipped = false;
   for (let lag = 4; lag <= MOST_PERIOD_PX; lag++) {
-    dipped ||= matches[lag] < 0.25 * most;
-    if (dipped && matches[lag] > 0.6 * most && matches[lag] >= matches[lag - 1] && matches[lag] > matches[lag + 1])
+    dipped ||= matches[lag]! < 0.25 * most;
+    if (dipped && matches[lag]! > 0.6 * most && matches[lag]! >= matches[lag - 1]! && matches[lag]! > matches[lag + 1]!)
       return lag;
   }
   return null;
@@ -196,13 +197,13 @@ function grow(pixels: Pixels, { at, basis }: { at: Vec2; basis: Basis }, dark: b
   const queue = [found.get('0 0') as Found];
   let usual = seed.contrast;
   for (let head = 0; head < queue.length && found.size < MOST_LOOKED; head++) {
-    const here = queue[head];
+    const here = queue[head]!;
     for (const [di, dj] of [
       [1, 0],
       [-1, 0],
       [0, 1],
       [0, -1],
-    ]) {
+    ] as const) {
       const key = `${here.i + di} ${here.j + dj}`;
       if (found.has(key)) continue;
       const step = di ? here.basis.i : here.basis.j;
@@ -285,9 +286,9 @@ function lineBy(pixels: Pixels, guess: Vec2, stride: Vec2, period: number, dark:
       },
     ];
   });
-  if (arms.length === 0) return null;
-  if (arms.length === 1) return { ...arms[0], way, arms: 1 };
   const [a, b] = arms;
+  if (!a) return null;
+  if (!b) return { ...a, way, arms: 1 };
   const span = Math.hypot(b.at.x - a.at.x, b.at.y - a.at.y);
   const own = { x: (b.at.x - a.at.x) / span, y: (b.at.y - a.at.y) / span };
   // Two pieces of one line, not of two: their direction is that of the family.
@@ -310,10 +311,11 @@ function consistent(all: Found[]): Found[] {
   const near = (f: Found, di: number, dj: number, k: number) => at.get(`${f.i + k * di} ${f.j + k * dj}`)?.at;
   return all.filter((f) => {
     const period = Math.min(size(f.basis.i), size(f.basis.j));
-    return [
+    const ways = [
       [1, 0],
       [0, 1],
-    ].some(([di, dj]) => {
+    ] as const;
+    return ways.some(([di, dj]) => {
       const [a, b, c, d] = [-2, -1, 1, 2].map((k) => near(f, di, dj, k));
       if (!b || !c) return false;
       // Four neighbours foretell it through a cubic, two through a line, which perspective bends.

@@ -68,22 +68,22 @@ export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
   const { dark } = row;
   const seats = numbered(row.seats);
   if (!seats) return { ok: false, reason: 'hidden' };
-  const last = seats[seats.length - 1];
+  const last = seats[seats.length - 1]!;
   const count = last.n;
   if (seats.length < (1 - MOST_HIDDEN) * (count + 1)) return { ok: false, reason: 'hidden' };
-  const period = Math.hypot(last.at.x - seats[0].at.x, last.at.y - seats[0].at.y) / count;
+  const period = Math.hypot(last.at.x - seats[0]!.at.x, last.at.y - seats[0]!.at.y) / count;
   const taken = takeGraduations(pixels, seats, period, dark);
   if (taken.graduations.length < FEWEST_GRADUATIONS) return { ok: false, reason: 'too-few' };
   const pick = ({ at, sigmaPx }: FollowedSeat): Pick => ({ uPx: at.x, vPx: at.y, sigmaPx });
   return {
     ok: true,
-    from: pick(seats[0]),
+    from: pick(seats[0]!),
     to: pick(last),
     count,
     seen: seats.length,
     family: tellFamily(seats.map(({ n, length }) => ({ n, length }))),
     graduations: taken,
-    runsOut: [seats[0], last].some(({ at }) => isAtRim(pixels, at, 2 * period)),
+    runsOut: [seats[0]!, last].some(({ at }) => isAtRim(pixels, at, 2 * period)),
   };
 }
 

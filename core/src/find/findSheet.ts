@@ -55,17 +55,17 @@ export function findSheet(pixels: Pixels, click: PicturePoint): SheetResult {
   }));
   const sides = longSides(hull);
   if (!sides) return { ok: false, reason: 'not-four-sides' };
-  const corners = sides.map((side, k) => crossingOf(sides[(k + 3) % 4], side));
+  const corners = sides.map((side, k) => crossingOf(sides[(k + 3) % 4]!, side));
   if (corners.some((c) => c === null)) return { ok: false, reason: 'not-four-sides' };
   const four = corners as Vec2[];
   const { width, height } = pixels;
   const margin = 2 * coarse.step;
   const outside = four.filter((c) => c.x < margin || c.y < margin || c.x > width - margin || c.y > height - margin);
   if (outside.length > 1) return { ok: false, reason: 'runs-out' };
-  const edges = four.map((from, k) => lookAlongSide(pixels, from, four[(k + 1) % 4], coarse.step));
+  const edges = four.map((from, k) => lookAlongSide(pixels, from, four[(k + 1) % 4]!, coarse.step));
   if (edges.some((e) => e.length < FEWEST_PLACES))
     return { ok: false, reason: outside.length ? 'runs-out' : 'not-four-sides' };
-  const length = (k: number) => Math.hypot(four[(k + 1) % 4].x - four[k].x, four[(k + 1) % 4].y - four[k].y);
+  const length = (k: number) => Math.hypot(four[(k + 1) % 4]!.x - four[k]!.x, four[(k + 1) % 4]!.y - four[k]!.y);
   const [across, down] = [(length(0) + length(2)) / 2, (length(1) + length(3)) / 2];
   const first = across >= down ? 0 : 1;
   const missing = four.filter((c) => !reaches(inside, coarse, c, four));
@@ -85,12 +85,12 @@ function spread({ width, height, gray }: Coarse, x: number, y: number): Uint8Arr
   const inside = new Uint8Array(width * height);
   const queue = new Int32Array(width * height);
   const seed = j * width + i;
-  const own = gray[seed];
+  const own = gray[seed]!;
   let [head, tail] = [0, 0];
   queue[tail++] = seed;
   inside[seed] = 1;
   while (head < tail) {
-    const at = queue[head++];
+    const at = queue[head++]!;
     const column = at % width;
     for (const next of [
       column > 0 ? at - 1 : -1,
@@ -99,7 +99,7 @@ function spread({ width, height, gray }: Coarse, x: number, y: number): Uint8Arr
       at + width < gray.length ? at + width : -1,
     ]) {
       if (next < 0 || inside[next]) continue;
-      if (Math.abs(gray[next] - gray[at]) > SAME_SHEET || Math.abs(gray[next] - own) > SAME_SHEET_FAR) continue;
+      if (Math.abs(gray[next]! - gray[at]!) > SAME_SHEET || Math.abs(gray[next]! - own) > SAME_SHEET_FAR) continue;
       inside[next] = 1;
       queue[tail++] = next;
     }
@@ -184,7 +184,7 @@ const CORNER_INSIDE_PX = 22;
 
 /** Greatest distance of the places from the line through their ends, px. */
 function bowOf(edge: readonly Pick[]): number {
-  const [a, b] = [edge[0], edge[edge.length - 1]];
+  const [a, b] = [edge[0]!, edge[edge.length - 1]!];
   const size = Math.hypot(b.uPx - a.uPx, b.vPx - a.vPx) || 1;
   return Math.max(
     ...edge.map((p) => Math.abs((b.uPx - a.uPx) * (p.vPx - a.vPx) - (b.vPx - a.vPx) * (p.uPx - a.uPx)) / size),

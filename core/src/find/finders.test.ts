@@ -68,14 +68,14 @@ describe('findRuler, one click', () => {
     const scene = { ...latch.scene, items: [{ ...rule, lengthMm: 101.6, inches: true }] };
     const [from, to] = [latch.at(-4, 6), latch.at(106, -24)];
     const corner = [Math.min(from[0], to[0]) - 20, Math.min(from[1], to[1]) - 120].map(Math.round);
-    const frame = { left: corner[0], top: corner[1], width: 2200, height: 640 };
+    const frame = { left: corner[0]!, top: corner[1]!, width: 2200, height: 640 };
     const rgb = shoot(setStage(scene), frame).pixels;
     const data = new Uint8ClampedArray(frame.width * frame.height * 4).fill(255);
     for (let k = 0; k < frame.width * frame.height; k++) data.set(rgb.subarray(3 * k, 3 * k + 3), 4 * k);
     const click = latch.place(40, -3);
     const found = findRuler(
       { width: frame.width, height: frame.height, data },
-      { uPx: click.uPx - corner[0], vPx: click.vPx - corner[1] },
+      { uPx: click.uPx - corner[0]!, vPx: click.vPx - corner[1]! },
     );
     expect(found).toMatchObject({ ok: true, count: 64, runsOut: false });
     expect(found.ok && found.family).toEqual({ unit: 'in', spacingMm: 25.4 / 16, every: 16, whole: 0 });
@@ -106,7 +106,7 @@ describe('findRuler, one click', () => {
   it('finds none on bare wood, in a blank or in a blurred picture', () => {
     expect(findRuler(latch.pixels, { uPx: 300, vPx: 300 }).ok).toBe(false);
     expect(findRuler(blank, middle)).toEqual({ ok: false, reason: 'no-strokes' });
-    const [u, v] = latch.at(50, -2).map(Math.round);
+    const [u, v] = latch.at(50, -2).map(Math.round) as [number, number];
     const soft = blurred(cutOut(latch.pixels, u - 400, v - 200, 800, 400), 9);
     expect(findRuler(soft, { uPx: 400, vPx: 200 }).ok).toBe(false);
   });

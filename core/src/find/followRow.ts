@@ -51,7 +51,7 @@ const FIRST_LOOK = 12;
  */
 export function numbered(seats: readonly FollowedSeat[]): FollowedSeat[] | null {
   const strides = seats.slice(1).map((s, k) => {
-    const before = seats[k];
+    const before = seats[k]!;
     return { steps: s.n - before.n, length: Math.hypot(s.at.x - before.at.x, s.at.y - before.at.y) };
   });
   const periodNear = (from: number, to: number): number | null => {
@@ -59,7 +59,7 @@ export function numbered(seats: readonly FollowedSeat[]): FollowedSeat[] | null 
     return near.length ? near.reduce((sum, s) => sum + s.length, 0) / near.length : null;
   };
   let n = 0;
-  const out = [{ ...seats[0], n }];
+  const out = [{ ...seats[0]!, n }];
   for (const [k, { steps, length }] of strides.entries()) {
     let hidden = steps;
     if (steps > 1) {
@@ -69,7 +69,7 @@ export function numbered(seats: readonly FollowedSeat[]): FollowedSeat[] | null 
       if (!sides.length || Math.abs(exact - hidden) > MOST_DOUBT) return null;
     }
     n += hidden;
-    out.push({ ...seats[k + 1], n });
+    out.push({ ...seats[k + 1]!, n });
   }
   return out;
 }
@@ -89,12 +89,12 @@ function footOf(seats: readonly FollowedSeat[]): Foot | null {
   const scatter = ([0, 1] as const).map((end) => {
     // Against the line through the seats, which may run askew.
     const values = seen.map((s) => (s.ends as [number, number])[end]);
-    const steps = values.slice(1).map((v, k) => Math.abs(v - values[k]));
+    const steps = values.slice(1).map((v, k) => Math.abs(v - values[k]!));
     return steps.reduce((sum, v) => sum + v, 0);
   });
-  const end = scatter[0] <= scatter[1] ? 0 : 1;
+  const end = scatter[0]! <= scatter[1]! ? 0 : 1;
   const lengths = seen.map((s) => s.length).sort((p, q) => p - q);
-  return { end, inside: 0.5 * lengths[Math.floor(0.2 * lengths.length)] };
+  return { end, inside: 0.5 * lengths[Math.floor(0.2 * lengths.length)]! };
 }
 
 /**
@@ -102,11 +102,11 @@ function footOf(seats: readonly FollowedSeat[]): Foot | null {
  * that are hardly there: beside the end of a row the first look may have met nothing but noise.
  */
 function trimmed(all: FollowedSeat[]): FollowedSeat[] {
-  const usual = all.map((s) => s.contrast).sort((a, b) => a - b)[all.length >> 1];
+  const usual = all.map((s) => s.contrast).sort((a, b) => a - b)[all.length >> 1]!;
   const seats = all.filter((s) => s.contrast >= LEAST_CONTRAST_SHARE * usual);
   const ends = (list: FollowedSeat[]): FollowedSeat[] => {
     for (let k = Math.min(LONE, list.length - 2); k >= 0; k--)
-      if (Math.abs(list[k + 1].n - list[k].n) > LONE_GAP) return list.slice(k + 1);
+      if (Math.abs(list[k + 1]!.n - list[k]!.n) > LONE_GAP) return list.slice(k + 1);
     return list;
   };
   return ends([...ends(seats)].reverse()).reverse();

@@ -39,9 +39,9 @@ export function takeGraduations(
       return taken ? [{ ...seat, ends, ...taken }] : [];
     });
   const contrasts = found.map((f) => f.contrast).sort((a, b) => a - b);
-  const usual = contrasts[contrasts.length >> 1];
+  const usual = contrasts[contrasts.length >> 1]!;
   const clear = found.filter((f) => f.contrast > LEAST_CONTRAST_SHARE * usual);
-  const [a, b] = [clear[0], clear[clear.length - 1]];
+  const [a, b] = [clear[0]!, clear[clear.length - 1]!];
   const length = a ? Math.hypot(b.at.x - a.at.x, b.at.y - a.at.y) : 0;
   const seen = clear.map((s) => {
     const along = Math.hypot(s.at.x - a.at.x, s.at.y - a.at.y);
@@ -141,7 +141,7 @@ function findRim(
       return [{ uPx: x + edge.offPx * down.x, vPx: y + edge.offPx * down.y, sigmaPx: edge.sigmaPx }];
     }),
   );
-  const [first, second] = sides.map(smoothLine);
+  const [first, second] = sides.map(smoothLine) as [Pick[], Pick[]];
   if (first.length || second.length)
     return first.length >= second.length ? { edge: first, foot: 0 } : { edge: second, foot: 1 };
   return { edge: [], foot: evenness(graduations, 0) <= evenness(graduations, 1) ? 0 : 1 };
@@ -150,7 +150,7 @@ function findRim(
 /** How unevenly one end of the strokes goes on from stroke to stroke, against their row, px. */
 function evenness(graduations: readonly SeenGraduation[], end: 0 | 1): number {
   const off = graduations.map(({ at, down, ends }) => (ends[end].x - at.x) * down.x + (ends[end].y - at.y) * down.y);
-  return off.slice(1).reduce((sum, v, k) => sum + Math.abs(v - off[k]), 0);
+  return off.slice(1).reduce((sum, v, k) => sum + Math.abs(v - off[k]!), 0);
 }
 
 /** A step that is an edge of something, linear light. */
@@ -160,13 +160,13 @@ const STRAY_RIM_PX = 1;
 /** Those of the places in order that lie along one smooth line: the rest are scratches and shadows. */
 export function smoothLine(places: Pick[]): Pick[] {
   if (places.length < FEWEST_RIM) return [];
-  const [a, b] = [places[0], places[places.length - 1]];
+  const [a, b] = [places[0]!, places[places.length - 1]!];
   const length = Math.hypot(b.uPx - a.uPx, b.vPx - a.vPx) || 1;
   const off = places.map((p) => ((b.uPx - a.uPx) * (p.vPx - a.vPx) - (b.vPx - a.vPx) * (p.uPx - a.uPx)) / length);
   // Neighbours tell where the line is, bent by the lens as it may be.
   const kept = places.filter((_, k) => {
     const near = off.slice(Math.max(0, k - 4), k + 5).sort((p, q) => p - q);
-    return Math.abs(off[k] - near[near.length >> 1]) < STRAY_RIM_PX;
+    return Math.abs(off[k]! - near[near.length >> 1]!) < STRAY_RIM_PX;
   });
   return kept.length >= FEWEST_RIM ? kept : [];
 }

@@ -15,6 +15,7 @@ export function greenAt({ width, height, data }: Pixels, x: number, y: number): 
   const at = (j * width + i) * 4 + 1;
   const row = width * 4;
   return (
-    (data[at] * (1 - fx) + data[at + 4] * fx) * (1 - fy) + (data[at + row] * (1 - fx) + data[at + row + 4] * fx) * fy
+    (data[at]! * (1 - fx) + data[at + 4]! * fx) * (1 - fy) +
+    (data[at + row]! * (1 - fx) + data[at + row + 4]! * fx) * fy
   );
 }

@@ -11,7 +11,7 @@ export function convexHull(points: readonly Vec2[]): Vec2[] {
   const chain = (list: readonly Vec2[]): Vec2[] => {
     const out: Vec2[] = [];
     for (const p of list) {
-      while (out.length > 1 && turn(out[out.length - 2], out[out.length - 1], p) >= 0) out.pop();
+      while (out.length > 1 && turn(out[out.length - 2]!, out[out.length - 1]!, p) >= 0) out.pop();
       out.push(p);
     }
     out.pop();
@@ -33,8 +33,8 @@ const MOST_OF_IT = 0.8;
 export function longSides(hull: readonly Vec2[]): [Side, Side, Side, Side] | null {
   const n = hull.length;
   if (n < 4) return null;
-  const round = hull.reduce((sum, p, k) => sum + Math.hypot(hull[(k + 1) % n].x - p.x, hull[(k + 1) % n].y - p.y), 0);
-  const pieces = hull.map((from, k) => ({ from, to: hull[(k + 1) % n] }));
+  const round = hull.reduce((sum, p, k) => sum + Math.hypot(hull[(k + 1) % n]!.x - p.x, hull[(k + 1) % n]!.y - p.y), 0);
+  const pieces = hull.map((from, k) => ({ from, to: hull[(k + 1) % n]! }));
   const lengthOf = ({ from, to }: Side) => Math.hypot(to.x - from.x, to.y - from.y);
   const angleOf = ({ from, to }: Side) => Math.atan2(to.y - from.y, to.x - from.x);
   // Directions of the four greatest lengths of way, each with all pieces near it.
@@ -43,14 +43,14 @@ export function longSides(hull: readonly Vec2[]): [Side, Side, Side, Side] | nul
   while (sides.length < 4 && left.size) {
     let best: { members: number[]; length: number; angle: number } | null = null;
     for (const k of left) {
-      const angle = angleOf(pieces[k]);
-      const members = [...left].filter((j) => Math.abs(wrap(angleOf(pieces[j]) - angle)) < ONE_SIDE);
-      const length = members.reduce((sum, j) => sum + lengthOf(pieces[j]), 0);
+      const angle = angleOf(pieces[k]!);
+      const members = [...left].filter((j) => Math.abs(wrap(angleOf(pieces[j]!) - angle)) < ONE_SIDE);
+      const length = members.reduce((sum, j) => sum + lengthOf(pieces[j]!), 0);
       if (!best || length > best.length) best = { members, length, angle };
     }
     if (!best) break;
     for (const k of best.members) left.delete(k);
-    const side = lineThrough(best.members.map((k) => pieces[k]));
+    const side = lineThrough(best.members.map((k) => pieces[k]!));
     sides.push({ angle: best.angle, length: best.length, ...side });
   }
   if (sides.length < 4) return null;
@@ -88,7 +88,7 @@ function lineThrough(pieces: readonly Side[]): Side {
     yy += weight * (p.y - y) ** 2;
   }
   const angle = 0.5 * Math.atan2(2 * xy, xx - yy);
-  const first = pieces[0];
+  const first = pieces[0]!;
   const sense =
     Math.cos(angle) * (first.to.x - first.from.x) + Math.sin(angle) * (first.to.y - first.from.y) < 0 ? -1 : 1;
   const way = { x: sense * Math.cos(angle), y: sense * Math.sin(angle) };

@@ -3,7 +3,7 @@ export function detrended(raw: Float64Array, reach: number, every = 1): Float64A
   return raw.map((v, k) => {
     let sum = 0;
     let n = 0;
-    for (let j = Math.max(0, k - reach); j <= Math.min(raw.length - 1, k + reach); j += every, n++) sum += raw[j];
+    for (let j = Math.max(0, k - reach); j <= Math.min(raw.length - 1, k + reach); j += every, n++) sum += raw[j]!;
     return v - sum / n;
   });
 }
@@ -14,9 +14,9 @@ export function repeats(profile: Float64Array, least: number, most: number): num
     if (lag < least) return 1;
     let [both, first, second] = [0, 0, 0];
     for (let k = 0; k + lag < profile.length; k++) {
-      both += profile[k] * profile[k + lag];
-      first += profile[k] ** 2;
-      second += profile[k + lag] ** 2;
+      both += profile[k]! * profile[k + lag]!;
+      first += profile[k]! ** 2;
+      second += profile[k + lag]! ** 2;
     }
     return both / Math.sqrt(first * second || 1);
   });

@@ -89,10 +89,15 @@ function repeatsAlong(pixels: Pixels, at: Vec2, way: Vec2): (Row & { repeat: num
   const matches = repeats(profile, 3, most);
   let dipped = false;
   for (let lag = 3; lag <= most; lag++) {
-    dipped ||= matches[lag] < 0.2;
-    if (!dipped || matches[lag] < LEAST_REPEAT || matches[lag] < matches[lag - 1] || matches[lag] <= matches[lag + 1])
+    dipped ||= matches[lag]! < 0.2;
+    if (
+      !dipped ||
+      matches[lag]! < LEAST_REPEAT ||
+      matches[lag]! < matches[lag - 1]! ||
+      matches[lag]! <= matches[lag + 1]!
+    )
       continue;
-    const [a, b, c] = [matches[lag - 1], matches[lag], matches[lag + 1]];
+    const [a, b, c] = [matches[lag - 1]!, matches[lag]!, matches[lag + 1]!];
     const bend = a - 2 * b + c;
     return { at, way, period: lag + (bend < 0 ? (a - c) / (2 * bend) : 0), skew, repeat: b };
   }
@@ -116,5 +121,5 @@ function shortestGraduations(pixels: Pixels, row: Row): Row {
   // Of the places in one piece nearest to where the row was found, the middle one.
   const nearest = short.reduce((best, f) => (Math.abs(f.t) < Math.abs(best.t) ? f : best));
   const piece = short.filter((f) => Math.abs(f.t - nearest.t) < 40).sort((p, q) => p.t - q.t);
-  return piece[piece.length >> 1];
+  return piece[piece.length >> 1]!;
 }

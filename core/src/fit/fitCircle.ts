@@ -31,7 +31,7 @@ export function fitCircle(points: readonly Vec2[]): CircleFit | null {
     const away = points.map((p) => Math.abs(between(p, here.centre) - here.radius));
     const usual =
       1.4826 * median(round === 0 ? away : used.map((p) => Math.abs(between(p, here.centre) - here.radius)));
-    const kept = points.filter((_, k) => away[k] <= STRAY_SIGMAS * usual + ROUNDING * here.radius);
+    const kept = points.filter((_, k) => away[k]! <= STRAY_SIGMAS * usual + ROUNDING * here.radius);
     if (kept.length < FEWEST_POINTS) return null;
     const settled = kept.length === used.length && round > 0;
     used = kept;
@@ -54,7 +54,7 @@ function leastMedianCircle(points: readonly Vec2[]): Circle | null {
   let best: Circle | null = null;
   let least = Number.POSITIVE_INFINITY;
   for (let k = 0; k < n; k++) {
-    const circle = circleThrough(points[k], points[(k + third) % n], points[(k + 2 * third) % n]);
+    const circle = circleThrough(points[k]!, points[(k + third) % n]!, points[(k + 2 * third) % n]!);
     if (!circle) continue;
     const away = median(points.map((p) => Math.abs(between(p, circle.centre) - circle.radius)));
     if (away < least) {
@@ -109,11 +109,11 @@ function settle(points: readonly Vec2[], start: Circle): Circle | null {
       size: 3,
       residuals(p, sink) {
         for (const q of points) {
-          const dx = p[0] - q.x;
-          const dy = p[1] - q.y;
+          const dx = p[0]! - q.x;
+          const dy = p[1]! - q.y;
           const d = Math.hypot(dx, dy);
           if (d === 0) return false;
-          sink.add(d - p[2], INDICES, [dx / d, dy / d, -1]);
+          sink.add(d - p[2]!, INDICES, [dx / d, dy / d, -1]);
         }
         return true;
       },
@@ -123,12 +123,12 @@ function settle(points: readonly Vec2[], start: Circle): Circle | null {
   );
   if (!found.ok) return null;
   const [x, y, radius] = found.parameters;
-  return { centre: { x, y }, radius };
+  return { centre: { x: x!, y: y! }, radius: radius! };
 }
 
 const INDICES = [0, 1, 2];
 
 function median(values: readonly number[]): number {
   const sorted = [...values].sort((a, b) => a - b);
-  return sorted.length ? sorted[sorted.length >> 1] : 0;
+  return sorted.length ? sorted[sorted.length >> 1]! : 0;
 }

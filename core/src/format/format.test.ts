@@ -70,7 +70,7 @@ const folder = mkdtempSync(join(tmpdir(), 'moth-format-'));
 describe('writeSvg', () => {
   it('writes XML whatever a name holds', () => {
     const name = 'a\uFFFEb\uFFFFc\uD800d\u0001e😀';
-    const text = writeSvg({ ...profile, title: name, forms: [{ ...profile.forms[1], name, layer: name }] }) ?? '';
+    const text = writeSvg({ ...profile, title: name, forms: [{ ...profile.forms[1]!, name, layer: name }] }) ?? '';
     const parser = new SaxesParser();
     parser.on('error', (error) => {
       throw error;
@@ -124,7 +124,7 @@ describe('writeSvg', () => {
 describe('layers that came in with a drawing', () => {
   const layered = {
     ...profile,
-    forms: profile.forms.map((f, k) => ({ ...f, layer: ['Base <plate>', null, 'MARK'][k] })),
+    forms: profile.forms.map((f, k) => ({ ...f, layer: ['Base <plate>', null, 'MARK'][k] ?? null })),
   };
 
   it('go out as groups and as layers, and never in the way of the roles', () => {
@@ -155,11 +155,11 @@ describe('writeDxf', () => {
     const outline = entities.find((e) => e.type === 'LWPOLYLINE');
     expect(outline).toMatchObject({ layer: 'CUT', shape: true });
     expect(outline?.vertices).toHaveLength(5);
-    expect(outline?.vertices?.[1].bulge).toBeCloseTo(Math.tan(Math.PI / 8), 9);
+    expect(outline?.vertices?.[1]?.bulge).toBeCloseTo(Math.tan(Math.PI / 8), 9);
     expect(entities.find((e) => e.type === 'CIRCLE')).toMatchObject({ layer: 'CUT', radius: 4.5 });
     expect(entities.find((e) => e.type === 'SPLINE')).toMatchObject({ layer: 'MARK' });
     const bar = entities.filter((e) => e.type === 'LINE' && e.layer === 'NOTES');
-    expect(bar[0].vertices?.map((v) => v.x)).toEqual([10, 110]);
+    expect(bar[0]!.vertices?.map((v) => v.x)).toEqual([10, 110]);
   });
 
   it.skipIf(!has(PYTHON, '-c', 'import ezdxf'))('passes the audit of a third', () => {
@@ -196,13 +196,13 @@ describe('writeDxf', () => {
       knotValues: number[];
     }[];
     expect(cut.map((e) => [e.type, e.closed])).toEqual([['SPLINE', true]]);
-    expect(cut[0].knotValues).toHaveLength(cut[0].controlPoints.length + 4);
+    expect(cut[0]!.knotValues).toHaveLength(cut[0]!.controlPoints.length + 4);
     // Read back by our own reader, which is not the writer: the same area.
     const read = readDxf(text);
     const [form] = read.ok ? read.outlines.forms : [];
-    expect(form.form.kind === 'chain' && form.form.closed).toBe(true);
-    expect(formArea(form.form)).toBeCloseTo(formArea(mixed), 2);
-    expect(formLength(form.form)).toBeCloseTo(formLength(mixed), 3);
+    expect(form!.form.kind === 'chain' && form!.form.closed).toBe(true);
+    expect(formArea(form!.form)).toBeCloseTo(formArea(mixed), 2);
+    expect(formLength(form!.form)).toBeCloseTo(formLength(mixed), 3);
   });
 
   it('leaves the bar and its layer out where they are not wanted', () => {
@@ -241,7 +241,7 @@ describe('writePdf', () => {
     const bytes = readFileSync(join(folder, 'page.pgm'));
     const header = /^P5\s+(\d+)\s+(\d+)\s+255\s/.exec(bytes.subarray(0, 40).toString('latin1'));
     const [head, w, h] = [header?.[0].length ?? 0, Number(header?.[1]), Number(header?.[2])];
-    const dark = (x: number, y: number) => bytes[head + y * w + x] < 128;
+    const dark = (x: number, y: number) => bytes[head + y * w + x]! < 128;
     // The longest dark row is the check bar: 100 mm at 10 px/mm.
     let longest = 0;
     for (let y = 0; y < h; y++) {
@@ -261,7 +261,7 @@ describe('writePdf', () => {
     const bytes = readFileSync(join(folder, 'grid.pgm'));
     const header = /^P5\s+(\d+)\s+(\d+)\s+255\s/.exec(bytes.subarray(0, 40).toString('latin1'));
     const [head, w] = [header?.[0].length ?? 0, Number(header?.[1])];
-    const shade = (x: number, y: number) => 255 - bytes[head + y * w + x];
+    const shade = (x: number, y: number) => 255 - bytes[head + y * w + x]!;
     // Along a row between two lines, at 10 px/mm: the middle of each line that is crossed.
     const middles: number[] = [];
     for (let x = 1; x < w - 1; x++) {
@@ -274,8 +274,8 @@ describe('writePdf', () => {
       middles.push(moment / sum);
     }
     expect(middles).toHaveLength(GRID_SHEET.columns + 1);
-    expect(Math.abs(middles[0] - 10 * GRID_SHEET.leftMm)).toBeLessThan(0.2);
-    middles.forEach((m, k) => void expect(Math.abs(m - middles[0] - 100 * k)).toBeLessThan(0.1));
+    expect(Math.abs(middles[0]! - 10 * GRID_SHEET.leftMm)).toBeLessThan(0.2);
+    middles.forEach((m, k) => void expect(Math.abs(m - middles[0]! - 100 * k)).toBeLessThan(0.1));
   });
 
   it('goes to a larger sheet, or a page of its own, when the part does', async () => {

@@ -21,7 +21,7 @@ const segment: fc.Arbitrary<Segment> = fc.oneof(
   fc.record({ kind: fc.constant('curve' as const), from: place, handleFrom: place, handleTo: place, to: place }),
 );
 const polylineLength = (points: { x: number; y: number }[]) =>
-  points.slice(1).reduce((sum, p, k) => sum + between(points[k], p), 0);
+  points.slice(1).reduce((sum, p, k) => sum + between(points[k]!, p), 0);
 
 describe('segments', () => {
   it('begin and end where they say', () => {
@@ -67,7 +67,7 @@ describe('segments', () => {
           ...Array.from({ length: 400 }, (_, k) => {
             const p = pointAt(s, k / 399);
             return Math.min(
-              ...points.slice(1).map((q, n) => nearestOn({ kind: 'line', from: points[n], to: q }, p).distance),
+              ...points.slice(1).map((q, n) => nearestOn({ kind: 'line', from: points[n]!, to: q }, p).distance),
             );
           }),
         );
@@ -132,7 +132,7 @@ describe('forms', () => {
     return {
       kind: 'chain',
       closed: true,
-      segments: corners.flatMap((c, n) => [c, { kind: 'line' as const, from: c.to, to: corners[(n + 1) % 4].from }]),
+      segments: corners.flatMap((c, n) => [c, { kind: 'line' as const, from: c.to, to: corners[(n + 1) % 4]!.from }]),
     };
   };
 
@@ -153,10 +153,10 @@ describe('forms', () => {
         fc.array(place, { minLength: 6, maxLength: 6 }),
         (corners, bends) => {
           const segments: Segment[] = corners.map((from, k) => {
-            const to = corners[(k + 1) % corners.length];
+            const to = corners[(k + 1) % corners.length]!;
             return k % 2
               ? { kind: 'line', from, to }
-              : { kind: 'curve', from, handleFrom: bends[k], handleTo: bends[5 - k], to };
+              : { kind: 'curve', from, handleFrom: bends[k]!, handleTo: bends[5 - k]!, to };
           });
           const form: Form = { kind: 'chain', closed: true, segments };
           expect(formArea(form)).toBeCloseTo(Math.abs(polygonArea(flattenForm(form, 1e-5))), 1);

@@ -40,8 +40,8 @@ export function lineUp(pairs: readonly Pair[], bend: Bend): LinedUp | null {
   const right = new Float64Array(size);
   const addRow = (row: readonly number[], value: number) => {
     for (let i = 0; i < size; i++) {
-      right[i] += row[i] * value;
-      for (let j = 0; j < size; j++) square[i * size + j] += row[i] * row[j];
+      right[i]! += row[i]! * value;
+      for (let j = 0; j < size; j++) square[i * size + j]! += row[i]! * row[j]!;
     }
   };
   for (const pair of pairs) {
@@ -61,7 +61,7 @@ export function lineUp(pairs: readonly Pair[], bend: Bend): LinedUp | null {
   if (!factorCholesky(square, size) || isFlat(square, size)) return null;
   solveCholesky(square, size, right);
   const [a, b, c, d, e, f, g = 0, h = 0] = right;
-  const inner = bend === 'similar' ? [a, -b, c, b, a, d, 0, 0, 1] : [a, b, c, d, e, f, g, h, 1];
+  const inner = (bend === 'similar' ? [a, -b!, c, b, a, d, 0, 0, 1] : [a, b, c, d, e, f, g, h, 1]) as number[];
   // To normalised, through, and back out of normalised.
   const out = [1 / to.grow, 0, to.x, 0, 1 / to.grow, to.y, 0, 0, 1];
   const into = [from.grow, 0, -from.grow * from.x, 0, from.grow, -from.grow * from.y, 0, 0, 1];
@@ -77,13 +77,13 @@ export function lineUp(pairs: readonly Pair[], bend: Bend): LinedUp | null {
 
 /** Where a 3 × 3, row by row, takes a place. A place that it takes to infinity comes out as not finite. */
 export function mapThrough(m: readonly number[], x: number, y: number): Vec2 {
-  const w = m[6] * x + m[7] * y + m[8];
-  return { x: (m[0] * x + m[1] * y + m[2]) / w, y: (m[3] * x + m[4] * y + m[5]) / w };
+  const w = m[6]! * x + m[7]! * y + m[8]!;
+  return { x: (m[0]! * x + m[1]! * y + m[2]!) / w, y: (m[3]! * x + m[4]! * y + m[5]!) / w };
 }
 
 /** The way back; null where there is none. */
 export function invertMap(m: readonly number[]): number[] | null {
-  const minor = (a: number, b: number, c: number, d: number) => m[a] * m[d] - m[b] * m[c];
+  const minor = (a: number, b: number, c: number, d: number) => m[a]! * m[d]! - m[b]! * m[c]!;
   const cofactors = [
     minor(4, 5, 7, 8),
     -minor(1, 2, 7, 8),
@@ -95,7 +95,7 @@ export function invertMap(m: readonly number[]): number[] | null {
     -minor(0, 1, 6, 7),
     minor(0, 1, 3, 4),
   ];
-  const det = m[0] * cofactors[0] + m[1] * cofactors[3] + m[2] * cofactors[6];
+  const det = m[0]! * cofactors[0]! + m[1]! * cofactors[3]! + m[2]! * cofactors[6]!;
   return Number.isFinite(1 / det) ? scaled(cofactors.map((v) => v / det)) : null;
 }
 
@@ -125,7 +125,7 @@ function isFlat(factor: Float64Array, size: number): boolean {
   let least = Number.POSITIVE_INFINITY;
   let most = 0;
   for (let k = 0; k < size; k++) {
-    const pivot = factor[k * size + k] ** 2;
+    const pivot = factor[k * size + k]! ** 2;
     least = Math.min(least, pivot);
     most = Math.max(most, pivot);
   }
@@ -135,8 +135,8 @@ function isFlat(factor: Float64Array, size: number): boolean {
 function times(a: readonly number[], b: readonly number[]): number[] {
   const out = new Array<number>(9).fill(0);
   for (let i = 0; i < 3; i++)
-    for (let j = 0; j < 3; j++) for (let k = 0; k < 3; k++) out[3 * i + j] += a[3 * i + k] * b[3 * k + j];
+    for (let j = 0; j < 3; j++) for (let k = 0; k < 3; k++) out[3 * i + j]! += a[3 * i + k]! * b[3 * k + j]!;
   return out;
 }
 
-const scaled = (m: readonly number[]): number[] => m.map((v) => v / m[8]);
+const scaled = (m: readonly number[]): number[] => m.map((v) => v / m[8]!);

@@ -64,8 +64,8 @@ function nearestOnArc(segment: Extract<Segment, { kind: 'arc' }>, p: Vec2): Near
 export function isInside(polygon: readonly Vec2[], p: Vec2): boolean {
   let inside = false;
   for (let i = 0, j = polygon.length - 1; i < polygon.length; j = i++) {
-    const a = polygon[i];
-    const b = polygon[j];
+    const a = polygon[i]!;
+    const b = polygon[j]!;
     if (a.y > p.y !== b.y > p.y && p.x < ((b.x - a.x) * (p.y - a.y)) / (b.y - a.y) + a.x) inside = !inside;
   }
   return inside;

@@ -19,7 +19,7 @@ export function pathData(form: Form, flip: (p: Vec2) => Vec2): string {
   }
   if (form.segments.length === 0) return '';
   const steps = form.segments.map((s) => segmentData(s, at));
-  return `M ${at(form.segments[0].from)} ${steps.join(' ')}${form.closed ? ' Z' : ''}`;
+  return `M ${at(form.segments[0]!.from)} ${steps.join(' ')}${form.closed ? ' Z' : ''}`;
 }
 
 function segmentData(segment: Segment, at: (p: Vec2) => string): string {

@@ -48,7 +48,7 @@ export function flattenForm(form: Form, toleranceMm: number): Vec2[] {
     });
   }
   if (form.segments.length === 0) return [];
-  const points = [form.segments[0].from, ...form.segments.flatMap((s) => flattenSegment(s, toleranceMm))];
+  const points = [form.segments[0]!.from, ...form.segments.flatMap((s) => flattenSegment(s, toleranceMm))];
   if (form.closed) points.pop();
   return points;
 }
@@ -57,7 +57,7 @@ export function flattenForm(form: Form, toleranceMm: number): Vec2[] {
 export function polygonArea(points: readonly Vec2[]): number {
   let twice = 0;
   points.forEach((p, k) => {
-    const q = points[(k + 1) % points.length];
+    const q = points[(k + 1) % points.length]!;
     twice += p.x * q.y - p.y * q.x;
   });
   return twice / 2;

@@ -62,12 +62,12 @@ const equal = {
 };
 const start = () => ({ job: sampleJob(), history: NO_HISTORY });
 const all = [sheet, grid, coin, lines, equal].reduce((state, y) => act(state, said.addReference('pic', y)), start());
-const calibrationOf = (job: JobDocument) => job.pictures[0].calibration;
+const calibrationOf = (job: JobDocument) => job.pictures[0]!.calibration;
 
 describe('yardsticks of every kind', () => {
   it('pass the check, and reach the estimate without what was typed', () => {
     expect(checkJob(all.job)).toMatchObject({ ok: true });
-    const input = calibrationInput(all.job.pictures[0]);
+    const input = calibrationInput(all.job.pictures[0]!);
     expect(input.references.map((y) => y.kind)).toEqual([
       'known-length',
       'sheet',
@@ -87,7 +87,7 @@ describe('yardsticks of every kind', () => {
     ['a plane that is not there', { ...coin, plane: 'attic' }],
   ])('refuses %s', (_, wrong) => {
     const job = sampleJob();
-    job.pictures[0].calibration.references.push(wrong as never);
+    job.pictures[0]!.calibration.references.push(wrong as never);
     expect(checkJob(job).ok).toBe(false);
   });
 
@@ -107,15 +107,15 @@ describe('yardsticks of every kind', () => {
 
   it('keeps an axis where it was when its yardstick goes', () => {
     const leaning = act(all, said.setAxis('pic', { along: 'x', reference: 'grid' }));
-    const { axis } = datumOf(leaning.job.pictures[0]);
-    const after = act(leaning, said.removeReference('pic', 'grid')).job.pictures[0];
+    const { axis } = datumOf(leaning.job.pictures[0]!);
+    const after = act(leaning, said.removeReference('pic', 'grid')).job.pictures[0]!;
     expect(datumOf(after).axis).toEqual(axis);
     expect(checkJob({ ...leaning.job, pictures: [after] }).ok).toBe(true);
   });
 
   it('are carried to other pixels, every place of them', () => {
     const job = structuredClone(all.job);
-    reprojectPicture(job, job.pictures[0], [2, 0, 10, 0, 2, 20, 0, 0, 1]);
+    reprojectPicture(job, job.pictures[0]!, [2, 0, 10, 0, 2, 20, 0, 0, 1]);
     const places = (j: JobDocument) => JSON.stringify(calibrationOf(j).references).match(/"uPx":[\d.]+/g) ?? [];
     const before = places(all.job).map((t) => Number(t.slice(6)));
     expect(places(job).map((t) => Number(t.slice(6)))).toEqual(before.map((u) => 2 * u + 10));
@@ -128,16 +128,16 @@ describe('planes, wanted lengths, factors and cameras', () => {
     state = act(state, setPathPlane('path1', 'step'));
     state = act(state, said.changeReference('pic', 'y1', { plane: 'step' }));
     expect(checkJob(state.job).ok).toBe(true);
-    expect(calibrationInput(state.job.pictures[0]).planes.at(-1)).toEqual({
+    expect(calibrationInput(state.job.pictures[0]!).planes.at(-1)).toEqual({
       id: 'step',
       heightMm: 4,
       plusMinusMm: 0.1,
     });
     state = act(state, said.setHeight('pic', 'step', { heightMm: 5, plusMinusMm: 0 }));
-    expect(calibrationOf(state.job).planes[0].heightMm).toBe(5);
+    expect(calibrationOf(state.job).planes[0]!.heightMm).toBe(5);
     state = act(state, said.removePlane('pic', 'step'));
     expect(observationOf(state.job.part, 'a')?.plane).toBe('face');
-    expect(calibrationOf(state.job).references[0].plane).toBe('face');
+    expect(calibrationOf(state.job).references[0]!.plane).toBe('face');
     expect(checkJob(state.job).ok).toBe(true);
   });
 
@@ -162,8 +162,8 @@ describe('planes, wanted lengths, factors and cameras', () => {
   });
 
   it('come to documents of version 5 as nothing', () => {
-    const old = sampleJob9() as unknown as Record<string, never>;
-    const picture = (old.pictures as { truing: Record<string, unknown> }[])[0];
+    const old = sampleJob9() as unknown as Record<string, unknown>;
+    const picture = (old.pictures as { truing: Record<string, unknown> }[])[0]!;
     for (const key of ['freeRatio', 'planes', 'camera', 'wanted', 'factor', 'turned']) delete picture.truing[key];
     delete old.joins;
     for (const run of (old.part as { runs: Record<string, unknown>[] }).runs) delete run.plane;

@@ -65,8 +65,8 @@ function axisPlaces({ axis, references }: CalibrationRecord): Datum['axis'] {
   const { along } = axis;
   if ('from' in axis) return { from: onPlane(axis.from, axis.plane), to: onPlane(axis.to, axis.plane), along };
   if ('holes' in axis) {
-    const [from, to] = axis.holes.map((rim) => ({ rim: rim.map((p) => onPlane(p, axis.plane)) }));
-    return { from, to, along };
+    const place = (rim: readonly PickRecord[]) => ({ rim: rim.map((p) => onPlane(p, axis.plane)) });
+    return { from: place(axis.holes[0]), to: place(axis.holes[1]), along };
   }
   if ('edges' in axis) {
     const edges = axis.edges.flat().map((p) => onPlane(p, axis.plane));

@@ -127,7 +127,7 @@ function findLooseEnd({ pictures, part }: JobDocument, pictureIds: ReadonlySet<s
   const listed = (order: readonly string[], all: Record<string, { id: string }>) =>
     new Set(order).size === order.length &&
     order.length === Object.keys(all).length &&
-    order.every((id) => Object.hasOwn(all, id) && all[id].id === id);
+    order.every((id) => Object.hasOwn(all, id) && all[id]?.id === id);
   if (!listed(part.order, part.sketches) || !Object.hasOwn(part.sketches, MAIN_SKETCH)) return '/part/order';
   if (countOf(part) > MOST.points || pathsOf(part).length > MOST.paths) return '/part/sketches';
   for (const sketch of sketchesOf(part)) {
@@ -149,14 +149,11 @@ const PICKS = { line: [0], arc: [1], cubic: [2], circle: [0, 3] } as const;
 
 function findLooseIn(sketch: Sketch, pictureIds: ReadonlySet<string>): string | null {
   const { points, picks, curves, paths, dimensions } = sketch;
-  for (const id in points) {
-    const { at } = points[id];
+  for (const { at } of Object.values(points))
     if (at.kind === 'observed' && !pictureIds.has(at.picture)) return 'points';
-  }
-  for (const id in picks) if (!pictureIds.has(picks[id].picture)) return 'picks';
+  for (const { picture } of Object.values(picks)) if (!pictureIds.has(picture)) return 'picks';
   const picked = new Set<string>();
-  for (const id in curves) {
-    const curve = curves[id];
+  for (const [id, curve] of Object.entries(curves)) {
     const own = picksOfCurve(curve);
     if (curve.id !== id || !isTied(sketch, curve, own, picked)) return `curves/${id}`;
   }
@@ -172,7 +169,7 @@ function findLooseIn(sketch: Sketch, pictureIds: ReadonlySet<string>): string | 
     const known = (ref: { sketch: string; id: string }) =>
       ref.sketch === sketch.id && Object.hasOwn(kind === 'distance' ? points : curves, ref.id);
     const sound = own === id && refs.length === (kind === 'distance' ? 2 : 1) && refs.every(known);
-    if (!sound || (kind === 'diameter' && curves[refs[0].id].kind !== 'circle')) return `dimensions/${id}`;
+    if (!sound || (kind === 'diameter' && curves[refs[0]!.id]?.kind !== 'circle')) return `dimensions/${id}`;
   }
   return null;
 }
@@ -185,16 +182,16 @@ function isTied({ points, picks }: Sketch, curve: Curve, own: readonly string[],
     picked.add(p);
   }
   if (curve.kind === 'circle') return Object.hasOwn(points, curve.centre);
-  const isSeen = (p: string) => Object.hasOwn(points, p) && points[p].at.kind === 'observed';
+  const isSeen = (p: string) => Object.hasOwn(points, p) && points[p]?.at.kind === 'observed';
   return curve.from !== curve.to && isSeen(curve.from) && isSeen(curve.to);
 }
 
 /** Each curve of a path begins where the one before it ends; a circle is a path of its own. */
 function isUnbroken({ curves }: Sketch, { uses, closed }: Path): boolean {
   const all = uses.map(({ curve, reversed }) => ({ curve: curves[curve], reversed }));
-  if (all.some(({ curve }) => curve.kind === 'circle')) return all.length === 1 && closed;
+  if (all.some(({ curve }) => curve?.kind === 'circle')) return all.length === 1 && closed;
   const open = all as { curve: OpenCurve; reversed: boolean }[];
-  const meets = open.every((u, k) => k === 0 || endOf(open[k - 1].curve, open[k - 1]) === startOf(u.curve, u));
-  const last = open[open.length - 1];
-  return meets && (!closed || (all.length > 1 && endOf(last.curve, last) === startOf(open[0].curve, open[0])));
+  const meets = open.every((u, k) => k === 0 || endOf(open[k - 1]!.curve, open[k - 1]!) === startOf(u.curve, u));
+  const last = open[open.length - 1]!;
+  return meets && (!closed || (all.length > 1 && endOf(last.curve, last) === startOf(open[0]!.curve, open[0]!)));
 }

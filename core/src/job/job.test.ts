@@ -47,7 +47,7 @@ describe('checkJob', () => {
     for (const picture of old.pictures) delete picture.preparation;
     const found = checkJob(old);
     expect(found.ok && pathsOf(found.job.part).map((p) => p.name)).toEqual(['Run 1', 'Run 2']);
-    expect(found.ok && found.job.pictures[0].preparation).toEqual(newPreparation());
+    expect(found.ok && found.job.pictures[0]!.preparation).toEqual(newPreparation());
   });
 
   it.each([
@@ -170,7 +170,7 @@ describe('checkJob', () => {
 describe('history', () => {
   const actions = [
     said.setUnit('in'),
-    said.addReference('pic', { ...sampleJob().pictures[0].calibration.references[0], id: 'y2' }),
+    said.addReference('pic', { ...sampleJob().pictures[0]!.calibration.references[0]!, id: 'y2' }),
     said.changeReference('pic', 'y2', { lengthMm: 151, typed: '151' }),
     said.removeReference('pic', 'y1'),
     said.setAxis('pic', null),
@@ -265,15 +265,15 @@ describe('history', () => {
 
   it('takes back every kind of change, and makes it again', () => {
     const states = [start()];
-    for (const action of actions) states.push(act(states[states.length - 1], action));
+    for (const action of actions) states.push(act(states[states.length - 1]!, action));
     for (const [k, s] of states.entries()) {
       expect(checkJob(s.job), actions[k - 1]?.label).toMatchObject({ ok: true });
-      if (k) expect(s, actions[k - 1].label).not.toBe(states[k - 1]);
+      if (k) expect(s, actions[k - 1]!.label).not.toBe(states[k - 1]);
     }
-    let back = states[states.length - 1];
+    let back = states[states.length - 1]!;
     for (let k = states.length - 2; k >= 0; k--) {
       back = undo(back);
-      expect(back.job).toEqual(states[k].job);
+      expect(back.job).toEqual(states[k]!.job);
     }
     expect(undo(back)).toBe(back);
     for (const s of states.slice(1)) {
@@ -302,8 +302,8 @@ describe('history', () => {
   });
 
   it('keeps an axis and a zero where they were when their yardstick goes', () => {
-    const before = datumOf(sampleJob().pictures[0]);
-    const after = act(start(), said.removeReference('pic', 'y1')).job.pictures[0];
+    const before = datumOf(sampleJob().pictures[0]!);
+    const after = act(start(), said.removeReference('pic', 'y1')).job.pictures[0]!;
     expect(datumOf(after)).toEqual(before);
   });
 
@@ -318,7 +318,7 @@ describe('paths that were drawn', () => {
   const begun = (...places: [number, number][]) =>
     drawn({ job: { ...sampleJob(), part: newPart() }, history: NO_HISTORY }, 'new', places);
   const drawn = (state: JobState, id: string, places: [number, number][]): JobState => {
-    const point = (k: number) => ({ id: `${id}${k}`, at: at(...places[k]) });
+    const point = (k: number) => ({ id: `${id}${k}`, at: at(...places[k]!) });
     const first = act(state, trace.startPath({ id, name: 'Path 2', role: 'cut' }, [point(0), point(1)], `${id}c0`));
     return places
       .slice(2)
@@ -326,13 +326,13 @@ describe('paths that were drawn', () => {
   };
   const path = (state: JobState, id = 'new'): Path => findPath(state.job.part, id)?.path as Path;
   const sketch = (state: JobState) => state.job.part.sketches[MAIN_SKETCH];
-  const points = (state: JobState, id = 'new') => walkOf(sketch(state), path(state, id))?.points;
+  const points = (state: JobState, id = 'new') => walkOf(sketch(state)!, path(state, id))?.points;
 
   it('close without a line of no length where both ends lie in one place', () => {
     const closed = act(begun([0, 0], [100, 0], [100, 80], [0, 0]), trace.closePath('new', 'last'));
     expect(path(closed).closed).toBe(true);
     expect(points(closed)).toEqual(['new0', 'new1', 'new2']);
-    expect(sketch(closed).points.new3).toBeUndefined();
+    expect(sketch(closed)!.points.new3).toBeUndefined();
     expect(checkJob(closed.job).ok).toBe(true);
     const apart = act(begun([0, 0], [100, 0], [100, 80], [0, 1]), trace.closePath('new', 'last'));
     expect(path(apart).uses).toHaveLength(4);
@@ -364,7 +364,7 @@ describe('paths that were drawn', () => {
         [100, 50],
       ]);
       const one = act(two, trace.extendPath('new', 'tail', { id: end, at: null }, 'bridge'));
-      expect(Object.keys(sketch(one).paths)).toEqual(['new']);
+      expect(Object.keys(sketch(one)!.paths)).toEqual(['new']);
       const rest = end === 'other0' ? ['other0', 'other1', 'other2'] : ['other2', 'other1', 'other0'];
       expect(points(one)).toEqual(['new0', 'new1', ...rest]);
       expect(checkJob(one.job).ok).toBe(true);
@@ -396,7 +396,7 @@ describe('paths that were drawn', () => {
       ['new2', ['new0', 'new1']],
     ] as const) {
       expect(points(without(point))).toEqual(left);
-      expect(Object.keys(sketch(without(point)).points).sort()).toEqual(left);
+      expect(Object.keys(sketch(without(point))!.points).sort()).toEqual(left);
       expect(checkJob(without(point).job).ok).toBe(true);
     }
     expect(act(without('new1'), trace.deletePoint('new', 'new0')).job.part).toEqual(newPart());
@@ -408,12 +408,12 @@ describe('paths that were drawn', () => {
       [200, 50],
     ]);
     const touching = act(two, trace.extendPath('other', 'tail', { id: 'new1', at: null }, 'bridge'));
-    expect(Object.keys(sketch(touching).paths)).toEqual(['new', 'other']);
+    expect(Object.keys(sketch(touching)!.paths)).toEqual(['new', 'other']);
     expect(points(touching, 'other')).toEqual(['other0', 'other1', 'new1']);
     expect(checkJob(touching.job).ok).toBe(true);
     const left = act(touching, trace.deletePath('new'));
-    expect(Object.keys(sketch(left).points)).toEqual(expect.arrayContaining(['new1', 'other0', 'other1']));
-    expect(Object.keys(sketch(left).points)).toHaveLength(3);
+    expect(Object.keys(sketch(left)!.points)).toEqual(expect.arrayContaining(['new1', 'other0', 'other1']));
+    expect(Object.keys(sketch(left)!.points)).toHaveLength(3);
     expect(checkJob(left.job).ok).toBe(true);
   });
 
@@ -428,7 +428,7 @@ describe('paths that were drawn', () => {
     ];
     const two = act(bent, trace.insertPoint('new', 'newc0', { id: 'mid', at: at(50, 30) }, 'half', halves));
     expect(points(two)).toEqual(['new0', 'mid', 'new1', 'new2']);
-    expect(Object.keys(sketch(two).picks)).toEqual(['v1', 'v2']);
+    expect(Object.keys(sketch(two)!.picks)).toEqual(['v1', 'v2']);
     expect(checkJob(two.job).ok).toBe(true);
   });
 });
@@ -458,28 +458,31 @@ describe('checkHistory', () => {
 
 describe('what is derived from a job', () => {
   it('has forms for its paths', () => {
-    const sketch = sampleJob().part.sketches[MAIN_SKETCH];
+    const sketch = sampleJob().part.sketches[MAIN_SKETCH]!;
     const place = (id: string) => {
-      const at = sketch.picks[id] ?? sketch.points[id].at;
+      const at = sketch.picks[id] ?? sketch.points[id]!.at;
       return 'uPx' in at ? { x: at.uPx, y: -at.vPx } : null;
     };
-    expect(formOf(sketch, sketch.paths.hole1, place)).toMatchObject({ kind: 'circle', radius: expect.closeTo(100, 0) });
-    expect(formOf(sketch, sketch.paths.path1, place)).toMatchObject({ kind: 'chain', closed: true });
-    expect(formOf(sketch, sketch.paths.path1, () => null)).toBeNull();
+    expect(formOf(sketch, sketch.paths.hole1!, place)).toMatchObject({
+      kind: 'circle',
+      radius: expect.closeTo(100, 0),
+    });
+    expect(formOf(sketch, sketch.paths.path1!, place)).toMatchObject({ kind: 'chain', closed: true });
+    expect(formOf(sketch, sketch.paths.path1!, () => null)).toBeNull();
   });
 
   it('measures paths with a ± that the scale dominates', () => {
     const job = sampleJob();
-    const result = calibrate({ ...calibrationInput(job.pictures[0]), hold: 'flat-on' });
+    const result = calibrate({ ...calibrationInput(job.pictures[0]!), hold: 'flat-on' });
     if (!result.ok) throw new Error(result.reason);
-    const hole = measurePath(main(job), main(job).paths.hole1, result.calibration, job.pictures[0].calibration);
+    const hole = measurePath(main(job), main(job).paths.hole1, result.calibration, job.pictures[0]!.calibration);
     expect(hole?.diameter?.value).toBeCloseTo(10, 0);
     expect(hole?.area?.value).toBeCloseTo(78.5, -1);
-    const outer = measurePath(main(job), main(job).paths.path1, result.calibration, job.pictures[0].calibration);
+    const outer = measurePath(main(job), main(job).paths.path1, result.calibration, job.pictures[0]!.calibration);
     expect(Object.values(outer?.pieces ?? {}).map((s) => s.kind)).toEqual(['line', 'arc', 'curve', 'line']);
-    expect(outer?.pieces['path1-c0'].length.value).toBeCloseTo(50, -1);
-    expect(outer?.pieces['path1-c1'].radius?.value).toBeGreaterThan(0);
-    expect(((outer?.corners.a.value ?? 0) * 180) / Math.PI).toBeCloseTo(90, 0);
+    expect(outer?.pieces['path1-c0']?.length.value).toBeCloseTo(50, -1);
+    expect(outer?.pieces['path1-c1']?.radius?.value).toBeGreaterThan(0);
+    expect(((outer?.corners.a?.value ?? 0) * 180) / Math.PI).toBeCloseTo(90, 0);
     for (const f of [hole?.diameter, outer?.length, outer?.area]) expect(f?.plusMinus).toBeGreaterThan(0);
   });
 
@@ -507,7 +510,7 @@ describe('strokes that were counted between two readings', () => {
   };
   const counted = act(start(), said.setGraduations('pic', 'y1', graduations));
   const of = (state: JobState) => {
-    const y = state.job.pictures[0].calibration.references[0];
+    const y = state.job.pictures[0]!.calibration.references[0]!;
     return y.kind === 'known-length' ? y.graduations : undefined;
   };
 
@@ -533,7 +536,7 @@ describe('strokes that were counted between two readings', () => {
     const upgraded = upgradeDocument({ ...old, part: samplePart9(), version: 8 });
     const checked = upgraded.ok ? checkJob(upgraded.document) : null;
     if (!checked?.ok) throw new Error(JSON.stringify(checked));
-    expect(checked.job.pictures[0].calibration.references[0]).toMatchObject({
+    expect(checked.job.pictures[0]!.calibration.references[0]).toMatchObject({
       graduations: { far: [], edge: [pick(900)] },
       width: null,
     });
@@ -544,7 +547,7 @@ describe('strokes that were counted between two readings', () => {
     const without = act(wide, said.leaveOutFarEdge('pic', 'y1'));
     expect(of(without)).toEqual({ ...graduations, far: [] });
     const moved = act(without, said.movePick('pic', 'y1', 'to', pick(3500)));
-    expect(moved.job.pictures[0].calibration.references[0]).toMatchObject({
+    expect(moved.job.pictures[0]!.calibration.references[0]).toMatchObject({
       graduations: null,
       width: { widthMm: 19 },
     });
@@ -553,10 +556,10 @@ describe('strokes that were counted between two readings', () => {
   });
 
   it("go along to the picture that takes this one's place", () => {
-    const { blob, fileName, mime, facts } = sampleJob('b'.repeat(64)).pictures[0];
+    const { blob, fileName, mime, facts } = sampleJob('b'.repeat(64)).pictures[0]!;
     const swapped = act(counted, on.swapPicture('pic', { blob, fileName, mime, facts }, [2, 0, 10, 0, 2, 0, 0, 0, 1]));
-    expect(of(swapped)?.graduations[0].places[0]).toEqual({ uPx: 1330, vPx: 4000, sigmaPx: 0.1 });
-    expect(of(swapped)?.edge[0].uPx).toBe(1810);
-    expect(of(swapped)?.far[0].uPx).toBe(1910);
+    expect(of(swapped)?.graduations[0]?.places[0]).toEqual({ uPx: 1330, vPx: 4000, sigmaPx: 0.1 });
+    expect(of(swapped)?.edge[0]?.uPx).toBe(1810);
+    expect(of(swapped)?.far[0]?.uPx).toBe(1910);
   });
 });

@@ -38,7 +38,7 @@ function ruler(id: string, typed: string, lengthMm: number): KnownLengthRecord {
 
 function two() {
   const job = sampleJob();
-  const second = { ...structuredClone(job.pictures[0]), id: 'second', fileName: 'right.jpg' };
+  const second = { ...structuredClone(job.pictures[0]!), id: 'second', fileName: 'right.jpg' };
   let state = act({ job, history: NO_HISTORY }, addPicture(second));
   state = act(state, addReference('pic', ruler('r1', '20 to 60', 40)));
   return act(state, addReference('second', ruler('r2', '80 to 40', 40)));
@@ -66,7 +66,7 @@ describe('joined pictures', () => {
     expect(checkJob(job)).toMatchObject({ ok: true });
     const group = groupOf(job, 'second');
     expect(group?.pictures.map((p) => p.id)).toEqual(['pic', 'second']);
-    const draft = { ...job.pictures[1], fileName: 'dragged' };
+    const draft = { ...job.pictures[1]!, fileName: 'dragged' };
     expect(groupOf(job, 'pic', draft)?.pictures[1]).toBe(draft);
     expect(groupOf(two().job, 'pic')).toBeNull();
     // With nothing known in any of them there is nothing to go by.
@@ -84,13 +84,13 @@ describe('joined pictures', () => {
     const [left, right] = input.pictures.map(
       ({ input: i }) => i.references.at(-1) as KnownLengthRecord & { graduations: { first: number } },
     );
-    expect(left.graduations.first).toBe(20);
-    expect(left.from.uPx).toBe(500);
+    expect(left!.graduations.first).toBe(20);
+    expect(left!.from.uPx).toBe(500);
     // Read from 80 to 40: graduation 40 is where the second reading was picked.
-    expect(right.graduations.first).toBe(40);
-    expect(right.from.uPx).toBe(900);
+    expect(right!.graduations.first).toBe(40);
+    expect(right!.from.uPx).toBe(900);
     const at = (y: typeof right, reading: number) =>
-      y.graduations.graduations.find((s) => s.n + y.graduations.first === reading)?.places[0].uPx;
+      y!.graduations.graduations.find((s) => s.n + y!.graduations.first === reading)?.places[0]?.uPx;
     expect([at(right, 40), at(right, 80), at(left, 21)]).toEqual([900, 500, 510]);
   });
 
@@ -135,7 +135,7 @@ describe('joined pictures', () => {
 
   it('are carried along when a picture is swapped for another', () => {
     const state = act(two(), addJoin(point()));
-    const { blob, fileName, mime, facts } = state.job.pictures[1];
+    const { blob, fileName, mime, facts } = state.job.pictures[1]!;
     const swapped = act(state, swapPicture('second', { blob, fileName, mime, facts }, [1, 0, 30, 0, 1, 40, 0, 0, 1]));
     expect(swapped.job.joins[0]).toMatchObject({ seen: [{ pick: { uPx: 900 } }, { pick: { uPx: 230, vPx: 140 } }] });
   });

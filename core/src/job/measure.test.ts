@@ -12,7 +12,7 @@ const job = sampleJob();
 const [picture] = job.pictures;
 
 function calibrated(hold: 'flat-on' | 'free', draws?: number): Calibration {
-  const result = calibrate({ ...calibrationInput(picture), hold }, { draws });
+  const result = calibrate({ ...calibrationInput(picture!), hold }, { draws });
   if (!result.ok) throw new Error(result.reason);
   return result.calibration;
 }
@@ -44,13 +44,13 @@ function plainly(
   const ids = observedOf(sketch, path);
   const picks = ids.map((id) => onPlane(observationIn(sketch, id) as Observation, 'face'));
   return figureOf(calibration, picks, (p) => {
-    const form = formOf(sketch, path, (id) => ({ x: p[2 * ids.indexOf(id)], y: p[2 * ids.indexOf(id) + 1] }));
+    const form = formOf(sketch, path, (id) => ({ x: p[2 * ids.indexOf(id)]!, y: p[2 * ids.indexOf(id) + 1]! }));
     return form ? what(form) : Number.NaN;
   });
 }
 
 const segment = (form: Form, k: number): Form =>
-  form.kind === 'chain' ? { kind: 'chain', segments: [form.segments[k]], closed: false } : form;
+  form.kind === 'chain' ? { kind: 'chain', segments: [form.segments[k]!], closed: false } : form;
 
 describe('measurePath', () => {
   it.each([
@@ -60,7 +60,7 @@ describe('measurePath', () => {
   ])('tells what the plain way tells, of %i pieces', (count, seed) => {
     const calibration = { ...calibrated('flat-on'), draws: null };
     const traced = round(count, seed);
-    const measured = measurePath(traced.sketch, traced.path, calibration, picture.calibration);
+    const measured = measurePath(traced.sketch, traced.path, calibration, picture!.calibration);
     const same = (a: { value: number; plusMinus: number } | null | undefined, what: (form: Form) => number) => {
       const b = plainly(traced, calibration, what);
       expect(a?.value).toBeCloseTo(b?.value ?? Number.NaN, 9);
@@ -68,7 +68,8 @@ describe('measurePath', () => {
     };
     same(measured?.length, formLength);
     same(measured?.area, formArea);
-    for (let k = 0; k < count; k++) same(measured?.pieces[`path-c${k}`].length, (form) => formLength(segment(form, k)));
+    for (let k = 0; k < count; k++)
+      same(measured?.pieces[`path-c${k}`]?.length, (form) => formLength(segment(form, k)));
     expect(Object.keys(measured?.corners ?? {})).toHaveLength(count);
   });
 
@@ -76,18 +77,18 @@ describe('measurePath', () => {
     const calibration = calibrated('flat-on', 1500);
     expect(calibration.draws?.length).toBeGreaterThan(1000);
     const traced = round(9, 4);
-    const measured = measurePath(traced.sketch, traced.path, calibration, picture.calibration);
+    const measured = measurePath(traced.sketch, traced.path, calibration, picture!.calibration);
     const plain = plainly(traced, calibration, formLength);
     expect((measured?.length.plusMinus ?? 0) / (plain?.plusMinus ?? 1)).toBeCloseTo(1, 1);
     const one = plainly(traced, calibration, (form) => formLength(segment(form, 0)));
-    expect((measured?.pieces['path-c0'].length.plusMinus ?? 0) / (one?.plusMinus ?? 1)).toBeCloseTo(1, 1);
+    expect((measured?.pieces['path-c0']?.length.plusMinus ?? 0) / (one?.plusMinus ?? 1)).toBeCloseTo(1, 1);
   });
 
   it('measures only the pieces asked for, and tells the same of them', () => {
     const calibration = calibrated('flat-on', 200);
     const traced = round(30, 5);
-    const all = measurePath(traced.sketch, traced.path, calibration, picture.calibration);
-    const some = measurePath(traced.sketch, traced.path, calibration, picture.calibration, { from: 10, to: 14 });
+    const all = measurePath(traced.sketch, traced.path, calibration, picture!.calibration);
+    const some = measurePath(traced.sketch, traced.path, calibration, picture!.calibration, { from: 10, to: 14 });
     expect(Object.keys(some?.pieces ?? {})).toEqual([10, 11, 12, 13].map((k) => `path-c${k}`));
     expect(some?.pieces['path-c12']).toEqual(all?.pieces['path-c12']);
     expect(some?.length).toEqual(all?.length);
@@ -95,43 +96,43 @@ describe('measurePath', () => {
 
   it('tells nothing of a circle whose points lie on one line', () => {
     const sketch = structuredClone(job.part.sketches[MAIN_SKETCH]);
-    Object.assign(sketch.picks['hole1-r2'], { uPx: 1674, vPx: 1500 });
-    expect(measurePath(sketch, sketch.paths.hole1, calibrated('flat-on', 0), picture.calibration)).toBeNull();
+    Object.assign(sketch!.picks['hole1-r2']!, { uPx: 1674, vPx: 1500 });
+    expect(measurePath(sketch!, sketch!.paths.hole1!, calibrated('flat-on', 0), picture!.calibration)).toBeNull();
   });
 
   it('tells of a line whose length was decided what was decided, and of the others what was seen', () => {
     const calibration = { ...calibrated('flat-on'), draws: null };
     const traced = round(8, 6);
-    const free = measurePath(traced.sketch, traced.path, calibration, picture.calibration);
+    const free = measurePath(traced.sketch, traced.path, calibration, picture!.calibration);
     const { from, to, id } = traced.sketch.curves['path-c3'] as { from: string; to: string; id: string };
-    expect(traced.sketch.curves[id].kind).toBe('line');
-    const was = free?.pieces[id].length.value ?? 0;
+    expect(traced.sketch.curves[id]!.kind).toBe('line');
+    const was = free?.pieces[id]?.length.value ?? 0;
     const refs = [from, to].map((point) => ({ sketch: 'sketch', id: point }));
     const value = { text: (was + 0.5).toFixed(3), unit: 'mm' as const };
     const sketch: Sketch = {
       ...traced.sketch,
       dimensions: { d: { id: 'd', kind: 'distance', refs, origin: 'decided', value } },
     };
-    const decided = measurePath(sketch, traced.path, calibration, picture.calibration);
-    expect(decided?.pieces[id].length.value).toBeCloseTo(Number(value.text), 9);
-    expect(decided?.pieces[id].length.plusMinus).toBeLessThan(1e-6);
-    expect(decided?.pieces[id].decided).toBe('d');
+    const decided = measurePath(sketch, traced.path, calibration, picture!.calibration);
+    expect(decided?.pieces[id]?.length.value).toBeCloseTo(Number(value.text), 9);
+    expect(decided?.pieces[id]?.length.plusMinus).toBeLessThan(1e-6);
+    expect(decided?.pieces[id]?.decided).toBe('d');
     // A piece that touches it follows its end, which moved by about half the difference; one far from it does not.
     expect(decided?.pieces['path-c7']).toEqual(free?.pieces['path-c7']);
-    expect(decided?.pieces['path-c2'].length.value).not.toBe(free?.pieces['path-c2'].length.value);
-    expect(decided?.pieces['path-c2'].length.plusMinus).toBeGreaterThan(0);
+    expect(decided?.pieces['path-c2']?.length.value).not.toBe(free?.pieces['path-c2']?.length.value);
+    expect(decided?.pieces['path-c2']?.length.plusMinus).toBeGreaterThan(0);
   });
 
   it('tells of a circle whose diameter was decided that, and what was seen beside it', () => {
     const sketch = structuredClone(job.part.sketches[MAIN_SKETCH]);
-    sketch.dimensions.d = {
+    sketch!.dimensions.d = {
       id: 'd',
       kind: 'diameter',
       refs: [{ sketch: 'sketch', id: 'hole1-c' }],
       origin: 'decided',
       value: { text: '3/8 in', unit: 'mm' },
     };
-    const found = measurePath(sketch, sketch.paths.hole1, calibrated('flat-on', 0), picture.calibration);
+    const found = measurePath(sketch!, sketch!.paths.hole1!, calibrated('flat-on', 0), picture!.calibration);
     expect(found?.diameter).toEqual({ value: expect.closeTo(9.525, 9), plusMinus: 0 });
     expect(found?.decided?.seen?.value).toBeCloseTo(10, 0);
   });

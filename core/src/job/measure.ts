@@ -96,11 +96,11 @@ export function measurePath(
   const seen = ids.flatMap((id) => observationIn(sketch, id) ?? []);
   if (seen.length === 0) return null;
   // A silhouette is seen from one lens: over several pictures, or in a scan, the path is measured as it lies.
-  const seenByOne = calibration.lens === 'photo' && seen.every((at) => at.picture === seen[0].picture);
+  const seenByOne = calibration.lens === 'photo' && seen.every((at) => at.picture === seen[0]!.picture);
   const turned = planeOfPath(sketch, path) === TURNED && seenByOne ? turnedOf(said) : null;
   // Of joined pictures each point is placed through its own.
   const picks = seen.map((at) => ({ ...onPlane(at, planeUnder(at.plane, said)), picture: at.picture }));
-  if (isCircle(sketch, path)) return measureCircle(sketch, walk, picks, calibration);
+  if (isCircle(sketch, path)) return measureCircle(sketch, walk.pieces[0]!.curve.id, picks, calibration);
   const range = {
     from: Math.max(0, asked?.from ?? 0),
     to: Math.min(walk.pieces.length, asked?.to ?? Number.POSITIVE_INFINITY),
@@ -122,13 +122,8 @@ interface Traced {
 /** A figure that nobody measured. */
 const exactly = (value: number): Figure => ({ value, plusMinus: 0 });
 
-function measureCircle(
-  sketch: Sketch,
-  { pieces: [{ curve }] }: Walk,
-  picks: PlanePick[],
-  calibration: Calibration,
-): PathMeasures | null {
-  const dimension = decidedDiameter(sketch, curve.id);
+function measureCircle(sketch: Sketch, circle: Id, picks: PlanePick[], calibration: Calibration): PathMeasures | null {
+  const dimension = decidedDiameter(sketch, circle);
   const decided = dimension && lengthOf(dimension.value);
   const all = picks.length === 3 ? placePicks(calibration, picks) : null;
   const radius = (p: Float64Array): number =>
@@ -162,8 +157,8 @@ function measureChain(
   const corners: Record<Id, Figure> = {};
   const pieces: Record<Id, PieceMeasures> = {};
   for (let k = range.from; k < range.to; k++) {
-    const { at, segmentOf } = parts[k];
-    const { curve } = walk.pieces[k];
+    const { at, segmentOf } = parts[k]!;
+    const { curve } = walk.pieces[k]!;
     const own = (what: (segment: Segment) => number) => figureAt(all, at, (p) => what(segmentOf(p)));
     const isArc = curve.kind === 'arc';
     const decided = curve.kind === 'line' ? decidedDistance(sketch, curve.from, curve.to) : null;
@@ -175,11 +170,11 @@ function measureChain(
       angle: isArc ? own(sweepOf) : null,
     };
     const before = k > 0 ? parts[k - 1] : path.closed ? parts[parts.length - 1] : null;
-    if (before && before !== parts[k]) corners[walk.points[k]] = cornerAt(all, before, parts[k]);
+    if (before && before !== parts[k]) corners[walk.points[k]!] = cornerAt(all, before, parts[k]!);
   }
   const terms = parts.map((part) => part.at);
   const sumOf = (what: (segment: Segment) => number, finish?: (sum: number) => number) =>
-    sumAt(all, terms, (k) => (p) => what(parts[k].segmentOf(p)), finish);
+    sumAt(all, terms, (k) => (p) => what(parts[k]!.segmentOf(p)), finish);
   return {
     length: sumOf(segmentLength),
     area: path.closed ? sumOf(segmentArea, Math.abs) : null,
@@ -208,8 +203,8 @@ function partOf(piece: Piece, index: ReadonlyMap<Id, number>, bound: ReadonlyMap
       const flat = Float64Array.from(one.points.flatMap((id) => coordinates(places, slot.get(id) as number)));
       const found = settleDistances(one, flat) ?? flat;
       for (const [k, id] of one.points.entries()) {
-        moved[2 * (slot.get(id) as number)] = found[2 * k];
-        moved[2 * (slot.get(id) as number) + 1] = found[2 * k + 1];
+        moved[2 * (slot.get(id) as number)] = found[2 * k]!;
+        moved[2 * (slot.get(id) as number) + 1] = found[2 * k + 1]!;
       }
     }
     return moved;
@@ -232,8 +227,8 @@ function cornerAt(all: PlacedPicks, before: Part, after: Part): Figure {
     const own = new Float64Array(2 * part.at.length);
     part.at.forEach((pick, j) => {
       const k = at.indexOf(pick);
-      own[2 * j] = places[2 * k];
-      own[2 * j + 1] = places[2 * k + 1];
+      own[2 * j] = places[2 * k]!;
+      own[2 * j + 1] = places[2 * k + 1]!;
     });
     return part.segmentOf(own);
   };
@@ -266,20 +261,20 @@ function measureTurned(
   const corners: Record<Id, Figure> = {};
   const count = walk.pieces.length;
   for (let k = range.from; k < range.to; k++) {
-    const { curve } = walk.pieces[k];
-    const own = measure((all) => segmentLength(all[k]));
+    const { curve } = walk.pieces[k]!;
+    const own = measure((all) => segmentLength(all[k]!));
     const isArc = curve.kind === 'arc';
     if (own)
       pieces[curve.id] = {
         kind: curve.kind === 'cubic' ? 'curve' : isArc ? 'arc' : 'line',
         length: own,
         decided: null,
-        radius: isArc ? measure((all) => radiusOf(all[k])) : null,
-        angle: isArc ? measure((all) => sweepOf(all[k])) : null,
+        radius: isArc ? measure((all) => radiusOf(all[k]!)) : null,
+        angle: isArc ? measure((all) => sweepOf(all[k]!)) : null,
       };
     const before = k > 0 ? k - 1 : path.closed ? count - 1 : k;
-    const corner = before === k ? null : measure((all) => angleBetween(all[before], all[k]));
-    if (corner) corners[walk.points[k]] = corner;
+    const corner = before === k ? null : measure((all) => angleBetween(all[before]!, all[k]!));
+    if (corner) corners[walk.points[k]!] = corner;
   }
   const area = (all: Segment[]) => Math.abs(all.reduce((sum, s) => sum + segmentArea(s), 0));
   return { length, area: path.closed ? measure(area) : null, diameter: null, decided: null, pieces, corners };
@@ -302,4 +297,4 @@ function sweepOf(segment: Segment): number {
   return arc ? Math.abs(arc.sweep) : 0;
 }
 
-const placeOf = (places: Float64Array, k: number): Vec2 => ({ x: places[2 * k], y: places[2 * k + 1] });
+const placeOf = (places: Float64Array, k: number): Vec2 => ({ x: places[2 * k]!, y: places[2 * k + 1]! });

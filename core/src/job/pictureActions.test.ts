@@ -65,12 +65,12 @@ describe('flipping', () => {
   it('mirrors the part and leaves its lengths, wherever the picture is turned to', () => {
     for (let turns = 0; turns < 4; turns++) {
       const { job } = start(...Array.from({ length: turns }, () => on.turnPicture('pic', 1)), on.flipPicture('pic'));
-      const picture = { ...job.pictures[0], calibration: { ...job.pictures[0].calibration, axis: null, zero: null } };
+      const picture = { ...job.pictures[0]!, calibration: { ...job.pictures[0]!.calibration, axis: null, zero: null } };
       const found = calibrate(calibrationInput(picture), { draws: 0 });
       if (!found.ok) throw new Error(found.reason);
       const map = planeMapper(planeMap(found.calibration, datumOf(picture), 'face', { uPx: 2016, vPx: 1512 }));
       // Flipped, then turned: what stands right of the middle on screen, from the picture's own right or left.
-      const shownRight = { uPx: 2016 + [-1, 0, 1, 0][turns] * 100, vPx: 1512 + [0, 1, 0, -1][turns] * 100 };
+      const shownRight = { uPx: 2016 + [-1, 0, 1, 0][turns]! * 100, vPx: 1512 + [0, 1, 0, -1][turns]! * 100 };
       const place = map.toPart(shownRight);
       expect(place?.xMm).toBeGreaterThan(4);
       expect(Math.abs(place?.yMm ?? 9)).toBeLessThan(0.2);
@@ -82,7 +82,7 @@ describe('swapping a picture', () => {
   const onto = [0.5, 0, 10, 0, 0.5, 20, 0, 0, 1];
   const before = start(on.cropPicture('pic', { leftPx: 100, topPx: 200, widthPx: 400, heightPx: 300 }));
   const after = act(before, on.swapPicture('pic', FILE, onto));
-  const picture = after.job.pictures[0];
+  const picture = after.job.pictures[0]!;
 
   it('carries every pick, the crop and the traces to the new pixels', () => {
     expect(picture.blob).toBe(FILE.blob);
@@ -116,12 +116,12 @@ describe('whether the scale is known', () => {
 
 describe('outlines that come in with a page', () => {
   it('get names of their own, beside what was traced before', () => {
-    const page = newPicture('page', sampleJob().pictures[0], 'drawing');
+    const page = newPicture('page', sampleJob().pictures[0]!, 'drawing');
     const sketch = sampleJob().part.sketches[MAIN_SKETCH];
     const joined = start(on.addPicture(page, sketch)).job;
     expect(pathsOf(joined.part).map((p) => p.id)).toEqual(['path1', 'hole1', 'page-path1', 'page-hole1']);
     expect(observationOf(joined.part, 'page-a')).toMatchObject({ picture: 'page', uPx: 1000 });
-    expect(joined.part.sketches[MAIN_SKETCH].curves['page-path1-c1']).toMatchObject({ from: 'page-b', to: 'page-c' });
+    expect(joined.part.sketches[MAIN_SKETCH]!.curves['page-path1-c1']).toMatchObject({ from: 'page-b', to: 'page-c' });
     expect(checkJob(joined).ok).toBe(true);
   });
 });
@@ -160,11 +160,11 @@ describe('the scale that a swapped file stated', () => {
   const stated = start({
     label: '',
     recipe: (job) => {
-      job.pictures[0].kind = 'scan';
-      job.pictures[0].facts.resolution = { perMmX: 12, perMmY: 11, sigma: 0.0025 };
+      job.pictures[0]!.kind = 'scan';
+      job.pictures[0]!.facts.resolution = { perMmX: 12, perMmY: 11, sigma: 0.0025 };
     },
   });
-  const after = (onto: number[]) => act(stated, on.swapPicture('pic', FILE, onto)).job.pictures[0].facts.resolution;
+  const after = (onto: number[]) => act(stated, on.swapPicture('pic', FILE, onto)).job.pictures[0]!.facts.resolution;
 
   it('lies over the new pixels, larger and turned as they are', () => {
     expect(after([2, 0, 5, 0, 2, 7, 0, 0, 1])).toEqual({ perMmX: 24, perMmY: 22, sigma: 0.0025 });
@@ -174,6 +174,6 @@ describe('the scale that a swapped file stated', () => {
   it('is the new one where there was none', () => {
     const file = { ...FILE, facts: { ...FILE.facts, resolution: { perMmX: 8, perMmY: 8, sigma: 0.0025 } } };
     const swapped = act(start(), on.swapPicture('pic', file, [1, 0, 0, 0, 1, 0, 0, 0, 1]));
-    expect(swapped.job.pictures[0].facts.resolution?.perMmX).toBe(8);
+    expect(swapped.job.pictures[0]!.facts.resolution?.perMmX).toBe(8);
   });
 });

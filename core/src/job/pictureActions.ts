@@ -78,8 +78,9 @@ export function orderPicture(pictureId: string, by: 1 | -1): JobAction {
     recipe({ pictures }) {
       const at = pictures.findIndex((p) => p.id === pictureId);
       const to = at + by;
-      if (at < 0 || to < 0 || to >= pictures.length || pictures[at].locked) return;
-      const [moved] = pictures.splice(at, 1);
+      const moved = pictures[at];
+      if (!moved || to < 0 || to >= pictures.length || moved.locked) return;
+      pictures.splice(at, 1);
       pictures.splice(to, 0, moved);
     },
   };

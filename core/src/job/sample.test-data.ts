@@ -56,7 +56,7 @@ const ALL = {
 
 function samplePart(): Part {
   const part = newPart();
-  const sketch = part.sketches[MAIN_SKETCH];
+  const sketch = part.sketches[MAIN_SKETCH]!;
   putPath(sketch, ALL, {
     id: 'path1',
     points: ['a', 'b', 'c', 'd'],

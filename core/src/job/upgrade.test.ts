@@ -83,7 +83,7 @@ describe('a job of version 9', () => {
     old.pictures[0].views = [view('v1', 900), view('v2', 3000)];
     const { part } = checked(old);
     expect(part.order).toEqual(['sketch-v1', 'sketch'].reverse());
-    expect([part.sketches['sketch-v1'].order, part.sketches.sketch.order]).toEqual([['run1'], ['run2']]);
+    expect([part.sketches['sketch-v1']!.order, part.sketches.sketch!.order]).toEqual([['run1'], ['run2']]);
     expect(part.sketches['sketch-v1']).toMatchObject({ name: 'View v1', frame: { view: 'v1' } });
   });
 

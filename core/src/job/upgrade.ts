@@ -154,6 +154,6 @@ export function upgradeDocument(document: unknown): UpgradeResult {
 /** Runs the steps from a version on. */
 export function upgradeFrom(version: number, document: Loose): Loose {
   let current = document;
-  for (let v = version; v < DOCUMENT_VERSION; v++) current = STEPS[v](current);
+  for (let v = version; v < DOCUMENT_VERSION; v++) current = STEPS[v]!(current);
   return current;
 }

@@ -29,7 +29,7 @@ export function makeSketches(old: Loose): Loose {
   const order = ['sketch'];
   const names = new Set<string>();
   for (const run of Array.isArray(runs) ? runs : []) {
-    const view = viewOf(old, points[run.points?.[0]]);
+    const view = viewOf(old, points[run.points?.[0] ?? '']);
     const id = view ? `sketch-${view.id}` : 'sketch';
     if (!sketches[id]) {
       sketches[id] = emptySketch(id, view?.name ?? 'Sketch', view?.id ?? null);

@@ -10,7 +10,7 @@ function definite(size: number, seed: number, lift: number): Float64Array {
   const a = new Float64Array(size * size);
   for (let i = 0; i < size; i++)
     for (let j = 0; j < size; j++)
-      a[i * size + j] = b[i].reduce((sum, v, k) => sum + v * b[j][k], 0) + (i === j ? lift : 0);
+      a[i * size + j] = b[i]!.reduce((sum, v, k) => sum + v * b[j]![k]!, 0) + (i === j ? lift : 0);
   return a;
 }
 
@@ -27,8 +27,8 @@ describe('factorCholesky', () => {
         for (let i = 0; i < n; i++)
           for (let j = 0; j <= i; j++) {
             let sum = 0;
-            for (let k = 0; k <= j; k++) sum += l[i * n + k] * l[j * n + k];
-            expect(sum).toBeCloseTo(a[i * n + j], 9);
+            for (let k = 0; k <= j; k++) sum += l[i * n + k]! * l[j * n + k]!;
+            expect(sum).toBeCloseTo(a[i * n + j]!, 9);
           }
       }),
     );
@@ -40,11 +40,11 @@ describe('factorCholesky', () => {
         const a = definite(n, from, 0.5);
         const normal = normalRandom(seededRandom(from + 1));
         const wanted = Array.from({ length: n }, normal);
-        const b = Float64Array.from(wanted, (_, i) => wanted.reduce((sum, x, j) => sum + a[i * n + j] * x, 0));
+        const b = Float64Array.from(wanted, (_, i) => wanted.reduce((sum, x, j) => sum + a[i * n + j]! * x, 0));
         const l = a.slice();
         factorCholesky(l, n);
         solveCholesky(l, n, b);
-        for (let k = 0; k < n; k++) expect(b[k]).toBeCloseTo(wanted[k], 6);
+        for (let k = 0; k < n; k++) expect(b[k]).toBeCloseTo(wanted[k]!, 6);
       }),
     );
   });

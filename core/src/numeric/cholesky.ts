@@ -9,15 +9,15 @@
  */
 export function factorCholesky(a: Float64Array, size: number): boolean {
   for (let j = 0; j < size; j++) {
-    let pivot = a[j * size + j];
+    let pivot = a[j * size + j]!;
     const before = pivot;
-    for (let k = 0; k < j; k++) pivot -= a[j * size + k] ** 2;
+    for (let k = 0; k < j; k++) pivot -= a[j * size + k]! ** 2;
     if (!(pivot > LEAST_PIVOT * before)) return false;
     const root = Math.sqrt(pivot);
     a[j * size + j] = root;
     for (let i = j + 1; i < size; i++) {
-      let sum = a[i * size + j];
-      for (let k = 0; k < j; k++) sum -= a[i * size + k] * a[j * size + k];
+      let sum = a[i * size + j]!;
+      for (let k = 0; k < j; k++) sum -= a[i * size + k]! * a[j * size + k]!;
       a[i * size + j] = sum / root;
     }
   }
@@ -27,14 +27,14 @@ export function factorCholesky(a: Float64Array, size: number): boolean {
 /** Solves L Lᵀ x = b in place of b. */
 export function solveCholesky(l: Float64Array, size: number, b: Float64Array): void {
   for (let i = 0; i < size; i++) {
-    let sum = b[i];
-    for (let k = 0; k < i; k++) sum -= l[i * size + k] * b[k];
-    b[i] = sum / l[i * size + i];
+    let sum = b[i]!;
+    for (let k = 0; k < i; k++) sum -= l[i * size + k]! * b[k]!;
+    b[i] = sum / l[i * size + i]!;
   }
   for (let i = size - 1; i >= 0; i--) {
-    let sum = b[i];
-    for (let k = i + 1; k < size; k++) sum -= l[k * size + i] * b[k];
-    b[i] = sum / l[i * size + i];
+    let sum = b[i]!;
+    for (let k = i + 1; k < size; k++) sum -= l[k * size + i]! * b[k]!;
+    b[i] = sum / l[i * size + i]!;
   }
 }
 

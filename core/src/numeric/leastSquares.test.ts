@@ -9,8 +9,8 @@ function decay(xs: number[], ys: number[], sigma: number) {
     size: 3,
     residuals(p: Float64Array, sink: { add(r: number, i: number[], d: number[]): void }) {
       xs.forEach((x, n) => {
-        const e = Math.exp(-p[1] * x);
-        sink.add((p[0] * e + p[2] - ys[n]) / sigma, [0, 1, 2], [e / sigma, (-p[0] * x * e) / sigma, 1 / sigma]);
+        const e = Math.exp(-p[1]! * x);
+        sink.add((p[0]! * e + p[2]! - ys[n]!) / sigma, [0, 1, 2], [e / sigma, (-p[0]! * x * e) / sigma, 1 / sigma]);
       });
       return true;
     },
@@ -35,8 +35,8 @@ describe('solveLeastSquares', () => {
       const ys = xs.map((x) => 3 * Math.exp(-1.7 * x) + 0.4 + 0.02 * normal());
       const found = solveLeastSquares(decay(xs, ys, 0.02), Float64Array.of(2.5, 1.5, 0.5));
       if (!found.ok) throw new Error(found.reason);
-      rates.push(found.parameters[1]);
-      told = Math.sqrt(found.covariance[4]);
+      rates.push(found.parameters[1]!);
+      told = Math.sqrt(found.covariance[4]!);
     }
     const mean = rates.reduce((a, b) => a + b) / rates.length;
     const seen = Math.sqrt(rates.reduce((a, b) => a + (b - mean) ** 2, 0) / (rates.length - 1));
@@ -48,7 +48,7 @@ describe('solveLeastSquares', () => {
     const blind = {
       size: 2,
       residuals: (p: Float64Array, sink: { add(r: number, i: number[], d: number[]): void }) => (
-        sink.add(p[0] - 1, [0], [1]), true
+        sink.add(p[0]! - 1, [0], [1]), true
       ),
     };
     expect(solveLeastSquares(blind, Float64Array.of(0, 0))).toEqual({ ok: false, reason: 'singular' });
@@ -76,13 +76,13 @@ describe('solveLeastSquares', () => {
           const normal = normalRandom(seededRandom(seed));
           const y = x.map((v) => 2 - 0.3 * v + sigma * normal());
           const my = y.reduce((a, b) => a + b) / n;
-          const slope = x.reduce((a, v, k) => a + (v - mx) * (y[k] - my), 0) / sxx;
+          const slope = x.reduce((a, v, k) => a + (v - mx) * (y[k]! - my), 0) / sxx;
           const found = solveLeastSquares(
             {
               size: 2,
               residuals(p, sink) {
                 for (const [k, v] of x.entries())
-                  sink.add((p[0] + p[1] * v - y[k]) / sigma, [0, 1], [1 / sigma, v / sigma]);
+                  sink.add((p[0]! + p[1]! * v - y[k]!) / sigma, [0, 1], [1 / sigma, v / sigma]);
                 return true;
               },
             },
@@ -91,8 +91,8 @@ describe('solveLeastSquares', () => {
           if (!found.ok) throw new Error(found.reason);
           expect(found.parameters[1]).toBeCloseTo(slope, 5);
           expect(found.parameters[0]).toBeCloseTo(my - slope * mx, 5);
-          expect(Math.sqrt(found.covariance[3])).toBeCloseTo(sigma / Math.sqrt(sxx), 6);
-          expect(Math.sqrt(found.covariance[0])).toBeCloseTo(sigma * Math.sqrt(1 / n + mx ** 2 / sxx), 5);
+          expect(Math.sqrt(found.covariance[3]!)).toBeCloseTo(sigma / Math.sqrt(sxx), 6);
+          expect(Math.sqrt(found.covariance[0]!)).toBeCloseTo(sigma * Math.sqrt(1 / n + mx ** 2 / sxx), 5);
         },
       ),
     );
@@ -103,8 +103,8 @@ describe('solveLeastSquares', () => {
       {
         size: 2,
         residuals(p, sink) {
-          sink.add(10 * (p[1] - p[0] * p[0]), [0, 1], [-20 * p[0], 10]);
-          sink.add(1 - p[0], [0], [-1]);
+          sink.add(10 * (p[1]! - p[0]! * p[0]!), [0, 1], [-20 * p[0]!, 10]);
+          sink.add(1 - p[0]!, [0], [-1]);
           return true;
         },
       },
@@ -120,8 +120,8 @@ describe('solveLeastSquares', () => {
       {
         size: 1,
         residuals(p, sink) {
-          if (p[0] <= 0) return false;
-          sink.add(Math.log(p[0]) + 3, [0], [1 / p[0]]);
+          if (p[0]! <= 0) return false;
+          sink.add(Math.log(p[0]!) + 3, [0], [1 / p[0]!]);
           return true;
         },
       },
@@ -138,8 +138,8 @@ describe('solveLeastSquares', () => {
         {
           size: 3,
           residuals(p, sink) {
-            return decay(xs2, ys, 0.01).residuals(Float64Array.of(p[0], p[1] / unit, p[2]), {
-              add: (r, i, d) => sink.add(r, i, [d[0], d[1] / unit, d[2]]),
+            return decay(xs2, ys, 0.01).residuals(Float64Array.of(p[0]!, p[1]! / unit, p[2]!), {
+              add: (r, i, d) => sink.add(r, i, [d[0]!, d[1]! / unit, d[2]!]),
             });
           },
         },
@@ -147,7 +147,7 @@ describe('solveLeastSquares', () => {
       );
     const [plain, tiny] = [inUnit(1), inUnit(1e-6)];
     if (!plain.ok || !tiny.ok) throw new Error();
-    expect(tiny.parameters[1] / 1e-6).toBeCloseTo(plain.parameters[1], 6);
-    expect(tiny.covariance[4] / 1e-12).toBeCloseTo(plain.covariance[4], 6);
+    expect(tiny.parameters[1]! / 1e-6).toBeCloseTo(plain.parameters[1]!, 6);
+    expect(tiny.covariance[4]! / 1e-12).toBeCloseTo(plain.covariance[4]!, 6);
   });
 });

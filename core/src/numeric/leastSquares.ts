@@ -77,8 +77,8 @@ export function solveLeastSquares(
     solveScaled(work, scale, normal.gradient, step);
     const length = jointLength(step, normal);
     const bent = length > STRAIGHT_ENOUGH && bendStep(problem, here, normal, probe, step, work, scale, there, bend);
-    if (bent) for (let k = 0; k < size; k++) step[k] += 0.5 * bend[k];
-    for (let k = 0; k < size; k++) there[k] = here[k] + step[k];
+    if (bent) for (let k = 0; k < size; k++) step[k]! += 0.5 * bend[k]!;
+    for (let k = 0; k < size; k++) there[k] = here[k]! + step[k]!;
     if (bent !== null && gather(problem, there, next) && next.cost <= normal.cost * (1 + COST_ROUNDING)) {
       [here, there] = [there, here];
       [normal, next] = [next, normal];
@@ -120,24 +120,24 @@ function bendStep(
   bend: Float64Array,
 ): boolean | null {
   const size = step.length;
-  for (let k = 0; k < size; k++) scratch[k] = here[k] + PROBE_SHARE * step[k];
+  for (let k = 0; k < size; k++) scratch[k] = here[k]! + PROBE_SHARE * step[k]!;
   if (!gather(problem, scratch, probe)) return null;
   const right = new Float64Array(size);
   let at = 0;
   for (let r = 0; r < normal.count; r++) {
-    const end = normal.ends[r];
+    const end = normal.ends[r]!;
     let along = 0;
-    for (let k = at; k < end; k++) along += normal.derivatives[k] * step[normal.indices[k]];
-    const curvature = (2 / PROBE_SHARE) * ((probe.residuals[r] - normal.residuals[r]) / PROBE_SHARE - along);
-    for (let k = at; k < end; k++) right[normal.indices[k]] += normal.derivatives[k] * curvature;
+    for (let k = at; k < end; k++) along += normal.derivatives[k]! * step[normal.indices[k]!]!;
+    const curvature = (2 / PROBE_SHARE) * ((probe.residuals[r]! - normal.residuals[r]!) / PROBE_SHARE - along);
+    for (let k = at; k < end; k++) right[normal.indices[k]!]! += normal.derivatives[k]! * curvature;
     at = end;
   }
   solveScaled(work, scale, right, bend);
   let bendSquare = 0;
   let stepSquare = 0;
   for (let k = 0; k < size; k++) {
-    bendSquare += (bend[k] / scale[k]) ** 2;
-    stepSquare += (step[k] / scale[k]) ** 2;
+    bendSquare += (bend[k]! / scale[k]!) ** 2;
+    stepSquare += (step[k]! / scale[k]!) ** 2;
   }
   return 2 * Math.sqrt(bendSquare) > MOST_BEND * Math.sqrt(stepSquare) ? null : true;
 }
@@ -213,8 +213,8 @@ function gather(problem: LeastSquaresProblem, parameters: Float64Array, into: No
       cost += 0.5 * residual * residual;
       residuals[into.count] = residual;
       for (let i = 0; i < length; i++) {
-        allIndices[used + i] = indices[i];
-        allDerivatives[used + i] = derivatives[i];
+        allIndices[used + i] = indices[i]!;
+        allDerivatives[used + i] = derivatives[i]!;
       }
       addSquare(matrix, gradient, size, residual, allIndices, allDerivatives, used, used + length);
       used += length;
@@ -223,7 +223,7 @@ function gather(problem: LeastSquaresProblem, parameters: Float64Array, into: No
     },
   });
   for (let row = 1; row < size; row++)
-    for (let column = 0; column < row; column++) matrix[row * size + column] += matrix[column * size + row];
+    for (let column = 0; column < row; column++) matrix[row * size + column]! += matrix[column * size + row]!;
   into.cost = cost;
   return ok && Number.isFinite(cost);
 }
@@ -240,12 +240,12 @@ function addSquare(
   end: number,
 ): void {
   for (let i = from; i < end; i++) {
-    const d = derivatives[i];
-    const row = indices[i];
-    gradient[row] += d * residual;
+    const d = derivatives[i]!;
+    const row = indices[i]!;
+    gradient[row]! += d * residual;
     // Each pair once, in the half of the matrix where its order puts it; both halves are one in the end.
     const rowAt = row * size;
-    for (let j = from; j <= i; j++) matrix[rowAt + indices[j]] += d * derivatives[j];
+    for (let j = from; j <= i; j++) matrix[rowAt + indices[j]!]! += d * derivatives[j]!;
   }
 }
 
@@ -254,12 +254,12 @@ function factorScaled({ matrix, gradient }: Normal, lambda: number, work: Float6
   const size = gradient.length;
   const scale = new Float64Array(size);
   for (let k = 0; k < size; k++) {
-    const d = matrix[k * size + k];
+    const d = matrix[k * size + k]!;
     if (!(d > 0)) return null;
     scale[k] = 1 / Math.sqrt(d);
   }
   for (let i = 0; i < size; i++) {
-    for (let j = 0; j < i; j++) work[i * size + j] = matrix[i * size + j] * scale[i] * scale[j];
+    for (let j = 0; j < i; j++) work[i * size + j] = matrix[i * size + j]! * scale[i]! * scale[j]!;
     work[i * size + i] = 1 + lambda;
   }
   return factorCholesky(work, size) ? scale : null;
@@ -267,9 +267,9 @@ function factorScaled({ matrix, gradient }: Normal, lambda: number, work: Float6
 
 /** The step against a gradient, through the factors of the scaled matrix. */
 function solveScaled(factors: Float64Array, scale: Float64Array, gradient: Float64Array, step: Float64Array): void {
-  for (let k = 0; k < step.length; k++) step[k] = -gradient[k] * scale[k];
+  for (let k = 0; k < step.length; k++) step[k] = -gradient[k]! * scale[k]!;
   solveCholesky(factors, step.length, step);
-  for (let k = 0; k < step.length; k++) step[k] *= scale[k];
+  for (let k = 0; k < step.length; k++) step[k]! *= scale[k]!;
 }
 
 function invertNormal(normal: Normal, work: Float64Array): Float64Array | null {
@@ -280,9 +280,9 @@ function invertNormal(normal: Normal, work: Float64Array): Float64Array | null {
   const column = new Float64Array(size);
   for (let j = 0; j < size; j++) {
     column.fill(0);
-    column[j] = scale[j];
+    column[j] = scale[j]!;
     solveCholesky(work, size, column);
-    for (let i = 0; i < size; i++) inverse[i * size + j] = column[i] * scale[i];
+    for (let i = 0; i < size; i++) inverse[i * size + j] = column[i]! * scale[i]!;
   }
   return inverse;
 }
@@ -292,8 +292,8 @@ function jointLength(step: Float64Array, { matrix }: Normal): number {
   const size = step.length;
   let sum = 0;
   for (let i = 0; i < size; i++) {
-    for (let j = 0; j < i; j++) sum += 2 * step[i] * step[j] * matrix[i * size + j];
-    sum += step[i] * step[i] * matrix[i * size + i];
+    for (let j = 0; j < i; j++) sum += 2 * step[i]! * step[j]! * matrix[i * size + j]!;
+    sum += step[i]! * step[i]! * matrix[i * size + i]!;
   }
   return Math.sqrt(Math.max(0, sum));
 }

@@ -18,7 +18,7 @@ describe('seededRandom', () => {
     // χ² of nine degrees of freedom lies under 27.9 in 999 of 1,000 cases.
     expect(tenths.reduce((sum, n) => sum + (n - 2000) ** 2 / 2000, 0)).toBeLessThan(27.9);
     // One number says nothing of the next.
-    const beside = values.slice(1).map((v, k) => (v - 0.5) * (values[k] - 0.5));
+    const beside = values.slice(1).map((v, k) => (v - 0.5) * (values[k]! - 0.5));
     expect(Math.abs(mean(beside))).toBeLessThan(4 / 12 / Math.sqrt(values.length));
   });
 });

@@ -27,14 +27,14 @@ export function applyTones(data: Uint8ClampedArray, setting: ToneSetting): void 
   );
   for (let k = 0; k < data.length; k += 4) {
     if (gray) {
-      const light = table[(data[k] * 54 + data[k + 1] * 183 + data[k + 2] * 19) >> 8];
+      const light = table[(data[k]! * 54 + data[k + 1]! * 183 + data[k + 2]! * 19) >> 8]!;
       data[k] = light;
       data[k + 1] = light;
       data[k + 2] = light;
     } else {
-      data[k] = table[data[k]];
-      data[k + 1] = table[data[k + 1]];
-      data[k + 2] = table[data[k + 2]];
+      data[k] = table[data[k]!]!;
+      data[k + 1] = table[data[k + 1]!]!;
+      data[k + 2] = table[data[k + 2]!]!;
     }
   }
 }
@@ -43,7 +43,7 @@ export function applyTones(data: Uint8ClampedArray, setting: ToneSetting): void 
 export function histogram({ data }: { data: Uint8ClampedArray | Uint8Array }): number[] {
   const counts = new Array<number>(64).fill(0);
   for (let k = 0; k < data.length; k += 4)
-    counts[((data[k] * 54 + data[k + 1] * 183 + data[k + 2] * 19) >> 8) >> 2] += 1;
+    counts[((data[k]! * 54 + data[k + 1]! * 183 + data[k + 2]! * 19) >> 8) >> 2]! += 1;
   const most = Math.max(1, ...counts);
   return counts.map((c) => c / most);
 }

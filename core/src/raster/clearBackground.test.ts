@@ -5,7 +5,7 @@ const WOOD: [number, number, number] = [150, 120, 90];
 const cleared = (tolerance: number, ...colours: number[][]): number[] => {
   const data = Uint8ClampedArray.from(colours.flatMap((c) => [...c, 255]));
   clearBackground(data, buildClearTable({ colour: WOOD, tolerance }));
-  return colours.map((_, k) => data[4 * k + 3]);
+  return colours.map((_, k) => data[4 * k + 3]!);
 };
 
 describe('clearBackground', () => {
@@ -22,7 +22,7 @@ describe('clearBackground', () => {
   it('keeps the rim sharp: the more unlike, the more stays, from clear to whole within a few steps', () => {
     const steps = Array.from({ length: 40 }, (_, k) => [150 - 3 * k, 120 - k, 90 + k]);
     const alphas = cleared(0.15, ...steps);
-    for (let k = 1; k < alphas.length; k++) expect(alphas[k]).toBeGreaterThanOrEqual(alphas[k - 1]);
+    for (let k = 1; k < alphas.length; k++) expect(alphas[k]).toBeGreaterThanOrEqual(alphas[k - 1]!);
     expect(alphas.filter((a) => a > 0 && a < 255).length).toBeLessThan(8);
     expect(alphas[0]).toBe(0);
     expect(alphas.at(-1)).toBe(255);

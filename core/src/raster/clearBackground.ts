@@ -29,16 +29,16 @@ export function buildClearTable({ colour, tolerance }: ClearSetting): ClearTable
   const linear = Float64Array.from({ length: 256 }, (_, k) => toLinear(k / 255));
   const own = new Float64Array(3);
   const other = new Float64Array(3);
-  toLab(linear[colour[0]], linear[colour[1]], linear[colour[2]], own);
+  toLab(linear[colour[0]]!, linear[colour[1]]!, linear[colour[2]]!, own);
   const bound = tolerance * MOST_UNLIKE;
   const stays = new Uint8Array(steps ** 3);
-  const middle = (k: number) => linear[Math.round((k * 255) / (steps - 1))];
+  const middle = (k: number) => linear[Math.round((k * 255) / (steps - 1))]!;
   for (let r = 0; r < steps; r++)
     for (let g = 0; g < steps; g++)
       for (let b = 0; b < steps; b++) {
         toLab(middle(r), middle(g), middle(b), other);
-        const light = LIGHTNESS_WEIGHT * (other[0] - own[0]);
-        const unlike = Math.hypot(light, other[1] - own[1], other[2] - own[2]);
+        const light = LIGHTNESS_WEIGHT * (other[0]! - own[0]!);
+        const unlike = Math.hypot(light, other[1]! - own[1]!, other[2]! - own[2]!);
         stays[(r << (2 * BITS)) | (g << BITS) | b] = 255 * Math.min(1, Math.max(0, (unlike - bound) / RAMP));
       }
   return { stays };
@@ -48,8 +48,8 @@ export function buildClearTable({ colour, tolerance }: ClearSetting): ClearTable
 export function clearBackground(data: Uint8ClampedArray, { stays }: ClearTable): void {
   for (let k = 0; k < data.length; k += 4) {
     if (data[k + 3] === 0) continue;
-    const at = ((data[k] >> 2) << (2 * BITS)) | ((data[k + 1] >> 2) << BITS) | (data[k + 2] >> 2);
-    data[k + 3] = Math.min(data[k + 3], stays[at]);
+    const at = ((data[k]! >> 2) << (2 * BITS)) | ((data[k + 1]! >> 2) << BITS) | (data[k + 2]! >> 2);
+    data[k + 3] = Math.min(data[k + 3]!, stays[at]!);
   }
 }
 

@@ -20,7 +20,7 @@ describe('findDifferences', () => {
     const places = findDifferences(now, before, W, H, 10);
     expect(places.map((p) => p.kind)).toEqual(['come', 'gone', 'changed']);
     expect(places[0]).toMatchObject({ left: 200, top: 40, width: 80, pixels: 80 * 60 });
-    expect(places[1].pixels).toBeGreaterThan(0.9 * 40 * 20);
+    expect(places[1]!.pixels).toBeGreaterThan(0.9 * 40 * 20);
   });
 
   it('takes an edge that wandered by a pixel for none, and what is seen in one of both alone', () => {

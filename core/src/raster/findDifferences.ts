@@ -44,13 +44,13 @@ export function findDifferences(
       const change = brightnessAt(now, k) - brightnessAt(before, k);
       if (Math.abs(change) < LEAST_DIFFERENCE) continue;
       const cell = Math.floor(y / CELL_PX) * columns + Math.floor(x / CELL_PX);
-      if (change < 0) come[cell] += 1;
-      else gone[cell] += 1;
+      if (change < 0) come[cell]! += 1;
+      else gone[cell]! += 1;
     }
   const seen = new Uint8Array(columns * rows);
   const places: DifferencePlace[] = [];
   for (let cell = 0; cell < seen.length; cell++)
-    if (!seen[cell] && come[cell] + gone[cell] >= LEAST_IN_CELL) {
+    if (!seen[cell] && come[cell]! + gone[cell]! >= LEAST_IN_CELL) {
       const place = gather(cell, columns, rows, come, gone, seen);
       if (place.pixels >= LEAST_PIXELS) places.push(place);
     }
@@ -75,14 +75,14 @@ function gather(
     right = Math.max(right, i);
     top = Math.min(top, j);
     bottom = Math.max(bottom, j);
-    came += come[cell];
-    went += gone[cell];
+    came += come[cell]!;
+    went += gone[cell]!;
     for (let dj = -1; dj <= 1; dj++)
       for (let di = -1; di <= 1; di++) {
         const [x, y] = [i + di, j + dj];
         if (x < 0 || y < 0 || x >= columns || y >= rows) continue;
         const next = y * columns + x;
-        if (seen[next] || come[next] + gone[next] < LEAST_IN_CELL) continue;
+        if (seen[next] || come[next]! + gone[next]! < LEAST_IN_CELL) continue;
         seen[next] = 1;
         waiting.push(next);
       }
@@ -95,4 +95,4 @@ function gather(
 
 /** Brightness of an RGBA pixel, 0 to 255. */
 export const brightnessAt = (data: Uint8ClampedArray, k: number): number =>
-  (data[k] * 54 + data[k + 1] * 183 + data[k + 2] * 19) >> 8;
+  (data[k]! * 54 + data[k + 1]! * 183 + data[k + 2]! * 19) >> 8;

@@ -16,17 +16,17 @@ export function differentiate(patch: Patch, sigmaPx: number): Derivatives {
   const rim = Math.ceil(3 * sigmaPx);
   const smooth = kernel(rim, (t) => Math.exp((-t * t) / (2 * sigmaPx ** 2)));
   const total = smooth.reduce((a, b) => a + b);
-  for (let k = 0; k < smooth.length; k++) smooth[k] /= total;
-  const first = kernel(rim, (t) => (t / sigmaPx ** 2) * smooth[t + rim]);
-  const second = kernel(rim, (t) => ((t * t - sigmaPx ** 2) / sigmaPx ** 4) * smooth[t + rim]);
+  for (let k = 0; k < smooth.length; k++) smooth[k]! /= total;
+  const first = kernel(rim, (t) => (t / sigmaPx ** 2) * smooth[t + rim]!);
+  const second = kernel(rim, (t) => ((t * t - sigmaPx ** 2) / sigmaPx ** 4) * smooth[t + rim]!);
   const alongX = [smooth, first, second].map((k) => convolveX(patch.light, patch.width, patch.height, k, rim));
   const alongY = (from: Float32Array, k: Float64Array) => convolveY(from, patch.width, patch.height, k, rim);
   return {
-    byX: alongY(alongX[1], smooth),
-    byY: alongY(alongX[0], first),
-    byXX: alongY(alongX[2], smooth),
-    byXY: alongY(alongX[1], first),
-    byYY: alongY(alongX[0], second),
+    byX: alongY(alongX[1]!, smooth),
+    byY: alongY(alongX[0]!, first),
+    byXX: alongY(alongX[2]!, smooth),
+    byXY: alongY(alongX[1]!, first),
+    byYY: alongY(alongX[0]!, second),
     rim,
   };
 }
@@ -41,7 +41,7 @@ function convolveX(from: Float32Array, width: number, height: number, k: Float64
     for (let x = rim; x < width - rim; x++) {
       let sum = 0;
       const at = y * width + x - rim;
-      for (let n = 0; n < k.length; n++) sum += k[n] * from[at + n];
+      for (let n = 0; n < k.length; n++) sum += k[n]! * from[at + n]!;
       out[y * width + x] = sum;
     }
   return out;
@@ -51,9 +51,9 @@ function convolveY(from: Float32Array, width: number, height: number, k: Float64
   const out = new Float32Array(from.length);
   for (let y = rim; y < height - rim; y++)
     for (let n = 0; n < k.length; n++) {
-      const w = k[n];
+      const w = k[n]!;
       const at = (y - rim + n) * width;
-      for (let x = rim; x < width - rim; x++) out[y * width + x] += w * from[at + x];
+      for (let x = rim; x < width - rim; x++) out[y * width + x]! += w * from[at + x]!;
     }
   return out;
 }

@@ -16,7 +16,7 @@ export function markDifference(now: Uint8ClampedArray, before: Uint8ClampedArray
   let differing = 0;
   for (let k = 0; k < now.length; k += 4) {
     if (now[k + 3] === 0) continue;
-    if (before[k + 3] > 0) {
+    if (before[k + 3]! > 0) {
       compared += 1;
       const change = brightnessAt(now, k) - brightnessAt(before, k);
       if (Math.abs(change) >= LEAST_DIFFERENCE) {

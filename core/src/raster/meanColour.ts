@@ -10,8 +10,8 @@ export function meanColour({ width, height, data }: Pixels, u: number, v: number
   for (let y = v - COLOUR_REACH; y <= v + COLOUR_REACH; y++)
     for (let x = u - COLOUR_REACH; x <= u + COLOUR_REACH; x++) {
       if (x < 0 || y < 0 || x >= width || y >= height) continue;
-      for (let c = 0; c < 3; c++) sum[c] += data[(y * width + x) * 4 + c];
+      for (let c = 0; c < 3; c++) sum[c]! += data[(y * width + x) * 4 + c]!;
       count += 1;
     }
-  return count ? [Math.round(sum[0] / count), Math.round(sum[1] / count), Math.round(sum[2] / count)] : null;
+  return count ? [Math.round(sum[0]! / count), Math.round(sum[1]! / count), Math.round(sum[2]! / count)] : null;
 }

@@ -38,9 +38,9 @@ export function cutPatch(pixels: Pixels, uPx: number, vPx: number, reachPx: numb
     const row = y * width;
     for (let x = 0; x < width; x++, from += 4)
       light[row + x] =
-        0.2126 * LINEAR_LIGHT[pixels.data[from]] +
-        0.7152 * LINEAR_LIGHT[pixels.data[from + 1]] +
-        0.0722 * LINEAR_LIGHT[pixels.data[from + 2]];
+        0.2126 * LINEAR_LIGHT[pixels.data[from]!]! +
+        0.7152 * LINEAR_LIGHT[pixels.data[from + 1]!]! +
+        0.0722 * LINEAR_LIGHT[pixels.data[from + 2]!]!;
   }
   return { left, top, width, height, light };
 }
@@ -61,7 +61,10 @@ export function sampleCubic({ left, top, width, height, light }: Patch, uPx: num
   for (let j = -1; j <= 2; j++) {
     const at = (y0 + j) * width + x0;
     const row =
-      keys(1 + fx) * light[at - 1] + keys(fx) * light[at] + keys(1 - fx) * light[at + 1] + keys(2 - fx) * light[at + 2];
+      keys(1 + fx) * light[at - 1]! +
+      keys(fx) * light[at]! +
+      keys(1 - fx) * light[at + 1]! +
+      keys(2 - fx) * light[at + 2]!;
     sum += keys(Math.abs(j - fy)) * row;
   }
   return sum;

@@ -33,7 +33,7 @@ function halve({ width, height, data }: Pixels): Pixels {
     let b = a + width;
     const end = y * w + w;
     for (let to = y * w; to < end; to++, a += 2, b += 2)
-      out[to] = average(average(from[a], from[a + 1]), average(from[b], from[b + 1]));
+      out[to] = average(average(from[a]!, from[a + 1]!), average(from[b]!, from[b + 1]!));
   }
   return { width: w, height: h, data: new Uint8ClampedArray(out.buffer) };
 }

@@ -28,10 +28,10 @@ describe('redraw', () => {
       [170, 120],
       [120, 10],
     ]) {
-      map(x + 0.5, y + 0.5, place);
-      const at = (y * 200 + x) * 4;
-      expect(Math.abs(out[at] - (place[0] / 1024) * 255)).toBeLessThan(1.5);
-      expect(Math.abs(out[at + 1] - (place[1] / 768) * 255)).toBeLessThan(1.5);
+      map(x! + 0.5, y! + 0.5, place);
+      const at = (y! * 200 + x!) * 4;
+      expect(Math.abs(out[at]! - (place[0]! / 1024) * 255)).toBeLessThan(1.5);
+      expect(Math.abs(out[at + 1]! - (place[1]! / 768) * 255)).toBeLessThan(1.5);
       expect(out[at + 3]).toBe(255);
     }
   });

@@ -24,8 +24,8 @@ export function buildWarpGrid(
   for (let j = 0; j < rows; j++)
     for (let i = 0; i < columns; i++) {
       const known = sourceOf(i * NET_STEP, j * NET_STEP, out);
-      places[(j * columns + i) * 2] = known ? out[0] : Number.NaN;
-      places[(j * columns + i) * 2 + 1] = known ? out[1] : Number.NaN;
+      places[(j * columns + i) * 2] = known ? out[0]! : Number.NaN;
+      places[(j * columns + i) * 2 + 1] = known ? out[1]! : Number.NaN;
     }
   return { columns, rows, places };
 }
@@ -82,12 +82,12 @@ function redrawCell(
 ): void {
   const node = (cellY * columns + cellX) * 2;
   const below = node + columns * 2;
-  const [u00, v00, u10, v10] = [places[node], places[node + 1], places[node + 2], places[node + 3]];
-  const [u01, v01, u11, v11] = [places[below], places[below + 1], places[below + 2], places[below + 3]];
+  const [u00, v00, u10, v10] = [places[node]!, places[node + 1]!, places[node + 2]!, places[node + 3]!];
+  const [u01, v01, u11, v11] = [places[below]!, places[below + 1]!, places[below + 2]!, places[below + 3]!];
   if (!Number.isFinite(u00 + u10 + u01 + u11)) return;
   const stepPx = Math.max(Math.hypot(u10 - u00, v10 - v00), Math.hypot(u01 - u00, v01 - v00)) / NET_STEP;
   const level = Math.max(0, Math.min(levels.length - 1, Math.floor(Math.log2(Math.max(stepPx, 1)) + LEVEL_BIAS)));
-  const { w, h, pixels } = levels[level];
+  const { w, h, pixels } = levels[level]!;
   const shrink = 1 / (1 << level);
   const yEnd = Math.min(to, (cellY + 1) * NET_STEP);
   const xStart = cellX * NET_STEP;
@@ -113,10 +113,10 @@ function redrawCell(
       const w01 = fv - w11;
       const w00 = 256 - fu - w01;
       const a = y0 * w + x0;
-      const p = pixels[a];
-      const q = pixels[a + 1];
-      const r = pixels[a + w];
-      const s = pixels[a + w + 1];
+      const p = pixels[a]!;
+      const q = pixels[a + 1]!;
+      const r = pixels[a + w]!;
+      const s = pixels[a + w + 1]!;
       // Each sum is brought back to 32 bits, as whole numbers.
       const evenAbove = (Math.imul(p & PAIR, w00) + Math.imul(q & PAIR, w10)) | 0;
       const evenBelow = (Math.imul(r & PAIR, w01) + Math.imul(s & PAIR, w11)) | 0;

@@ -15,7 +15,7 @@ export function turnUpright(pixels: Pixels, orientation: number): Pixels {
       const [sx, sy] = turned ? [y, x] : [x, y];
       const fromRight = orientation === 2 || orientation === 3 || orientation === 7 || orientation === 8;
       const fromBelow = orientation === 3 || orientation === 4 || orientation === 6 || orientation === 7;
-      out[y * width + x] = from[(fromBelow ? h - 1 - sy : sy) * w + (fromRight ? w - 1 - sx : sx)];
+      out[y * width + x] = from[(fromBelow ? h - 1 - sy : sy) * w + (fromRight ? w - 1 - sx : sx)]!;
     }
   return { width, height, data: new Uint8ClampedArray(out.buffer) };
 }

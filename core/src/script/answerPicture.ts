@@ -70,8 +70,8 @@ export function answerPicture(said: SaidPicture, truing: Calibration, within: Wi
   const between = (from: string, to: string): Figure | null => {
     const both = [from, to].every((name) => request.points?.[name]?.plane === TURNED);
     return turned && both
-      ? (betweenOnTurned(truing, turned, points[from], points[to])?.figure ?? null)
-      : figureOf(over, [placed(points[from]), placed(points[to])], distance);
+      ? (betweenOnTurned(truing, turned, points[from]!, points[to]!)?.figure ?? null)
+      : figureOf(over, [placed(points[from]!), placed(points[to]!)], distance);
   };
   const degrees = 180 / Math.PI;
   return {
@@ -81,7 +81,7 @@ export function answerPicture(said: SaidPicture, truing: Calibration, within: Wi
       cameraHeightMm: truing.cameraHeightMm,
       otherTilts: truing.otherTilts.length,
       parameters: parametersOf(truing),
-      solutions: [{ a: truing.parameters[CAMERA.a], b: truing.parameters[CAMERA.b] }, ...truing.otherTilts].map(
+      solutions: [{ a: truing.parameters[CAMERA.a]!, b: truing.parameters[CAMERA.b]! }, ...truing.otherTilts].map(
         ({ a, b }) => ({ tiltXDegrees: a * degrees, tiltYDegrees: b * degrees }),
       ),
     },
@@ -124,7 +124,7 @@ function parametersOf({ parameters, covariance }: Calibration): Record<string, F
   return Object.fromEntries(
     Object.entries(CAMERA).map(([name, k]) => [
       name,
-      { value: parameters[k], plusMinus: 2 * Math.sqrt(covariance[k * (size + 1)]) },
+      { value: parameters[k]!, plusMinus: 2 * Math.sqrt(covariance[k * (size + 1)]!) },
     ]),
   );
 }

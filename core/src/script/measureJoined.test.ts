@@ -21,7 +21,7 @@ describe('the hanger rail, from a script', () => {
 
   it('is as long as it was drawn, from a hole in one picture to one in the other', async () => {
     const answer = JSON.parse((await measure(left, right, request)).stdout) as JoinedAnswer;
-    const mm = answer.distances[0].mm ?? { value: 0, plusMinus: 0 };
+    const mm = answer.distances[0]!.mm ?? { value: 0, plusMinus: 0 };
     expect(Math.abs(mm.value - 340)).toBeLessThan(mm.plusMinus);
     expect(mm.plusMinus).toBeLessThan(0.6);
     expect(answer.seams.map((s) => [s.join, s.fits])).toEqual([
@@ -29,7 +29,7 @@ describe('the hanger rail, from a script', () => {
       [2, true],
     ]);
     // One frame for both: the difference of their positions is that distance.
-    const [a, b] = ['left', 'right'].map((id) => answer.pictures[id].positions['end hole']);
+    const [a, b] = ['left', 'right'].map((id) => answer.pictures[id]!.positions['end hole']);
     const apart = Math.hypot((b?.xMm.value ?? 0) - (a?.xMm.value ?? 0), (b?.yMm.value ?? 0) - (a?.yMm.value ?? 0));
     expect(apart).toBeCloseTo(mm.value, 6);
   });
@@ -69,7 +69,7 @@ function said(side: Side): JoinedRequest['pictures'][number] {
       id: `side ${k}`,
       plane: 'table',
       from: place(side, ...from),
-      to: place(side, ...corners[(k + 1) % 4]),
+      to: place(side, ...corners[(k + 1) % 4]!),
       length: `${k % 2 ? 120 : 180} ± 0.03`,
     })),
     points: { near: { at: place(side, middle - 40, 20), plane: 'table' } },
@@ -96,7 +96,7 @@ describe('measureJoined', () => {
   it('measures over pictures that two common points hold together', () => {
     const result = measureJoined(request, seen);
     if (!result.ok) throw new Error(JSON.stringify(result));
-    const { mm } = result.answer.distances[0];
+    const { mm } = result.answer.distances[0]!;
     expect(Math.abs((mm?.value ?? 0) - 165)).toBeLessThan(mm?.plusMinus ?? 0);
     expect(mm?.plusMinus).toBeLessThan(1.5);
   });
@@ -112,10 +112,10 @@ describe('measureJoined', () => {
       seen,
     );
     if (!result.ok) throw new Error(JSON.stringify(result));
-    const { mm } = result.answer.distances[0];
+    const { mm } = result.answer.distances[0]!;
     expect(Math.abs((mm?.value ?? 0) - 165)).toBeLessThan(mm?.plusMinus ?? 0);
     expect(result.answer.seams.map((s) => s.join)).toEqual([0, 1, 2, 3]);
-    expect(result.answer.pictures.right.found).toEqual({});
+    expect(result.answer.pictures.right!.found).toEqual({});
   });
 
   it.each<[string, Partial<JoinedRequest>, string, string | undefined]>([

@@ -59,7 +59,7 @@ export function measureJoined(
   for (const [k, { id, ...own }] of request.pictures.entries()) {
     if (said.has(id)) return { ok: false, reason: 'picture-twice', at: id };
     const first = k === 0 ? { zero: request.zero, axis: request.axis } : {};
-    const all = sayPicture({ unit: request.unit, ...own, ...first }, seen[k].facts, seen[k].pixels);
+    const all = sayPicture({ unit: request.unit, ...own, ...first }, seen[k]!.facts, seen[k]!.pixels);
     if (!all.ok) return { ...all, at: all.at === undefined ? id : `${id}, ${all.at}` };
     said.set(id, all.said);
   }
@@ -70,16 +70,16 @@ export function measureJoined(
       if (!said.get(picture)?.points[point]) return { ok: false, reason: 'unknown-point', at: `${picture}, ${point}` };
   const joined = joinPictures(input);
   if (!joined.ok) return faultOf(joined.fault);
-  const [first] = request.pictures;
-  const over = joined.calibrations[first.id];
+  const first = request.pictures[0]!;
+  const over = joined.calibrations[first.id]!;
   const datum = (said.get(first.id) as SaidPicture).datum;
   const pickOf = ([picture, point]: readonly [string, string]) => ({
-    ...(said.get(picture) as SaidPicture).points[point],
+    ...(said.get(picture) as SaidPicture).points[point]!,
     picture,
   });
   const answer: JoinedAnswer = {
     pictures: Object.fromEntries(
-      [...said].map(([id, s]) => [id, answerPicture(s, joined.calibrations[id], { over, datum, picture: id })]),
+      [...said].map(([id, s]) => [id, answerPicture(s, joined.calibrations[id]!, { over, datum, picture: id })]),
     ),
     seams: joined.seams.map(({ point, ...seam }) => ({ join: Number(point), ...seam })),
     distances: (request.distances ?? []).map(({ from, to }) => ({
@@ -124,7 +124,7 @@ function joinedBy(request: JoinedRequest, said: ReadonlyMap<string, SaidPicture>
         const at = own.findIndex((y) => y.id === reference);
         if (at < 0) return { ok: false, reason: 'unknown-yardstick', at: `${picture}, ${reference}` };
         const written = said.get(picture)?.request.yardsticks.find((y) => y.id === reference)?.length ?? '';
-        const shared = shareable(own[at], written, request.unit ?? 'mm');
+        const shared = shareable(own[at]!, written, request.unit ?? 'mm');
         if (!shared) return { ok: false, reason: 'not-numbered', at: `${picture}, ${reference}` };
         own[at] = shared;
       }

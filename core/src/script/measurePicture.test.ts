@@ -44,7 +44,7 @@ describe('the example of docs/core.md', () => {
     const answer = JSON.parse(stdout) as MeasureAnswer;
     const truth = { 'left right': 90, 'slot low slot high': 7 } as Record<string, number>;
     for (const d of answer.distances) {
-      const off = Math.abs((d.mm?.value ?? 0) - truth[`${d.from} ${d.to}`]);
+      const off = Math.abs((d.mm?.value ?? 0) - truth[`${d.from} ${d.to}`]!);
       expect(off).toBeLessThan(d.mm?.plusMinus ?? 0);
       // A rule by its readings and two lengths leave ± 0.6 mm: a hundredth of a pixel moves it by 0.2.
       expect(off).toBeLessThan(0.4);
@@ -61,11 +61,11 @@ describe('the example of docs/core.md', () => {
       return JSON.parse((await run('demo/pictures/latch-plate.jpg', path)).stdout) as MeasureAnswer;
     };
     const [right, wrong] = [await measured('19 ± 0.03'), await measured('19.5')];
-    expect(right.rulerWidths.rule.measured?.fits).toBe(true);
-    expect(Math.abs(right.rulerWidths.rule.found.value - 19)).toBeLessThan(right.rulerWidths.rule.found.plusMinus);
+    expect(right.rulerWidths.rule!.measured?.fits).toBe(true);
+    expect(Math.abs(right.rulerWidths.rule!.found.value - 19)).toBeLessThan(right.rulerWidths.rule!.found.plusMinus);
     expect(Math.abs(right.truing.tiltDegrees - 6.5)).toBeLessThan(right.truing.tiltPlusMinusDegrees);
     expect(right.truing.tiltPlusMinusDegrees).toBeLessThan(1);
-    expect(wrong.rulerWidths.rule.measured?.fits).toBe(false);
+    expect(wrong.rulerWidths.rule!.measured?.fits).toBe(false);
   });
 
   it.each([
@@ -92,7 +92,7 @@ describe('the turned knob', () => {
     const answer = JSON.parse(stdout) as MeasureAnswer;
     const truth: Record<string, number> = { flange: 30, neck: 18, grip: 26 };
     for (const { from, mm } of answer.distances) {
-      const off = Math.abs((mm?.value ?? 0) - truth[from.split(' ')[0]]);
+      const off = Math.abs((mm?.value ?? 0) - truth[from.split(' ')[0]!]!);
       expect(off).toBeLessThan(mm?.plusMinus ?? 0);
       expect(off).toBeLessThan(0.06);
     }
@@ -163,7 +163,7 @@ describe('measurePicture', () => {
   it.each([
     [
       'a length that is none',
-      { yardsticks: [{ ...example.yardsticks[0], length: '1/0' }] },
+      { yardsticks: [{ ...example.yardsticks[0]!, length: '1/0' }] },
       { reason: 'bad-length', at: 'rule' },
     ],
     [
@@ -173,10 +173,13 @@ describe('measurePicture', () => {
     ],
     [
       'picks in one place',
-      { yardsticks: [{ ...example.yardsticks[0], to: example.yardsticks[0].from }] },
+      { yardsticks: [{ ...example.yardsticks[0]!, to: example.yardsticks[0]!.from }] },
       { reason: 'picks-coincide', at: 'rule' },
     ],
   ])('refuses %s', (_, change, fault) => {
-    expect(measurePicture({ ...example, ...change }, facts, null)).toEqual({ ok: false, ...fault });
+    expect(measurePicture({ ...example, ...(change as Partial<MeasureRequest>) }, facts, null)).toEqual({
+      ok: false,
+      ...fault,
+    });
   });
 });

@@ -96,7 +96,7 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
     return { ok: true, reference: { ...standing, kind: 'grid', crossings, pitchMm: pitch.mm, plusMinusShare } };
   }
   const spans = (y.lines ?? []).map(({ from, to, along }) => {
-    const [a, b] = picked([from, to]);
+    const [a, b] = picked([from, to]) as [Pick, Pick];
     return { from: a, to: b, along: along ?? ('x' as const) };
   });
   if (kind === 'square-lines') return { ok: true, reference: { ...standing, kind, lines: spans, plusMinusRad: null } };
@@ -104,7 +104,7 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
     return { ok: true, reference: { ...standing, kind, lengths: spans, plusMinusShare: null } };
 
   if (!length || !y.from || !y.to) return { ok: false, reason: 'bad-length' };
-  const [from, to] = [y.from, y.to].map((p) => snapped(pixels, p, y.cling ?? 'line'));
+  const [from, to] = [y.from, y.to].map((p) => snapped(pixels, p, y.cling ?? 'line')) as [Pick, Pick];
   const counted = y.strokes && pixels ? countGraduations(pixels, from, to, length.mm) : null;
   if (y.strokes && !counted?.ok) return { ok: false, reason: 'strokes-not-counted' };
   return {

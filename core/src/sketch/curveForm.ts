@@ -54,7 +54,7 @@ export function circleOf(sketch: Sketch, curve: CircleCurve, place: Placer, isTr
 export function formOf(sketch: Sketch, path: Path, place: Placer, isTrue = true): Form | null {
   const walk = walkOf(sketch, path);
   if (!walk || walk.pieces.length === 0) return null;
-  const first: Curve = walk.pieces[0].curve;
+  const first: Curve = walk.pieces[0]!.curve;
   if (first.kind === 'circle') {
     const circle = circleOf(sketch, first, place, isTrue);
     return circle && { kind: 'circle', ...circle };

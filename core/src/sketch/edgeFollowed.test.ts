@@ -96,10 +96,10 @@ describe('the next point of a path', () => {
 describe('what ran beside a traced point', () => {
   it('is carried along when the picture is swapped', () => {
     const job = sampleJob();
-    const { at } = job.part.sketches[MAIN_SKETCH].points.a;
+    const { at } = job.part.sketches[MAIN_SKETCH]!.points.a!;
     if (at.kind !== 'observed') throw new Error('it was seen');
     at.neighbouringEdge = { uPx: 1010, vPx: 1000 };
-    reprojectPicture(job, job.pictures[0], [0.5, 0, 7, 0, 0.5, 0, 0, 0, 1]);
+    reprojectPicture(job, job.pictures[0]!, [0.5, 0, 7, 0, 0.5, 0, 0, 0, 1]);
     expect(at.neighbouringEdge).toEqual({ uPx: 512, vPx: 500 });
     expect(checkJob(job).ok).toBe(true);
   });

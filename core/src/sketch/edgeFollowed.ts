@@ -47,7 +47,7 @@ function followed(line: Line): EdgeFollowed | null {
   line.at.forEach(({ neighbouringEdge: other }, k) => {
     if (!other) return;
     const onRight = line.round ? liesInside(line.at, k, other) : isRightOf(line, k, other);
-    if (onRight !== null) (onRight ? right : left).push(line.ids[k]);
+    if (onRight !== null) (onRight ? right : left).push(line.ids[k]!);
   });
   if (right.length + left.length === 0) return null;
   const otherOnRight = right.length >= left.length;
@@ -105,7 +105,7 @@ function aside(from: PicturePoint, to: PicturePoint, at: PicturePoint, other: Pi
 
 /** By the way to the point or on from it: whichever runs more across. */
 function isRightOf({ at, closed }: Line, k: number, other: PicturePoint): boolean | null {
-  const here = at[k];
+  const here = at[k]!;
   const count = at.length;
   const before = closed || k > 0 ? at[(k + count - 1) % count] : undefined;
   const after = closed || k + 1 < count ? at[(k + 1) % count] : undefined;
@@ -117,7 +117,7 @@ function isRightOf({ at, closed }: Line, k: number, other: PicturePoint): boolea
 }
 
 function liesInside(all: readonly Observation[], k: number, other: PicturePoint): boolean | null {
-  const here = all[k];
+  const here = all[k]!;
   if (all.some((p) => p.picture !== here.picture)) return null;
   const u = all.reduce((sum, p) => sum + p.uPx, 0) / all.length;
   const v = all.reduce((sum, p) => sum + p.vPx, 0) / all.length;
@@ -126,9 +126,9 @@ function liesInside(all: readonly Observation[], k: number, other: PicturePoint)
 
 function sideOf({ at, closed, round }: Line, otherOnRight: boolean): EdgeSide {
   if (round) return otherOnRight ? 'outer' : 'inner';
-  if (!closed || at.some((p) => p.picture !== at[0].picture)) return otherOnRight ? 'left' : 'right';
+  if (!closed || at.some((p) => p.picture !== at[0]!.picture)) return otherOnRight ? 'left' : 'right';
   const twiceArea = at.reduce((sum, p, k) => {
-    const next = at[(k + 1) % at.length];
+    const next = at[(k + 1) % at.length]!;
     return sum + p.uPx * next.vPx - next.uPx * p.vPx;
   }, 0);
   // With v running down, a positive area is gone round clockwise, its inside on the right.

@@ -13,14 +13,14 @@ const options = { truly: false, draft: null };
 
 function part(): Part {
   const made = newPart();
-  const sketch = made.sketches[MAIN_SKETCH];
+  const sketch = made.sketches[MAIN_SKETCH]!;
   putPath(sketch, { a: seen(0, 0), b: seen(100, 0), c: seen(100, 80) }, { points: ['a', 'b', 'c'] });
   putPath(sketch, { d: seen(300, 0), e: seen(400, 0) }, { id: 'other', points: ['d', 'e'], closed: false });
   putCircle(sketch, 'hole', [seen(60, 20), seen(70, 30), seen(60, 40)]);
   return made;
 }
 const changed = (before: Part, change: (after: Part) => void): Part => {
-  const sketch = before.sketches[MAIN_SKETCH];
+  const sketch = before.sketches[MAIN_SKETCH]!;
   const after = { ...before, sketches: { [MAIN_SKETCH]: { ...sketch, points: { ...sketch.points }, dimensions: {} } } };
   change(after);
   return after;
@@ -30,7 +30,7 @@ describe('evaluating a part', () => {
   it('makes each path where its picture places it', () => {
     const { paths, placeOf, faults } = createEvaluator()(part(), placing(), options);
     expect(paths.map((p) => p.form?.kind)).toEqual(['chain', 'chain', 'circle']);
-    expect(paths[2].form).toMatchObject({ centre: { x: 6, y: -3 }, radius: 1 });
+    expect(paths[2]!.form).toMatchObject({ centre: { x: 6, y: -3 }, radius: 1 });
     expect(placeOf('b')).toEqual({ x: 10, y: -0 });
     expect(placeOf('hole-o')).toEqual({ x: 6, y: -3 });
     expect(placeOf('nothing')).toBeNull();
@@ -44,7 +44,7 @@ describe('evaluating a part', () => {
     const first = evaluate(before, on, options);
     expect(evaluate({ ...before }, on, options).paths).toBe(first.paths);
     const moved = changed(before, (p) => {
-      p.sketches[MAIN_SKETCH].points.b = { at: { kind: 'observed', ...seen(120, 0) } };
+      p.sketches[MAIN_SKETCH]!.points.b = { at: { kind: 'observed', ...seen(120, 0) } };
     });
     const second = evaluate(moved, on, options);
     expect(second.paths[0]).not.toBe(first.paths[0]);
@@ -62,15 +62,15 @@ describe('evaluating a part', () => {
     const draft = { c: { ...seen(200, 80) } };
     const dragged = evaluate(before, on, { ...options, draft });
     expect(dragged.placeOf('c')).toEqual({ x: 20, y: -8 });
-    expect(dragged.paths[0].form).toMatchObject({ segments: [{}, { to: { x: 20, y: -8 } }, {}] });
+    expect(dragged.paths[0]!.form).toMatchObject({ segments: [{}, { to: { x: 20, y: -8 } }, {}] });
     expect(dragged.paths[1]).toBe(first.paths[1]);
-    expect(evaluate(before, on, options).paths[0].form).toEqual(first.paths[0].form);
+    expect(evaluate(before, on, options).paths[0]!.form).toEqual(first.paths[0]!.form);
   });
 
   it('says which paths have no place, and keeps the others', () => {
     const before = part();
     const lost = changed(before, (p) => {
-      p.sketches[MAIN_SKETCH].points.d = { at: { kind: 'observed', ...seen(0, 0, { picture: 'other' }) } };
+      p.sketches[MAIN_SKETCH]!.points.d = { at: { kind: 'observed', ...seen(0, 0, { picture: 'other' }) } };
     });
     const { paths, faults } = createEvaluator()(lost, placing(), options);
     expect(paths.map((p) => p.form !== null)).toEqual([true, false, true]);
@@ -80,12 +80,12 @@ describe('evaluating a part', () => {
 
 describe('a length that was typed', () => {
   const typed = changed(part(), (p) =>
-    decideDistance(p.sketches[MAIN_SKETCH], 'size', ['d', 'e'], { text: '10.5', unit: 'mm' }),
+    decideDistance(p.sketches[MAIN_SKETCH]!, 'size', ['d', 'e'], { text: '10.5', unit: 'mm' }),
   );
   const lengthOf = (on: Placing, of: Part = typed) => {
-    const form = createEvaluator()(of, on, options).paths[1].form;
+    const form = createEvaluator()(of, on, options).paths[1]!.form;
     if (form?.kind !== 'chain') throw new Error('a line');
-    const { from, to } = form.segments[0];
+    const { from, to } = form.segments[0]!;
     return Math.hypot(to.x - from.x, to.y - from.y);
   };
 
@@ -104,8 +104,8 @@ describe('a length that was typed', () => {
 
   it('that cannot be with others is told, and the points lie where they were seen', () => {
     const twice = changed(typed, (p) => {
-      const sketch = p.sketches[MAIN_SKETCH];
-      sketch.dimensions = { ...typed.sketches[MAIN_SKETCH].dimensions };
+      const sketch = p.sketches[MAIN_SKETCH]!;
+      sketch.dimensions = { ...typed.sketches[MAIN_SKETCH]!.dimensions };
       const refs = ['d', 'e'].map((id) => ({ sketch: MAIN_SKETCH, id }));
       sketch.dimensions.again = {
         id: 'again',
@@ -117,6 +117,6 @@ describe('a length that was typed', () => {
     });
     const { paths, faults } = createEvaluator()(twice, placing(), options);
     expect(faults).toEqual([{ sketch: MAIN_SKETCH, path: 'other', reason: 'sizes-contradict' }]);
-    expect(paths[1].form).toMatchObject({ segments: [{ from: { x: 30 }, to: { x: 40 } }] });
+    expect(paths[1]!.form).toMatchObject({ segments: [{ from: { x: 30 }, to: { x: 40 } }] });
   });
 });

@@ -157,7 +157,7 @@ function evaluatePath(
   const on = picturesIn(sketch, path);
   const isTrue = on.every((id) => placing.get(id)?.isTrue);
   // A silhouette is seen from one lens: a path over several pictures is left as it lies.
-  const turned = truly && on.length === 1 && planeOfPath(sketch, path) === TURNED ? placing.get(on[0])?.turned : null;
+  const turned = truly && on.length === 1 && planeOfPath(sketch, path) === TURNED ? placing.get(on[0]!)?.turned : null;
   if (turned) {
     const place = placedOnTurned(sketch, path, seen, turned.axis, turned.lens);
     return { form: formOf(sketch, path, place, isTrue), contradicts: false };

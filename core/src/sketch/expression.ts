@@ -9,7 +9,7 @@ export function lengthOf({ text, unit }: Expression): number | null {
 
 /** The size that was decided for a circle; null where none was. */
 export function decidedDiameter({ dimensions }: Sketch, curve: Id): Dimension | null {
-  for (const d of Object.values(dimensions)) if (d.kind === 'diameter' && d.refs[0].id === curve) return d;
+  for (const d of Object.values(dimensions)) if (d.kind === 'diameter' && d.refs[0]!.id === curve) return d;
   return null;
 }
 
@@ -17,7 +17,7 @@ export function decidedDiameter({ dimensions }: Sketch, curve: Id): Dimension | 
 export function decidedDistance({ dimensions }: Sketch, a: Id, b: Id): Dimension | null {
   for (const d of Object.values(dimensions)) {
     if (d.kind !== 'distance') continue;
-    const [p, q] = [d.refs[0].id, d.refs[1].id];
+    const [p, q] = [d.refs[0]!.id, d.refs[1]!.id];
     if ((p === a && q === b) || (p === b && q === a)) return d;
   }
   return null;

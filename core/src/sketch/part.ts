@@ -77,13 +77,14 @@ export function sketchWith(part: Part, pathId: Id): Sketch | undefined {
 /** A path with its sketch; undefined for none. */
 export function findPath(part: Part, pathId: Id): { sketch: Sketch; path: Path } | undefined {
   const sketch = sketchWith(part, pathId);
-  return sketch && { sketch, path: sketch.paths[pathId] };
+  const path = sketch?.paths[pathId];
+  return sketch && path && { sketch, path };
 }
 
 /** What was seen of a point or a pick; undefined for a point that was only fitted, and for none. */
 export function observationIn(sketch: Sketch, id: Id): Observation | undefined {
   if (Object.hasOwn(sketch.picks, id)) return sketch.picks[id];
-  const at = Object.hasOwn(sketch.points, id) ? sketch.points[id].at : undefined;
+  const at = Object.hasOwn(sketch.points, id) ? sketch.points[id]?.at : undefined;
   return at?.kind === 'observed' ? at : undefined;
 }
 

@@ -15,10 +15,10 @@ const chain = fc
     }),
     { minLength: 2, maxLength: 8 },
   )
-  .filter((all) => all.every((p, k) => k === 0 || Math.hypot(p.x - all[k - 1].x, p.y - all[k - 1].y) > 5));
+  .filter((all) => all.every((p, k) => k === 0 || Math.hypot(p.x - all[k - 1]!.x, p.y - all[k - 1]!.y) > 5));
 
 const away = (at: ArrayLike<number>, a: number, b: number) =>
-  Math.hypot(at[2 * b] - at[2 * a], at[2 * b + 1] - at[2 * a + 1]);
+  Math.hypot(at[2 * b]! - at[2 * a]!, at[2 * b + 1]! - at[2 * a + 1]!);
 
 describe('decided distances', () => {
   it('are what was decided, with as little moved as any other way of moving would need', () => {
@@ -34,12 +34,12 @@ describe('decided distances', () => {
         const cost = (p: ArrayLike<number>) =>
           all.reduce(
             (sum, { weight }, k) =>
-              sum + weight * ((p[2 * k] - seen[2 * k]) ** 2 + (p[2 * k + 1] - seen[2 * k + 1]) ** 2),
+              sum + weight * ((p[2 * k]! - seen[2 * k]!) ** 2 + (p[2 * k + 1]! - seen[2 * k + 1]!) ** 2),
             0,
           );
         const angle = nudge * 1e-5;
         const turned = Float64Array.from(at, (_, k) => {
-          const [x, y] = [at[k - (k % 2)], at[k - (k % 2) + 1]];
+          const [x, y] = [at[k - (k % 2)]!, at[k - (k % 2) + 1]!];
           return k % 2 ? x * Math.sin(angle) + y * Math.cos(angle) : x * Math.cos(angle) - y * Math.sin(angle);
         });
         expect(cost(at)).toBeLessThanOrEqual(cost(turned) * (1 + 1e-9) + 1e-9);

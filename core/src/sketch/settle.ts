@@ -22,7 +22,7 @@ export function boundPoints(sketch: Sketch): ReadonlyMap<Id, Bound> {
   if (before?.points === points) return before.by;
   const distances = Object.values(dimensions).flatMap((d) => {
     const mm = d.kind === 'distance' ? lengthOf(d.value) : null;
-    const [a, b] = d.refs.map((r) => r.id);
+    const [a, b] = d.refs.map((r) => r.id) as [string, string];
     return mm !== null && a !== b && observationIn(sketch, a) && observationIn(sketch, b) ? [{ a, b, mm }] : [];
   });
   if (distances.length === 0) return NOTHING;
@@ -71,51 +71,53 @@ export function settleDistances({ weights, distances }: Bound, seen: ArrayLike<n
   const right = new Float64Array(m);
   for (let step = 0; step < MOST_STEPS; step++) {
     const ways = distances.map(({ a, b }) => {
-      const [dx, dy] = [at[2 * b] - at[2 * a], at[2 * b + 1] - at[2 * a + 1]];
+      const [dx, dy] = [at[2 * b]! - at[2 * a]!, at[2 * b + 1]! - at[2 * a + 1]!];
       const length = Math.hypot(dx, dy);
       return length > 0 ? { x: dx / length, y: dy / length, length } : { x: 1, y: 0, length: 0 };
     });
     square.fill(0);
     for (let i = 0; i < m; i++) {
-      const { a, b, mm } = distances[i];
-      const { x, y, length } = ways[i];
+      const { a, b, mm } = distances[i]!;
+      const { x, y, length } = ways[i]!;
       // The equation's value, and what going back to what was seen would change of it.
       right[i] =
         length -
         mm +
-        x * (seen[2 * b] - at[2 * b] - seen[2 * a] + at[2 * a]) +
-        y * (seen[2 * b + 1] - at[2 * b + 1] - seen[2 * a + 1] + at[2 * a + 1]);
+        x * (seen[2 * b]! - at[2 * b]! - seen[2 * a]! + at[2 * a]!) +
+        y * (seen[2 * b + 1]! - at[2 * b + 1]! - seen[2 * a + 1]! + at[2 * a + 1]!);
       for (let j = 0; j < m; j++) {
-        const other = distances[j];
-        const along = x * ways[j].x + y * ways[j].y;
+        const other = distances[j]!;
+        const along = x * ways[j]!.x + y * ways[j]!.y;
         let sum = 0;
-        if (a === other.a) sum += along / weights[a];
-        if (b === other.b) sum += along / weights[b];
-        if (a === other.b) sum -= along / weights[a];
-        if (b === other.a) sum -= along / weights[b];
+        if (a === other.a) sum += along / weights[a]!;
+        if (b === other.b) sum += along / weights[b]!;
+        if (a === other.b) sum -= along / weights[a]!;
+        if (b === other.a) sum -= along / weights[b]!;
         square[i * m + j] = sum;
       }
       // Distances that say the same twice are no fault.
-      square[i * m + i] *= 1 + 1e-12;
+      square[i * m + i]! *= 1 + 1e-12;
     }
     if (!factorCholesky(square, m)) return null;
     solveCholesky(square, m, right);
     const next = Float64Array.from(seen);
     for (let i = 0; i < m; i++) {
-      const { a, b } = distances[i];
-      const { x, y } = ways[i];
-      next[2 * a] += (right[i] * x) / weights[a];
-      next[2 * a + 1] += (right[i] * y) / weights[a];
-      next[2 * b] -= (right[i] * x) / weights[b];
-      next[2 * b + 1] -= (right[i] * y) / weights[b];
+      const { a, b } = distances[i]!;
+      const { x, y } = ways[i]!;
+      next[2 * a]! += (right[i]! * x) / weights[a]!;
+      next[2 * a + 1]! += (right[i]! * y) / weights[a]!;
+      next[2 * b]! -= (right[i]! * x) / weights[b]!;
+      next[2 * b + 1]! -= (right[i]! * y) / weights[b]!;
     }
     let moved = 0;
-    for (let k = 0; k < at.length; k++) moved = Math.max(moved, Math.abs(next[k] - at[k]));
+    for (let k = 0; k < at.length; k++) moved = Math.max(moved, Math.abs(next[k]! - at[k]!));
     at.set(next);
     if (moved < ARRIVED_MM) break;
   }
   const worst = Math.max(
-    ...distances.map(({ a, b, mm }) => Math.abs(Math.hypot(at[2 * b] - at[2 * a], at[2 * b + 1] - at[2 * a + 1]) - mm)),
+    ...distances.map(({ a, b, mm }) =>
+      Math.abs(Math.hypot(at[2 * b]! - at[2 * a]!, at[2 * b + 1]! - at[2 * a + 1]!) - mm),
+    ),
   );
   return worst < CONTRADICTS_MM ? at : null;
 }
@@ -130,5 +132,5 @@ export function settlePlaces(bound: Bound, seen: (id: Id) => Vec2 | null): Map<I
     flat[2 * k + 1] = at.y;
   }
   const settled = settleDistances(bound, flat);
-  return settled && new Map(bound.points.map((id, k) => [id, { x: settled[2 * k], y: settled[2 * k + 1] }]));
+  return settled && new Map(bound.points.map((id, k) => [id, { x: settled[2 * k]!, y: settled[2 * k + 1]! }]));
 }

@@ -21,16 +21,16 @@ export function putPath(
   all: Readonly<Record<string, Observation>>,
   { id = 'path', name = 'Outer edge', points, bent = [], closed = true, role = 'cut' as const }: PutPath,
 ): Path {
-  for (const p of points) sketch.points[p] ??= { at: { kind: 'observed', ...all[p] } };
+  for (const p of points) sketch.points[p] ??= { at: { kind: 'observed', ...all[p]! } };
   const count = closed ? points.length : points.length - 1;
   const uses = Array.from({ length: count }, (_, k) => {
     const how = bent[k] ?? 'line';
     const picks = how === 'line' ? [] : 'arc' in how ? [how.arc] : how.cubic;
-    for (const p of picks) sketch.picks[p] = all[p];
+    for (const p of picks) sketch.picks[p] = all[p]!;
     const curve = `${id}-c${k}`;
     const evidence = picks.length ? [{ edge: 'pick' as const, picks }] : [];
     const kind = how === 'line' ? ('line' as const) : 'arc' in how ? ('arc' as const) : ('cubic' as const);
-    sketch.curves[curve] = { id: curve, kind, from: points[k], to: points[(k + 1) % points.length], evidence };
+    sketch.curves[curve] = { id: curve, kind, from: points[k]!, to: points[(k + 1) % points.length]!, evidence };
     return { curve, reversed: false };
   });
   const path: Path = { id, name, role, layer: null, uses, closed };

@@ -15,14 +15,14 @@ const LENS = [18, 4, 260];
 
 /** Where a place of the part in its own mm is seen on the plane of its axis. */
 function seen(along: number, across: number, up: number): Vec2 {
-  const t = LENS[2] / (LENS[2] - up);
-  return { x: LENS[0] + t * (along - LENS[0]), y: LENS[1] + t * (across - LENS[1]) };
+  const t = LENS[2]! / (LENS[2]! - up);
+  return { x: LENS[0]! + t * (along - LENS[0]!), y: LENS[1]! + t * (across - LENS[1]!) };
 }
 
 /** On the silhouette of a profile, by sin θ = (ρ − ρ′ (z − zc)) / D. */
 function silhouette(along: number, radius: number, side: 1 | -1, slope = 0): Vec2 {
-  const off = Math.acos((radius - slope * (along - LENS[0])) / Math.hypot(LENS[1], LENS[2]));
-  const angle = Math.atan2(LENS[2], LENS[1]) - side * off;
+  const off = Math.acos((radius - slope * (along - LENS[0]!)) / Math.hypot(LENS[1]!, LENS[2]!));
+  const angle = Math.atan2(LENS[2]!, LENS[1]!) - side * off;
   return seen(along, radius * Math.cos(angle), radius * Math.sin(angle));
 }
 
@@ -59,7 +59,7 @@ describe('a path on a turned part', () => {
       expect(placed(id)?.y).toBeCloseTo(y, 6);
     }
     // What it would have been on the plane: the end 5 % nearer to the lens.
-    expect(places.end.x - 35).toBeGreaterThan(0.8);
+    expect(places.end!.x - 35).toBeGreaterThan(0.8);
   });
 
   it('follows a cone, an arc and a curve by the way that they run', () => {
@@ -119,7 +119,7 @@ describe('a turned part in the document', () => {
     let state = act(act(start(), addSpotCheck('pic', spot)), setPathPlane('path1', TURNED));
     expect(checkJob(state.job).ok).toBe(true);
     state = act(state, changeTurnedPlane('pic', 'table'));
-    const { calibration } = state.job.pictures[0];
+    const { calibration } = state.job.pictures[0]!;
     expect(spotCheckOf(spot, calibration)).toMatchObject({
       from: { plane: 'table' },
       turned: {
@@ -130,7 +130,7 @@ describe('a turned part in the document', () => {
       },
     });
     state = act(state, setTurned('pic', null));
-    expect(state.job.pictures[0].calibration.spotChecks[0].plane).toBe('table');
+    expect(state.job.pictures[0]!.calibration.spotChecks[0]!.plane).toBe('table');
     const traced = findPath(state.job.part, 'path1');
     expect(traced && planeOfPath(traced.sketch, traced.path)).toBe('table');
     expect(checkJob(state.job).ok).toBe(true);
@@ -138,7 +138,7 @@ describe('a turned part in the document', () => {
 
   it('is refused on a plane that is not there, and nothing may lie on one that is not there', () => {
     const { job } = start();
-    const { calibration } = job.pictures[0];
+    const { calibration } = job.pictures[0]!;
     const with_ = (change: object) => ({
       ...job,
       pictures: [{ ...job.pictures[0], calibration: { ...calibration, ...change } }],
@@ -150,7 +150,7 @@ describe('a turned part in the document', () => {
 
   it('gives the direction of X, and is carried to other pixels', () => {
     const job = structuredClone(start().job);
-    const picture = job.pictures[0];
+    const picture = job.pictures[0]!;
     picture.calibration.axis = { along: 'x', edges: silhouettes, plane: 'face' };
     expect(datumOf(picture).axis).toMatchObject({ along: 'x', from: { end: 0 }, to: { end: 1 } });
     reprojectPicture(job, picture, [1, 0, 10, 0, 1, 20, 0, 0, 1]);
@@ -161,6 +161,6 @@ describe('a turned part in the document', () => {
         [{}, {}],
       ],
     });
-    expect(act(start(), removePlane('pic', 'face')).job.pictures[0].calibration.turned?.plane).toBe('face');
+    expect(act(start(), removePlane('pic', 'face')).job.pictures[0]!.calibration.turned?.plane).toBe('face');
   });
 });

@@ -38,15 +38,15 @@ export function placedOnTurned(
     else if (at) placed.set(id, onRim(at, nextRadius(on, k, path.closed), axis, lens) ?? at);
   });
   pieces.forEach(({ curve, reversed }, k) => {
-    const segment = segments[k];
+    const segment = segments[k]!;
     const picks = picksOfCurve(curve);
     if (segment.kind === 'arc' && picks.length > 0) {
       const found = onSilhouette(segment.via, [tangentAtVia(segment)], axis, lens);
-      placed.set(picks[0], found ? inPlane(axis, found.along, found.side * found.radius) : segment.via);
+      placed.set(picks[0]!, found ? inPlane(axis, found.along, found.side * found.radius) : segment.via);
     }
     if (segment.kind === 'curve') {
-      const [atStart, atEnd] = reversed ? [picks[1], picks[0]] : picks;
-      const end = (n: number) => placed.get(points[n]) ?? null;
+      const [atStart, atEnd] = reversed ? [picks[1]!, picks[0]!] : [picks[0]!, picks[1]!];
+      const end = (n: number) => placed.get(points[n]!) ?? null;
       placed.set(atStart, handle(segment.from, segment.handleFrom, end(k), axis, lens));
       placed.set(atEnd, handle(segment.to, segment.handleTo, end((k + 1) % count), axis, lens));
     }

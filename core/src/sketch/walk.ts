@@ -50,7 +50,7 @@ export const startOf = ({ from, to }: OpenCurve, { reversed }: Pick<Use, 'revers
 export const endOf = ({ from, to }: OpenCurve, { reversed }: Pick<Use, 'reversed'>): Id => (reversed ? from : to);
 
 export const isCircle = (sketch: Sketch, path: Path): boolean =>
-  path.uses.length === 1 && sketch.curves[path.uses[0].curve]?.kind === 'circle';
+  path.uses.length === 1 && sketch.curves[path.uses[0]!.curve]?.kind === 'circle';
 
 /** Points that a curve hangs on: its ends, or its centre. */
 export const pointsOfCurve = (curve: Curve): Id[] =>

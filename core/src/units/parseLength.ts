@@ -48,7 +48,7 @@ const MM_PER: Record<string, number> = {
  * Degenerate: nothing, zero, below zero, a division by zero or letters that are no unit give a reason.
  */
 export function parseLength(text: string, unit: LengthUnit): LengthResult {
-  const [main, spread, more] = tidy(text).split('±');
+  const [main = '', spread, more] = tidy(text).split('±');
   if (more !== undefined) return { ok: false, reason: 'bad-uncertainty' };
   const { role, rest } = takeRole(main);
   const length = parseSpan(rest, unit);
@@ -65,7 +65,7 @@ export function parseLength(text: string, unit: LengthUnit): LengthResult {
 
 /** Both readings of `31 to 43`, mm, in the order in which they are said; null where they are not said. */
 export function parseReadings(text: string, unit: LengthUnit): { fromMm: number; toMm: number } | null {
-  const found = bothReadings(takeRole(tidy(text).split('±')[0]).rest, unit);
+  const found = bothReadings(takeRole(tidy(text).split('±')[0]!).rest, unit);
   return found?.ok ? { fromMm: found.from.mm, toMm: found.to.mm } : null;
 }
 
@@ -97,7 +97,7 @@ function tidy(text: string): string {
 function takeRole(text: string): { role: LengthRole; rest: string } {
   const found = /^(ø|⌀|dia\.?|d(?=\s*\d)|r(?=\s*[\d.,]))\s*/i.exec(text.trim());
   if (!found) return { role: 'length', rest: text.trim() };
-  const role = found[1].toLowerCase() === 'r' ? 'radius' : 'diameter';
+  const role = found[1]!.toLowerCase() === 'r' ? 'radius' : 'diameter';
   return { role, rest: text.trim().slice(found[0].length) };
 }
 
@@ -120,9 +120,9 @@ function bothReadings(
   const readings = text.split(/\s+to\s+|\s*\.\.+\s*|\s*→\s*/i);
   if (readings.length === 1) return null;
   if (readings.length > 2) return { ok: false, reason: 'not-a-length' };
-  const to = parseSum(readings[1], unit);
+  const to = parseSum(readings[1]!, unit);
   if (!to.ok) return to;
-  const from = parseSum(readings[0].replace(/^from\s+/i, ''), unit, to.lastUnit ?? undefined);
+  const from = parseSum(readings[0]!.replace(/^from\s+/i, ''), unit, to.lastUnit ?? undefined);
   return from.ok ? { ok: true, from, to } : from;
 }
 
@@ -139,9 +139,10 @@ function parseSum(text: string, unit: LengthUnit, unitIfNone?: string): Sum {
     if (!figure) return { ok: false, reason: 'not-a-length' };
     if (!Number.isFinite(figure.value)) return { ok: false, reason: 'division-by-zero' };
     const named = /^(mm|cm|dm|m|µm|um|inches|inch|in|ft|foot|feet|thou|"|')\.?(?![a-zµ])\s*/i.exec(figure.rest);
-    const wanted: string = named ? named[1].toLowerCase() : lastUnit === "'" ? '"' : (unitIfNone ?? unit);
+    const wanted: string = named ? named[1]!.toLowerCase() : lastUnit === "'" ? '"' : (unitIfNone ?? unit);
     const factor = MM_PER[wanted];
-    if (factor >= lastFactor || (!named && figure.rest !== '')) return { ok: false, reason: 'not-a-length' };
+    if (factor === undefined || factor >= lastFactor || (!named && figure.rest !== ''))
+      return { ok: false, reason: 'not-a-length' };
     mm += figure.value * factor;
     lastFactor = factor;
     lastUnit = named ? wanted : lastUnit;

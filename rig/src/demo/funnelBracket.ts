@@ -17,7 +17,7 @@ export function drawFunnelBracket(): Page {
     [right - r, upper - r, 0],
     [x + r, upper - r, 90],
     [x + r, y + r, 180],
-  ])
+  ] as const)
     d.arc(cx, cy, r, (from * Math.PI) / 180, ((from + 90) * Math.PI) / 180);
   d.line(x + r, y, right - r, y);
   d.line(right, y + r, right, upper - r);

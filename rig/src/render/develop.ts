@@ -36,7 +36,7 @@ function develop(exposure: Exposure, scene: Scene, frame: Frame): Shot {
   const far = Math.hypot(cx, cy);
   const tone = toneTable(film.toneCurve);
   // Shot noise on linear light, so scaled that mid grey scatters by `noise` steps.
-  const slope = tone[Math.round(MID_GREY * TONE_STEPS) + 1] - tone[Math.round(MID_GREY * TONE_STEPS) - 1];
+  const slope = tone[Math.round(MID_GREY * TONE_STEPS) + 1]! - tone[Math.round(MID_GREY * TONE_STEPS) - 1]!;
   const sigmaMid = (film.noise * 2) / (slope * TONE_STEPS);
   const toned = new Float32Array(light.length);
   for (let y = 0; y < height; y++)
@@ -45,18 +45,18 @@ function develop(exposure: Exposure, scene: Scene, frame: Frame): Shot {
       const dim = 1 - film.vignette * r * r;
       for (let k = 0; k < 3; k++) {
         const at = (y * width + x) * 3 + k;
-        const value = light[at] * dim;
+        const value = light[at]! * dim;
         const noisy =
           value +
-          sigmaMid * Math.sqrt(0.25 + (0.75 * Math.max(0, value)) / MID_GREY) * normal[(next() * normal.length) | 0];
-        toned[at] = tone[Math.min(TONE_STEPS, Math.max(0, Math.round(noisy * TONE_STEPS)))];
+          sigmaMid * Math.sqrt(0.25 + (0.75 * Math.max(0, value)) / MID_GREY) * normal[(next() * normal.length) | 0]!;
+        toned[at] = tone[Math.min(TONE_STEPS, Math.max(0, Math.round(noisy * TONE_STEPS)))]!;
       }
     }
   if (film.sharpening > 0) sharpen(toned, width, height, film.sharpening);
   const pixels = new Uint8Array(frame.width * frame.height * 3);
   for (let y = 0; y < frame.height; y++)
     for (let x = 0; x < frame.width * 3; x++) {
-      const value = toned[((y + MARGIN_PX) * width + MARGIN_PX) * 3 + x];
+      const value = toned[((y + MARGIN_PX) * width + MARGIN_PX) * 3 + x]!;
       pixels[y * frame.width * 3 + x] = Math.min(255, Math.max(0, Math.round(value)));
     }
   return { ...frame, pixels };
@@ -88,7 +88,7 @@ function normalTable(seed: number): Float32Array {
 function sharpen(values: Float32Array, width: number, height: number, strength: Film['sharpening']): void {
   const soft = values.slice();
   blurRgb(soft, width, height, 1.2);
-  for (let k = 0; k < values.length; k++) values[k] += strength * (values[k] - soft[k]);
+  for (let k = 0; k < values.length; k++) values[k]! += strength * (values[k]! - soft[k]!);
 }
 
 /** Gaussian blur in place, both ways one after the other. */
@@ -96,8 +96,8 @@ export function blurRgb(values: Float32Array, width: number, height: number, sig
   if (sigma <= 0) return;
   const reach = Math.min(MARGIN_PX, Math.max(1, Math.ceil(4 * sigma)));
   const kernel = Float64Array.from({ length: reach + 1 }, (_, k) => Math.exp((-k * k) / (2 * sigma * sigma)));
-  const sum = kernel[0] + 2 * kernel.slice(1).reduce((a, b) => a + b, 0);
-  for (let k = 0; k <= reach; k++) kernel[k] /= sum;
+  const sum = kernel[0]! + 2 * kernel.slice(1).reduce((a, b) => a + b, 0);
+  for (let k = 0; k <= reach; k++) kernel[k]! /= sum;
   const row = new Float32Array(Math.max(width, height) * 3);
   for (let y = 0; y < height; y++) blurLine(values, y * width * 3, 3, width, kernel, row);
   for (let x = 0; x < width; x++) blurLine(values, x * 3, width * 3, height, kernel, row);
@@ -111,15 +111,15 @@ function blurLine(
   kernel: Float64Array,
   line: Float32Array,
 ): void {
-  for (let k = 0; k < count; k++) for (let c = 0; c < 3; c++) line[k * 3 + c] = values[start + k * stride + c];
+  for (let k = 0; k < count; k++) for (let c = 0; c < 3; c++) line[k * 3 + c] = values[start + k * stride + c]!;
   const reach = kernel.length - 1;
   for (let k = 0; k < count; k++)
     for (let c = 0; c < 3; c++) {
-      let sum = kernel[0] * line[k * 3 + c];
+      let sum = kernel[0]! * line[k * 3 + c]!;
       for (let n = 1; n <= reach; n++) {
         const before = Math.max(k - n, 0);
         const after = Math.min(k + n, count - 1);
-        sum += kernel[n] * (line[before * 3 + c] + line[after * 3 + c]);
+        sum += kernel[n]! * (line[before * 3 + c]! + line[after * 3 + c]!);
       }
       values[start + k * stride + c] = sum;
     }

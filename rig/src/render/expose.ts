@@ -59,16 +59,16 @@ export function expose(stage: Stage, frame: Frame, progress?: (share: number) =>
     const slot = (y + 3) % 3;
     for (let i = 0; i < wide; i++) {
       rayOf(stage.camera, left + i - 0.5, top + y + 0.5, ray);
-      places[slot][i] = lookAlong(stage, ray, out);
-      rows[slot].set(out, i * 3);
+      places[slot]![i] = lookAlong(stage, ray, out);
+      rows[slot]!.set(out, i * 3);
     }
   };
   readRow(-1);
   readRow(0);
   for (let y = 0; y < height; y++) {
     readRow(y + 1);
-    const [above, here, below] = [(y + 2) % 3, y % 3, (y + 1) % 3].map((s) => places[s]);
-    const own = rows[y % 3];
+    const [above, here, below] = [places[(y + 2) % 3]!, places[y % 3]!, places[(y + 1) % 3]!];
+    const own = rows[y % 3]!;
     for (let x = 0; x < width; x++) {
       const i = x + 1;
       const place = here[i];
@@ -83,9 +83,9 @@ export function expose(stage: Stage, frame: Frame, progress?: (share: number) =>
         below[i - 1] === place &&
         below[i + 1] === place
       ) {
-        light[at] = own[i * 3];
-        light[at + 1] = own[i * 3 + 1];
-        light[at + 2] = own[i * 3 + 2];
+        light[at] = own[i * 3]!;
+        light[at + 1] = own[i * 3 + 1]!;
+        light[at + 2] = own[i * 3 + 2]!;
       } else lookFinely(stage, left + x, top + y, ray, out, light, at);
     }
     if (progress && y % 128 === 0) progress(y / height);
@@ -107,9 +107,9 @@ function lookFinely(
     for (let i = 0; i < FINE; i++) {
       rayOf(stage.camera, x + (i + 0.5) / FINE, y + (j + 0.5) / FINE, ray);
       lookAlong(stage, ray, out);
-      r += out[0];
-      g += out[1];
-      b += out[2];
+      r += out[0]!;
+      g += out[1]!;
+      b += out[2]!;
     }
   const share = 1 / (FINE * FINE);
   light[at] = r * share;
@@ -238,9 +238,9 @@ function lightFrom(
     const near = surface.outline.rim(cos * cx + sin * cy, cos * cy - sin * cx);
     if (near < 6 * rise) light *= 1 - 0.3 * Math.exp(-Math.max(0, near) / (0.35 * rise + 0.005));
   }
-  out[0] *= light;
-  out[1] *= light;
-  out[2] *= light;
+  out[0]! *= light;
+  out[1]! *= light;
+  out[2]! *= light;
 }
 
 /** 1 well inside, 0 well outside, smooth between −1 and 1. */

@@ -27,17 +27,17 @@ export function onText(text: string, height: number, x: number, y: number): bool
   for (let k = 0; k < text.length; k++) {
     const lx = px - k * ADVANCE;
     if (lx < -0.1 || lx > 0.7) continue;
-    for (const line of STROKES[text[k]] ?? []) if (nearPolyline(line, lx, py, STROKE / 2)) return true;
+    for (const line of STROKES[text[k]!] ?? []) if (nearPolyline(line, lx, py, STROKE / 2)) return true;
   }
   return false;
 }
 
 function nearPolyline(line: number[], x: number, y: number, reach: number): boolean {
   for (let k = 0; k + 3 < line.length; k += 2) {
-    const dx = line[k + 2] - line[k];
-    const dy = line[k + 3] - line[k + 1];
-    const t = Math.min(1, Math.max(0, ((x - line[k]) * dx + (y - line[k + 1]) * dy) / (dx * dx + dy * dy)));
-    if ((x - line[k] - t * dx) ** 2 + (y - line[k + 1] - t * dy) ** 2 < reach * reach) return true;
+    const dx = line[k + 2]! - line[k]!;
+    const dy = line[k + 3]! - line[k + 1]!;
+    const t = Math.min(1, Math.max(0, ((x - line[k]!) * dx + (y - line[k + 1]!) * dy) / (dx * dx + dy * dy)));
+    if ((x - line[k]! - t * dx) ** 2 + (y - line[k + 1]! - t * dy) ** 2 < reach * reach) return true;
   }
   return false;
 }

@@ -34,16 +34,16 @@ export function buildGrain(seed: number, octaves: number): Grain {
         const y0 = Math.floor(y);
         const fx = smooth(x - x0);
         const fy = smooth(y - y0);
-        const a = lattice[(y0 % cells) * cells + (x0 % cells)];
-        const b = lattice[(y0 % cells) * cells + ((x0 + 1) % cells)];
-        const c = lattice[((y0 + 1) % cells) * cells + (x0 % cells)];
-        const d = lattice[((y0 + 1) % cells) * cells + ((x0 + 1) % cells)];
-        tile[j * TILE + i] += weight * ((a * (1 - fx) + b * fx) * (1 - fy) + (c * (1 - fx) + d * fx) * fy);
+        const a = lattice[(y0 % cells) * cells + (x0 % cells)]!;
+        const b = lattice[(y0 % cells) * cells + ((x0 + 1) % cells)]!;
+        const c = lattice[((y0 + 1) % cells) * cells + (x0 % cells)]!;
+        const d = lattice[((y0 + 1) % cells) * cells + ((x0 + 1) % cells)]!;
+        tile[j * TILE + i]! += weight * ((a * (1 - fx) + b * fx) * (1 - fy) + (c * (1 - fx) + d * fx) * fy);
       }
     total += weight;
     weight *= 0.6;
   }
-  for (let k = 0; k < tile.length; k++) tile[k] /= total * 0.6;
+  for (let k = 0; k < tile.length; k++) tile[k]! /= total * 0.6;
   const mask = TILE - 1;
   return {
     at(x, y) {
@@ -56,7 +56,8 @@ export function buildGrain(seed: number, octaves: number): Grain {
       const i1 = (x0 + 1) & mask;
       const j1 = ((y0 + 1) & mask) * TILE;
       return (
-        (tile[j + i] * (1 - fx) + tile[j + i1] * fx) * (1 - fy) + (tile[j1 + i] * (1 - fx) + tile[j1 + i1] * fx) * fy
+        (tile[j + i]! * (1 - fx) + tile[j + i1]! * fx) * (1 - fy) +
+        (tile[j1 + i]! * (1 - fx) + tile[j1 + i1]! * fx) * fy
       );
     },
   };

@@ -50,7 +50,7 @@ describe('the simulated camera', () => {
     const kept = await sharp(file).extract(frame).removeAlpha().raw().toBuffer();
     const { pixels } = shoot(LATCH_PLATE_SCENE, frame);
     let sum = 0;
-    for (let k = 0; k < pixels.length; k++) sum += Math.abs(pixels[k] - kept[k]);
+    for (let k = 0; k < pixels.length; k++) sum += Math.abs(pixels[k]! - kept[k]!);
     // JPEG and the noise of another frame's seed lie between them, no more.
     expect(sum / pixels.length).toBeLessThan(4);
     const truth = JSON.parse(readFileSync(file.replace('.jpg', '.truth.json'), 'utf8'));
@@ -67,15 +67,15 @@ describe('the simulated camera', () => {
       benchTone: 0.05,
     };
     const camera = buildCamera(scene.camera);
-    const [x, y] = toScene(scene.items[0].lie, 0, 20);
+    const [x, y] = toScene(scene.items[0]!.lie, 0, 20);
     const edge = pictureOf(camera, { x, y, z: 0.1 }) ?? [0, 0];
     const frame = { left: Math.round(edge[0]) - 15, top: Math.round(edge[1]), width: 30, height: 1 };
     const { pixels } = shoot(scene, frame);
     const linear = Array.from({ length: 30 }, (_, k) => {
-      const s = pixels[3 * k + 1] / 255;
+      const s = pixels[3 * k + 1]! / 255;
       return s <= 0.04045 ? s / 12.92 : ((s + 0.055) / 1.055) ** 2.4;
     });
-    const [dark, bright] = [linear[2], linear[27]];
+    const [dark, bright] = [linear[2]!, linear[27]!];
     const dim = linear.reduce((sum, l) => sum + (bright - l) / (bright - dark), 0);
     const row = pictureOf(camera, { x, y, z: 0.1 }) ?? [0, 0];
     // The row's own middle lies half a pixel below its top.
@@ -120,8 +120,8 @@ describe('the simulated camera', () => {
       colour(-30, -25, 2),
     ];
     expect(Math.min(...paper)).toBeGreaterThan(200);
-    expect(coin[0] - coin[2]).toBeGreaterThan(40);
-    expect(mat[1]).toBeGreaterThan(mat[0] + 20);
-    expect(line[0]).toBeGreaterThan(mat[0] + 80);
+    expect(coin[0]! - coin[2]!).toBeGreaterThan(40);
+    expect(mat[1]).toBeGreaterThan(mat[0]! + 20);
+    expect(line[0]).toBeGreaterThan(mat[0]! + 80);
   });
 });

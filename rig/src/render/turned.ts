@@ -19,8 +19,8 @@ export function sideOf(profile: Turned['profile']): Form {
   const places = [
     ...profile.map(([x, r]) => ({ x, y: -r })),
     ...[...profile].reverse().map(([x, r]) => ({ x, y: r })),
-  ].filter((p, k, all) => k === 0 || Math.hypot(p.x - all[k - 1].x, p.y - all[k - 1].y) > 1e-9);
-  return chain(places.map((from, k) => ({ kind: 'line', from, to: places[(k + 1) % places.length] })));
+  ].filter((p, k, all) => k === 0 || Math.hypot(p.x - all[k - 1]!.x, p.y - all[k - 1]!.y) > 1e-9);
+  return chain(places.map((from, k) => ({ kind: 'line', from, to: places[(k + 1) % places.length]! })));
 }
 
 /**
@@ -44,7 +44,7 @@ export function meetTurned(item: Turned, lens: ScenePoint, ray: ScenePoint, cos:
   if (root <= 0) return null;
   const near = (-b - Math.sqrt(root)) / a;
   const far = (-b + Math.sqrt(root)) / a;
-  const length = item.profile[item.profile.length - 1][0];
+  const length = item.profile[item.profile.length - 1]![0];
   const inside = (t: number): boolean => {
     const x = from.x + t * way.x;
     if (x < 0 || x > length) return false;
@@ -68,14 +68,14 @@ export function meetTurned(item: Turned, lens: ScenePoint, ray: ScenePoint, cos:
 }
 
 function pieceAt(profile: Turned['profile'], x: number): number {
-  for (let k = 1; k < profile.length; k++) if (x <= profile[k][0]) return k - 1;
+  for (let k = 1; k < profile.length; k++) if (x <= profile[k]![0]) return k - 1;
   return profile.length - 2;
 }
 
 function radiusAt(profile: Turned['profile'], x: number): number {
   const k = pieceAt(profile, x);
-  const [x0, r0] = profile[k];
-  const [x1, r1] = profile[k + 1];
+  const [x0, r0] = profile[k]!;
+  const [x1, r1] = profile[k + 1]!;
   return x1 > x0 ? r0 + ((r1 - r0) * (x - x0)) / (x1 - x0) : Math.max(r0, r1);
 }
 
@@ -97,12 +97,12 @@ export function shadeTurned(item: Turned, met: Met, lightFrom: number, { fine }:
   const rings = 1 + 0.06 * fine.at(met.x * 34, 3.7);
   const gleam = 0.11 * Math.max(0, normal.z * 0.92 + normal.y * lamp.y * 0.5) ** 24;
   const light = (0.3 + 0.85 * facing) * rings;
-  for (let k = 0; k < 3; k++) out[k] = item.colour[k] * light + gleam;
+  for (let k = 0; k < 3; k++) out[k] = item.colour[k]! * light + gleam;
 }
 
 function slopeAt(profile: Turned['profile'], x: number): number {
   const k = pieceAt(profile, x);
-  const [x0, r0] = profile[k];
-  const [x1, r1] = profile[k + 1];
+  const [x0, r0] = profile[k]!;
+  const [x1, r1] = profile[k + 1]!;
   return x1 > x0 ? (r1 - r0) / (x1 - x0) : 0;
 }

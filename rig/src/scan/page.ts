@@ -39,7 +39,7 @@ export class Drawing {
 
   path(places: readonly (readonly [number, number])[], closed: boolean, widthMm = WIDE_MM): void {
     const count = closed ? places.length : places.length - 1;
-    for (let k = 0; k < count; k++) this.line(...places[k], ...places[(k + 1) % places.length], widthMm);
+    for (let k = 0; k < count; k++) this.line(...places[k]!, ...places[(k + 1) % places.length]!, widthMm);
   }
 
   /** A circle or an arc, in chords that stray less than a micrometre; angles in rad. */
@@ -68,7 +68,7 @@ export class Drawing {
     for (const [x, y] of [
       [x0, y0],
       [x1, y1],
-    ])
+    ] as const)
       this.line(x + way * nx, y + way * ny, x + (away + 1.5 * way) * nx, y + (away + 1.5 * way) * ny, NARROW_MM);
     const [ax, ay, bx, by] = [x0 + away * nx, y0 + away * ny, x1 + away * nx, y1 + away * ny];
     this.line(ax, ay, bx, by, NARROW_MM);

@@ -24,7 +24,7 @@ describe('the simulated scanner', () => {
       let [sum, weight] = [0, 0];
       for (let row = Math.floor(v) - 9; row <= Math.floor(v) + 9; row++) {
         // The line runs nearly along the rows, so that the darkest place of a column is its centre there.
-        const dark = 255 - scan.pixels[(row * scan.width + Math.floor(u)) * 3];
+        const dark = 255 - scan.pixels[(row * scan.width + Math.floor(u)) * 3]!;
         const ink = Math.max(0, dark - 40);
         sum += ink * (row + 0.5);
         weight += ink;

@@ -60,7 +60,7 @@ export function scanPage(page: Page, scanner: Scanner): Scan {
           }
         return ink / FINE ** 2;
       });
-      light[v * w + u] *= 1 + 0.012 * paper.at(x * 2.1, y * 2.1);
+      light[v * w + u]! *= 1 + 0.012 * paper.at(x * 2.1, y * 2.1);
     }
   return { width: w, height: h, pixels: develop(light, scanner) };
 }
@@ -128,7 +128,7 @@ function develop(light: Float32Array, { widthPx: w, heightPx: h, blurPx, noise, 
   const next = numbers(seed * 7919 + 5);
   const pixels = new Uint8Array(w * h * 3);
   for (let k = 0; k < w * h; k++) {
-    const l = Math.min(1, light[k]);
+    const l = Math.min(1, light[k]!);
     const tone = 255 * (l <= 0.0031308 ? 12.92 * l : 1.055 * l ** (1 / 2.4) - 0.055);
     // The sum of four even draws is near enough to a normal one.
     const grain = noise * Math.sqrt(3) * (next() + next() + next() + next() - 2);
@@ -144,11 +144,11 @@ function blur(values: Float32Array, w: number, h: number, sigma: number): void {
   const pass = (stride: number, count: number, lines: number, step: number) => {
     const line = new Float32Array(count);
     for (let n = 0; n < lines; n++) {
-      for (let k = 0; k < count; k++) line[k] = values[n * step + k * stride];
+      for (let k = 0; k < count; k++) line[k] = values[n * step + k * stride]!;
       for (let k = 0; k < count; k++) {
         let total = 0;
         for (let j = -reach; j <= reach; j++)
-          total += kernel[j + reach] * line[Math.min(count - 1, Math.max(0, k + j))];
+          total += kernel[j + reach]! * line[Math.min(count - 1, Math.max(0, k + j))]!;
         values[n * step + k * stride] = total / sum;
       }
     }

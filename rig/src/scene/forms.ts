@@ -8,7 +8,7 @@ export function rectangle(x0: number, y0: number, x1: number, y1: number): Form 
     { x: x1, y: y1 },
     { x: x0, y: y1 },
   ];
-  return chain(p.map((from, k) => ({ kind: 'line', from, to: p[(k + 1) % 4] })));
+  return chain(p.map((from, k) => ({ kind: 'line', from, to: p[(k + 1) % 4]! })));
 }
 
 export function circle(x: number, y: number, diameter: number): Form {
@@ -45,7 +45,7 @@ export function joined(segments: Segment[]): Form {
   const all: Segment[] = [];
   segments.forEach((s, k) => {
     all.push(s);
-    const next = segments[(k + 1) % segments.length];
+    const next = segments[(k + 1) % segments.length]!;
     if (Math.hypot(next.from.x - s.to.x, next.from.y - s.to.y) > 1e-9)
       all.push({ kind: 'line', from: s.to, to: next.from });
   });

@@ -28,12 +28,12 @@ export function buildOutline(forms: Form[]): Outline {
   const bins = binEdges(rings, minY, maxY);
   const inside = (x: number, y: number) => {
     if (x < minX || x > maxX || y < minY || y > maxY) return false;
-    const edges = bins[Math.min(bins.length - 1, Math.floor((y - minY) / BIN_MM))];
+    const edges = bins[Math.min(bins.length - 1, Math.floor((y - minY) / BIN_MM))]!;
     let odd = false;
     for (let k = 0; k < edges.length; k += 4) {
-      const y0 = edges[k + 1];
-      const y1 = edges[k + 3];
-      if (y0 > y !== y1 > y && x < edges[k] + ((edges[k + 2] - edges[k]) * (y - y0)) / (y1 - y0)) odd = !odd;
+      const y0 = edges[k + 1]!;
+      const y1 = edges[k + 3]!;
+      if (y0 > y !== y1 > y && x < edges[k]! + ((edges[k + 2]! - edges[k]!) * (y - y0)) / (y1 - y0)) odd = !odd;
     }
     return odd;
   };
@@ -46,10 +46,10 @@ function binEdges(rings: { x: number; y: number }[][], minY: number, maxY: numbe
   const lists: number[][] = Array.from({ length: count }, () => []);
   for (const ring of rings)
     ring.forEach((p, k) => {
-      const q = ring[(k + 1) % ring.length];
+      const q = ring[(k + 1) % ring.length]!;
       const low = Math.floor((Math.min(p.y, q.y) - minY) / BIN_MM);
       const high = Math.floor((Math.max(p.y, q.y) - minY) / BIN_MM);
-      for (let b = Math.max(0, low); b <= Math.min(count - 1, high); b++) lists[b].push(p.x, p.y, q.x, q.y);
+      for (let b = Math.max(0, low); b <= Math.min(count - 1, high); b++) lists[b]!.push(p.x, p.y, q.x, q.y);
     });
   return lists.map((l) => Float64Array.from(l));
 }
@@ -67,7 +67,7 @@ function rimField(
   const width = Math.ceil((maxX - minX + 2 * RIM_MARGIN_MM) / RIM_STEP_MM) + 2;
   const height = Math.ceil((maxY - minY + 2 * RIM_MARGIN_MM) / RIM_STEP_MM) + 2;
   const field = new Float32Array(width * height);
-  const edges = rings.flatMap((ring) => ring.map((p, k) => [p, ring[(k + 1) % ring.length]] as const));
+  const edges = rings.flatMap((ring) => ring.map((p, k) => [p, ring[(k + 1) % ring.length]!] as const));
   for (let j = 0; j < height; j++)
     for (let i = 0; i < width; i++) {
       const x = x0 + i * RIM_STEP_MM;
@@ -91,8 +91,8 @@ function rimField(
     const fy = gy - j;
     const at = j * width + i;
     return (
-      (field[at] * (1 - fx) + field[at + 1] * fx) * (1 - fy) +
-      (field[at + width] * (1 - fx) + field[at + width + 1] * fx) * fy
+      (field[at]! * (1 - fx) + field[at + 1]! * fx) * (1 - fy) +
+      (field[at + width]! * (1 - fx) + field[at + width + 1]! * fx) * fy
     );
   };
 }

@@ -55,7 +55,7 @@ export function createServer({ appFolder, demoFolder, onFault }: ServerParts): K
     }
     const demo = DEMO_FILE.exec(context.path);
     if (demo) {
-      await send(context, demo[1], { root: demoFolder });
+      await send(context, demo[1]!, { root: demoFolder });
       return;
     }
     // Every path of the application without a dot is one of its screens.

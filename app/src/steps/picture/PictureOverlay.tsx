@@ -76,7 +76,7 @@ function Handles({ box, view }: { box: Box; view: View }) {
     [x, box.bottom],
     [box.left, box.bottom],
     [box.left, y],
-  ];
+  ] as const;
   return places.map(([px, py], k) => {
     const p = toScreen(view, { x: px, y: py });
     return (

@@ -75,8 +75,8 @@ export function TonesLine({ picture, tried, setTried }: Props) {
     apply(setTones(picture.id, next));
   };
   const percent = (share: number) => Math.round(100 * share);
-  const withEnds = ([dark, light]: number[]): Tones => ({ ...tones, dark: dark / 100, light: light / 100 });
-  const withGamma = ([step]: number[]): Tones => ({ ...tones, gamma: 2 ** (step / 50) });
+  const withEnds = ([dark, light]: [number, number]): Tones => ({ ...tones, dark: dark / 100, light: light / 100 });
+  const withGamma = ([step]: [number]): Tones => ({ ...tones, gamma: 2 ** (step / 50) });
   return (
     <SlipLine
       id="line-tones"

@@ -43,7 +43,7 @@ function LongList({
     count: paths.length,
     getScrollElement: () => ref.current?.closest('aside') ?? null,
     estimateSize: () => LINE_PX,
-    getItemKey: (k) => paths[k].id,
+    getItemKey: (k) => paths[k]!.id,
     overscan: 4,
     scrollMargin: above,
   });
@@ -71,7 +71,7 @@ function LongList({
           className="absolute top-0 left-0 w-full"
           style={{ transform: `translateY(${start - above}px)` }}
         >
-          {line(paths[index])}
+          {line(paths[index]!)}
         </div>
       ))}
     </div>

@@ -151,7 +151,7 @@ function Points({
 }) {
   const select = useBench((s) => s.select);
   const own = new Set(walkOf(sketch, path)?.points);
-  const round = sketch.curves[path.uses[0]?.curve]?.kind === 'circle';
+  const round = sketch.curves[path.uses[0]?.curve ?? '']?.kind === 'circle';
   const all = observedOf(sketch, path);
   let left = MOST_HANDLES;
   let last: Vec2 | null = null;
@@ -204,7 +204,7 @@ function CentreMark({ at }: { at: Vec2 }) {
 /** Both ends of an open path. */
 function endsOf(sketch: Sketch, path: Path): string[] {
   const points = walkOf(sketch, path)?.points ?? [];
-  return points.length > 1 ? [points[0], points[points.length - 1]] : [];
+  return points.length > 1 ? [points[0]!, points[points.length - 1]!] : [];
 }
 
 /** Both ends of an open path, ringed; and how far apart they are. */

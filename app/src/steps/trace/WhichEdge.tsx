@@ -46,7 +46,7 @@ export function WhichEdge({
   const roughly = (mm: number) => (unit === 'in' ? `${fixed(mm / 25.4, 2)} in` : `${fixed(mm, 1)} mm`);
   const side = SIDES[followed.side];
   const seen = followed.held.length + followed.strays.length;
-  const round = sketch.curves[path.uses[0].curve]?.kind === 'circle';
+  const round = sketch.curves[path.uses[0]!.curve]?.kind === 'circle';
   const points = round ? observedOf(sketch, path) : (walkOf(sketch, path)?.points ?? []);
   return (
     <div className="mt-2 text-ink2">

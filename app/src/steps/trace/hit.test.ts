@@ -17,11 +17,11 @@ const placeOf = (id: string) => {
 const drawn = (...ids: string[]) => ({
   placeOf,
   paths: ids.map((id) => {
-    const form = formOf(sketch, sketch.paths[id], (p) => {
+    const form = formOf(sketch, sketch.paths[id]!, (p) => {
       const at = placeOf(p);
       return at && { x: at.x, y: -at.y };
     });
-    return drawnPath({ sketch, path: sketch.paths[id], form });
+    return drawnPath({ sketch, path: sketch.paths[id]!, form });
   }),
 });
 

@@ -57,7 +57,7 @@ export function hitSegment({ paths }: { paths: readonly DrawnPath[] }, at: Vec2,
       const found = nearestOn(s, p);
       if (found.distance < nearest) {
         nearest = found.distance;
-        best = { kind: 'piece', path: path.id, curve: pieces[k].curve.id, t: found.t };
+        best = { kind: 'piece', path: path.id, curve: pieces[k]!.curve.id, t: found.t };
       }
     });
   }

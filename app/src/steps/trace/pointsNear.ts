@@ -20,7 +20,7 @@ export function pointsNear({ paths, placeOf }: Drawn, at: Vec2, reach: number): 
   }
   if (!index) return [];
   const { tree, ids } = index;
-  return tree.search(at.x - reach, at.y - reach, at.x + reach, at.y + reach).map((k) => ids[k]);
+  return tree.search(at.x - reach, at.y - reach, at.x + reach, at.y + reach).map((k) => ids[k]!);
 }
 
 function build(paths: readonly DrawnPath[], placeOf: (id: string) => Vec2 | null): Index | null {

@@ -60,7 +60,7 @@ export function CheckCamera({ onKeep, onClose }: { onKeep(camera: KeptCamera): v
       setFound({ sentence: cameraSentence(result.reason), camera: null });
       return;
     }
-    const { widthPx, heightPx, focal35Mm } = good[0].facts;
+    const { widthPx, heightPx, focal35Mm } = good[0]!.facts;
     setFound({
       sentence: `The lens is known to ± ${fixed(100 * result.plusMinusShare, 2)} %; the crossings lie within ${fixed(result.rmsPx, 2)} px of it.`,
       camera: { ...result.camera, widthPx, heightPx, focal35Mm },

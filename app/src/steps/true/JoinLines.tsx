@@ -35,7 +35,7 @@ export function JoinLines({ job, picture }: { job: JobDocument; picture: Picture
           {seamWords(seams.seams, job.unit)}{' '}
           {seams.reaches.map(({ picture: id, figure }) => (
             <span key={id} className="block">
-              From the middle of {nameOf(job.pictures[0].id)} to that of {nameOf(id)}:{' '}
+              From the middle of {nameOf(job.pictures[0]!.id)} to that of {nameOf(id)}:{' '}
               <LengthFigure mm={figure.value} plusMinusMm={figure.plusMinus} unit={job.unit} />.
             </span>
           ))}
@@ -188,7 +188,7 @@ function AddPoint({ others }: { others: readonly Picture[] }) {
   const take = useBench((s) => s.take);
   const other = useBench((s) => s.commonWith);
   const setOther = useBench((s) => s.setCommonWith);
-  const chosen = others.find((p) => p.id === other) ?? others[0];
+  const chosen = others.find((p) => p.id === other) ?? others[0]!;
   return (
     <SlipLine title={<Act onClick={() => take('common')}>Add a common point</Act>}>
       A place of the part that both show: first here, then in

@@ -80,7 +80,7 @@ export const StrokeMarks = memo(function StrokeMarks({
   colour?: string;
 }) {
   const lines = graduations.graduations.map(({ places }) => {
-    const [a, b] = [at(places[0]), at(places[places.length - 1])];
+    const [a, b] = [at(places[0]!), at(places[places.length - 1]!)];
     return a && b ? `M ${a.x} ${a.y} L ${b.x} ${b.y}` : '';
   });
   const dots = [...graduations.edge, ...graduations.far].map((p) => {

@@ -66,7 +66,7 @@ function RepairLine({ picture, repair: r, unit }: { picture: Picture; repair: Re
   const { references, spotChecks, planes } = picture.calibration;
   const nameOf = (id: string) => {
     const k = references.findIndex((y) => y.id === id);
-    return k < 0 ? 'a yardstick' : `${REFERENCE_WORDS[references[k].kind].toLowerCase()} ${k + 1}`;
+    return k < 0 ? 'a yardstick' : `${REFERENCE_WORDS[references[k]!.kind].toLowerCase()} ${k + 1}`;
   };
   const said = (mm: number, plusMinusMm: number) => {
     const { value, plusMinus } = writeLength(mm, plusMinusMm, unit);
@@ -84,7 +84,7 @@ function RepairLine({ picture, repair: r, unit }: { picture: Picture; repair: Re
       );
     case 'spot':
       return line(`Spot check ${r.spot + 1} was misread: all the others fit.`, 'Remove it', () =>
-        apply(removeSpotCheck(picture.id, spotChecks[r.spot].id)),
+        apply(removeSpotCheck(picture.id, spotChecks[r.spot]!.id)),
       );
     case 'height': {
       const name =

@@ -54,7 +54,7 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
   const group = useGroup(job, picture);
   const known = isScaleKnown(picture) || group !== null;
   // The first of joined pictures gives zero, direction and size to all.
-  const leads = group === null || group.pictures[0].id === id;
+  const leads = group === null || group.pictures[0]!.id === id;
   const isPhoto = picture.kind === 'photo';
   const odd = isPhoto && certainty && known && !fault ? distanceDoubt(certainty.cameraHeightMm) : '';
   return (
@@ -98,7 +98,7 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
         </SlipLine>
         {!leads ? (
           <SlipLine title="Zero and direction">
-            come from {job.pictures.find((p) => p.id === group?.pictures[0].id)?.fileName}, which this one is joined
+            come from {job.pictures.find((p) => p.id === group?.pictures[0]?.id)?.fileName}, which this one is joined
             with.
           </SlipLine>
         ) : (

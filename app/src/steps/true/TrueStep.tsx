@@ -158,7 +158,7 @@ export function TrueStep({ job, picture }: StepProps) {
               picture={seen}
               common={commonPicks(job, picture)}
               draft={draft}
-              leads={group === null || group.pictures[0].id === picture.id}
+              leads={group === null || group.pictures[0]!.id === picture.id}
               first={first}
               unit={job.unit}
               certainty={certainty.data ?? null}

@@ -8,7 +8,7 @@ import { REFERENCE_WORDS } from './words';
 export function mapTraces(map: PlusMinusMap, unit: LengthUnit): Trace[] {
   const per = unit === 'in' ? 4 / (100 / 25.4) / 25.4 : 1;
   const cells = map.mm.flatMap((row, j) =>
-    row.flatMap((mm, i) => (mm === null ? [] : [{ x: map.uPx[i], y: map.vPx[j], mm: mm * per, i, j }])),
+    row.flatMap((mm, i) => (mm === null ? [] : [{ x: map.uPx[i]!, y: map.vPx[j]!, mm: mm * per, i, j }])),
   );
   return [
     {

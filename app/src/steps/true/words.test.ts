@@ -126,7 +126,9 @@ describe('what is said of a curled sheet', () => {
     [1290, 80],
     [110, 70],
   ];
-  const sheet = { edges: [along(a, b), along(b, c), along(c, d), along(d, a)] } as Parameters<typeof curlSentence>[0];
+  const sheet = { edges: [along(a!, b!), along(b!, c!), along(c!, d!), along(d!, a!)] } as Parameters<
+    typeof curlSentence
+  >[0];
 
   it('names its edges as they lie in the picture, with figures', () => {
     const bowed = [

@@ -89,7 +89,7 @@ export function curlSentence({ edges }: SheetRecord, bowed: readonly BowedEdge[]
   ];
   const [middleU, middleV] = mean(edges.flat());
   const parts = bowed.map(({ edge, outMm, plusMinusMm }) => {
-    const [u, v] = mean(edges[edge]);
+    const [u, v] = mean(edges[edge]!);
     const upright = Math.abs(v - middleV) > Math.abs(u - middleU);
     const side = upright ? (v < middleV ? 'upper' : 'lower') : u < middleU ? 'left' : 'right';
     const { value, plusMinus } = writeLength(Math.abs(outMm), plusMinusMm, unit);

@@ -66,7 +66,7 @@ export function outlier(input: CalibrationInput, found: Record<ReferenceId, Agre
   if (input.references.length < 3) return null;
   const worst = input.references
     .map((y) => ({ y, by: Math.abs(found[y.id]?.deviationMm ?? 0) / (found[y.id]?.plusMinusMm ?? 1) }))
-    .sort((p, q) => q.by - p.by)[0];
+    .sort((p, q) => q.by - p.by)[0]!;
   if (worst.by <= 1) return null;
   const rest = agreements({ ...input, references: input.references.filter((y) => y !== worst.y) });
   return Object.values(rest).every((a) => a?.fits ?? true) ? worst.y.id : null;
@@ -79,16 +79,16 @@ function freedSize(input: CalibrationInput, y: Reference): Agreement | null {
   const result = calibrate({ ...input, freed: y.id }, { draws: DRAWS });
   if (!result.ok) return null;
   const { parameters, covariance, draws } = result.calibration;
-  const at = layOutUnknowns(input).own[y.id];
+  const at = layOutUnknowns(input).own[y.id]!;
   const size = parameters.length;
   const all = sizesOf(y).map(({ index, perUnit, mm, plusMinusMm }) => {
     const k = at + index;
     const spread = draws
-      ? halfWidth(draws.map((d) => Math.abs(d[k] - parameters[k])))
-      : 2 * Math.sqrt(covariance[k * size + k]);
-    return compare({ value: mm + perUnit * parameters[k], plusMinus: perUnit * spread }, mm, plusMinusMm);
+      ? halfWidth(draws.map((d) => Math.abs(d[k]! - parameters[k]!)))
+      : 2 * Math.sqrt(covariance[k * size + k]!);
+    return compare({ value: mm + perUnit * parameters[k]!, plusMinus: perUnit * spread }, mm, plusMinusMm);
   });
-  return all.sort((p, q) => Math.abs(q.deviationMm) / q.plusMinusMm - Math.abs(p.deviationMm) / p.plusMinusMm)[0];
+  return all.sort((p, q) => Math.abs(q.deviationMm) / q.plusMinusMm - Math.abs(p.deviationMm) / p.plusMinusMm)[0]!;
 }
 
 /** A ruler's width as all else finds it, and that held against what was measured; null where nobody measured it. */
@@ -120,18 +120,18 @@ function widthFound(input: CalibrationInput, ruler: Ruler, count: number): Figur
   const result = calibrate({ ...input, references }, { draws: count });
   if (!result.ok) return null;
   const { parameters, covariance, draws } = result.calibration;
-  const at = layOutUnknowns(input).own[ruler.id];
+  const at = layOutUnknowns(input).own[ruler.id]!;
   const [k, n] = [at + RULER_WIDTH.at0, at + RULER_WIDTH.taper];
   const size = parameters.length;
   const m = rulerMiddleMm(ruler);
-  const wide = (p: Float64Array) => p[k] + m * p[n];
-  const square = covariance[k * size + k] + 2 * m * covariance[k * size + n] + m * m * covariance[n * size + n];
+  const wide = (p: Float64Array) => p[k]! + m * p[n]!;
+  const square = covariance[k * size + k]! + 2 * m * covariance[k * size + n]! + m * m * covariance[n * size + n]!;
   const plusMinus = draws ? halfWidth(draws.map((d) => Math.abs(wide(d) - wide(parameters)))) : 2 * Math.sqrt(square);
   return { value: Math.abs(wide(parameters)), plusMinus };
 }
 
 const halfWidth = (away: number[]): number =>
-  away.sort((p, q) => p - q)[Math.min(away.length - 1, Math.floor(0.95 * away.length))];
+  away.sort((p, q) => p - q)[Math.min(away.length - 1, Math.floor(0.95 * away.length))]!;
 
 function predictedByRest(input: CalibrationInput, y: Reference): Agreement | null {
   const rest = calibrate({ ...input, references: input.references.filter((other) => other !== y) }, { draws: DRAWS });
@@ -143,10 +143,11 @@ function predictedByRest(input: CalibrationInput, y: Reference): Agreement | nul
   }
   if (y.kind === 'square-lines' || y.kind === 'equal-lengths') {
     const spans = y.kind === 'square-lines' ? y.lines : y.lengths;
-    const [first, ...others] = spans;
+    const first = spans[0]!;
+    const others = spans.slice(1);
     const all = others.flatMap((span, k) => {
       const picks = [first.from, first.to, span.from, span.to].map(on);
-      const quarter = y.kind === 'square-lines' && y.lines[k + 1].along !== y.lines[0].along;
+      const quarter = y.kind === 'square-lines' && y.lines[k + 1]!.along !== y.lines[0]!.along;
       const off = figureOf(rest.calibration, picks, y.kind === 'square-lines' ? outOfLine(quarter) : difference);
       return off ? [compare(off, 0, 0)] : [];
     });
@@ -162,11 +163,11 @@ const outOfLine =
   (quarter: boolean): Measure =>
   (p) => {
     const raw =
-      Math.atan2(p[7] - p[5], p[6] - p[4]) - Math.atan2(p[3] - p[1], p[2] - p[0]) - (quarter ? Math.PI / 2 : 0);
-    return (raw - Math.PI * Math.round(raw / Math.PI)) * Math.hypot(p[6] - p[4], p[7] - p[5]);
+      Math.atan2(p[7]! - p[5]!, p[6]! - p[4]!) - Math.atan2(p[3]! - p[1]!, p[2]! - p[0]!) - (quarter ? Math.PI / 2 : 0);
+    return (raw - Math.PI * Math.round(raw / Math.PI)) * Math.hypot(p[6]! - p[4]!, p[7]! - p[5]!);
   };
 
-const difference: Measure = (p) => Math.hypot(p[6] - p[4], p[7] - p[5]) - Math.hypot(p[2] - p[0], p[3] - p[1]);
+const difference: Measure = (p) => Math.hypot(p[6]! - p[4]!, p[7]! - p[5]!) - Math.hypot(p[2]! - p[0]!, p[3]! - p[1]!);
 
 function compare(found: Figure, knownMm: number, knownPlusMinusMm: number): Agreement {
   const deviationMm = found.value - knownMm;

@@ -24,15 +24,15 @@ export function bowedEdges(input: CalibrationInput): BowedEdge[] {
   if (!input.references.some((y) => y.kind === 'sheet')) return [];
   const found = estimate(input);
   if (!found.ok) return [];
-  const [{ parameters, covariance }] = found.solutions;
+  const { parameters, covariance } = found.solutions[0]!;
   const size = parameters.length;
   return input.references.flatMap((y) => {
     if (y.kind !== 'sheet') return [];
     return y.edges.flatMap((_, edge) => {
-      const at = found.unknowns.own[y.id] + SHEET_BOW + edge;
-      const plusMinusMm = 2 * Math.sqrt(covariance[at * (size + 1)]);
+      const at = found.unknowns.own[y.id]! + SHEET_BOW + edge;
+      const plusMinusMm = 2 * Math.sqrt(covariance[at * (size + 1)]!);
       // The bow counts along the sheet's own axes, which run outwards at its far edges only.
-      const outMm = edge === 1 || edge === 2 ? parameters[at] : -parameters[at];
+      const outMm = edge === 1 || edge === 2 ? parameters[at]! : -parameters[at]!;
       return Math.abs(outMm) > Math.max(plusMinusMm, LEAST_CURL_MM)
         ? [{ reference: y.id, edge, outMm, plusMinusMm }]
         : [];

@@ -22,6 +22,6 @@ export function deviationsOf(input: CalibrationInput): Deviation[] {
   const problem = posedProblem(found.input, found.prior, found.unknowns, null, (reference, pick, offMm, offSigmas) => {
     all.push({ reference, uPx: pick.uPx, vPx: pick.vPx, offMm, offSigmas });
   });
-  problem.residuals(found.solutions[0].parameters, { add() {} });
+  problem.residuals(found.solutions[0]!.parameters, { add() {} });
   return all;
 }

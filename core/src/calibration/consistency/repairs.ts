@@ -78,7 +78,7 @@ export function findRepairs(input: CalibrationInput, spots: readonly SpotCheck[]
     if (!own) continue;
     const found = solved({ ...known, freed: y.id });
     if (!found) continue;
-    const sizeMm = figureAt(found, layOutUnknowns(known).own[y.id] + own.index, own.perUnit, own.mm);
+    const sizeMm = figureAt(found, layOutUnknowns(known).own[y.id]! + own.index, own.perUnit, own.mm);
     if (Math.abs(sizeMm.value - own.mm) > sizeMm.plusMinus && sizeMm.plusMinus < MOST_VAGUE * own.mm)
       repairs.push({ kind: 'size', reference: y.id, sizeMm });
   }
@@ -113,19 +113,19 @@ function solved(input: CalibrationInput): Extract<ReturnType<typeof estimate>, {
   const off = new Map<string, number[]>();
   posedProblem(input, found.prior, found.unknowns, null, (id, _, __, sigmas) => {
     off.set(id, [...(off.get(id) ?? []), Math.abs(sigmas)]);
-  }).residuals(found.solutions[0].parameters, { add() {} });
+  }).residuals(found.solutions[0]!.parameters, { add() {} });
   for (const list of off.values()) {
     const sorted = list.sort((a, b) => a - b);
-    if (sorted[sorted.length >> 1] > FITS_SIGMAS) return null;
+    if (sorted[sorted.length >> 1]! > FITS_SIGMAS) return null;
   }
   return found;
 }
 
 function figureAt(found: NonNullable<ReturnType<typeof solved>>, index: number, perUnit: number, from: number): Figure {
-  const { parameters, covariance } = found.solutions[0];
+  const { parameters, covariance } = found.solutions[0]!;
   return {
-    value: from + perUnit * parameters[index],
-    plusMinus: 2 * Math.abs(perUnit) * Math.sqrt(covariance[index * (parameters.length + 1)]),
+    value: from + perUnit * parameters[index]!,
+    plusMinus: 2 * Math.abs(perUnit) * Math.sqrt(covariance[index * (parameters.length + 1)]!),
   };
 }
 
@@ -137,11 +137,11 @@ function otherLens(known: CalibrationInput): Repair | null {
   const loose = { ...known, saved: null, facts: { ...known.facts, focal35Mm: null } };
   const found = solved(loose);
   if (!found || !strict.ok) return null;
-  const expected = strict.prior.mean[0];
-  const { parameters, covariance } = found.solutions[0];
-  const ln = parameters[0] - expected;
-  const spread = 2 * Math.sqrt(covariance[0]);
-  if (Math.abs(ln) < 2 * strict.prior.sigma[0] || spread > ANY_LENS_SIGMA) return null;
+  const expected = strict.prior.mean[0]!;
+  const { parameters, covariance } = found.solutions[0]!;
+  const ln = parameters[0]! - expected;
+  const spread = 2 * Math.sqrt(covariance[0]!);
+  if (Math.abs(ln) < 2 * strict.prior.sigma[0]! || spread > ANY_LENS_SIGMA) return null;
   return { kind: 'lens', share: { value: Math.exp(ln), plusMinus: Math.exp(ln) * spread } };
 }
 

@@ -55,7 +55,7 @@ export function planeMap(calibration: Calibration, datum: Datum, plane: PlaneId,
   return {
     lens: calibration.lens,
     parameters: [...calibration.parameters.subarray(0, 8)],
-    heightMm: calibration.planes[plane].heightMm,
+    heightMm: calibration.planes[plane]!.heightMm,
     zero: placeOr(calibration, zeroPick, [0, 0]),
     turn: axisTurn(calibration, datum),
     flip: datum.flip ?? false,
@@ -99,25 +99,25 @@ export const picksOf = (place: DatumPlace): readonly PlanePick[] =>
 /** Where a place of the datum is, from where its picks are: x0, y0, x1, y1, … mm; NaN where two edges do not cross. */
 function settlePlace(place: DatumPlace, p: ArrayLike<number>, at: number): [number, number] {
   if ('crossing' in place) {
-    const [dx, dy] = [p[at + 2] - p[at], p[at + 3] - p[at + 1]];
-    const [ex, ey] = [p[at + 6] - p[at + 4], p[at + 7] - p[at + 5]];
+    const [dx, dy] = [p[at + 2]! - p[at]!, p[at + 3]! - p[at + 1]!];
+    const [ex, ey] = [p[at + 6]! - p[at + 4]!, p[at + 7]! - p[at + 5]!];
     const det = dx * ey - dy * ex;
-    const t = ((p[at + 4] - p[at]) * ey - (p[at + 5] - p[at + 1]) * ex) / det;
-    return [p[at] + t * dx, p[at + 1] + t * dy];
+    const t = ((p[at + 4]! - p[at]!) * ey - (p[at + 5]! - p[at + 1]!) * ex) / det;
+    return [p[at]! + t * dx, p[at + 1]! + t * dy];
   }
   if ('rim' in place) {
-    const points = place.rim.map((_, k) => ({ x: p[at + 2 * k], y: p[at + 2 * k + 1] }));
+    const points = place.rim.map((_, k) => ({ x: p[at + 2 * k]!, y: p[at + 2 * k + 1]! }));
     const circle = taubin(points);
     return circle ? [circle.centre.x, circle.centre.y] : [Number.NaN, Number.NaN];
   }
   if ('edges' in place) return halfway(p, at, place.end);
-  return [p[at], p[at + 1]];
+  return [p[at]!, p[at + 1]!];
 }
 
 /** On the line that halves the angle between two edges, square across from an end of the first. */
 function halfway(p: ArrayLike<number>, at: number, end: 0 | 1): [number, number] {
   const unit = (k: number): [number, number] => {
-    const [x, y] = [p[at + k + 2] - p[at + k], p[at + k + 3] - p[at + k + 1]];
+    const [x, y] = [p[at + k + 2]! - p[at + k]!, p[at + k + 3]! - p[at + k + 1]!];
     return [x / Math.hypot(x, y), y / Math.hypot(x, y)];
   };
   const [ax, ay] = unit(0);
@@ -125,10 +125,10 @@ function halfway(p: ArrayLike<number>, at: number, end: 0 | 1): [number, number]
   // Both edges one way about, however they were picked.
   if (ax * bx + ay * by < 0) [bx, by] = [-bx, -by];
   const [cx, cy] = [ax + bx, ay + by];
-  const [x, y] = [p[at + 2 * end], p[at + 2 * end + 1]];
+  const [x, y] = [p[at + 2 * end]!, p[at + 2 * end + 1]!];
   // The other edge's place with the same way along.
-  const t = ((x - p[at + 4]) * cx + (y - p[at + 5]) * cy) / (bx * cx + by * cy);
-  return [(x + p[at + 4] + t * bx) / 2, (y + p[at + 5] + t * by) / 2];
+  const t = ((x - p[at + 4]!) * cx + (y - p[at + 5]!) * cy) / (bx * cx + by * cy);
+  return [(x + p[at + 4]! + t * bx) / 2, (y + p[at + 5]! + t * by) / 2];
 }
 
 /**
@@ -144,9 +144,9 @@ export function joinedMap(
   return {
     lens: calibration.lens,
     parameters: [...calibration.parameters.subarray(0, 8)],
-    heightMm: calibration.planes[plane].heightMm,
+    heightMm: calibration.planes[plane]!.heightMm,
     zero: transformedBack(readRigidTransform(move, 0), ...first.zero),
-    turn: first.turn - move[0],
+    turn: first.turn - move[0]!,
     flip: first.flip,
   };
 }
@@ -169,8 +169,8 @@ export function planeMapper(map: PlaneMap): PlaneMapper {
   return {
     toPart({ uPx, vPx }) {
       if (!backProject(camera, uPx, vPx, map.heightMm, place)) return null;
-      const x = place[0] - map.zero[0];
-      const y = place[1] - map.zero[1];
+      const x = place[0]! - map.zero[0];
+      const y = place[1]! - map.zero[1];
       return { xMm: way * (cos * x + sin * y), yMm: cos * y - sin * x };
     },
     toPicture({ xMm: shown, yMm }) {
@@ -178,7 +178,7 @@ export function planeMapper(map: PlaneMap): PlaneMapper {
       const x = map.zero[0] + cos * xMm - sin * yMm;
       const y = map.zero[1] + sin * xMm + cos * yMm;
       if (!project(camera, x, y, map.heightMm, forward)) return null;
-      return { uPx: forward.picture[0], vPx: forward.picture[1] };
+      return { uPx: forward.picture[0]!, vPx: forward.picture[1]! };
     },
   };
 }
@@ -186,18 +186,18 @@ export function planeMapper(map: PlaneMap): PlaneMapper {
 /** Where the lens of a photograph stands in the part's frame: x, y, and its height over the map's plane, mm. */
 export function lensOver(map: PlaneMap): [number, number, number] {
   const { turn, distanceMm } = prepareCamera(map.parameters, map.lens);
-  const [x, y] = [turn[6] * distanceMm - map.zero[0], turn[7] * distanceMm - map.zero[1]];
+  const [x, y] = [turn[6]! * distanceMm - map.zero[0], turn[7]! * distanceMm - map.zero[1]];
   const [cos, sin] = [Math.cos(map.turn), Math.sin(map.turn)];
-  return [(map.flip ? -1 : 1) * (cos * x + sin * y), cos * y - sin * x, turn[8] * distanceMm - map.heightMm];
+  return [(map.flip ? -1 : 1) * (cos * x + sin * y), cos * y - sin * x, turn[8]! * distanceMm - map.heightMm];
 }
 
 /** Millimetres of one pixel on the plane, where the principal ray meets it. */
 export function mmPerPx(map: PlaneMap): number {
-  if (map.lens === 'page') return Math.exp(-map.parameters[CAMERA.lnC]);
+  if (map.lens === 'page') return Math.exp(-map.parameters[CAMERA.lnC]!);
   const camera = prepareCamera(map.parameters);
   return (
     ((cameraHeightMm(camera) - map.heightMm) / cameraHeightMm(camera)) *
-    (Math.exp(map.parameters[CAMERA.lnD]) / camera.c)
+    (Math.exp(map.parameters[CAMERA.lnD]!) / camera.c)
   );
 }
 
@@ -217,7 +217,7 @@ export function positionOf(calibration: Calibration, datum: Datum, pick: PlanePi
   const [fromAt, toAt] = axis ? [add(axis.from), add(axis.to)] : [0, 0];
   const part = (which: 0 | 1) => (p: Float64Array) => {
     const [x0, y0] = zero ? settlePlace(zero, p, zeroAt) : [0, 0];
-    const [x, y] = [p[0] - x0, p[1] - y0];
+    const [x, y] = [p[0]! - x0, p[1]! - y0];
     const turn = axis
       ? axisAngle(...settlePlace(axis.from, p, fromAt), ...settlePlace(axis.to, p, toAt), axis.along, rows)
       : rows;

@@ -12,7 +12,7 @@ describe('pictures and picks that cannot be right', () => {
     expect(figureOf(found.calibration, [here, sky], distance)).toBeNull();
     const { mm } = plusMinusMap(found.calibration, 'table', inputOf().facts, { columns: 4, rows: 6 });
     expect(mm[0]).toEqual([null, null, null, null]);
-    expect(mm[3].slice(1, 3)).not.toContain(null);
+    expect(mm[3]!.slice(1, 3)).not.toContain(null);
   });
 
   it('leave the tilt unseen where all picks lie on one line, and the ± says so', () => {
@@ -30,7 +30,7 @@ describe('pictures and picks that cannot be right', () => {
     const row = { ...mat, crossings: mat.crossings.filter((c) => c.j === 0) };
     expect(calibrate(inputOf(row))).toEqual({ ok: false, reason: 'picks-coincide', reference: 'g' });
     const dot = seen.disc('c', 0, 0, 20, 0);
-    const point = { ...dot, rim: dot.rim.map(() => dot.rim[0]) };
+    const point = { ...dot, rim: dot.rim.map(() => dot.rim[0]!) };
     expect(calibrate(inputOf(point))).toMatchObject({ ok: false, reason: 'picks-coincide' });
     const hints = seen.lines('s', [
       ['x', [0, 0], [50, 0]],

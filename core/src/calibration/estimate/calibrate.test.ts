@@ -95,8 +95,8 @@ describe('truePicture', () => {
 
   it('becomes surer with each further known length', () => {
     const spread = [1, 2, 3, 4].map((n) => figureOf(solved(FOUR.slice(0, n)), span, distance)?.plusMinus ?? 0);
-    expect(spread[1]).toBeLessThan(spread[0]);
-    expect(spread[3]).toBeLessThan(spread[1]);
+    expect(spread[1]).toBeLessThan(spread[0]!);
+    expect(spread[3]).toBeLessThan(spread[1]!);
   });
 
   it('believes a camera held flat-on', () => {
@@ -148,7 +148,7 @@ describe('agreement', () => {
   it('holds a spot check against its ±', () => {
     const calibration = solved(FOUR);
     const spot = (lengthMm: number) =>
-      checkSpot(calibration, { from: span[0], to: span[1], lengthMm, plusMinusMm: null });
+      checkSpot(calibration, { from: span[0]!, to: span[1]!, lengthMm, plusMinusMm: null });
     expect(spot(SPAN_MM)?.fits).toBe(true);
     expect(spot(SPAN_MM * 1.02)?.fits).toBe(false);
     expect(spot(SPAN_MM * 1.02)?.deviationShare).toBeCloseTo(-0.0196, 2);
@@ -176,8 +176,8 @@ describe('datum', () => {
     const up: Datum['axis'] = { from: pick(75, -40, 2, 'face'), to: pick(75, 60, 2, 'face'), along: 'y' };
     const down: Datum['axis'] = { from: up.to, to: up.from, along: 'y' };
     const turns = [up, down].map((axis) => planeMap(calibration, { zero: null, axis }, 'face', middle).turn);
-    expect(turns[0]).toBeCloseTo(turns[1], 12);
-    expect(Math.abs(turns[0])).toBeLessThan(0.2);
+    expect(turns[0]).toBeCloseTo(turns[1]!, 12);
+    expect(Math.abs(turns[0]!)).toBeLessThan(0.2);
   });
 
   it('maps there and back', () => {

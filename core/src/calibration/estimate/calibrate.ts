@@ -78,9 +78,9 @@ export function calibrate(input: CalibrationInput, options: CalibrationOptions =
   const { draws, seed } = { ...CALIBRATION, ...options };
   const found = estimate(input);
   if (!found.ok) return found;
-  const best = found.solutions[0];
+  const best = found.solutions[0]!;
   const size = best.parameters.length;
-  const sigma = (k: number) => Math.sqrt(best.covariance[k * size + k]);
+  const sigma = (k: number) => Math.sqrt(best.covariance[k * size + k]!);
   const tilts = input.lens === 'photo';
   const doubtful =
     tilts && (found.solutions.length > 1 || Math.max(sigma(CAMERA.a), sigma(CAMERA.b)) > DOUBTFUL_TILT_SIGMA_RAD);
@@ -95,9 +95,9 @@ export function calibrate(input: CalibrationInput, options: CalibrationOptions =
       tiltRad: tiltRad(best.parameters),
       tiltPlusMinusRad: [2 * sigma(CAMERA.a), 2 * sigma(CAMERA.b)],
       cameraHeightMm: cameraHeightMm(prepareCamera(best.parameters)),
-      otherTilts: found.solutions.slice(1).map((s) => ({ a: s.parameters[CAMERA.a], b: s.parameters[CAMERA.b] })),
+      otherTilts: found.solutions.slice(1).map((s) => ({ a: s.parameters[CAMERA.a]!, b: s.parameters[CAMERA.b]! })),
       tiltUnseen: tilts
-        ? [sigma(CAMERA.a) / found.prior.sigma[CAMERA.a], sigma(CAMERA.b) / found.prior.sigma[CAMERA.b]]
+        ? [sigma(CAMERA.a) / found.prior.sigma[CAMERA.a]!, sigma(CAMERA.b) / found.prior.sigma[CAMERA.b]!]
         : [0, 0],
     },
   };
@@ -133,12 +133,14 @@ export function drawCalibrations(
   count: number,
   normal: Random,
 ): Float64Array[] {
-  const weights = solutions.map((s) => Math.exp(solutions[0].cost - s.cost + (logVolume(s) - logVolume(solutions[0]))));
+  const weights = solutions.map((s) =>
+    Math.exp(solutions[0]!.cost - s.cost + (logVolume(s) - logVolume(solutions[0]!))),
+  );
   const total = weights.reduce((a, b) => a + b);
   const draws: Float64Array[] = [];
   solutions.forEach((solution, k) => {
     // Each solution has its share of the effort, so that all are cut alike where it runs out.
-    const share = weights[k] / total;
+    const share = weights[k]! / total;
     const wanted = Math.round(count * share);
     let effort = 0;
     for (let made = 0; made < wanted; made++) {
@@ -169,7 +171,7 @@ function logVolume({ covariance, parameters }: Solution): number {
   const factors = covariance.slice();
   if (!factorCholesky(factors, size)) return Number.NEGATIVE_INFINITY;
   let sum = 0;
-  for (let k = 0; k < size; k++) sum += Math.log(factors[k * size + k]);
+  for (let k = 0; k < size; k++) sum += Math.log(factors[k * size + k]!);
   return sum;
 }
 
@@ -180,7 +182,7 @@ function repeatable(normal: Random): { next: () => number; rewind: () => void } 
   return {
     next: () => {
       if (at === kept.length) kept.push(normal());
-      return kept[at++];
+      return kept[at++]!;
     },
     rewind: () => {
       at = 0;

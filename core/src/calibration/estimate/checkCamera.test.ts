@@ -32,7 +32,7 @@ describe('a camera from pictures of a grid', () => {
     const { mean, covariance } = found.camera;
     const truth = [Math.log(LENS.cPx), ...LENS.centre, LENS.radial[0], LENS.radial[1]];
     truth.forEach((value, k) => {
-      expect(Math.abs(mean[k] - value)).toBeLessThan(3 * Math.sqrt(covariance[6 * k]));
+      expect(Math.abs(mean[k]! - value)).toBeLessThan(3 * Math.sqrt(covariance[6 * k]!));
     });
     expect(found.plusMinusShare).toBeLessThan(0.006);
     expect(found.rmsPx).toBeLessThan(0.15);
@@ -55,11 +55,11 @@ describe('a camera from pictures of a grid', () => {
 
   it('says what is wrong', () => {
     expect(checkCamera(SHOTS.slice(0, 3))).toEqual({ ok: false, reason: 'too-few' });
-    const other = { ...SHOTS[1], facts: { ...FACTS, widthPx: 4000 } };
+    const other = { ...SHOTS[1]!, facts: { ...FACTS, widthPx: 4000 } };
     expect(checkCamera([...SHOTS.slice(0, 3), other])).toEqual({ ok: false, reason: 'another-size', picture: 3 });
-    const zoomed = { ...SHOTS[1], facts: { ...FACTS, focal35Mm: 54 } };
+    const zoomed = { ...SHOTS[1]!, facts: { ...FACTS, focal35Mm: 54 } };
     expect(checkCamera([...SHOTS.slice(0, 3), zoomed])).toEqual({ ok: false, reason: 'another-zoom', picture: 3 });
-    expect(checkCamera([SHOTS[1], SHOTS[1], SHOTS[1], SHOTS[1]])).toEqual({ ok: false, reason: 'too-alike' });
+    expect(checkCamera([SHOTS[1]!, SHOTS[1]!, SHOTS[1]!, SHOTS[1]!])).toEqual({ ok: false, reason: 'too-alike' });
     const alike = [1, 2, 3, 4].map((seed) => shot(0.01, 0, 300, seed));
     expect(checkCamera(alike)).toMatchObject({ ok: false, reason: 'too-alike' });
   });

@@ -44,7 +44,7 @@ const MOST_RMS_PX = 2;
  */
 export function checkCamera(pictures: readonly CheckPicture[]): CheckResult {
   if (pictures.length < CHECK.fewest) return { ok: false, reason: 'too-few' };
-  const first = pictures[0].facts;
+  const first = pictures[0]!.facts;
   for (const [k, { facts }] of pictures.entries()) {
     if (facts.widthPx !== first.widthPx || facts.heightPx !== first.heightPx)
       return { ok: false, reason: 'another-size', picture: k };
@@ -74,8 +74,8 @@ export function checkCamera(pictures: readonly CheckPicture[]): CheckResult {
   const covariance: number[] = [];
   for (let i = 0; i < SAVED_SIZE; i++)
     for (let j = 0; j < SAVED_SIZE; j++)
-      covariance.push(factor * found.covariance[i * size + j] + (i === j ? drift[i] ** 2 : 0));
-  const spread = Math.sqrt(covariance[0]);
+      covariance.push(factor * found.covariance[i * size + j]! + (i === j ? drift[i]! ** 2 : 0));
+  const spread = Math.sqrt(covariance[0]!);
   if (spread > WORST_LN_C) return { ok: false, reason: 'too-alike' };
   return {
     ok: true,
@@ -93,13 +93,13 @@ const SHARED = SAVED_SIZE + 1;
 function pose(pictures: readonly CheckPicture[], prior: CameraPrior) {
   const kind = kindOf({ kind: 'grid' } as Grid);
   const grids = pictures.map(({ grid }, k): Grid => ({ ...grid, id: `g${k}`, plane: TABLE.id, kind: 'grid' }));
-  const own = POSE + kind.unknowns(grids[0]);
+  const own = POSE + kind.unknowns(grids[0]!);
   const size = SHARED + own * pictures.length;
   const start = new Float64Array(size);
   const tilts: [number, number][] = [];
   for (const [k, grid] of grids.entries()) {
     const alone = estimate({
-      facts: pictures[k].facts,
+      facts: pictures[k]!.facts,
       lens: 'photo',
       believeResolution: false,
       hold: 'free',
@@ -107,12 +107,12 @@ function pose(pictures: readonly CheckPicture[], prior: CameraPrior) {
       references: [grid],
     });
     if (!alone.ok) return null;
-    const { parameters } = alone.solutions[0];
-    tilts.push([parameters[CAMERA.a], parameters[CAMERA.b]]);
+    const { parameters } = alone.solutions[0]!;
+    tilts.push([parameters[CAMERA.a]!, parameters[CAMERA.b]!]);
     const at = SHARED + k * own;
-    start.set([parameters[CAMERA.lnC], parameters[CAMERA.a], parameters[CAMERA.b], parameters[CAMERA.lnD]], at);
+    start.set([parameters[CAMERA.lnC]!, parameters[CAMERA.a]!, parameters[CAMERA.b]!, parameters[CAMERA.lnD]!], at);
     start.set(parameters.subarray(CAMERA_SIZE), at + POSE);
-    for (let j = 0; j < SAVED_SIZE; j++) start[j] += parameters[j] / pictures.length;
+    for (let j = 0; j < SAVED_SIZE; j++) start[j]! += parameters[j]! / pictures.length;
   }
   const cameraAts = pictures.map((_, k) => {
     const at = SHARED + k * own;
@@ -123,30 +123,30 @@ function pose(pictures: readonly CheckPicture[], prior: CameraPrior) {
     size,
     residuals(parameters, sink) {
       for (let j = 0; j < SAVED_SIZE; j++)
-        sink.add((parameters[j] - prior.mean[j]) / prior.sigma[j], [j], [1 / prior.sigma[j]]);
-      sink.add(parameters[PITCH], [PITCH], [1]);
+        sink.add((parameters[j]! - prior.mean[j]!) / prior.sigma[j]!, [j], [1 / prior.sigma[j]!]);
+      sink.add(parameters[PITCH]!, [PITCH], [1]);
       return grids.every((grid, k) => {
         const at = SHARED + k * own;
         tieToLens(parameters, at, prior.focalMm, sink);
         for (const j of [1, 2])
-          sink.add(parameters[at + j] / prior.sigma[CAMERA.a], [at + j], [1 / prior.sigma[CAMERA.a]]);
+          sink.add(parameters[at + j]! / prior.sigma[CAMERA.a]!, [at + j], [1 / prior.sigma[CAMERA.a]!]);
         kind.addPrior(grid, parameters, at + POSE, sink, true);
         // One sheet in all pictures: its pitch errs alike.
         const stretch = at + POSE + GRID_STRETCH;
         const pitchSigma = Math.max((grid.plusMinusShare ?? 4e-3) / 2, 1e-5);
         sink.add(
-          (parameters[stretch] - pitchSigma * parameters[PITCH]) / SAME_SHEET,
+          (parameters[stretch]! - pitchSigma * parameters[PITCH]!) / SAME_SHEET,
           [stretch, PITCH],
           [1 / SAME_SHEET, -pitchSigma / SAME_SHEET],
         );
-        const camera = prepareCamera(Float64Array.from(cameraAts[k], (index) => parameters[index]));
+        const camera = prepareCamera(Float64Array.from(cameraAts[k]!, (index) => parameters[index]!));
         return kind.observe(
           grid,
           {
             ...rooms,
             camera,
             move: null,
-            cameraAt: cameraAts[k],
+            cameraAt: cameraAts[k]!,
             parameters,
             heightMm: 0,
             heightAt: undefined,
@@ -169,9 +169,9 @@ const SAME_SHEET = 1e-6;
 /** Each picture's own camera constant is the lens's, lengthened by its focus. */
 function tieToLens(parameters: Float64Array, at: number, focalMm: number | null, sink: ResidualSink): void {
   const sigma = focalMm ? FOCUS_SIGMA.known : FOCUS_SIGMA.unknown;
-  const focus = focusShift(focalMm, parameters[at + 3]);
+  const focus = focusShift(focalMm, parameters[at + 3]!);
   sink.add(
-    (parameters[at] + focus.shift - parameters[CAMERA.lnC]) / sigma,
+    (parameters[at]! + focus.shift - parameters[CAMERA.lnC]!) / sigma,
     [at, at + 3, CAMERA.lnC],
     [1 / sigma, focus.byLnD / sigma, -1 / sigma],
   );

@@ -62,14 +62,14 @@ export function estimate(input: CalibrationInput): EstimateResult {
     const fewPlaces = input.references.every((y) => kindOf(y).spread === null);
     for (const [k, [a, b]] of FIRST_TILTS.entries()) {
       // Two starts far from each other that meet in one place, well seen, leave no doubt.
-      if (k > 1 && !fewPlaces && rough.length === 1 && !seesTiltBadly(rough[0])) break;
+      if (k > 1 && !fewPlaces && rough.length === 1 && !seesTiltBadly(rough[0]!)) break;
       descend(a, b);
     }
     // What sees the tilt well has at most its mirror image beside it; what does not may end in many places.
-    if (rough.length === 1) descend(-rough[0].parameters[CAMERA.a], -rough[0].parameters[CAMERA.b]);
+    if (rough.length === 1) descend(-rough[0]!.parameters[CAMERA.a]!, -rough[0]!.parameters[CAMERA.b]!);
     const least = Math.min(...rough.map((r) => r.cost));
     const rivals = rough.filter((r) => r.cost < least + HOPELESS_COST);
-    if (fewPlaces || rivals.length !== 1 || seesTiltBadly(rivals[0])) for (const [a, b] of MORE_TILTS) descend(a, b);
+    if (fewPlaces || rivals.length !== 1 || seesTiltBadly(rivals[0]!)) for (const [a, b] of MORE_TILTS) descend(a, b);
   }
   if (rough.length === 0) return { ok: false, reason: 'outside-model' };
   if (input.references.some((y) => y.kind === 'disc')) {
@@ -85,17 +85,17 @@ export function estimate(input: CalibrationInput): EstimateResult {
   // Most starts end in the same few places: only those are worked out to the end.
   rough.sort((p, q) => p.cost - q.cost);
   // Fewer places tell well enough where all of them lie to see how these scatter.
-  const weighed = weigh(input, prior, unknowns, rough[0].parameters);
+  const weighed = weigh(input, prior, unknowns, rough[0]!.parameters);
   const problem = posedProblem(weighed, prior, unknowns, null);
   const solutions: Solution[] = [];
   for (const place of rough) {
-    if (place.cost > rough[0].cost + HOPELESS_COST) break;
+    if (place.cost > rough[0]!.cost + HOPELESS_COST) break;
     const found = solve(problem, place.parameters, FINE_DESCENT);
     if (found) keepDistinct(solutions, found);
   }
   if (solutions.length === 0) return { ok: false, reason: 'outside-model' };
   solutions.sort((p, q) => p.cost - q.cost);
-  const allowed = solutions.filter((s) => s.cost - solutions[0].cost < MOST_EXTRA_COST);
+  const allowed = solutions.filter((s) => s.cost - solutions[0]!.cost < MOST_EXTRA_COST);
   return { ok: true, input: weighed, unknowns, prior, solutions: allowed };
 }
 
@@ -113,7 +113,7 @@ const BADLY_SEEN = (0.6 * Math.PI) / 180;
 
 function seesTiltBadly({ covariance, parameters }: Solution): boolean {
   const size = parameters.length;
-  return [CAMERA.a, CAMERA.b].some((k) => Math.sqrt(covariance[k * size + k]) > BADLY_SEEN);
+  return [CAMERA.a, CAMERA.b].some((k) => Math.sqrt(covariance[k * size + k]!) > BADLY_SEEN);
 }
 
 /**
@@ -137,7 +137,7 @@ function priorOf({ facts, hold, lens, believeResolution, freeRatio, saved }: Cal
   const prior = cameraPrior(facts, hold);
   saved?.mean.forEach((value, k) => {
     prior.mean[k] = value;
-    prior.sigma[k] = Math.sqrt(saved.covariance[k * (SAVED_SIZE + 1)]);
+    prior.sigma[k] = Math.sqrt(saved.covariance[k * (SAVED_SIZE + 1)]!);
   });
   return prior;
 }
@@ -184,17 +184,17 @@ function startingPoint(
     const camera = prepareCamera(start, input.lens);
     return (plane: PlaneId): Place =>
       (pick, raise = 0) =>
-        backProject(camera, pick.uPx, pick.vPx, heightOf(plane) + raise, out) ? [out[0], out[1]] : null;
+        backProject(camera, pick.uPx, pick.vPx, heightOf(plane) + raise, out) ? [out[0]!, out[1]!] : null;
   };
   const flat = placer(() => 0);
   const spans = input.references.map((y) => kindOf(y).logScale(y, flat(y.plane)));
   if (spans.some((s) => s === undefined)) return null;
   const known = spans.filter((s): s is number => typeof s === 'number');
   const grow = known.length ? known.reduce((sum, s) => sum + s, 0) / known.length : 0;
-  if (input.lens === 'page') start[CAMERA.lnC] -= grow;
-  else start[CAMERA.lnD] += grow;
+  if (input.lens === 'page') start[CAMERA.lnC]! -= grow;
+  else start[CAMERA.lnD]! += grow;
   const settled = placer((plane) => unknowns.heightOf(start, plane));
-  const all = input.references.every((y) => kindOf(y).start(y, settled(y.plane), start, unknowns.own[y.id]));
+  const all = input.references.every((y) => kindOf(y).start(y, settled(y.plane), start, unknowns.own[y.id]!));
   return all ? start : null;
 }
 
@@ -202,11 +202,11 @@ function keepDistinct(kept: Solution[], found: Solution): void {
   const size = Math.sqrt(found.covariance.length);
   const twin = kept.findIndex((other) => {
     for (const k of [CAMERA.a, CAMERA.b, CAMERA.lnC, CAMERA.lnD]) {
-      const sigma = Math.sqrt(found.covariance[k * size + k]);
-      if (Math.abs(found.parameters[k] - other.parameters[k]) > SAME_SOLUTION_SIGMAS * sigma) return false;
+      const sigma = Math.sqrt(found.covariance[k * size + k]!);
+      if (Math.abs(found.parameters[k]! - other.parameters[k]!) > SAME_SOLUTION_SIGMAS * sigma) return false;
     }
     return true;
   });
   if (twin < 0) kept.push(found);
-  else if (found.cost < kept[twin].cost) kept[twin] = found;
+  else if (found.cost < kept[twin]!.cost) kept[twin] = found;
 }

@@ -36,7 +36,7 @@ export function layOutUnknowns({ planes, references }: Pick<CalibrationInput, 'p
     own,
     heightOf(parameters, plane) {
       const index = heights[plane];
-      return index === undefined ? fixed[plane] : parameters[index];
+      return index === undefined ? fixed[plane]! : parameters[index]!;
     },
   };
 }

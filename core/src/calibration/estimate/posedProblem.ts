@@ -51,16 +51,16 @@ export function posedProblem(
       const move = joint && joint.moveAt !== null ? readRigidTransform(parameters, joint.moveAt) : null;
       const camera = prepareCamera(parameters, input.lens);
       for (let k = 0; k < kinds.length; k++) {
-        const y = input.references[k];
-        const at = unknowns.own[y.id];
-        if (!joint?.known.has(y.id)) kinds[k].addPrior(y, parameters, at, shifted, y.id === input.freed);
-        const seen = views[k];
+        const y = input.references[k]!;
+        const at = unknowns.own[y.id]!;
+        if (!joint?.known.has(y.id)) kinds[k]!.addPrior(y, parameters, at, shifted, y.id === input.freed);
+        const seen = views[k]!;
         seen.camera = camera;
         seen.move = joint?.shared.has(y.id) ? move : null;
         seen.parameters = parameters;
         seen.heightMm = unknowns.heightOf(parameters, y.plane);
         seen.sink = shifted;
-        if (!kinds[k].observe(y, seen, at)) return false;
+        if (!kinds[k]!.observe(y, seen, at)) return false;
       }
       return true;
     },
@@ -107,15 +107,15 @@ function addCameraPrior(
   if (saved) addSavedPrior(parameters, saved, prior.focalMm, sink);
   for (let k = 0; k < CAMERA_SIZE; k++) {
     if ((saved && k <= CAMERA.k2) || leftOut.has(k)) continue;
-    const sigma = prior.sigma[k];
-    const focus = k === CAMERA.lnC ? focusShift(prior.focalMm, parameters[CAMERA.lnD]) : null;
+    const sigma = prior.sigma[k]!;
+    const focus = k === CAMERA.lnC ? focusShift(prior.focalMm, parameters[CAMERA.lnD]!) : null;
     if (focus?.shift)
       sink.add(
-        (parameters[k] - prior.mean[k] + focus.shift) / sigma,
+        (parameters[k]! - prior.mean[k]! + focus.shift) / sigma,
         [k, CAMERA.lnD],
         [1 / sigma, focus.byLnD / sigma],
       );
-    else sink.add((parameters[k] - prior.mean[k]) / sigma, [k], [1 / sigma]);
+    else sink.add((parameters[k]! - prior.mean[k]!) / sigma, [k], [1 / sigma]);
   }
 }
 
@@ -124,6 +124,6 @@ function addHeightPriors(parameters: Float64Array, planes: Plane[], unknowns: Un
     const index = unknowns.heights[plane.id];
     if (index === undefined) continue;
     const sigma = plane.plusMinusMm / 2;
-    sink.add((parameters[index] - plane.heightMm) / sigma, [index], [1 / sigma]);
+    sink.add((parameters[index]! - plane.heightMm) / sigma, [index], [1 / sigma]);
   }
 }

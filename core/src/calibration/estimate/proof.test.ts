@@ -56,7 +56,7 @@ describe('what would repair spot checks', () => {
 
   it('is a yardstick that the others do without', () => {
     const input = inputOf(mat, { ...coin, diameterMm: 20 });
-    const kinds = findRepairs({ ...input, references: [{ ...mat, plusMinusShare: 0.02 }, input.references[1]] }, [
+    const kinds = findRepairs({ ...input, references: [{ ...mat, plusMinusShare: 0.02 }, input.references[1]!] }, [
       ACROSS,
       UP,
     ]);
@@ -121,10 +121,10 @@ describe('a wanted length, and a factor', () => {
       planeMapper(planeMap(t, { zero, axis: null }, 'table', middle)),
     );
     for (const p of [seen.pick(60, 30), seen.pick(-20, -50)]) {
-      const [a, b] = [plain.toPart(p), small.toPart(p)];
+      const [a, b] = [plain!.toPart(p), small!.toPart(p)];
       expect(b?.xMm).toBeCloseTo((a?.xMm ?? 0) * model.factor, 6);
       expect(b?.yMm).toBeCloseTo((a?.yMm ?? 0) * model.factor, 6);
-      const back = b && small.toPicture(b);
+      const back = b && small!.toPicture(b);
       expect(back?.uPx).toBeCloseTo(p.uPx, 4);
     }
   });
@@ -146,8 +146,8 @@ describe('a datum of edges and holes', () => {
     const turn = Math.atan2(30, 50);
     const [dx, dy] = [35, 35];
     const truth = [Math.cos(turn) * dx + Math.sin(turn) * dy, Math.cos(turn) * dy - Math.sin(turn) * dx];
-    expect(Math.abs((at?.x.value ?? 0) - truth[0])).toBeLessThan(1.5 * (at?.x.plusMinus ?? 0));
-    expect(Math.abs((at?.y.value ?? 0) - truth[1])).toBeLessThan(1.5 * (at?.y.plusMinus ?? 0));
+    expect(Math.abs((at?.x.value ?? 0) - truth[0]!)).toBeLessThan(1.5 * (at?.x.plusMinus ?? 0));
+    expect(Math.abs((at?.y.value ?? 0) - truth[1]!)).toBeLessThan(1.5 * (at?.y.plusMinus ?? 0));
     expect(at?.x.plusMinus).toBeLessThan(0.1);
     const centred = { edges: [on(-30, 12), on(30, 16), on(30, -16), on(-30, -12)] };
     // Edges that converge: the line between them halves their angle, whichever way each was picked.

@@ -32,7 +32,7 @@ export function weigh(
     if (!spread || !own) return y;
     const sorted = [...own.values()].sort((a, b) => a - b);
     const alike = Math.sqrt(sharedScatter(order.get(y.id) ?? []));
-    const factor = alike * Math.max(1, sorted[sorted.length >> 1] / MEDIAN_SIGMAS);
+    const factor = alike * Math.max(1, sorted[sorted.length >> 1]! / MEDIAN_SIGMAS);
     return spread(y, (pick) => factor * Math.sqrt(Math.max(1, (own.get(pick) ?? 0) / factor / HUBER_SIGMAS)));
   });
   return { ...input, references };
@@ -43,12 +43,12 @@ export function weigh(
  * off each is and the next one with it, (1 + ρ) / (1 − ρ). At least one.
  */
 function sharedScatter(offs: readonly number[]): number {
-  const most = 3 * Math.max(1, [...offs.map(Math.abs)].sort((a, b) => a - b)[offs.length >> 1] / MEDIAN_SIGMAS);
+  const most = 3 * Math.max(1, [...offs.map(Math.abs)].sort((a, b) => a - b)[offs.length >> 1]! / MEDIAN_SIGMAS);
   const held = offs.map((v) => Math.max(-most, Math.min(most, v)));
   let [both, square] = [0, 0];
   for (let k = 0; k + 1 < held.length; k++) {
-    both += held[k] * held[k + 1];
-    square += held[k] ** 2;
+    both += held[k]! * held[k + 1]!;
+    square += held[k]! ** 2;
   }
   const alike = square > 0 ? Math.min(MOST_ALIKE, Math.max(0, both / square)) : 0;
   return (1 + alike) / (1 - alike);

@@ -20,11 +20,11 @@ type Seen = ReturnType<typeof seenBy>;
 function mat(seen: Seen, fromX: number, columns: number, quarter: number): Grid {
   const grid = seen.grid('mat', fromX, -60, 10, columns, 12);
   const turned = [
-    (i: number, j: number) => [i, j],
-    (i: number, j: number) => [-j, i],
-    (i: number, j: number) => [-i, -j],
-    (i: number, j: number) => [j, -i],
-  ][quarter];
+    (i: number, j: number) => [i, j] as const,
+    (i: number, j: number) => [-j, i] as const,
+    (i: number, j: number) => [-i, -j] as const,
+    (i: number, j: number) => [j, -i] as const,
+  ][quarter]!;
   const crossings = grid.crossings.map((c) => {
     const [i, j] = turned(c.i - 4, c.j - 7);
     return { ...c, i, j };
@@ -72,7 +72,7 @@ function measured(found: ReturnType<typeof joinPictures>, left: Seen, right: See
     { ...left.pick(...ENDS[0]), plane: 'table', picture: 'left' },
     { ...right.pick(...ENDS[1]), plane: 'table', picture: 'right' },
   ];
-  const figure = figureOf(found.calibrations.left, ends, distance);
+  const figure = figureOf(found.calibrations.left!, ends, distance);
   return { off: Math.abs((figure?.value ?? 0) - LENGTH), plusMinus: figure?.plusMinus ?? 0 };
 }
 
@@ -124,8 +124,8 @@ describe('a grid under a long part', () => {
     expect(joinPictures(joined(left, right, both, []))).toEqual(fault);
     const input = joined(left, right, both, [[5, 20]]);
     // In the right picture a place half a pitch beside was taken for it.
-    const [point] = input.points;
-    const wrong = { ...point, seen: [point.seen[0], { ...point.seen[1], ...right.pick(10, 20) }] };
+    const point = input.points[0]!;
+    const wrong = { ...point, seen: [point.seen[0]!, { ...point.seen[1]!, ...right.pick(10, 20) }] };
     expect(joinPictures({ ...input, points: [wrong] })).toEqual(fault);
   });
 });

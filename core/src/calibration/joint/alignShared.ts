@@ -23,9 +23,10 @@ export function alignShared(
   const aligned = [...alone];
   const kindAt = ({ picture, reference }: SharedReference['seen'][number]) =>
     byId(alone, picture)?.input.references.find((y) => y.id === reference)?.kind;
-  const numbered = references.filter((j) => kindAt(j.seen[0]) !== 'grid' && kindAt(j.seen[0]) !== 'sheet');
+  const numbered = references.filter((j) => kindAt(j.seen[0]!) !== 'grid' && kindAt(j.seen[0]!) !== 'sheet');
   for (const { seen } of references) {
-    const [first, ...others] = seen;
+    const first = seen[0]!;
+    const others = seen.slice(1);
     const base = byId(aligned, first.picture);
     const mine = base?.input.references.find((y) => y.id === first.reference);
     if (!base || (mine?.kind !== 'grid' && mine?.kind !== 'sheet')) continue;
@@ -65,7 +66,7 @@ const QUARTERS: readonly ((i: number, j: number) => [number, number])[] = [
 ];
 
 function alignGrid(both: readonly Alone[], [mine, theirs]: readonly [Grid, Grid], spots: Spots): Grid | null {
-  const [base, other] = both;
+  const [base, other] = both as [Alone, Alone];
   const [p, q] = [originOf(base, mine), originOf(other, theirs)];
   if (!p || !q || spots.length === 0) return null;
   const numbers = spots.map((spot) => ({
@@ -80,14 +81,14 @@ function alignGrid(both: readonly Alone[], [mine, theirs]: readonly [Grid, Grid]
       const [i, j] = turn(there[0], there[1]);
       return [here[0] - i, here[1] - j] as const;
     });
-    const shift = [0, 1].map((axis) => Math.round(apart.reduce((sum, a) => sum + a[axis], 0) / apart.length));
-    const off = Math.max(...apart.map(([i, j]) => Math.max(Math.abs(i - shift[0]), Math.abs(j - shift[1]))));
-    if (!best || off < best.off) best = { quarter, shift: [shift[0], shift[1]], off };
+    const shift = [0, 1].map((axis) => Math.round(apart.reduce((sum, a) => sum + a[axis]!, 0) / apart.length));
+    const off = Math.max(...apart.map(([i, j]) => Math.max(Math.abs(i - shift[0]!), Math.abs(j - shift[1]!))));
+    if (!best || off < best.off) best = { quarter, shift: [shift[0]!, shift[1]!], off };
   }
   if (!best || best.off > CLEAR_SHARE) return null;
   const { quarter, shift } = best;
   const crossings = theirs.crossings.map((c) => {
-    const [i, j] = QUARTERS[quarter](c.i, c.j);
+    const [i, j] = QUARTERS[quarter]!(c.i, c.j);
     return { ...c, i: i + shift[0], j: j + shift[1] };
   });
   return { ...theirs, crossings };
@@ -113,7 +114,7 @@ function inGrid({ x, y, turn }: Origin, pitchMm: number, at: readonly [number, n
 const wrapped = (angle: number): number => Math.atan2(Math.sin(angle), Math.cos(angle));
 
 function alignSheet(both: readonly Alone[], [mine, theirs]: readonly [Sheet, Sheet], spots: Spots): Sheet | null {
-  const [base, other] = both;
+  const [base, other] = both as [Alone, Alone];
   const isSquare = Math.abs(mine.widthMm - mine.heightMm) < SQUARE_SHARE * mine.widthMm;
   let best: { sheet: Sheet; off: number } | null = null;
   for (const turns of isSquare ? [0, 1, 2, 3] : [0, 2]) {
@@ -125,7 +126,7 @@ function alignSheet(both: readonly Alone[], [mine, theirs]: readonly [Sheet, She
     const { cos, sin, x, y } = readRigidTransform(move, 0);
     const off = spots.length
       ? spots.reduce((sum, spot) => {
-          const [a, b] = [spot.get(base.id), spot.get(other.id)] as [number, number][];
+          const [a, b] = [spot.get(base.id)!, spot.get(other.id)!];
           return sum + Math.hypot(cos * b[0] - sin * b[1] + x - a[0], sin * b[0] + cos * b[1] + y - a[1]);
         }, 0)
       : Math.abs(wrapped(move[0]));

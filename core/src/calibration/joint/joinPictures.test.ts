@@ -69,7 +69,7 @@ function pair(
 
 function across(found: ReturnType<typeof joinPictures>, ends: PlanePick[]) {
   if (!found.ok) throw new Error(JSON.stringify(found.fault));
-  const figure = figureOf(found.calibrations.left, ends, distance);
+  const figure = figureOf(found.calibrations.left!, ends, distance);
   return { off: Math.abs((figure?.value ?? 0) - LENGTH), plusMinus: figure?.plusMinus ?? 0 };
 }
 
@@ -108,10 +108,13 @@ describe('pictures of one part', () => {
     expect(good.ok && Math.max(...good.seams.map((s) => s.apart.value))).toBeLessThan(0.08);
     const [first, ...others] = common(left, right, 4);
     // In the right picture another corner was picked, 2 mm beside.
-    const wrong = { ...first, seen: [first.seen[0], { ...first.seen[1], ...right.pick(BOTH[0][0] + 2, BOTH[0][1]) }] };
+    const wrong = {
+      ...first!,
+      seen: [first!.seen[0]!, { ...first!.seen[1]!, ...right.pick(BOTH[0][0] + 2, BOTH[0][1]) }],
+    };
     const bad = joinPictures({ ...joined, points: [wrong, ...others] });
-    expect(bad.ok && bad.seams[0].fits).toBe(false);
-    expect(bad.ok && bad.seams[0].apart.value).toBe(bad.ok && Math.max(...bad.seams.map((s) => s.apart.value)));
+    expect(bad.ok && bad.seams[0]!.fits).toBe(false);
+    expect(bad.ok && bad.seams[0]!.apart.value).toBe(bad.ok && Math.max(...bad.seams.map((s) => s.apart.value)));
   });
 
   it('are joined by one rule along both, by its graduations alone', () => {
@@ -162,15 +165,15 @@ describe('pictures of one part', () => {
     const alone = (left: Seen) => [left.length('a', [-190, -60], [-60, -60]), left.length('b', [-190, 60], [-60, 60])];
     const { joined, left } = pair(23, (l, r) => ({ left: alone(l), right: mats(l, r).right, points: common(l, r, 4) }));
     const found = joinPictures(joined);
-    const one = calibrate(joined.pictures[0].input);
+    const one = calibrate(joined.pictures[0]!.input);
     const span = [
       { ...left.pick(-120, -50), plane: 'table' },
       { ...left.pick(-40, 40), plane: 'table' },
     ];
     const spread = (calibration: Calibration) => figureOf(calibration, span, distance)?.plusMinus ?? 0;
     if (!found.ok || !one.ok) throw new Error('not joined');
-    expect(spread(found.calibrations.left)).toBeLessThan(0.7 * spread(one.calibration));
-    const figure = figureOf(found.calibrations.left, span, distance);
+    expect(spread(found.calibrations.left!)).toBeLessThan(0.7 * spread(one.calibration));
+    const figure = figureOf(found.calibrations.left!, span, distance);
     expect(Math.abs((figure?.value ?? 0) - Math.hypot(80, 90))).toBeLessThan(figure?.plusMinus ?? 0);
   });
 
@@ -193,28 +196,28 @@ describe('pictures of one part', () => {
       { ...right.pick(60, -30), plane: 'table', picture: 'right' },
       { ...right.pick(160, 40), plane: 'table', picture: 'right' },
     ];
-    const through = figureOf(found.calibrations.left, span, distance);
-    const own = figureOf(found.calibrations.right, span, distance);
+    const through = figureOf(found.calibrations.left!, span, distance);
+    const own = figureOf(found.calibrations.right!, span, distance);
     expect(through?.value).toBeCloseTo(own?.value ?? 0, 9);
     expect(through?.plusMinus).toBeCloseTo(own?.plusMinus ?? 0, 9);
-    const grown = figureOf(grownBy(found.calibrations.left, 0.5), ends, distance);
-    expect(grown?.value).toBeCloseTo((figureOf(found.calibrations.left, ends, distance)?.value ?? 0) / 2, 6);
+    const grown = figureOf(grownBy(found.calibrations.left!, 0.5), ends, distance);
+    expect(grown?.value).toBeCloseTo((figureOf(found.calibrations.left!, ends, distance)?.value ?? 0) / 2, 6);
   });
 
   it('lie on one board: the maps of both put a common point in one place, turned and moved as the datum says', () => {
     const { joined } = pair(37, (l, r) => ({ ...mats(l, r), points: common(l, r, 3) }));
     const found = joinPictures(joined);
     if (!found.ok) throw new Error('not joined');
-    const [first, second] = joined.points.map((p) => p.seen[0]);
+    const [first, second] = [joined.points[0]!.seen[0]!, joined.points[1]!.seen[0]!];
     const datum = { zero: first, axis: { from: first, to: second, along: 'x' as const }, flip: true };
-    const left = planeMap(found.calibrations.left, datum, 'table', { uPx: 2016, vPx: 1512 });
-    const right = joinedMap(found.calibrations.right, 'table', left, found.moves.right);
+    const left = planeMap(found.calibrations.left!, datum, 'table', { uPx: 2016, vPx: 1512 });
+    const right = joinedMap(found.calibrations.right!, 'table', left, found.moves.right!);
     for (const { seen } of joined.points) {
-      const [a, b] = [planeMapper(left).toPart(seen[0]), planeMapper(right).toPart(seen[1])];
+      const [a, b] = [planeMapper(left).toPart(seen[0]!), planeMapper(right).toPart(seen[1]!)];
       expect(Math.hypot((a?.xMm ?? 0) - (b?.xMm ?? 9), (a?.yMm ?? 0) - (b?.yMm ?? 9))).toBeLessThan(0.1);
     }
     const length = Math.hypot(BOTH[1][0] - BOTH[0][0], BOTH[1][1] - BOTH[0][1]);
-    expect(Math.abs(planeMapper(right).toPart(joined.points[1].seen[1])?.xMm ?? 0)).toBeCloseTo(length, 0);
+    expect(Math.abs(planeMapper(right).toPart(joined.points[1]!.seen[1]!)?.xMm ?? 0)).toBeCloseTo(length, 0);
   });
 
   it('say which one has a fault of its own, or is held by too little', () => {
@@ -223,7 +226,7 @@ describe('pictures of one part', () => {
     const one = pair(2, (l, r) => ({ ...mats(l, r), points: common(l, r, 1) }));
     expect(joinPictures(one.joined)).toMatchObject({ ok: false, fault: { reason: 'too-little-joins' } });
     const broken = pair(2, (l, r) => ({ ...mats(l, r), points: common(l, r, 3) }));
-    broken.joined.pictures[1].input.references = [{ ...broken.right.length('x', [20, 0], [20, 0.001]), lengthMm: 5 }];
+    broken.joined.pictures[1]!.input.references = [{ ...broken.right.length('x', [20, 0], [20, 0.001]), lengthMm: 5 }];
     expect(joinPictures(broken.joined)).toMatchObject({
       fault: { picture: 'right', fault: { reason: 'picks-coincide' } },
     });
@@ -251,9 +254,9 @@ describe('pictures of one part', () => {
     const first = { ...a.picture, input: { ...a.picture.input, references: known } };
     const found = joinPictures({ pictures: [first, b.picture], points, references: [] });
     if (!found.ok) throw new Error(JSON.stringify(found.fault));
-    const figure = figureOf(found.calibrations.a, [a.at(...ENDS[0]), b.at(...ENDS[1])], distance);
+    const figure = figureOf(found.calibrations.a!, [a.at(...ENDS[0]), b.at(...ENDS[1])], distance);
     if (!figure) throw new Error('no figure');
-    return { ...figure, turn: found.moves.b[0] };
+    return { ...figure, turn: found.moves.b![0] };
   };
 
   it('join scans that each lie turned another way, with the stated scale of their files', () => {
@@ -323,7 +326,7 @@ describe('the residuals of joined pictures', () => {
       expect(
         problem.residuals(at, {
           add: (residual, indices, derivatives) =>
-            void all.push({ residual, slopes: new Map(Array.from(indices, (i, k) => [i, derivatives[k]])) }),
+            void all.push({ residual, slopes: new Map(Array.from(indices, (i, k) => [i, derivatives[k]!])) }),
         }),
       ).toBe(true);
       return all;
@@ -331,10 +334,10 @@ describe('the residuals of joined pictures', () => {
     const here = gather(start);
     expect(here.length).toBeGreaterThan(400);
     for (let k = 0; k < layout.size; k++) {
-      const step = 1e-6 * Math.max(1, Math.abs(start[k]));
+      const step = 1e-6 * Math.max(1, Math.abs(start[k]!));
       const [up, down] = [1, -1].map((way) => gather(start.map((v, j) => (j === k ? v + way * step : v))));
       for (const [n, { slopes }] of here.entries()) {
-        const numeric = (up[n].residual - down[n].residual) / (2 * step);
+        const numeric = (up![n]!.residual - down![n]!.residual) / (2 * step);
         expect(Math.abs(numeric - (slopes.get(k) ?? 0))).toBeLessThan(1e-3 * Math.max(1, Math.abs(numeric)));
       }
     }

@@ -83,7 +83,7 @@ export function joinPictures(
   if (solutions.length === 0) return { ok: false, fault: { reason: 'no-agreement' } };
   solutions.sort((a, b) => a.cost - b.cost);
   const allowed = distinct(solutions, layout);
-  const best = allowed[0];
+  const best = allowed[0]!;
   const few = thinnedLayout(layout);
   const drawn =
     draws > 0 && (allowed.length > 1 || doubtful(best, layout))
@@ -101,7 +101,7 @@ export function joinPictures(
     ok: true,
     calibrations,
     moves: Object.fromEntries(layout.members.map((m) => [m.id, moveOf(m, best.parameters)])),
-    seams: input.points.flatMap((p, k) => seamsOf(calibrations[layout.members[0].id], p, sigmas[k])),
+    seams: input.points.flatMap((p, k) => seamsOf(calibrations[layout.members[0]!.id]!, p, sigmas[k]!)),
   };
 }
 
@@ -116,7 +116,7 @@ const isShared = ({ pictures }: JoinedInput, { seen }: JoinedInput['references']
 function starts(alone: readonly Alone[]): number[][] {
   let all: number[][] = [[]];
   for (const { solutions } of alone) all = all.flatMap((w) => solutions.map((_, k) => [...w, k]));
-  const cost = (w: readonly number[]) => w.reduce((sum, k, n) => sum + alone[n].solutions[k].cost, 0);
+  const cost = (w: readonly number[]) => w.reduce((sum, k, n) => sum + alone[n]!.solutions[k]!.cost, 0);
   return all.sort((a, b) => cost(a) - cost(b)).slice(0, MOST_STARTS);
 }
 
@@ -132,12 +132,13 @@ const SAME_SIGMAS = 0.5;
 
 function distinct(solutions: readonly Solution[], { size, members }: JointLayout): Solution[] {
   const kept: Solution[] = [];
-  const tilts = members.flatMap((m) => [m.among[CAMERA.a], m.among[CAMERA.b]]);
+  const tilts = members.flatMap((m) => [m.among[CAMERA.a]!, m.among[CAMERA.b]!]);
   for (const s of solutions) {
-    if (s.cost - solutions[0].cost > MOST_EXTRA_COST) break;
+    if (s.cost - solutions[0]!.cost > MOST_EXTRA_COST) break;
     const same = (other: Solution) =>
       tilts.every(
-        (k) => Math.abs(s.parameters[k] - other.parameters[k]) < SAME_SIGMAS * Math.sqrt(s.covariance[k * (size + 1)]),
+        (k) =>
+          Math.abs(s.parameters[k]! - other.parameters[k]!) < SAME_SIGMAS * Math.sqrt(s.covariance[k * (size + 1)]!),
       );
     if (!kept.some(same)) kept.push(s);
   }
@@ -148,7 +149,7 @@ const doubtful = ({ covariance }: Solution, { size, members }: JointLayout): boo
   members.some(
     ({ input, among }) =>
       input.lens === 'photo' &&
-      [CAMERA.a, CAMERA.b].some((k) => Math.sqrt(covariance[among[k] * (size + 1)]) > DOUBTFUL_TILT_SIGMA_RAD),
+      [CAMERA.a, CAMERA.b].some((k) => Math.sqrt(covariance[among[k]! * (size + 1)]!) > DOUBTFUL_TILT_SIGMA_RAD),
   );
 
 const thinnedLayout = ({ size, members }: JointLayout): JointLayout => ({
@@ -166,12 +167,12 @@ function calibrationOf(
 ): Calibration {
   const mine = new Set(member.among);
   const order = [...member.among, ...Array.from({ length: size }, (_, k) => k).filter((k) => !mine.has(k))];
-  const sorted = (p: Float64Array) => Float64Array.from(order, (k) => p[k]);
+  const sorted = (p: Float64Array) => Float64Array.from(order, (k) => p[k]!);
   const covariance = new Float64Array(size * size);
   for (let i = 0; i < size; i++)
-    for (let j = 0; j < size; j++) covariance[i * size + j] = best.covariance[order[i] * size + order[j]];
+    for (let j = 0; j < size; j++) covariance[i * size + j] = best.covariance[order[i]! * size + order[j]!]!;
   const parameters = sorted(best.parameters);
-  const sigma = (k: number) => Math.sqrt(covariance[k * (size + 1)]);
+  const sigma = (k: number) => Math.sqrt(covariance[k * (size + 1)]!);
   const { lens } = member.input;
   const tilts = lens === 'photo';
   const isFirst = member === members[0];
@@ -185,11 +186,11 @@ function calibrationOf(
     tiltPlusMinusRad: [2 * sigma(CAMERA.a), 2 * sigma(CAMERA.b)],
     cameraHeightMm: cameraHeightMm(prepareCamera(parameters)),
     otherTilts: allowed.slice(1).map((s) => ({
-      a: s.parameters[member.among[CAMERA.a]],
-      b: s.parameters[member.among[CAMERA.b]],
+      a: s.parameters[member.among[CAMERA.a]!]!,
+      b: s.parameters[member.among[CAMERA.b]!]!,
     })),
     tiltUnseen: tilts
-      ? [sigma(CAMERA.a) / member.prior.sigma[CAMERA.a], sigma(CAMERA.b) / member.prior.sigma[CAMERA.b]]
+      ? [sigma(CAMERA.a) / member.prior.sigma[CAMERA.a]!, sigma(CAMERA.b) / member.prior.sigma[CAMERA.b]!]
       : [0, 0],
     ...(isFirst && { joined: Object.fromEntries(members.slice(1).map((m) => [m.id, seatOf(m, best.parameters)])) }),
   };
@@ -201,33 +202,30 @@ function seatOf(member: Member, parameters: Float64Array): Seat {
   const { moveAt } = member.part;
   return {
     lens: member.input.lens,
-    cameraAt: member.among[0],
-    moveAt: moveAt === null ? null : member.among[moveAt],
+    cameraAt: member.among[0]!,
+    moveAt: moveAt === null ? null : member.among[moveAt]!,
     planes: Object.fromEntries(
-      Object.entries(planes).map(([id, p]) => [id, { ...p, index: p.index === null ? null : member.among[p.index] }]),
+      Object.entries(planes).map(([id, p]) => [id, { ...p, index: p.index === null ? null : member.among[p.index]! }]),
     ),
   };
 }
 
 function moveOf({ part, among }: Member, parameters: Float64Array): [number, number, number] {
   if (part.moveAt === null) return [0, 0, 0];
-  const at = among[part.moveAt];
-  return [parameters[at], parameters[at + 1], parameters[at + 2]];
+  const at = among[part.moveAt]!;
+  return [parameters[at]!, parameters[at + 1]!, parameters[at + 2]!];
 }
 
 /** 95 % of normal scatter in two directions lies within so many σ. */
 const WITHIN_SIGMAS = 2.45;
 
 /** How far apart the first picture that shows a point and each further one put it, against what their picks scatter. */
-function seamsOf(
-  calibration: Calibration,
-  { id, seen: [first, ...others] }: CommonPoint,
-  sigmas: readonly number[],
-): Seam[] {
-  return others.flatMap((other, k): Seam[] => {
+function seamsOf(calibration: Calibration, { id, seen }: CommonPoint, sigmas: readonly number[]): Seam[] {
+  const first = seen[0]!;
+  return seen.slice(1).flatMap((other, k): Seam[] => {
     const apart = figureOf({ ...calibration, draws: null }, [first, other], distance);
     if (!apart) return [];
-    const plusMinus = WITHIN_SIGMAS * Math.hypot(sigmas[0], sigmas[k + 1]);
+    const plusMinus = WITHIN_SIGMAS * Math.hypot(sigmas[0]!, sigmas[k + 1]!);
     return [
       {
         point: id,

@@ -20,7 +20,7 @@ const ruler = {
 };
 /** What each graduation reads, mm, by where it is seen. */
 const readings = (numbered: ReturnType<typeof numberedRuler>) =>
-  numbered?.graduations.graduations.map((s) => [s.places[0].uPx, (s.n + (numbered.graduations.first ?? 0)) * 0.5]);
+  numbered?.graduations.graduations.map((s) => [s.places[0]!.uPx, (s.n + (numbered.graduations.first ?? 0)) * 0.5]);
 
 describe('numberedRuler', () => {
   it('numbers graduations from the ruler’s own zero', () => {
@@ -42,7 +42,7 @@ describe('numberedRuler', () => {
       },
       { fromMm: 17, toMm: 12 },
     );
-    expect([...(readings(back) ?? [])].sort((a, b) => a[0] - b[0])).toEqual(ahead);
+    expect([...(readings(back) ?? [])].sort((a, b) => a[0]! - b[0]!)).toEqual(ahead);
     expect(back?.from).toEqual(ruler.from);
   });
 

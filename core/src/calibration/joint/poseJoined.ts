@@ -80,17 +80,17 @@ export function layOutJoined(
       const there = owns.get(join);
       if (there === undefined) continue;
       known.add(y);
-      const at = unknowns.own[y];
+      const at = unknowns.own[y]!;
       for (let k = at; k < endOf(unknowns, y); k++) among[k] = there + k - at;
     }
-    for (let k = 0; k < among.length; k++) if (among[k] < 0) among[k] = size++;
+    for (let k = 0; k < among.length; k++) if (among[k]! < 0) among[k] = size++;
     for (const { id: planeId, heightMm, plusMinusMm } of input.planes) {
       const at = unknowns.heights[planeId];
-      if (at !== undefined) heights.set(`${planeId} ${heightMm} ${plusMinusMm}`, among[at]);
+      if (at !== undefined) heights.set(`${planeId} ${heightMm} ${plusMinusMm}`, among[at]!);
     }
     for (const join of shared) {
       const y = join.seen.find((s) => s.picture === id)?.reference;
-      if (y !== undefined && !owns.has(join)) owns.set(join, among[unknowns.own[y]]);
+      if (y !== undefined && !owns.has(join)) owns.set(join, among[unknowns.own[y]!]!);
     }
     const moveAt = n === 0 ? null : among.length;
     if (moveAt !== null) for (let k = 0; k < RIGID_SIZE; k++) among.push(size++);
@@ -105,13 +105,13 @@ export function layOutJoined(
 
 /** Where a reference's own unknowns end. */
 function endOf({ own, size }: Unknowns, reference: string): number {
-  const starts = Object.values(own).filter((at) => at > own[reference]);
+  const starts = Object.values(own).filter((at) => at > own[reference]!);
   return starts.length ? Math.min(...starts) : size;
 }
 
 /** A picture's own parameters out of all of them. */
 export function ownOf({ among }: Member, parameters: ArrayLike<number>, into = new Float64Array(among.length)) {
-  for (let k = 0; k < among.length; k++) into[k] = parameters[among[k]];
+  for (let k = 0; k < among.length; k++) into[k] = parameters[among[k]!]!;
   return into;
 }
 
@@ -139,10 +139,10 @@ export function poseJoined(
         : sink;
       for (const [n, member] of members.entries()) {
         ownOf(member, parameters, owns[n]);
-        if (!problems[n].residuals(owns[n], among(member, all))) return false;
+        if (!problems[n]!.residuals(owns[n]!, among(member, all))) return false;
         if (member.scanner) addSameScanner(member, member.scanner, parameters, all);
       }
-      return points.every((point, k) => addCommonPoint(point, sigmas[k], members, owns, rooms, all));
+      return points.every((point, k) => addCommonPoint(point, sigmas[k]!, members, owns, rooms, all));
     },
   };
 }
@@ -154,7 +154,7 @@ function addSameScanner(
   sink: ResidualSink,
 ): void {
   for (const [k, sigma] of SAME_SCANNER)
-    sink.add((parameters[own[k]] - parameters[first[k]]) / sigma, [own[k], first[k]], [1 / sigma, -1 / sigma]);
+    sink.add((parameters[own[k]!]! - parameters[first[k]!]!) / sigma, [own[k]!, first[k]!], [1 / sigma, -1 / sigma]);
 }
 
 /** A sink that puts a picture's own indices among all. */
@@ -163,7 +163,7 @@ function among(member: Member, sink: ResidualSink): ResidualSink {
   return {
     add(residual, indices, derivatives) {
       mapped.length = indices.length;
-      for (let k = 0; k < indices.length; k++) mapped[k] = member.among[indices[k]];
+      for (let k = 0; k < indices.length; k++) mapped[k] = member.among[indices[k]!]!;
       sink.add(residual, mapped, derivatives);
     },
   };
@@ -187,26 +187,26 @@ function addCommonPoint(
   let slopes = new Map<number, [number, number]>();
   for (const [k, pick] of seen.entries()) {
     const n = members.findIndex((m) => m.id === pick.picture);
-    const placed = placeIn(members[n], owns[n], pick, rooms[n]);
+    const placed = placeIn(members[n]!, owns[n]!, pick, rooms[n]!);
     if (!placed) return false;
-    const mine = slopesOf(members[n], owns[n], pick.plane, placed);
-    const weight = 1 / sigmas[k] ** 2;
+    const mine = slopesOf(members[n]!, owns[n]!, pick.plane, placed);
+    const weight = 1 / sigmas[k]! ** 2;
     if (k > 0) {
       const sigma = Math.sqrt(1 / weight + 1 / weights);
       const indices = [...new Set([...slopes.keys(), ...mine.keys()])];
       for (const axis of [0, 1] as const)
         sink.add(
-          (placed.place[axis] - mean[axis]) / sigma,
+          (placed.place[axis]! - mean[axis]!) / sigma,
           indices,
           indices.map((i) => ((mine.get(i)?.[axis] ?? 0) - (slopes.get(i)?.[axis] ?? 0)) / sigma),
         );
     }
     const share = weight / (weights + weight);
-    for (const axis of [0, 1] as const) mean[axis] += share * (placed.place[axis] - mean[axis]);
+    for (const axis of [0, 1] as const) mean[axis]! += share * (placed.place[axis]! - mean[axis]!);
     const next = new Map<number, [number, number]>();
     for (const i of new Set([...slopes.keys(), ...mine.keys()])) {
       const [a, b] = [slopes.get(i) ?? [0, 0], mine.get(i) ?? [0, 0]];
-      next.set(i, [a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])]);
+      next.set(i, [a[0]! + share * (b[0]! - a[0]!), a[1]! + share * (b[1]! - a[1]!)]);
     }
     slopes = next;
     weights += weight;
@@ -234,20 +234,20 @@ function slopesOf(
   { place, byCamera, byHeight }: PlacedPoint,
 ): Map<number, [number, number]> {
   const slopes = new Map<number, [number, number]>();
-  for (let k = 0; k < CAMERA_SIZE; k++) slopes.set(among[k], [byCamera[k], byCamera[CAMERA_SIZE + k]]);
+  for (let k = 0; k < CAMERA_SIZE; k++) slopes.set(among[k]!, [byCamera[k]!, byCamera[CAMERA_SIZE + k]!]);
   const height = unknowns.heights[plane];
-  if (height !== undefined) slopes.set(among[height], [byHeight[0], byHeight[1]]);
+  if (height !== undefined) slopes.set(among[height]!, [byHeight[0]!, byHeight[1]!]);
   if (part.moveAt !== null) {
     const move = readRigidTransform(own, part.moveAt);
-    slopes.set(among[part.moveAt], [move.y - place[1], place[0] - move.x]);
-    slopes.set(among[part.moveAt + 1], [1, 0]);
-    slopes.set(among[part.moveAt + 2], [0, 1]);
+    slopes.set(among[part.moveAt]!, [move.y - place[1]!, place[0]! - move.x]);
+    slopes.set(among[part.moveAt + 1]!, [1, 0]);
+    slopes.set(among[part.moveAt + 2]!, [0, 1]);
   }
   return slopes;
 }
 
 /** σ of a pick on its plane, mm, with what the place itself may differ. */
 export function commonSigma(pick: CommonPoint['seen'][number], { byPicture: p }: PlacedPoint): number {
-  const mmPerPx = Math.sqrt(Math.abs(p[0] * p[3] - p[1] * p[2]));
+  const mmPerPx = Math.sqrt(Math.abs(p[0]! * p[3]! - p[1]! * p[2]!));
   return Math.hypot(pick.sigmaPx * mmPerPx, COMMON_POINT.sigmaMm);
 }

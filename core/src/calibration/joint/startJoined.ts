@@ -85,11 +85,12 @@ function helping(id: PictureId, points: JoinedInput['points'], done: ReadonlyMap
 
 /** Where a pick lies on a plane by one of a picture's own solutions. */
 function placeAlone({ solutions, unknowns, input }: Alone, which: number, plane: string): Place {
-  const { parameters } = solutions[which];
+  const { parameters } = solutions[which]!;
   const camera = prepareCamera(parameters.subarray(0, CAMERA_SIZE), input.lens);
   const height = unknowns.heightOf(parameters, plane);
   const out = new Float64Array(2);
-  return (pick, raise = 0) => (backProject(camera, pick.uPx, pick.vPx, height + raise, out) ? [out[0], out[1]] : null);
+  return (pick, raise = 0) =>
+    backProject(camera, pick.uPx, pick.vPx, height + raise, out) ? [out[0]!, out[1]!] : null;
 }
 
 /**
@@ -104,15 +105,15 @@ export function startJoined(
 ): Float64Array | PictureId {
   const start = new Float64Array(layout.size);
   const spots = spotsOf(alone, { points, references }, which);
-  const moves = new Map<PictureId, [number, number, number]>([[layout.members[0].id, [0, 0, 0]]]);
+  const moves = new Map<PictureId, [number, number, number]>([[layout.members[0]!.id, [0, 0, 0]]]);
   while (moves.size < layout.members.length) {
     const next = layout.members.find(({ id }) => !moves.has(id) && onto(id, spots, moves));
     if (!next) return (layout.members.find(({ id }) => !moves.has(id)) as Member).id;
     moves.set(next.id, onto(next.id, spots, moves) as [number, number, number]);
   }
   for (const [n, member] of layout.members.entries()) {
-    const { solutions, unknowns } = alone[n];
-    const { parameters } = solutions[which[n]];
+    const { solutions, unknowns } = alone[n]!;
+    const { parameters } = solutions[which[n]!]!;
     const own = new Float64Array(member.among.length);
     own.set(parameters.subarray(0, CAMERA_SIZE));
     for (const [plane, at] of Object.entries(member.unknowns.heights))
@@ -121,7 +122,7 @@ export function startJoined(
     if (member.part.moveAt !== null) own.set(move, member.part.moveAt);
     const moved = readRigidTransform(move, 0);
     for (const y of member.input.references) {
-      const place = placeAlone(alone[n], which[n], y.plane);
+      const place = placeAlone(alone[n]!, which[n]!, y.plane);
       const inJoint: Place = (pick, raise) => {
         const at = place(pick, raise);
         if (!at) return null;
@@ -130,17 +131,17 @@ export function startJoined(
       const shared = member.part.shared.has(y.id);
       // What was settled on its own already is not begun anew.
       if (shared || !(y.id in unknowns.own))
-        kindOf(y).start(y, shared ? inJoint : place, own, member.unknowns.own[y.id]);
+        kindOf(y).start(y, shared ? inJoint : place, own, member.unknowns.own[y.id]!);
       else {
         const count = kindOf(y).unknowns(y);
-        const from = unknowns.own[y.id];
+        const from = unknowns.own[y.id]!;
         own.set(parameters.subarray(from, from + count), member.unknowns.own[y.id]);
       }
     }
     for (let k = 0; k < own.length; k++) {
       // The first that shows a shared thing says where it begins.
-      const isKnown = layout.members.slice(0, n).some((m) => m.among.includes(member.among[k]));
-      if (!isKnown) start[member.among[k]] = own[k];
+      const isKnown = layout.members.slice(0, n).some((m) => m.among.includes(member.among[k]!));
+      if (!isKnown) start[member.among[k]!] = own[k]!;
     }
   }
   return start;
@@ -162,7 +163,7 @@ export function spotsOf(
     for (const s of seen) {
       const n = indexOf(s.picture);
       if (n < 0) continue;
-      const at = placeAlone(alone[n], which[n], s.plane)(s);
+      const at = placeAlone(alone[n]!, which[n]!, s.plane)(s);
       if (at) spot.set(s.picture, [at[0], at[1]]);
     }
     spots.push(spot);
@@ -172,11 +173,11 @@ export function spotsOf(
     if (here.length < 2) continue;
     const all = here.map((s) => ({
       s,
-      own: ownLandmarks(alone[indexOf(s.picture)], which[indexOf(s.picture)], s.reference),
+      own: ownLandmarks(alone[indexOf(s.picture)]!, which[indexOf(s.picture)]!, s.reference),
     }));
     const count = Math.min(...all.map(({ own }) => own.length));
     for (let k = 0; k < count; k++)
-      spots.push(new Map(all.map(({ s, own }) => [s.picture, [...own[k]] as [number, number]])));
+      spots.push(new Map(all.map(({ s, own }) => [s.picture, [...own[k]!] as [number, number]])));
   }
   return spots;
 }

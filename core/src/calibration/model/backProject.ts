@@ -31,12 +31,12 @@ export function backProject(
   const ry = -yd * shrink;
   const { turn: t, distanceMm: d } = camera;
   // Turned back into the world: the ray (rx, ry, −1) and the lens (0, 0, D).
-  const dz = t[2] * rx + t[5] * ry - t[8];
+  const dz = t[2]! * rx + t[5]! * ry - t[8]!;
   if (dz > -FLATTEST_RAY) return false;
-  const along = (heightMm - t[8] * d) / dz;
+  const along = (heightMm - t[8]! * d) / dz;
   if (!(along > 0)) return false;
-  out[0] = t[6] * d + along * (t[0] * rx + t[3] * ry - t[6]);
-  out[1] = t[7] * d + along * (t[1] * rx + t[4] * ry - t[7]);
+  out[0] = t[6]! * d + along * (t[0]! * rx + t[3]! * ry - t[6]!);
+  out[1] = t[7]! * d + along * (t[1]! * rx + t[4]! * ry - t[7]!);
   return true;
 }
 
@@ -78,24 +78,24 @@ export function placePoint(
 ): PlacedPoint | null {
   const { place, forward } = into;
   if (!backProject(camera, uPx, vPx, heightMm, place)) return null;
-  if (!project(camera, place[0], place[1], heightMm, forward)) return null;
+  if (!project(camera, place[0]!, place[1]!, heightMm, forward)) return null;
   return invertDerivatives(into) ? into : null;
 }
 
 function invertDerivatives({ forward, byCamera, byHeight, byPicture }: PlacedPoint): boolean {
   const { byCamera: f, byPoint: p } = forward;
-  const det = p[0] * p[4] - p[1] * p[3];
+  const det = p[0]! * p[4]! - p[1]! * p[3]!;
   if (det === 0) return false;
-  byPicture[0] = p[4] / det;
-  byPicture[1] = -p[1] / det;
-  byPicture[2] = -p[3] / det;
-  byPicture[3] = p[0] / det;
+  byPicture[0] = p[4]! / det;
+  byPicture[1] = -p[1]! / det;
+  byPicture[2] = -p[3]! / det;
+  byPicture[3] = p[0]! / det;
   for (let k = 0; k < CAMERA_SIZE; k++) {
-    byCamera[k] = -(byPicture[0] * f[k] + byPicture[1] * f[CAMERA_SIZE + k]);
-    byCamera[CAMERA_SIZE + k] = -(byPicture[2] * f[k] + byPicture[3] * f[CAMERA_SIZE + k]);
+    byCamera[k] = -(byPicture[0] * f[k]! + byPicture[1] * f[CAMERA_SIZE + k]!);
+    byCamera[CAMERA_SIZE + k] = -(byPicture[2] * f[k]! + byPicture[3] * f[CAMERA_SIZE + k]!);
   }
-  byHeight[0] = -(byPicture[0] * p[2] + byPicture[1] * p[5]);
-  byHeight[1] = -(byPicture[2] * p[2] + byPicture[3] * p[5]);
+  byHeight[0] = -(byPicture[0] * p[2]! + byPicture[1] * p[5]!);
+  byHeight[1] = -(byPicture[2] * p[2]! + byPicture[3] * p[5]!);
   return true;
 }
 

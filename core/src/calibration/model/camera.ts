@@ -39,32 +39,32 @@ export interface PreparedCamera {
 const SMALL_TURN_RAD = 1e-5;
 
 export function prepareCamera(parameters: ArrayLike<number>, lens: Lens = 'photo'): PreparedCamera {
-  const a = parameters[CAMERA.a];
-  const b = parameters[CAMERA.b];
+  const a = parameters[CAMERA.a]!;
+  const b = parameters[CAMERA.b]!;
   const turn = turnMatrix(a, b);
   return {
     lens,
-    c: Math.exp(parameters[CAMERA.lnC]),
-    cx: parameters[CAMERA.cx],
-    cy: parameters[CAMERA.cy],
-    k1: parameters[CAMERA.k1],
-    k2: parameters[CAMERA.k2],
-    distanceMm: Math.exp(parameters[CAMERA.lnD]),
+    c: Math.exp(parameters[CAMERA.lnC]!),
+    cx: parameters[CAMERA.cx]!,
+    cy: parameters[CAMERA.cy]!,
+    k1: parameters[CAMERA.k1]!,
+    k2: parameters[CAMERA.k2]!,
+    distanceMm: Math.exp(parameters[CAMERA.lnD]!),
     turn,
     turnByA: turnDerivative(a, b, turn, 0),
     turnByB: turnDerivative(a, b, turn, 1),
-    reach: distortionReach(parameters[CAMERA.k1], parameters[CAMERA.k2]),
+    reach: distortionReach(parameters[CAMERA.k1]!, parameters[CAMERA.k2]!),
   };
 }
 
 /** Height of the lens over the table, mm: H = D cos τ. */
 export function cameraHeightMm(camera: PreparedCamera): number {
-  return camera.distanceMm * camera.turn[8];
+  return camera.distanceMm * camera.turn[8]!;
 }
 
 /** Angle between the principal ray and the table's normal, rad. */
 export function tiltRad(parameters: ArrayLike<number>): number {
-  return Math.hypot(parameters[CAMERA.a], parameters[CAMERA.b]);
+  return Math.hypot(parameters[CAMERA.a]!, parameters[CAMERA.b]!);
 }
 
 function turnMatrix(a: number, b: number): Float64Array {
@@ -96,9 +96,9 @@ function turnDerivative(a: number, b: number, turn: Float64Array, by: 0 | 1): Fl
   let z = 0;
   if (square > SMALL_TURN_RAD * SMALL_TURN_RAD) {
     // w × (I − R) e
-    const e0 = (by === 0 ? 1 : 0) - turn[by];
-    const e1 = (by === 1 ? 1 : 0) - turn[3 + by];
-    const e2 = -turn[6 + by];
+    const e0 = (by === 0 ? 1 : 0) - turn[by]!;
+    const e1 = (by === 1 ? 1 : 0) - turn[3 + by]!;
+    const e2 = -turn[6 + by]!;
     x = (wx * a + b * e2) / square;
     y = (wx * b - a * e2) / square;
     z = (a * e1 - b * e0) / square;
@@ -110,9 +110,9 @@ function turnDerivative(a: number, b: number, turn: Float64Array, by: 0 | 1): Fl
 function skewTimes(x: number, y: number, z: number, m: Float64Array): Float64Array {
   const out = new Float64Array(9);
   for (let k = 0; k < 3; k++) {
-    out[k] = -z * m[3 + k] + y * m[6 + k];
-    out[3 + k] = z * m[k] - x * m[6 + k];
-    out[6 + k] = -y * m[k] + x * m[3 + k];
+    out[k] = -z * m[3 + k]! + y * m[6 + k]!;
+    out[3 + k] = z * m[k]! - x * m[6 + k]!;
+    out[6 + k] = -y * m[k]! + x * m[3 + k]!;
   }
   return out;
 }

@@ -31,8 +31,8 @@ describe('the photograph model', () => {
         const out = newProjection();
         if (!project(camera, x, y, z, out)) return;
         const back = new Float64Array(2);
-        expect(backProject(camera, out.picture[0], out.picture[1], z, back)).toBe(true);
-        expect(Math.hypot(back[0] - x, back[1] - y)).toBeLessThan(1e-6);
+        expect(backProject(camera, out.picture[0]!, out.picture[1]!, z, back)).toBe(true);
+        expect(Math.hypot(back[0]! - x, back[1]! - y)).toBeLessThan(1e-6);
       }),
     );
   });
@@ -48,23 +48,23 @@ describe('the photograph model', () => {
         for (let k = 0; k < CAMERA_SIZE; k++) {
           const up = p.slice();
           const down = p.slice();
-          up[k] += steps[k];
-          down[k] -= steps[k];
+          up[k]! += steps[k]!;
+          down[k]! -= steps[k]!;
           project(prepareCamera(up), x, y, z, plus);
           project(prepareCamera(down), x, y, z, minus);
           for (const row of [0, 1]) {
-            const seen = (plus.picture[row] - minus.picture[row]) / (2 * steps[k]);
-            expect(Math.abs(out.byCamera[row * CAMERA_SIZE + k] - seen)).toBeLessThan(3e-3 + 1e-5 * Math.abs(seen));
+            const seen = (plus.picture[row]! - minus.picture[row]!) / (2 * steps[k]!);
+            expect(Math.abs(out.byCamera[row * CAMERA_SIZE + k]! - seen)).toBeLessThan(3e-3 + 1e-5 * Math.abs(seen));
           }
         }
         const h = 1e-4;
         for (let k = 0; k < 3; k++) {
           const move = [0, 0, 0];
           move[k] = h;
-          project(prepareCamera(p), x + move[0], y + move[1], z + move[2], plus);
-          project(prepareCamera(p), x - move[0], y - move[1], z - move[2], minus);
+          project(prepareCamera(p), x + move[0]!, y + move[1]!, z + move[2]!, plus);
+          project(prepareCamera(p), x - move[0]!, y - move[1]!, z - move[2]!, minus);
           for (const row of [0, 1])
-            expect(out.byPoint[row * 3 + k]).toBeCloseTo((plus.picture[row] - minus.picture[row]) / (2 * h), 3);
+            expect(out.byPoint[row * 3 + k]).toBeCloseTo((plus.picture[row]! - minus.picture[row]!) / (2 * h), 3);
         }
       }),
       { numRuns: 40 },
@@ -79,15 +79,15 @@ describe('the photograph model', () => {
     const out = new Float64Array(2);
     for (let k = 0; k < CAMERA_SIZE; k++) {
       const up = p.slice();
-      up[k] += steps[k];
+      up[k]! += steps[k]!;
       backProject(prepareCamera(up), 1200, 700, 3, out);
-      expect((out[0] - here.place[0]) / steps[k]).toBeCloseTo(here.byCamera[k], 1);
-      expect((out[1] - here.place[1]) / steps[k]).toBeCloseTo(here.byCamera[CAMERA_SIZE + k], 1);
+      expect((out[0]! - here.place[0]!) / steps[k]!).toBeCloseTo(here.byCamera[k]!, 1);
+      expect((out[1]! - here.place[1]!) / steps[k]!).toBeCloseTo(here.byCamera[CAMERA_SIZE + k]!, 1);
     }
     backProject(prepareCamera(p), 1200, 700, 3.001, out);
-    expect((out[0] - here.place[0]) / 1e-3).toBeCloseTo(here.byHeight[0], 4);
+    expect((out[0]! - here.place[0]!) / 1e-3).toBeCloseTo(here.byHeight[0]!, 4);
     backProject(prepareCamera(p), 1200.01, 700, 3, out);
-    expect((out[0] - here.place[0]) / 0.01).toBeCloseTo(here.byPicture[0], 5);
+    expect((out[0]! - here.place[0]!) / 0.01).toBeCloseTo(here.byPicture[0]!, 5);
   });
 
   it('has no answer above the horizon or beyond the lens', () => {

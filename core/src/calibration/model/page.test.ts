@@ -49,17 +49,17 @@ describe('a page', () => {
         project(camera, x, y, z, out);
         const [u, v] = out.picture;
         const back = new Float64Array(2);
-        expect(backProject(camera, u, v, z, back)).toBe(true);
-        expect(Math.hypot(back[0] - x, back[1] - y)).toBeLessThan(1e-8);
-        const placed = placePoint(camera, u, v, z);
+        expect(backProject(camera, u!, v!, z, back)).toBe(true);
+        expect(Math.hypot(back[0]! - x, back[1]! - y)).toBeLessThan(1e-8);
+        const placed = placePoint(camera, u!, v!, z);
         if (!placed) throw new Error('no place');
         for (let k = 0; k < 8; k++) {
           const step = k === 1 || k === 2 ? 1e-3 : 1e-7;
           const moved = parameters.slice();
-          moved[k] += step;
+          moved[k]! += step;
           const there = new Float64Array(2);
-          backProject(prepareCamera(moved, 'page'), u, v, z, there);
-          for (const c of [0, 1]) expect((there[c] - back[c]) / step).toBeCloseTo(placed.byCamera[8 * c + k], 2);
+          backProject(prepareCamera(moved, 'page'), u!, v!, z, there);
+          for (const c of [0, 1]) expect((there[c]! - back[c]!) / step).toBeCloseTo(placed.byCamera[8 * c + k]!, 2);
         }
       }),
     );

@@ -9,9 +9,9 @@ import type { Projection } from './projection';
 export function project(camera: PreparedCamera, x: number, y: number, z: number, out: Projection): boolean {
   if (camera.lens === 'page') return projectPage(camera, x, y, z, out);
   const { c, k1, k2, turn, distanceMm } = camera;
-  const px = turn[0] * x + turn[1] * y + turn[2] * z;
-  const py = -(turn[3] * x + turn[4] * y + turn[5] * z);
-  const pz = distanceMm - (turn[6] * x + turn[7] * y + turn[8] * z);
+  const px = turn[0]! * x + turn[1]! * y + turn[2]! * z;
+  const py = -(turn[3]! * x + turn[4]! * y + turn[5]! * z);
+  const pz = distanceMm - (turn[6]! * x + turn[7]! * y + turn[8]! * z);
   if (!(pz > distanceMm * NEAREST)) return false;
   const xn = px / pz;
   const yn = py / pz;
@@ -39,24 +39,24 @@ export function project(camera: PreparedCamera, x: number, y: number, z: number,
   const { turnByA: ta, turnByB: tb } = camera;
   carry(
     slopes,
-    ta[0] * x + ta[1] * y + ta[2] * z,
-    -(ta[3] * x + ta[4] * y + ta[5] * z),
-    -(ta[6] * x + ta[7] * y + ta[8] * z),
+    ta[0]! * x + ta[1]! * y + ta[2]! * z,
+    -(ta[3]! * x + ta[4]! * y + ta[5]! * z),
+    -(ta[6]! * x + ta[7]! * y + ta[8]! * z),
     by,
     CAMERA.a,
     CAMERA_SIZE,
   );
   carry(
     slopes,
-    tb[0] * x + tb[1] * y + tb[2] * z,
-    -(tb[3] * x + tb[4] * y + tb[5] * z),
-    -(tb[6] * x + tb[7] * y + tb[8] * z),
+    tb[0]! * x + tb[1]! * y + tb[2]! * z,
+    -(tb[3]! * x + tb[4]! * y + tb[5]! * z),
+    -(tb[6]! * x + tb[7]! * y + tb[8]! * z),
     by,
     CAMERA.b,
     CAMERA_SIZE,
   );
   carry(slopes, 0, 0, distanceMm, by, CAMERA.lnD, CAMERA_SIZE);
-  for (let k = 0; k < 3; k++) carry(slopes, turn[k], -turn[3 + k], -turn[6 + k], out.byPoint, k, 3);
+  for (let k = 0; k < 3; k++) carry(slopes, turn[k]!, -turn[3 + k]!, -turn[6 + k]!, out.byPoint, k, 3);
   return true;
 }
 

@@ -15,7 +15,7 @@ describe('a move of one picture onto another', () => {
     fc.assert(
       fc.property(turn, mm, mm, fc.array(fc.tuple(mm, mm), { minLength: 2, maxLength: 6 }), (t, x, y, places) => {
         const [first, second] = places;
-        fc.pre(Math.hypot(first[0] - second[0], first[1] - second[1]) > 5);
+        fc.pre(Math.hypot(first![0] - second![0], first![1] - second![1]) > 5);
         const onto = places.flatMap(([px, py]) => moved([t, x, y], px, py));
         const found = rigidOnto(places.flat(), onto);
         expect(found).not.toBeNull();
@@ -41,7 +41,7 @@ describe('a move of one picture onto another', () => {
         point.place.set([px, py]);
         point.byHeight.set([1, 0]);
         transformPoint(point, move);
-        const [bx, by] = transformedBack(move, point.place[0], point.place[1]);
+        const [bx, by] = transformedBack(move, point.place[0]!, point.place[1]!);
         expect(Math.hypot(bx - px, by - py)).toBeLessThan(1e-9);
         expect(point.byHeight[0]).toBeCloseTo(Math.cos(t), 12);
         expect(point.byHeight[1]).toBeCloseTo(Math.sin(t), 12);

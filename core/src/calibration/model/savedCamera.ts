@@ -29,8 +29,8 @@ export function prepareSaved({ mean, covariance }: SavedCamera): PreparedSaved |
   for (let column = 0; column < SAVED_SIZE; column++)
     for (let row = column; row < SAVED_SIZE; row++) {
       let sum = row === column ? 1 : 0;
-      for (let k = column; k < row; k++) sum -= factor[row * SAVED_SIZE + k] * whiten[k * SAVED_SIZE + column];
-      whiten[row * SAVED_SIZE + column] = sum / factor[row * SAVED_SIZE + row];
+      for (let k = column; k < row; k++) sum -= factor[row * SAVED_SIZE + k]! * whiten[k * SAVED_SIZE + column]!;
+      whiten[row * SAVED_SIZE + column] = sum / factor[row * SAVED_SIZE + row]!;
     }
   return { mean, whiten };
 }
@@ -51,18 +51,18 @@ export function addSavedPrior(
   focalMm: number | null,
   sink: ResidualSink,
 ): void {
-  const focus = focusShift(focalMm, parameters[CAMERA.lnD]);
-  const off = AT.map((index, k) => parameters[index] - mean[k] + (k === 0 ? focus.shift : 0));
+  const focus = focusShift(focalMm, parameters[CAMERA.lnD]!);
+  const off = AT.map((index, k) => parameters[index]! - mean[k]! + (k === 0 ? focus.shift : 0));
   const indices = [...AT, CAMERA.lnD];
   for (let row = 0; row < SAVED_SIZE; row++) {
     let residual = 0;
     const slopes = [0, 0, 0, 0, 0, 0];
     for (let k = 0; k <= row; k++) {
-      const w = whiten[row * SAVED_SIZE + k];
-      residual += w * off[k];
+      const w = whiten[row * SAVED_SIZE + k]!;
+      residual += w * off[k]!;
       slopes[k] = w;
     }
-    slopes[SAVED_SIZE] = slopes[0] * focus.byLnD;
+    slopes[SAVED_SIZE] = slopes[0]! * focus.byLnD;
     sink.add(residual, indices, slopes);
   }
 }

@@ -89,8 +89,8 @@ describe('a turned part seen from the side', () => {
         Math.atan2(clear.own.up, clear.own.across) -
         side * Math.acos((radius - slope * (along - clear.own.along)) / far);
       const up = radius * Math.sin(angle);
-      const t = lens[2] / (lens[2] - up);
-      return [lens[0] + t * (along - lens[0]), lens[1] + t * (radius * Math.cos(angle) - lens[1])];
+      const t = lens[2]! / (lens[2]! - up);
+      return [lens[0]! + t * (along - lens[0]!), lens[1]! + t * (radius * Math.cos(angle) - lens[1]!)];
     };
     for (const profile of [rod, cone, ball])
       for (const side of [1, -1] as const)

@@ -39,17 +39,17 @@ export interface OnTurned {
  * In: places of the silhouettes' picks on the axis's plane from `p[at]` on; the lens, its height over that plane.
  */
 export function axisFrom(p: ArrayLike<number>, at: number, lens: ArrayLike<number>): TurnedAxis {
-  const place = (k: number) => [p[at + 2 * k], p[at + 2 * k + 1]] as const;
+  const place = (k: number) => [p[at + 2 * k]!, p[at + 2 * k + 1]!] as const;
   const [a0, a1, b0, b1] = [place(0), place(1), place(2), place(3)];
-  const first = touching(lens, a0, [a1[0] - a0[0], a1[1] - a0[1]], b0);
-  const second = touching(lens, b0, [b1[0] - b0[0], b1[1] - b0[1]], a0);
+  const first = touching(lens, a0, [a1[0]! - a0[0]!, a1[1]! - a0[1]!], b0);
+  const second = touching(lens, b0, [b1[0]! - b0[0]!, b1[1]! - b0[1]!], a0);
   const [mx, my] = [first[0] - second[0], first[1] - second[1]];
-  const through = mx * lens[0] + my * lens[1] + (first[2] - second[2]) * lens[2];
+  const through = mx * lens[0]! + my * lens[1]! + (first[2] - second[2]) * lens[2]!;
   const size = Math.hypot(mx, my);
-  const along = (a1[0] - a0[0]) * -my + (a1[1] - a0[1]) * mx < 0 ? -1 : 1;
+  const along = (a1[0]! - a0[0]!) * -my + (a1[1]! - a0[1]!) * mx < 0 ? -1 : 1;
   const [dx, dy] = [(-my / size) * along, (mx / size) * along];
   // The place on it nearest to the middle of the picks.
-  const [cx, cy] = [(a0[0] + a1[0] + b0[0] + b1[0]) / 4, (a0[1] + a1[1] + b0[1] + b1[1]) / 4];
+  const [cx, cy] = [(a0[0]! + a1[0]! + b0[0]! + b1[0]!) / 4, (a0[1]! + a1[1]! + b0[1]! + b1[1]!) / 4];
   const off = (through - mx * cx - my * cy) / (size * size);
   return { x: cx + off * mx, y: cy + off * my, dx, dy };
 }
@@ -61,12 +61,12 @@ function touching(
   [tx, ty]: readonly [number, number],
   inside: readonly [number, number],
 ): readonly [number, number, number] {
-  const [rx, ry, rz] = [x - lens[0], y - lens[1], -lens[2]];
+  const [rx, ry, rz] = [x - lens[0]!, y - lens[1]!, -lens[2]!];
   // ray × tangent
   const n = [-rz * ty, rz * tx, rx * ty - ry * tx];
-  const size = Math.hypot(n[0], n[1], n[2]);
-  const way = n[0] * (inside[0] - x) + n[1] * (inside[1] - y) < 0 ? -1 : 1;
-  return [(way * n[0]) / size, (way * n[1]) / size, (way * n[2]) / size];
+  const size = Math.hypot(n[0]!, n[1]!, n[2]!);
+  const way = n[0]! * (inside[0] - x) + n[1]! * (inside[1] - y) < 0 ? -1 : 1;
+  return [(way * n[0]!) / size, (way * n[1]!) / size, (way * n[2]!) / size];
 }
 
 /**
@@ -84,19 +84,19 @@ export function silhouetteAt(
   ty: number,
 ): OnTurned {
   const { dx, dy } = axis;
-  const ray = [x - lens[0], y - lens[1], -lens[2]];
-  const n = [-ray[2] * ty, ray[2] * tx, ray[0] * ty - ray[1] * tx];
+  const ray = [x - lens[0]!, y - lens[1]!, -lens[2]!];
+  const n = [-ray[2]! * ty, ray[2]! * tx, ray[0]! * ty - ray[1]! * tx];
   // axis × normal: what is square to both
-  const w = [dy * n[2], -dx * n[2], dx * n[1] - dy * n[0]];
-  const [ax, ay, az] = [axis.x - lens[0], axis.y - lens[1], -lens[2]];
-  const s = (ax * w[0] + ay * w[1] + az * w[2]) / (ray[0] * w[0] + ray[1] * w[1] + ray[2] * w[2]);
-  const met = [s * ray[0] - ax, s * ray[1] - ay, s * ray[2] - az];
-  const along = met[0] * dx + met[1] * dy;
-  const across = met[1] * dx - met[0] * dy;
-  const radius = Math.hypot(across, met[2]);
+  const w = [dy * n[2]!, -dx * n[2]!, dx * n[1]! - dy * n[0]!];
+  const [ax, ay, az] = [axis.x - lens[0]!, axis.y - lens[1]!, -lens[2]!];
+  const s = (ax * w[0]! + ay * w[1]! + az * w[2]!) / (ray[0]! * w[0]! + ray[1]! * w[1]! + ray[2]! * w[2]!);
+  const met = [s * ray[0]! - ax, s * ray[1]! - ay, s * ray[2]! - az];
+  const along = met[0]! * dx + met[1]! * dy;
+  const across = met[1]! * dx - met[0]! * dy;
+  const radius = Math.hypot(across, met[2]!);
   const side = across < 0 ? -1 : 1;
-  const out = ((n[1] * dx - n[0] * dy) * across + n[2] * met[2]) / radius;
-  return { along, radius, side, slope: -(n[0] * dx + n[1] * dy) / out };
+  const out = ((n[1]! * dx - n[0]! * dy) * across + n[2]! * met[2]!) / radius;
+  return { along, radius, side, slope: -(n[0]! * dx + n[1]! * dy) / out };
 }
 
 /**
@@ -112,14 +112,14 @@ export function nearRimAt(
   radius: number,
 ): { along: number; across: number } {
   const { dx, dy } = axis;
-  const from = [lens[0] - axis.x, lens[1] - axis.y, lens[2]];
-  const ray = [x - lens[0], y - lens[1], -lens[2]];
-  const [fa, ra] = [from[1] * dx - from[0] * dy, ray[1] * dx - ray[0] * dy];
-  const a = ra * ra + ray[2] * ray[2];
-  const b = fa * ra + from[2] * ray[2];
-  const c = fa * fa + from[2] * from[2] - radius * radius;
+  const from = [lens[0]! - axis.x, lens[1]! - axis.y, lens[2]];
+  const ray = [x - lens[0]!, y - lens[1]!, -lens[2]!];
+  const [fa, ra] = [from[1]! * dx - from[0]! * dy, ray[1]! * dx - ray[0]! * dy];
+  const a = ra * ra + ray[2]! * ray[2]!;
+  const b = fa * ra + from[2]! * ray[2]!;
+  const c = fa * fa + from[2]! * from[2]! - radius * radius;
   const s = (-b - Math.sqrt(b * b - a * c)) / a;
-  return { along: (from[0] + s * ray[0]) * dx + (from[1] + s * ray[1]) * dy, across: fa + s * ra };
+  return { along: (from[0]! + s * ray[0]!) * dx + (from[1]! + s * ray[1]!) * dy, across: fa + s * ra };
 }
 
 /**
@@ -137,7 +137,7 @@ export function silhouetteDiameter(calibration: Calibration, turned: TurnedPart)
 }
 
 function halfwayRadius(axis: TurnedAxis, lens: ArrayLike<number>, p: ArrayLike<number>, at: number): number {
-  const [x0, y0, x1, y1] = [p[at], p[at + 1], p[at + 2], p[at + 3]];
+  const [x0, y0, x1, y1] = [p[at]!, p[at + 1]!, p[at + 2]!, p[at + 3]!];
   return silhouetteAt(axis, lens, (x0 + x1) / 2, (y0 + y1) / 2, x1 - x0, y1 - y0).radius;
 }
 
@@ -159,7 +159,7 @@ export function betweenOnTurned(
   const picks = [...silhouettePicks(turned), from, to];
   const parts = (p: Float64Array, lens: Float64Array) => {
     const axis = axisFrom(p, 0, lens);
-    const [x0, y0, x1, y1] = p.subarray(SILHOUETTE_NUMBERS, SILHOUETTE_NUMBERS + 4);
+    const [x0, y0, x1, y1] = [0, 1, 2, 3].map((k) => p[SILHOUETTE_NUMBERS + k]) as [number, number, number, number];
     const on = (x: number, y: number) => silhouetteAt(axis, lens, x, y, axis.dx, axis.dy);
     return { axis, x0, y0, x1, y1, a: on(x0, y0), b: on(x1, y1) };
   };

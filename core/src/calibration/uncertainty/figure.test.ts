@@ -19,16 +19,16 @@ const at = (x: number, y: number, plane = 'table', sigmaPx = 0.1): PlanePick => 
   return { ...pick(x, y, z, sigmaPx), plane };
 };
 
-const angle: Measure = (p) => Math.atan2(p[3] - p[1], p[2] - p[0]) - Math.atan2(p[5] - p[1], p[4] - p[0]);
+const angle: Measure = (p) => Math.atan2(p[3]! - p[1]!, p[2]! - p[0]!) - Math.atan2(p[5]! - p[1]!, p[4]! - p[0]!);
 const area: Measure = (p) => {
   let sum = 0;
   for (let k = 0; k < p.length; k += 2) {
     const n = (k + 2) % p.length;
-    sum += (p[k] * p[n + 1] - p[n] * p[k + 1]) / 2;
+    sum += (p[k]! * p[n + 1]! - p[n]! * p[k + 1]!) / 2;
   }
   return sum;
 };
-const height: Measure = (_, lens) => lens[2];
+const height: Measure = (_, lens) => lens[2]!;
 
 const room = newProjection();
 
@@ -37,13 +37,13 @@ function placed(parameters: Float64Array, { uPx, vPx }: PlanePick, z: number): [
   const camera = prepareCamera(parameters);
   const off = (x: number, y: number): [number, number] => {
     if (!project(camera, x, y, z, room)) throw new Error('not pictured');
-    return [room.picture[0] - uPx, room.picture[1] - vPx];
+    return [room.picture[0]! - uPx, room.picture[1]! - vPx];
   };
   let [x, y] = [0, 0];
   for (let n = 0; n < 12; n++) {
     const [a, b] = off(x, y);
-    const [ax, bx] = off(x + 0.01, y).map((v, k) => (v - [a, b][k]) / 0.01);
-    const [ay, by] = off(x, y + 0.01).map((v, k) => (v - [a, b][k]) / 0.01);
+    const [ax, bx] = off(x + 0.01, y).map((v, k) => (v - [a, b][k]!) / 0.01) as [number, number];
+    const [ay, by] = off(x, y + 0.01).map((v, k) => (v - [a, b][k]!) / 0.01) as [number, number];
     const det = ax * by - ay * bx;
     [x, y] = [x - (a * by - b * ay) / det, y - (b * ax - a * bx) / det];
   }
@@ -64,20 +64,20 @@ function byDrawing(
     const z = Array.from({ length: size }, normal);
     const p = calibration.parameters.map((v, i) => {
       let sum = v;
-      for (let k = 0; k <= i; k++) sum += l[i * size + k] * z[k];
+      for (let k = 0; k <= i; k++) sum += l[i * size + k]! * z[k]!;
       return sum;
     });
     const places = picks.flatMap((pk) => {
-      const { index, heightMm } = calibration.planes[pk.plane];
+      const { index, heightMm } = calibration.planes[pk.plane]!;
       const moved = { ...pk, uPx: pk.uPx + pk.sigmaPx * normal(), vPx: pk.vPx + pk.sigmaPx * normal() };
-      return placed(p, moved, index === null ? heightMm : p[index]);
+      return placed(p, moved, index === null ? heightMm : p[index]!);
     });
     return measure(Float64Array.from(places), new Float64Array(3));
   });
   values.sort((a, b) => a - b);
-  const middle = values[values.length >> 1];
+  const middle = values[values.length >> 1]!;
   const away = values.map((v) => Math.abs(v - middle)).sort((a, b) => a - b);
-  return { middle, half: away[Math.floor(0.95 * away.length)] };
+  return { middle, half: away[Math.floor(0.95 * away.length)]! };
 }
 
 describe('figureOf', () => {
@@ -94,7 +94,7 @@ describe('figureOf', () => {
     expect(found?.value).toBeCloseTo(
       measure(
         Float64Array.from(
-          picks.flatMap((p) => placed(calibration.parameters, p, calibration.planes[p.plane].heightMm)),
+          picks.flatMap((p) => placed(calibration.parameters, p, calibration.planes[p.plane]!.heightMm)),
         ),
         new Float64Array(3),
       ),
@@ -112,7 +112,7 @@ describe('figureOf', () => {
       at(-50, 20, 'table', 0.02),
       at(50, 20, 'table', 0.02),
     ];
-    const ratio: Measure = (p) => Math.hypot(p[2] - p[0], p[3] - p[1]) / Math.hypot(p[6] - p[4], p[7] - p[5]);
+    const ratio: Measure = (p) => Math.hypot(p[2]! - p[0]!, p[3]! - p[1]!) / Math.hypot(p[6]! - p[4]!, p[7]! - p[5]!);
     const whole = figureOf(byRuler, ends.slice(0, 2), distance);
     const shared = figureOf(byRuler, ends, ratio);
     const share = (whole?.plusMinus ?? 0) / (whole?.value ?? 1);
@@ -132,7 +132,7 @@ describe('figureOf', () => {
     const normal = normalRandom(seededRandom(9));
     const grown = Array.from({ length: 400 }, () => {
       const p = byGrid.parameters.slice();
-      p[7] += 0.01 * normal();
+      p[7]! += 0.01 * normal();
       return p;
     });
     const found = figureOf(

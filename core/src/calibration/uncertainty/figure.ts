@@ -41,15 +41,15 @@ export function figureOf(calibration: Calibration, picks: readonly PlanePick[], 
   const stands = standsOf(calibration, calibration.parameters, picks);
   const placed: PlacedPoint[] = [];
   for (const [k, pick] of picks.entries()) {
-    const { seat, camera, move } = stands[k];
-    const point = placePoint(camera, pick.uPx, pick.vPx, seat.planes[pick.plane].heightMm);
+    const { seat, camera, move } = stands[k]!;
+    const point = placePoint(camera, pick.uPx, pick.vPx, seat.planes[pick.plane]!.heightMm);
     if (!point) return null;
     if (move) transformPoint(point, move);
     placed.push(point);
   }
   const places = new Float64Array(2 * picks.length);
   for (const [k, p] of placed.entries()) places.set(p.place, 2 * k);
-  const lens = lensOver(stands[0].camera, stands[0].seat.planes[picks[0].plane].heightMm);
+  const lens = lensOver(stands[0]!.camera, stands[0]!.seat.planes[picks[0]!.plane]!.heightMm);
   const value = measure(places, lens);
   const plusMinus = calibration.draws
     ? spreadOfDraws(calibration, calibration.draws, picks, measure, value)
@@ -95,30 +95,30 @@ function firstOrder(
   let ownVariance = 0;
   const at = () => measure(places, lens);
   const byLens = [0, 1, 2].map((k) => slope(at, lens, k));
-  addByLens(stands[0], picks[0].plane, byLens, byParameters);
+  addByLens(stands[0]!, picks[0]!.plane, byLens, byParameters);
   for (const [k, pick] of picks.entries()) {
     const gx = slope(at, places, 2 * k);
     const gy = slope(at, places, 2 * k + 1);
-    const { byCamera, byHeight, byPicture, place } = placed[k];
-    const { seat, move } = stands[k];
+    const { byCamera, byHeight, byPicture, place } = placed[k]!;
+    const { seat, move } = stands[k]!;
     for (let j = 0; j < CAMERA_SIZE; j++)
-      byParameters[seat.cameraAt + j] += gx * byCamera[j] + gy * byCamera[CAMERA_SIZE + j];
-    const heightIndex = seat.planes[pick.plane].index;
-    if (heightIndex !== null) byParameters[heightIndex] += gx * byHeight[0] + gy * byHeight[1];
+      byParameters[seat.cameraAt + j]! += gx * byCamera[j]! + gy * byCamera[CAMERA_SIZE + j]!;
+    const heightIndex = seat.planes[pick.plane]!.index;
+    if (heightIndex !== null) byParameters[heightIndex]! += gx * byHeight[0]! + gy * byHeight[1]!;
     if (move) {
-      byParameters[move.at] += gy * (place[0] - move.x) - gx * (place[1] - move.y);
-      byParameters[move.at + 1] += gx;
-      byParameters[move.at + 2] += gy;
+      byParameters[move.at]! += gy * (place[0]! - move.x) - gx * (place[1]! - move.y);
+      byParameters[move.at + 1]! += gx;
+      byParameters[move.at + 2]! += gy;
     }
-    const byU = gx * byPicture[0] + gy * byPicture[2];
-    const byV = gx * byPicture[1] + gy * byPicture[3];
+    const byU = gx * byPicture[0]! + gy * byPicture[2]!;
+    const byV = gx * byPicture[1]! + gy * byPicture[3]!;
     ownVariance += (byU * byU + byV * byV) * pick.sigmaPx * pick.sigmaPx;
   }
   return 2 * Math.sqrt(quadraticForm(calibration.covariance, byParameters) + ownVariance);
 }
 
 function slope(measure: () => number, of: Float64Array, at: number): number {
-  const kept = of[at];
+  const kept = of[at]!;
   of[at] = kept + MEASURE_STEP_MM;
   const plus = measure();
   of[at] = kept - MEASURE_STEP_MM;
@@ -129,7 +129,7 @@ function slope(measure: () => number, of: Float64Array, at: number): number {
 
 /** Where the lens stands over a plane, mm. */
 function lensOver({ turn, distanceMm }: PreparedCamera, heightMm: number): Float64Array {
-  return Float64Array.of(turn[6] * distanceMm, turn[7] * distanceMm, turn[8] * distanceMm - heightMm);
+  return Float64Array.of(turn[6]! * distanceMm, turn[7]! * distanceMm, turn[8]! * distanceMm - heightMm);
 }
 
 /** What the lens's place adds to the slopes of a measure by the parameters. */
@@ -141,12 +141,12 @@ function addByLens(
 ): void {
   if (byLens.every((g) => g === 0)) return;
   for (const [k, g] of byLens.entries()) {
-    byParameters[cameraAt + CAMERA.a] += g * turnByA[6 + k] * distanceMm;
-    byParameters[cameraAt + CAMERA.b] += g * turnByB[6 + k] * distanceMm;
-    byParameters[cameraAt + CAMERA.lnD] += g * turn[6 + k] * distanceMm;
+    byParameters[cameraAt + CAMERA.a]! += g * turnByA[6 + k]! * distanceMm;
+    byParameters[cameraAt + CAMERA.b]! += g * turnByB[6 + k]! * distanceMm;
+    byParameters[cameraAt + CAMERA.lnD]! += g * turn[6 + k]! * distanceMm;
   }
-  const { index } = planes[plane];
-  if (index !== null) byParameters[index] -= byLens[2];
+  const { index } = planes[plane]!;
+  if (index !== null) byParameters[index]! -= byLens[2]!;
 }
 
 export function quadraticForm(matrix: Float64Array, vector: Float64Array): number {
@@ -154,7 +154,7 @@ export function quadraticForm(matrix: Float64Array, vector: Float64Array): numbe
   const size = vector.length;
   for (let i = 0; i < size; i++) {
     if (vector[i] === 0) continue;
-    for (let j = 0; j < size; j++) sum += vector[i] * vector[j] * matrix[i * size + j];
+    for (let j = 0; j < size; j++) sum += vector[i]! * vector[j]! * matrix[i * size + j]!;
   }
   return sum;
 }
@@ -173,13 +173,13 @@ function spreadOfDraws(
   for (const parameters of draws) {
     const stands = standsOf(calibration, parameters, picks);
     const all = picks.every((pick, k) =>
-      placeScattered(stands[k], parameters, pick, normal, places.subarray(2 * k, 2 * k + 2)),
+      placeScattered(stands[k]!, parameters, pick, normal, places.subarray(2 * k, 2 * k + 2)),
     );
-    const lens = lensOver(stands[0].camera, heightIn(stands[0].seat, parameters, picks[0].plane));
+    const lens = lensOver(stands[0]!.camera, heightIn(stands[0]!.seat, parameters, picks[0]!.plane));
     away.push(all ? Math.abs(measure(places, lens) - value) : Number.POSITIVE_INFINITY);
   }
   away.sort((a, b) => a - b);
-  return away[Math.min(away.length - 1, Math.ceil(COVERAGE * (away.length + 1)) - 1)];
+  return away[Math.min(away.length - 1, Math.ceil(COVERAGE * (away.length + 1)) - 1)]!;
 }
 
 function placeScattered(
@@ -193,7 +193,7 @@ function placeScattered(
   const [u, v] = [pick.uPx + pick.sigmaPx * normal(), pick.vPx + pick.sigmaPx * normal()];
   if (!backProject(camera, u, v, height, out)) return false;
   if (move) {
-    const [x, y] = out;
+    const [x, y] = [out[0]!, out[1]!];
     out[0] = move.cos * x - move.sin * y + move.x;
     out[1] = move.sin * x + move.cos * y + move.y;
   }
@@ -201,9 +201,9 @@ function placeScattered(
 }
 
 export function heightIn({ planes }: Seat, parameters: Float64Array, plane: PlaneId): number {
-  const { heightMm, index } = planes[plane];
-  return index === null ? heightMm : parameters[index];
+  const { heightMm, index } = planes[plane]!;
+  return index === null ? heightMm : parameters[index]!;
 }
 
 /** Distance between the first two places, mm. */
-export const distance: Measure = (p) => Math.hypot(p[2] - p[0], p[3] - p[1]);
+export const distance: Measure = (p) => Math.hypot(p[2]! - p[0]!, p[3]! - p[1]!);

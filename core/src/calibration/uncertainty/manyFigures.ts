@@ -41,8 +41,8 @@ export function placePicks(calibration: Calibration, picks: readonly PlanePick[]
   const stands = standsOf(calibration, calibration.parameters, picks);
   const placed: PlacedPoint[] = [];
   for (const [k, pick] of picks.entries()) {
-    const { seat, camera, move } = stands[k];
-    const point = placePoint(camera, pick.uPx, pick.vPx, seat.planes[pick.plane].heightMm, newPlacedPoint());
+    const { seat, camera, move } = stands[k]!;
+    const point = placePoint(camera, pick.uPx, pick.vPx, seat.planes[pick.plane]!.heightMm, newPlacedPoint());
     if (!point) return null;
     if (move) transformPoint(point, move);
     placed.push(point);
@@ -80,7 +80,7 @@ export function sumAt(
 
 function gather({ placed }: PlacedPicks, at: readonly number[], scratch: Float64Array): Float64Array {
   const places = scratch.subarray(0, 2 * at.length);
-  for (let j = 0; j < at.length; j++) places.set(placed[at[j]].place, 2 * j);
+  for (let j = 0; j < at.length; j++) places.set(placed[at[j]!]!.place, 2 * j);
   return places;
 }
 
@@ -97,35 +97,35 @@ function firstOrder(
     const measure = measureOf(k);
     const places = gather(all, at, scratch);
     for (let j = 0; j < at.length; j++) {
-      const own = slopes.get(at[j]) ?? [0, 0];
+      const own = slopes.get(at[j]!) ?? [0, 0];
       own[0] += slope(measure, places, 2 * j);
       own[1] += slope(measure, places, 2 * j + 1);
-      slopes.set(at[j], own);
+      slopes.set(at[j]!, own);
     }
   }
   const byParameters = new Float64Array(calibration.parameters.length);
   let ownVariance = 0;
   for (const [k, [gx, gy]] of slopes) {
-    const { byCamera, byHeight, byPicture, place } = placed[k];
-    const { seat, move } = stands[k];
+    const { byCamera, byHeight, byPicture, place } = placed[k]!;
+    const { seat, move } = stands[k]!;
     for (let j = 0; j < CAMERA_SIZE; j++)
-      byParameters[seat.cameraAt + j] += gx * byCamera[j] + gy * byCamera[CAMERA_SIZE + j];
-    const { index } = seat.planes[picks[k].plane];
-    if (index !== null) byParameters[index] += gx * byHeight[0] + gy * byHeight[1];
+      byParameters[seat.cameraAt + j]! += gx * byCamera[j]! + gy * byCamera[CAMERA_SIZE + j]!;
+    const { index } = seat.planes[picks[k]!.plane]!;
+    if (index !== null) byParameters[index]! += gx * byHeight[0]! + gy * byHeight[1]!;
     if (move) {
-      byParameters[move.at] += gy * (place[0] - move.x) - gx * (place[1] - move.y);
-      byParameters[move.at + 1] += gx;
-      byParameters[move.at + 2] += gy;
+      byParameters[move.at]! += gy * (place[0]! - move.x) - gx * (place[1]! - move.y);
+      byParameters[move.at + 1]! += gx;
+      byParameters[move.at + 2]! += gy;
     }
-    const byU = gx * byPicture[0] + gy * byPicture[2];
-    const byV = gx * byPicture[1] + gy * byPicture[3];
-    ownVariance += (byU * byU + byV * byV) * picks[k].sigmaPx * picks[k].sigmaPx;
+    const byU = gx * byPicture[0]! + gy * byPicture[2]!;
+    const byV = gx * byPicture[1]! + gy * byPicture[3]!;
+    ownVariance += (byU * byU + byV * byV) * picks[k]!.sigmaPx * picks[k]!.sigmaPx;
   }
   return 2 * Math.sqrt(quadraticForm(calibration.covariance, byParameters) + ownVariance);
 }
 
 function slope(measure: LocalMeasure, places: Float64Array, at: number): number {
-  const kept = places[at];
+  const kept = places[at]!;
   places[at] = kept + MEASURE_STEP_MM;
   const plus = measure(places);
   places[at] = kept - MEASURE_STEP_MM;
@@ -150,10 +150,10 @@ function spread(
     const places = scratch.subarray(0, 2 * at.length);
     for (let d = 0; d < draws.length; d++) {
       for (let j = 0; j < at.length; j++) {
-        places[2 * j] = drawn[j][2 * d];
-        places[2 * j + 1] = drawn[j][2 * d + 1];
+        places[2 * j] = drawn[j]![2 * d]!;
+        places[2 * j + 1] = drawn[j]![2 * d + 1]!;
       }
-      sums[d] += measure(places);
+      sums[d]! += measure(places);
     }
   }
   const away = sums.map((sum) => {
@@ -162,28 +162,28 @@ function spread(
     return Number.isNaN(off) ? Number.POSITIVE_INFINITY : off;
   });
   away.sort();
-  return away[Math.min(away.length - 1, Math.ceil(COVERAGE * (away.length + 1)) - 1)];
+  return away[Math.min(away.length - 1, Math.ceil(COVERAGE * (away.length + 1)) - 1)]!;
 }
 
 function drawnPlaces(all: PlacedPicks, draws: readonly (readonly Stand[])[], k: number): Float64Array {
   const known = all.drawn[k];
   if (known) return known;
   const { calibration, picks } = all;
-  const { uPx, vPx, sigmaPx, plane } = picks[k];
+  const { uPx, vPx, sigmaPx, plane } = picks[k]!;
   const out = new Float64Array(2 * draws.length).fill(Number.NaN);
   const place = new Float64Array(2);
-  const seat = all.seatAt[k];
+  const seat = all.seatAt[k]!;
   for (let d = 0; d < draws.length; d++) {
-    const stand = draws[d][seat];
-    const heightMm = heightIn(stand.seat, (calibration.draws as Float64Array[])[d], plane);
+    const stand = draws[d]![seat]!;
+    const heightMm = heightIn(stand.seat, (calibration.draws as Float64Array[])[d]!, plane);
     // Two standard normal numbers, the same whenever they are asked for, in whatever order (Box & Muller 1958).
     const radius = sigmaPx * Math.sqrt(-2 * Math.log(1 - uniform(2 * k, d)));
     const angle = 2 * Math.PI * uniform(2 * k + 1, d);
     const [u, v] = [uPx + radius * Math.cos(angle), vPx + radius * Math.sin(angle)];
     if (!backProject(stand.camera, u, v, heightMm, place)) continue;
     const { move } = stand;
-    out[2 * d] = move ? move.cos * place[0] - move.sin * place[1] + move.x : place[0];
-    out[2 * d + 1] = move ? move.sin * place[0] + move.cos * place[1] + move.y : place[1];
+    out[2 * d] = move ? move.cos * place[0]! - move.sin * place[1]! + move.x : place[0]!;
+    out[2 * d + 1] = move ? move.sin * place[0]! + move.cos * place[1]! + move.y : place[1]!;
   }
   if (picks.length <= MOST_KEPT) all.drawn[k] = out;
   return out;

@@ -38,18 +38,18 @@ export function grownBy(calibration: Calibration, factor: number): Calibration {
   const grown = (parameters: Float64Array): Float64Array => {
     const out = parameters.slice();
     for (const { lens, cameraAt } of seats) {
-      if (lens === 'page') out[cameraAt + PAGE_PARAMETERS.lnScale] -= Math.log(factor);
-      out[cameraAt + CAMERA.lnD] += Math.log(factor);
+      if (lens === 'page') out[cameraAt + PAGE_PARAMETERS.lnScale]! -= Math.log(factor);
+      out[cameraAt + CAMERA.lnD]! += Math.log(factor);
     }
-    for (const index of lengths) out[index] *= factor;
+    for (const index of lengths) out[index]! *= factor;
     return out;
   };
   const size = calibration.parameters.length;
   const covariance = calibration.covariance.slice();
   for (const index of lengths)
     for (let k = 0; k < size; k++) {
-      covariance[index * size + k] *= factor;
-      covariance[k * size + index] *= factor;
+      covariance[index * size + k]! *= factor;
+      covariance[k * size + index]! *= factor;
     }
   const raised = (planes: Calibration['planes']): Calibration['planes'] =>
     Object.fromEntries(Object.entries(planes).map(([id, p]) => [id, { ...p, heightMm: p.heightMm * factor }]));

@@ -77,7 +77,7 @@ function addForm(dxf: DxfWriter, form: Form): void {
 
 function addPolyline(dxf: DxfWriter, segments: Segment[], closed: boolean): void {
   const vertices = segments.map((s) => ({ point: flat(s.from), bulge: round(bulgeOf(s), BULGE_DECIMALS) }));
-  const last = segments[segments.length - 1].to;
+  const last = segments[segments.length - 1]!.to;
   if (!closed) vertices.push({ point: flat(last), bulge: 0 });
   dxf.addLWPolyline(vertices, { flags: closed ? LWPolylineFlags.Closed : LWPolylineFlags.None });
 }
@@ -91,7 +91,7 @@ function bulgeOf(segment: Segment): number {
 /** A chain with curves in it as one spline: a knot three times over lets pieces meet in a corner. */
 function addSpline(dxf: DxfWriter, segments: Segment[], closed: boolean): void {
   const pieces = segments.flatMap(asCurves);
-  const controlPoints = [pieces[0].from, ...pieces.flatMap((p) => [p.handleFrom, p.handleTo, p.to])].map(solid);
+  const controlPoints = [pieces[0]!.from, ...pieces.flatMap((p) => [p.handleFrom, p.handleTo, p.to])].map(solid);
   const knots = [0, ...Array.from({ length: pieces.length + 1 }, (_, k) => [k, k, k]).flat(), pieces.length];
   dxf.addSpline({ degreeCurve: 3, controlPoints, knots, flags: closed ? SplineFlags.Closed : SplineFlags.Planar });
 }
@@ -108,8 +108,8 @@ function asCurves(segment: Segment): Curve[] {
   }
   const { centre, radius, startAngle, sweep } = arc;
   const curves = ellipseCurves(centre, { x: radius, y: 0 }, { x: 0, y: radius }, startAngle, sweep);
-  curves[0].from = from;
-  curves[curves.length - 1].to = to;
+  curves[0]!.from = from;
+  curves[curves.length - 1]!.to = to;
   return curves;
 }
 

@@ -17,7 +17,7 @@ const picture = await writeJpeg(shot, 90);
 const blob = digest(picture);
 const small = () => {
   const job = sampleJob(blob);
-  Object.assign(job.pictures[0].facts, { widthPx: 64, heightPx: 48 });
+  Object.assign(job.pictures[0]!.facts, { widthPx: 64, heightPx: 48 });
   return job;
 };
 const packed = () => {
@@ -66,7 +66,7 @@ describe('job file', () => {
     const file = writeJobFile(packed());
     for (let at = 4; at < file.length; at += 97) {
       const spoilt = file.slice();
-      spoilt[at] ^= 0x10;
+      spoilt[at]! ^= 0x10;
       const read = readJobFile(spoilt);
       expect(read.ok, `byte ${at}`).toBe(false);
       if (!read.ok) expect(['changed', 'not-a-job-file'], `byte ${at}`).toContain(read.reason);
@@ -108,7 +108,7 @@ describe('job file', () => {
       (() => {
         const program = Uint8Array.from({ length: 500 }, (_, k) => (k * 37) % 251);
         const job = small();
-        job.pictures[0].blob = digest(program);
+        job.pictures[0]!.blob = digest(program);
         return pack({ 'job.json': text(job), [`pictures/${digest(program)}`]: program });
       })(),
       'picture-refused',

@@ -45,9 +45,9 @@ function readDxfRecords(text: string): DxfRecord[] | null {
   const records: DxfRecord[] = [];
   let groups: DxfGroup[] = [];
   for (let k = 0; k + 1 < lines.length; k += 2) {
-    const written = lines[k].trim();
+    const written = lines[k]!.trim();
     if (!/^-?\d{1,5}$/.test(written)) return null;
-    const [code, value] = [Number(written), lines[k + 1].trim()];
+    const [code, value] = [Number(written), lines[k + 1]!.trim()];
     if (code === 0) {
       if (value === 'EOF') break;
       groups = [];
@@ -70,7 +70,7 @@ export function readDxfDocument(text: string): DxfDocument | null {
   let section = '';
   let block: DxfBlock | null = null;
   for (let k = 0; k < records.length; k++) {
-    const record = records[k];
+    const record = records[k]!;
     const { type } = record;
     if (type === 'SECTION') {
       section = textOf(record, 2) ?? '';

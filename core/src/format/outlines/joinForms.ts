@@ -37,7 +37,7 @@ function joinLayer(forms: OutlineForm[]): OutlineForm[] {
     return key(p);
   };
   for (const piece of pieces)
-    for (const p of [piece.segments[0].from, (piece.segments.at(-1) as Segment).to]) {
+    for (const p of [piece.segments[0]!.from, (piece.segments.at(-1) as Segment).to]) {
       const cell = cellOf(p);
       ends.set(cell, [...(ends.get(cell) ?? []), piece]);
     }
@@ -48,7 +48,7 @@ function joinLayer(forms: OutlineForm[]): OutlineForm[] {
     const piece = meeting.length === 2 ? meeting.find((m) => m !== self) : undefined;
     if (!piece || piece.used) return null;
     piece.used = true;
-    const leadsOn = cellOf(piece.segments[0].from) === here;
+    const leadsOn = cellOf(piece.segments[0]!.from) === here;
     return { piece, segments: leadsOn ? piece.segments : reversed(piece.segments) };
   };
   /** All that follows on a chain's end, of which `piece` is the last. */
@@ -60,7 +60,7 @@ function joinLayer(forms: OutlineForm[]): OutlineForm[] {
       const on = nextFrom(last, head);
       if (!on) return grown;
       head = on.piece;
-      grown.push({ ...on.segments[0], from: last }, ...on.segments.slice(1));
+      grown.push({ ...on.segments[0]!, from: last }, ...on.segments.slice(1));
     }
   };
   const joined: OutlineForm[] = [];
@@ -69,10 +69,10 @@ function joinLayer(forms: OutlineForm[]): OutlineForm[] {
     piece.used = true;
     // On from its end, and then from its beginning.
     let chain = reversed(grow(reversed(grow(piece.segments, piece)), piece));
-    const [first, last] = [chain[0].from, (chain.at(-1) as Segment).to];
+    const [first, last] = [chain[0]!.from, (chain.at(-1) as Segment).to];
     const closed = chain.length > 1 && cellOf(first) === cellOf(last);
     if (closed) chain = [...chain.slice(0, -1), { ...(chain.at(-1) as Segment), to: first }];
-    joined.push({ ...forms[k], form: { kind: 'chain', segments: chain, closed } });
+    joined.push({ ...forms[k]!, form: { kind: 'chain', segments: chain, closed } });
   });
   return joined;
 }

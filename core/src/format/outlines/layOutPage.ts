@@ -81,7 +81,7 @@ function curvesOf(form: Form, name: string, sketch: Sketch, seen: (p: Vec2) => O
   const at = form.segments.map((s, k) => point(s.from, k));
   if (!form.closed) at.push(point((form.segments.at(-1) as { to: Vec2 }).to, at.length));
   return form.segments.map((s, k) => {
-    const ends = { id: `${name}c${k}`, from: at[k], to: at[(k + 1) % at.length], evidence: [] };
+    const ends = { id: `${name}c${k}`, from: at[k]!, to: at[(k + 1) % at.length]!, evidence: [] };
     if (s.kind === 'arc') return add({ ...ends, kind: 'arc' }, [s.via]);
     if (s.kind === 'curve') return add({ ...ends, kind: 'cubic' }, [s.handleFrom, s.handleTo]);
     return add({ ...ends, kind: 'line' }, []);

@@ -16,7 +16,7 @@ const boxOf = (form: Form) => formsBounds([form]);
 
 describe('readSvg', () => {
   it('has the size that the document states, and y up', () => {
-    const [form] = formsOf(svg('<path d="M20 10 H60 V30 H20 Z"/>'));
+    const [form] = formsOf(svg('<path d="M20 10 H60 V30 H20 Z"/>')) as [Form];
     expect(form).toMatchObject({ kind: 'chain', closed: true });
     expect(boxOf(form)).toEqual({ min: { x: 10, y: -15 }, max: { x: 30, y: -5 } });
     expect(formArea(form)).toBeCloseTo(200, 9);
@@ -31,7 +31,7 @@ describe('readSvg', () => {
     const per = { in: 25.4, cm: 10, pt: 25.4 / 72, '': 25.4 / 96 }[unit] as number;
     const [form] = formsOf(
       svg('<circle cx="50" cy="50" r="10"/>', `width="2${unit}" height="2${unit}" viewBox="0 0 100 100"`),
-    );
+    ) as [Form];
     expect(form.kind === 'circle' && form.radius).toBeCloseTo(0.2 * per, 9);
   });
 
@@ -41,9 +41,9 @@ describe('readSvg', () => {
         '<g transform="rotate(30) scale(-2 2)"><circle cx="5" cy="5" r="4"/><path d="M0 0 A10 10 0 0 1 20 0 Z"/></g>',
       ),
     );
-    expect(forms[0].kind === 'circle' && forms[0].radius).toBeCloseTo(4, 9);
-    expect(forms[1].kind === 'chain' && forms[1].segments.map((s) => s.kind)).toEqual(['arc', 'line']);
-    expect(formArea(forms[1])).toBeCloseTo((Math.PI * 100) / 2, 6);
+    expect(forms[0]!.kind === 'circle' && forms[0]!.radius).toBeCloseTo(4, 9);
+    expect(forms[1]!.kind === 'chain' && forms[1]!.segments.map((s) => s.kind)).toEqual(['arc', 'line']);
+    expect(formArea(forms[1]!)).toBeCloseTo((Math.PI * 100) / 2, 6);
   });
 
   it('reads ellipses, rounded rectangles, curves and polygons by their areas', () => {
@@ -53,8 +53,8 @@ describe('readSvg', () => {
       ),
     );
     const areas = [Math.PI * 200, 800 - (4 - Math.PI) * 36, (2 / 3) * 20 * 10, 50];
-    for (const [k, f] of forms.entries()) expect(formArea(f) / (areas[k] / 4)).toBeCloseTo(1, 5);
-    expect(forms[1].kind === 'chain' && forms[1].segments.filter((s) => s.kind === 'arc')).toHaveLength(4);
+    for (const [k, f] of forms.entries()) expect(formArea(f) / (areas[k]! / 4)).toBeCloseTo(1, 5);
+    expect(forms[1]!.kind === 'chain' && forms[1]!.segments.filter((s) => s.kind === 'arc')).toHaveLength(4);
   });
 
   it('takes groups as layers, and marks as marks', () => {
@@ -112,8 +112,8 @@ describe('readDxf', () => {
     expect(forms).toHaveLength(2);
     expect(forms[0]).toMatchObject({ kind: 'circle', radius: 3 });
     expect(forms[1]).toMatchObject({ kind: 'chain', closed: true });
-    expect(formArea(forms[1])).toBeCloseTo(800 + (Math.PI * 100) / 2, 9);
-    expect(result.ok && result.outlines.forms[1].layer).toBe('PLATE');
+    expect(formArea(forms[1]!)).toBeCloseTo(800 + (Math.PI * 100) / 2, 9);
+    expect(result.ok && result.outlines.forms[1]!.layer).toBe('PLATE');
     expect(result.ok && result.outlines.unitless).toBe(false);
   });
 
@@ -127,7 +127,7 @@ describe('readDxf', () => {
       { flags: 1 },
     );
     dxf.addEllipse(point3d(0, 0), point3d(2, 0), 0.5, 0, 2 * Math.PI);
-    const [disc, ellipse] = formsOf(readDxf(dxf.stringify()));
+    const [disc, ellipse] = formsOf(readDxf(dxf.stringify())) as [Form, Form];
     expect(formArea(disc)).toBeCloseTo(Math.PI * 25.4 ** 2, 6);
     expect(formLength(disc)).toBeCloseTo(2 * Math.PI * 25.4, 6);
     expect(formArea(ellipse) / (Math.PI * 2 * 25.4 ** 2)).toBeCloseTo(1, 5);
@@ -137,9 +137,9 @@ describe('readDxf', () => {
     const result = readDxf(
       dxfText(block('PART', 'line', 0, 0, 10, 0), insert('PART', 100, 50, { rotation: 90, scale: 2 })),
     );
-    const [form] = formsOf(result);
-    expect(form.kind === 'chain' && form.segments[0].from).toEqual({ x: 100, y: 50 });
-    const to = form.kind === 'chain' ? form.segments[0].to : { x: 0, y: 0 };
+    const [form] = formsOf(result) as [Form];
+    expect(form.kind === 'chain' && form.segments[0]!.from).toEqual({ x: 100, y: 50 });
+    const to = form.kind === 'chain' ? form.segments[0]!.to : { x: 0, y: 0 };
     expect(Math.hypot(to.x - 100, to.y - 70)).toBeLessThan(1e-9);
     expect(result.ok && result.outlines.unitless).toBe(true);
   });
@@ -239,7 +239,7 @@ describe('joinForms', () => {
     expect(joinForms([piece(0, 0, 1, 0), piece(0, 0, 0, 1), piece(0, 0, -1, 0)])).toHaveLength(3);
     const joined = joinForms([piece(1, 0, 2, 0), piece(0, 0, 1, 0), piece(3, 1, 2, 1e-5)]);
     expect(joined).toHaveLength(1);
-    expect(formLength(joined[0].form)).toBeCloseTo(2 + Math.SQRT2, 4);
+    expect(formLength(joined[0]!.form)).toBeCloseTo(2 + Math.SQRT2, 4);
   });
 });
 
@@ -254,10 +254,10 @@ describe('splineCurves', () => {
     for (let r = 1; r <= degree; r++)
       for (let j = degree; j >= r; j--) {
         const i = span - degree + j;
-        const share = (t - knots[i]) / (knots[i + degree - r + 1] - knots[i]);
-        d[j] = { x: d[j - 1].x + share * (d[j].x - d[j - 1].x), y: d[j - 1].y + share * (d[j].y - d[j - 1].y) };
+        const share = (t - knots[i]!) / (knots[i + degree - r + 1]! - knots[i]!);
+        d[j] = { x: d[j - 1]!.x + share * (d[j]!.x - d[j - 1]!.x), y: d[j - 1]!.y + share * (d[j]!.y - d[j - 1]!.y) };
       }
-    return d[degree];
+    return d[degree]!;
   };
   const controls = [
     { x: 0, y: 0 },
@@ -274,12 +274,12 @@ describe('splineCurves', () => {
     [3, [0, 1, 2, 3, 4, 5, 6, 7, 8, 9]],
   ])('is the same curve, degree %i, knots %j', (degree, knots) => {
     const pieces = splineCurves({ degree, knots, controls });
-    const spans = [...new Set(knots)].filter((k) => k >= knots[degree] && k <= knots[controls.length]);
+    const spans = [...new Set(knots)].filter((k) => k >= knots[degree]! && k <= knots[controls.length]!);
     expect(pieces).toHaveLength(spans.length - 1);
     pieces?.forEach((piece, k) => {
       for (const t of [0.1, 0.5, 0.9]) {
         const here = pointAt({ kind: 'curve', ...piece }, t);
-        const there = deBoor(degree, knots, controls, spans[k] + t * (spans[k + 1] - spans[k]));
+        const there = deBoor(degree, knots, controls, spans[k]! + t * (spans[k + 1]! - spans[k]!));
         expect(Math.hypot(here.x - there.x, here.y - there.y)).toBeLessThan(1e-9);
       }
     });
@@ -300,7 +300,7 @@ describe('layOutPage', () => {
     const page = layOutPage(result.outlines);
     const { sketch } = page ?? {};
     if (!sketch) throw new Error('there is a page');
-    const kinds = pathsIn(sketch).map((p) => [p.uses.map((u) => sketch.curves[u.curve].kind).join(' '), p.layer]);
+    const kinds = pathsIn(sketch).map((p) => [p.uses.map((u) => sketch.curves[u.curve]!.kind).join(' '), p.layer]);
     expect(kinds).toEqual([
       ['line line arc line line', 'Body'],
       ['circle', 'Body'],
@@ -317,7 +317,7 @@ const line = (x0: number, y0: number, x1: number, y1: number): string =>
 const insert = (name: string, x: number, y: number, { rotation = 0, scale = 1 } = {}): string =>
   group(0, 'INSERT', 8, 'OUT', 2, name, 10, x, 20, y, 41, scale, 42, scale, 50, rotation);
 function block(name: string, what: string, ...at: number[]): string {
-  const inside = what === 'line' ? line(at[0], at[1], at[2], at[3]) : what;
+  const inside = what === 'line' ? line(at[0]!, at[1]!, at[2]!, at[3]!) : what;
   return group(0, 'BLOCK', 8, '0', 2, name, 70, 0, 10, 0, 20, 0, 3, name) + inside + group(0, 'ENDBLK', 8, '0');
 }
 const dxfText = (blocks: string, entities: string): string =>

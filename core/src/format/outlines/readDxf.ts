@@ -124,7 +124,10 @@ function formOf(entity: DxfEntity, outer: Matrix): Form | null {
   const at = (x: number, y: number): Vec2 => ({ x: n(x), y: n(y) });
   switch (entity.type) {
     case 'LINE': {
-      const [from, to] = [at(10, 20), at(11, 21)].map((p) => applyToPoint(outer, p));
+      const [from, to] = [at(10, 20), at(11, 21)].map((p) => applyToPoint(outer, p)) as [
+        PointObjectNotation,
+        PointObjectNotation,
+      ];
       return { kind: 'chain', segments: [{ kind: 'line', from, to }], closed: false };
     }
     case 'CIRCLE':
@@ -212,7 +215,7 @@ function round(centre: Vec2, major: Vec2, ratio: number, start: number, sweep: n
     return { kind: 'chain', segments: [arc], closed: false };
   }
   const segments = ellipseCurves(middle, u, v, start, sweep).map((curve): Segment => ({ kind: 'curve', ...curve }));
-  if (whole) (segments.at(-1) as Segment).to = segments[0].from;
+  if (whole) (segments.at(-1) as Segment).to = segments[0]!.from;
   return { kind: 'chain', segments, closed: whole };
 }
 
@@ -223,12 +226,12 @@ function bulged(vertices: readonly Vertex[], closed: boolean, matrix: Matrix): F
   const segments: Segment[] = [];
   for (let k = 0; k < (closed ? vertices.length : vertices.length - 1); k++) {
     const next = (k + 1) % vertices.length;
-    const [from, to] = [places[k], places[next]];
-    const { bulge } = vertices[k];
+    const [from, to] = [places[k]!, places[next]!];
+    const { bulge } = vertices[k]!;
     if (Math.hypot(from.x - to.x, from.y - to.y) < 1e-9) continue;
     if (Math.abs(bulge) < 1e-9) segments.push({ kind: 'line', from, to });
     else {
-      const [p, q] = [vertices[k], vertices[next]];
+      const [p, q] = [vertices[k]!, vertices[next]!];
       // The arc's middle lies off the chord's by half the chord times the bulge, to the right of it.
       const via = applyToPoint(matrix, {
         x: (p.x + q.x) / 2 + (bulge * (q.y - p.y)) / 2,
@@ -238,7 +241,7 @@ function bulged(vertices: readonly Vertex[], closed: boolean, matrix: Matrix): F
     }
   }
   if (segments.length === 0) return null;
-  if (closed) segments[segments.length - 1].to = segments[0].from;
+  if (closed) segments[segments.length - 1]!.to = segments[0]!.from;
   return { kind: 'chain', segments, closed: closed && segments.length > 1 };
 }
 
@@ -252,7 +255,7 @@ function splined(entity: DxfEntity, matrix: Matrix): Form | null {
   const curves = rational ? null : splineCurves({ degree, knots, controls: placesOf(10, 20) });
   if (curves) {
     const segments = curves.map((curve): Segment => ({ kind: 'curve', ...curve }));
-    const [first, last] = [segments[0].from, (segments.at(-1) as Segment).to];
+    const [first, last] = [segments[0]!.from, (segments.at(-1) as Segment).to];
     const closed = segments.length > 1 && Math.hypot(first.x - last.x, first.y - last.y) < 1e-6;
     if (closed) (segments.at(-1) as Segment).to = first;
     return { kind: 'chain', segments, closed };
@@ -262,7 +265,7 @@ function splined(entity: DxfEntity, matrix: Matrix): Form | null {
   if (places.length < 2) return null;
   return {
     kind: 'chain',
-    segments: places.slice(1).map((to, k) => ({ kind: 'line', from: places[k], to })),
+    segments: places.slice(1).map((to, k) => ({ kind: 'line', from: places[k]!, to })),
     closed: false,
   };
 }

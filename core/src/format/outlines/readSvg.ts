@@ -143,8 +143,9 @@ function rootMatrix({ viewBox, width, height }: Attributes): Matrix {
     .trim()
     .split(/[\s,]+/)
     .map(Number);
-  const [left, top, w, h] =
-    box.length === 4 && box.every(Number.isFinite) && box[2] > 0 && box[3] > 0 ? box : [0, 0, 0, 0];
+  const [left, top, w, h] = (
+    box.length === 4 && box.every(Number.isFinite) && box[2]! > 0 && box[3]! > 0 ? box : [0, 0, 0, 0]
+  ) as [number, number, number, number];
   const [wide, high] = [lengthMm(width), lengthMm(height)];
   const perX = w && wide ? wide / w : null;
   const perY = h && high ? high / h : null;
@@ -155,7 +156,7 @@ function rootMatrix({ viewBox, width, height }: Attributes): Matrix {
 
 function lengthMm(text: string | undefined): number | null {
   const found = /^\s*([\d.]+(?:e[+-]?\d+)?)\s*([a-z]*)\s*$/i.exec(text ?? '');
-  const per = found && UNIT_MM.get(found[2].toLowerCase());
+  const per = found && UNIT_MM.get(found[2]!.toLowerCase());
   const value = found && per ? Number(found[1]) * per : Number.NaN;
   return value > 0 ? value : null;
 }
@@ -189,7 +190,7 @@ function formsOf(name: string, own: Attributes, matrix: Matrix): Form[] {
         .map(Number);
       if (!values.every(Number.isFinite)) return [];
       const places: Vec2[] = [];
-      for (let k = 0; k + 1 < values.length; k += 2) places.push(map(values[k], values[k + 1]));
+      for (let k = 0; k + 1 < values.length; k += 2) places.push(map(values[k]!, values[k + 1]!));
       return [chain(places, name === 'polygon')];
     }
     default:
@@ -198,7 +199,7 @@ function formsOf(name: string, own: Attributes, matrix: Matrix): Form[] {
 }
 
 function chain(places: readonly Vec2[], closed: boolean): Form {
-  const segments: Segment[] = places.slice(1).map((to, k) => ({ kind: 'line', from: places[k], to }));
+  const segments: Segment[] = places.slice(1).map((to, k) => ({ kind: 'line', from: places[k]!, to }));
   const [first, last] = [places[0], places.at(-1)];
   if (closed && first && last && places.length > 2 && Math.hypot(first.x - last.x, first.y - last.y) > 1e-9)
     segments.push({ kind: 'line', from: last, to: first });
@@ -215,12 +216,12 @@ function round(centre: Vec2, rx: number, ry: number, matrix: Matrix): Form {
   if (rx === ry && keepsRound(matrix)) return { kind: 'circle', centre, radius: rx * Math.hypot(a, b) };
   const curves = ellipseCurves(centre, { x: rx * a, y: rx * b }, { x: ry * c, y: ry * d }, 0, 2 * Math.PI);
   const segments = curves.map((curve): Segment => ({ kind: 'curve', ...curve }));
-  (segments.at(-1) as Segment).to = segments[0].from;
+  (segments.at(-1) as Segment).to = segments[0]!.from;
   return { kind: 'chain', segments, closed: true };
 }
 
 function rectForms(own: Attributes, matrix: Matrix): Form[] {
-  const [x, y, w, h] = ['x', 'y', 'width', 'height'].map((key) => number(own[key]));
+  const [x, y, w, h] = ['x', 'y', 'width', 'height'].map((key) => number(own[key])) as [number, number, number, number];
   if (!(w > 0 && h > 0)) return [];
   const given = (key: string) => (own[key] === undefined ? null : Math.max(0, number(own[key])));
   const rx = Math.min(given('rx') ?? given('ry') ?? 0, w / 2);
@@ -257,7 +258,7 @@ function pathForms(d: string, matrix: Matrix): Form[] {
     if (!v.every(Number.isFinite)) throw new OutlineError('not-readable');
     if (letter === 'M') {
       end(false);
-      pen = { x: v[0], y: v[1] };
+      pen = { x: v[0]!, y: v[1]! };
       begin = pen;
       continue;
     }
@@ -268,14 +269,14 @@ function pathForms(d: string, matrix: Matrix): Form[] {
       pen = begin;
       continue;
     }
-    const [x, y] = v.slice(-2);
+    const [x, y] = v.slice(-2) as [number, number];
     const to = map(x, y);
     if (letter === 'C')
-      segments.push({ kind: 'curve', from, handleFrom: map(v[0], v[1]), handleTo: map(v[2], v[3]), to });
+      segments.push({ kind: 'curve', from, handleFrom: map(v[0]!, v[1]!), handleTo: map(v[2]!, v[3]!), to });
     else if (letter === 'Q') {
       const third = (p: number, q: number) => p + (2 / 3) * (q - p);
-      const handleFrom = map(third(pen.x, v[0]), third(pen.y, v[1]));
-      segments.push({ kind: 'curve', from, handleFrom, handleTo: map(third(x, v[0]), third(y, v[1])), to });
+      const handleFrom = map(third(pen.x, v[0]!), third(pen.y, v[1]!));
+      segments.push({ kind: 'curve', from, handleFrom, handleTo: map(third(x, v[0]!), third(y, v[1]!)), to });
     } else if (letter === 'A') segments.push(...arcSegments(pen, v, matrix));
     else if (Math.hypot(to.x - from.x, to.y - from.y) > 1e-12) segments.push({ kind: 'line', from, to });
     pen = { x, y };
@@ -286,7 +287,7 @@ function pathForms(d: string, matrix: Matrix): Form[] {
 
 /** One whole turn of equal arcs is a circle; all else stays a chain. */
 function asForm(segments: Segment[], closed: boolean): Form {
-  const [first, last] = [segments[0], segments.at(-1) as Segment];
+  const [first, last] = [segments[0]!, segments.at(-1) as Segment];
   const meets = Math.hypot(first.from.x - last.to.x, first.from.y - last.to.y) <= 1e-6;
   if (!(closed || meets) || segments.length < 2) return { kind: 'chain', segments, closed: false };
   if (segments.length === 2 && first.kind === 'arc' && last.kind === 'arc') {
@@ -305,7 +306,7 @@ function asForm(segments: Segment[], closed: boolean): Form {
  * part, else as curves.
  */
 function arcSegments(pen: Vec2, v: readonly number[], matrix: Matrix): Segment[] {
-  const [rx0, ry0, degrees, large, sweepFlag, x, y] = v;
+  const [rx0, ry0, degrees, large, sweepFlag, x, y] = v as [number, number, number, number, number, number, number];
   const map = (p: Vec2): Vec2 => applyToPoint(matrix, p);
   const from = map(pen);
   const to = map({ x, y });
@@ -338,7 +339,7 @@ function arcSegments(pen: Vec2, v: readonly number[], matrix: Matrix): Segment[]
   }
   const linear = (p: Vec2): Vec2 => applyToPoint({ ...matrix, e: 0, f: 0 }, p);
   const curves = ellipseCurves(map(centre), linear(major), linear(minor), start, sweep);
-  curves[0].from = from;
-  curves[curves.length - 1].to = to;
+  curves[0]!.from = from;
+  curves[curves.length - 1]!.to = to;
   return curves.map((curve) => ({ kind: 'curve', ...curve }));
 }

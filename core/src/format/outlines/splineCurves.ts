@@ -22,7 +22,7 @@ export function splineCurves(spline: Spline): { from: Vec2; handleFrom: Vec2; ha
   if (knots.length !== controls.length + degree + 1 || !isSorted(knots)) return null;
   const pieces: { from: Vec2; handleFrom: Vec2; handleTo: Vec2; to: Vec2 }[] = [];
   for (let span = degree; span < controls.length; span++) {
-    const [a, b] = [knots[span], knots[span + 1]];
+    const [a, b] = [knots[span]!, knots[span + 1]!];
     if (!(b > a)) continue;
     const own = Array.from({ length: degree + 1 }, (_, k) => polarForm(spline, span, (r) => (r <= degree - k ? a : b)));
     const piece = asCubic(own);
@@ -42,7 +42,7 @@ const size = ({ from, to }: { from: Vec2; to: Vec2 }): number =>
   Math.abs(from.x) + Math.abs(from.y) + Math.hypot(to.x - from.x, to.y - from.y);
 
 const isSorted = (knots: readonly number[]): boolean =>
-  knots.every((k, i) => Number.isFinite(k) && (i === 0 || k >= knots[i - 1]));
+  knots.every((k, i) => Number.isFinite(k) && (i === 0 || k >= knots[i - 1]!));
 
 /** The value of the polynomial of a span at as many arguments as its degree: de Boor's steps, each with its own. */
 function polarForm({ degree, knots, controls }: Spline, span: number, argument: (step: number) => number): Vec2 {
@@ -50,16 +50,16 @@ function polarForm({ degree, knots, controls }: Spline, span: number, argument: 
   for (let r = 1; r <= degree; r++)
     for (let j = degree; j >= r; j--) {
       const i = span - degree + j;
-      const share = (argument(r) - knots[i]) / (knots[i + degree - r + 1] - knots[i]);
-      d[j] = { x: d[j - 1].x + share * (d[j].x - d[j - 1].x), y: d[j - 1].y + share * (d[j].y - d[j - 1].y) };
+      const share = (argument(r) - knots[i]!) / (knots[i + degree - r + 1]! - knots[i]!);
+      d[j] = { x: d[j - 1]!.x + share * (d[j]!.x - d[j - 1]!.x), y: d[j - 1]!.y + share * (d[j]!.y - d[j - 1]!.y) };
     }
-  return d[degree];
+  return d[degree]!;
 }
 
 function asCubic(c: readonly Vec2[]): { from: Vec2; handleFrom: Vec2; handleTo: Vec2; to: Vec2 } {
   const mix = (p: Vec2, q: Vec2, t: number): Vec2 => ({ x: p.x + t * (q.x - p.x), y: p.y + t * (q.y - p.y) });
-  if (c.length === 4) return { from: c[0], handleFrom: c[1], handleTo: c[2], to: c[3] };
+  if (c.length === 4) return { from: c[0]!, handleFrom: c[1]!, handleTo: c[2]!, to: c[3]! };
   if (c.length === 3)
-    return { from: c[0], handleFrom: mix(c[0], c[1], 2 / 3), handleTo: mix(c[2], c[1], 2 / 3), to: c[2] };
-  return { from: c[0], handleFrom: mix(c[0], c[1], 1 / 3), handleTo: mix(c[0], c[1], 2 / 3), to: c[1] };
+    return { from: c[0]!, handleFrom: mix(c[0]!, c[1]!, 2 / 3), handleTo: mix(c[2]!, c[1]!, 2 / 3), to: c[2]! };
+  return { from: c[0]!, handleFrom: mix(c[0]!, c[1]!, 1 / 3), handleTo: mix(c[0]!, c[1]!, 2 / 3), to: c[1]! };
 }

@@ -23,7 +23,7 @@ export async function decodeHeic(bytes: Uint8Array): Promise<Pixels> {
   };
   const images = new (start().HeifDecoder)().decode(bytes);
   if (!images?.length) throw new Error('decodeHeic: no image in the file');
-  const [image] = images;
+  const [image] = images as [HeifImage];
   const width = image.get_width();
   const height = image.get_height();
   if (!(width > 0 && height > 0 && width * height <= MOST.pixels)) {

@@ -26,6 +26,7 @@ export function decodeTiff(bytes: Uint8Array): Pixels {
   const alone = firstPageAlone(bytes);
   if (!alone) throw new Error('decodeTiff: the directory does not hold');
   const [page] = UTIF.decode(alone);
+  if (!page) throw new Error('decodeTiff: no page');
   const told = page as unknown as Record<string, number[] | undefined>;
   const one = (tag: number, otherwise: number): number => told[`t${tag}`]?.[0] ?? otherwise;
   const tile = one(322, 0) * one(323, 0);

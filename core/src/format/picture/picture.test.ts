@@ -60,7 +60,7 @@ describe('sniffPicture', () => {
   it('never throws on a spoilt header', () => {
     for (let at = 0; at < 400; at++) {
       const spoilt = jpeg.slice();
-      spoilt[at] ^= 0xff;
+      spoilt[at]! ^= 0xff;
       expect(() => sniffPicture(spoilt)).not.toThrow();
     }
   });
@@ -100,7 +100,7 @@ describe('the further kinds of picture', async () => {
     for (let at = 4; at < 60; at++) {
       for (const bytes of [lzw, webp, heic]) {
         const spoilt = bytes.slice();
-        spoilt[at] ^= 0xff;
+        spoilt[at]! ^= 0xff;
         expect(() => sniffPicture(spoilt)).not.toThrow();
       }
     }
@@ -142,7 +142,7 @@ describe('the further kinds of picture', async () => {
     fc.assert(
       fc.property(fc.integer({ min: 8, max: whole.length - 1 }), fc.integer({ min: 1, max: 255 }), (place, by) => {
         const changed = whole.slice();
-        changed[place] ^= by;
+        changed[place]! ^= by;
         try {
           const { width, height, data } = decodeTiff(changed);
           expect(data.length).toBe(width * height * 4);
@@ -160,7 +160,7 @@ describe('the further kinds of picture', async () => {
     );
     let most = 0;
     for (let k = 0; k < 64 * 48; k++)
-      for (let c = 0; c < 3; c++) most = Math.max(most, Math.abs(found.data[4 * k + c] - shot.pixels[3 * k + c]));
+      for (let c = 0; c < 3; c++) most = Math.max(most, Math.abs(found.data[4 * k + c]! - shot.pixels[3 * k + c]!));
     expect(most).toBeLessThanOrEqual(1);
   });
 
@@ -170,7 +170,7 @@ describe('the further kinds of picture', async () => {
     const demo = new URL('../../../../demo/pictures/latch-plate.jpg', import.meta.url);
     const wanted = await sharp(readFileSync(demo)).resize(480, 360).ensureAlpha().raw().toBuffer();
     let sum = 0;
-    for (let k = 0; k < wanted.length; k++) sum += Math.abs(wanted[k] - found.data[k]);
+    for (let k = 0; k < wanted.length; k++) sum += Math.abs(wanted[k]! - found.data[k]!);
     expect(sum / wanted.length).toBeLessThan(4);
     const spoilt = heic.slice();
     spoilt.fill(0, 100, 400);

@@ -84,7 +84,7 @@ function isOtherShape(exif: Exif, own: number): boolean {
 function exifResolution({ XResolution, YResolution, ResolutionUnit }: Exif): Resolution | null {
   // TIFF 6.0: 1 is no unit, 2 the inch, 3 the centimetre.
   const perMm = ResolutionUnit === 2 ? 1 / 25.4 : ResolutionUnit === 3 ? 0.1 : null;
-  return perMm === null ? null : asResolution(XResolution * perMm, YResolution * perMm);
+  return perMm === null ? null : asResolution(Number(XResolution) * perMm, Number(YResolution) * perMm);
 }
 
 type Exif = Record<string, number>;

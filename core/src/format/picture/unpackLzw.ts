@@ -30,7 +30,7 @@ export function unpackLzw(data: Uint8Array, from: number, count: number, target:
   for (;;) {
     while (bits < width) {
       if (at >= end) return out;
-      held = ((held << 8) | data[at++]) & 0xffffff;
+      held = ((held << 8) | data[at++]!) & 0xffffff;
       bits += 8;
     }
     bits -= width;
@@ -52,16 +52,16 @@ export function unpackLzw(data: Uint8Array, from: number, count: number, target:
     if (next < MOST) {
       // A code that is just being made begins and ends alike.
       prefix[next] = before;
-      first[next] = first[before];
-      last[next] = first[code === next ? before : code];
-      length[next] = length[before] + 1;
+      first[next] = first[before]!;
+      last[next] = first[code === next ? before : code]!;
+      length[next] = length[before]! + 1;
       next += 1;
     }
-    const size = length[code];
+    const size = length[code]!;
     if (out + size > target.length) return out;
     for (let place = out + size - 1, walk = code; place >= out; place--) {
-      target[place] = last[walk];
-      walk = prefix[walk];
+      target[place] = last[walk]!;
+      walk = prefix[walk]!;
     }
     out += size;
     before = code;

@@ -1,7 +1,7 @@
 import type { SniffResult } from './sniffResult';
 
 const BRANDS = ['heic', 'heix', 'heim', 'heis', 'hevc', 'mif1', 'msf1'];
-const text = (b: Uint8Array, at: number): string => String.fromCharCode(b[at], b[at + 1], b[at + 2], b[at + 3]);
+const text = (b: Uint8Array, at: number): string => String.fromCharCode(b[at]!, b[at + 1]!, b[at + 2]!, b[at + 3]!);
 
 export const isHeic = (b: Uint8Array): boolean =>
   b.length >= 16 && text(b, 4) === 'ftyp' && BRANDS.includes(text(b, 8));

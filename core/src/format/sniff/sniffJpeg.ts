@@ -8,7 +8,7 @@ export function sniffJpeg(b: Uint8Array): SniffResult {
   let at = 2;
   while (at + 4 <= b.length) {
     if (b[at] !== 0xff) return { ok: false, reason: 'broken' };
-    const marker = b[at + 1];
+    const marker = b[at + 1]!;
     if (marker === 0xff) {
       at += 1;
       continue;
@@ -17,11 +17,11 @@ export function sniffJpeg(b: Uint8Array): SniffResult {
       at += 2;
       continue;
     }
-    const length = (b[at + 2] << 8) | b[at + 3];
+    const length = (b[at + 2]! << 8) | b[at + 3]!;
     if (length < 2) return { ok: false, reason: 'broken' };
     const isFrame = marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc;
     if (isFrame && at + 9 <= b.length)
-      size = { heightPx: (b[at + 5] << 8) | b[at + 6], widthPx: (b[at + 7] << 8) | b[at + 8] };
+      size = { heightPx: (b[at + 5]! << 8) | b[at + 6]!, widthPx: (b[at + 7]! << 8) | b[at + 8]! };
     at += 2 + length;
     if (marker === 0xda) {
       if (!size) return { ok: false, reason: 'broken' };

@@ -37,7 +37,7 @@ export function sniffTiff(b: Uint8Array): SniffResult {
   const bytes = values[TAG.stripBytes] ?? values[TAG.tileBytes];
   if (!widthPx || !heightPx || !offsets || !bytes || offsets.length !== bytes.length)
     return { ok: false, reason: 'broken' };
-  if (offsets.some((o, k) => o + bytes[k] > b.length)) return { ok: false, reason: 'truncated' };
+  if (offsets.some((o, k) => o + bytes[k]! > b.length)) return { ok: false, reason: 'truncated' };
   return { ok: true, mime: 'image/tiff', widthPx, heightPx };
 }
 

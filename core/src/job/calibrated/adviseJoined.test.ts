@@ -37,7 +37,7 @@ function picture(side: 'left' | 'right', middle: number, known: boolean): Pictur
       kind: 'known-length',
       plane: 'table',
       from: pick(side, ...from),
-      to: pick(side, ...corners[(k + 1) % 4]),
+      to: pick(side, ...corners[(k + 1) % 4]!),
       lengthMm: k % 2 ? 120 : 180,
       plusMinusMm: 0.03,
       typed: '',
@@ -69,7 +69,7 @@ describe('adviseJoined', () => {
     expect(advice?.picture).toBe('right');
     expect(advice?.options.map((o) => o.what).sort()).toEqual(['length', 'point']);
     for (const { wouldBeMm } of advice?.options ?? []) expect(wouldBeMm).toBeLessThan(0.8 * (advice?.nowMm ?? 0));
-    expect(advice?.options[0].wouldBeMm).toBeLessThanOrEqual(advice?.options[1].wouldBeMm ?? 0);
+    expect(advice?.options[0]?.wouldBeMm).toBeLessThanOrEqual(advice?.options[1]?.wouldBeMm ?? 0);
     // Two points more, at either end of what both show, do more than the one that was tried.
     const then = adviseJoined(group(true, [0, 0], [12, 6], [2, -62], [2, 62]));
     const promised = advice?.options.find((o) => o.what === 'point')?.wouldBeMm ?? 0;

@@ -65,7 +65,8 @@ type Joined = Extract<JoinResult, { ok: true }>;
 
 /** ± from the middle of the first picture to that of each other one, mm. */
 function reachesOf(joined: Joined, { pictures }: PictureGroup): { picture: string; plusMinus: number }[] {
-  const [first, ...others] = pictures;
+  const first = pictures[0]!;
+  const others = pictures.slice(1);
   const middle = (p: PictureGroup['pictures'][number]): PlanePick => ({
     ...middleOf(p),
     sigmaPx: 0.1,
@@ -73,7 +74,7 @@ function reachesOf(joined: Joined, { pictures }: PictureGroup): { picture: strin
     picture: p.id,
   });
   return others.flatMap((other) => {
-    const figure = figureOf(joined.calibrations[first.id], [middle(first), middle(other)], distance);
+    const figure = figureOf(joined.calibrations[first.id]!, [middle(first), middle(other)], distance);
     return figure ? [{ picture: other.id, plusMinus: figure.plusMinus }] : [];
   });
 }
@@ -85,10 +86,10 @@ function withPoint(
   { pictures }: PictureGroup,
   pictureId: string,
 ): JoinedInput | null {
-  const [first] = pictures;
-  const firstMap = planeMap(joined.calibrations[first.id], datumOf(first), 'face', middleOf(first));
+  const first = pictures[0]!;
+  const firstMap = planeMap(joined.calibrations[first.id]!, datumOf(first), 'face', middleOf(first));
   const mapperOf = (id: string) =>
-    planeMapper(id === first.id ? firstMap : joinedMap(joined.calibrations[id], 'face', firstMap, joined.moves[id]));
+    planeMapper(id === first.id ? firstMap : joinedMap(joined.calibrations[id]!, 'face', firstMap, joined.moves[id]!));
   const other = pictures.find((p) => p.id === pictureId);
   if (!other) return null;
   const there = mapperOf(other.id);
@@ -138,7 +139,7 @@ function withLength(
     plane: 'face',
   });
   const [from, to] = [end(0.2), end(0.8)];
-  const found = figureOf(joined.calibrations[pictureId], [from, to], distance);
+  const found = figureOf(joined.calibrations[pictureId]!, [from, to], distance);
   if (!found) return null;
   const tried: KnownLength = {
     id: 'tried',

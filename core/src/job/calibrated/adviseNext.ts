@@ -49,10 +49,10 @@ export function adviseNext(
   const [low, high] = [NEAR_RIM, 1 - NEAR_RIM];
   const nearTop = (box.top + box.bottom) / 2 < h / 2;
   const nearLeft = (box.left + box.right) / 2 < w / 2;
-  const across = flat
+  const across: Span = flat
     ? [nearLeft ? high * w : low * w, low * h, nearLeft ? high * w : low * w, high * h]
     : [low * w, nearTop ? high * h : low * h, high * w, nearTop ? high * h : low * h];
-  const far = flat
+  const far: Span = flat
     ? [low * w, nearTop ? high * h : low * h, high * w, nearTop ? high * h : low * h]
     : [nearLeft ? high * w : low * w, low * h, nearLeft ? high * w : low * w, high * h];
   const options: Advice['options'] = [];
@@ -62,12 +62,12 @@ export function adviseNext(
     const wouldBeMm = worstHundred(result.calibration, said, map);
     if (wouldBeMm < nowMm * WORTH_IT) options.push({ what, wouldBeMm });
   };
-  const plus = (...ends: number[][]): CalibrationInput => ({
+  const plus = (...ends: Span[]): CalibrationInput => ({
     ...input,
     references: [...input.references, ...ends.flatMap((e, k) => virtual(calibration, e, k))],
   });
   consider('across', plus(across));
-  if (options.length === 0 || options[0].wouldBeMm > nowMm / 4) consider('opposite', plus(across, far));
+  if (options.length === 0 || options[0]!.wouldBeMm > nowMm / 4) consider('opposite', plus(across, far));
   if (input.hold === 'free') consider('flat-on', { ...input, hold: 'flat-on' });
   const wide = withWidths(input.references, widths);
   if (wide) consider('width', { ...input, references: wide });
@@ -92,9 +92,9 @@ const CHECKED_PITCH = 5e-4;
 /** The camera as it was found, known as well as a checked one is. */
 function asChecked(calibration: Calibration, { focalMm }: PictureFacts): SavedCamera {
   const { parameters } = calibration;
-  const mean = [CAMERA.lnC, CAMERA.cx, CAMERA.cy, CAMERA.k1, CAMERA.k2].map((k) => parameters[k]);
-  mean[0] += focusShift(focalMm, parameters[CAMERA.lnD]).shift;
-  return { mean, covariance: Array.from({ length: 25 }, (_, n) => (n % 6 === 0 ? CHECKED_SIGMAS[n / 6] ** 2 : 0)) };
+  const mean = [CAMERA.lnC, CAMERA.cx, CAMERA.cy, CAMERA.k1, CAMERA.k2].map((k) => parameters[k]!);
+  mean[0]! += focusShift(focalMm, parameters[CAMERA.lnD]!).shift;
+  return { mean, covariance: Array.from({ length: 25 }, (_, n) => (n % 6 === 0 ? CHECKED_SIGMAS[n / 6]! ** 2 : 0)) };
 }
 
 /** What of the picture a reference's picks span, px. */
@@ -110,7 +110,10 @@ function boxOf(y: Reference): { left: number; right: number; top: number; bottom
 /** Advice that does not bring the ± below this share of the present one is not worth a reading. */
 const WORTH_IT = 0.67;
 
-function virtual(calibration: Calibration, [u0, v0, u1, v1]: number[], k: number): CalibrationInput['references'] {
+/** Two places of a picture: u, v and u, v, px. */
+type Span = readonly [number, number, number, number];
+
+function virtual(calibration: Calibration, [u0, v0, u1, v1]: Span, k: number): CalibrationInput['references'] {
   const pick = (uPx: number, vPx: number): PlanePick => ({ uPx, vPx, sigmaPx: 0.2, plane: 'face' });
   const found = figureOf(calibration, [pick(u0, v0), pick(u1, v1)], distance);
   if (!found) return [];
@@ -137,11 +140,11 @@ function worstHundred(calibration: Calibration, { facts }: Pick<Picture, 'facts'
     [0.75, 0.3],
     [0.25, 0.7],
     [0.75, 0.7],
-  ])
+  ] as const)
     for (const [du, dv] of [
       [span, 0],
       [0, span],
-    ]) {
+    ] as const) {
       const pick = (way: number): PlanePick => ({
         uPx: x * facts.widthPx + way * du,
         vPx: y * facts.heightPx + way * dv,

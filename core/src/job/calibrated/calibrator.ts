@@ -128,7 +128,7 @@ export function createCalibrator() {
         mmPerPx: mmPerPx(map),
         modelScale,
         heights,
-        turned: turned && { silhouettes: silhouettePicks(turned), heightMm: heights[turned.silhouettes[0][0].plane] },
+        turned: turned && { silhouettes: silhouettePicks(turned), heightMm: heights[turned.silhouettes[0][0].plane]! },
       };
     },
 
@@ -167,7 +167,8 @@ export function createCalibrator() {
       if (!calibrated) return null;
       const { over, seams, joinFault } = calibrated;
       const middle = (p: SaidOfPicture): PlanePick => ({ ...middleOf(p), sigmaPx: 0.1, plane: 'face', picture: p.id });
-      const [first, ...others] = group.pictures;
+      const first = group.pictures[0]!;
+      const others = group.pictures.slice(1);
       const reaches = seams
         ? others.flatMap((other) => {
             const figure = figureOf(over, [middle(first), middle(other)], distance);

@@ -44,5 +44,5 @@ function ratioThatExplains(input: CalibrationInput): number | null {
   const result = calibrate(free, { draws: 0 });
   if (!result.ok) return null;
   if (Object.values(agreements(free)).some((a) => a !== null && !a.fits)) return null;
-  return Math.exp(result.calibration.parameters[PAGE_PARAMETERS.lnRatio]) - 1;
+  return Math.exp(result.calibration.parameters[PAGE_PARAMETERS.lnRatio]!) - 1;
 }

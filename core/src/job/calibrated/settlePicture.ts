@@ -82,14 +82,15 @@ function grow(
 
 function fromJoined(
   said: SaidOfPicture,
-  { pictures: [first] }: PictureGroup,
+  { pictures }: PictureGroup,
   { calibrations, moves, seams }: Extract<ReturnType<typeof joinPictures>, { ok: true }>,
 ): Calibrated {
-  const { factor, modelScale } = grow(first, calibrations[first.id]);
-  const over = grownBy(calibrations[first.id], factor);
-  const calibration = said.id === first.id ? over : grownBy(calibrations[said.id], factor);
+  const first = pictures[0]!;
+  const { factor, modelScale } = grow(first, calibrations[first.id]!);
+  const over = grownBy(calibrations[first.id]!, factor);
+  const calibration = said.id === first.id ? over : grownBy(calibrations[said.id]!, factor);
   const firstMap = planeMap(over, datumOf(first), 'face', middleOf(first));
-  const [turn, x, y] = moves[said.id];
+  const [turn, x, y] = moves[said.id]!;
   const map =
     said.id === first.id ? firstMap : joinedMap(calibration, 'face', firstMap, [turn, factor * x, factor * y]);
   return { calibration, over, map, modelScale, seams, joinFault: null };
@@ -109,7 +110,7 @@ export function rememberEstimates(): Single {
     // The latest last: the first one is the longest unused.
     estimates.delete(key);
     estimates.set(key, found);
-    if (estimates.size > MOST_REMEMBERED) estimates.delete([...estimates.keys()][0]);
+    if (estimates.size > MOST_REMEMBERED) estimates.delete([...estimates.keys()][0]!);
     return found;
   };
 }

@@ -45,10 +45,9 @@ const sheet: RecordKind<SheetRecord> = {
   ...NO_SPANS,
   places: ({ edges }) => edges.flat(),
   keepPlaces(record, stays) {
-    const [a, b, c, d] = record.edges.map((edge) => edge.filter(stays));
-    record.edges = [a, b, c, d];
+    record.edges = record.edges.map((edge) => edge.filter(stays)) as typeof record.edges;
   },
-  datumLine: ({ edges: [first] }) => ({ from: first[0], to: first[first.length - 1] }),
+  datumLine: ({ edges: [first] }) => ({ from: first[0]!, to: first[first.length - 1]! }),
   isNumbered: true,
 };
 
@@ -60,8 +59,8 @@ const grid: RecordKind<GridRecord> = {
     record.crossings = record.crossings.filter((c) => stays(c.pick));
   },
   datumLine({ crossings }) {
-    const row = crossings.filter((c) => c.j === crossings[0].j).sort((a, b) => a.i - b.i);
-    return row.length > 1 ? { from: row[0].pick, to: row[row.length - 1].pick } : null;
+    const row = crossings.filter((c) => c.j === crossings[0]!.j).sort((a, b) => a.i - b.i);
+    return row.length > 1 ? { from: row[0]!.pick, to: row[row.length - 1]!.pick } : null;
   },
   isNumbered: true,
 };
@@ -75,7 +74,7 @@ const squareLines: RecordKind<SquareLinesRecord> = {
   spans: ({ lines }) => lines,
   movePick: ({ lines }, span, end, pick) => moveIn(lines, span, end, pick),
   ...NO_PLACES,
-  datumLine: ({ lines: [first] }) => first,
+  datumLine: ({ lines }) => lines[0]!,
   isNumbered: false,
 };
 
@@ -84,7 +83,7 @@ const equalLengths: RecordKind<EqualLengthsRecord> = {
   spans: ({ lengths }) => lengths,
   movePick: ({ lengths }, span, end, pick) => moveIn(lengths, span, end, pick),
   ...NO_PLACES,
-  datumLine: ({ lengths: [first] }) => first,
+  datumLine: ({ lengths }) => lengths[0]!,
   isNumbered: false,
 };
 

@@ -47,7 +47,7 @@ export function insertPoint(
   const { from, to } = curve;
   sketch.curves[curveId] = bent(sketch, { id: curveId, from, to: at.id }, first);
   sketch.curves[second] = bent(sketch, { id: second, from: at.id, to }, rest);
-  const { reversed } = path.uses[k];
+  const { reversed } = path.uses[k]!;
   const uses = [
     { curve: curveId, reversed },
     { curve: second, reversed },

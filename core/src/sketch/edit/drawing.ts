@@ -75,7 +75,7 @@ const SAME_PLACE_PX = 1e-3;
 export function closePath(part: Part, sketch: Sketch, path: Path, curve: Id): void {
   const points = walkOf(sketch, path)?.points;
   if (path.closed || !points || points.length < 3) return;
-  const [first, last] = [points[0], points[points.length - 1]];
+  const [first, last] = [points[0]!, points[points.length - 1]!];
   if (first === last) path.closed = true;
   else if (isSamePlace(sketch, first, last) && points.length > 3 && mergePoints(sketch, first, last))
     path.closed = true;
@@ -88,7 +88,7 @@ export function closePath(part: Part, sketch: Sketch, path: Path, curve: Id): vo
 }
 
 function isSamePlace({ points }: Sketch, a: Id, b: Id): boolean {
-  const [p, q] = [points[a].at, points[b].at];
+  const [p, q] = [points[a]!.at, points[b]!.at];
   if (p.kind !== 'observed' || q.kind !== 'observed' || p.picture !== q.picture) return false;
   return Math.hypot(p.uPx - q.uPx, p.vPx - q.vPx) < SAME_PLACE_PX;
 }
@@ -168,7 +168,7 @@ export function deletePoint(sketch: Sketch, path: Path, point: Id): void {
   });
   // The one that stays takes hold of the far end first, so that nothing drops that.
   if (kept && from && to) {
-    for (const id of picksOfCurve(sketch.curves[kept])) delete sketch.picks[id];
+    for (const id of picksOfCurve(sketch.curves[kept]!)) delete sketch.picks[id];
     sketch.curves[kept] = { id: kept, kind: 'line', from, to, evidence: [] };
   }
   dropCurves(

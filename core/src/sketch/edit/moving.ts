@@ -77,8 +77,9 @@ function clusters(sketch: Sketch): Path[][] {
 
 function movePaths(from: Sketch, to: Sketch, paths: readonly Path[]): void {
   const take = <T>(own: Record<Id, T>, others: Record<Id, T>, id: Id) => {
-    if (!Object.hasOwn(own, id)) return;
-    others[id] = own[id];
+    const one = Object.hasOwn(own, id) ? own[id] : undefined;
+    if (one === undefined) return;
+    others[id] = one;
     delete own[id];
   };
   const moved = new Set<Id>();

@@ -85,7 +85,8 @@ export function joinAt(sketch: Sketch, point: Id, stays: Id): void {
     ];
   });
   if (ending.length !== 2) return;
-  const [one, other] = ending[1].path.id === stays ? ending.reverse() : ending;
+  const [first, second] = [ending[0]!, ending[1]!];
+  const [one, other] = second.path.id === stays ? [second, first] : [first, second];
   if (one.path === other.path) {
     if (one.path.uses.length > 1) one.path.closed = true;
     return;

@@ -20,7 +20,7 @@ export function decideDiameter(sketch: Sketch, id: Id, curve: Id, value: Express
 /** Lets a size be measured again; a circle of which no rim was picked has no other, and keeps it. */
 export function freeSize(sketch: Sketch, id: Id): void {
   const dimension = sketch.dimensions[id];
-  const curve = dimension?.kind === 'diameter' ? sketch.curves[dimension.refs[0].id] : undefined;
+  const curve = dimension?.kind === 'diameter' ? sketch.curves[dimension.refs[0]!.id] : undefined;
   if (curve && curve.evidence.length === 0) return;
   delete sketch.dimensions[id];
 }

@@ -49,7 +49,7 @@ describe('dragged', () => {
         const rules = { aspect, symmetry: s, within };
         const from = { x: x < 0 ? box.left : box.right, y: y < 0 ? box.top : box.bottom };
         const found = dragged(box, { kind: 'side', x, y }, from, to, rules);
-        const [w, h] = size(found);
+        const [w, h] = size(found) as [number, number];
         expect(w).toBeGreaterThanOrEqual(0);
         expect(h).toBeGreaterThanOrEqual(0);
         if (aspect) expect(w).toBeCloseTo(h * aspect, 6);

@@ -17,7 +17,7 @@ function hand(name: ToolName, rules: Partial<CropRules> = {}) {
   const tool = pictureToolOf(name);
   let own = tool.start();
   const context = (): PictureContext => ({
-    picture: state.job.pictures[0],
+    picture: state.job.pictures[0]!,
     mapper: { toBoard: ({ uPx, vPx }) => ({ x: uPx, y: vPx }), toPicture: ({ x, y }) => ({ uPx: x, vPx: y }) },
     rules: { ...RULES, ...rules },
     name,
@@ -56,11 +56,11 @@ describe('Crop', () => {
   it('takes what it is dragged round, shows it meanwhile, and moves its sides', () => {
     const h = hand('crop');
     expect(h.drag([100, 200], [900, 800])).toEqual({ left: 100, top: 200, right: 900, bottom: 800 });
-    expect(h.picture.preparation.crop).toEqual({ leftPx: 100, topPx: 200, widthPx: 800, heightPx: 600 });
+    expect(h.picture!.preparation.crop).toEqual({ leftPx: 100, topPx: 200, widthPx: 800, heightPx: 600 });
     h.drag([900, 500], [1000, 500]);
-    expect(h.picture.preparation.crop).toMatchObject({ leftPx: 100, widthPx: 900 });
+    expect(h.picture!.preparation.crop).toMatchObject({ leftPx: 100, widthPx: 900 });
     h.drag([500, 500], [510, 530]);
-    expect(h.picture.preparation.crop).toMatchObject({ leftPx: 110, topPx: 230, widthPx: 900 });
+    expect(h.picture!.preparation.crop).toMatchObject({ leftPx: 110, topPx: 230, widthPx: 900 });
   });
 
   it('is none when it holds all of the picture, or was only pressed', () => {
@@ -69,7 +69,7 @@ describe('Crop', () => {
     expect(h.changes).toEqual([]);
     h.drag([100, 200], [900, 800]);
     h.drag([0, 0], [4032, 3024]);
-    expect(h.picture.preparation.crop).toBeNull();
+    expect(h.picture!.preparation.crop).toBeNull();
   });
 });
 
@@ -77,7 +77,7 @@ describe('View', () => {
   it('cuts out what it is dragged round, whatever the shape of the crop', () => {
     const h = hand('view', { aspect: 1, symmetry: 'upright' });
     h.drag([100, 200], [900, 500]);
-    expect(h.picture.views).toEqual([
+    expect(h.picture!.views).toEqual([
       {
         id: 'view1',
         name: 'From the top',
@@ -94,10 +94,10 @@ describe('a view that is there', () => {
     const h = hand('view', { symmetry: 'upright' });
     h.drag([100, 200], [900, 500]);
     h.drag([900, 350], [950, 350]);
-    expect(h.picture.views).toMatchObject([{ id: 'view1', crop: { leftPx: 50, widthPx: 900, heightPx: 300 } }]);
+    expect(h.picture!.views).toMatchObject([{ id: 'view1', crop: { leftPx: 50, widthPx: 900, heightPx: 300 } }]);
     expect(h.changes).toEqual(['cut out a view', 'change a view']);
     h.drag([500, 350], [540, 350]);
-    expect(h.picture.views[0].crop).toMatchObject({ leftPx: 90, widthPx: 900 });
+    expect(h.picture!.views[0]!.crop).toMatchObject({ leftPx: 90, widthPx: 900 });
   });
 });
 
@@ -106,16 +106,16 @@ describe('Background, Darkest and Lightest', () => {
     const h = hand('background');
     expect(h.press(10, 20)).toEqual({ uPx: 10, vPx: 20 });
     expect(h.answer([200, 190, 170])).toBe(true);
-    expect(h.picture.preparation.clear).toMatchObject({ colour: [200, 190, 170] });
+    expect(h.picture!.preparation.clear).toMatchObject({ colour: [200, 190, 170] });
   });
 
   it('keep darkest and lightest apart', () => {
     const dark = hand('darkest');
     dark.answer([255, 255, 255]);
-    expect(dark.picture.preparation.tones.dark).toBeLessThan(dark.picture.preparation.tones.light);
+    expect(dark.picture!.preparation.tones.dark).toBeLessThan(dark.picture!.preparation.tones.light);
     const light = hand('lightest');
     light.answer([51, 51, 51]);
-    expect(light.picture.preparation.tones.light).toBeCloseTo(0.2, 6);
+    expect(light.picture!.preparation.tones.light).toBeCloseTo(0.2, 6);
   });
 
   it('change nothing where the picture has no colour', () => {

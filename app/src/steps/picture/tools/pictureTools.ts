@@ -125,7 +125,7 @@ function finished(
   }
   if (Math.min(rect.widthPx, rect.heightPx) < LEAST_SIDE) return {};
   if (held.view !== null) return { action: changeView(picture.id, held.view, { crop: rect }) };
-  const side = (['top', 'front', 'side'] as const)[Math.min(2, picture.views.length)];
+  const side = (['top', 'front', 'side'] as const)[Math.min(2, picture.views.length)]!;
   const called = { top: 'From the top', front: 'From the front', side: 'From the side' }[side];
   return { action: addView(picture.id, { id: newId(), name: called, side, offsetMm: 0, crop: rect }) };
 }

@@ -144,7 +144,7 @@ function rimOf(
   // Circles here are in board units, y down: their places go to the picture as they are.
   const rim = places.map((p, k): NewPick | null => {
     const pick = derivedPick(context, { x: p.x, y: -p.y }, rimSigma);
-    const neighbouringEdge = otherRimAt(snapped?.beside ?? [], places[k], circle);
+    const neighbouringEdge = otherRimAt(snapped?.beside ?? [], places[k]!, circle);
     return pick && { id: pick.id, at: { ...pick.at, snappedTo: snapped ? 'edge' : 'free', neighbouringEdge } };
   });
   const whole = rim.filter((r): r is NewPick => r !== null);

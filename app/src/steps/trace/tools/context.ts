@@ -83,7 +83,7 @@ export const seenAt = (aim: Aim): Observation => ({
   sigmaPx: aim.sigmaPx,
   plane: 'face',
   snappedTo: aim.snappedTo,
-  neighbouringEdge: aim.edges.length > 1 ? placeOnly(nearestOther(aim.edges, aim.edges[aim.edge])) : null,
+  neighbouringEdge: aim.edges.length > 1 ? placeOnly(nearestOther(aim.edges, aim.edges[aim.edge]!)) : null,
 });
 
 const placeOnly = ({ uPx, vPx }: PicturePoint): PicturePoint => ({ uPx, vPx });

@@ -39,7 +39,7 @@ const MIDDLE = [1 / 3, 2 / 3] as const;
 export const holding = {
   /** An open end that is dragged snaps to the ends that it can be joined with. */
   targets: ({ held }: State, at: Vec2, reach: number, context: TraceContext): SnapTarget[] =>
-    held?.kind === 'points' && held.ids.length === 1 ? endsNear(held.ids[0], at, reach, context) : [],
+    held?.kind === 'points' && held.ids.length === 1 ? endsNear(held.ids[0]!, at, reach, context) : [],
 
   /** What a typed figure says of what is chosen. */
   awaits(context: TraceContext): string | null {
@@ -89,7 +89,7 @@ function pressed(
     const held: TraceHeld = { kind: 'points', ids, from: at, label };
     return { state: { held }, held, select: found.kind === 'point' ? found : { kind: 'path', path: found.path } };
   }
-  const curve = whole.sketch.curves[found.curve];
+  const curve = whole.sketch.curves[found.curve]!;
   const isMiddle = found.t >= MIDDLE[0] && found.t <= MIDDLE[1];
   const held: TraceHeld =
     bow === null && !isMiddle
@@ -110,14 +110,14 @@ function dragged(held: TraceHeld, aim: Aim, context: TraceContext): Partial<Trac
   }
   if (held.kind !== 'points') return {};
   const preview = { ...NO_PREVIEW, points: movedTo(held, aim, context) };
-  const beside = held.ids.length === 1 ? neighbourOf(held.ids[0], context) : null;
+  const beside = held.ids.length === 1 ? neighbourOf(held.ids[0]!, context) : null;
   const show = beside && context.isTrue ? spanBetween(beside, aim.board) : { lengthMm: null, angle: null };
   return { preview, show };
 }
 
 function dropped(held: TraceHeld, aim: Aim, context: TraceContext): Partial<TraceOutcome<State>> {
   if (held.kind === 'points') {
-    const [only] = held.ids;
+    const [only] = held.ids as [string];
     if (held.ids.length === 1 && aim.point !== null && aim.point !== only) return joined(aim.point, only, context);
     return { action: movePicks(held.label, movedTo(held, aim, context)) };
   }
@@ -158,8 +158,8 @@ function movedTo(
   aim: Aim,
   { job, drawn, mapper, picture }: TraceContext,
 ): Record<Id, Observation> {
-  const plane = observationOf(job.part, ids[0])?.plane ?? 'face';
-  if (ids.length === 1) return { [ids[0]]: { ...seenAt(aim), plane } };
+  const plane = observationOf(job.part, ids[0]!)?.plane ?? 'face';
+  if (ids.length === 1) return { [ids[0]!]: { ...seenAt(aim), plane } };
   const moved: Record<Id, Observation> = {};
   for (const id of ids) {
     const start = observationOf(job.part, id);
@@ -178,7 +178,7 @@ export function neighbourOf(id: Id, { job, drawn }: Pick<TraceContext, 'job' | '
       const points = walkOf(sketch, path)?.points ?? [];
       const k = points.indexOf(id);
       if (k < 0 || points.length < 2) continue;
-      const beside = points[k - 1] ?? (path.closed ? points[points.length - 1] : points[k + 1]);
+      const beside = points[k - 1] ?? (path.closed ? points[points.length - 1]! : points[k + 1]!);
       return drawn.placeOf(beside);
     }
   return null;
@@ -189,7 +189,7 @@ function endsNear(own: Id, at: Vec2, reach: number, { job, drawn }: TraceContext
   const ends = sketchesOf(job.part).map((sketch) =>
     pathsIn(sketch).flatMap((path) => {
       const points = path.closed ? [] : (walkOf(sketch, path)?.points ?? []);
-      return points.length > 1 ? [points[0], points[points.length - 1]] : [];
+      return points.length > 1 ? [points[0]!, points[points.length - 1]!] : [];
     }),
   );
   const mine = ends.find((all) => all.includes(own)) ?? [];

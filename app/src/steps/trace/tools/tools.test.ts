@@ -43,7 +43,7 @@ function hand(start: ToolName = null) {
   };
   const context = (): TraceContext => ({
     job: state.job,
-    picture: state.job.pictures[0],
+    picture: state.job.pictures[0]!,
     drawn: drawn(),
     mapper: {
       toBoard: ({ uPx, vPx }) => ({ x: uPx / PER_MM, y: vPx / PER_MM }),
@@ -141,8 +141,8 @@ function hand(start: ToolName = null) {
     get changes() {
       return state.history.past.map((c) => c.label);
     },
-    points: (path: Path) => walkOf(me.sketch, path)?.points ?? [],
-    kinds: (path: Path) => path.uses.map((u) => me.sketch.curves[u.curve].kind),
+    points: (path: Path) => walkOf(me.sketch!, path)?.points ?? [],
+    kinds: (path: Path) => path.uses.map((u) => me.sketch!.curves[u.curve]!.kind),
     at: (id: string) => drawn().placeOf(id),
     forms: () => drawn().paths.map((d) => d.form),
   };
@@ -153,11 +153,11 @@ describe('Line', () => {
   it('draws from press to press, and closes on its first point', () => {
     const h = hand('line').press(0, 0).press(40, 0).press(40, 30);
     expect(h.changes).toEqual(['begin a path', 'draw a line']);
-    const [first] = h.points(h.paths[0]);
+    const [first] = h.points(h.paths[0]!);
     h.press(0, 0, first);
     expect(h.paths[0]).toMatchObject({ closed: true, name: 'Outer edge' });
-    expect(h.kinds(h.paths[0])).toEqual(['line', 'line', 'line']);
-    expect(h.selection).toEqual({ kind: 'path', path: h.paths[0].id });
+    expect(h.kinds(h.paths[0]!)).toEqual(['line', 'line', 'line']);
+    expect(h.selection).toEqual({ kind: 'path', path: h.paths[0]!.id });
     expect(h.preview?.growing).toBeNull();
   });
 
@@ -175,8 +175,8 @@ describe('Line', () => {
     expect(h.type('62.4', 62.4)).toBe('Point in the direction first, then type the length.');
     h.move(20, 10);
     expect(h.type('62.4', 62.4)).toBeNull();
-    expect(h.at(h.points(h.paths[0])[1])).toEqual({ x: expect.closeTo(72.4, 9), y: expect.closeTo(10, 9) });
-    expect(Object.values(h.sketch.dimensions)).toMatchObject([
+    expect(h.at(h.points(h.paths[0]!)[1]!)).toEqual({ x: expect.closeTo(72.4, 9), y: expect.closeTo(10, 9) });
+    expect(Object.values(h.sketch!.dimensions)).toMatchObject([
       { kind: 'distance', value: { text: '62.4', unit: 'mm' } },
     ]);
     expect(h.changes).toEqual(['draw a line']);
@@ -188,29 +188,29 @@ describe('Line', () => {
     h.press(80, 0).press(80, 30);
     h.finish();
     const [a, b] = h.paths;
-    h.press(40, 0, h.points(a)[1]);
-    expect(h.preview?.growing).toMatchObject({ path: a.id, end: 'tail' });
-    h.press(80, 0, h.points(b)[0]);
-    expect(h.paths.map((p) => p.id)).toEqual([a.id]);
-    expect(h.points(h.paths[0])).toHaveLength(4);
-    expect(h.selection).toEqual({ kind: 'path', path: a.id });
+    h.press(40, 0, h.points(a!)[1]);
+    expect(h.preview?.growing).toMatchObject({ path: a!.id, end: 'tail' });
+    h.press(80, 0, h.points(b!)[0]);
+    expect(h.paths.map((p) => p.id)).toEqual([a!.id]);
+    expect(h.points(h.paths[0]!)).toHaveLength(4);
+    expect(h.selection).toEqual({ kind: 'path', path: a!.id });
   });
 
   it('begins anew where its path was closed or taken away meanwhile', () => {
     const h = hand('line').press(0, 0).press(40, 0).press(40, 30);
-    h.apply(closePath(h.paths[0].id, 'last'));
+    h.apply(closePath(h.paths[0]!.id, 'last'));
     h.press(100, 100);
     expect(h.preview?.growing).toMatchObject({ path: null });
     h.press(120, 100);
     expect(h.paths).toHaveLength(2);
-    h.apply(deletePath(h.paths[1].id));
+    h.apply(deletePath(h.paths[1]!.id));
     h.press(200, 100);
     expect(h.preview?.growing).toMatchObject({ path: null });
   });
 
   it('does nothing on the point that it stands on', () => {
     const h = hand('line').press(0, 0).press(40, 0);
-    h.press(40, 0, h.points(h.paths[0])[1]);
+    h.press(40, 0, h.points(h.paths[0]!)[1]);
     expect(h.changes).toHaveLength(1);
   });
 });
@@ -218,9 +218,9 @@ describe('Line', () => {
 describe('Arc and Curve', () => {
   it('go on with the path that is being drawn, through one press to the next', () => {
     const h = hand('line').press(0, 0).press(40, 0).take('arc').press(50, 10).press(40, 20).take('curve');
-    h.press(20, 40).press(0, 20).take('line').press(0, 0, h.points(h.paths[0])[0]);
-    expect(h.kinds(h.paths[0])).toEqual(['line', 'arc', 'cubic', 'line']);
-    expect(h.paths[0].closed).toBe(true);
+    h.press(20, 40).press(0, 20).take('line').press(0, 0, h.points(h.paths[0]!)[0]);
+    expect(h.kinds(h.paths[0]!)).toEqual(['line', 'arc', 'cubic', 'line']);
+    expect(h.paths[0]!.closed).toBe(true);
     const [form] = h.forms();
     if (form?.kind !== 'chain') throw new Error('a chain');
     expect(form.segments[1]).toMatchObject({ kind: 'arc', via: { x: 50, y: -10 } });
@@ -230,10 +230,10 @@ describe('Arc and Curve', () => {
     const h = hand('line').press(0, 0).press(40, 0).press(40, 30);
     h.finish();
     h.take('arc').drag([20, 0], [20, -8]);
-    expect(h.kinds(h.paths[0])).toEqual(['arc', 'line']);
-    expect(h.selection).toMatchObject({ kind: 'piece', path: h.paths[0].id });
+    expect(h.kinds(h.paths[0]!)).toEqual(['arc', 'line']);
+    expect(h.selection).toMatchObject({ kind: 'piece', path: h.paths[0]!.id });
     h.take('curve').drag([40, 15], [48, 15]);
-    expect(h.kinds(h.paths[0])).toEqual(['arc', 'cubic']);
+    expect(h.kinds(h.paths[0]!)).toEqual(['arc', 'cubic']);
     expect(h.changes.slice(-2)).toEqual(['bow into an arc', 'bow into a curve']);
   });
 });
@@ -241,14 +241,14 @@ describe('Arc and Curve', () => {
 describe('no tool', () => {
   const plate = () => {
     const h = hand('line').press(0, 0).press(60, 0).press(60, 40).press(0, 40);
-    h.press(0, 0, h.points(h.paths[0])[0]);
+    h.press(0, 0, h.points(h.paths[0]!)[0]);
     return h.take(null);
   };
 
   it('moves a point, and tells how long the piece before it then is', () => {
     const h = plate();
     h.drag([60, 0], [63, 4]);
-    expect(h.at(h.points(h.paths[0])[1])).toEqual({ x: 63, y: 4 });
+    expect(h.at(h.points(h.paths[0]!)[1]!)).toEqual({ x: 63, y: 4 });
     expect(h.changes.at(-1)).toBe('move a point');
     expect(h.selection).toMatchObject({ kind: 'point' });
     expect(h.shown).toContainEqual(expect.objectContaining({ lengthMm: Math.hypot(63, 4) }));
@@ -258,9 +258,9 @@ describe('no tool', () => {
   it('moves a piece that is taken near its end, and bows it at its middle', () => {
     const h = plate().drag([8, 0], [8, -5]);
     expect(h.changes.at(-1)).toBe('move a piece');
-    expect(h.points(h.paths[0]).map((id) => h.at(id)?.y)).toEqual([-5, -5, 40, 40]);
+    expect(h.points(h.paths[0]!).map((id) => h.at(id)?.y)).toEqual([-5, -5, 40, 40]);
     h.drag([30, -5], [30, -12]);
-    expect(h.kinds(h.paths[0])).toEqual(['arc', 'line', 'line', 'line']);
+    expect(h.kinds(h.paths[0]!)).toEqual(['arc', 'line', 'line', 'line']);
   });
 
   it('only chooses by a press without a move', () => {
@@ -277,10 +277,10 @@ describe('no tool', () => {
     h.press(80, 0).press(80, 30);
     h.finish();
     h.take(null);
-    const other = h.points(h.paths[1])[0];
+    const other = h.points(h.paths[1]!)[0];
     h.drag([40, 0], [80, 0], other);
     expect(h.paths).toHaveLength(1);
-    expect(h.points(h.paths[0])).toHaveLength(3);
+    expect(h.points(h.paths[0]!)).toHaveLength(3);
     expect(h.changes.at(-1)).toBe('join two ends');
   });
 
@@ -288,7 +288,7 @@ describe('no tool', () => {
     const h = plate().drag([30, 0], [30, 0]);
     expect(h.awaits).toBe('Length of this line');
     h.type('58', 58);
-    const [a, b] = h.points(h.paths[0]).map((id) => h.at(id)?.x);
+    const [a, b] = h.points(h.paths[0]!).map((id) => h.at(id)?.x);
     expect((b ?? 0) - (a ?? 0)).toBeCloseTo(58, 9);
   });
 });
@@ -310,7 +310,7 @@ describe('Circle', () => {
     h.answer({ circle, sigmaPx, snapped: snapped(5.2) as never });
     expect(h.forms()[0]).toMatchObject({ kind: 'circle', radius: expect.closeTo(5.2, 6) });
     expect(h.preview?.circle).toBeNull();
-    expect(h.selection).toEqual({ kind: 'path', path: h.paths[0].id });
+    expect(h.selection).toEqual({ kind: 'path', path: h.paths[0]!.id });
   });
 
   it('is drawn by two presses', () => {
@@ -377,7 +377,7 @@ describe('Point and Measure', () => {
           const [a, b, c] = [Math.hypot(bx - cx, by - cy), Math.hypot(ax - cx, ay - cy), Math.hypot(ax - bx, ay - by)];
           return (a * b * c) / (2 * Math.abs((bx - ax) * (cy - ay) - (cx - ax) * (by - ay)));
         });
-    const [before] = radius();
+    const [before] = radius() as [number];
     h.take('point').press(10, -6);
     expect(radius()).toEqual([expect.closeTo(before, 6), expect.closeTo(before, 6)]);
     expect(h.selection).toMatchObject({ kind: 'point' });

@@ -22,10 +22,10 @@ export function GridForm({
 }) {
   const own = useOwnReferences('grid');
   const presets = [...own, ...GRIDS];
-  const [name, setName] = useState(presets[0].name);
+  const [name, setName] = useState(presets[0]!.name);
   const [pitch, setPitch] = useState<{ pitchMm: number; plusMinusShare: number | null }>({
     plusMinusShare: null,
-    ...presets[0],
+    ...presets[0]!,
   });
   const choose = (chosen: string) => {
     setName(chosen);

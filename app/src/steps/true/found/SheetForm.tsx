@@ -22,8 +22,8 @@ export function SheetForm({
 }) {
   const own = useOwnReferences('sheet');
   const presets = [...own, ...sheetsLike(found.ratio)];
-  const [name, setName] = useState(presets[own.length].name);
-  const [size, setSize] = useState({ ...presets[own.length] });
+  const [name, setName] = useState(presets[own.length]!.name);
+  const [size, setSize] = useState({ ...presets[own.length]! });
   const choose = (chosen: string) => {
     setName(chosen);
     const preset = presets.find((p) => p.name === chosen);

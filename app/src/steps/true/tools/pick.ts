@@ -175,7 +175,7 @@ const takesFour = (name: ToolName, by: DatumBy): boolean =>
   (name === 'direction' && by === 'middle');
 
 function saidByFour(picks: readonly PickRecord[], { name, picture, newId }: TrueContext): JobAction {
-  const [a, b, c, d] = picks;
+  const [a, b, c, d] = picks as [PickRecord, PickRecord, PickRecord, PickRecord];
   const pairs: [[PickRecord, PickRecord], [PickRecord, PickRecord]] = [
     [a, b],
     [c, d],

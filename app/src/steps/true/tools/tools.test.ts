@@ -22,10 +22,10 @@ function hand(
 ) {
   const { turns, kind, ...said } = given;
   let state: JobState = { job: structuredClone(sampleJob()), history: NO_HISTORY };
-  const other = newPicture('pic2', { ...state.job.pictures[0], blob: 'b'.repeat(64) }, 'photo');
+  const other = newPicture('pic2', { ...state.job.pictures[0]!, blob: 'b'.repeat(64) }, 'photo');
   state.job.pictures.push(other);
-  if (kind) state.job.pictures[0].kind = kind;
-  if (turns) state.job.pictures[0].preparation.turns = turns;
+  if (kind) state.job.pictures[0]!.kind = kind;
+  if (turns) state.job.pictures[0]!.preparation.turns = turns;
   const tool = trueToolOf(name, said.datumBy ?? 'point');
   let own = tool.start();
   let preview: TruePreview | null = null;
@@ -34,7 +34,7 @@ function hand(
   let named = 0;
   const context = (): TrueContext => ({
     job: state.job,
-    picture: state.job.pictures[0],
+    picture: state.job.pictures[0]!,
     mapper: { toBoard: ({ uPx, vPx }) => ({ x: uPx, y: vPx }), toPicture: ({ x, y }) => ({ uPx: x, vPx: y }) },
     isTrue: true,
     name,
@@ -89,7 +89,7 @@ function hand(
       return preview;
     },
     get calibration() {
-      return state.job.pictures[0].calibration;
+      return state.job.pictures[0]!.calibration;
     },
     get joins() {
       return state.job.joins;

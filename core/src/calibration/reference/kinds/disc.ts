@@ -47,7 +47,7 @@ export const discKind: Kind<Disc> = {
     into.set([circle.centre.x, circle.centre.y, stretch, 0, 0, 0], at);
     return true;
   },
-  landmarks: (_, p, at) => [[p[at + X], p[at + Y]]],
+  landmarks: (_, p, at) => [[p[at + X]!, p[at + Y]!]],
   observe: observeRim,
   logScale(disc, place) {
     if (disc.diameterMm === null) return null;
@@ -70,8 +70,8 @@ export const discKind: Kind<Disc> = {
  * set off by the other side; where that is hidden it goes into the tilt, so that each place counts for less.
  */
 function seenShare(rim: Disc['rim']): number {
-  const steps = rim.map((p, k) => apart(p, rim[(k + 1) % rim.length]));
-  const usual = [...steps].sort((a, b) => a - b)[steps.length >> 1];
+  const steps = rim.map((p, k) => apart(p, rim[(k + 1) % rim.length]!));
+  const usual = [...steps].sort((a, b) => a - b)[steps.length >> 1]!;
   const missing = steps.reduce((sum, s) => sum + Math.max(0, Math.round(s / usual) - 1), 0);
   return rim.length / (rim.length + missing);
 }
@@ -83,8 +83,8 @@ function observeRim(disc: Disc, seen: Seen, at: number): boolean {
   const { parameters } = seen;
   const { rim, diameterMm, thicknessMm, multiplicity = 1 } = disc;
   const radius =
-    diameterMm === null ? Math.exp(parameters[at + RADIUS]) : (diameterMm / 2) * (1 + parameters[at + RADIUS]);
-  const bevel = thicknessMm > 0 ? Math.min(DISC.bevelMm, thicknessMm / 2) + parameters[at + BEVEL] : 0;
+    diameterMm === null ? Math.exp(parameters[at + RADIUS]!) : (diameterMm / 2) * (1 + parameters[at + RADIUS]!);
+  const bevel = thicknessMm > 0 ? Math.min(DISC.bevelMm, thicknessMm / 2) + parameters[at + BEVEL]! : 0;
   // Scatter is in px: what it is in mm grows with the disc, or shrinking it would make every deviation smaller.
   const mmPerPx = radius / radiusPx(rim);
   const rimSigma = diameterMm === null ? 0 : (DISC.sigmaRimMm * radius) / (diameterMm / 2);
@@ -92,7 +92,9 @@ function observeRim(disc: Disc, seen: Seen, at: number): boolean {
   const raises = thicknessMm > 0 ? [thicknessMm - bevel, bevel] : [0];
   const offAt = (pick: Disc['rim'][number], raise: number): number | null => {
     const placed = placeSeen(seen, pick, raise);
-    return placed && Math.hypot(placed.place[0] - parameters[at + X], placed.place[1] - parameters[at + Y]) - radius;
+    return (
+      placed && Math.hypot(placed.place[0]! - parameters[at + X]!, placed.place[1]! - parameters[at + Y]!) - radius
+    );
   };
   for (const pick of rim) {
     const offs = raises.map((raise) => offAt(pick, raise));
@@ -101,16 +103,16 @@ function observeRim(disc: Disc, seen: Seen, at: number): boolean {
     // picture may show either, the lower one lost in its own shadow: the nearer is meant.
     const [onUpper, onLower] = [offs[0] as number, (offs[1] ?? offs[0]) as number];
     const upper = onLower >= onUpper || (!seen.roughly && Math.abs(onUpper) < Math.abs(onLower));
-    const raise = upper ? raises[0] : raises[1];
+    const raise = upper ? raises[0]! : raises[1]!;
     const off = offAt(pick, raise) as number;
     const { place, byHeight } = seen.placed;
     const away = off + radius;
     if (away === 0) return false;
-    const ex = (place[0] - parameters[at + X]) / away;
-    const ey = (place[1] - parameters[at + Y]) / away;
+    const ex = (place[0]! - parameters[at + X]!) / away;
+    const ey = (place[1]! - parameters[at + Y]!) / away;
     const [cos, sin] = [ex * ex - ey * ey, 2 * ex * ey];
-    const oval = parameters[at + OVAL] * cos + parameters[at + ASKEW] * sin;
-    const turning = (2 * (parameters[at + OVAL] * sin - parameters[at + ASKEW] * cos)) / away;
+    const oval = parameters[at + OVAL]! * cos + parameters[at + ASKEW]! * sin;
+    const turning = (2 * (parameters[at + OVAL]! * sin - parameters[at + ASKEW]! * cos)) / away;
     const [gx, gy] = [ex - turning * ey, ey + turning * ex];
     own[X] = -gx;
     own[Y] = -gy;
@@ -118,7 +120,7 @@ function observeRim(disc: Disc, seen: Seen, at: number): boolean {
     own[ASKEW] = -sin;
     const rest = off - oval;
     own[RADIUS] = diameterMm === null ? -radius - rest : (-diameterMm / 2) * (1 + rest / radius);
-    own[BEVEL] = thicknessMm > 0 ? (upper ? -1 : 1) * (gx * byHeight[0] + gy * byHeight[1]) : 0;
+    own[BEVEL] = thicknessMm > 0 ? (upper ? -1 : 1) * (gx * byHeight[0]! + gy * byHeight[1]!) : 0;
     const sigma = Math.hypot(pick.sigmaPx * mmPerPx, rimSigma) / Math.sqrt(multiplicity);
     addPlaced(seen, pick, gx, gy, rest, sigma, at, own);
   }

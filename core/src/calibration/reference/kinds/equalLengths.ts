@@ -15,7 +15,7 @@ export const equalLengthsKind: Kind<EqualLengths> = {
     addOwnPrior(parameters, at, [ANY_LENGTH], sink);
   },
   start({ lengths }, place, into, at) {
-    const [a, b] = [place(lengths[0].from), place(lengths[0].to)];
+    const [a, b] = [place(lengths[0]!.from), place(lengths[0]!.to)];
     if (!a || !b) return false;
     into[at] = Math.log(Math.hypot(b[0] - a[0], b[1] - a[1]));
     return true;
@@ -33,11 +33,11 @@ function observeEqual({ lengths, plusMinusShare }: EqualLengths, seen: Seen, at:
     const from = placePoint(seen.camera, first.uPx, first.vPx, seen.heightMm, seen.placed);
     const to = placePoint(seen.camera, last.uPx, last.vPx, seen.heightMm, seen.other);
     if (!from || !to) return false;
-    const dx = to.place[0] - from.place[0];
-    const dy = to.place[1] - from.place[1];
+    const dx = to.place[0]! - from.place[0]!;
+    const dy = to.place[1]! - from.place[1]!;
     const square = dx * dx + dy * dy;
     if (square === 0) return false;
-    const off = Math.log(square) / 2 - seen.parameters[at];
+    const off = Math.log(square) / 2 - seen.parameters[at]!;
     const sigma = Math.hypot(own, Math.hypot(first.sigmaPx, last.sigmaPx) / apart(first, last));
     seen.tell?.(last, off * Math.sqrt(square), off / sigma);
     addSpan(seen, dx / square / sigma, dy / square / sigma, off / sigma, [[at, -1 / sigma]]);

@@ -36,8 +36,8 @@ export const gridKind: Kind<Grid> = {
     return true;
   },
   landmarks: ({ pitchMm }, p, at) => {
-    const [c, s] = [Math.cos(p[at + TURN]), Math.sin(p[at + TURN])];
-    return [0, 10 * pitchMm].map((along): [number, number] => [p[at + X] + c * along, p[at + Y] + s * along]);
+    const [c, s] = [Math.cos(p[at + TURN]!), Math.sin(p[at + TURN]!)];
+    return [0, 10 * pitchMm].map((along): [number, number] => [p[at + X]! + c * along, p[at + Y]! + s * along]);
   },
   observe: observeCrossings,
   logScale(grid, place) {
@@ -56,8 +56,8 @@ export const gridKind: Kind<Grid> = {
   }),
   coincides: ({ crossings }) =>
     crossings.length < FEWEST_CROSSINGS ||
-    crossings.every((c) => c.i === crossings[0].i) ||
-    crossings.every((c) => c.j === crossings[0].j),
+    crossings.every((c) => c.i === crossings[0]!.i) ||
+    crossings.every((c) => c.j === crossings[0]!.j),
 };
 
 const FEWEST_CROSSINGS = 4;
@@ -69,19 +69,19 @@ function observeCrossings(grid: Grid, seen: Seen, at: number): boolean {
   const { crossings, pitchMm, multiplicity = 1 } = grid;
   const [a, b] = furthest(grid);
   const mmPerPx = (pitchMm * Math.hypot(b.i - a.i, b.j - a.j)) / apart(a.pick, b.pick);
-  const turn = parameters[at + TURN];
+  const turn = parameters[at + TURN]!;
   const [c, s] = [Math.cos(turn), Math.sin(turn)];
-  const wide = pitchMm * (1 + parameters[at + STRETCH]);
-  const high = pitchMm * (1 + parameters[at + STRETCH] + parameters[at + RATIO]);
-  const skew = parameters[at + SKEW];
+  const wide = pitchMm * (1 + parameters[at + STRETCH]!);
+  const high = pitchMm * (1 + parameters[at + STRETCH]! + parameters[at + RATIO]!);
+  const skew = parameters[at + SKEW]!;
   // Scatter is in px: what it is in mm grows with the grid, or shrinking all would make every deviation smaller.
-  const unit = 1 + parameters[at + STRETCH];
+  const unit = 1 + parameters[at + STRETCH]!;
   const own = [0, 0, 0, 0, 0, 0];
   for (const { i, j, pick } of crossings) {
     const placed = placeSeen(seen, pick);
     if (!placed) return false;
-    const dx = placed.place[0] - parameters[at + X];
-    const dy = placed.place[1] - parameters[at + Y];
+    const dx = placed.place[0]! - parameters[at + X]!;
+    const dy = placed.place[1]! - parameters[at + Y]!;
     const along = c * dx + s * dy;
     const up = c * dy - s * dx;
     const sigma = (Math.hypot(pick.sigmaPx * mmPerPx, GRID.sigmaCrossingMm) * unit) / Math.sqrt(multiplicity);
@@ -107,15 +107,15 @@ function observeCrossings(grid: Grid, seen: Seen, at: number): boolean {
 
 /** The crossing with the least i + j and the one with the most, or across the other way where those are one. */
 function furthest({ crossings }: Grid): [Grid['crossings'][number], Grid['crossings'][number]] {
-  let best: [Grid['crossings'][number], Grid['crossings'][number]] = [crossings[0], crossings[0]];
+  let best: [Grid['crossings'][number], Grid['crossings'][number]] = [crossings[0]!, crossings[0]!];
   let most = -1;
   for (const [p, q] of [
     [1, 1],
     [1, -1],
     [1, 0],
     [0, 1],
-  ]) {
-    let [low, high] = [crossings[0], crossings[0]];
+  ] as const) {
+    let [low, high] = [crossings[0]!, crossings[0]!];
     for (const c of crossings) {
       const value = p * c.i + q * c.j;
       if (value < p * low.i + q * low.j) low = c;

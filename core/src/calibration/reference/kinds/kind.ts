@@ -79,26 +79,26 @@ export function addPlaced(
   const { byCamera, byHeight } = seen.placed;
   const sigma = ownSigma * (pick.spread ?? 1);
   for (let k = 0; k < CAMERA_SIZE; k++) {
-    indices[k] = cameraAt[k];
-    derivatives[k] = (ex * byCamera[k] + ey * byCamera[CAMERA_SIZE + k]) / sigma;
+    indices[k] = cameraAt[k]!;
+    derivatives[k] = (ex * byCamera[k]! + ey * byCamera[CAMERA_SIZE + k]!) / sigma;
   }
   let n = CAMERA_SIZE;
   if (heightAt !== undefined) {
     indices[n] = heightAt;
-    derivatives[n++] = (ex * byHeight[0] + ey * byHeight[1]) / sigma;
+    derivatives[n++] = (ex * byHeight[0]! + ey * byHeight[1]!) / sigma;
   }
   if (seen.move) {
     const { at: moveAt, x, y } = seen.move;
     const { place } = seen.placed;
-    const slopes = [ey * (place[0] - x) - ex * (place[1] - y), ex, ey];
+    const slopes = [ey * (place[0]! - x) - ex * (place[1]! - y), ex, ey];
     for (let k = 0; k < RIGID_SIZE; k++) {
       indices[n] = moveAt + k;
-      derivatives[n++] = slopes[k] / sigma;
+      derivatives[n++] = slopes[k]! / sigma;
     }
   }
   for (let k = 0; k < own.length; k++) {
     indices[n] = at + k;
-    derivatives[n++] = own[k] / sigma;
+    derivatives[n++] = own[k]! / sigma;
   }
   shorten(seen, n);
   tell?.(pick, residual, residual / sigma);
@@ -134,5 +134,5 @@ export const apart = (a: Pick, b: Pick): number => Math.hypot(b.uPx - a.uPx, b.v
 
 /** Adds prior residuals of own unknowns, each about zero. */
 export function addOwnPrior(parameters: Float64Array, at: number, sigmas: readonly number[], sink: ResidualSink): void {
-  for (let k = 0; k < sigmas.length; k++) sink.add(parameters[at + k] / sigmas[k], [at + k], [1 / sigmas[k]]);
+  for (let k = 0; k < sigmas.length; k++) sink.add(parameters[at + k]! / sigmas[k]!, [at + k], [1 / sigmas[k]!]);
 }

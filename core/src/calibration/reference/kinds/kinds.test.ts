@@ -28,7 +28,10 @@ const SPANS = [
 /** Errors and ± of three distances of 100 mm. */
 const hundreds = (calibration: Calibration) =>
   SPANS.map(([x, y, dx, dy]) => {
-    const ends = [seen.pick(x, y, 0, 0.01), seen.pick(x + dx, y + dy, 0, 0.01)].map((p) => ({ ...p, plane: 'table' }));
+    const ends = [seen.pick(x!, y!, 0, 0.01), seen.pick(x! + dx!, y! + dy!, 0, 0.01)].map((p) => ({
+      ...p,
+      plane: 'table',
+    }));
     const found = figureOf(calibration, ends, distance);
     return { off: Math.abs((found?.value ?? 0) - 100), plusMinus: found?.plusMinus ?? 0 };
   });
@@ -84,7 +87,7 @@ describe('each kind of yardstick', () => {
       const placed = problem.residuals(p, {
         add(residual, indices, derivatives) {
           const by = new Float64Array(p.length);
-          for (let k = 0; k < indices.length; k++) by[indices[k]] += derivatives[k];
+          for (let k = 0; k < indices.length; k++) by[indices[k]!]! += derivatives[k]!;
           out.push({ residual, by });
         },
       });
@@ -93,20 +96,20 @@ describe('each kind of yardstick', () => {
     };
     const parameters = new Float64Array(unknowns.size).fill(0.004);
     parameters.set([Math.log(3150), 2000, 1530, 0.02, -0.01, 0.17, -0.09, Math.log(335), 2.1]);
-    const at = unknowns.own[y.id];
+    const at = unknowns.own[y.id]!;
     if (y.kind === 'disc') parameters.set([68.3, 41.2, y.diameterMm === null ? Math.log(21) : 0.01, 0.03], at);
     if (y.kind === 'equal-lengths') parameters[at] = Math.log(118);
     const base = rows(parameters);
     for (let k = 0; k < parameters.length; k++) {
-      const step = 1e-6 * Math.max(1, Math.abs(parameters[k]));
+      const step = 1e-6 * Math.max(1, Math.abs(parameters[k]!));
       const more = parameters.slice();
       const less = parameters.slice();
-      more[k] += step;
-      less[k] -= step;
+      more[k]! += step;
+      less[k]! -= step;
       const [up, down] = [rows(more), rows(less)];
       base.forEach(({ by }, n) => {
-        const slope = (up[n].residual - down[n].residual) / (2 * step);
-        expect(Math.abs(by[k] - slope)).toBeLessThan(2e-4 * (1 + Math.abs(slope)));
+        const slope = (up[n]!.residual - down[n]!.residual) / (2 * step);
+        expect(Math.abs(by[k]! - slope)).toBeLessThan(2e-4 * (1 + Math.abs(slope)));
       });
     }
   });
@@ -141,7 +144,7 @@ describe('each kind of yardstick', () => {
     const close = seenBy({ ...SETUP, distanceMm: 180, tilt: 0.3 }, 12);
     const references = [close.ruler('rule', -50, -40, 100), close.disc('coin', 30, 15, 23.25, 2.33)];
     const two = agreements(inputOf(...references)).coin;
-    const flat = agreements(inputOf(references[0], { ...references[1], thicknessMm: 0 } as Reference)).coin;
+    const flat = agreements(inputOf(references[0]!, { ...references[1], thicknessMm: 0 } as Reference)).coin;
     expect(two?.fits).toBe(true);
     expect(Math.abs(flat?.deviationMm ?? 0)).toBeGreaterThan(3 * Math.abs(two?.deviationMm ?? 1));
   });

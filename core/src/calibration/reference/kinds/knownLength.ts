@@ -27,8 +27,8 @@ function observeLength(y: KnownLength, seen: Seen): boolean {
   const from = placePoint(camera, y.from.uPx, y.from.vPx, heightMm, seen.placed);
   const to = placePoint(camera, y.to.uPx, y.to.vPx, heightMm, seen.other);
   if (!from || !to) return false;
-  const dx = to.place[0] - from.place[0];
-  const dy = to.place[1] - from.place[1];
+  const dx = to.place[0]! - from.place[0]!;
+  const dy = to.place[1]! - from.place[1]!;
   const length = Math.hypot(dx, dy);
   if (length === 0) return false;
   const sigma = observedSigmaMm(y);
@@ -51,14 +51,15 @@ export function addSpan(
 ): void {
   const { placed: from, other: to, indices, derivatives, cameraAt, heightAt } = seen;
   for (let k = 0; k < CAMERA_SIZE; k++) {
-    indices[k] = cameraAt[k];
+    indices[k] = cameraAt[k]!;
     derivatives[k] =
-      ex * (to.byCamera[k] - from.byCamera[k]) + ey * (to.byCamera[CAMERA_SIZE + k] - from.byCamera[CAMERA_SIZE + k]);
+      ex * (to.byCamera[k]! - from.byCamera[k]!) +
+      ey * (to.byCamera[CAMERA_SIZE + k]! - from.byCamera[CAMERA_SIZE + k]!);
   }
   let n = CAMERA_SIZE;
   if (heightAt !== undefined) {
     indices[n] = heightAt;
-    derivatives[n++] = ex * (to.byHeight[0] - from.byHeight[0]) + ey * (to.byHeight[1] - from.byHeight[1]);
+    derivatives[n++] = ex * (to.byHeight[0]! - from.byHeight[0]!) + ey * (to.byHeight[1]! - from.byHeight[1]!);
   }
   for (const [index, derivative] of own) {
     indices[n] = index;

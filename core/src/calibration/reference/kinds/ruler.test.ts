@@ -21,7 +21,7 @@ describe('a ruler by its strokes', () => {
       [0, -40, 0, 100],
       [-40, -30, 80, 60],
     ]) {
-      const ends = [pick(x, y, 0.01), pick(x + dx, y + dy, 0.01)].map((p) => ({ ...p, plane: 'table' }));
+      const ends = [pick(x!, y!, 0.01), pick(x! + dx!, y! + dy!, 0.01)].map((p) => ({ ...p, plane: 'table' }));
       const found = figureOf(lines.calibration, ends, distance);
       expect(Math.abs((found?.value ?? 0) - 100)).toBeLessThan(found?.plusMinus ?? 0);
       expect(found?.plusMinus).toBeLessThan(0.6);
@@ -40,19 +40,19 @@ describe('a ruler by its strokes', () => {
       expect(Math.abs((found?.value ?? 0) - 80)).toBeLessThan(found?.plusMinus ?? 0);
       return found?.plusMinus ?? 0;
     });
-    expect(spreads[1]).toBeLessThan(0.6 * spreads[0]);
+    expect(spreads[1]).toBeLessThan(0.6 * spreads[0]!);
   });
 
   it('tells how wide it is by its strokes alone, and so what cannot be its width', () => {
     const widthOf = (widthMm: number | null) =>
-      rulerWidths(input({ ...ruler, width: widthMm === null ? null : { widthMm, plusMinusMm: 0.03 } })).rule;
+      rulerWidths(input({ ...ruler, width: widthMm === null ? null : { widthMm, plusMinusMm: 0.03 } })).rule!;
     const { found, measured } = widthOf(null);
     expect(measured).toBeNull();
     expect(Math.abs(found.value - 19)).toBeLessThan(found.plusMinus);
     expect(found.plusMinus).toBeLessThan(0.5);
-    expect(widthOf(19).measured?.fits).toBe(true);
-    expect(widthOf(20).measured).toMatchObject({ fits: false });
-    expect(widthOf(19 * 25.4).measured?.fits).toBe(false);
+    expect(widthOf(19)!.measured?.fits).toBe(true);
+    expect(widthOf(20)!.measured).toMatchObject({ fits: false });
+    expect(widthOf(19 * 25.4)!.measured?.fits).toBe(false);
     // And a wrong one bends nothing.
     const tilts = [null, 20, 25, 19 * 25.4].map((widthMm) => {
       const said = widthMm === null ? null : { widthMm, plusMinusMm: 0.03 };
@@ -60,7 +60,7 @@ describe('a ruler by its strokes', () => {
       if (!result.ok) throw new Error(result.reason);
       return result.calibration.tiltRad;
     });
-    for (const tilt of tilts) expect(Math.abs(tilt - tilts[0])).toBeLessThan(0.003);
+    for (const tilt of tilts) expect(Math.abs(tilt - tilts[0]!)).toBeLessThan(0.003);
     expect(rulerWidths(input({ ...ruler, graduations: { ...ruler.graduations, far: [] } }))).toEqual({});
   });
 
@@ -69,7 +69,7 @@ describe('a ruler by its strokes', () => {
     const all = calibrate(input(ruler));
     if (!few.ok || !all.ok) throw new Error();
     for (const k of [0, 1]) {
-      const ratio = few.calibration.tiltPlusMinusRad[k] / all.calibration.tiltPlusMinusRad[k];
+      const ratio = few.calibration.tiltPlusMinusRad[k]! / all.calibration.tiltPlusMinusRad[k]!;
       expect(ratio).toBeGreaterThan(0.8);
       expect(ratio).toBeLessThan(1.25);
     }

@@ -45,8 +45,8 @@ export const rulerKind: Kind<Ruler> = {
     if (!y.width || freed) return;
     // Measured somewhere along it: the middle stands for that. The other edge lies to either side.
     const sigma = rulerWidthSigmaMm(y.width);
-    const side = Math.sign(parameters[at + WIDTH]) || 1;
-    const wide = parameters[at + WIDTH] + rulerMiddleMm(y) * parameters[at + TAPER];
+    const side = Math.sign(parameters[at + WIDTH]!) || 1;
+    const wide = parameters[at + WIDTH]! + rulerMiddleMm(y) * parameters[at + TAPER]!;
     const off = (wide - side * y.width.widthMm) / sigma;
     const slope = doubtedSlope(off) / sigma;
     sink.add(doubted(off), [at + WIDTH, at + TAPER], [slope, rulerMiddleMm(y) * slope]);
@@ -57,16 +57,16 @@ export const rulerKind: Kind<Ruler> = {
     const turn = Math.atan2(b[1] - a[1], b[0] - a[0]);
     const [c, s] = [Math.cos(turn), Math.sin(turn)];
     const up = (p: readonly [number, number]) => c * p[1] - s * p[0];
-    const other = far.length ? place(far[far.length >> 1]) : a;
+    const other = far.length ? place(far[far.length >> 1]!) : a;
     if (!other) return false;
     into.set([turn, c * a[0] + s * a[1] - first * spacingMm, up(a), 0, 0, up(other) - up(a), 0], at);
     return true;
   },
   landmarks: ({ lengthMm }, p, at) => {
-    const [c, s] = [Math.cos(p[at + TURN]), Math.sin(p[at + TURN])];
+    const [c, s] = [Math.cos(p[at + TURN]!), Math.sin(p[at + TURN]!)];
     return [0, lengthMm].map((along): [number, number] => [
-      c * (p[at + ACROSS] + along) - s * p[at + EDGE],
-      s * (p[at + ACROSS] + along) + c * p[at + EDGE],
+      c * (p[at + ACROSS]! + along) - s * p[at + EDGE]!,
+      s * (p[at + ACROSS]! + along) + c * p[at + EDGE]!,
     ]);
   },
   observe: observeGraduations,
@@ -105,14 +105,14 @@ function observeGraduations(y: Ruler, seen: Seen, at: number): boolean {
   // Scatter is in px: what it is in mm grows with the ruler, or shrinking all would make every deviation smaller.
   const mmPerPx = y.lengthMm / apart(y.from, y.to);
   const { parameters } = seen;
-  const turn = parameters[at + TURN];
+  const turn = parameters[at + TURN]!;
   const [c, s] = [Math.cos(turn), Math.sin(turn)];
-  const across = parameters[at + ACROSS];
-  const rim = parameters[at + EDGE];
-  const stretch = 1 + parameters[at + STRETCH];
-  const skew = parameters[at + SKEW];
-  const width = parameters[at + WIDTH];
-  const taper = parameters[at + TAPER];
+  const across = parameters[at + ACROSS]!;
+  const rim = parameters[at + EDGE]!;
+  const stretch = 1 + parameters[at + STRETCH]!;
+  const skew = parameters[at + SKEW]!;
+  const width = parameters[at + WIDTH]!;
+  const taper = parameters[at + TAPER]!;
   const own = [0, 0, 0, 0, 0, 0, 0];
   const sigmaOf = (sigmaPx: number) =>
     (Math.hypot(sigmaPx * mmPerPx, RULER.sigmaGraduationMm) * stretch) / Math.sqrt(multiplicity);
@@ -121,8 +121,8 @@ function observeGraduations(y: Ruler, seen: Seen, at: number): boolean {
     for (const pick of graduation.places) {
       const placed = placeSeen(seen, pick);
       if (!placed) return false;
-      const x = placed.place[0];
-      const y = placed.place[1];
+      const x = placed.place[0]!;
+      const y = placed.place[1]!;
       const along = c * x + s * y;
       const up = c * y - s * x;
       own[TURN] = up + skew * along;
@@ -137,8 +137,8 @@ function observeGraduations(y: Ruler, seen: Seen, at: number): boolean {
   for (const pick of edge) {
     const placed = placeSeen(seen, pick);
     if (!placed) return false;
-    const x = placed.place[0];
-    const y = placed.place[1];
+    const x = placed.place[0]!;
+    const y = placed.place[1]!;
     own.fill(0);
     own[TURN] = -(c * x + s * y);
     own[EDGE] = -1;
@@ -149,8 +149,8 @@ function observeGraduations(y: Ruler, seen: Seen, at: number): boolean {
   for (const pick of far) {
     const placed = placeSeen(seen, pick);
     if (!placed) return false;
-    const x = placed.place[0];
-    const y = placed.place[1];
+    const x = placed.place[0]!;
+    const y = placed.place[1]!;
     const along = c * x + s * y;
     const up = c * y - s * x;
     own[TURN] = -along - taper * up;

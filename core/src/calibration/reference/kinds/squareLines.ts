@@ -13,9 +13,9 @@ export const squareLinesKind: Kind<SquareLines> = {
     addOwnPrior(parameters, at, [LOOSE.turn], sink);
   },
   start({ lines }, place, into, at) {
-    const [a, b] = [place(lines[0].from), place(lines[0].to)];
+    const [a, b] = [place(lines[0]!.from), place(lines[0]!.to)];
     if (!a || !b) return false;
-    into[at] = Math.atan2(b[1] - a[1], b[0] - a[0]) - quarter(lines[0]);
+    into[at] = Math.atan2(b[1] - a[1], b[0] - a[0]) - quarter(lines[0]!);
     return true;
   },
   observe: observeLines,
@@ -33,11 +33,11 @@ function observeLines({ lines, plusMinusRad }: SquareLines, seen: Seen, at: numb
     const from = placePoint(seen.camera, line.from.uPx, line.from.vPx, seen.heightMm, seen.placed);
     const to = placePoint(seen.camera, line.to.uPx, line.to.vPx, seen.heightMm, seen.other);
     if (!from || !to) return false;
-    const dx = to.place[0] - from.place[0];
-    const dy = to.place[1] - from.place[1];
+    const dx = to.place[0]! - from.place[0]!;
+    const dy = to.place[1]! - from.place[1]!;
     const square = dx * dx + dy * dy;
     if (square === 0) return false;
-    const raw = Math.atan2(dy, dx) - quarter(line) - seen.parameters[at];
+    const raw = Math.atan2(dy, dx) - quarter(line) - seen.parameters[at]!;
     // Which end was picked first is of no matter.
     const off = raw - Math.PI * Math.round(raw / Math.PI);
     const sigma = Math.hypot(own, Math.hypot(line.from.sigmaPx, line.to.sigmaPx) / apart(line.from, line.to));

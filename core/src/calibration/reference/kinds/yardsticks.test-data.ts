@@ -111,8 +111,8 @@ export function seenBy(setup: CameraSetup, seed: number) {
         [x + w, y + h],
         [x, y + h],
       ];
-      const edges = [0, 1, 2, 3].map((k) => along(c[k], c[(k + 1) % 4], 24)) as Sheet['edges'];
-      return { id, kind: 'sheet', plane: 'table', edges, widthMm: known[0], heightMm: known[1], plusMinusMm };
+      const edges = [0, 1, 2, 3].map((k) => along(c[k]!, c[(k + 1) % 4]!, 24)) as Sheet['edges'];
+      return { id, kind: 'sheet', plane: 'table', edges, widthMm: known[0]!, heightMm: known[1]!, plusMinusMm };
     },
     grid(id: string, x: number, y: number, pitchMm: number, columns: number, rows: number, known = pitchMm): Grid {
       const crossings = Array.from({ length: columns * rows }, (_, k) => {

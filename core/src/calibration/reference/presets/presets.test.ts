@@ -16,9 +16,9 @@ describe('things of known size', () => {
   });
 
   it('are offered by their shape', () => {
-    expect(sheetsLike(1.42)[0].name).toMatch(/^A/);
-    expect(sheetsLike(1.3)[0].name).toBe('Letter');
-    expect(sheetsLike(1.6)[0].name).toBe('Card (ID-1)');
+    expect(sheetsLike(1.42)[0]!.name).toMatch(/^A/);
+    expect(sheetsLike(1.3)[0]!.name).toBe('Letter');
+    expect(sheetsLike(1.6)[0]!.name).toBe('Card (ID-1)');
   });
 
   it('tell the spacing of a ruler by its length', () => {

@@ -13,7 +13,7 @@ function off(p: { uPx: number; vPx: number }, [ax, ay]: [number, number], [bx, b
   return ((bx - ax) * (p.vPx - ay) - (by - ay) * (p.uPx - ax)) / Math.hypot(bx - ax, by - ay);
 }
 
-describe('countStrokes', () => {
+describe('countGraduations', () => {
   it.each([
     ['latch-plate', 150],
     ['plywood-offcut', 200],
@@ -48,7 +48,7 @@ describe('countStrokes', () => {
   it('steps over a smudge without losing count', () => {
     const { pixels, at, reading } = latch;
     const smudged = { ...pixels, data: new Uint8ClampedArray(pixels.data) };
-    const [u, v] = at(64, -2).map(Math.round);
+    const [u, v] = at(64, -2).map(Math.round) as [number, number];
     for (let y = v - 60; y < v + 60; y++)
       for (let x = u - 90; x < u + 90; x++)
         smudged.data.fill(140, (y * pixels.width + x) * 4, (y * pixels.width + x) * 4 + 3);
