@@ -5,7 +5,15 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import type { SnapWish } from '../compute/pixels.worker';
-import { type BoardFace, type BoardMapper, boardMapper, liesAt, rectOutline, wholeOf } from '../frames/boardMap';
+import {
+  type BoardFace,
+  type BoardMapper,
+  boardMapper,
+  clipOutline,
+  liesAt,
+  rectOutline,
+  wholeOf,
+} from '../frames/boardMap';
 import { carryView, isSameView } from '../frames/carryView';
 import { type Box, fitView, fromScreen, isMoved, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
@@ -114,8 +122,8 @@ export function Board({
 
   const whole = useMemo(() => {
     if (!size) return null;
-    return fitView(rectOutline(mapper, shown ?? wholeOf(facts)), size.width, size.height, 12);
-  }, [size, mapper, shown, facts]);
+    return fitView(shown ? clipOutline(face, shown) : rectOutline(mapper, wholeOf(facts)), size.width, size.height, 12);
+  }, [size, face, mapper, shown, facts]);
 
   useEffect(() => {
     const element = ref.current;

@@ -2,7 +2,7 @@ import type { Clearing, Picture, Rect, Tones } from '@steady-moth/core/job';
 import { memo, useEffect, useRef } from 'react';
 import { pixels } from '../compute';
 import type { Comparison, DrawWish } from '../compute/pixels.worker';
-import { type BoardFace, boardMapper, rectOutline, wholeOf } from '../frames/boardMap';
+import { type BoardFace, boardMapper, clipOutline, rectOutline, wholeOf } from '../frames/boardMap';
 import { fitView, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
 import { useIsHeld } from '../session/pixelsStore';
@@ -81,7 +81,7 @@ export const PictureLayer = memo(function PictureLayer({
     context.save();
     if (cut) {
       context.beginPath();
-      for (const p of rectOutline(boardMapper(on), cut))
+      for (const p of clipOutline(on, cut))
         context.lineTo((p.x - now.x) * now.scale * dpr, (p.y - now.y) * now.scale * dpr);
       context.clip();
     }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { boardMapper, liesAt, pxPerUnit, rectOutline, wholeOf } from '../frames/boardMap';
+import { boardMapper, clipOutline, liesAt, pxPerUnit, rectOutline, wholeOf } from '../frames/boardMap';
 import { fitView, fromScreen, panBy, rulerStep, toScreen, type View, zoomAbout } from '../frames/view';
 import { nudged } from './nudge';
 
@@ -109,6 +109,29 @@ describe('the board', () => {
     const mapper = boardMapper({ ...FACE, map: MAP });
     expect(pxPerUnit(mapper, { x: 0, y: 0 })).toBeCloseTo(3000 / 300, 0);
     expect(rectOutline(mapper, wholeOf({ widthPx: 4000, heightPx: 3000 }))).toHaveLength(32);
+  });
+
+  it('straightens a crop with the page: level, about its own middle, as large as it is there', () => {
+    const rect = { leftPx: 1000, topPx: 900, widthPx: 1200, heightPx: 500 };
+    for (const turn of [-0.05, 0.03, Math.PI / 2 + 0.04, Math.PI - 0.02]) {
+      // Flat on, 10 px a millimetre, so that the crop is 120 × 50 mm however the page lies.
+      const map = { ...MAP, parameters: [Math.log(3000), 2000, 1500, 0, 0, 0, 0, Math.log(300)], heightMm: 0, turn };
+      const outline = clipOutline({ ...FACE, map }, rect);
+      const [xs, ys] = [outline.map((p) => p.x), outline.map((p) => p.y)];
+      const size = [Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)];
+      expect(outline).toHaveLength(4);
+      for (let k = 0; k < 4; k++) {
+        const [p, q] = [outline[k]!, outline[(k + 1) % 4]!];
+        expect(Math.min(Math.abs(p.x - q.x), Math.abs(p.y - q.y))).toBe(0);
+      }
+      expect(Math.max(...size)).toBeCloseTo(120, 3);
+      expect(Math.min(...size)).toBeCloseTo(50, 3);
+      const middle = boardMapper({ ...FACE, map }).toBoard({ uPx: 1600, vPx: 1150 })!;
+      expect(xs.reduce((a, b) => a + b) / 4).toBeCloseTo(middle.x, 3);
+      expect(ys.reduce((a, b) => a + b) / 4).toBeCloseTo(middle.y, 3);
+    }
+    const plain = { kind: 'picture', turns: 0, flip: false, widthPx: 4000, heightPx: 3000 } as const;
+    expect(clipOutline(plain, rect)).toEqual(rectOutline(boardMapper(plain), rect));
   });
 
   it('moves a point by an arrow key in px or mm', () => {

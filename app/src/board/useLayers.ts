@@ -2,7 +2,7 @@ import { invertMap, type Vec2 } from '@steady-moth/core/geometry';
 import type { JobDocument, Picture, Rect } from '@steady-moth/core/job';
 import { useMemo } from 'react';
 import type { Comparison } from '../compute/pixels.worker';
-import { type BoardFace, boardMapper, rectOutline, wholeOf } from '../frames/boardMap';
+import { type BoardFace, boardMapper, clipOutline, rectOutline, wholeOf } from '../frames/boardMap';
 import { type CompareMode, useBench } from '../session/benchStore';
 import { shownTogether } from '../session/pixelsStore';
 import { type Layer, plainLayer } from './PictureLayer';
@@ -39,7 +39,9 @@ export function useLayers(
 function hides(over: Layer, under: Layer): boolean {
   if (over.opacity < 1 || over.clip || over.clear || over.compare) return false;
   const outline = rectOutline(boardMapper(over.face), wholeOf(over.picture.facts));
-  const below = rectOutline(boardMapper(under.face), under.clip ?? wholeOf(under.picture.facts));
+  const below = under.clip
+    ? clipOutline(under.face, under.clip)
+    : rectOutline(boardMapper(under.face), wholeOf(under.picture.facts));
   const isIn = (p: Vec2) =>
     outline.every((a, k) => {
       const b = outline[(k + 1) % outline.length]!;
@@ -47,7 +49,7 @@ function hides(over: Layer, under: Layer): boolean {
         (b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x) >= -HIDDEN_SLACK * Math.hypot(b.x - a.x, b.y - a.y) ** 2
       );
     });
-  return below.length > 0 && outline.length === below.length && below.every(isIn);
+  return below.length > 0 && below.every(isIn);
 }
 
 /** Share of a side: the lens bends outlines a little, and a sliver of that size is nothing to look at. */

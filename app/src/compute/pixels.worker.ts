@@ -25,16 +25,18 @@ import {
   type SheetResult,
 } from '@steady-moth/core/find';
 import { mapThrough } from '@steady-moth/core/geometry';
+import type { Clearing } from '@steady-moth/core/job';
 import {
   applyTones,
   buildClearTable,
   buildPyramid,
   buildWarpGrid,
-  type ClearSetting,
   type ClearTable,
   clearBackground,
+  clearGround,
   type DifferencePlace,
   findDifferences,
+  growBackground,
   histogram,
   markDifference,
   meanColour,
@@ -70,7 +72,7 @@ export interface DrawWish {
   board: BoardFace;
   view: View;
   tones: ToneSetting;
-  clear: ClearSetting | null;
+  clear: Clearing | null;
   /** The visible part, or the whole to stand in for it. */
   kind: 'visible' | 'whole';
   compare: Comparison | null;
@@ -113,6 +115,8 @@ const redrawNumbers = new Map<string, number>();
 /** The visible part as it was redrawn before its tones: a slider that moves changes only those. */
 const plainDrawings = new Map<string, { key: string; data: Uint8ClampedArray<ArrayBuffer> }>();
 let clearing: { key: string; table: ClearTable } | null = null;
+/** The background that was grown last of each picture. */
+const grounds = new Map<string, { key: string; ground: Pixels; scale: number }>();
 let loading: Promise<unknown> = Promise.resolve();
 
 function pyramidOf(blob: string): Pyramid | null {
@@ -137,6 +141,7 @@ function makeRoom(): void {
     if (total <= MOST_HELD_BYTES || pyramids.size === 1) return;
     pyramids.delete(blob);
     plainDrawings.delete(blob);
+    grounds.delete(blob);
     total -= bytesOf(pyramid);
   }
 }
@@ -251,7 +256,17 @@ const face = {
       if (!before) return null;
       differing = markDifference(data, before);
     } else {
-      if (clear) clearBackground(data, clearTableOf(clear));
+      if (clear?.by === 'colour') clearBackground(data, clearTableOf(clear));
+      else if (clear) {
+        const { ground, scale } = groundOf(blob, source, clear);
+        const small = (x: number, y: number) => {
+          const at = own(x, y);
+          return at && { uPx: at.uPx / scale, vPx: at.vPx / scale };
+        };
+        const drawn = await drawPlain([ground], small, width, height, isOver);
+        if (!drawn) return null;
+        clearGround(data, drawn, clear.tolerance);
+      }
       applyTones(data, tones);
     }
     const bitmap = await createImageBitmap(new ImageData(data, width, height), { premultiplyAlpha: 'premultiply' });
@@ -340,7 +355,26 @@ async function drawPlain(
   return data;
 }
 
-function clearTableOf(clear: ClearSetting): ClearTable {
+/** A background is grown in a copy no larger than this, px of the longer side. */
+const GROWN_PX = 720;
+
+/** The background of a picture as it was grown, and how many px of the picture one of its px is. */
+function groundOf(blob: string, pyramid: Pyramid, clear: Extract<Clearing, { by: 'region' }>) {
+  const key = JSON.stringify(clear);
+  const known = grounds.get(blob);
+  if (known?.key === key) return known;
+  const level = Math.max(
+    0,
+    pyramid.findIndex(({ width, height }) => Math.max(width, height) <= GROWN_PX),
+  );
+  const scale = 2 ** level;
+  const places = clear.places.map(({ uPx, vPx }) => ({ uPx: uPx / scale, vPx: vPx / scale }));
+  const grown = { key, ground: growBackground(pyramid[level]!, places, clear.tolerance), scale };
+  grounds.set(blob, grown);
+  return grown;
+}
+
+function clearTableOf(clear: Extract<Clearing, { by: 'colour' }>): ClearTable {
   const key = JSON.stringify(clear);
   if (clearing?.key !== key) clearing = { key, table: buildClearTable(clear) };
   return clearing.table;

@@ -84,7 +84,7 @@ export function pxPerUnit(mapper: BoardMapper, place: Vec2): number {
 
 /**
  * Points along the rim of a rectangle of the picture, in order round it, that have a place on the board: what "all of
- * it" means when a horizon cuts it, and how a crop is bent by the lens.
+ * it" means when a horizon cuts it, and how its rim is bent by the lens.
  */
 export function rectOutline(mapper: BoardMapper, { leftPx, topPx, widthPx, heightPx }: Rect): Vec2[] {
   const places: Vec2[] = [];
@@ -104,6 +104,31 @@ export function rectOutline(mapper: BoardMapper, { leftPx, topPx, widthPx, heigh
     }
   });
   return places;
+}
+
+/**
+ * What of a picture a crop or a view shows, in order round it. On the true board it is straightened with the page: a
+ * level rectangle about the same middle, as wide and high as the crop is across its middle there.
+ */
+export function clipOutline(face: BoardFace, rect: Rect): Vec2[] {
+  const mapper = boardMapper(face);
+  const { leftPx, topPx, widthPx, heightPx } = rect;
+  const at = (u: number, v: number) => mapper.toBoard({ uPx: leftPx + u * widthPx, vPx: topPx + v * heightPx });
+  const [left, right, upper, lower] = [at(0, 0.5), at(1, 0.5), at(0.5, 0), at(0.5, 1)];
+  // Where a horizon cuts it there is nothing to straighten.
+  if (face.kind === 'picture' || !left || !right || !upper || !lower) return rectOutline(mapper, rect);
+  const across = Math.hypot(right.x - left.x, right.y - left.y) / 2;
+  const down = Math.hypot(lower.x - upper.x, lower.y - upper.y) / 2;
+  const lies = Math.abs(right.x - left.x) >= Math.abs(right.y - left.y);
+  const [halfX, halfY] = lies ? [across, down] : [down, across];
+  const x = (left.x + right.x + upper.x + lower.x) / 4;
+  const y = (left.y + right.y + upper.y + lower.y) / 4;
+  return [
+    { x: x - halfX, y: y - halfY },
+    { x: x + halfX, y: y - halfY },
+    { x: x + halfX, y: y + halfY },
+    { x: x - halfX, y: y + halfY },
+  ];
 }
 
 /** All of a picture, as a rectangle of it. */

@@ -194,7 +194,7 @@ describe('history', () => {
     on.turnPicture('pic', 1),
     on.flipPicture('pic'),
     on.cropPicture('pic', RECT),
-    on.clearBackground('pic', { colour: [200, 190, 170], tolerance: 0.1 }),
+    on.clearBackground('pic', { by: 'colour', colour: [200, 190, 170], tolerance: 0.1 }),
     on.setKind('pic', 'scan'),
     on.addView('pic', { id: 'v1', name: 'Top', side: 'top', offsetMm: 0, crop: RECT }),
     on.changeView('pic', 'v1', { offsetMm: 12, side: 'front' }),

@@ -23,7 +23,7 @@ describe('a locked picture', () => {
     on.turnPicture('pic', 1),
     on.flipPicture('pic'),
     on.cropPicture('pic', { leftPx: 0, topPx: 0, widthPx: 10, heightPx: 10 }),
-    on.clearBackground('pic', { colour: [0, 0, 0], tolerance: 0.2 }),
+    on.clearBackground('pic', { by: 'colour', colour: [0, 0, 0], tolerance: 0.2 }),
     on.setKind('pic', 'scan'),
     on.removePicture('pic'),
     on.orderPicture('pic', 1),
@@ -89,6 +89,13 @@ describe('swapping a picture', () => {
     expect(picture.calibration.references[0]).toMatchObject({ from: { uPx: 310, vPx: 1020, sigmaPx: 0.05 } });
     expect(picture.preparation.crop).toEqual({ leftPx: 60, topPx: 120, widthPx: 200, heightPx: 150 });
     expect(observationOf(after.job.part, 'a')).toMatchObject({ uPx: 510, vPx: 520, sigmaPx: 0.05 });
+  });
+
+  it('carries the places that a background was cleared from', () => {
+    const clear = { by: 'region' as const, places: [{ uPx: 100, vPx: 200 }], tolerance: 0.1 };
+    const swapped = act(act(before, on.clearBackground('pic', clear)), on.swapPicture('pic', FILE, onto));
+    expect(swapped.job.pictures[0]!.preparation.clear).toEqual({ ...clear, places: [{ uPx: 60, vPx: 120 }] });
+    expect(checkJob(swapped.job).ok).toBe(true);
   });
 
   it('remembers the one before, is one undo, and passes the check', () => {

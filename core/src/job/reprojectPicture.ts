@@ -4,13 +4,18 @@ import { allObservations, type PickRecord } from '../sketch';
 import type { JobDocument, Picture, Rect } from './document';
 
 /**
- * Carries everything that was said in a picture's pixels to other pixels: references, datum, spot checks, crop, views
- * and traced points. `onto` is 3 × 3, row by row.
+ * Carries everything that was said in a picture's pixels to other pixels: references, datum, spot checks, crop, views,
+ * the places of a cleared background and traced points. `onto` is 3 × 3, row by row.
  */
 export function reprojectPicture(job: JobDocument, picture: Picture, onto: readonly number[]): void {
   const { calibration, preparation } = picture;
   picture.calibration = carriedAll(calibration, onto);
   preparation.crop = preparation.crop && carriedRect(preparation.crop, onto);
+  if (preparation.clear?.by === 'region')
+    for (const place of preparation.clear.places) {
+      const { x, y } = mapThrough(onto, place.uPx, place.vPx);
+      Object.assign(place, { uPx: x, vPx: y });
+    }
   for (const view of picture.views) view.crop = carriedRect(view.crop, onto);
   for (const join of job.joins)
     for (const seen of join.seen)

@@ -98,6 +98,23 @@ describe('a job of version 9', () => {
   });
 });
 
+describe('a job of version 10', () => {
+  it('clears its background by the colour that was picked, before and after undo', () => {
+    const clear = { colour: [200, 190, 170], tolerance: 0.1 };
+    const old: any = { ...structuredClone(sampleJob()), version: 10 };
+    const before = structuredClone(old);
+    old.pictures[0].preparation.clear = clear;
+    const history = { past: [{ label: 'clear', patches: diff(before, old), inverse: diff(old, before) }], future: [] };
+    const job = checked(old);
+    expect(job.pictures[0]!.preparation.clear).toEqual({ by: 'colour', ...clear });
+    const told = checkHistory(upgradeHistory(old, history), job);
+    expect(told?.past).toHaveLength(1);
+    const back = undo({ job, history: told! });
+    expect(back.job).toEqual(checked(before));
+    expect(redo(back).job).toEqual(job);
+  });
+});
+
 /** A history of version 9: a point moved, a line drawn on another path, a path deleted; and one change to be made again. */
 function history9(): { now: any; history: any; states: any[] } {
   const states = [job9()];

@@ -15,6 +15,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   7: addBeside,
   8: addWidth,
   9: (old) => renameFields(makeSketches(old)),
+  10: nameClearing,
 };
 
 /** Version 1 had runs without a name. */
@@ -129,6 +130,20 @@ function addWidth(old: Loose): Loose {
       const truing = (picture.truing ?? {}) as Loose;
       const yardsticks = Array.isArray(truing.yardsticks) ? (truing.yardsticks as Loose[]) : [];
       return { ...picture, truing: { ...truing, yardsticks: yardsticks.map(widened) } };
+    }),
+  };
+}
+
+/** Version 11 clears a background by its colour, or by what joins a place. */
+function nameClearing(old: Loose): Loose {
+  const pictures = Array.isArray(old.pictures) ? (old.pictures as Loose[]) : [];
+  return {
+    ...old,
+    version: 11,
+    pictures: pictures.map((picture) => {
+      const preparation = (picture.preparation ?? {}) as Loose;
+      if (!preparation.clear) return picture;
+      return { ...picture, preparation: { ...preparation, clear: { by: 'colour', ...(preparation.clear as Loose) } } };
     }),
   };
 }

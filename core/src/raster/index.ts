@@ -2,6 +2,7 @@ export * from './applyTones';
 export * from './clearBackground';
 export { type DifferencePlace, findDifferences } from './findDifferences';
 export * from './gradient';
+export * from './growBackground';
 export * from './markDifference';
 export * from './meanColour';
 export * from './patch';

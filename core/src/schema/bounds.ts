@@ -7,6 +7,8 @@ export const MOST = {
   /** Places of one reference: of a rim, of one edge, crossings of a grid. */
   places: 600,
   spotChecks: 200,
+  /** Places that a cleared background was grown from. */
+  clearings: 60,
   joins: 200,
   graduations: 500,
   sketches: 200,
@@ -24,4 +26,4 @@ export const MOST = {
 export const ROLES = ['cut', 'mark', 'fold', 'drill', 'reference', 'centre-line'] as const;
 
 /** Version of the document's form; each older one has one pure upgrade step (`job/upgrade.ts`). */
-export const DOCUMENT_VERSION = 10;
+export const DOCUMENT_VERSION = 11;

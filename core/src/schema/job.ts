@@ -47,13 +47,17 @@ const VIEW = closed({
 export type View = Static<typeof VIEW>;
 export type Side = View['side'];
 
-/** A background that is taken away by its colour. */
-const CLEARING = closed({
-  /** As the file has it, 0 to 255. */
-  colour: Type.Unsafe<[number, number, number]>({ type: 'array', items: whole(0, 255), minItems: 3, maxItems: 3 }),
-  /** How unlike a colour may be and still be cleared, 0 to 1. */
-  tolerance: share,
-});
+/** A background that is taken away; `tolerance` is how unlike a colour may be and still go, 0 to 1. */
+const CLEARING = Type.Union([
+  /** Wherever it has that colour, as the file has it, 0 to 255. */
+  closed({
+    by: is('colour'),
+    colour: Type.Unsafe<[number, number, number]>({ type: 'array', items: whole(0, 255), minItems: 3, maxItems: 3 }),
+    tolerance: share,
+  }),
+  /** All that joins those places of the picture without an edge, however it shades. */
+  closed({ by: is('region'), places: list(closed({ uPx: px, vPx: px }), MOST.clearings, 1), tolerance: share }),
+]);
 export type Clearing = Static<typeof CLEARING>;
 
 /** What shall be darkest and lightest, 0 to 1 of the file's scale, and what lies between. */

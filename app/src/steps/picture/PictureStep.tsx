@@ -1,4 +1,4 @@
-import type { Picture } from '@steady-moth/core/job';
+import type { Clearing, Picture } from '@steady-moth/core/job';
 import { Crop, Pipette, SquareDashed, SunDim, SunMedium } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Board, type Drawing } from '../../board/Board';
@@ -49,6 +49,7 @@ export function PictureStep({ job, picture, onFiles, readOne }: StepProps) {
   const [tried, setTried] = useState<Tried>({});
   const [aspect, setAspect] = useState<Aspect>('free');
   const [symmetry, setSymmetry] = useState<Symmetry>('none');
+  const [clearBy, setClearBy] = useState<Clearing['by']>(picture.preparation.clear?.by ?? 'region');
   const tool = useBench((s) => s.tool);
   const compare = useBench((s) => s.compare);
   const swap = useSwap(picture);
@@ -78,6 +79,7 @@ export function PictureStep({ job, picture, onFiles, readOne }: StepProps) {
       mapper: boardMapper(face),
       rules,
       name: useBench.getState().tool,
+      clearBy,
       newId,
     }),
   });
@@ -132,7 +134,7 @@ export function PictureStep({ job, picture, onFiles, readOne }: StepProps) {
                 onSymmetry={setSymmetry}
               />
               <TonesLine picture={picture} tried={tried} setTried={setTried} />
-              <BackgroundLine picture={picture} tried={tried} setTried={setTried} />
+              <BackgroundLine picture={picture} tried={tried} setTried={setTried} by={clearBy} onBy={setClearBy} />
               <OpacityLine picture={picture} tried={tried} setTried={setTried} />
               <ViewLines picture={picture} unit={job.unit} />
               <BeforeLine

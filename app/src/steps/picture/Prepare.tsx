@@ -127,8 +127,14 @@ export function TonesLine({ picture, tried, setTried }: Props) {
   );
 }
 
-/** The background, taken away by its colour. */
-export function BackgroundLine({ picture, tried, setTried }: Props) {
+/** The background, taken away by its colour, or by what joins a place in it. */
+export function BackgroundLine({
+  picture,
+  tried,
+  setTried,
+  by,
+  onBy,
+}: Props & { by: Clearing['by']; onBy(by: Clearing['by']): void }) {
   const apply = useJob((s) => s.apply);
   const take = useBench((s) => s.take);
   const tool = useBench((s) => s.tool);
@@ -141,7 +147,7 @@ export function BackgroundLine({ picture, tried, setTried }: Props) {
       figure={
         clear ? (
           <span className="inline-flex items-center gap-2">
-            <Swatch colour={clear.colour} /> cleared
+            {clear.by === 'colour' && <Swatch colour={clear.colour} />} cleared
           </span>
         ) : (
           'kept'
@@ -149,8 +155,12 @@ export function BackgroundLine({ picture, tried, setTried }: Props) {
       }
     >
       <span className="flex gap-4">
-        <Act disabled={locked} onClick={() => take('background')}>
-          {tool === 'background' ? 'Press on it' : clear ? 'Pick another colour' : 'Clear it: pick its colour'}
+        <Act
+          disabled={locked}
+          aria-pressed={tool === 'background'}
+          onClick={() => take(tool === 'background' ? null : 'background')}
+        >
+          {tool === 'background' ? 'Done' : clear === null ? 'Clear it' : WORDS[by].again}
         </Act>
         {clear && (
           <Act disabled={locked} onClick={() => apply(clearBackground(picture.id, null))}>
@@ -158,11 +168,19 @@ export function BackgroundLine({ picture, tried, setTried }: Props) {
           </Act>
         )}
       </span>
+      {tool === 'background' && (
+        <div className="mt-1.5 flex flex-col gap-1.5">
+          <span>
+            <Choice label="What is cleared" value={by} options={WAYS} disabled={locked} onChange={onBy} />
+          </span>
+          {clear?.by === by ? WORDS[by].more : WORDS[by].first}
+        </div>
+      )}
       {clear && (
         <div className="mt-1 flex items-center gap-3">
           <span className="shrink-0">how unlike</span>
           <Range
-            labels={['How unlike the picked colour may be']}
+            labels={['How unlike it may be']}
             min={1}
             max={60}
             value={[Math.round(100 * clear.tolerance)]}
@@ -204,6 +222,24 @@ const COLOURS: readonly { value: 'colour' | 'gray'; text: string }[] = [
   { value: 'colour', text: 'colour' },
   { value: 'gray', text: 'gray' },
 ];
+
+const WAYS: readonly { value: Clearing['by']; text: string }[] = [
+  { value: 'region', text: 'all that joins it' },
+  { value: 'colour', text: 'all of its colour' },
+];
+
+const WORDS: Record<Clearing['by'], { again: string; first: string; more: string }> = {
+  region: {
+    again: 'Clear more',
+    first: 'Press on the background: it goes as far as the next edge, however it shades.',
+    more: 'Press on what is left of it, such as in a hole.',
+  },
+  colour: {
+    again: 'Pick another colour',
+    first: 'Press on the background: what is like it goes, wherever it is.',
+    more: 'Press on another colour to take that instead.',
+  },
+};
 
 function Swatch({ colour: [r, g, b] }: { colour: readonly [number, number, number] }) {
   return (

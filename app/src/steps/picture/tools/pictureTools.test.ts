@@ -12,7 +12,7 @@ const RULES: CropRules = {
 };
 
 /** A hand with a tool of Picture; a pixel of the picture is a unit of the board. */
-function hand(name: ToolName, rules: Partial<CropRules> = {}) {
+function hand(name: ToolName, rules: Partial<CropRules> = {}, clearBy: PictureContext['clearBy'] = 'colour') {
   let state: JobState = { job: sampleJob(), history: NO_HISTORY };
   const tool = pictureToolOf(name);
   let own = tool.start();
@@ -21,6 +21,7 @@ function hand(name: ToolName, rules: Partial<CropRules> = {}) {
     mapper: { toBoard: ({ uPx, vPx }) => ({ x: uPx, y: vPx }), toPicture: ({ x, y }) => ({ uPx: x, vPx: y }) },
     rules: { ...RULES, ...rules },
     name,
+    clearBy,
     newId: () => 'view1',
   });
   const step = (event: Parameters<typeof tool.step>[1]) => {
@@ -107,6 +108,20 @@ describe('Background, Darkest and Lightest', () => {
     expect(h.press(10, 20)).toEqual({ uPx: 10, vPx: 20 });
     expect(h.answer([200, 190, 170])).toBe(true);
     expect(h.picture!.preparation.clear).toMatchObject({ colour: [200, 190, 170] });
+  });
+
+  it('clear what joins each place that is pressed, one change a press, and stay in hand', () => {
+    const h = hand('background', {}, 'region');
+    expect(h.press(10, 20)).toBeUndefined();
+    expect(h.press(30, 40)).toBeUndefined();
+    expect(h.picture!.preparation.clear).toMatchObject({
+      by: 'region',
+      places: [
+        { uPx: 10, vPx: 20 },
+        { uPx: 30, vPx: 40 },
+      ],
+    });
+    expect(h.changes).toEqual(['clear the background', 'clear the background']);
   });
 
   it('keep darkest and lightest apart', () => {

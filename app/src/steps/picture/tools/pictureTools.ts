@@ -1,10 +1,12 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
 import {
   addView,
+  type Clearing,
   changeView,
   clearBackground,
   cropPicture,
   type JobAction,
+  MOST,
   type Picture,
   setTones,
   type Tones,
@@ -15,8 +17,8 @@ import type { Outcome, Tool } from '../../../tool/tool';
 import { boxOf, rectOf } from './boxes';
 import { type Box, type CropRules, dragged, type Hold, holdAt, LEAST_SIDE } from './cropDrag';
 
-/** How unlike a picked background may be at first, 0 to 1. */
-const FIRST_TOLERANCE = 0.12;
+/** How unlike a background may be at first, 0 to 1: its one colour, or its neighbour's. */
+const FIRST_TOLERANCE: Record<Clearing['by'], number> = { colour: 0.12, region: 0.07 };
 /** Darkest and lightest stay this far apart, of the whole scale. */
 const LEAST_SPAN = 0.03;
 
@@ -26,6 +28,8 @@ export interface PictureContext {
   mapper: BoardMapper;
   rules: CropRules;
   name: ToolName;
+  /** What goes with a background that is pressed: all of its colour, or all that joins the place. */
+  clearBy: Clearing['by'];
   newId(): string;
 }
 
@@ -130,23 +134,38 @@ function finished(
   return { action: addView(picture.id, { id: newId(), name: called, side, offsetMm: 0, crop: rect }) };
 }
 
-/** Background, Darkest and Lightest: one press says by which colour. */
+/** Background, Darkest and Lightest: one press says by which colour, or from where. */
 const colourTool: PictureTool<null> = {
   start: () => null,
   wish: () => 'edge',
   snaps: () => false,
   step(state, event, context) {
-    if (event.kind === 'place') return { state, ask: { uPx: event.aim.picture.uPx, vPx: event.aim.picture.vPx } };
+    if (event.kind === 'place') {
+      const { uPx, vPx } = event.aim.picture;
+      if (context.name === 'background' && context.clearBy === 'region')
+        return { state, action: clearedFrom({ uPx, vPx }, context.picture) };
+      return { state, ask: { uPx, vPx } };
+    }
     if (event.kind !== 'answer' || !event.answer) return { state };
     const action = saidBy(event.answer, context);
     return { state, isDone: true, ...(action ? { action } : {}) };
   },
 };
 
+/** A further press takes what the first ones left, such as what shows through a hole; the tool stays in hand for it. */
+function clearedFrom(place: { uPx: number; vPx: number }, { id, preparation: { clear } }: Picture): JobAction {
+  const places = clear?.by === 'region' ? clear.places.slice(0, MOST.clearings - 1) : [];
+  return clearBackground(id, { by: 'region', places: [...places, place], tolerance: toleranceAfter(clear, 'region') });
+}
+
+/** The tolerance that was set stays, unless it was set for the other way of clearing. */
+const toleranceAfter = (clear: Clearing | null, by: Clearing['by']): number =>
+  clear?.by === by ? clear.tolerance : FIRST_TOLERANCE[by];
+
 function saidBy(colour: Colour, { picture, name }: PictureContext): JobAction | null {
   const { clear, tones } = picture.preparation;
   if (name === 'background')
-    return clearBackground(picture.id, { colour, tolerance: clear?.tolerance ?? FIRST_TOLERANCE });
+    return clearBackground(picture.id, { by: 'colour', colour, tolerance: toleranceAfter(clear, 'colour') });
   return name === 'darkest' || name === 'lightest' ? setTones(picture.id, withEnd(tones, name, colour)) : null;
 }
 
