@@ -16,6 +16,9 @@ export interface LoadSize {
 /** The largest job that a document may hold. */
 export const AT_THE_BOUNDS: LoadSize = { pictures: MOST.pictures, paths: MOST.paths, points: MOST.points };
 
+/** A large job of every day: 2,000 pieces. */
+export const OF_EVERY_DAY: LoadSize = { pictures: 2, paths: 200, points: 2000 };
+
 const PICTURE = { widthPx: 4032, heightPx: 3024 };
 
 /** A job file of a given size: the latch plate's picture so many times, small closed paths all over the first. */

@@ -15,6 +15,8 @@ export interface LoadTimes {
   /** Longest task of the main thread while it was opened, and while it was worked on. */
   longestOpeningMs: number;
   longestWorkingMs: number;
+  /** Frames a second while it is drawn along, and of an empty page that does nothing, in the same browser. */
+  frames: { panning: number; empty: number };
 }
 
 interface Answer {
@@ -47,7 +49,13 @@ export async function timeLoad(size: LoadSize): Promise<LoadTimes> {
     const pan = await answers(fresh, 'pan');
     const zoom = await answers(fresh, 'zoom');
     const drag = await answers(fresh, 'drag');
-    return { firstPictureMs, pan, zoom, drag, longestOpeningMs, longestWorkingMs: await longestTask(fresh) };
+    const longestWorkingMs = await longestTask(fresh);
+    const panning = await framesOf(fresh);
+    const blank = await fresh.context().newPage();
+    await blank.addInitScript('globalThis.__name ??= (named) => named');
+    await blank.goto('about:blank');
+    const frames = { panning, empty: await framesOf(blank) };
+    return { firstPictureMs, pan, zoom, drag, longestOpeningMs, longestWorkingMs, frames };
   } finally {
     await bench.close();
     rmSync(folder, { recursive: true, force: true });
@@ -69,6 +77,21 @@ async function watchTasks(page: Page): Promise<void> {
 /** The longest task since it was last asked for. */
 const longestTask = (page: Page): Promise<number> =>
   page.evaluate(() => Math.max(0, ...(window as unknown as { longTasks: number[] }).longTasks.splice(0)));
+
+/** Frames a second over some seconds; where there is a board it is drawn along by a few pixels each frame. */
+const framesOf = (page: Page): Promise<number> =>
+  page.evaluate(async () => {
+    const board = document.querySelector('[role=application]');
+    const frame = () => new Promise<number>((resolve) => requestAnimationFrame(resolve));
+    const began = await frame();
+    for (let count = 1; ; count++) {
+      board?.dispatchEvent(
+        new WheelEvent('wheel', { bubbles: true, cancelable: true, deltaX: count % 100 < 50 ? 3 : -3, deltaY: 0.5 }),
+      );
+      const ms = (await frame()) - began;
+      if (ms > 4000) return (1000 * count) / ms;
+    }
+  });
 
 const TIMES = 15;
 /** Longer than this is no answer, ms. */

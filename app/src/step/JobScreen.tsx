@@ -5,6 +5,7 @@ import { boardPictures } from '../board/useLayers';
 import { FileButton } from '../door/FileButton';
 import { type Busy, useDoor } from '../door/useDoor';
 import { Act, Button, Notice } from '../kit';
+import { InTurn } from '../kit/InTurn';
 import { useBench } from '../session/benchStore';
 import { useJob } from '../session/jobStore';
 import { cancelLoading, loadAgain, shownTogether, useLoadPixels, usePixelsStore } from '../session/pixelsStore';
@@ -89,7 +90,9 @@ function OpenJob({ step }: { step: StepName }) {
       <div className="flex min-h-0 grow">
         <PlumbLine job={job} step={step} />
         {picture ? (
-          <Step key={picture.id} job={job} picture={picture} onFiles={door.take} readOne={door.readOne} />
+          <InTurn part="step">
+            <Step key={picture.id} job={job} picture={picture} onFiles={door.take} readOne={door.readOne} />
+          </InTurn>
         ) : (
           <div className="p-12 text-ink2">
             <p className="mb-2">This job has no picture. Drop one here, or paste it.</p>

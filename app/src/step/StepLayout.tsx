@@ -3,6 +3,7 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { focusBoard } from '../board/focusBoard';
+import { InTurn } from '../kit/InTurn';
 import { useBench } from '../session/benchStore';
 import { KeyList } from './KeyList';
 import { Readout } from './Readout';
@@ -66,7 +67,7 @@ export function StepLayout({
         />
         <h2 className="font-semibold text-[18px]">{title}</h2>
         <p className="mt-0.5 mb-4 text-[14px] text-ink2">{lead}</p>
-        {slip}
+        <InTurn part="slip">{slip}</InTurn>
       </aside>
     </>
   );

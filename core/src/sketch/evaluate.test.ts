@@ -28,7 +28,7 @@ const changed = (before: Part, change: (after: Part) => void): Part => {
 
 describe('evaluating a part', () => {
   it('makes each path where its picture places it', () => {
-    const { paths, placeOf, faults } = createEvaluator()(part(), placing(), options);
+    const { paths, placeOf, faults } = createEvaluator().evaluate(part(), placing(), options);
     expect(paths.map((p) => p.form?.kind)).toEqual(['chain', 'chain', 'circle']);
     expect(paths[2]!.form).toMatchObject({ centre: { x: 6, y: -3 }, radius: 1 });
     expect(placeOf('b')).toEqual({ x: 10, y: -0 });
@@ -38,7 +38,7 @@ describe('evaluating a part', () => {
   });
 
   it('keeps what nothing was changed of, and the list when nothing was changed at all', () => {
-    const evaluate = createEvaluator();
+    const { evaluate } = createEvaluator();
     const on = placing();
     const before = part();
     const first = evaluate(before, on, options);
@@ -56,7 +56,7 @@ describe('evaluating a part', () => {
   });
 
   it('shows what is dragged where it is, and only that', () => {
-    const evaluate = createEvaluator();
+    const { evaluate } = createEvaluator();
     const [on, before] = [placing(), part()];
     const first = evaluate(before, on, options);
     const draft = { c: { ...seen(200, 80) } };
@@ -67,12 +67,28 @@ describe('evaluating a part', () => {
     expect(evaluate(before, on, options).paths[0]!.form).toEqual(first.paths[0]!.form);
   });
 
+  it('works ahead in stretches, and comes to the same', () => {
+    const { evaluate, prepare } = createEvaluator();
+    const [on, all] = [placing(), part()];
+    let asked = 0;
+    expect(prepare(all, on, options, () => asked++ > 0)).toBe(false);
+    expect(prepare(all, on, options, () => false)).toBe(true);
+    const ahead = evaluate(all, on, options);
+    expect(ahead.paths).toEqual(createEvaluator().evaluate(all, on, options).paths);
+    // What was moved since then is worked out again.
+    const moved = changed(all, (p) => {
+      p.sketches[MAIN_SKETCH]!.points.b = { at: { kind: 'observed', ...seen(120, 0) } };
+    });
+    expect(prepare(moved, on, options, () => true)).toBe(false);
+    expect(evaluate(moved, on, options).paths).toEqual(createEvaluator().evaluate(moved, on, options).paths);
+  });
+
   it('says which paths have no place, and keeps the others', () => {
     const before = part();
     const lost = changed(before, (p) => {
       p.sketches[MAIN_SKETCH]!.points.d = { at: { kind: 'observed', ...seen(0, 0, { picture: 'other' }) } };
     });
-    const { paths, faults } = createEvaluator()(lost, placing(), options);
+    const { paths, faults } = createEvaluator().evaluate(lost, placing(), options);
     expect(paths.map((p) => p.form !== null)).toEqual([true, false, true]);
     expect(faults).toEqual([{ sketch: MAIN_SKETCH, path: 'other', reason: 'no-place' }]);
   });
@@ -83,7 +99,7 @@ describe('a length that was typed', () => {
     decideDistance(p.sketches[MAIN_SKETCH]!, 'size', ['d', 'e'], { text: '10.5', unit: 'mm' }),
   );
   const lengthOf = (on: Placing, of: Part = typed) => {
-    const form = createEvaluator()(of, on, options).paths[1]!.form;
+    const form = createEvaluator().evaluate(of, on, options).paths[1]!.form;
     if (form?.kind !== 'chain') throw new Error('a line');
     const { from, to } = form.segments[0]!;
     return Math.hypot(to.x - from.x, to.y - from.y);
@@ -91,7 +107,7 @@ describe('a length that was typed', () => {
 
   it('stays what was typed through every calibration, its ends where they were seen but for that', () => {
     for (const perMm of [9, 10, 11.3]) expect(lengthOf(placing(perMm))).toBeCloseTo(10.5, 9);
-    const { placeOf } = createEvaluator()(typed, placing(), options);
+    const { placeOf } = createEvaluator().evaluate(typed, placing(), options);
     expect(placeOf('d')?.x).toBeCloseTo(29.75, 9);
     expect(placeOf('e')?.x).toBeCloseTo(40.25, 9);
     expect(observationOf(typed, 'd')?.uPx).toBe(300);
@@ -115,7 +131,7 @@ describe('a length that was typed', () => {
         value: { text: '12', unit: 'mm' },
       };
     });
-    const { paths, faults } = createEvaluator()(twice, placing(), options);
+    const { paths, faults } = createEvaluator().evaluate(twice, placing(), options);
     expect(faults).toEqual([{ sketch: MAIN_SKETCH, path: 'other', reason: 'sizes-contradict' }]);
     expect(paths[1]!.form).toMatchObject({ segments: [{ from: { x: 30 }, to: { x: 40 } }] });
   });

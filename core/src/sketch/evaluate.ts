@@ -67,15 +67,32 @@ interface Kept {
   fault: PartFault | null;
 }
 
-/**
- * From what was seen and decided to the paths of the part: for the board, for figures, for files and for scripts alike.
- * It depends on its arguments alone. Whoever holds it works out again only the paths of which something changed; a
- * path of which nothing did keeps its identity, and so does the list.
- */
-export function createEvaluator(): (part: Part, placing: Placing, options: EvaluateOptions) => EvaluatedPart {
+export interface Evaluator {
+  /**
+   * From what was seen and decided to the paths of the part: for the board, for figures, for files and for scripts
+   * alike. It depends on its arguments alone. Only the paths of which something changed since the last time are worked
+   * out again; a path of which nothing did keeps its identity, and so does the list.
+   */
+  evaluate(part: Part, placing: Placing, options: EvaluateOptions): EvaluatedPart;
+  /**
+   * Works ahead for `evaluate` until `isOut` says that the time is over: of a large part all of it at once would hold
+   * up the screen. True when nothing is left to be worked out.
+   */
+  prepare(part: Part, placing: Placing, options: EvaluateOptions, isOut: () => boolean): boolean;
+}
+
+export function createEvaluator(): Evaluator {
   let kept = new Map<Id, Kept>();
   let last: EvaluatedPart | null = null;
-  return (part, placing, options) => {
+  const prepare: Evaluator['prepare'] = (part, placing, options, isOut) => {
+    for (const sketch of sketchesOf(part))
+      for (const path of pathsIn(sketch)) {
+        if (isOut()) return false;
+        kept.set(path.id, evaluateKept(kept.get(path.id), sketch, path, placing, options));
+      }
+    return true;
+  };
+  const evaluate: Evaluator['evaluate'] = (part, placing, options) => {
     const next = new Map<Id, Kept>();
     for (const sketch of sketchesOf(part))
       for (const path of pathsIn(sketch))
@@ -93,11 +110,12 @@ export function createEvaluator(): (part: Part, placing: Placing, options: Evalu
     last = evaluated;
     return evaluated;
   };
+  return { evaluate, prepare };
 }
 
 /** As `createEvaluator`, once. */
 export const evaluatePart = (part: Part, placing: Placing, options: EvaluateOptions): EvaluatedPart =>
-  createEvaluator()(part, placing, options);
+  createEvaluator().evaluate(part, placing, options);
 
 function evaluateKept(
   before: Kept | undefined,

@@ -85,7 +85,7 @@ export function HandOverStep({ job, picture }: StepProps) {
 
   const why = !isTrue
     ? 'The picture is not true yet, so the profile has no size. Say what is known in it first.'
-    : !bounds
+    : !bounds && drawn.isWhole
       ? 'Nothing is traced yet.'
       : null;
   return (
@@ -156,7 +156,11 @@ export function HandOverStep({ job, picture }: StepProps) {
                 key={format}
                 title={format.toUpperCase()}
                 figure={
-                  <Button strong disabled={why !== null || busy !== null} onClick={() => void handOver(format, mime)}>
+                  <Button
+                    strong
+                    disabled={why !== null || busy !== null || !drawn.isWhole}
+                    onClick={() => void handOver(format, mime)}
+                  >
                     {busy === format ? 'Writing …' : `Download ${format.toUpperCase()}`}
                   </Button>
                 }

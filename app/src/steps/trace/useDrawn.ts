@@ -1,7 +1,7 @@
 import { formsBounds, pathData, type Vec2 } from '@steady-moth/core/geometry';
 import type { JobDocument } from '@steady-moth/core/job';
 import { createEvaluator, type EvaluatedPath, type Observation, type Placing } from '@steady-moth/core/sketch';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useReducer, useRef, useState } from 'react';
 import type { BoardFace } from '../../frames/boardMap';
 import { placingOfFace } from '../../frames/placing';
 import type { Box } from '../../frames/view';
@@ -42,6 +42,8 @@ export function drawnPath(evaluated: EvaluatedPath): DrawnPath {
 
 /** The part as it lies on the board, y down. */
 export interface Drawn {
+  /** False while a large part is still being evaluated: what is here then is as it was before. */
+  isWhole: boolean;
   paths: readonly DrawnPath[];
   /** Of a point or a pick by its name. */
   placeOf(id: string): Vec2 | null;
@@ -49,7 +51,7 @@ export interface Drawn {
   placeSeen(at: Pick<Observation, 'picture' | 'uPx' | 'vPx'>): Vec2 | null;
 }
 
-export const NOTHING_DRAWN: Drawn = { paths: [], placeOf: () => null, placeSeen: () => null };
+export const NOTHING_DRAWN: Drawn = { isWhole: true, paths: [], placeOf: () => null, placeSeen: () => null };
 
 const turnedOver = (p: Vec2 | null): Vec2 | null => p && { x: p.x, y: -p.y };
 
@@ -63,17 +65,37 @@ export function useDrawn(
   draft: Readonly<Record<string, Observation>> | null,
   truly = false,
 ): Drawn {
-  const [evaluate] = useState(createEvaluator);
+  const [{ evaluate, prepare }] = useState(createEvaluator);
+  const [stretch, next] = useReducer((n: number) => n + 1, 0);
+  const last = useRef<{ drawn: Drawn; placing: Placing } | null>(null);
   const placing = useMemo<Placing>(() => new Map([...faces].map(([id, face]) => [id, placingOfFace(face)])), [faces]);
-  return useMemo(() => {
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each stretch goes on where the one before ended
+  const drawn = useMemo(() => {
+    const until = performance.now() + STRETCH_MS;
+    // All of it is new with the first drawing, and with each calibration; a change after that touches one path.
+    if (last.current?.placing !== placing && !prepare(part, placing, { truly, draft }, () => performance.now() > until))
+      return null;
     const { paths, placeOf } = evaluate(part, placing, { truly, draft });
-    return {
+    const whole: Drawn = {
+      isWhole: true,
       paths: drawnAll(paths),
       placeOf: (id) => turnedOver(placeOf(id)),
       placeSeen: (at) => turnedOver(placing.get(at.picture)?.place(at, null) ?? null),
     };
-  }, [evaluate, part, placing, truly, draft]);
+    last.current = { drawn: whole, placing };
+    return whole;
+  }, [evaluate, prepare, part, placing, truly, draft, stretch]);
+  useEffect(() => {
+    if (drawn) return;
+    const soon = setTimeout(next);
+    return () => clearTimeout(soon);
+  });
+  const before = last.current?.drawn;
+  return useMemo(() => drawn ?? { ...(before ?? NOTHING_DRAWN), isWhole: false }, [drawn, before]);
 }
+
+/** A part is evaluated so long in one go, ms; a large one in several, with room for whatever else waits. */
+const STRETCH_MS = 20;
 
 const lists = new WeakMap<readonly EvaluatedPath[], readonly DrawnPath[]>();
 
