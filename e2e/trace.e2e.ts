@@ -172,6 +172,31 @@ it('loses nothing of a hand in a hurry: two circles drawn at once, a press befor
   expect(away).toBeLessThan(8);
 });
 
+it('keeps the order of a hand in a hurry: a key never comes before the press before it', async () => {
+  const paths = () => page.getByRole('button', { name: /^(Path|Outer edge|Hole) ?\d*$/ }).count();
+  const before = await paths();
+  await page.keyboard.press('q');
+  const places = [await at(20, 45), await at(35, 45)];
+  // Two points, and at once another tool: the line is drawn, and neither point begins a path of the other tool.
+  for (const p of places) await page.mouse.click(p.x, p.y);
+  await page.keyboard.press('r');
+  await expect.poll(paths, { timeout: 10_000 }).toBe(before + 1);
+  await page.getByRole('button', { name: 'Circle', pressed: true }).waitFor();
+  await page.keyboard.press('q');
+  // Three points and undo at once: it is the last one that goes.
+  const more = [await at(20, 20), await at(30, 20), await at(30, 28)];
+  for (const p of more) await page.mouse.click(p.x, p.y);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await expect.poll(paths, { timeout: 10_000 }).toBe(before + 2);
+  await page
+    .getByRole('button', { name: /^Path \d+$/ })
+    .last()
+    .click();
+  await expect.poll(() => page.getByRole('button', { name: /^line \d+$/ }).count()).toBe(1);
+});
+
 it('measures between two places, says mark for cut, names runs, and dims the picture', async () => {
   await page.keyboard.press('y');
   await press(page, await at(0, 20));

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { afterPresses } from '../board/pressQueue';
 import { type Tool, useBench } from '../session/benchStore';
 
 /** Pockets by the position of their letter in the top row of the keyboard. */
@@ -32,7 +33,7 @@ export function ToolRoll({ pockets }: { pockets: readonly Pocket[] }) {
             type="button"
             aria-pressed={out}
             title={p.hint}
-            onClick={() => take(p.tool)}
+            onClick={() => afterPresses(() => take(p.tool))}
             className={`relative flex min-w-[55px] max-w-[85px] flex-1 cursor-pointer flex-col items-center rounded-t-sm rounded-b-lg border border-line pt-1 pb-1.5 ${out ? 'h-[60px] border-rust bg-rust text-[var(--on-rust)]' : 'h-[50px] bg-paper text-ink hover:border-ink3'}`}
           >
             <span aria-hidden className="h-5 w-5">

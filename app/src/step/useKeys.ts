@@ -20,8 +20,8 @@ export function useKeys(pockets: readonly Pocket[], go: (by: 1 | -1) => void, sh
       if (event.ctrlKey || event.metaKey) {
         if (isTextField(event.target)) return;
         const key = event.key.toLowerCase();
-        if (key === 'z' && !event.shiftKey) useJob.getState().undo();
-        else if (key === 'y' || (key === 'z' && event.shiftKey)) useJob.getState().redo();
+        if (key === 'z' && !event.shiftKey) afterPresses(() => useJob.getState().undo());
+        else if (key === 'y' || (key === 'z' && event.shiftKey)) afterPresses(() => useJob.getState().redo());
         else return;
         event.preventDefault();
         return;
@@ -37,13 +37,14 @@ export function useKeys(pockets: readonly Pocket[], go: (by: 1 | -1) => void, sh
         else if (selection) select(null);
       } else if (event.key === '?') latest.current.showKeys();
       else if (event.code === NEXT_STEP_KEY || event.code === STEP_BEFORE_KEY) {
-        if (!event.repeat) latest.current.go(event.code === NEXT_STEP_KEY ? 1 : -1);
+        if (!event.repeat) afterPresses(() => latest.current.go(event.code === NEXT_STEP_KEY ? 1 : -1));
       } else {
         const at = POCKET_KEYS.indexOf(event.code as (typeof POCKET_KEYS)[number]);
         const pocket = pockets.find((p) => p.at === at);
         if (!pocket || event.repeat) return;
-        // Its letter takes a tool out; it is laid down with Escape, not by the same letter in a hurry.
-        if (useBench.getState().tool !== pocket.tool) useBench.getState().take(pocket.tool);
+        // Its letter takes a tool out; it is laid down with Escape, not by the same letter in a hurry. What was pressed
+        // before it was pressed with the tool before.
+        afterPresses(() => useBench.getState().tool !== pocket.tool && useBench.getState().take(pocket.tool));
         event.preventDefault();
       }
     };
