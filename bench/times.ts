@@ -103,6 +103,13 @@ export async function measureTimes(row: AddRow): Promise<void> {
     `${pictures.clearPerSecond.toFixed(0)} a second`,
     '≥ 30',
   );
+  row(
+    'browser: the same for one that is grown from a place',
+    '',
+    '1',
+    `${pictures.grownPerSecond.toFixed(0)} a second`,
+    '',
+  );
   const answer = ({ medianMs, worstMs }: { medianMs: number; worstMs: number }) =>
     `${medianMs.toFixed(0)} ms, slowest ${worstMs.toFixed(0)}`;
   const jobs = [

@@ -9,11 +9,11 @@ const DARKER_FACTOR = 1.5;
 const GRAIN_SIGMAS = 2.5;
 /** It is grown in rings, each so much further than the one before, the light known better each time. */
 const RING_FACTOR = 1.6;
-const FIRST_RING_PX = 8;
+const FIRST_RING_PX = 5;
 /** From how far on the light is a plane, and a curved surface: further in, a few grains would bend it. */
-const [PLANE_PX, CURVED_PX] = [20, 120];
+const [PLANE_PX, CURVED_PX] = [10, 60];
 /** Passes over all of it once the light is known. */
-const LAST_PASSES = 3;
+const LAST_PASSES = 2;
 /** So many pixels tell the light as well as all do. */
 const MOST_FITTED = 20_000;
 /** Below this lightness a hue says nothing. */
@@ -56,12 +56,17 @@ export function growBackground(
     const at = 3 * labIndex(data[4 * k]!, data[4 * k + 1]!, data[4 * k + 2]!);
     for (let c = 0; c < 3; c++) lab[3 * k + c] = table[at + c]!;
   }
+  const field = { lab, width, height };
+  // The light is found on every fourth pixel, which tells it as well.
+  const thin = thinned(field);
   const reached = new Uint8Array(count);
   for (const { uPx, vPx } of places) {
     const [x, y] = [Math.floor(uPx), Math.floor(vPx)];
     if (!(x >= 0 && y >= 0 && x < width && y < height)) continue;
     // Each place under a light of its own: the next one may lie in a hole, or beyond the edge of a window's light.
-    const own = growFrom({ lab, width, height }, x, y, tolerance * MOST_UNLIKE);
+    const bound = tolerance * MOST_UNLIKE;
+    const light = lightFrom(thin, Math.min(x >> 1, thin.width - 1), Math.min(y >> 1, thin.height - 1), bound);
+    const own = reachedFrom(field, x, y, light, bound, Math.hypot(width, height));
     for (let k = 0; k < count; k++) reached[k]! |= own[k]!;
   }
   return paintGround({ width, height, data }, reached);
@@ -74,7 +79,17 @@ interface Field {
   height: number;
 }
 
-function growFrom(field: Field, x: number, y: number, bound: number): Uint8Array {
+/** Every second pixel of every second row. */
+function thinned({ lab, width, height }: Field): Field {
+  const [w, h] = [Math.max(1, width >> 1), Math.max(1, height >> 1)];
+  const out = new Float32Array(3 * w * h);
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++)
+      for (let c = 0; c < 3; c++) out[3 * (y * w + x) + c] = lab[3 * (2 * y * width + 2 * x) + c]!;
+  return { lab: out, width: w, height: h };
+}
+
+function lightFrom(field: Field, x: number, y: number, bound: number): Light {
   const { lab, width } = field;
   const at = 3 * (y * width + x);
   const l = Math.max(lab[at]!, DARKEST);
@@ -86,7 +101,7 @@ function growFrom(field: Field, x: number, y: number, bound: number): Uint8Array
     light = fitLight(field, reachedFrom(field, x, y, light, bound, ring), ring) ?? light;
   for (let pass = 0; pass < LAST_PASSES; pass++)
     light = fitLight(field, reachedFrom(field, x, y, light, bound, all), all) ?? light;
-  return reachedFrom(field, x, y, light, bound, all);
+  return light;
 }
 
 /** What joins a place, is like the ground under that light, and lies no further than `ring` px. */
