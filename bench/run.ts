@@ -1,10 +1,11 @@
-// npm run bench [-- --scenes N] [--slow N] [--only accuracy|times]: measures the figures of docs/measurement.md that are
-// reached so far, prints them as a table, and writes docs/bench.md. With --only the rows of the other half stay.
+// npm run bench [-- --scenes N] [--slow N] [--only accuracy|harder|times]: measures the figures of docs/measurement.md that are
+// reached so far, prints them as a table, and writes docs/bench.md. With --only the other rows stay.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { measureAccuracy } from './accuracy';
 import type { AddRow } from './addRow';
+import { measureHarder } from './harder';
 import { measureTimes } from './times';
 
 const after = (name: string): string | undefined => {
@@ -20,7 +21,7 @@ const before = readFileSync(path, 'utf8').split('\n');
 const today = new Date().toISOString().slice(0, 10);
 const kept = (start: string): string | undefined => before.find((line) => line.startsWith(start));
 
-/** Rows of one half, or those that stand there already. */
+/** Rows of one part, or those that stand there already. */
 async function half(isMine: (seeds: string) => boolean, measure: (row: AddRow) => Promise<void>, again: boolean) {
   if (!again) return before.filter((line) => line.startsWith('| ') && isMine(line.split(' | ')[1] ?? ''));
   const rows: string[] = [];
@@ -33,9 +34,11 @@ async function half(isMine: (seeds: string) => boolean, measure: (row: AddRow) =
 
 // Rows of accuracy name their seeds, rows of time have none.
 const isAccuracy = (seeds: string) => seeds === 'fixed' || seeds === 'fresh';
-const [accuracy, times] = [only !== 'times', only !== 'accuracy'];
+const isWanted = (part: string) => only === undefined || only === part;
+const [accuracy, harder, times] = [isWanted('accuracy'), isWanted('harder'), isWanted('times')];
 const rows = [
   ...(await half(isAccuracy, (row) => measureAccuracy(row, scenes, slow), accuracy)),
+  ...(await half((seeds) => seeds === 'harder', measureHarder, harder)),
   ...(await half((seeds) => seeds.trim() === '', measureTimes, times)),
 ];
 const machine = `Node ${process.versions.node}, ${cpus().length} cores (${cpus()[0]?.model.trim()})`;
@@ -43,6 +46,9 @@ const measured = [
   accuracy || !kept('Accuracy')
     ? `Accuracy: \`npm run bench -- --only accuracy --scenes ${scenes} --slow ${slow}\`, ${today}.`
     : kept('Accuracy'),
+  harder || !kept('Pictures that mislead')
+    ? `Pictures that mislead: \`npm run bench -- --only harder\`, ${today}.`
+    : kept('Pictures that mislead'),
   times || !kept('Times')
     ? `Times: \`npm run bench -- --only times\`, ${today}, ${machine}. They vary two- to threefold between machines: the ratios say more.`
     : kept('Times'),

@@ -99,6 +99,7 @@ async function timeSliders(
   await page.getByText('cleared').waitFor();
   await page.waitForTimeout(1500);
   const clearPerSecond = await dragSlider(page, 'How unlike it may be', 120);
+  await page.keyboard.press('e');
   await page.getByRole('radio', { name: 'all that joins it' }).click();
   await page.mouse.click(box.x + box.width / 2, box.y + 60);
   await page.waitForTimeout(1500);

@@ -1,4 +1,5 @@
-import { cutPatch, type Derivatives, differentiate, type Patch, type Pixels } from '../raster';
+import { cutPatch, type Derivatives, derivativesAt, differentiate, type Patch, type Pixels } from '../raster';
+import { asLight, cutColours, directionAcross, FAR_SHARE, LUMINANCE, seekColourEdge, type Weights } from './colours';
 import { type BandFit, type FittedStep, fitBand } from './fitBand';
 import { fitParabola, type Parabola } from './fitCurve';
 import { fitEdge, SOFTEST_PX } from './fitEdge';
@@ -79,36 +80,44 @@ const BESIDE_PX = 6;
  */
 export function locateEdges(pixels: Pixels, uPx: number, vPx: number, options: LocateOptions = {}): Located[] {
   const wanted = { ...LOCATE, ...options };
-  const patch = cutPatch(pixels, uPx, vPx, wanted.searchPx + wanted.halfLengthPx + wanted.reachPx + BESIDE_PX);
-  const seat = patch && seekEdge(patch, differentiate(patch, SEEK_SIGMA_PX), uPx, vPx, wanted.searchPx);
-  const settled = patch && seat && settle(patch, seat, 'edge', wanted, uPx, vPx);
+  const settled = settleEdge(pixels, uPx, vPx, wanted);
   if (!settled) return [];
-  return gather(pixels, settled.own, settled.beside, wanted);
+  return gather(pixels, settled.own, settled.beside, wanted, settled.weights);
 }
 
 /** What runs along an edge that was located, within the search; as `locateEdges`, without that edge itself. */
 export function edgesBeside(pixels: Pixels, edge: Located, options: LocateOptions = {}): Located[] {
-  return gather(pixels, edge, [], { ...LOCATE, ...options }).slice(1);
+  return gather(pixels, edge, [], { ...LOCATE, ...options }, LUMINANCE).slice(1);
 }
 
-function gather(pixels: Pixels, own: Located, beside: Located[], wanted: Required<LocateOptions>): Located[] {
+function gather(
+  pixels: Pixels,
+  own: Located,
+  beside: Located[],
+  wanted: Required<LocateOptions>,
+  weights: Weights,
+): Located[] {
   const found = [own, ...beside];
   const reachPx = Math.min(MOST_APART_PX, wanted.searchPx);
   const across = Math.hypot(reachPx + wanted.reachPx, wanted.halfLengthPx);
-  const wide = cutPatch(pixels, own.uPx, own.vPx, across + BESIDE_PX + 2);
-  if (!wide) return found;
-  const profile = readProfile(wide, own, reachPx + SMOOTHED_PX, wanted.halfLengthPx);
-  const rows = profile.rows.map((_, k) => k);
-  if (rows.length < FEWEST_ROWS) return found;
-  const along = (t: number) => (own.bend / 2) * t * t;
-  for (const { offsetPx, rise } of stepsAlong(profile, rows, along, wanted.leastContrast).slice(0, MOST_BESIDE)) {
-    const at = { uPx: own.uPx + offsetPx * Math.cos(own.normal), vPx: own.vPx + offsetPx * Math.sin(own.normal) };
-    if (!isNew(found, at)) continue;
-    // Each is followed from its own dark to its own light.
-    const normal = own.normal + (rise < 0 ? Math.PI : 0);
-    const other = settle(wide, { ...at, normal, bend: own.bend }, 'edge', wanted, at.uPx, at.vPx, false)?.own;
-    if (!other || other.blurPx > SOFTEST_BESIDE_PX) continue;
-    if (Math.abs(Math.sin(other.normal - own.normal)) < PARALLEL && isNew(found, other)) found.push(other);
+  const colours = cutColours(pixels, own.uPx, own.vPx, across + BESIDE_PX + 2);
+  if (!colours) return found;
+  // What runs beside an edge of colour may be one of brightness alone, such as a shadow's.
+  for (const by of weights === LUMINANCE ? [LUMINANCE] : [weights, LUMINANCE]) {
+    const wide = asLight(colours, by);
+    const profile = readProfile(wide, own, reachPx + SMOOTHED_PX, wanted.halfLengthPx);
+    const rows = profile.rows.map((_, k) => k);
+    if (rows.length < FEWEST_ROWS) return found;
+    const along = (t: number) => (own.bend / 2) * t * t;
+    for (const { offsetPx, rise } of stepsAlong(profile, rows, along, wanted.leastContrast).slice(0, MOST_BESIDE)) {
+      const at = { uPx: own.uPx + offsetPx * Math.cos(own.normal), vPx: own.vPx + offsetPx * Math.sin(own.normal) };
+      if (!isNew(found, at)) continue;
+      // Each is followed from its own dark to its own light.
+      const normal = own.normal + (rise < 0 ? Math.PI : 0);
+      const other = settle(wide, { ...at, normal, bend: own.bend }, 'edge', wanted, at.uPx, at.vPx, false)?.own;
+      if (!other || other.blurPx > SOFTEST_BESIDE_PX) continue;
+      if (Math.abs(Math.sin(other.normal - own.normal)) < PARALLEL && isNew(found, other)) found.push(other);
+    }
   }
   const away = (e: Located) => Math.hypot(e.uPx - own.uPx, e.vPx - own.vPx);
   return found.sort((a, b) => away(a) - away(b));
@@ -143,14 +152,10 @@ function locate(
   options: LocateOptions,
 ): Located | null {
   const wanted = { ...LOCATE, ...options };
+  if (kind === 'edge') return settleEdge(pixels, uPx, vPx, wanted)?.own ?? null;
   const patch = cutPatch(pixels, uPx, vPx, wanted.searchPx + wanted.halfLengthPx + wanted.reachPx + BESIDE_PX);
-  if (!patch) return null;
-  const derivatives = differentiate(patch, SEEK_SIGMA_PX);
-  const seat =
-    kind === 'edge'
-      ? seekEdge(patch, derivatives, uPx, vPx, wanted.searchPx)
-      : seekLine(patch, derivatives, uPx, vPx, wanted.searchPx);
-  return (seat && settle(patch, seat, kind, wanted, uPx, vPx)?.own) ?? null;
+  const seat = patch && seekLine(patch, differentiate(patch, SEEK_SIGMA_PX), uPx, vPx, wanted.searchPx);
+  return (patch && seat && settle(patch, seat, kind, wanted, uPx, vPx)?.own) ?? null;
 }
 
 /** A place to begin with, and how much an edge seems to bend there, 1/px. */
@@ -158,23 +163,77 @@ interface Rough extends Seat {
   bend: number;
 }
 
-/** The strongest gradient near the place, near counting more than strong. */
-function seekEdge(
-  patch: Patch,
-  { byX, byY, byXX, byXY, byYY, rim }: Derivatives,
-  uPx: number,
-  vPx: number,
-  searchPx: number,
-): Rough | null {
-  const found = seek(patch, rim, uPx, vPx, searchPx, (at) => {
-    const strength = Math.hypot(byX[at]!, byY[at]!);
-    return { strength, normal: Math.atan2(byY[at]!, byX[at]!) };
-  });
-  if (!found) return null;
-  // Lines of equal light round a hole are circles about its middle, however blurred it is.
-  const { at, strength } = found;
-  const [x, y] = [byX[at]! / strength, byY[at]! / strength];
-  return { ...found, bend: (y * y * byXX[at]! - 2 * x * y * byXY[at]! + x * x * byYY[at]!) / strength };
+/** How an edge bends where it was found: lines of equal light round a hole are circles, however blurred it is. */
+function bendAt(patch: Patch, { uPx, vPx }: Seat): number {
+  const at = derivativesAt(patch, Math.floor(uPx) - patch.left, Math.floor(vPx) - patch.top, SEEK_SIGMA_PX);
+  const size = at && Math.hypot(at.byX, at.byY);
+  if (!at || !size) return 0;
+  const [x, y] = [at.byX / size, at.byY / size];
+  return (y * y * at.byXX - 2 * x * y * at.byXY + x * x * at.byYY) / size;
+}
+
+/**
+ * From this share on brightness is taken for what tells both sides apart: it is as sharp as the lens makes it, while a
+ * file keeps differences of colour at half the size.
+ */
+const BY_BRIGHTNESS = 0.25;
+
+/** An edge that was settled, what was fitted along with it, and the light in which it was. */
+interface Settled {
+  own: Located;
+  beside: Located[];
+  weights: Weights;
+}
+
+/**
+ * The edge nearest to a place, in brightness where that tells both sides apart, else in the colour in which they differ
+ * most against the noise.
+ */
+function settleEdge(pixels: Pixels, uPx: number, vPx: number, wanted: Required<LocateOptions>): Settled | null {
+  const reach = wanted.searchPx + wanted.halfLengthPx + wanted.reachPx + BESIDE_PX;
+  const colours = cutColours(pixels, uPx, vPx, reach);
+  const seat = colours && seekColourEdge(colours, uPx, vPx, wanted.searchPx, SEEK_SIGMA_PX);
+  if (!colours || !seat) return null;
+  const step = directionAcross(colours, seat);
+  const ways: Weights[] = !step
+    ? [LUMINANCE]
+    : step.byBrightness >= BY_BRIGHTNESS
+      ? [LUMINANCE, step.weights]
+      : [step.weights, LUMINANCE];
+  const settleBy = (weights: Weights): Settled | null => {
+    const patch = asLight(colours, weights);
+    const own = seekColourEdge({ ...patch, channels: [patch.light] }, uPx, vPx, wanted.searchPx, SEEK_SIGMA_PX, [1]);
+    // In one light a stronger edge may be found further off: the one that was meant stays.
+    const from = own && Math.hypot(own.uPx - seat.uPx, own.vPx - seat.vPx) < ONE_EDGE_PX ? own : seat;
+    const settled = settle(patch, { ...from, bend: bendAt(patch, from) }, 'edge', wanted, uPx, vPx);
+    if (!settled || weights === LUMINANCE) return settled && { ...settled, weights };
+    const sigmaPx = Math.hypot(settled.own.sigmaPx, COLOUR_SIGMA_PX * (1 - (step?.byBrightness ?? 0)));
+    return { ...settled, own: { ...settled.own, sigmaPx }, weights };
+  };
+  const [first, second] = ways;
+  const best = settleBy(first!);
+  if (best && first === LUMINANCE) return best;
+  const other = second ? settleBy(second) : null;
+  return best && other ? weighed(best, other) : (best ?? other);
+}
+
+/** Places further apart are two edges, not two opinions of one, px. */
+const ONE_EDGE_PX = 3;
+/** Files keep differences of colour at half the size, and cameras fill them in: what that shifts an edge by, px. */
+const COLOUR_SIGMA_PX = 0.15;
+
+/**
+ * An edge by its colour, held against the same by brightness: a wall has its face's hue, a shadow its ground's, so that
+ * both may lie beside the edge that is meant. Where they agree the surer one counts; where they are apart, neither is
+ * known better than that.
+ */
+function weighed(byColour: Settled, byBrightness: Settled): Settled {
+  const { own } = byColour;
+  const apart = Math.hypot(own.uPx - byBrightness.own.uPx, own.vPx - byBrightness.own.vPx);
+  if (apart > ONE_EDGE_PX) return byColour;
+  if (apart < 2 * Math.hypot(own.sigmaPx, byBrightness.own.sigmaPx))
+    return byBrightness.own.sigmaPx < own.sigmaPx ? byBrightness : byColour;
+  return { ...byColour, own: { ...own, sigmaPx: Math.hypot(own.sigmaPx, apart / 2) } };
 }
 
 /** The deepest valley of light, or the highest ridge: the larger curvature of light, and the direction across it. */
@@ -195,12 +254,6 @@ function seekLine(
   });
   return found && { ...found, bend: 0 };
 }
-
-/**
- * How much of its strength an edge at the end of the search counts, against one right at the place asked. Little, since
- * a thick part shows its foot, stronger than its face, only a few pixels off: the one that was pointed at is meant.
- */
-const FAR_SHARE = 0.05;
 
 function seek(
   patch: Patch,

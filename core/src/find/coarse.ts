@@ -30,15 +30,26 @@ export function coarseOf({ width, height, data }: Pixels, longPx = COARSE_LONG_P
   return { step, width: w, height: h, gray };
 }
 
-/** Gray at a place of the small copy, bilinear, clamped to it. */
-export function grayAt({ width, height, gray }: Coarse, x: number, y: number): number {
-  const u = Math.min(Math.max(x - 0.5, 0), width - 1.001);
-  const v = Math.min(Math.max(y - 0.5, 0), height - 1.001);
-  const [i, j] = [Math.floor(u), Math.floor(v)];
-  const [fx, fy] = [u - i, v - j];
-  const at = j * width + i;
-  return (
-    (gray[at]! * (1 - fx) + gray[at + 1]! * fx) * (1 - fy) +
-    (gray[at + width]! * (1 - fx) + gray[at + width + 1]! * fx) * fy
-  );
+/** The same in three colours, one after the other for each pixel. */
+export interface CoarseColours {
+  step: number;
+  width: number;
+  height: number;
+  levels: Float32Array;
+}
+
+export function coarseColoursOf({ width, height, data }: Pixels, longPx = COARSE_LONG_PX): CoarseColours {
+  const step = Math.max(1, Math.round(Math.max(width, height) / longPx));
+  const [w, h] = [Math.floor(width / step), Math.floor(height / step)];
+  const levels = new Float32Array(3 * w * h);
+  const taps = step < 3 ? Array.from({ length: step }, (_, k) => k) : [step >> 2, step - 1 - (step >> 2)];
+  const share = 1 / (taps.length * taps.length);
+  for (let y = 0; y < h; y++)
+    for (const dy of taps)
+      for (const dx of taps) {
+        let at = ((y * step + dy) * width + dx) * 4;
+        for (let to = 3 * y * w; to < 3 * (y + 1) * w; to += 3, at += 4 * step)
+          for (let c = 0; c < 3; c++) levels[to + c]! += data[at + c]! * share;
+      }
+  return { step, width: w, height: h, levels };
 }

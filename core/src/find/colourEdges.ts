@@ -8,7 +8,12 @@ export interface ColourEdge {
   sigmaPx: number;
   /** Change of colour, linear light, over two pixels. */
   contrast: number;
+  /** Mean colours a few pixels before and behind it along the normal, linear light. */
+  before: Rgb;
+  behind: Rgb;
 }
+
+export type Rgb = readonly [number, number, number];
 
 export interface ColourEdgeOptions {
   /** Half width of the profile across it, px. */
@@ -17,6 +22,8 @@ export interface ColourEdgeOptions {
   halfLengthPx: number;
   /** Its bend, 1/px, positive towards the normal. */
   bend?: number;
+  /** Within how far it falls off on both sides, px: two edges of a rounded rim seen as one are softer than one. */
+  sharpWithinPx?: number;
 }
 
 /** Beside the loops that read it. */
@@ -43,7 +50,7 @@ export function colourEdges(
   y: number,
   nx: number,
   ny: number,
-  { reachPx, halfLengthPx, bend = 0 }: ColourEdgeOptions,
+  { reachPx, halfLengthPx, bend = 0, sharpWithinPx = SHARP_WITHIN_PX }: ColourEdgeOptions,
 ): ColourEdge[] {
   const count = 2 * Math.round(reachPx / STEP) + 1;
   const middle = (count - 1) / 2;
@@ -63,7 +70,7 @@ export function colourEdges(
   const found: ColourEdge[] = [];
   for (let k = APART + 1; k < count - APART - 1; k++) {
     if (signal[k]! < LEAST_CONTRAST || signal[k]! < signal[k - 1]! || signal[k]! <= signal[k + 1]!) continue;
-    if (!isSharp(signal, k)) continue;
+    if (!isSharp(signal, k, sharpWithinPx / STEP)) continue;
     const centre = centreAbout(signal, k);
     const own = parts.map((part) => centreAbout(changes(part, ROWS / PARTS), k));
     const mean = own.reduce((a, b) => a + b) / PARTS;
@@ -72,18 +79,31 @@ export function colourEdges(
       offPx: (centre - middle) * STEP,
       sigmaPx: Math.hypot(STEP * Math.sqrt(square / PARTS), LEAST_SIGMA_PX),
       contrast: signal[k]!,
+      before: meanColour(whole, k - SIDE.far, k - SIDE.near),
+      behind: meanColour(whole, k + SIDE.near, k + SIDE.far),
     });
   }
   return found;
 }
 
-/** Within so many samples a sharp edge has fallen off by half on both sides; the slope of a soft shadow has not. */
-const SHARP_WITHIN = 6;
+/** Colours beside an edge are taken from so near to so far, samples. */
+const SIDE = { near: 5, far: 10 } as const;
+
+function meanColour(profile: Float64Array, from: number, to: number): Rgb {
+  const [first, last] = [Math.max(0, from), Math.min(profile.length / 3 - 1, to)];
+  const sum = [0, 0, 0];
+  for (let k = first; k <= last; k++) for (let c = 0; c < 3; c++) sum[c]! += profile[3 * k + c]!;
+  const count = ROWS * Math.max(1, last - first + 1);
+  return [sum[0]! / count, sum[1]! / count, sum[2]! / count];
+}
+
+/** Within so far a sharp edge has fallen off by half on both sides, px; the slope of a soft shadow has not. */
+const SHARP_WITHIN_PX = 3;
 const SHARP_SHARE = 0.55;
 
-function isSharp(signal: Float64Array, k: number): boolean {
+function isSharp(signal: Float64Array, k: number, within: number): boolean {
   let [before, behind] = [signal[k]!, signal[k]!];
-  for (let j = 1; j <= SHARP_WITHIN; j++) {
+  for (let j = 1; j <= within; j++) {
     before = Math.min(before, signal[k - j] ?? before);
     behind = Math.min(behind, signal[k + j] ?? behind);
   }

@@ -3,8 +3,10 @@ import { type Ellipse, fitEllipse, offEllipse } from '../fit';
 import type { Vec2 } from '../geometry';
 import { seededRandom } from '../numeric';
 import type { Pixels } from '../raster';
-import { COARSE_LONG_PX, type Coarse, coarseOf, grayAt } from './coarse';
-import { colourEdges } from './colourEdges';
+import { COARSE_LONG_PX, type CoarseColours, coarseColoursOf } from './coarse';
+import { colourEdges, type Rgb } from './colourEdges';
+import { type Ring, ringsAbout } from './rings';
+import { isOutline, silhouetteOf } from './silhouette';
 
 export type DiscFault =
   /** No round edge about the click. */
@@ -14,9 +16,18 @@ export type DiscFault =
   /** It runs out of the picture. */
   | 'runs-out';
 
-export type DiscResult =
-  | { ok: true; rim: Pick[] /** Share of the rim that was seen. */; seen: number; ellipse: Ellipse }
-  | { ok: false; reason: DiscFault };
+export type DiscResult = ({ ok: true } & DiscFound) | { ok: false; reason: DiscFault };
+
+export interface DiscFound {
+  rim: Pick[];
+  /** Share of the rim that was seen. */
+  seen: number;
+  ellipse: Ellipse;
+  /** What speaks against it: a rim that runs to and fro, or another circle of the disc that is seen as well. */
+  doubt: 'ragged' | 'another-circle' | null;
+  /** The rim of that other circle. */
+  other: { rim: Pick[]; ellipse: Ellipse } | null;
+}
 
 const SPOKES = 120;
 /** Edges along one spoke, strongest first, that the rim may be. */
@@ -45,7 +56,7 @@ interface SpokeEdge {
 export function findDisc(pixels: Pixels, click: PicturePoint): DiscResult {
   let first: DiscResult | null = null;
   for (const longPx of LOOKS_PX) {
-    const found = findAt(pixels, click, coarseOf(pixels, longPx));
+    const found = findAt(pixels, click, coarseColoursOf(pixels, longPx));
     if (found.ok) return found;
     first ??= found;
   }
@@ -55,7 +66,7 @@ export function findDisc(pixels: Pixels, click: PicturePoint): DiscResult {
 /** Long sides of the small copies looked at: coins first, then holes of a few millimetres, px. */
 const LOOKS_PX = [COARSE_LONG_PX, 2400] as const;
 
-function findAt(pixels: Pixels, click: PicturePoint, coarse: Coarse): DiscResult {
+function findAt(pixels: Pixels, click: PicturePoint, coarse: CoarseColours): DiscResult {
   const at = { x: click.uPx / coarse.step, y: click.vPx / coarse.step };
   const spokes = lookAlongSpokes(coarse, at);
   const rough = roundest(spokes, at);
@@ -63,20 +74,79 @@ function findAt(pixels: Pixels, click: PicturePoint, coarse: Coarse): DiscResult
   const { step } = coarse;
   const fine = settleEllipse(pixels, { x: rough.x * step, y: rough.y * step, radius: rough.radius * step }, step);
   if (!fine) return { ok: false, reason: 'not-round' };
-  const rim = lookAtRim(pixels, fine);
+  const outline = silhouetteOf(pixels, fine);
+  if (outline) {
+    const rings = ringsAbout(pixels, outline.ellipse, (e) => isOutline(e, outline.ground));
+    const own = checked(pixels, { ...outline, rings }, step);
+    if (own.ok) return own;
+  }
+  // A disc of the ground's own hue, and darker, has no outline that could be told from a shadow's.
+  const rings = ringsAbout(pixels, fine);
+  const outer = rings.findLast((r) => r.share > 1 + SAME_RING && r.seen >= OUTER_SEEN);
+  const grown = outer && grownTo(pixels, fine, outer.share, step);
+  const further = grown && checked(pixels, { ellipse: grown, rings: ringsAbout(pixels, grown), ground: null }, step);
+  return further?.ok ? further : checked(pixels, { ellipse: fine, rings, ground: null }, step);
+}
+
+/**
+ * From this share on a ring further out is the disc's own rim, and what was found is something on its face: a face has
+ * circles of its own, the ground round it has none.
+ */
+const OUTER_SEEN = 0.6;
+
+/** Rings that differ by less are one, as a share. */
+const SAME_RING = 0.05;
+
+function grownTo(pixels: Pixels, { x, y, a, b }: Ellipse, share: number, step: number): Ellipse | null {
+  return settleEllipse(pixels, { x, y, radius: Math.sqrt(a * b) * share }, step);
+}
+
+/** A circle of the same disc that is seen so nearly as well is told, and offered. */
+const AS_WELL = 0.12;
+/** A rim that scatters so many σ about its ellipse, or so many px, is no clean one. */
+const RAGGED = { sigmas: 5, px: 0.5 } as const;
+
+/** Holds what was found against itself. */
+function checked(
+  pixels: Pixels,
+  { ellipse: fine, rings, ground }: { ellipse: Ellipse; rings: Ring[]; ground: Rgb | null },
+  step: number,
+): DiscResult {
+  const rim = lookAtRim(pixels, fine, ground);
   const outside = rimPlaces(fine).filter(
     ({ at: p }) => p.x < 0 || p.y < 0 || p.x > pixels.width || p.y > pixels.height,
   );
   const seen = rim.length / SPOKES;
   if (seen < FEWEST_SEEN) return { ok: false, reason: outside.length > SPOKES / 10 ? 'runs-out' : 'covered' };
-  return { ok: true, rim, seen, ellipse: fine };
+  // From one place to the next: the two heights of a thick rim are a step, a rim that is none runs to and fro.
+  const off = rim.map((p) => offEllipse(fine, { x: p.uPx, y: p.vPx }));
+  const jumps = off.map((d, k) => Math.abs(d - off[(k + 1) % off.length]!)).sort((p, q) => p - q);
+  const scatter = (1.4826 / Math.SQRT2) * jumps[jumps.length >> 1]!;
+  const usual = rim.map((p) => p.sigmaPx).sort((p, q) => p - q)[rim.length >> 1]!;
+  const isRagged = scatter > Math.max(RAGGED.px, RAGGED.sigmas * usual);
+  const own = rings.find((r) => Math.abs(r.share - 1) <= SAME_RING)?.seen ?? 0;
+  const rival = rings
+    // An outline that was found from outside has only what lies outside of it for a rival.
+    .filter((r) => (ground ? r.share - 1 : Math.abs(r.share - 1)) > SAME_RING && r.seen >= own - AS_WELL)
+    .reduce<Ring | null>((best, r) => (best && best.seen >= r.seen ? best : r), null);
+  const otherEllipse = rival && grownTo(pixels, fine, rival.share, step);
+  const other = otherEllipse && { ellipse: otherEllipse, rim: lookAtRim(pixels, otherEllipse, null) };
+  return {
+    ok: true,
+    // What scatters more than it should is known no better than that.
+    rim: isRagged ? rim.map((p) => ({ ...p, sigmaPx: Math.hypot(p.sigmaPx, scatter) })) : rim,
+    seen,
+    ellipse: fine,
+    doubt: isRagged ? 'ragged' : other ? 'another-circle' : null,
+    other,
+  };
 }
 
 /** Furthest rim looked for in a small copy, px. */
 const MOST_SPOKE_PX = 480;
 
 /** The clear edges along each spoke from the click, in the small copy. */
-function lookAlongSpokes(coarse: Coarse, from: Vec2): SpokeEdge[][] {
+function lookAlongSpokes(coarse: CoarseColours, from: Vec2): SpokeEdge[][] {
   const far = MOST_SPOKE_PX;
   return Array.from({ length: SPOKES }, (_, spoke) => {
     const angle = (2 * Math.PI * spoke) / SPOKES;
@@ -102,11 +172,26 @@ const LEAST_STEP = 6;
 /** Cosine of the angle at which an edge may cross a spoke. */
 const ALONG_SPOKE = 0.4;
 
-function steepness(coarse: Coarse, x: number, y: number) {
-  const gx = grayAt(coarse, x + 1, y) - grayAt(coarse, x - 1, y);
-  const gy = grayAt(coarse, x, y + 1) - grayAt(coarse, x, y - 1);
-  const strength = Math.hypot(gx, gy);
-  return { strength, nx: gx / (strength || 1), ny: gy / (strength || 1) };
+/** How steeply colour changes at a place, as the gray of a gray picture would, and across which direction. */
+function steepness({ width, height, levels }: CoarseColours, x: number, y: number) {
+  const i = Math.min(Math.max(Math.floor(x - 0.5), 1), width - 3);
+  const j = Math.min(Math.max(Math.floor(y - 0.5), 1), height - 3);
+  const [fx, fy] = [Math.min(Math.max(x - 0.5 - i, 0), 1), Math.min(Math.max(y - 0.5 - j, 0), 1)];
+  let [xx, xy, yy] = [0, 0, 0];
+  for (let c = 0; c < 3; c++) {
+    const at = (u: number, v: number) => levels[3 * (v * width + u) + c]!;
+    const mixed = (du: number, dv: number) =>
+      (at(i + du, j + dv) * (1 - fx) + at(i + 1 + du, j + dv) * fx) * (1 - fy) +
+      (at(i + du, j + 1 + dv) * (1 - fx) + at(i + 1 + du, j + 1 + dv) * fx) * fy;
+    const gx = mixed(1, 0) - mixed(-1, 0);
+    const gy = mixed(0, 1) - mixed(0, -1);
+    xx += gx * gx;
+    xy += gx * gy;
+    yy += gy * gy;
+  }
+  const angle = Math.atan2(2 * xy, xx - yy) / 2;
+  const strength = Math.sqrt(((xx + yy) / 2 + Math.hypot((xx - yy) / 2, xy)) / 3);
+  return { strength, nx: Math.cos(angle), ny: Math.sin(angle) };
 }
 
 interface Round {
@@ -244,7 +329,7 @@ const STRAY_PX = 1;
 const CLEAR_SHARE = 0.12;
 
 /** Each place of the rim, those that hang together with their neighbours. */
-function lookAtRim(pixels: Pixels, ellipse: Ellipse): Pick[] {
+function lookAtRim(pixels: Pixels, ellipse: Ellipse, ground: Rgb | null): Pick[] {
   let around = ellipse;
   let kept: Pick[] = [];
   // Twice, since the outermost edges move the ellipse; wide enough to see both rims of a thick coin.
@@ -253,7 +338,7 @@ function lookAtRim(pixels: Pixels, ellipse: Ellipse): Pick[] {
       const halfLengthPx = bandOf(around);
       const edges = colourEdges(pixels, at.x, at.y, normal.x, normal.y, { reachPx, halfLengthPx, bend });
       const clearest = Math.max(0, ...edges.map((e) => e.contrast));
-      const edge = edges.filter((e) => e.contrast > CLEAR_SHARE * clearest).at(-1);
+      const edge = edges.findLast((e) => e.contrast > CLEAR_SHARE * clearest && (!ground || isOutline(e, ground)));
       if (!edge) return null;
       const pick: Pick = {
         uPx: at.x + edge.offPx * normal.x,

@@ -31,6 +31,27 @@ export function differentiate(patch: Patch, sigmaPx: number): Derivatives {
   };
 }
 
+/** Derivatives of light smoothed at the scale σ px at one pixel of a patch; null too near its rim. */
+export function derivativesAt({ width, height, light }: Patch, x: number, y: number, sigmaPx: number) {
+  const rim = Math.ceil(3 * sigmaPx);
+  if (x < rim || y < rim || x >= width - rim || y >= height - rim) return null;
+  const smooth = kernel(rim, (t) => Math.exp((-t * t) / (2 * sigmaPx ** 2)));
+  const total = smooth.reduce((a, b) => a + b);
+  const out = { byX: 0, byY: 0, byXX: 0, byXY: 0, byYY: 0 };
+  const first = (t: number) => t / sigmaPx ** 2;
+  const second = (t: number) => (t * t - sigmaPx ** 2) / sigmaPx ** 4;
+  for (let j = -rim; j <= rim; j++)
+    for (let i = -rim; i <= rim; i++) {
+      const own = ((smooth[i + rim]! * smooth[j + rim]!) / total ** 2) * light[(y + j) * width + x + i]!;
+      out.byX += first(i) * own;
+      out.byY += first(j) * own;
+      out.byXX += second(i) * own;
+      out.byXY += first(i) * first(j) * own;
+      out.byYY += second(j) * own;
+    }
+  return out;
+}
+
 function kernel(rim: number, value: (t: number) => number): Float64Array {
   return Float64Array.from({ length: 2 * rim + 1 }, (_, k) => value(k - rim));
 }

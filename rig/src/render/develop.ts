@@ -38,6 +38,7 @@ function develop(exposure: Exposure, scene: Scene, frame: Frame): Shot {
   // Shot noise on linear light, so scaled that mid grey scatters by `noise` steps.
   const slope = tone[Math.round(MID_GREY * TONE_STEPS) + 1]! - tone[Math.round(MID_GREY * TONE_STEPS) - 1]!;
   const sigmaMid = (film.noise * 2) / (slope * TONE_STEPS);
+  const toneOf = (value: number) => tone[Math.min(TONE_STEPS, Math.max(0, Math.round(value * TONE_STEPS)))]!;
   const toned = new Float32Array(light.length);
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
@@ -45,13 +46,18 @@ function develop(exposure: Exposure, scene: Scene, frame: Frame): Shot {
       const dim = 1 - film.vignette * r * r;
       for (let k = 0; k < 3; k++) {
         const at = (y * width + x) * 3 + k;
-        const value = light[at]! * dim;
+        const value = light[at]! * dim * (film.gain?.[k] ?? 1);
         const noisy =
           value +
           sigmaMid * Math.sqrt(0.25 + (0.75 * Math.max(0, value)) / MID_GREY) * normal[(next() * normal.length) | 0]!;
-        toned[at] = tone[Math.min(TONE_STEPS, Math.max(0, Math.round(noisy * TONE_STEPS)))]!;
+        toned[at] = film.isMosaic ? noisy : toneOf(noisy);
       }
     }
+  if (film.isMosaic) {
+    seeThroughFilters(toned, exposure);
+    for (let k = 0; k < toned.length; k++) toned[k] = toneOf(toned[k]!);
+  }
+  if (film.colourBlurPx) smoothColours(toned, width, height, film.colourBlurPx);
   if (film.sharpening > 0) sharpen(toned, width, height, film.sharpening);
   const pixels = new Uint8Array(frame.width * frame.height * 3);
   for (let y = 0; y < frame.height; y++)
@@ -83,6 +89,43 @@ function normalTable(seed: number): Float32Array {
     { length: 65536 },
     () => Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next()),
   );
+}
+
+/** Which colour each pixel of two by two sees: red and green, green and blue. */
+const FILTERS = [0, 1, 1, 2] as const;
+
+/** Leaves each pixel the colour of its filter, and fills in the others by the mean of those within a pixel of it. */
+function seeThroughFilters(values: Float32Array, { left, top, width, height }: Exposure): void {
+  const seen = values.slice();
+  const colourAt = (x: number, y: number) => FILTERS[((top + y) & 1) * 2 + ((left + x) & 1)]!;
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++)
+      for (let c = 0; c < 3; c++) {
+        if (colourAt(x, y) === c) continue;
+        let [sum, weight] = [0, 0];
+        for (let dy = -1; dy <= 1; dy++)
+          for (let dx = -1; dx <= 1; dx++) {
+            const [u, v] = [x + dx, y + dy];
+            if (u < 0 || v < 0 || u >= width || v >= height || colourAt(u, v) !== c) continue;
+            // Green has neighbours at the sides, the others at the corners as well: the nearer ones tell more.
+            const own = dx && dy ? 0.5 : 1;
+            sum += own * seen[(v * width + u) * 3 + c]!;
+            weight += own;
+          }
+        values[(y * width + x) * 3 + c] = sum / weight;
+      }
+}
+
+/** Blurs what each colour differs by from the pixel's brightness, as noise reduction does. */
+function smoothColours(values: Float32Array, width: number, height: number, sigma: number): void {
+  const off = new Float32Array(values.length);
+  const mean = (k: number) => 0.3 * values[k]! + 0.6 * values[k + 1]! + 0.1 * values[k + 2]!;
+  for (let k = 0; k < values.length; k += 3) for (let c = 0; c < 3; c++) off[k + c] = values[k + c]! - mean(k);
+  blurRgb(off, width, height, sigma);
+  for (let k = 0; k < values.length; k += 3) {
+    const own = mean(k);
+    for (let c = 0; c < 3; c++) values[k + c] = own + off[k + c]!;
+  }
 }
 
 function sharpen(values: Float32Array, width: number, height: number, strength: Film['sharpening']): void {

@@ -231,8 +231,8 @@ function lightFrom(
     const sx = x + lx * rise * 0.7 - item.lie.x;
     const sy = y + ly * rise * 0.7 - item.lie.y;
     const cast = surface.outline.rim(cos * sx + sin * sy, cos * sy - sin * sx);
-    const softness = 0.04 + 0.5 * rise;
-    light *= 1 - 0.42 * fall(cast / softness);
+    const softness = 0.04 + (scene.shadow?.softMm ?? 0.5) * rise;
+    light *= 1 - (scene.shadow?.dark ?? 0.42) * fall(cast / softness);
     const cx = x - item.lie.x;
     const cy = y - item.lie.y;
     const near = surface.outline.rim(cos * cx + sin * cy, cos * cy - sin * cx);

@@ -83,13 +83,16 @@ function faceOf(item: Item, outline: Outline, grains: Grains): Pick<Surface, 'sh
         },
       };
     case 'coin': {
-      const [r, g, b] = item.colour;
       const radius = item.diameterMm / 2;
+      const wall = item.colour;
       return {
-        wall: [r * 0.4, g * 0.4, b * 0.4],
+        wall: [wall[0] * 0.4, wall[1] * 0.4, wall[2] * 0.4],
         shade(x, y, out) {
           const d = Math.hypot(x, y);
-          const rim = d > radius - 1.3 ? 1.16 - 0.5 * Math.abs(d - radius + 0.65) : 0.86;
+          const [r, g, b] = item.core && d < item.core.diameterMm / 2 ? item.core.colour : item.colour;
+          const notch = item.isMilled && d > radius - 0.5 ? 0.25 * Math.sin(NOTCHES * Math.atan2(y, x)) : 0;
+          const groove = item.ringMm && Math.abs(d - item.ringMm / 2) < GROOVE_MM ? -0.45 : 0;
+          const rim = (d > radius - 1.3 ? 1.16 - 0.5 * Math.abs(d - radius + 0.65) : 0.86) + notch + groove;
           const relief = d < radius - 2 ? 0.16 * grains.rough.at(x * 6 + 200, y * 6) : 0;
           const light =
             rim +
@@ -99,7 +102,7 @@ function faceOf(item: Item, outline: Outline, grains: Grains): Pick<Surface, 'sh
           out[0] = r * light;
           out[1] = g * light;
           out[2] = b * light;
-          return d > radius - 1.3 ? 1 : 0;
+          return (d > radius - 1.3 ? 1 : 0) + (groove ? 2 : 0) + (item.core && d < item.core.diameterMm / 2 ? 4 : 0);
         },
       };
     }
@@ -131,6 +134,10 @@ function faceOf(item: Item, outline: Outline, grains: Grains): Pick<Surface, 'sh
     }
   }
 }
+
+/** Notches round a milled rim, and half the width of an engraved ring, mm. */
+const NOTCHES = 110;
+const GROOVE_MM = 0.18;
 
 function matLine(p: number, pitch: number, most: number): boolean {
   const n = Math.round(p / pitch);
@@ -167,6 +174,12 @@ function inchMark(x: number, y: number, length: number): boolean {
  * noise do not show as a repeat.
  */
 export function shadeBench(scene: Scene, { rough, fine }: Grains, x: number, y: number, out: Float64Array): void {
+  if (scene.table) {
+    const { colour, grain } = scene.table;
+    const own = 1 + grain * (0.6 * fine.at(x * 5.3 + 11, y * 5.1) + 0.6 * rough.at(x * 0.7, y * 0.6 + 30));
+    for (let c = 0; c < 3; c++) out[c] = colour[c]! * own;
+    return;
+  }
   const bend = 5 * rough.at(x * 0.11 + 17, y * 0.43 + x * 0.013);
   const grain = fine.at(x * 0.41 + y * 0.07 + 40, y * 6.3 + bend);
   const hair = fine.at(x * 1.3 - y * 0.11, y * 31 + 2 * bend);

@@ -62,6 +62,12 @@ export interface Coin extends Body {
   kind: 'coin';
   diameterMm: number;
   colour: Rgb;
+  /** What is inside of a ring of another metal. */
+  core?: { diameterMm: number; colour: Rgb };
+  /** Diameter of a ring engraved in its face, mm. */
+  ringMm?: number;
+  /** Notches across its rim, light and dark. */
+  isMilled?: boolean;
 }
 
 /** Paper, its own origin at its lower left corner. */
@@ -94,6 +100,12 @@ export interface Film {
   toneCurve: number;
   /** Darkening into the corners, 0 to 1. */
   vignette: number;
+  /** How much of each colour the white balance lets through; 1 where nothing is said. */
+  gain?: Rgb;
+  /** Each pixel sees one colour through its filter, as phones' do; the others are filled in from beside it. */
+  isMosaic?: boolean;
+  /** Noise reduction: σ over which differences of colour are smoothed, px. */
+  colourBlurPx?: number;
 }
 
 export interface Scene {
@@ -105,6 +117,10 @@ export interface Scene {
   lightFrom: number;
   /** Mean brightness of the bench top, 0 to 1 of linear light. */
   benchTone: number;
+  /** A table top of one colour instead of worn wood, with a grain of so much of its light. */
+  table?: { colour: Rgb; grain: number };
+  /** How much light a cast shadow takes, 0 to 1, and how soft it is for a thing 1 mm high, mm; else as a soft lamp. */
+  shadow?: { dark: number; softMm: number };
 }
 
 /** From a thing's own mm to the scene's. */

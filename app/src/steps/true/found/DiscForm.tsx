@@ -2,22 +2,27 @@ import { COINS } from '@steady-moth/core/calibration';
 import type { DiscRecord } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { useState } from 'react';
-import { Button } from '../../../kit';
-import type { PendingFound } from '../../../session/benchStore';
+import { Act, Button } from '../../../kit';
+import { type PendingFound, useBench } from '../../../session/benchStore';
 import { newId } from '../../../session/newId';
 import { useOwnReferences } from '../ownReferences';
 import { FoundActs, FoundSizes, OTHER } from './FoundSize';
 
+type Found = Extract<PendingFound, { kind: 'disc' }>['found'];
+
+const sizeOf = ({ a, b }: Found['ellipse']): number => Math.sqrt(a * b);
+const percentOf = ({ ellipse, other }: Found): number =>
+  other ? Math.round((100 * sizeOf(other.ellipse)) / sizeOf(ellipse)) : 100;
+
+/** The other circle in its place, and it in the other's. */
+const swapped = (found: Found): Found =>
+  found.other
+    ? { ...found, ...found.other, doubt: 'another-circle', other: { rim: found.rim, ellipse: found.ellipse } }
+    : found;
+
 /** A rim that was found: which coin it is, or how large. */
-export function DiscForm({
-  found,
-  unit,
-  add,
-}: {
-  found: Extract<PendingFound, { kind: 'disc' }>['found'];
-  unit: LengthUnit;
-  add(record: DiscRecord): void;
-}) {
+export function DiscForm({ found, unit, add }: { found: Found; unit: LengthUnit; add(record: DiscRecord): void }) {
+  const setFound = useBench((s) => s.setFound);
   const own = useOwnReferences('disc');
   const presets = [...own, ...COINS];
   const [name, setName] = useState('');
@@ -42,7 +47,14 @@ export function DiscForm({
       <p className="mt-1 text-[12.5px] text-ink2">
         {Math.round(100 * found.seen)} % of its rim is seen, drawn on the picture.
         {found.seen < 0.75 && ' The rest is covered: it is worth less.'}
+        {found.doubt === 'ragged' && ' It runs to and fro, so that its size is not known better than that.'}
       </p>
+      {found.other && (
+        <p className="mt-1 text-[12.5px] text-amber">
+          Another circle fits nearly as well, {percentOf(found)} % as large.{' '}
+          <Act onClick={() => setFound({ kind: 'disc', found: swapped(found) })}>Take that one</Act>
+        </p>
+      )}
       <FoundSizes
         ask="It is a"
         label="Which coin"

@@ -1,0 +1,2 @@
+export * from './coins';
+export * from './holes';
