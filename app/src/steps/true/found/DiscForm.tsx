@@ -46,7 +46,7 @@ export function DiscForm({ found, unit, add }: { found: Found; unit: LengthUnit;
     <>
       <p className="mt-1 text-[12.5px] text-ink2">
         {Math.round(100 * found.seen)} % of its rim is seen, drawn on the picture.
-        {found.seen < 0.75 && ' The rest is covered: it is worth less.'}
+        {found.seen < 0.75 && ' The rest is hidden or too faint: it is worth less.'}
         {found.doubt === 'ragged' && ' It runs to and fro, so that its size is not known better than that.'}
       </p>
       {found.other && (
