@@ -10,7 +10,7 @@ import { Modal } from '../kit/Modal';
 import { hangDemo } from '../session/demo';
 import { isLeaseFree } from '../session/lease';
 import { jobFileSentence, loadSentence, stepSentence } from '../session/sentences';
-import { database, deleteJob, fromStored, type JobRow } from '../session/storage';
+import { database, deleteJob, dropNote, fromStored, type JobRow } from '../session/storage';
 import { useUnit } from '../session/useUnit';
 import { Header } from '../step/Header';
 import { Bead } from '../step/PlumbLine';
@@ -143,6 +143,7 @@ function DeleteJob({ id, name }: { id: string; name: string }) {
     if (await isLeaseFree(id)) {
       setAsked(false);
       await deleteJob(database, id);
+      dropNote(window.localStorage, id);
     } else setIsOpen(true);
   };
   return (

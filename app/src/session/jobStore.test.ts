@@ -15,10 +15,22 @@ function bench(history = NO_HISTORY) {
   let loads = 0;
   let answer: SaveResult | null = null;
   let tell: (mayWrite: boolean) => void = () => {};
+  let leave = () => {};
+  let note: { state: JobState; revision: number } | null = null;
   const outside: Outside = {
     async load(): Promise<LoadResult> {
       loads += 1;
+      if (note) return { ok: true, ...note, isNoted: true };
       return { ok: true, state: { job: sampleJob(), history }, revision: 1 };
+    },
+    note(state, revision) {
+      note = { state, revision };
+    },
+    dropNote() {
+      note = null;
+    },
+    onLeaving(told) {
+      leave = told;
     },
     async save(state, revision, blobs) {
       await settle();
@@ -48,6 +60,8 @@ function bench(history = NO_HISTORY) {
     refuse: (a: SaveResult | null) => (answer = a),
     tell: (may: boolean) => tell(may),
     loads: () => loads,
+    leave: () => leave(),
+    note: () => note,
   };
 }
 
@@ -67,6 +81,38 @@ describe('the open job', () => {
       'name the job',
       'name the job',
     ]);
+  });
+
+  it('is noted at once when the page goes away before the last change is stored, and is stored by whoever reads it', async () => {
+    const { store, saved, leave, note, tell } = bench();
+    store.getState().open('job1');
+    await settle();
+    leave();
+    expect(note()).toBeNull();
+    store.getState().apply(setUnit('in'));
+    store.getState().apply(renameJob('A'));
+    leave();
+    expect(note()).toMatchObject({ revision: 1, state: { job: { name: 'A' } } });
+    // A page that comes back goes on storing; the note has had its time then.
+    await vi.waitFor(() => expect(store.getState().keeping.kind).toBe('kept'));
+    expect(note()).toBeNull();
+
+    store.getState().apply(renameJob('B'));
+    leave();
+    tell(true);
+    await vi.waitFor(() => expect(note()).toBeNull());
+    expect(saved.at(-1)?.state.job.name).toBe('B');
+    expect(store.getState().state?.job.name).toBe('B');
+  });
+
+  it('leaves no note where another tab has taken the job over', async () => {
+    const { store, leave, note, tell } = bench();
+    store.getState().open('job1');
+    await settle();
+    store.getState().apply(setUnit('in'));
+    tell(false);
+    leave();
+    expect(note()).toBeNull();
   });
 
   it('is read once, when it is known who writes, and again by whoever takes it over', async () => {

@@ -4,12 +4,15 @@ import { type Lease, takeLease } from './lease';
 import {
   blobsOfJob,
   createJob,
+  dropNote,
   type LoadResult,
   loadJob,
   type NewBlob,
+  readNote,
   type SaveResult,
   saveJob,
   database as theDatabase,
+  writeNote,
 } from './storage';
 
 /** How the open job stands with storage. */
@@ -42,13 +45,19 @@ export interface JobStore {
 
 /** The stores' ways to the outside, handed in so that tests can hand in others. */
 export interface Outside {
-  load(id: string): Promise<LoadResult>;
+  /** `mayWrite`: a note that a page left when it went away comes before what is stored. */
+  load(id: string, mayWrite: boolean): Promise<LoadResult>;
   save(state: JobState, revision: number, blobs: NewBlob[]): Promise<SaveResult>;
   /** Stores a job that is no longer there, with all its pictures. */
   create(state: JobState, blobs: NewBlob[]): Promise<SaveResult>;
   /** The stored pictures of a job, as handles. */
   blobs(state: JobState): Promise<NewBlob[]>;
   lease: Lease;
+  /** Notes at once, for whoever opens the job next, what is not stored on top of `revision` yet. */
+  note(state: JobState, revision: number): void;
+  /** Forgets the note: it is stored. */
+  dropNote(id: string): void;
+  onLeaving(told: () => void): void;
   now(): number;
 }
 
@@ -58,6 +67,9 @@ interface Sitting {
   revision: number;
   /** The state that is not stored yet, and pictures that came in with it. */
   unsaved: JobState | null;
+  /** The state that is on its way into storage. */
+  underWay: JobState | null;
+  isNoted: boolean;
   waiting: NewBlob[];
   saving: boolean;
   /** Its pictures, held on to: when another tab deletes the job they are still at hand. */
@@ -68,10 +80,12 @@ export function createJobStore(outside: Outside) {
   return create<JobStore>((set, get) => {
     let sitting: Sitting | null = null;
     let giveBack = () => {};
+    /** What is being stored, a job that was just left among it. */
+    const storing = new Set<Sitting>();
 
     const load = async (mine: Sitting) => {
       const result = await outside
-        .load(mine.id)
+        .load(mine.id, get().mayWrite)
         .catch(() => ({ ok: false as const, reason: 'storage-failed' as const }));
       if (sitting !== mine) return;
       if (!result.ok) {
@@ -81,6 +95,12 @@ export function createJobStore(outside: Outside) {
       mine.revision = result.revision;
       mine.unsaved = null;
       set({ state: result.state, fault: null, keeping: { kind: 'kept', at: outside.now() } });
+      if (result.isNoted) {
+        mine.isNoted = true;
+        mine.unsaved = result.state;
+        set({ keeping: { kind: 'keeping' } });
+        void save(mine);
+      }
       for (const blob of await outside.blobs(result.state).catch(() => [])) mine.held.set(blob.hash, blob);
     };
 
@@ -88,14 +108,21 @@ export function createJobStore(outside: Outside) {
     const save = async (mine: Sitting) => {
       if (mine.saving) return;
       mine.saving = true;
+      storing.add(mine);
       while (mine.unsaved) {
         const state = mine.unsaved;
         const blobs = mine.waiting;
         mine.unsaved = null;
         mine.waiting = [];
+        mine.underWay = state;
         const result = await outside.save(state, mine.revision, blobs);
+        mine.underWay = null;
         if (result.ok) {
           mine.revision = result.revision;
+          if (mine.isNoted && !mine.unsaved) {
+            mine.isNoted = false;
+            outside.dropNote(mine.id);
+          }
           if (sitting === mine && !mine.unsaved) set({ keeping: { kind: 'kept', at: outside.now() } });
         } else {
           mine.waiting = [...blobs, ...mine.waiting];
@@ -105,6 +132,8 @@ export function createJobStore(outside: Outside) {
         }
       }
       mine.saving = false;
+      // What storage refused is noted as well, should the page go away with it.
+      if (!mine.unsaved) storing.delete(mine);
     };
 
     const change = (next: JobState | null) => {
@@ -113,6 +142,16 @@ export function createJobStore(outside: Outside) {
       sitting.unsaved = next;
       void save(sitting);
     };
+
+    outside.onLeaving(() => {
+      for (const one of storing) {
+        const last = one.unsaved ?? one.underWay;
+        // Another tab that took the job over has the last word.
+        if (!last || (one === sitting && !get().mayWrite)) continue;
+        outside.note(last, one.revision);
+        one.isNoted = true;
+      }
+    });
 
     const lease = (mine: Sitting, steal: boolean) => {
       giveBack();
@@ -133,7 +172,16 @@ export function createJobStore(outside: Outside) {
       mayWrite: true,
       notice: null,
       open(id) {
-        const mine: Sitting = { id, revision: 0, unsaved: null, waiting: [], saving: false, held: new Map() };
+        const mine: Sitting = {
+          id,
+          revision: 0,
+          unsaved: null,
+          underWay: null,
+          isNoted: false,
+          waiting: [],
+          saving: false,
+          held: new Map(),
+        };
         sitting = mine;
         set({ id, state: null, fault: null, mayWrite: true, notice: null, keeping: { kind: 'kept', at: 0 } });
         lease(mine, false);
@@ -211,10 +259,14 @@ function sound(
 }
 
 export const useJob = createJobStore({
-  load: (id) => loadJob(theDatabase, id),
+  load: (id, mayWrite) =>
+    loadJob(theDatabase, id, (revision) => (mayWrite ? readNote(window.localStorage, id, revision) : null)),
   save: (state, revision, blobs) => saveJob(theDatabase, state, revision, blobs),
   create: ({ job, history }, blobs) => createJob(theDatabase, job, blobs, history),
   blobs: (state) => blobsOfJob(theDatabase, state),
   lease: takeLease,
+  note: (state, revision) => writeNote(window.localStorage, state, revision),
+  dropNote: (id) => dropNote(window.localStorage, id),
+  onLeaving: (told) => globalThis.addEventListener?.('pagehide', told),
   now: Date.now,
 });

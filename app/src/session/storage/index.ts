@@ -3,6 +3,7 @@ import { openDatabase } from './database';
 export { fromStored } from './asText';
 export * from './database';
 export * from './jobs';
+export { dropNote, readNote, writeNote } from './leavingNote';
 
 /** The one store of this browser. */
 export const database = openDatabase();

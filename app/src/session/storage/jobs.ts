@@ -12,9 +12,11 @@ import {
 } from '@steady-moth/core/job';
 import { documentText, fromStored, historyText } from './asText';
 import type { BlobRow, Database } from './database';
+import type { LeavingNote } from './leavingNote';
 
+/** `isNoted`: the state is the one that was noted when a page went away, and is not stored yet. */
 export type LoadResult =
-  | { ok: true; state: JobState; revision: number }
+  | { ok: true; state: JobState; revision: number; isNoted?: true }
   | { ok: false; reason: 'no-such-job' | 'picture-missing' | 'storage-failed' }
   | ({ ok: false } & JobFault);
 
@@ -45,12 +47,33 @@ export async function createJob(
 
 const rest = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
 
-/** Loads and checks a job. A history that does not hold is left out; the job is then still whole. */
-export async function loadJob(db: Database, id: string): Promise<LoadResult> {
+/**
+ * Loads and checks a job. A history that does not hold is left out; the job is then still whole. A sound note left by
+ * a page that went away, asked for by the stored revision, comes before what is stored.
+ */
+export async function loadJob(
+  db: Database,
+  id: string,
+  noteOn: (revision: number) => LeavingNote | null = () => null,
+): Promise<LoadResult> {
   const row = await db.jobs.get(id);
   if (!row) return { ok: false, reason: 'no-such-job' };
+  const { revision } = row;
+  const note = noteOn(revision);
+  if (note) {
+    const noted = await checkStored(db, note.document, note.history);
+    if (noted.ok && noted.state.job.id === id) return { ...noted, revision, isNoted: true };
+  }
+  const checked = await checkStored(db, fromStored(row.document), fromStored(row.history));
+  return checked.ok ? { ...checked, revision } : checked;
+}
+
+async function checkStored(
+  db: Database,
+  stored: unknown,
+  storedHistory: unknown,
+): Promise<{ ok: true; state: JobState } | Extract<LoadResult, { ok: false }>> {
   // A job at its bounds is read in stretches, with room for others between them.
-  const stored = fromStored(row.document);
   await rest();
   const checked = await checkJobInTurn(stored, rest);
   if (!checked.ok) return checked;
@@ -58,8 +81,8 @@ export async function loadJob(db: Database, id: string): Promise<LoadResult> {
   // Counted, not read: their bytes are many.
   if ((await db.blobs.where('hash').anyOf(wanted).count()) < wanted.length)
     return { ok: false, reason: 'picture-missing' };
-  const history = checkHistory(upgradeHistory(stored, fromStored(row.history)), checked.job) ?? NO_HISTORY;
-  return { ok: true, state: { job: checked.job, history }, revision: row.revision };
+  const history = checkHistory(upgradeHistory(stored, storedHistory), checked.job) ?? NO_HISTORY;
+  return { ok: true, state: { job: checked.job, history } };
 }
 
 /** Saves a job that was loaded or saved at `revision`, with pictures that came in since; all or nothing. */

@@ -6,6 +6,7 @@ import { sampleJob } from '../../../../core/src/job/sample.test-data';
 import { keepCamera, listCameras } from './cameras';
 import { type Database, openDatabase } from './database';
 import { createJob, deleteJob, loadJob, saveJob, storedAsItIs } from './jobs';
+import { dropNote, readNote, writeNote } from './leavingNote';
 import { forgetReference, keepReference, listReferences } from './ownReferences';
 
 const BLOB = 'b'.repeat(64);
@@ -21,6 +22,57 @@ beforeEach(() => {
 afterEach(async () => {
   vi.restoreAllMocks();
   await db.delete();
+});
+
+/** Local storage with room for so many characters. */
+function shelf(room = Number.POSITIVE_INFINITY): Storage {
+  const texts = new Map<string, string>();
+  return {
+    setItem(key: string, text: string) {
+      if (text.length > room) throw new DOMException('full', 'QuotaExceededError');
+      texts.set(key, text);
+    },
+    getItem: (key: string) => texts.get(key) ?? null,
+    removeItem: (key: string) => texts.delete(key),
+  } as unknown as Storage;
+}
+
+describe('what a page notes when it goes away', () => {
+  const changed = act(state(), setUnit('in'));
+
+  it('is what the job opens with, whether or not the save under way got through; nothing older', async () => {
+    await createJob(db, state().job, [bytes()]);
+    const storage = shelf();
+    writeNote(storage, changed, 1);
+    const load = () => loadJob(db, 'job1', (revision) => readNote(storage, 'job1', revision));
+    expect(await load()).toEqual({ ok: true, state: changed, revision: 1, isNoted: true });
+    await saveJob(db, state(), 1);
+    expect(await load()).toEqual({ ok: true, state: changed, revision: 2, isNoted: true });
+    await saveJob(db, state(), 2);
+    expect(await load()).toEqual({ ok: true, state: state(), revision: 3 });
+  });
+
+  it('gives way to what is stored when it is broken or misses a picture', async () => {
+    await createJob(db, state().job, [bytes()]);
+    const storage = shelf();
+    const load = () => loadJob(db, 'job1', (revision) => readNote(storage, 'job1', revision));
+    for (const text of ['{', '7', '{"revision":1,"document":{"id":"job1"},"history":null}']) {
+      storage.setItem('steady-moth-unsaved-job1', text);
+      expect(await load()).toEqual({ ok: true, state: state(), revision: 1 });
+    }
+    writeNote(storage, { job: sampleJob('d'.repeat(64)), history: NO_HISTORY }, 1);
+    expect(await load()).toEqual({ ok: true, state: state(), revision: 1 });
+  });
+
+  it('goes without its history where there is no room, and says when there is none at all', () => {
+    const room = JSON.stringify({ revision: 1, document: changed.job, history: null }).length;
+    const storage = shelf(room);
+    expect(writeNote(storage, changed, 1)).toBe(true);
+    expect(readNote(storage, 'job1', 1)).toEqual({ revision: 1, document: changed.job, history: null });
+    dropNote(storage, 'job1');
+    expect(readNote(storage, 'job1', 1)).toBeNull();
+    expect(writeNote(shelf(10), changed, 1)).toBe(false);
+  });
 });
 
 describe('stored jobs', () => {
