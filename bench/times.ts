@@ -5,6 +5,7 @@ import { timeFigures } from './rows/figures';
 import { timeFinding, timeManyPlaces, timeNativeWarp } from './rows/finding';
 import { timeJoined } from './rows/joined';
 import { timeLoad } from './rows/load';
+import { timePart } from './rows/part';
 import { timePictures } from './rows/pictures';
 import { timeEstimate, timeRaster } from './rows/times';
 
@@ -35,6 +36,16 @@ export async function measureTimes(row: AddRow): Promise<void> {
     `${pair.wholeMs.toFixed(0)} ms; ${pair.draggedMs.toFixed(0)} ms while a pick of one is dragged`,
     '',
   );
+  for (const size of [OF_EVERY_DAY, AT_THE_BOUNDS]) {
+    const part = timePart(size);
+    row(
+      `a part of ${size.points} points: cut into its paths and evaluated here; sent to another thread, its forms taken back`,
+      '',
+      '3',
+      `${part.cutOutMs.toFixed(0)} + ${part.evaluateMs.toFixed(0)} ms; ${part.sendMs.toFixed(0)} + ${part.takeBackMs.toFixed(0)} ms`,
+      '',
+    );
+  }
   for (const { lines, ms, drawnMs } of timeFigures([40, 160, 1000]))
     row(
       `all figures of a closed path of ${lines} lines`,

@@ -68,6 +68,7 @@ export function solveLeastSquares(
   const step = new Float64Array(size);
   const bend = new Float64Array(size);
   if (!gather(problem, here, normal)) return { ok: false, reason: 'no-model' };
+  addSquares(normal);
   let lambda: number = damping;
   let steps = 0;
   while (steps < maxSteps) {
@@ -82,6 +83,7 @@ export function solveLeastSquares(
     if (bent !== null && gather(problem, there, next) && next.cost <= normal.cost * (1 + COST_ROUNDING)) {
       [here, there] = [there, here];
       [normal, next] = [next, normal];
+      addSquares(normal);
       // A step that damping made short tells nothing of how near the end is.
       const free = lambda < FREE_DAMPING;
       lambda = Math.max(lambda / 200, LEAST_DAMPING);
@@ -188,18 +190,14 @@ function grown<T extends Float64Array | Int32Array>(array: T): T {
   return larger;
 }
 
+/** The residuals at some parameters, and their cost; the squares are added when a step there is taken. */
 function gather(problem: LeastSquaresProblem, parameters: Float64Array, into: Normal): boolean {
-  const { size } = problem;
-  const { matrix, gradient } = into;
-  matrix.fill(0);
-  gradient.fill(0);
   into.cost = 0;
   into.count = 0;
   let used = 0;
   let cost = 0;
   let { residuals, ends, indices: allIndices, derivatives: allDerivatives } = into;
   const ok = problem.residuals(parameters, {
-    // The hot loop of every estimate: typed arrays only, and no branch in it.
     add(residual, indices, derivatives) {
       const { length } = indices;
       if (into.count === residuals.length) {
@@ -216,19 +214,33 @@ function gather(problem: LeastSquaresProblem, parameters: Float64Array, into: No
         allIndices[used + i] = indices[i]!;
         allDerivatives[used + i] = derivatives[i]!;
       }
-      addSquare(matrix, gradient, size, residual, allIndices, allDerivatives, used, used + length);
       used += length;
       ends[into.count] = used;
       into.count += 1;
     },
   });
-  for (let row = 1; row < size; row++)
-    for (let column = 0; column < row; column++) matrix[row * size + column]! += matrix[column * size + row]!;
   into.cost = cost;
   return ok && Number.isFinite(cost);
 }
 
-/** One residual's share of the normal equations: its indices and derivatives stand between `from` and `end`. */
+/** The normal equations from what was gathered: most of the time of an estimate, so it is not spent on probes. */
+function addSquares({ matrix, gradient, count, residuals, ends, indices, derivatives }: Normal): void {
+  const size = gradient.length;
+  matrix.fill(0);
+  gradient.fill(0);
+  let from = 0;
+  for (let r = 0; r < count; r++) {
+    const end = ends[r]!;
+    addSquare(matrix, gradient, size, residuals[r]!, indices, derivatives, from, end);
+    from = end;
+  }
+  for (let row = 1; row < size; row++)
+    for (let column = 0; column < row; column++) matrix[row * size + column]! += matrix[column * size + row]!;
+}
+
+/**
+ * One residual's share of the normal equations. The hot loop of every estimate: typed arrays only, and no branch in it.
+ * Its indices and derivatives stand between `from` and `end`. */
 function addSquare(
   matrix: Float64Array,
   gradient: Float64Array,
