@@ -1,5 +1,6 @@
 import sharp from 'sharp';
 import { locateEdge } from '../../core/src/edge';
+import { radiusSigma } from '../../core/src/edge/snapCircle';
 import { findDisc } from '../../core/src/find';
 import { fitCircle } from '../../core/src/fit';
 import { seededRandom } from '../../core/src/numeric';
@@ -147,6 +148,9 @@ function onFace(camera: Camera, z: number, u: number, v: number, near: { x: numb
   return { x, y };
 }
 
+/** As `harderHoles` photographs them. */
+const PX_PER_MM = 20;
+
 function diameterOf(
   pixels: Pixels,
   camera: Camera,
@@ -165,11 +169,19 @@ function diameterOf(
     const [u, v] = pictureOf(camera, { x, y, z })!;
     const found = locateEdge(pixels, u + 3 * (random() - 0.5), v + 3 * (random() - 0.5));
     if (!found) return null;
-    return { ...onFace(camera, z, found.uPx, found.vPx, { x, y }), sigma: found.sigmaPx / 20 };
+    return { ...onFace(camera, z, found.uPx, found.vPx, { x, y }), sigmaPx: found.sigmaPx };
   }).filter((p): p is NonNullable<typeof p> => p !== null);
   if (places.length < RIM_PLACES / 2) return null;
-  const fit = fitCircle(places.map(({ x, y }) => ({ x, y })));
+  const fit = fitCircle(
+    places.map(({ x, y }) => ({ x, y })),
+    places.map((p) => p.sigmaPx),
+  );
   if (!fit) return null;
-  const sigma = Math.sqrt(1 / places.reduce((sum, p) => sum + 1 / p.sigma ** 2, 0));
-  return { mm: 2 * fit.radius, plusMinus: 2 * 2 * sigma };
+  const scatterPx = PX_PER_MM * fit.scatter;
+  const sigmaPx = radiusSigma(
+    places.map((p) => p.sigmaPx),
+    scatterPx,
+    places.length,
+  );
+  return { mm: 2 * fit.radius, plusMinus: (2 * 2 * sigmaPx) / PX_PER_MM };
 }

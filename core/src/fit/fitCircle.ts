@@ -18,30 +18,32 @@ const ROUNDS = 4;
  * Fits a circle by the distances of points to it (geometric, not algebraic), leaving strays out.
  *
  * Points are taken in order round the rim. The start is the circle through three of them, a third of the list apart,
- * from which the others lie least far in the median: up to half the points may follow something else.
+ * from which the others lie least far in the median: up to half the points may follow something else. With `sigmas`, in
+ * any unit, each counts by how well it is known.
  * Degenerate: fewer than six points that agree give null.
  * Source: Rousseeuw (1984) for the median; Taubin (1991), then least squares on the distances.
  */
-export function fitCircle(points: readonly Vec2[]): CircleFit | null {
+export function fitCircle(points: readonly Vec2[], sigmas: readonly number[] | null = null): CircleFit | null {
   if (points.length < FEWEST_POINTS) return null;
   let circle = leastMedianCircle(points);
-  let used: readonly Vec2[] = points;
+  const indices = points.map((_, k) => k);
+  let used = indices;
+  const off = (k: number, here: Circle) => Math.abs(between(points[k]!, here.centre) - here.radius);
   for (let round = 0; circle && round < ROUNDS; round++) {
     const here = circle;
-    const away = points.map((p) => Math.abs(between(p, here.centre) - here.radius));
-    const usual =
-      1.4826 * median(round === 0 ? away : used.map((p) => Math.abs(between(p, here.centre) - here.radius)));
-    const kept = points.filter((_, k) => away[k]! <= STRAY_SIGMAS * usual + ROUNDING * here.radius);
+    const usual = 1.4826 * median(used.map((k) => off(k, here)));
+    const kept = indices.filter((k) => off(k, here) <= STRAY_SIGMAS * usual + ROUNDING * here.radius);
     if (kept.length < FEWEST_POINTS) return null;
     const settled = kept.length === used.length && round > 0;
     used = kept;
     if (settled) break;
-    const start = taubin(used);
-    circle = start && settle(used, start);
+    const places = used.map((k) => points[k]!);
+    const start = taubin(places);
+    circle = start && settle(places, sigmas && used.map((k) => 1 / sigmas[k]!), start);
   }
   if (!circle) return null;
   const { centre, radius } = circle;
-  const square = used.reduce((sum, p) => sum + (between(p, centre) - radius) ** 2, 0);
+  const square = used.reduce((sum, k) => sum + (between(points[k]!, centre) - radius) ** 2, 0);
   return { centre, radius, scatter: Math.sqrt(square / Math.max(1, used.length - 3)), used: used.length };
 }
 
@@ -103,17 +105,18 @@ export function taubin(points: readonly Vec2[]): Circle | null {
   return { centre: { x: cx + mx, y: cy + my }, radius: Math.sqrt(cx * cx + cy * cy + mz) };
 }
 
-function settle(points: readonly Vec2[], start: Circle): Circle | null {
+function settle(points: readonly Vec2[], weights: readonly number[] | null, start: Circle): Circle | null {
   const found = solveLeastSquares(
     {
       size: 3,
       residuals(p, sink) {
-        for (const q of points) {
+        for (const [k, q] of points.entries()) {
+          const w = weights ? weights[k]! : 1;
           const dx = p[0]! - q.x;
           const dy = p[1]! - q.y;
           const d = Math.hypot(dx, dy);
           if (d === 0) return false;
-          sink.add(d - p[2]!, INDICES, [dx / d, dy / d, -1]);
+          sink.add(w * (d - p[2]!), INDICES, [(w * dx) / d, (w * dy) / d, -w]);
         }
         return true;
       },

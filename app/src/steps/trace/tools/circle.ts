@@ -5,7 +5,6 @@ import { addCircle, addCircleAbout } from '@steady-moth/core/job';
 import { type NewPick, nextName } from '@steady-moth/core/sketch';
 import { inkOf } from '../../../board/inkOf';
 import type { Aim } from '../../../board/useAim';
-import { pxPerUnit } from '../../../frames/boardMap';
 import {
   derivedAt,
   derivedPick,
@@ -30,10 +29,6 @@ export interface CircleState {
 
 /** A circle smaller than this on screen is a slip of the finger, px. */
 const LEAST_CIRCLE_PX = 4;
-/** Places along a rim that stray together: a worn stretch, the foot seen beside the face. */
-const RIM_CORRELATION = 6;
-/** No rim point is known better than what the locator's model leaves open, px. */
-const LEAST_RIM_SIGMA_PX = 0.03;
 /** A middle that was set by hand, px. */
 const CENTRE_SIGMA_PX = 0.5;
 
@@ -109,7 +104,7 @@ function settled(
   const isLast = state.settling === drawn && state.centre === null;
   const clear: { preview?: TracePreview } = isLast ? { preview: NO_PREVIEW } : {};
   const next = isLast ? { ...state, settling: null } : state;
-  const rim = rimOf(snapped ?? drawn, drawn, sigmaPx, snapped, context);
+  const rim = rimOf(snapped ?? drawn, sigmaPx, snapped, context);
   if (!rim) return { state: next, ...clear };
   const { newId, job, isFreeHand } = context;
   const path = { id: newId(), name: nextName(job.part, 'Hole'), role: 'cut' as const };
@@ -123,23 +118,15 @@ function settled(
 }
 
 /**
- * Three rim points that carry the fit's own scatter: the mean of three has the radius's σ. Neighbouring places along a
- * rim stray together, so that fewer count than were found.
+ * Three rim points that carry the fit's own scatter: the mean of three has the radius's σ.
  */
 function rimOf(
   circle: Circle,
-  drawn: Circle,
   sigmaPx: number,
   snapped: SnappedCircle | null,
   context: TraceContext,
 ): NewPick[] | null {
-  const count = snapped ? Math.max(1, snapped.used / RIM_CORRELATION) : 1;
-  const rimSigma = snapped
-    ? Math.max(
-        LEAST_RIM_SIGMA_PX,
-        (snapped.scatter * pxPerUnit(context.mapper, drawn.centre) * Math.sqrt(3)) / Math.sqrt(count),
-      )
-    : sigmaPx;
+  const rimSigma = snapped ? Math.sqrt(3) * snapped.radiusSigmaPx : sigmaPx;
   const places = threeOnCircle(circle);
   // Circles here are in board units, y down: their places go to the picture as they are.
   const rim = places.map((p, k): NewPick | null => {

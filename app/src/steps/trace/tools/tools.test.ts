@@ -300,6 +300,7 @@ describe('Circle', () => {
     radius,
     used: 40,
     scatter: 0.01,
+    radiusSigmaPx: 0.05,
     beside: [],
   });
 
