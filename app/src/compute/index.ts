@@ -4,6 +4,7 @@ import type { FilesFace } from './files.worker';
 import type { PagesFace } from './pages.worker';
 import type { PaintFace } from './paint.worker';
 import type { PixelsFace } from './pixels.worker';
+import type { SearchFace } from './search.worker';
 import { startWorker, WORKER } from './startWorker';
 
 /** The pixels of the open picture: decoding, redrawing, edges. */
@@ -11,6 +12,11 @@ export const pixels = startWorker<PixelsFace>(
   () => new Worker(new URL('./pixels.worker.ts', import.meta.url), { type: 'module', name: 'pixels' }),
   // It holds much memory, and whoever traces waits for each of its answers: when it is gone that must show soon.
   { ...WORKER, silentMs: 10_000 },
+);
+
+/** Whole pictures, searched for things of known size: it ends with each search, and its pixels with it. */
+export const searching = startWorker<SearchFace>(
+  () => new Worker(new URL('./search.worker.ts', import.meta.url), { type: 'module', name: 'search' }),
 );
 
 /** The estimate, and the ± of everything derived from it. */

@@ -104,6 +104,9 @@ function seedsNear(pixels: Pixels, click: Vec2): { at: Vec2; basis: Basis }[] {
 const WINDOW_PX = 130;
 const BINS = 90;
 
+/** Whether lines run two ways about a place, as a grid's do. */
+export const gridsAt = (pixels: Pixels, at: Vec2): boolean => basisAt(pixels, at) !== null;
+
 /** The two ways in which lines run about a place, and their periods. */
 function basisAt(pixels: Pixels, { x, y }: Vec2): Basis | null {
   const bins = new Float64Array(BINS);

@@ -1,5 +1,6 @@
 export * from './countGraduations';
 export * from './family';
+export * from './findAll';
 export * from './findDisc';
 export * from './findGrid';
 export * from './findGridAnywhere';

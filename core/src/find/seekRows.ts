@@ -26,7 +26,7 @@ export function findRows(pixels: Pixels, click: Vec2): Row[] {
   for (let dy = -SEARCH.reach; dy <= SEARCH.reach; dy += SEARCH.step)
     for (let dx = -SEARCH.reach; dx <= SEARCH.reach; dx += SEARCH.step) {
       const away = Math.hypot(dx, dy);
-      const row = away <= SEARCH.reach ? repeatsAt(pixels, { x: click.x + dx, y: click.y + dy }) : null;
+      const row = away <= SEARCH.reach ? rowAt(pixels, { x: click.x + dx, y: click.y + dy }) : null;
       // Near the click counts; a row a ruler's width off must repeat much better to be meant.
       if (row) found.push({ row, merit: row.repeat * (1 - 0.5 * (away / SEARCH.reach)) });
     }
@@ -43,7 +43,7 @@ const MOST_ROWS = 5;
 const ROWS_APART_PX = 70;
 
 /** The way and the period in which the picture repeats itself about a place. */
-function repeatsAt(pixels: Pixels, at: Vec2): (Row & { repeat: number }) | null {
+export function rowAt(pixels: Pixels, at: Vec2): (Row & { repeat: number }) | null {
   const way = acrossGraduations(pixels, at);
   return way && repeatsAlong(pixels, at, way);
 }

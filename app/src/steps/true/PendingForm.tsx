@@ -11,7 +11,7 @@ import {
   setZero,
   together,
 } from '@steady-moth/core/job';
-import { type LengthUnit, parseLength, writeLength } from '@steady-moth/core/units';
+import { type LengthUnit, parseLength } from '@steady-moth/core/units';
 import { useEffect, useRef, useState } from 'react';
 import { Choice, LengthField, Select } from '../../kit';
 import { lengthSentence } from '../../kit/lengthSentence';
@@ -20,6 +20,7 @@ import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
 import { rulerSentence } from '../../session/sentences';
+import { guessedMm, guessedText, liesAlong } from './found/rulerGuess';
 import { ForgetOwn } from './KeepOwn';
 import { useOwnReferences } from './ownReferences';
 
@@ -45,12 +46,9 @@ export function PendingForm({
 }) {
   const { ruler } = pending;
   const isReading = pending.purpose === 'readings';
-  // As it is shown: a picture turned by a quarter has its rows upright.
-  const liesFlat = Math.abs(pending.to.uPx - pending.from.uPx) >= Math.abs(pending.to.vPx - pending.from.vPx);
-  const flat = liesFlat === (picture.preparation.turns % 2 === 0);
   const firstOne = picture.calibration.references.length === 0;
   const [along, setAlong] = useState<Along>(
-    isReading && !picture.calibration.axis && firstOne ? (flat ? 'x' : 'y') : 'none',
+    isReading && !picture.calibration.axis && firstOne ? liesAlong(picture, pending.from, pending.to) : 'none',
   );
   const [zeroAt, setZeroAt] = useState<ZeroAt>(isReading && !picture.calibration.zero && firstOne ? 'from' : 'none');
   const own = useOwnReferences('ruler');
@@ -151,12 +149,10 @@ export function PendingForm({
               type="button"
               className="cursor-pointer rounded font-medium text-rust hover:underline"
               onClick={() => {
-                const mm = ruler.count * (ruler.family?.spacingMm ?? 1);
-                const typed = guess(ruler, unit);
-                accept(mm, null, typed);
+                accept(guessedMm(ruler), null, guessedText(ruler, unit));
               }}
             >
-              It is {guess(ruler, unit)} {unit}
+              It is {guessedText(ruler, unit)} {unit}
             </button>
           )}
         </p>
@@ -202,11 +198,6 @@ export function PendingForm({
 const ownWidth = ({ widthMm, widthPlusMinusMm }: { widthMm: number | null; widthPlusMinusMm: number | null }) =>
   widthMm === null ? null : { widthMm, plusMinusMm: widthPlusMinusMm ?? CALIPER.plusMinusMm };
 
-const guess = (ruler: FoundRuler, unit: LengthUnit): string =>
-  writeLength(ruler.count * (ruler.family?.spacingMm ?? 1), null, unit)
-    .value.replace(/0+$/, '')
-    .replace(/\.$/, '');
-
 /** The strokes that were found with the spacing that the length gives them; a fault where no ruler has that spacing. */
 function graduationsOf(
   ruler: FoundRuler,
@@ -224,7 +215,7 @@ function graduationsOf(
   if (family && family.unit !== spacing.unit)
     return {
       graduations,
-      fault: `By their long and short graduations these are ${family.unit === 'in' ? 'parts of an inch' : 'millimetres'}: that would make ${guess(ruler, unit)} ${unit}. If it is as typed all the same, enter it once more.`,
+      fault: `By their long and short graduations these are ${family.unit === 'in' ? 'parts of an inch' : 'millimetres'}: that would make ${guessedText(ruler, unit)} ${unit}. If it is as typed all the same, enter it once more.`,
     };
   return { graduations, fault: null };
 }

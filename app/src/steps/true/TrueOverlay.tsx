@@ -1,4 +1,5 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
+import type { FoundThing } from '@steady-moth/core/find';
 import type { Vec2 } from '@steady-moth/core/geometry';
 import { datumOf, type PickRecord, type Picture } from '@steady-moth/core/job';
 import type { Certainty } from '@steady-moth/core/job/calibrated';
@@ -25,6 +26,7 @@ export function TrueOverlay({
   unit,
   certainty,
   isTrue,
+  offers,
 }: Drawing & {
   picture: Picture;
   /** Places of it that other pictures show as well. */
@@ -36,6 +38,8 @@ export function TrueOverlay({
   unit: LengthUnit;
   certainty: Certainty | null;
   isTrue: boolean;
+  /** What was found by itself. */
+  offers: readonly FoundThing[];
 }) {
   const selection = useBench((s) => s.selection);
   const select = useBench((s) => s.select);
@@ -106,6 +110,13 @@ export function TrueOverlay({
           y?.kind === 'known-length' ? <LengthFigure mm={y.lengthMm} plusMinusMm={y.plusMinusMm} unit={unit} /> : null;
         return span(s.id, s.from, s.to, 'var(--verdigris)', undefined, s.label, figure, s.span);
       })}
+      {offers.map((thing, k) =>
+        thing.kind === 'ruler' ? (
+          <StrokeMarks key={k} graduations={thing.found.graduations} at={at} colour="var(--rust)" />
+        ) : (
+          <ReferenceMarks key={k} reference={{ ...thing.found, kind: thing.kind }} at={at} colour="var(--rust)" />
+        ),
+      )}
       {foundMarks && <ReferenceMarks reference={foundMarks} at={at} colour="var(--rust)" />}
       {pending?.ruler && <StrokeMarks graduations={pending.ruler.graduations} at={at} colour="var(--rust)" />}
       {wanted &&

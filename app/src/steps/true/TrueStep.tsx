@@ -27,6 +27,7 @@ import { WorkedOn } from '../../step/WorkedOn';
 import { useTool } from '../../tool/useTool';
 import { findFromClick } from './findFromClick';
 import { FoundForm } from './found/FoundForm';
+import { Offers } from './found/Offers';
 import { PendingForm } from './PendingForm';
 import { commonPicks, movedSilhouette, type PickDraft } from './picks';
 import { TrueOverlay } from './TrueOverlay';
@@ -34,6 +35,7 @@ import { TrueSlip } from './TrueSlip';
 import { trueToolOf } from './tools';
 import { NO_PREVIEW, type TrueContext, type TrueEffect } from './tools/context';
 import { useNudgePick } from './useNudgePick';
+import { type Search, useSearch } from './useSearch';
 
 const POCKETS: readonly Pocket[] = [
   {
@@ -135,6 +137,9 @@ export function TrueStep({ job, picture }: StepProps) {
   // All of the picture, whatever of it is cropped: the ruler often lies beside what shall be shown.
   const layers = useMemo(() => [{ ...plainLayer(picture, face, 1), clip: null }], [picture, face]);
   useNudgePick(job, picture, face);
+  const search = useSearch(picture);
+  // Whoever has taken something up knows what to do next.
+  const offering = search.state !== 'off' && !tool && !pending && !found;
   return (
     <StepLayout
       title="True"
@@ -162,6 +167,7 @@ export function TrueStep({ job, picture }: StepProps) {
               first={first}
               unit={job.unit}
               certainty={certainty.data ?? null}
+              offers={offering ? search.found : NO_OFFERS}
             />
           )}
         </Board>
@@ -169,6 +175,7 @@ export function TrueStep({ job, picture }: StepProps) {
       slip={
         <>
           <WorkedOn job={job} picture={picture} views={false} />
+          {offering && <Offers picture={picture} search={search} unit={job.unit} />}
           {pending && (
             <PendingForm
               key={`${pending.from.uPx} ${pending.to.uPx}`}
@@ -194,6 +201,8 @@ export function TrueStep({ job, picture }: StepProps) {
     />
   );
 }
+
+const NO_OFFERS: Search['found'] = [];
 
 /** What a tool of True wants done beside a change of the job. */
 function perform(effect: TrueEffect): void {

@@ -1,0 +1,203 @@
+import { type SheetPreset, sheetsLike } from '../calibration';
+import type { Vec2 } from '../geometry';
+import type { Pixels } from '../raster';
+import { areaOf, type Blob, blobsOf, type Thing } from './blobs';
+import { type DiscFound, findDisc } from './findDisc';
+import { findGrid, type GridResult, gridsAt } from './findGrid';
+import { findRuler, type RulerResult } from './findRuler';
+import { findSheet, type SheetResult } from './findSheet';
+import { crossingOf, longSides } from './hull';
+import { type Row, rowAt } from './seekRows';
+
+type Ok<T> = Extract<T, { ok: true }>;
+
+/** A thing of known size, or one whose size can be told, that a picture shows. */
+export type FoundThing =
+  | { kind: 'ruler'; found: Ok<RulerResult> }
+  | { kind: 'grid'; found: Ok<GridResult> }
+  | { kind: 'sheet'; found: Ok<SheetResult> }
+  | { kind: 'disc'; found: { ok: true } & DiscFound };
+
+/** Rows of strokes are looked for so far apart, px. */
+const ROW_STEP_PX = 90;
+/** A row repeats itself so well, of so many strokes, and rows that belong together lie in one line. */
+const CLEAR_ROW = 0.6;
+const LEAST_PERIOD_PX = 5;
+const ROWS_TRIED = 5;
+const FEWEST_OF_ROW = 3;
+const RULER = { graduations: 20, seen: 0.75 } as const;
+const GRID_STEP_PX = 320;
+const GRIDS_TRIED = 2;
+const GRID = { crossings: 30, lines: 4, seen: 0.5 } as const;
+const SHEETS_TRIED = 4;
+/** A sheet's hull is the quadrangle of its long sides, and its shape that of paper as a camera tilts it, as shares. */
+const SHEET = { square: 0.06, shape: 0.08, least: 0.004, most: 0.6, fill: 0.55 } as const;
+const DISCS_TRIED = 4;
+/** A disc's hull is an ellipse that is nearly round; it is so large against the picture, and so well seen. */
+const DISC = { round: 0.04, askew: 1.3, most: 0.08, fill: 0.85, seen: 0.7, like: 0.15 } as const;
+/** Of a larger region's hue, and no brighter: what is seen through a hole. */
+const GROUND_HUE = 0.07;
+
+/**
+ * Searches a whole picture for rulers, grids, sheets and discs, the surest kind first: small copies and rows that repeat
+ * themselves say where, the finders what. Nothing is decided: each is offered to a person, who says what it is.
+ *
+ * In: the picture; out: what was found, at most two rulers, a grid, two sheets and three discs.
+ */
+export function findAll(pixels: Pixels): FoundThing[] {
+  const found: FoundThing[] = [];
+  const grid = searchGrid(pixels);
+  if (grid) found.push({ kind: 'grid', found: grid });
+  for (const ruler of searchRulers(pixels, grid)) found.push({ kind: 'ruler', found: ruler });
+  const blobs = blobsOf(pixels);
+  for (const sheet of searchSheets(pixels, blobs.regions)) found.push({ kind: 'sheet', found: sheet });
+  // A coin has to be named, and much that is round is none: it is looked for where nothing tells its size by itself.
+  if (!found.some(({ kind }) => kind === 'ruler' || kind === 'grid'))
+    for (const disc of searchDiscs(pixels, blobs)) found.push({ kind: 'disc', found: disc });
+  return found.sort((a, b) => ORDER.indexOf(a.kind) - ORDER.indexOf(b.kind));
+}
+
+/** A ruler tells its size by itself; a coin has to be named. */
+const ORDER: readonly FoundThing['kind'][] = ['ruler', 'sheet', 'grid', 'disc'];
+
+function searchGrid(pixels: Pixels): Ok<GridResult> | null {
+  const places: Vec2[] = [];
+  for (let y = GRID_STEP_PX / 2; y < pixels.height; y += GRID_STEP_PX)
+    for (let x = GRID_STEP_PX / 2; x < pixels.width; x += GRID_STEP_PX)
+      if (gridsAt(pixels, { x, y })) places.push({ x, y });
+  if (places.length < 2) return null;
+  for (let k = 0; k < Math.min(GRIDS_TRIED, places.length); k++) {
+    const { x, y } = places[Math.floor(((k + 0.5) * places.length) / GRIDS_TRIED)]!;
+    const found = findGrid(pixels, { uPx: x, vPx: y });
+    if (
+      found.ok &&
+      found.crossings.length >= GRID.crossings &&
+      Math.min(found.columns, found.rows) >= GRID.lines &&
+      found.seen >= GRID.seen
+    )
+      return found;
+  }
+  return null;
+}
+
+function searchRulers(pixels: Pixels, grid: Ok<GridResult> | null): Ok<RulerResult>[] {
+  const box = grid && boxOf(grid.crossings.map(({ pick }) => ({ x: pick.uPx, y: pick.vPx })));
+  let rows: (Row & { repeat: number })[] = [];
+  for (let y = ROW_STEP_PX / 2; y < pixels.height; y += ROW_STEP_PX)
+    for (let x = ROW_STEP_PX / 2; x < pixels.width; x += ROW_STEP_PX) {
+      const row = box && isWithin({ x, y }, box) ? null : rowAt(pixels, { x, y });
+      if (row && row.repeat >= CLEAR_ROW && row.period >= LEAST_PERIOD_PX) rows.push(row);
+    }
+  const found: Ok<RulerResult>[] = [];
+  for (let tried = 0; tried < ROWS_TRIED && found.length < 2; tried++) {
+    const support = rows.map((row) => rows.filter((other) => isOfOneRow(row, other)).length);
+    const most = Math.max(0, ...support);
+    if (most < FEWEST_OF_ROW) break;
+    const row = rows[support.indexOf(most)]!;
+    const ruler = findRuler(pixels, { uPx: row.at.x, vPx: row.at.y });
+    const isClear = ruler.ok && ruler.count >= RULER.graduations && ruler.seen >= RULER.seen * (ruler.count + 1);
+    if (isClear) found.push(ruler);
+    rows = rows.filter((other) =>
+      isClear ? awayFrom(other.at, ruler) > BESIDE_SHARE * lengthOf(ruler) : !isOfOneRow(row, other),
+    );
+  }
+  return found;
+}
+
+/** Rows nearer to a ruler than this share of its length are on it: its other edge, its figures. */
+const BESIDE_SHARE = 0.25;
+
+const lengthOf = ({ from, to }: Ok<RulerResult>): number => Math.hypot(to.uPx - from.uPx, to.vPx - from.vPx);
+
+function awayFrom({ x, y }: Vec2, { from, to }: Ok<RulerResult>): number {
+  const [dx, dy] = [to.uPx - from.uPx, to.vPx - from.vPx];
+  const t = Math.max(-0.1, Math.min(1.1, ((x - from.uPx) * dx + (y - from.vPx) * dy) / (dx * dx + dy * dy)));
+  return Math.hypot(x - from.uPx - t * dx, y - from.vPx - t * dy);
+}
+
+/** Alike in period and way, and one in line with the other. */
+function isOfOneRow(a: Row, b: Row): boolean {
+  const turn = Math.abs(a.way.x * b.way.y - a.way.y * b.way.x);
+  const [dx, dy] = [b.at.x - a.at.x, b.at.y - a.at.y];
+  const aside = Math.abs(dx * a.way.y - dy * a.way.x);
+  return turn < 0.1 && Math.abs(Math.log(a.period / b.period)) < 0.15 && aside < ROW_STEP_PX;
+}
+
+function searchSheets(pixels: Pixels, regions: readonly Blob[]): Ok<SheetResult>[] {
+  const found: Ok<SheetResult>[] = [];
+  const likely = regions.filter(
+    (r) => !r.touchesRim && r.share > SHEET.least && r.share < SHEET.most && r.fill > SHEET.fill && isQuadrangle(r),
+  );
+  for (const { at } of likely.slice(0, SHEETS_TRIED)) {
+    const sheet = findSheet(pixels, { uPx: at.x, vPx: at.y });
+    if (!sheet.ok || sheet.missingCorners > 0 || !isPaperShape(sheet.ratio)) continue;
+    if (found.every((other) => apart(middleOf(other), middleOf(sheet)) > SAME_SHEET_PX)) found.push(sheet);
+    if (found.length === 2) break;
+  }
+  return found;
+}
+
+const SAME_SHEET_PX = 40;
+
+function isQuadrangle({ hull }: Blob): boolean {
+  const sides = longSides(hull);
+  const corners = sides?.map((side, k) => crossingOf(sides[(k + 3) % 4]!, side)) ?? [null];
+  if (corners.some((c) => c === null)) return false;
+  return Math.abs(areaOf(corners as Vec2[]) / areaOf(hull) - 1) < SHEET.square;
+}
+
+const ratioOf = ({ widthMm, heightMm }: SheetPreset): number => widthMm / heightMm;
+
+const isPaperShape = (ratio: number): boolean =>
+  Math.abs(Math.log(ratio / ratioOf(sheetsLike(ratio)[0]!))) < SHEET.shape;
+
+const middleOf = ({ edges }: Ok<SheetResult>): Vec2 => {
+  const all = edges.flat();
+  return { x: all.reduce((s, p) => s + p.uPx, 0) / all.length, y: all.reduce((s, p) => s + p.vPx, 0) / all.length };
+};
+
+const apart = (a: Vec2, b: Vec2): number => Math.hypot(b.x - a.x, b.y - a.y);
+
+function searchDiscs(pixels: Pixels, { regions, things }: ReturnType<typeof blobsOf>): ({ ok: true } & DiscFound)[] {
+  const isHole = ({ within, ...thing }: Thing) =>
+    !within.touchesRim && regions.some((r) => r !== within && r.share > within.share && isInShade(thing, r));
+  const found: ({ ok: true } & DiscFound)[] = [];
+  const likely = things
+    .filter((t) => t.share < DISC.most && t.fill > DISC.fill && isRound(t) && !isHole(t))
+    .sort((a, b) => b.share - a.share);
+  for (const thing of likely.slice(0, DISCS_TRIED)) {
+    const disc = findDisc(pixels, { uPx: thing.at.x, vPx: thing.at.y });
+    if (!disc.ok || disc.seen < DISC.seen || disc.doubt === 'ragged') continue;
+    const { a, b, x, y } = disc.ellipse;
+    if (Math.abs(Math.log((Math.PI * a * b) / areaOf(thing.hull))) > 2 * DISC.like) continue;
+    if (found.every((other) => apart(other.ellipse, { x, y }) > Math.sqrt(a * b))) found.push(disc);
+    if (found.length === 3) break;
+  }
+  return found;
+}
+
+/** The hull of an ellipse: as large as that of its own width and height, and nearly round. */
+function isRound({ hull }: Blob): boolean {
+  const widths = Array.from({ length: 12 }, (_, k) => {
+    const [c, s] = [Math.cos((k * Math.PI) / 12), Math.sin((k * Math.PI) / 12)];
+    const along = hull.map((p) => p.x * c + p.y * s);
+    return Math.max(...along) - Math.min(...along);
+  });
+  const [least, most] = [Math.min(...widths), Math.max(...widths)];
+  return most / least < DISC.askew && Math.abs(areaOf(hull) / ((Math.PI / 4) * least * most) - 1) < DISC.round;
+}
+
+/** Of a ground's hue and no brighter. */
+function isInShade({ colour }: Blob, ground: Blob): boolean {
+  const [light, own] = [colour[0] + colour[1] + colour[2], ground.colour[0] + ground.colour[1] + ground.colour[2]];
+  if (light > 1.05 * own) return false;
+  return Math.hypot(...colour.map((v, c) => v / light - ground.colour[c]! / own)) < GROUND_HUE;
+}
+
+function boxOf(points: readonly Vec2[]): { min: Vec2; max: Vec2 } {
+  const [xs, ys] = [points.map((p) => p.x), points.map((p) => p.y)];
+  return { min: { x: Math.min(...xs), y: Math.min(...ys) }, max: { x: Math.max(...xs), y: Math.max(...ys) } };
+}
+
+const isWithin = (p: Vec2, { min, max }: { min: Vec2; max: Vec2 }): boolean =>
+  p.x > min.x && p.x < max.x && p.y > min.y && p.y < max.y;
