@@ -2,7 +2,7 @@ import type { AddRow } from './addRow';
 import { AT_THE_BOUNDS, OF_EVERY_DAY } from './loadJob';
 import { timeBrowser } from './rows/browser';
 import { timeFigures } from './rows/figures';
-import { timeFinding, timeManyPlaces, timeNativeWarp } from './rows/finding';
+import { timeFinding, timeManyPlaces, timeNativeWarp, timeSearch } from './rows/finding';
 import { timeJoined } from './rows/joined';
 import { timeLoad } from './rows/load';
 import { timePart } from './rows/part';
@@ -63,6 +63,14 @@ export async function measureTimes(row: AddRow): Promise<void> {
       ? 'not measured: no native library here'
       : `${(raster.redrawMs / native).toFixed(1)} × ${native.toFixed(0)} ms`,
     '≤ 4 ×',
+  );
+  const search = await timeSearch();
+  row(
+    'searching a whole picture for things of known size',
+    '',
+    String(search.pictures),
+    `${search.right} told as they are; slowest ${search.worstMs.toFixed(0)} ms`,
+    '≤ 3000 ms',
   );
   for (const f of await timeFinding())
     row(

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import { type CalibrationInput, calibrate, type PicturePoint } from '../../core/src/calibration';
-import { findDisc, findGrid, findRuler, findSheet } from '../../core/src/find';
+import { findAll, findDisc, findGrid, findRuler, findSheet } from '../../core/src/find';
 import type { Pixels } from '../../core/src/raster';
 import { buildCamera, pictureOf } from '../../rig/src/camera';
 import { type Item, type Scene, toScene } from '../../rig/src/scene';
@@ -84,6 +84,33 @@ export async function timeFinding(): Promise<{ name: string; clicks: number; fou
     out.push({ name, clicks: places.length, found, worstMs });
   }
   return out;
+}
+
+/** Each demo picture searched as a whole, and what its things of known size are. */
+const SHOWN: readonly { picture: string; kinds: readonly string[] }[] = [
+  { picture: 'latch-plate', kinds: ['ruler'] },
+  { picture: 'plywood-offcut', kinds: ['ruler'] },
+  { picture: 'hanger-rail-left', kinds: ['ruler'] },
+  { picture: 'hanger-rail-right', kinds: ['ruler'] },
+  { picture: 'baffle-pattern', kinds: ['grid'] },
+  { picture: 'lamp-gasket', kinds: ['sheet', 'disc'] },
+  { picture: 'focus-knob', kinds: [] },
+];
+
+/** How often the search of a whole picture tells exactly what is there, and how long it takes at worst. */
+export async function timeSearch(): Promise<{ pictures: number; right: number; worstMs: number }> {
+  let [right, worstMs] = [0, 0];
+  for (const { picture, kinds } of SHOWN) {
+    const { data, info } = await sharp(`${folder}${picture}.jpg`)
+      .ensureAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const started = performance.now();
+    const found = findAll({ width: info.width, height: info.height, data });
+    worstMs = Math.max(worstMs, performance.now() - started);
+    if (found.map((thing) => thing.kind).join() === kinds.join()) right += 1;
+  }
+  return { pictures: SHOWN.length, right, worstMs };
 }
 
 /** A homography over 12 megapixels by a native library on one thread, ms; null where it is not on this machine. */

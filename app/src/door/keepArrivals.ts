@@ -1,4 +1,4 @@
-import { addPicture, type JobAction, type JobDocument, newJob, newPicture, together } from '@steady-moth/core/job';
+import { addPicture, arrivedPicture, type JobAction, type JobDocument, newJob, together } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { newId } from '../session/newId';
 import { keepThumb } from '../session/pixelsStore';
@@ -22,7 +22,7 @@ export async function startJob(
 
 /** The one change that adds pictures to a job, the bytes that go with it, and the name of the last picture. */
 export function joining(arrived: readonly ArrivedPicture[]): { action: JobAction; blobs: NewBlob[]; last: string } {
-  const pictures = arrived.map((a) => newPicture(newId(), a.file, a.kind));
+  const pictures = arrived.map((a) => arrivedPicture(newId(), a.file, a.kind));
   return {
     action: together(
       arrived.length > 1 ? 'bring in pictures' : 'bring in a picture',

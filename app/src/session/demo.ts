@@ -1,4 +1,4 @@
-import { newJob, newPicture, type PictureKind } from '@steady-moth/core/job';
+import { arrivedPicture, newJob, type PictureKind } from '@steady-moth/core/job';
 import { files } from '../compute';
 import { newId } from './newId';
 import { createJob, database } from './storage';
@@ -54,7 +54,7 @@ async function hangOne(name: string, entries: readonly DemoEntry[]): Promise<boo
     if (!judged.ok) return false;
     const blob = await files.call((w) => w.digest(bytes));
     const { facts, mime } = judged;
-    job.pictures.push(newPicture(newId(), { blob, fileName: file, mime, facts }, kind));
+    job.pictures.push(arrivedPicture(newId(), { blob, fileName: file, mime, facts }, kind));
     blobs.push({ hash: blob, bytes: new Blob([bytes], { type: mime }), thumb: await small.blob() });
   }
   return (await createJob(database, job, blobs)).ok;

@@ -153,11 +153,13 @@ const FINDS: {
   },
 };
 /** What was seen of a ruler that one click found. */
-export function rulerSentence({ count, seen, family, runsOut }: FoundRuler): string {
+export function rulerSentence({ count, seen, family, families, runsOut }: FoundRuler): string {
   const looks = !family
-    ? 'Their lengths do not tell whether they are millimetres or parts of an inch.'
+    ? families.length > 1
+      ? 'By their lengths more than one scale is possible; the figures printed beside them decide.'
+      : 'Their lengths do not tell whether they are millimetres or parts of an inch.'
     : family.unit === 'mm'
-      ? `They look like ${family.spacingMm === 1 ? 'millimetres' : 'half millimetres'}.`
+      ? `They look like ${family.spacingMm === 1 ? 'millimetres' : family.spacingMm === 0.5 ? 'half millimetres' : `steps of ${family.spacingMm} mm`}.`
       : `They look like ${Math.round(25.4 / family.spacingMm)} to the inch.`;
   const hidden = count + 1 - seen;
   return `${count} divisions were counted${hidden > 0 ? `, ${hidden === 1 ? 'one graduation' : `${hidden} graduations`} hidden` : ''}. ${looks}${runsOut ? ' The ruler runs out of the picture; what is seen of it counts.' : ''}`;

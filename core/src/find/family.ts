@@ -11,118 +11,127 @@ export interface Family {
 
 const INCH_MM = 25.4;
 
-/** How long each stroke of a ruler is against its like, by how its number divides: 1 for the longest. */
+/** Which strokes of a ruler are the longest, the next, and so on: those whose number is divided by each of these. */
 const PATTERNS: readonly {
   unit: Family['unit'];
   spacingMm: number;
   every: number;
-  rank: readonly [number, number][];
+  levels: readonly number[];
 }[] = [
   {
     unit: 'mm',
     spacingMm: 1,
     every: 10,
-    rank: [
-      [10, 1],
-      [5, 0.5],
-    ],
+    levels: [10, 5],
   },
   {
     unit: 'mm',
     spacingMm: 0.5,
     every: 20,
-    rank: [
-      [20, 1],
-      [10, 0.65],
-      [2, 0.35],
-    ],
+    levels: [20, 10, 2],
   },
+  { unit: 'mm', spacingMm: 2, every: 5, levels: [5] },
+  { unit: 'mm', spacingMm: 5, every: 2, levels: [2] },
   {
     unit: 'in',
     spacingMm: INCH_MM / 8,
     every: 8,
-    rank: [
-      [8, 1],
-      [4, 0.67],
-      [2, 0.33],
-    ],
+    levels: [8, 4, 2],
   },
   {
     unit: 'in',
     spacingMm: INCH_MM / 16,
     every: 16,
-    rank: [
-      [16, 1],
-      [8, 0.75],
-      [4, 0.5],
-      [2, 0.25],
-    ],
+    levels: [16, 8, 4, 2],
   },
   {
     unit: 'in',
     spacingMm: INCH_MM / 32,
     every: 32,
-    rank: [
-      [32, 1],
-      [16, 0.8],
-      [8, 0.6],
-      [4, 0.4],
-      [2, 0.2],
-    ],
+    levels: [32, 16, 8, 4, 2],
   },
 ];
 
-/** A pattern explains the lengths at least so well (share of their variance). */
-const LEAST_EXPLAINED = 0.55;
-/** And so much better than the next best of the other unit. */
-const CLEARLY = 0.1;
+/** A pattern leaves at most so much of the lengths unexplained, as a share of their variance. */
+const MOST_UNEXPLAINED = 0.45;
+/** From level to level strokes are longer by so much at least, as a share of all that they differ by. */
+const LEAST_GAP = 0.12;
+/**
+ * What a pattern leaves unexplained must be so many times what the best one leaves, beyond what lengths scatter by in
+ * themselves, for it to be out of the question: a folding rule with strokes every 2 mm, each fifth of them long, looks
+ * half like one of millimetres.
+ */
+const CLEARLY_WORSE = 1.2;
+const SCATTER = 0.01;
+/** And so much less likely by all strokes together: twice the logarithm of the odds. */
+const CLEAR_ODDS = 20;
 const FEWEST = 12;
 
 /**
- * Tells the family of a ruler from how long its strokes are: tens and fives of millimetres, or halves, quarters, eighths
- * and sixteenths of an inch. Null where no pattern explains them, or two nearly as well.
+ * The families that a ruler may be of, by how long its strokes are, the likeliest first: tens and fives of millimetres,
+ * or halves, quarters, eighths and sixteenths of an inch. More than one where their patterns fit nearly as well: that is
+ * asked, not guessed. None where no pattern explains the lengths.
  */
-export function tellFamily(graduations: readonly { n: number; length: number }[]): Family | null {
+export function tellFamilies(graduations: readonly { n: number; length: number }[]): Family[] {
   const seen = graduations.filter((s) => s.length > 0);
-  if (seen.length < FEWEST) return null;
+  if (seen.length < FEWEST) return [];
   const cap = quantile(
     seen.map((s) => s.length),
     0.95,
   );
   const lengths = seen.map((s) => Math.min(s.length, 1.15 * cap));
+  const mean = lengths.reduce((sum, l) => sum + l, 0) / lengths.length;
+  const total = lengths.reduce((sum, l) => sum + (l - mean) ** 2, 0);
+  if (!(total > 0)) return [];
+  const numbers = seen.map((s) => s.n);
   const tried = PATTERNS.flatMap((pattern) =>
-    Array.from({ length: pattern.every }, (_, phase) => ({
-      pattern,
-      phase,
-      explained: correlation(
-        lengths,
-        seen.map((s) => rankOf(s.n - phase, pattern.rank)),
-      ),
-    })),
-  ).sort((p, q) => q.explained - p.explained);
+    Array.from({ length: pattern.every }, (_, phase) => {
+      const unexplained = unexplainedBy(pattern.levels, phase, numbers, lengths) / total;
+      // As many more strokes as a pattern has levels would be explained by chance.
+      return {
+        pattern,
+        phase,
+        unexplained: SCATTER + unexplained * lengths.length ** (pattern.levels.length / lengths.length),
+      };
+    }),
+  ).sort((p, q) => p.unexplained - q.unexplained);
   const best = tried[0]!;
-  const rival = tried.find((t) => t.pattern.unit !== best.pattern.unit);
-  if (!(best.explained ** 2 > LEAST_EXPLAINED)) return null;
-  if (rival && best.explained - rival.explained < CLEARLY) return null;
-  const { unit, spacingMm, every } = best.pattern;
-  return { unit, spacingMm, every, whole: best.phase };
+  if (!(best.unexplained < MOST_UNEXPLAINED)) return [];
+  const least = Math.max(CLEARLY_WORSE, Math.exp(CLEAR_ODDS / seen.length));
+  const near = tried.filter((t) => t.unexplained < least * best.unexplained);
+  return near
+    .filter((t, k) => near.findIndex((other) => other.pattern === t.pattern) === k)
+    .map(({ pattern: { unit, spacingMm, every }, phase }) => ({ unit, spacingMm, every, whole: phase }));
 }
 
-function rankOf(n: number, rank: readonly [number, number][]): number {
-  for (const [divisor, value] of rank) if (n % divisor === 0) return value;
-  return 0;
-}
-
-function correlation(a: readonly number[], b: readonly number[]): number {
-  const mean = (v: readonly number[]) => v.reduce((s, x) => s + x, 0) / v.length;
-  const [ma, mb] = [mean(a), mean(b)];
-  let [ab, aa, bb] = [0, 0, 0];
-  for (let k = 0; k < a.length; k++) {
-    ab += (a[k]! - ma) * (b[k]! - mb);
-    aa += (a[k]! - ma) ** 2;
-    bb += (b[k]! - mb) ** 2;
+/**
+ * Sum of squares that a pattern leaves: each of its levels has a length of its own, clearly longer than the next one's,
+ * as engravers make them; lengths that are not are moved apart.
+ */
+function unexplainedBy(
+  levels: readonly number[],
+  phase: number,
+  numbers: readonly number[],
+  lengths: readonly number[],
+): number {
+  const level = (n: number) => {
+    const k = levels.findIndex((divisor) => (n - phase) % divisor === 0);
+    return k < 0 ? levels.length : k;
+  };
+  const [sums, counts] = [new Float64Array(levels.length + 1), new Float64Array(levels.length + 1)];
+  numbers.forEach((n, k) => {
+    const own = level(n);
+    sums[own]! += lengths[k]!;
+    counts[own]! += 1;
+  });
+  const gap = LEAST_GAP * (Math.max(...lengths) - Math.min(...lengths));
+  const means: number[] = [];
+  for (let k = levels.length; k >= 0; k--) {
+    const below = means[k + 1];
+    const least = below === undefined ? Number.NEGATIVE_INFINITY : below + gap;
+    means[k] = Math.max(least, counts[k]! ? sums[k]! / counts[k]! : least === Number.NEGATIVE_INFINITY ? 0 : least);
   }
-  return aa * bb > 0 ? ab / Math.sqrt(aa * bb) : 0;
+  return numbers.reduce((sum, n, k) => sum + (lengths[k]! - means[level(n)]!) ** 2, 0);
 }
 
 function quantile(values: readonly number[], share: number): number {

@@ -1,7 +1,7 @@
 import type { Graduations, Pick, PicturePoint } from '../calibration';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import { type Family, tellFamily } from './family';
+import { type Family, tellFamilies } from './family';
 import { type FollowedSeat, followRow, numbered } from './followRow';
 import { takeGraduations } from './graduationRow';
 import { findRows } from './seekRows';
@@ -27,6 +27,8 @@ export type RulerResult =
       seen: number;
       /** What the long and the short strokes say of the spacing; null where they do not tell. */
       family: Family | null;
+      /** What they may mean where they leave it open, the likeliest first: to be asked, never guessed. */
+      families: readonly Family[];
       graduations: Omit<Graduations, 'spacingMm'>;
       /** The row of strokes goes on out of the picture, at either end. */
       runsOut: boolean;
@@ -74,6 +76,7 @@ export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
   const period = Math.hypot(last.at.x - seats[0]!.at.x, last.at.y - seats[0]!.at.y) / count;
   const taken = takeGraduations(pixels, seats, period, dark);
   if (taken.graduations.length < FEWEST_GRADUATIONS) return { ok: false, reason: 'too-few' };
+  const families = tellFamilies(seats.map(({ n, length }) => ({ n, length })));
   const pick = ({ at, sigmaPx }: FollowedSeat): Pick => ({ uPx: at.x, vPx: at.y, sigmaPx });
   return {
     ok: true,
@@ -81,7 +84,8 @@ export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
     to: pick(last),
     count,
     seen: seats.length,
-    family: tellFamily(seats.map(({ n, length }) => ({ n, length }))),
+    family: families.length === 1 ? families[0]! : null,
+    families,
     graduations: taken,
     runsOut: [seats[0]!, last].some(({ at }) => isAtRim(pixels, at, 2 * period)),
   };

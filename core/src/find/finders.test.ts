@@ -2,7 +2,7 @@ import { setStage, shoot } from '@steady-moth/rig/render';
 import type { Rule } from '@steady-moth/rig/scene';
 import { describe, expect, it } from 'vitest';
 import { calibrate, type Pick, type Reference } from '../calibration';
-import { findDisc, findGrid, findRuler, findSheet, tellFamily } from '.';
+import { findDisc, findGrid, findRuler, findSheet, tellFamilies } from '.';
 import { blurred, cutOut, openDemo, painted } from './demo.test-data';
 
 const latch = await openDemo('latch-plate', 'rule');
@@ -116,19 +116,17 @@ describe('the family of a ruler', () => {
   const graduations = (rank: (n: number) => number) =>
     Array.from({ length: 120 }, (_, n) => ({ n, length: 3 + 3 * rank(n + 3) + 0.2 * Math.sin(17 * n) }));
   it('tells millimetres from inches', () => {
-    expect(tellFamily(graduations((n) => (n % 10 ? (n % 5 ? 0 : 0.5) : 1)))).toMatchObject({
-      unit: 'mm',
-      spacingMm: 1,
-      whole: 7,
-    });
+    expect(tellFamilies(graduations((n) => (n % 10 ? (n % 5 ? 0 : 0.5) : 1)))).toMatchObject([
+      { unit: 'mm', spacingMm: 1, whole: 7 },
+    ]);
     const sixteenths = graduations((n) => (n % 16 ? (n % 8 ? (n % 4 ? (n % 2 ? 0 : 0.25) : 0.5) : 0.75) : 1));
-    expect(tellFamily(sixteenths)).toMatchObject({ unit: 'in', spacingMm: 25.4 / 16, whole: 13 });
+    expect(tellFamilies(sixteenths)[0]).toMatchObject({ unit: 'in', spacingMm: 25.4 / 16, whole: 13 });
     const eighths = graduations((n) => (n % 8 ? (n % 4 ? (n % 2 ? 0 : 0.33) : 0.67) : 1));
-    expect(tellFamily(eighths)).toMatchObject({ unit: 'in', spacingMm: 25.4 / 8 });
+    expect(tellFamilies(eighths)[0]).toMatchObject({ unit: 'in', spacingMm: 25.4 / 8 });
   });
   it('says nothing of strokes of one length, or of a few', () => {
-    expect(tellFamily(graduations(() => 0))).toBeNull();
-    expect(tellFamily(graduations((n) => Number(n % 10 === 0)).slice(0, 8))).toBeNull();
+    expect(tellFamilies(graduations(() => 0))).toEqual([]);
+    expect(tellFamilies(graduations((n) => Number(n % 10 === 0)).slice(0, 8))).toEqual([]);
   });
 });
 

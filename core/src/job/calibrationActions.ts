@@ -240,8 +240,16 @@ export function believeResolution(pictureId: string, believe: boolean): JobActio
 /** How high a plane lies over the table. */
 export function setHeight(pictureId: string, plane: PlaneName, height: HeightRecord): JobAction {
   return onCalibration(pictureId, 'set a height', (t) => {
+    if (plane === 'face') t.heights.said = true;
     if (plane === 'reference' || plane === 'face') t.heights[plane] = height;
     else Object.assign(t.planes.find((p) => p.id === plane) ?? {}, height);
+  });
+}
+
+/** Says that everything lies so flat that its height does not count. */
+export function leaveHeightsOut(pictureId: string): JobAction {
+  return onCalibration(pictureId, 'leave the heights out', (t) => {
+    t.heights.said = true;
   });
 }
 

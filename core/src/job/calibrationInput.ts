@@ -10,7 +10,14 @@ import {
   type WantedLength,
 } from '../calibration';
 import { type PickRecord, type PlaneName, TURNED } from '../sketch';
-import { type CalibrationRecord, lensOf, type Picture, type SpotCheckRecord } from './document';
+import {
+  type CalibrationRecord,
+  type HeightRecord,
+  lensOf,
+  type Picture,
+  type PictureKind,
+  type SpotCheckRecord,
+} from './document';
 import { recordKindOf } from './reference';
 
 /** What the estimate takes, from what the document keeps. */
@@ -28,11 +35,22 @@ export function calibrationInput({
     saved: calibration.camera && { mean: calibration.camera.mean, covariance: calibration.camera.covariance },
     planes: [
       { id: 'reference', ...calibration.heights.reference },
-      { id: 'face', ...calibration.heights.face },
+      { id: 'face', ...faceHeight(kind, calibration.heights) },
       ...calibration.planes.map(({ id, heightMm, plusMinusMm }) => ({ id, heightMm, plusMinusMm })),
     ],
     references: calibration.references.map(({ typed: _, ...y }): Reference => y),
   };
+}
+
+/**
+ * Nobody has said how thick the part is: most that is traced on a table is up to six millimetres. A page lies on its
+ * own plane.
+ */
+const UNSAID_MM = 6;
+
+function faceHeight(kind: PictureKind, { face, said }: CalibrationRecord['heights']): HeightRecord {
+  const isOpen = !said && kind === 'photo';
+  return isOpen ? { heightMm: face.heightMm, plusMinusMm: Math.max(face.plusMinusMm, UNSAID_MM) } : face;
 }
 
 /** Anything is known of how large a picture is: it can be shown true. */

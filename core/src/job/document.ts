@@ -73,7 +73,7 @@ export function newCalibrationRecord(): CalibrationRecord {
     believeResolution: true,
     hold: 'free',
     freeRatio: false,
-    heights: { reference: { ...NEW_HEIGHT }, face: { ...NEW_HEIGHT } },
+    heights: { reference: { ...NEW_HEIGHT }, face: { ...NEW_HEIGHT }, said: true },
     planes: [],
     camera: null,
     references: [],
@@ -84,6 +84,13 @@ export function newCalibrationRecord(): CalibrationRecord {
     factor: null,
     spotChecks: [],
   };
+}
+
+/** A picture that comes in: how thick the things on a photograph are has to be asked. */
+export function arrivedPicture(id: string, file: PictureFile, kind: PictureKind): Picture {
+  const picture = newPicture(id, file, kind);
+  picture.calibration.heights.said = kind !== 'photo';
+  return picture;
 }
 
 export function newPicture(id: string, file: PictureFile, kind: PictureKind): Picture {

@@ -16,6 +16,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   8: addWidth,
   9: (old) => renameFields(makeSketches(old)),
   10: nameClearing,
+  11: addSaidHeights,
 };
 
 /** Version 1 had runs without a name. */
@@ -144,6 +145,20 @@ function nameClearing(old: Loose): Loose {
       const preparation = (picture.preparation ?? {}) as Loose;
       if (!preparation.clear) return picture;
       return { ...picture, preparation: { ...preparation, clear: { by: 'colour', ...(preparation.clear as Loose) } } };
+    }),
+  };
+}
+
+/** Version 12 asks for heights: what stood before was taken as said, and stays so. */
+function addSaidHeights(old: Loose): Loose {
+  const pictures = Array.isArray(old.pictures) ? (old.pictures as Loose[]) : [];
+  return {
+    ...old,
+    version: 12,
+    pictures: pictures.map((picture) => {
+      const calibration = (picture.calibration ?? {}) as Loose;
+      const heights = (calibration.heights ?? {}) as Loose;
+      return { ...picture, calibration: { ...calibration, heights: { ...heights, said: true } } };
     }),
   };
 }

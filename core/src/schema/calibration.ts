@@ -175,8 +175,11 @@ const CALIBRATION = closed({
   /** Both scales of a page are free of each other. */
   freeRatio: yes,
   hold: oneOf('flat-on', 'free'),
-  /** Heights over the table of the plane that references stand on and of the face that is traced. */
-  heights: closed({ reference: height, face: height }),
+  /**
+   * Heights over the table of the plane that references stand on and of the face that is traced; `said` once a person
+   * gave them, or that they may be left out. Until then every ± carries the doubt.
+   */
+  heights: closed({ reference: height, face: height, said: yes }),
   /** Further planes: steps within the part, and what else stands higher or lower. */
   planes: list(PLANE, MOST.planes),
   /** A camera that was checked with a grid, as it was when it was chosen. */

@@ -96,4 +96,4 @@ function HeightLine({
 }
 
 /** ± of a typed height when none is typed with it, mm. */
-const HEIGHT_SPREAD_MM = 0.1;
+export const HEIGHT_SPREAD_MM = 0.1;

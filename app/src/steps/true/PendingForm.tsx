@@ -20,7 +20,7 @@ import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
 import { rulerSentence } from '../../session/sentences';
-import { guessedMm, guessedText, liesAlong } from './found/rulerGuess';
+import { guessedMm, guessedText, liesAlong, longWords } from './found/rulerGuess';
 import { ForgetOwn } from './KeepOwn';
 import { useOwnReferences } from './ownReferences';
 
@@ -144,17 +144,17 @@ export function PendingForm({
       {ruler && (
         <p className="mt-2 text-[12.5px] text-ink2">
           {rulerSentence(ruler)}{' '}
-          {ruler.family && (
+          {ruler.families.map((family) => (
             <button
+              key={family.spacingMm}
               type="button"
-              className="cursor-pointer rounded font-medium text-rust hover:underline"
-              onClick={() => {
-                accept(guessedMm(ruler), null, guessedText(ruler, unit));
-              }}
+              className="mr-3 cursor-pointer rounded font-medium text-rust hover:underline"
+              onClick={() => accept(guessedMm(ruler, family), null, guessedText(ruler, family, unit))}
             >
-              It is {guessedText(ruler, unit)} {unit}
+              It is {guessedText(ruler, family, unit)} {unit}
+              {ruler.families.length > 1 && `, ${longWords(family)}`}
             </button>
-          )}
+          ))}
         </p>
       )}
       {doubt && (
@@ -215,7 +215,7 @@ function graduationsOf(
   if (family && family.unit !== spacing.unit)
     return {
       graduations,
-      fault: `By their long and short graduations these are ${family.unit === 'in' ? 'parts of an inch' : 'millimetres'}: that would make ${guessedText(ruler, unit)} ${unit}. If it is as typed all the same, enter it once more.`,
+      fault: `By their long and short graduations these are ${family.unit === 'in' ? 'parts of an inch' : 'millimetres'}: that would make ${guessedText(ruler, family, unit)} ${unit}. If it is as typed all the same, enter it once more.`,
     };
   return { graduations, fault: null };
 }

@@ -17,6 +17,7 @@ import { type DatumBy, type Tool, useBench } from '../../session/benchStore';
 import { useGroup } from '../../session/group';
 import { useJob } from '../../session/jobStore';
 import { calibrationSentence } from '../../session/sentences';
+import { AskHeights } from './AskHeights';
 import { CameraLine } from './CameraLine';
 import { DatumLines } from './DatumLines';
 import { HeightLines } from './HeightLines';
@@ -74,6 +75,9 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
       {isKindGuessed(picture) && !known && <WhichKind picture={picture} />}
       {fault && <Notice tone="wrong">{calibrationSentence(fault.reason)}</Notice>}
       {odd && <Notice tone="doubt">{odd}</Notice>}
+      {known && !fault && isPhoto && !calibration.heights.said && (
+        <AskHeights picture={picture} unit={unit} certainty={certainty} />
+      )}
       {known && !fault && <Verdict picture={picture} certainty={certainty} waiting={waiting} unit={unit} />}
       <ol>
         {!isPhoto && <ResolutionLine picture={picture} />}
@@ -251,10 +255,13 @@ function Verdict({
       </Notice>
     );
   return (
-    <Notice tone={advice ? 'doubt' : 'good'}>
+    <Notice tone={advice || !picture.calibration.heights.said ? 'doubt' : 'good'}>
       <p className={waiting ? 'opacity-60' : ''}>
         {verdictSentence(certainty, unit)}
-        {advice && ` ${adviceSentence(advice, unit, Math.max(...certainty.tiltPlusMinusRad) < SEEN_TILT_RAD)}`}
+        {!picture.calibration.heights.said && picture.kind === 'photo' && ' Most of that is how thick the part is.'}
+        {picture.calibration.heights.said &&
+          advice &&
+          ` ${adviceSentence(advice, unit, Math.max(...certainty.tiltPlusMinusRad) < SEEN_TILT_RAD)}`}
         {certainty.otherTilts > 0 &&
           ' Another tilt of the camera would explain these lengths as well; a known length across would decide.'}
       </p>

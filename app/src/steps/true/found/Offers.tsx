@@ -16,7 +16,8 @@ export function Offers({ picture, search, unit }: { picture: Picture; search: Se
   const take = (thing: FoundThing) => {
     const bench = useBench.getState();
     if (thing.kind !== 'ruler') return bench.setFound(thing);
-    if (thing.found.family) return useJob.getState().apply(takeRuler(picture, thing.found, newId(), unit));
+    if (thing.found.family)
+      return useJob.getState().apply(takeRuler(picture, thing.found, thing.found.family, newId(), unit));
     bench.setPending({ purpose: 'readings', from: thing.found.from, to: thing.found.to, ruler: thing.found });
   };
   const first = useRef<() => void>(() => {});
@@ -50,7 +51,12 @@ export function Offers({ picture, search, unit }: { picture: Picture; search: Se
         {found.map((thing, k) => (
           <li key={k} className="flex items-center justify-between gap-3">
             <span>{wordsOf(thing, unit)}</span>
-            <Button strong={k === 0} className="shrink-0 whitespace-nowrap" onClick={() => take(thing)} aria-label={`Use this: ${wordsOf(thing, unit)}`}>
+            <Button
+              strong={k === 0}
+              className="shrink-0 whitespace-nowrap"
+              onClick={() => take(thing)}
+              aria-label={`Use this: ${wordsOf(thing, unit)}`}
+            >
               Use it
             </Button>
           </li>
@@ -78,5 +84,5 @@ function wordsOf(thing: FoundThing, unit: LengthUnit): string {
 
 const rulerWords = (ruler: FoundRuler, unit: LengthUnit): string =>
   ruler.family
-    ? `A ruler: ${guessedText(ruler, unit)} ${unit} between its first and last graduation`
+    ? `A ruler: ${guessedText(ruler, ruler.family, unit)} ${unit} between its first and last graduation`
     : `A ruler of ${ruler.count} divisions`;

@@ -1,3 +1,4 @@
+import type { Family } from '@steady-moth/core/find';
 import {
   addReference,
   type JobAction,
@@ -11,10 +12,16 @@ import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import type { FoundRuler } from '../../../session/benchStore';
 
 /** How long a ruler is from its first to its last graduation, by what their lengths tell of its spacing. */
-export const guessedMm = ({ count, family }: FoundRuler): number => count * (family?.spacingMm ?? 1);
+export const guessedMm = ({ count }: FoundRuler, { spacingMm }: Family): number => count * spacingMm;
 
-export const guessedText = (ruler: FoundRuler, unit: LengthUnit): string =>
-  writeLength(guessedMm(ruler), null, unit).value.replace(/0+$/, '').replace(/\.$/, '');
+/** What speaks for a scale. */
+export const longWords = ({ unit, spacingMm, every }: Family): string =>
+  unit === 'mm'
+    ? `strokes every ${spacingMm} mm, each ${every}th the longest`
+    : `${Math.round(25.4 / spacingMm)} to the inch, each ${every}th the longest`;
+
+export const guessedText = (ruler: FoundRuler, family: Family, unit: LengthUnit): string =>
+  writeLength(guessedMm(ruler, family), null, unit).value.replace(/0+$/, '').replace(/\.$/, '');
 
 /** Which way two picks lie as the picture is shown: one turned by a quarter has its rows upright. */
 export function liesAlong({ preparation }: Picture, from: PickRecord, to: PickRecord): 'x' | 'y' {
@@ -23,7 +30,13 @@ export function liesAlong({ preparation }: Picture, from: PickRecord, to: PickRe
 }
 
 /** Takes a ruler as its graduations tell it; the first yardstick gives zero and direction as well. */
-export function takeRuler(picture: Picture, ruler: FoundRuler, id: string, unit: LengthUnit): JobAction {
+export function takeRuler(
+  picture: Picture,
+  ruler: FoundRuler,
+  family: Family,
+  id: string,
+  unit: LengthUnit,
+): JobAction {
   const { from, to, graduations } = ruler;
   const { axis, zero } = picture.calibration;
   return together(
@@ -34,10 +47,10 @@ export function takeRuler(picture: Picture, ruler: FoundRuler, id: string, unit:
       plane: 'reference',
       from,
       to,
-      lengthMm: guessedMm(ruler),
+      lengthMm: guessedMm(ruler, family),
       plusMinusMm: null,
-      typed: guessedText(ruler, unit),
-      graduations: { spacingMm: ruler.family?.spacingMm ?? 1, ...graduations },
+      typed: guessedText(ruler, family, unit),
+      graduations: { spacingMm: family.spacingMm, ...graduations },
       width: null,
     }),
     ...(axis ? [] : [setAxis(picture.id, { along: liesAlong(picture, from, to), reference: id })]),

@@ -1,0 +1,64 @@
+import { leaveHeightsOut, type Picture, setHeight } from '@steady-moth/core/job';
+import type { Certainty } from '@steady-moth/core/job/calibrated';
+import { type LengthUnit, writeLength } from '@steady-moth/core/units';
+import { Button, LengthField } from '../../kit';
+import { useJob } from '../../session/jobStore';
+import { HEIGHT_SPREAD_MM } from './HeightLines';
+
+/** Asks how thick the part is, with what leaving it out costs in this very picture. */
+export function AskHeights({
+  picture,
+  unit,
+  certainty,
+}: {
+  picture: Picture;
+  unit: LengthUnit;
+  certainty: Certainty | null;
+}) {
+  const apply = useJob((s) => s.apply);
+  const { reference } = picture.calibration.heights;
+  const set = (plane: 'face' | 'reference') => (heightMm: number, plusMinusMm: number | null) =>
+    apply(setHeight(picture.id, plane, { heightMm, plusMinusMm: plusMinusMm ?? HEIGHT_SPREAD_MM }));
+  return (
+    <section aria-label="Heights" className="mb-4 rounded border border-rust bg-sheet p-3.5">
+      <h3 className="font-semibold">How thick is the part?</h3>
+      {certainty && <p className="mt-1 text-[12.5px] text-ink2">{costSentence(certainty.cameraHeightMm, unit)}</p>}
+      <dl className="mt-3 grid grid-cols-[1fr_auto] items-center gap-y-2 text-[12.5px] text-ink2">
+        <dt>Ruler or yardstick, first</dt>
+        <dd>
+          <LengthField
+            label="Thickness of the yardstick"
+            value={reference.heightMm ? writeLength(reference.heightMm, null, unit).value : ''}
+            unit={unit}
+            disabled={picture.locked}
+            onAccept={set('reference')}
+          />
+        </dd>
+        <dt>Part, up to the face that is traced</dt>
+        <dd>
+          <LengthField
+            label="Thickness of the part"
+            value=""
+            unit={unit}
+            disabled={picture.locked}
+            onAccept={set('face')}
+          />
+        </dd>
+      </dl>
+      <div className="mt-3">
+        <Button disabled={picture.locked} onClick={() => apply(leaveHeightsOut(picture.id))}>
+          All of it is thin: leave it out
+        </Button>
+      </div>
+    </section>
+  );
+}
+
+/** What a millimetre of thickness does to a length, through a camera so far above. */
+function costSentence(cameraHeightMm: number, unit: LengthUnit): string {
+  const [span, each] = unit === 'in' ? ['4 in', 'each tenth of an inch'] : ['100 mm', 'each millimetre'];
+  const lengthMm = unit === 'in' ? 4 * 25.4 : 100;
+  const heightMm = unit === 'in' ? 2.54 : 1;
+  const { value } = writeLength((lengthMm * heightMm) / cameraHeightMm, null, unit);
+  return `What lies higher looks larger: in this picture ${span} come out ${value} ${unit} too long for ${each} that the part’s face lies above the yardstick’s.`;
+}
