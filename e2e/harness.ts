@@ -211,6 +211,12 @@ export async function takeReadings(page: Page, truth: Truth): Promise<void> {
   await page.getByText(/100 mm in the middle are good to/).waitFor();
 }
 
+/** Answers the question for the heights: what lies there is thin. */
+export async function sayThin(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'All of it is thin: leave it out' }).click();
+  await page.getByText('How thick is the part?').waitFor({ state: 'detached' });
+}
+
 /** Two places of the plate with the tool in hand. */
 export async function pressPlate(
   page: Page,

@@ -67,9 +67,9 @@ it('goes from the picture to the file, and the job goes to another browser', asy
 
   // Two readings: true, with a large ±, and why.
   await takeReadings(page, truth);
-  await page.getByText(/these readings do not see how the camera was tilted/).waitFor();
   await field(page, 'Height of the ruler’s top face', '1');
   await field(page, 'Height of the traced face (part thickness)', '2');
+  await page.getByText(/these readings do not see how the camera was tilted/).waitFor();
 
   // Two further known lengths make it surer.
   const far = async () =>

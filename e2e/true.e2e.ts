@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { type Bench, openBench, openDemo, openPage, takeReadings, truthOf } from './harness';
+import { type Bench, openBench, openDemo, openPage, sayThin, takeReadings, truthOf } from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -13,6 +13,7 @@ it('counts the strokes of the rule, which show the tilt, and leaves them out aga
   const { page, context, faults } = await openPage(bench);
   await openDemo(bench, page, 'true');
   await takeReadings(page, truth);
+  await sayThin(page);
   const verdict = page.getByText(/100 mm in the middle are good to/);
   const plusMinus = async () =>
     Math.max(...[...((await verdict.textContent()) ?? '').matchAll(/±\s([\d.]+)/g)].map((m) => Number(m[1])));

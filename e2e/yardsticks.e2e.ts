@@ -17,6 +17,7 @@ import {
   platePixel,
   press,
   pressPixel,
+  sayThin,
   truthOf,
 } from './harness';
 
@@ -42,6 +43,7 @@ const takeRuler = async (page: Page) => {
   await click(page, 'w', [1700, 1890]);
   await page.getByRole('button', { name: 'It is 150 mm' }).click({ timeout: 20_000 });
   await page.getByText(/100 mm in the middle are good to/).waitFor({ timeout: 20_000 });
+  await sayThin(page);
 };
 
 it('trues the picture by one click on the ruler, and notices inches that are millimetres', async () => {
@@ -61,6 +63,7 @@ it('trues the picture by one click on the ruler, and notices inches that are mil
     .waitFor();
   await page.getByRole('button', { name: 'It is 150 mm' }).click();
   await page.getByText(/100 mm in the middle are good to/).waitFor({ timeout: 20_000 });
+  await sayThin(page);
   await expect.poll(() => plusMinus(page), { timeout: 20_000 }).toBeLessThan(0.5);
   await page.getByText(/^tilt 6\.\d°/).waitFor();
   // Both its long edges are seen; how far apart they are is held against all else.
@@ -91,6 +94,8 @@ it('takes paper and a coin by one click each, and says when it is another coin',
   await page.getByLabel('Which sheet').selectOption('A6', { timeout: 20_000 });
   await page.getByRole('button', { name: 'Take it' }).click();
   await page.getByText(/100 mm in the middle are good to/).waitFor({ timeout: 20_000 });
+  await sayThin(page);
+  await expect.poll(() => plusMinus(page), { timeout: 20_000 }).toBeLessThan(1);
   const alone = await plusMinus(page);
   await click(page, 'e', [2890, 1900]);
   await page.getByLabel('Which coin').selectOption('1 euro', { timeout: 20_000 });
@@ -126,13 +131,16 @@ it('takes a grid by one click, shows the map of the ±, and puts zero at the cen
   await page.keyboard.press('Enter');
   await page.getByText('Kept as “my cutting mat”.').waitFor();
   await page.getByRole('button', { name: 'Take it' }).click();
+  await sayThin(page);
   await expect.poll(() => plusMinus(page), { timeout: 20_000 }).toBeLessThan(0.15);
+  await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await page.getByText(/100 mm in the middle are good to/).waitFor({ state: 'detached' });
   await click(page, 't', [800, 800]);
   await expect.poll(() => page.getByLabel('Which grid').inputValue(), { timeout: 20_000 }).toBe('my cutting mat');
   await page.getByRole('button', { name: 'Take it' }).click();
   await page.getByText(/100 mm in the middle are good to/).waitFor({ timeout: 20_000 });
+  await sayThin(page);
   await expect.poll(() => plusMinus(page), { timeout: 20_000 }).toBeLessThan(0.15);
   await page.getByRole('button', { name: /Show the ± over the picture/ }).click();
   await page.locator('[aria-label="± over the picture"] svg').first().waitFor({ timeout: 20_000 });

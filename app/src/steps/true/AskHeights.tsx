@@ -24,7 +24,7 @@ export function AskHeights({
       <h3 className="font-semibold">How thick is the part?</h3>
       {certainty && <p className="mt-1 text-[12.5px] text-ink2">{costSentence(certainty.cameraHeightMm, unit)}</p>}
       <dl className="mt-3 grid grid-cols-[1fr_auto] items-center gap-y-2 text-[12.5px] text-ink2">
-        <dt>Ruler or yardstick, first</dt>
+        <dt>Thickness of the yardstick</dt>
         <dd>
           <LengthField
             label="Thickness of the yardstick"
@@ -34,7 +34,7 @@ export function AskHeights({
             onAccept={set('reference')}
           />
         </dd>
-        <dt>Part, up to the face that is traced</dt>
+        <dt>Thickness of the part, up to the face that is traced</dt>
         <dd>
           <LengthField
             label="Thickness of the part"

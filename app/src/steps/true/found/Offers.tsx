@@ -24,7 +24,9 @@ export function Offers({ picture, search, unit }: { picture: Picture; search: Se
   first.current = () => found[0] && take(found[0]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const onControl = event.target instanceof Element && event.target.closest('button, a, [role="radio"]') !== null;
+      const onControl =
+        event.target instanceof Element &&
+        event.target.closest('button, a:not([aria-current]), [role="radio"]') !== null;
       if (event.key !== 'Enter' || event.repeat || isTextField(event.target) || onControl) return;
       event.preventDefault();
       first.current();
