@@ -23,7 +23,7 @@ export async function measureHarder(row: AddRow): Promise<void> {
   for (const step of HOLE_STEPS) {
     const { holes, found, held, within95Mm, plusMinusMm } = await measureHoles(step, FIRST_SEED, HOLE_SCENES);
     row(
-      `diameter of a hole by 20 places, a step of ${step.light} in brightness and ${step.colour} in colour`,
+      `diameter of a hole ${step.depthMm ?? 0.1} mm deep by 20 places, a step of ${step.light} in brightness and ${step.colour} in colour`,
       'harder',
       `${holes} holes`,
       `${found} found; 95 % within ${within95Mm.toFixed(3)} mm; ± told ${plusMinusMm.toFixed(3)}; held ${(100 * held).toFixed(0)} %`,

@@ -48,13 +48,26 @@ export async function openBench(): Promise<Bench> {
   };
 }
 
+/** All parts of the slip open, as somebody leaves them who uses all of them. */
+function openFolds() {
+  try {
+    for (const name of ['add', 'datum', 'heights', 'turned', 'camera', 'joins', 'spots'])
+      if (localStorage.getItem(`steady-moth-fold-${name}`) === null)
+        localStorage.setItem(`steady-moth-fold-${name}`, 'open');
+  } catch {
+    // A page without storage.
+  }
+}
+
 /** A fresh browser profile at the size of the sketches; page faults and refused content fail the test that asks. */
 export async function openPage(
   bench: Bench,
   context?: BrowserContext,
+  folds: 'open' | 'as they come' = 'open',
 ): Promise<{ page: Page; context: BrowserContext; faults: string[] }> {
   const own =
     context ?? (await bench.browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true }));
+  if (folds === 'open') await own.addInitScript(openFolds);
   const page = await own.newPage();
   const faults: string[] = [];
   page.on('pageerror', (error) => faults.push(String(error)));

@@ -92,6 +92,7 @@ export const HOLE_STEPS: readonly HoleStep[] = [
   { light: 0.05, colour: 0.2 },
   { light: 0.03, colour: 0.3 },
   { light: 0, colour: 0.3 },
+  { light: 0.15, colour: 0.05, depthMm: 0.5 },
 ];
 
 export interface HoleRow {
@@ -169,7 +170,7 @@ function diameterOf(
     const [u, v] = pictureOf(camera, { x, y, z })!;
     const found = locateEdge(pixels, u + 3 * (random() - 0.5), v + 3 * (random() - 0.5));
     if (!found) return null;
-    return { ...onFace(camera, z, found.uPx, found.vPx, { x, y }), sigmaPx: found.sigmaPx };
+    return { ...onFace(camera, z, found.uPx, found.vPx, { x, y }), sigmaPx: found.sigmaPx, softPx: found.softPx };
   }).filter((p): p is NonNullable<typeof p> => p !== null);
   if (places.length < RIM_PLACES / 2) return null;
   const fit = fitCircle(
@@ -178,10 +179,6 @@ function diameterOf(
   );
   if (!fit) return null;
   const scatterPx = PX_PER_MM * fit.scatter;
-  const sigmaPx = radiusSigma(
-    places.map((p) => p.sigmaPx),
-    scatterPx,
-    places.length,
-  );
+  const sigmaPx = radiusSigma(places, scatterPx, places.length);
   return { mm: 2 * fit.radius, plusMinus: (2 * 2 * sigmaPx) / PX_PER_MM };
 }

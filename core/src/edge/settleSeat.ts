@@ -10,6 +10,8 @@ export interface Located extends Seat {
   kind: 'edge' | 'line';
   /** One standard deviation across, px. */
   sigmaPx: number;
+  /** The part of it that comes of being too soft, px: places along one edge have it from one cause, and share it. */
+  softPx: number;
   /** Blur of the edge, or half width of the line, px. */
   blurPx: number;
   /** Height of the step or depth of the line in linear light, 0 to 1. */
@@ -124,6 +126,7 @@ function place(
   // so that it may be off by as much again.
   const inside = kind === 'edge' ? step.blurPx ** 2 * bend : 0;
   const centre = step.offset - inside;
+  const softPx = kind === 'edge' ? softness(step.blurPx, lensPx) : 0;
   // The normal of an edge points to the light.
   const turn = kind === 'edge' && step.contrast < 0 ? Math.PI : 0;
   return {
@@ -131,7 +134,8 @@ function place(
     uPx: seat.uPx + centre * Math.cos(seat.normal),
     vPx: seat.vPx + centre * Math.sin(seat.normal),
     normal: seat.normal - Math.atan(slope) + turn,
-    sigmaPx: Math.hypot(step.sigmaPx, MODEL_SIGMA_PX, inside, kind === 'edge' ? softness(step.blurPx, lensPx) : 0),
+    sigmaPx: Math.hypot(step.sigmaPx, MODEL_SIGMA_PX, inside, softPx),
+    softPx,
     blurPx: step.blurPx,
     contrast: Math.abs(step.contrast),
     dark: kind === 'line' && step.contrast < 0,

@@ -65,12 +65,21 @@ export function snapCircle(
 const NEARER = 0.6;
 
 /**
- * σ of a radius through places of a rim, px, from the σ and the scatter of single ones, px, and how many of them stray
- * each by itself.
+ * σ of a radius through places of a rim, px, from what was located, its scatter, px, and how many places stray each by
+ * itself. A rim that is soft all round is so by one cause, the shade at its foot, and as wrong all round.
  */
-export function radiusSigma(sigmasPx: readonly number[], scatterPx: number, free: number): number {
-  const known = sigmasPx.length / sigmasPx.reduce((sum, s) => sum + 1 / s ** 2, 0);
-  return Math.hypot(SHARED_PX, Math.sqrt(Math.max(known, scatterPx ** 2) / Math.max(1, free)));
+export function radiusSigma(
+  places: readonly Pick<Located, 'sigmaPx' | 'softPx'>[],
+  scatterPx: number,
+  free: number,
+): number {
+  let [weights, soft] = [0, 0];
+  for (const { sigmaPx, softPx } of places) {
+    weights += 1 / sigmaPx ** 2;
+    soft += softPx / sigmaPx ** 2;
+  }
+  const own = Math.sqrt(Math.max(places.length / weights, scatterPx ** 2) / Math.max(1, free));
+  return Math.hypot(SHARED_PX, soft / weights, own);
 }
 
 function pxPerUnit(plane: PlaneSeen, { centre, radius }: Circle): number {
@@ -93,7 +102,7 @@ function settle(pixels: Pixels, plane: PlaneSeen, from: Circle, rim: RimKind, fi
     if (!fit || fit.used < FEWEST_SHARE * SPOKES) return result;
     const scatterPx = fit.scatter * pxPerUnit(plane, fit);
     const radiusSigmaPx = radiusSigma(
-      located.map((l) => l.sigmaPx),
+      located.map((l) => l.edge),
       scatterPx,
       fit.used / RIM_CORRELATION,
     );

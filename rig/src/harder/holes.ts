@@ -8,6 +8,8 @@ export interface HoleStep {
   light: number;
   /** Length of the rest of the difference, linear light. */
   colour: number;
+  /** How deep the holes are, mm. Walls look as the face does: where one is seen, only its foot can be. */
+  depthMm?: number;
 }
 
 const GROUND: Rgb = [0.3, 0.26, 0.22];
@@ -37,7 +39,7 @@ export function harderHoles(step: HoleStep, seed: number, film: Partial<Film> = 
     forms: [rectangle(-20, -14, 20, 14), ...holes],
     lie: { x: 0, y: 0, turn: 0.6 * (next() - 0.5) },
     base: 0,
-    thickness: 0.5,
+    thickness: step.depthMm ?? 0.1,
     colour,
     wear: 0,
     finish: 'paper',

@@ -119,6 +119,16 @@ const ALONG = [
   { value: 'none', text: '—' },
 ] as const;
 
+/** How zero and direction stand, in a few words. */
+export function datumWords({ calibration }: Picture, leads: boolean): string {
+  if (!leads) return 'of the first picture';
+  const { axis, zero, wanted } = calibration;
+  return [zero ? 'zero' : '', axis ? axis.along.toUpperCase() : '', wanted ? 'a wanted size' : '']
+    .filter((word) => word !== '')
+    .join(', ')
+    .concat(zero || axis || wanted ? ' set' : 'as the picture lies');
+}
+
 function zeroWords({ calibration }: Picture): string {
   const { zero } = calibration;
   if (!zero) return 'middle of the picture';

@@ -4,6 +4,14 @@ import { Act, LengthField, SlipLine } from '../../kit';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 
+/** How the heights stand, in a few words. */
+export function heightWords({ calibration, kind }: Picture, unit: LengthUnit): string {
+  const { reference, face, said } = calibration.heights;
+  if (!said && kind === 'photo') return 'not said';
+  if (reference.heightMm === 0 && face.heightMm === 0) return 'left out';
+  return `part ${writeLength(face.heightMm, null, unit).value.replace(/\.?0+$/, '')} ${unit}`;
+}
+
 /** How high each plane lies: the references', the face that is traced, and any further step. */
 export function HeightLines({ picture, unit }: { picture: Picture; unit: LengthUnit }) {
   const apply = useJob((s) => s.apply);

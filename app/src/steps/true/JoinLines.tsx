@@ -11,6 +11,7 @@ import {
 } from '@steady-moth/core/job';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act, LengthFigure, Notice, Select, SlipLine } from '../../kit';
+import { Fold } from '../../kit/Fold';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
@@ -27,8 +28,7 @@ export function JoinLines({ job, picture }: { job: JobDocument; picture: Picture
   const mine = job.joins.filter((j) => j.seen.some((s) => s.picture === picture.id));
   const nameOf = (id: string) => job.pictures.find((p) => p.id === id)?.fileName ?? '';
   return (
-    <section aria-label="Joined pictures" className="mt-5">
-      <h3 className="mb-1.5 font-semibold text-[14.5px]">Joined pictures</h3>
+    <Fold name="joins" title="Joined pictures" state={mine.length > 0 ? 'joined' : 'each by itself'} isUsed>
       {seams?.fault && <Notice tone="wrong">{joinSentence(seams.fault, nameOf)}</Notice>}
       {seams && !seams.fault && seams.seams.length + seams.reaches.length > 0 && (
         <Notice tone={seams.seams.every((s) => s.fits) ? 'good' : 'doubt'}>
@@ -49,7 +49,7 @@ export function JoinLines({ job, picture }: { job: JobDocument; picture: Picture
         <Candidates job={job} picture={picture} others={others} />
         <AddPoint others={others} />
       </ol>
-    </section>
+    </Fold>
   );
 }
 

@@ -2,6 +2,7 @@ import { changeSpotCheck, type Picture, removeSpotCheck } from '@steady-moth/cor
 import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act, LengthField, LengthFigure, SlipLine } from '../../kit';
+import { Fold } from '../../kit/Fold';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { PlaneChoice } from './PlaneChoice';
@@ -18,11 +19,16 @@ export function SpotChecks({
 }) {
   const apply = useJob((s) => s.apply);
   const take = useBench((s) => s.take);
+  const { spotChecks } = picture.calibration;
   return (
-    <section aria-label="Spot checks" className="mt-5">
-      <h3 className="mb-1.5 font-semibold text-[14.5px]">Spot checks</h3>
+    <Fold
+      name="spots"
+      title="Spot checks"
+      state={spotChecks.length > 0 ? String(spotChecks.length) : 'none'}
+      isUsed={spotChecks.length > 0}
+    >
       <ol>
-        {picture.calibration.spotChecks.map((s, k) => {
+        {spotChecks.map((s, k) => {
           const found = certainty?.spotChecks[s.id] ?? null;
           return (
             <SlipLine
@@ -72,6 +78,6 @@ export function SpotChecks({
           A length that is compared, and not used.
         </SlipLine>
       </ol>
-    </section>
+    </Fold>
   );
 }

@@ -13,14 +13,15 @@ import {
 import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { Act, Choice, degrees, Notice, SlipLine } from '../../kit';
+import { Fold } from '../../kit/Fold';
 import { type DatumBy, type Tool, useBench } from '../../session/benchStore';
 import { useGroup } from '../../session/group';
 import { useJob } from '../../session/jobStore';
 import { calibrationSentence } from '../../session/sentences';
 import { AskHeights } from './AskHeights';
 import { CameraLine } from './CameraLine';
-import { DatumLines } from './DatumLines';
-import { HeightLines } from './HeightLines';
+import { DatumLines, datumWords } from './DatumLines';
+import { HeightLines, heightWords } from './HeightLines';
 import { JoinLines } from './JoinLines';
 import { ReferenceLine } from './ReferenceLine';
 import { Repairs } from './Repairs';
@@ -58,6 +59,15 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
   const leads = group === null || group.pictures[0]!.id === id;
   const isPhoto = picture.kind === 'photo';
   const odd = isPhoto && certainty && known && !fault ? distanceDoubt(certainty.cameraHeightMm) : '';
+  const adds = (
+    <span className="flex flex-wrap gap-x-4 gap-y-1">
+      {ADDS.map(({ tool: adding, text }) => (
+        <Act key={adding} onClick={() => take(adding)}>
+          {text}
+        </Act>
+      ))}
+    </span>
+  );
   return (
     <>
       {tool && !asked && (
@@ -91,48 +101,75 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
             certainty={fault ? null : certainty}
           />
         ))}
-        <SlipLine title={known || !isPhoto ? 'Add a yardstick' : 'Things of known size'}>
-          <span className="flex flex-wrap gap-x-4 gap-y-1">
-            {ADDS.map(({ tool: adds, text }) => (
-              <Act key={adds} onClick={() => take(adds)}>
-                {text}
-              </Act>
-            ))}
-          </span>
-        </SlipLine>
-        {!leads ? (
-          <SlipLine title="Zero and direction">
-            come from {job.pictures.find((p) => p.id === group?.pictures[0]?.id)?.fileName}, which this one is joined
-            with.
-          </SlipLine>
-        ) : (
-          <DatumLines picture={picture} unit={unit} modelScale={modelScale} />
-        )}
-        {picture.kind !== 'drawing' && <HeightLines picture={picture} unit={unit} />}
-        {isPhoto && <TurnedLine picture={picture} unit={unit} certainty={fault ? null : certainty} />}
-        {isPhoto && <CameraLine picture={picture} />}
-        {isPhoto && (
-          <SlipLine
-            title="Camera was held"
-            figure={
-              <Choice
-                label="Camera was held"
-                value={calibration.hold}
-                options={HOLDS}
-                onChange={(hold) => apply(setHold(id, hold))}
-              />
-            }
-          >
-            {certainty && (
-              <>
-                tilt {degrees(certainty.tiltRad, 1)}{' '}
-                <span className="figure text-verdigris">± {degrees(Math.max(...certainty.tiltPlusMinusRad), 1)}</span>,
-                lens <span className="figure">{fixed(certainty.cameraHeightMm, 0)} mm</span> above the table
-              </>
-            )}
-          </SlipLine>
-        )}
+        {!known && <SlipLine title="Things of known size">{adds}</SlipLine>}
       </ol>
+      {known && (
+        <Fold name="add" title="Add a yardstick" state="" isUsed={calibration.references.length === 0}>
+          <div className="mb-2.5 pl-9 text-[12.5px]">{adds}</div>
+        </Fold>
+      )}
+      <Fold name="datum" title="Zero and direction" state={datumWords(picture, leads)} isUsed={false}>
+        <ol>
+          {leads ? (
+            <DatumLines picture={picture} unit={unit} modelScale={modelScale} />
+          ) : (
+            <SlipLine title="Zero and direction">
+              come from {job.pictures.find((p) => p.id === group?.pictures[0]?.id)?.fileName}, which this one is joined
+              with.
+            </SlipLine>
+          )}
+        </ol>
+      </Fold>
+      {picture.kind !== 'drawing' && (
+        <Fold name="heights" title="Heights" state={heightWords(picture, unit)} isUsed={calibration.planes.length > 0}>
+          <ol>
+            <HeightLines picture={picture} unit={unit} />
+          </ol>
+        </Fold>
+      )}
+      {isPhoto && (
+        <Fold
+          name="turned"
+          title="A part turned on a lathe"
+          state={calibration.turned ? 'measured' : 'none'}
+          isUsed={calibration.turned !== null}
+        >
+          <ol>
+            <TurnedLine picture={picture} unit={unit} certainty={fault ? null : certainty} />
+          </ol>
+        </Fold>
+      )}
+      {isPhoto && (
+        <Fold
+          name="camera"
+          title="The camera"
+          state={`${calibration.camera ? 'checked' : 'not checked'}, ${calibration.hold === 'flat-on' ? 'held flat-on' : 'tilt worked out'}`}
+          isUsed={calibration.camera !== null}
+        >
+          <ol>
+            <CameraLine picture={picture} />
+            <SlipLine
+              title="Camera was held"
+              figure={
+                <Choice
+                  label="Camera was held"
+                  value={calibration.hold}
+                  options={HOLDS}
+                  onChange={(hold) => apply(setHold(id, hold))}
+                />
+              }
+            >
+              {certainty && (
+                <>
+                  tilt {degrees(certainty.tiltRad, 1)}{' '}
+                  <span className="figure text-verdigris">± {degrees(Math.max(...certainty.tiltPlusMinusRad), 1)}</span>
+                  , lens <span className="figure">{fixed(certainty.cameraHeightMm, 0)} mm</span> above the table
+                </>
+              )}
+            </SlipLine>
+          </ol>
+        </Fold>
+      )}
       {known && !fault && <Trust job={job} picture={picture} unit={unit} />}
       <JoinLines job={job} picture={picture} />
       <SpotChecks picture={picture} unit={unit} certainty={certainty} />
