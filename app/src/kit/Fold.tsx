@@ -39,15 +39,17 @@ export function Fold({
     }
   };
   return (
-    <Collapsible.Root open={chosen ?? isUsed} onOpenChange={choose} className="border-line border-t">
-      <Collapsible.Trigger className="group flex w-full cursor-pointer items-baseline gap-3 py-2 text-left">
-        <span className="w-6 shrink-0 self-center text-ink2">
-          <ChevronRight size={15} className="group-data-[state=open]:rotate-90" />
-        </span>
-        <span className="min-w-0 grow font-medium">{title}</span>
-        <span className="min-w-0 text-right text-[12.5px] text-ink2">{state}</span>
-      </Collapsible.Trigger>
-      <Collapsible.Content>{children}</Collapsible.Content>
+    <Collapsible.Root asChild open={chosen ?? isUsed} onOpenChange={choose}>
+      <section aria-label={title} className="border-line border-t">
+        <Collapsible.Trigger className="group flex w-full cursor-pointer items-baseline gap-3 py-2 text-left">
+          <span className="w-6 shrink-0 self-center text-ink2">
+            <ChevronRight size={15} className="group-data-[state=open]:rotate-90" />
+          </span>
+          <span className="min-w-0 grow font-medium">{title}</span>
+          <span className="min-w-0 text-right text-[12.5px] text-ink2">{state}</span>
+        </Collapsible.Trigger>
+        <Collapsible.Content>{children}</Collapsible.Content>
+      </section>
     </Collapsible.Root>
   );
 }
