@@ -22,7 +22,7 @@ import {
 
 const folder = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
 const bench = await openBench();
-const { page } = await openPage(bench);
+const { page } = await openPage(bench, undefined, 'as they come');
 const truth = truthOf('latch-plate');
 const shot = async (name: string) => {
   await page.waitForTimeout(900);
@@ -72,14 +72,17 @@ await page.keyboard.press('Escape');
 await page.keyboard.press('Control+z');
 await goTo(page, 'True');
 await pictureShown(page);
+await page.getByText('Found in the picture').waitFor({ timeout: 30_000 });
+await shot('found');
 await page.keyboard.press('w');
 await press(page, await pixelPlace(page, [1700, 1890]));
 await page.getByText(/divisions were counted/).waitFor();
 await shot('ruler');
 await page.getByRole('button', { name: 'It is 150 mm' }).click();
 await page.getByText(/100 mm in the middle are good to/).waitFor();
-await field('Height of the ruler’s top face', '1');
-await field('Height of the traced face (part thickness)', '2');
+await field('Thickness of the yardstick', '1');
+await shot('heights');
+await field('Thickness of the part', '2');
 await page.waitForTimeout(1500);
 await known(
   [
@@ -208,8 +211,11 @@ async function showTurned(): Promise<void> {
   await page.getByText('Now one end of a length across the first.').waitFor();
   await pickAll(page, [knobPixel('plate', 40, 0), knobPixel('plate', 40, 12)]);
   await field('Known length', '12 ± 0.05');
+  await page.getByRole('button', { name: /^The camera/ }).click();
   await page.getByRole('radio', { name: 'flat-on' }).click();
   await page.getByText(/100 mm in the middle are good to/).waitFor();
+  await field('Thickness of the part', '15');
+  await page.getByRole('button', { name: /^A part turned on a lathe/ }).click();
   await page.getByRole('button', { name: 'A turned part, seen from the side' }).click();
   await pickAll(page, [
     knobSilhouette(17, 13, 1),

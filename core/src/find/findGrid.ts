@@ -4,6 +4,7 @@ import type { Pixels } from '../raster';
 import { lineCentre } from './centre';
 import { greenAt } from './greenAt';
 import { detrended, repeats } from './repeat';
+import { withoutWild } from './wildCrossings';
 
 export type GridFault =
   /** No two families of lines across each other near the click. */
@@ -65,6 +66,7 @@ export function findGrid(pixels: Pixels, click: PicturePoint): GridResult {
     }
     if (best.length > ENOUGH) break;
   }
+  best = withoutWild(best);
   if (best.length < FEWEST_CROSSINGS) return { ok: false, reason: best.length ? 'hidden' : 'no-grid' };
   const least = (pick: (...all: number[]) => number) => ({
     i: pick(...best.map((f) => f.i)),

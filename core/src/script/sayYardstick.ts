@@ -1,6 +1,6 @@
 import { CALIPER, type Pick, type PlaneId, type Reference, spacingOf } from '../calibration';
 import { type Located, locateEdge, locateEdges, locateGraduation } from '../edge';
-import { countGraduations, findDisc, findGrid, findRuler, findSheet } from '../find';
+import { countGraduations, type Family, findDisc, findGrid, findRuler, findSheet } from '../find';
 import type { Pixels } from '../raster';
 import { type LengthUnit, parseLength } from '../units';
 import type { ScriptPlace, ScriptSnap, ScriptYardstick } from './request';
@@ -31,7 +31,7 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
     if (!found.ok) return not(found.reason);
     const lengthMm = length?.mm ?? found.count * (found.family?.spacingMm ?? Number.NaN);
     const spacing = spacingOf(lengthMm, found.count);
-    if (!spacing) return { ok: false, reason: 'strokes-not-counted', detail: `${found.count} spacings` };
+    if (!spacing) return { ok: false, reason: 'strokes-not-counted', detail: spacingsWords(found) };
     const graduations = { spacingMm: spacing.spacingMm, ...found.graduations };
     const { from, to } = found;
     const plusMinusMm = length?.plusMinusMm ?? null;
@@ -106,7 +106,8 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
   if (!length || !y.from || !y.to) return { ok: false, reason: 'bad-length' };
   const [from, to] = [y.from, y.to].map((p) => snapped(pixels, p, y.cling ?? 'line')) as [Pick, Pick];
   const counted = y.strokes && pixels ? countGraduations(pixels, from, to, length.mm) : null;
-  if (y.strokes && !counted?.ok) return { ok: false, reason: 'strokes-not-counted' };
+  if (y.strokes && !counted?.ok)
+    return { ok: false, reason: 'strokes-not-counted', ...(counted ? { detail: counted.reason } : {}) };
   return {
     ok: true,
     reference: {
@@ -121,6 +122,10 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
     },
   };
 }
+
+/** What was counted, and which scales it may be of where no length was said. */
+const spacingsWords = ({ count, families }: { count: number; families: readonly Family[] }): string =>
+  [`${count} spacings`, ...families.map((f) => `perhaps of ${Number(f.spacingMm.toFixed(4))} mm`)].join(', ');
 
 const measuredWidth = ({ mm, plusMinusMm }: { mm: number; plusMinusMm: number | null }) => ({
   widthMm: mm,

@@ -20,7 +20,7 @@ export function AskHeights({
   const set = (plane: 'face' | 'reference') => (heightMm: number, plusMinusMm: number | null) =>
     apply(setHeight(picture.id, plane, { heightMm, plusMinusMm: plusMinusMm ?? HEIGHT_SPREAD_MM }));
   return (
-    <section aria-label="Heights" className="mb-4 rounded border border-rust bg-sheet p-3.5">
+    <section aria-label="How thick the part is" className="mb-4 rounded border border-rust bg-sheet p-3.5">
       <h3 className="font-semibold">How thick is the part?</h3>
       {certainty && <p className="mt-1 text-[12.5px] text-ink2">{costSentence(certainty.cameraHeightMm, unit)}</p>}
       <dl className="mt-3 grid grid-cols-[1fr_auto] items-center gap-y-2 text-[12.5px] text-ink2">

@@ -137,9 +137,10 @@ export function TrueStep({ job, picture }: StepProps) {
   // All of the picture, whatever of it is cropped: the ruler often lies beside what shall be shown.
   const layers = useMemo(() => [{ ...plainLayer(picture, face, 1), clip: null }], [picture, face]);
   useNudgePick(job, picture, face);
-  const search = useSearch(picture);
   // Whoever has taken something up knows what to do next.
-  const offering = search.state !== 'off' && !tool && !pending && !found;
+  const isIdle = !tool && !pending && !found;
+  const search = useSearch(picture, isIdle);
+  const offering = search.state !== 'off' && isIdle;
   return (
     <StepLayout
       title="True"

@@ -1,7 +1,7 @@
 import type { FoundThing } from '@steady-moth/core/find';
 import type { Picture } from '@steady-moth/core/job';
-import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
 import { searching } from '../../compute';
 import { usePixelsStore } from '../../session/pixelsStore';
 import { database } from '../../session/storage';
@@ -15,14 +15,26 @@ export interface Search {
 const NOTHING: readonly FoundThing[] = [];
 
 /**
- * Searches a picture of which nothing is known yet, once it is shown: in the background, on a thread of its own that
- * ends with the search. What was found stays found while the page is open.
+ * Searches a picture of which nothing is known yet, once it is shown and nobody has taken anything up: in the
+ * background, on a thread of its own that ends with the search. What was found stays found while the page is open.
  */
-export function useSearch(picture: Picture): Search {
+export function useSearch(picture: Picture, isIdle: boolean): Search {
+  const client = useQueryClient();
   const [stopped, setStopped] = useState<string | null>(null);
+  const [waited, setWaited] = useState(false);
   const { blob, calibration, locked, kind } = picture;
   const isShown = usePixelsStore((s) => s.held.includes(blob));
   const wanted = calibration.references.length === 0 && !locked && kind !== 'drawing' && stopped !== blob;
+  const may = wanted && isShown && isIdle;
+  // Somebody in a hurry has a tool in hand before that: the machine is theirs.
+  useEffect(() => {
+    if (!may) return;
+    const soon = setTimeout(() => setWaited(true), FIRST_MS);
+    return () => {
+      clearTimeout(soon);
+      setWaited(false);
+    };
+  }, [may]);
   const { data, isFetching } = useQuery({
     queryKey: ['search', blob],
     queryFn: async ({ signal }) => {
@@ -34,11 +46,14 @@ export function useSearch(picture: Picture): Search {
         searching.terminate();
       }
     },
-    enabled: wanted && isShown,
+    enabled: may && waited,
     retry: false,
     gcTime: Number.POSITIVE_INFINITY,
     staleTime: Number.POSITIVE_INFINITY,
   });
+  useEffect(() => {
+    if (!may && isFetching) void client.cancelQueries({ queryKey: ['search', blob] });
+  }, [may, isFetching, client, blob]);
   if (!wanted) return { state: 'off', found: NOTHING, stop: () => {} };
   return {
     state: isFetching ? 'looking' : data ? 'done' : 'off',
@@ -46,6 +61,9 @@ export function useSearch(picture: Picture): Search {
     stop: () => setStopped(blob),
   };
 }
+
+/** So long after the picture is shown, ms. */
+const FIRST_MS = 800;
 
 /** A picture of 120 megapixels is decoded and searched in one go, on a slow machine too. */
 const LONGEST_MS = 120_000;

@@ -2,6 +2,7 @@ import { PDFDocument, PrintScaling, rgb, StandardFonts } from 'pdf-lib';
 import { pathData, type Vec2 } from '../../geometry';
 import { DASHES } from '../profile/dashes';
 import { type FlatProfile, layOutProfile, NOTE_MM } from '../profile/flatProfile';
+import { curvesOnly } from './curvesOnly';
 
 /** Points of a PDF per millimetre. */
 const PER_MM = 72 / 25.4;
@@ -54,7 +55,7 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
       borderWidth: LINE_MM,
       ...(dash.length ? { borderDashArray: [...dash] } : {}),
     });
-  for (const { form, role } of profile.forms) draw(pathData(form, flip), DASHES[role]);
+  for (const { form, role } of profile.forms) draw(pathData(curvesOnly(form), flip), DASHES[role]);
   if (bar) draw(barPath(flip(bar.from), flip(bar.to)), []);
   for (const { at, text } of notes) {
     const place = flip(at);
