@@ -1,6 +1,6 @@
+import type { BandKind } from './fitBand';
 import { fitParabola, type Parabola } from './fitCurve';
 import { offsetOf, type Profile } from './profile';
-import type { Located } from './settleSeat';
 
 /** A row whose centre lies further than this from its neighbours' curve follows something else, px. */
 const STRAY_ROW_PX = 1.2;
@@ -13,7 +13,7 @@ interface Followed {
 }
 
 /** Centre of each row, and the curve through those that hang together with the middle one. */
-export function followRows(profile: Profile, kind: Located['kind']): Followed | null {
+export function followRows(profile: Profile, kind: BandKind): Followed | null {
   const centres = profile.rows.map((row) => rowCentre(profile, row, kind));
   let kept = centres
     .map((_, k) => k)
@@ -37,7 +37,7 @@ export function followRows(profile: Profile, kind: Located['kind']): Followed | 
 const ROW_FILTER = 6;
 
 /** Where one row rises most (edge) or dips most (line): peak of the smoothed derivative, to a fraction by a parabola. */
-function rowCentre(profile: Profile, row: Float64Array, kind: Located['kind']): number | null {
+function rowCentre(profile: Profile, row: Float64Array, kind: BandKind): number | null {
   const value = (k: number) => {
     let sum = 0;
     for (let n = 1; n <= ROW_FILTER; n++)

@@ -8,7 +8,7 @@ import { BESIDE_PX, type Located, type LocateOptions, NO_LENS_PX, settleSeat } f
 export const SEEK_SIGMA_PX = 1.4;
 
 /** How an edge bends where it was found: lines of equal light round a hole are circles, however blurred it is. */
-export function bendAt(patch: Patch, { uPx, vPx }: Seat): number {
+function bendAt(patch: Patch, { uPx, vPx }: Seat): number {
   const at = derivativesAt(patch, Math.floor(uPx) - patch.left, Math.floor(vPx) - patch.top, SEEK_SIGMA_PX);
   const size = at && Math.hypot(at.byX, at.byY);
   if (!at || !size) return 0;
