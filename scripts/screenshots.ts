@@ -238,6 +238,7 @@ async function showJoined(): Promise<void> {
   await openJob(bench, page, /^Hanger rail/);
   await goTo(page, 'True');
   await pictureShown(page);
+  await page.getByRole('button', { name: /^Heights/ }).click();
   await readRailRule(page, 'left', 20, 210);
   await page.getByLabel('Picture', { exact: true }).selectOption({ label: 'hanger-rail-right.jpg' });
   await pictureShown(page);

@@ -85,7 +85,7 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
       {isKindGuessed(picture) && !known && <WhichKind picture={picture} />}
       {fault && <Notice tone="wrong">{calibrationSentence(fault.reason)}</Notice>}
       {odd && <Notice tone="doubt">{odd}</Notice>}
-      {known && !fault && isPhoto && !calibration.heights.said && (
+      {known && !fault && isPhoto && !calibration.heights.said && !asked && (
         <AskHeights picture={picture} unit={unit} certainty={certainty} />
       )}
       {known && !fault && <Verdict picture={picture} certainty={certainty} waiting={waiting} unit={unit} />}

@@ -12,7 +12,7 @@ export function Trust({ job, picture, unit }: { job: JobDocument; picture: Pictu
   const trust = useTrust(job, picture, open);
   const { widthPx, heightPx } = picture.facts;
   return (
-    <section aria-label="How far to trust it" className="mt-4">
+    <section aria-label="How far to trust it" className="mt-4 mb-3">
       <Act aria-expanded={open} onClick={() => setOpen(!open)}>
         {open ? 'Hide the map of the ±' : 'Show the ± over the picture, and each deviation'}
       </Act>
