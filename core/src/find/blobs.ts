@@ -30,10 +30,10 @@ const LEAST_SHARE = 0.0006;
 const GROUND_SHARE = 0.02;
 
 /**
- * The like-coloured regions of a picture, largest first, and the things that lie in each of the large ones: what it
- * surrounds, of whatever colour.
+ * The like-coloured regions of a picture, largest first, and when they are asked for the things that lie in each of the
+ * large ones: what it surrounds, of whatever colour.
  */
-export function blobsOf(pixels: Pixels): { regions: Blob[]; things: Thing[] } {
+export function blobsOf(pixels: Pixels): { regions: Blob[]; things(): Thing[] } {
   const coarse = coarseColoursOf(pixels, LONG_PX);
   const { width, height } = coarse;
   const labels = new Int32Array(width * height);
@@ -47,11 +47,12 @@ export function blobsOf(pixels: Pixels): { regions: Blob[]; things: Thing[] } {
     .filter(({ size }) => size >= LEAST_SHARE * all)
     .sort((a, b) => b.size - a.size);
   const regions = large.map(({ label }) => blobOf(coarse, (k) => labels[k] === label));
-  const things = large
-    .filter(({ size }) => size >= GROUND_SHARE * all)
-    .flatMap(({ label }, k) =>
-      enclosed(coarse, labels, queue, label).map((thing) => ({ ...thing, within: regions[k]! })),
-    );
+  const things = () =>
+    large
+      .filter(({ size }) => size >= GROUND_SHARE * all)
+      .flatMap(({ label }, k) =>
+        enclosed(coarse, labels, queue, label).map((thing) => ({ ...thing, within: regions[k]! })),
+      );
   return { regions, things };
 }
 

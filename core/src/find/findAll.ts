@@ -49,11 +49,13 @@ export function findAll(pixels: Pixels): FoundThing[] {
   const grid = searchGrid(pixels);
   if (grid) found.push({ kind: 'grid', found: grid });
   for (const ruler of searchRulers(pixels, grid)) found.push({ kind: 'ruler', found: ruler });
-  const blobs = blobsOf(pixels);
-  for (const sheet of searchSheets(pixels, blobs.regions)) found.push({ kind: 'sheet', found: sheet });
-  // A coin has to be named, and much that is round is none: it is looked for where nothing tells its size by itself.
-  if (!found.some(({ kind }) => kind === 'ruler' || kind === 'grid'))
-    for (const disc of searchDiscs(pixels, blobs)) found.push({ kind: 'disc', found: disc });
+  // A grid tells more than a sheet; and a coin has to be named, and much that is round is none: it is looked for where
+  // nothing tells its size by itself.
+  if (grid) return found;
+  const { regions, things } = blobsOf(pixels);
+  for (const sheet of searchSheets(pixels, regions)) found.push({ kind: 'sheet', found: sheet });
+  if (!found.some(({ kind }) => kind === 'ruler'))
+    for (const disc of searchDiscs(pixels, regions, things())) found.push({ kind: 'disc', found: disc });
   return found.sort((a, b) => ORDER.indexOf(a.kind) - ORDER.indexOf(b.kind));
 }
 
@@ -158,7 +160,7 @@ const middleOf = ({ edges }: Ok<SheetResult>): Vec2 => {
 
 const apart = (a: Vec2, b: Vec2): number => Math.hypot(b.x - a.x, b.y - a.y);
 
-function searchDiscs(pixels: Pixels, { regions, things }: ReturnType<typeof blobsOf>): ({ ok: true } & DiscFound)[] {
+function searchDiscs(pixels: Pixels, regions: readonly Blob[], things: readonly Thing[]): ({ ok: true } & DiscFound)[] {
   const isHole = ({ within, ...thing }: Thing) =>
     !within.touchesRim && regions.some((r) => r !== within && r.share > within.share && isInShade(thing, r));
   const found: ({ ok: true } & DiscFound)[] = [];
