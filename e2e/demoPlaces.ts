@@ -50,6 +50,7 @@ function railPixel(side: Side, kind: 'plate' | 'rule', name: string): [number, n
 export async function readRailRule(page: Page, side: Side, from: number, to: number): Promise<void> {
   await page.keyboard.press('q');
   await pickAll(page, [railPixel(side, 'rule', `graduation ${from}`), railPixel(side, 'rule', `graduation ${to}`)]);
+  await page.getByRole('heading', { name: /between the two readings/ }).waitFor();
   await page.keyboard.type(`${from} to ${to}`);
   await page.keyboard.press('Enter');
   await page.getByText(/100 mm in the middle are good to/).waitFor();

@@ -146,7 +146,7 @@ it('loses nothing of a hand in a hurry: two circles drawn at once, a press befor
     await page.mouse.move(rim!.x, rim!.y);
     await page.mouse.up();
   }
-  await expect.poll(() => page.getByText(/^Ø/).count(), { timeout: 10_000 }).toBe(2);
+  await expect.poll(() => page.getByText(/^Ø/).count(), { timeout: 30_000 }).toBe(2);
   await page.getByRole('button', { name: 'Hole 2' }).waitFor();
 
   // The wheel turns before the pixels were looked at: the point lies where it was pressed all the same.

@@ -22,12 +22,15 @@ it('measures a turned part through its limbs, and hands over its section', async
 
   await page.getByRole('button', { name: 'Two lengths at right angles' }).click();
   await pickAll(page, [pixel('plate', 0, 5), pixel('plate', 90, 5)]);
+  // A picture that was never looked at before takes its time.
+  await page.getByRole('heading', { name: 'How long is this?' }).waitFor();
   await type(page, '90 ± 0.05');
   await page.getByText('Now one end of a length across the first.').waitFor();
   // One that runs as the first does is none across it.
   await pickAll(page, [pixel('plate', 0, 3), pixel('plate', 90, 3)]);
   await page.getByText('That runs as the first length does: pick one across it.').waitFor();
   await pickAll(page, [pixel('plate', 40, 0), pixel('plate', 40, 12)]);
+  await page.getByRole('heading', { name: 'How long is this?' }).waitFor();
   await type(page, '12 ± 0.05');
   await page.getByRole('radio', { name: 'flat-on' }).click();
   await page.getByText(/100 mm in the middle are good to/).waitFor();
@@ -43,6 +46,7 @@ it('measures a turned part through its limbs, and hands over its section', async
 
   await page.keyboard.press('o');
   await pickAll(page, [silhouette(2, 15, 1), silhouette(2, 15, -1)]);
+  await page.getByRole('heading', { name: 'What does the caliper say?' }).waitFor();
   await type(page, '30');
   const spots = page.getByRole('region', { name: 'Spot checks' });
   await spots.getByRole('radio', { name: 'turned part' }).click();

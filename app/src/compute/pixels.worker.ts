@@ -2,6 +2,7 @@ import type { PicturePoint } from '@steady-moth/core/calibration';
 import {
   judgePicture,
   type Located,
+  lensBlurOf,
   lightAcross,
   locateEdges,
   locateGraduation,
@@ -156,6 +157,9 @@ export interface LoadedPixels {
   held: string[];
 }
 
+/** The first drawing of a picture has been asked for by then, ms. */
+const AFTER_DRAWING_MS = 300;
+
 async function loadNow(blob: string, bytes: Blob, progress: (share: number) => void): Promise<LoadedPixels> {
   const picture = await decodePicture(bytes);
   progress(0.7);
@@ -163,6 +167,8 @@ async function loadNow(blob: string, bytes: Blob, progress: (share: number) => v
   pyramids.set(blob, pyramid);
   makeRoom();
   progress(1);
+  // The first look at it would wait for this otherwise; the first drawing of it comes before.
+  setTimeout(() => pyramids.get(blob) === pyramid && lensBlurOf(picture), AFTER_DRAWING_MS);
   return { widthPx: picture.width, heightPx: picture.height, held: [...pyramids.keys()] };
 }
 

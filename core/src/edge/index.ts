@@ -1,5 +1,6 @@
 export { fitParabola } from './fitCurve';
 export * from './judgePicture';
+export { lensBlurOf } from './lensBlur';
 export * from './lightAcross';
 export * from './locate';
 export * from './snapCircle';

@@ -3,25 +3,26 @@ import { seekColourEdge } from './colours';
 import { NO_LENS_PX, settleSeat } from './settleSeat';
 
 /** Cells each way, in each of which the steepest place is tried. */
-const CELLS = 6;
+const CELLS = 5;
 /** Every so-manieth row is looked through for it. */
 const ROW_STRIDE = 5;
 /** Steps of green of 255, over two pixels, below which a cell is taken as even. */
 const LEAST_STEP = 20;
 /** As short as it may be: only the blur is asked for. */
-const TRIED = { searchPx: 5, halfLengthPx: 6, reachPx: 6, leastContrast: 0.03 } as const;
+const TRIED = { searchPx: 5, halfLengthPx: 4, reachPx: 6, leastContrast: 0.03 } as const;
 const CUT_PX = 20;
 const SEEK_SIGMA_PX = 1.4;
 /** An edge of this rank counts, as a share of all: nothing is sharper than the lens, but noise reads a few as if. */
 const RANK = 0.2;
-const FEWEST_EDGES = 6;
+const FEWEST_EDGES = 5;
 
 const known = new WeakMap<Pixels['data'], number | null>();
 
 /**
  * How soft the picture's sharpest edges are, σ px: what lens, sensor and file make of a step. What is softer than that
- * somewhere is no single step. Worked out once for a picture, by at most 36 edges.
- * Degenerate: a picture with fewer than six clear edges gives null.
+ * somewhere is no single step. Worked out once for a picture, by at most 25 edges, each fitted once: the first look at a
+ * picture waits for it.
+ * Degenerate: a picture with fewer than five clear edges gives null.
  */
 export function lensBlurOf(pixels: Pixels): number | null {
   const before = known.get(pixels.data);
@@ -43,7 +44,7 @@ function blurAt(pixels: Pixels, x: number, y: number): number | null {
   const patch = cutPatch(pixels, x, y, CUT_PX);
   const seat = patch && seekColourEdge({ ...patch, channels: [patch.light] }, x, y, TRIED.searchPx, SEEK_SIGMA_PX, [1]);
   const light = patch && { ...patch, lensPx: NO_LENS_PX };
-  return (light && seat && settleSeat(light, { ...seat, bend: 0 }, 'edge', TRIED, x, y, false)?.own.blurPx) || null;
+  return (light && seat && settleSeat(light, { ...seat, bend: 0 }, 'edge', TRIED, x, y, false, 1)?.own.blurPx) || null;
 }
 
 function steepest({ width, height, data }: Pixels, left: number, top: number): { x: number; y: number } | null {

@@ -65,12 +65,13 @@ export function settleSeat(
   uPx: number,
   vPx: number,
   splits = true,
+  mostRounds: number = MOST_ROUNDS,
 ): { own: Located; beside: Located[] } | null {
   let seat = nearTo(rough, uPx, vPx);
   let { bend } = rough;
   let half = Math.min(wanted.halfLengthPx, halfLengthOf(bend));
   let result: { own: Located; beside: Located[] } | null = null;
-  for (let round = 0; round < MOST_ROUNDS; round++) {
+  for (let round = 0; round < mostRounds; round++) {
     const profile = readProfile(patch, seat, wanted.reachPx + BESIDE_PX, half, wanted.reachPx);
     const curve = followRows(narrowed(profile, wanted.reachPx), kind);
     if (!curve) return null;
