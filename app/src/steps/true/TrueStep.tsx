@@ -139,7 +139,7 @@ export function TrueStep({ job, picture }: StepProps) {
   useNudgePick(job, picture, face);
   // Whoever has taken something up knows what to do next.
   const isIdle = !tool && !pending && !found;
-  const search = useSearch(picture, isIdle);
+  const search = useSearch(picture, face.kind === 'true', isIdle);
   const offering = search.state !== 'off' && isIdle;
   return (
     <StepLayout

@@ -18,13 +18,13 @@ const NOTHING: readonly FoundThing[] = [];
  * Searches a picture of which nothing is known yet, once it is shown and nobody has taken anything up: in the
  * background, on a thread of its own that ends with the search. What was found stays found while the page is open.
  */
-export function useSearch(picture: Picture, isIdle: boolean): Search {
+export function useSearch(picture: Picture, isTrue: boolean, isIdle: boolean): Search {
   const client = useQueryClient();
   const [stopped, setStopped] = useState<string | null>(null);
   const [waited, setWaited] = useState(false);
   const { blob, calibration, locked, kind } = picture;
   const isShown = usePixelsStore((s) => s.held.includes(blob));
-  const wanted = calibration.references.length === 0 && !locked && kind !== 'drawing' && stopped !== blob;
+  const wanted = !isTrue && calibration.references.length === 0 && !locked && kind !== 'drawing' && stopped !== blob;
   const may = wanted && isShown && isIdle;
   // Somebody in a hurry has a tool in hand before that: the machine is theirs.
   useEffect(() => {
