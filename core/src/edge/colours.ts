@@ -14,6 +14,9 @@ export interface ColourPatch {
 /** Shares of three colours, of which one number is made. */
 export type Weights = readonly [number, number, number];
 
+/** Scale at which edges are sought, σ px: above the noise of single pixels, below the distance of ruler strokes. */
+export const SEEK_SIGMA_PX = 1.4;
+
 /** What the eye, and a gray picture, makes of colours (IEC 61966-2-1). */
 export const LUMINANCE: Weights = [0.2126, 0.7152, 0.0722];
 

@@ -1,5 +1,6 @@
 import type { Pixels, Pyramid } from '../raster';
 import { locateEdge } from './locate';
+import { steepest } from './steepest';
 
 /** How fit a picture is for measuring. */
 export interface PictureJudgement {
@@ -67,7 +68,8 @@ function edgeBlurs(picture: Pixels, small: Pixels, area: Area): number[] {
   const blurs: number[] = [];
   for (let j = 0; j < CELLS; j++)
     for (let i = 0; i < CELLS; i++) {
-      const at = strongest(small, area.left + i * across, area.top + j * down, across, down);
+      const cell = { left: area.left + i * across, top: area.top + j * down, width: across, height: down };
+      const at = steepest(small, cell, LEAST_STEP);
       if (!at) continue;
       const edge = locateEdge(picture, at.x * scale, at.y * scale, {
         searchPx: 6 + 2 * scale,
@@ -76,28 +78,6 @@ function edgeBlurs(picture: Pixels, small: Pixels, area: Area): number[] {
       if (edge) blurs.push(edge.blurPx);
     }
   return blurs.sort((a, b) => a - b);
-}
-
-/** Steepest place of a cell, by differences of green; null in an even cell. */
-function strongest(
-  { width, height, data }: Pixels,
-  left: number,
-  top: number,
-  w: number,
-  h: number,
-): { x: number; y: number } | null {
-  let most = LEAST_STEP;
-  let best: { x: number; y: number } | null = null;
-  for (let y = Math.max(1, Math.floor(top)); y < Math.min(height - 1, top + h); y++)
-    for (let x = Math.max(1, Math.floor(left)); x < Math.min(width - 1, left + w); x++) {
-      const at = (y * width + x) * 4 + 1;
-      const step = Math.abs(data[at + 4]! - data[at - 4]!) + Math.abs(data[at + 4 * width]! - data[at - 4 * width]!);
-      if (step > most) {
-        most = step;
-        best = { x: x + 0.5, y: y + 0.5 };
-      }
-    }
-  return best;
 }
 
 /** Steps of 255 below which a cell is taken as even. */

@@ -1,6 +1,7 @@
 import { cutPatch, type Pixels } from '../raster';
-import { seekColourEdge } from './colours';
+import { SEEK_SIGMA_PX, seekColourEdge } from './colours';
 import { NO_LENS_PX, settleSeat } from './settleSeat';
+import { steepest } from './steepest';
 
 /** Cells each way, in each of which the steepest place is tried. */
 const CELLS = 5;
@@ -11,7 +12,6 @@ const LEAST_STEP = 20;
 /** As short as it may be: only the blur is asked for. */
 const TRIED = { searchPx: 5, halfLengthPx: 4, reachPx: 6, leastContrast: 0.03 } as const;
 const CUT_PX = 20;
-const SEEK_SIGMA_PX = 1.4;
 /** An edge of this rank counts, as a share of all: nothing is sharper than the lens, but noise reads a few as if. */
 const RANK = 0.2;
 const FEWEST_EDGES = 5;
@@ -28,9 +28,10 @@ export function lensBlurOf(pixels: Pixels): number | null {
   const before = known.get(pixels.data);
   if (before !== undefined) return before;
   const blurs: number[] = [];
+  const [width, height] = [pixels.width / CELLS, pixels.height / CELLS];
   for (let j = 0; j < CELLS; j++)
     for (let i = 0; i < CELLS; i++) {
-      const at = steepest(pixels, (i * pixels.width) / CELLS, (j * pixels.height) / CELLS);
+      const at = steepest(pixels, { left: i * width, top: j * height, width, height }, LEAST_STEP, ROW_STRIDE);
       const blur = at && blurAt(pixels, at.x, at.y);
       if (blur) blurs.push(blur);
     }
@@ -45,20 +46,4 @@ function blurAt(pixels: Pixels, x: number, y: number): number | null {
   const seat = patch && seekColourEdge({ ...patch, channels: [patch.light] }, x, y, TRIED.searchPx, SEEK_SIGMA_PX, [1]);
   const light = patch && { ...patch, lensPx: NO_LENS_PX };
   return (light && seat && settleSeat(light, { ...seat, bend: 0 }, 'edge', TRIED, x, y, false, 1)?.own.blurPx) || null;
-}
-
-function steepest({ width, height, data }: Pixels, left: number, top: number): { x: number; y: number } | null {
-  const [right, bottom] = [Math.min(width - 1, left + width / CELLS), Math.min(height - 1, top + height / CELLS)];
-  let most = LEAST_STEP;
-  let best: { x: number; y: number } | null = null;
-  for (let y = Math.max(1, Math.floor(top)); y < bottom; y += ROW_STRIDE)
-    for (let x = Math.max(1, Math.floor(left)); x < right; x++) {
-      const at = (y * width + x) * 4 + 1;
-      const step = Math.abs(data[at + 4]! - data[at - 4]!) + Math.abs(data[at + 4 * width]! - data[at - 4 * width]!);
-      if (step > most) {
-        most = step;
-        best = { x: x + 0.5, y: y + 0.5 };
-      }
-    }
-  return best;
 }

@@ -1,9 +1,9 @@
 import { cutPatch, type Derivatives, differentiate, type Patch, type Pixels } from '../raster';
-import { asLight, cutColours, FAR_SHARE, LUMINANCE, type Weights } from './colours';
+import { asLight, cutColours, FAR_SHARE, LUMINANCE, SEEK_SIGMA_PX, type Weights } from './colours';
 import { FEWEST_ROWS } from './followRows';
 import { lensBlurOf } from './lensBlur';
 import { readProfile, type Seat } from './profile';
-import { SEEK_SIGMA_PX, settleEdge } from './settleEdge';
+import { settleEdge } from './settleEdge';
 import { BESIDE_PX, LOCATE, type Located, type LocateOptions, NO_LENS_PX, type Rough, settleSeat } from './settleSeat';
 import { LEAST_GAP_PX, stepsAlong } from './steps';
 

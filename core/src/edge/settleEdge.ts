@@ -1,11 +1,16 @@
 import { derivativesAt, type Patch, type Pixels } from '../raster';
-import { asLight, cutColours, directionAcross, LUMINANCE, seekColourEdge, type Weights } from './colours';
+import {
+  asLight,
+  cutColours,
+  directionAcross,
+  LUMINANCE,
+  SEEK_SIGMA_PX,
+  seekColourEdge,
+  type Weights,
+} from './colours';
 import { lensBlurOf } from './lensBlur';
 import type { Seat } from './profile';
 import { BESIDE_PX, type Located, type LocateOptions, NO_LENS_PX, settleSeat } from './settleSeat';
-
-/** Scale at which edges are sought, σ px: above the noise of single pixels, below the distance of ruler strokes. */
-export const SEEK_SIGMA_PX = 1.4;
 
 /** How an edge bends where it was found: lines of equal light round a hole are circles, however blurred it is. */
 function bendAt(patch: Patch, { uPx, vPx }: Seat): number {
