@@ -10,7 +10,7 @@ export default defineConfig({
           exclude: ['**/node_modules/**'],
           environment: 'node',
           setupFiles: ['scripts/propertySeed.ts'],
-          testTimeout: 30_000,
+          testTimeout: 90_000,
         },
       },
       {

@@ -7,5 +7,14 @@ export default defineConfig({
   root: fileURLToPath(new URL('.', import.meta.url)),
   plugins: [react(), tailwindcss()],
   build: { outDir: 'dist', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 900 },
-  worker: { format: 'es' },
+  worker: {
+    format: 'es',
+    rolldownOptions: {
+      output: {
+        // The reader of letters asks for what it has learned by this name, and cannot be told another.
+        assetFileNames: ({ names }) =>
+          names.includes('eng.traineddata.gz') ? 'assets/[name][extname]' : 'assets/[name]-[hash][extname]',
+      },
+    },
+  },
 });

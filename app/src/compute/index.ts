@@ -4,6 +4,7 @@ import type { FilesFace } from './files.worker';
 import type { PagesFace } from './pages.worker';
 import type { PaintFace } from './paint.worker';
 import type { PixelsFace } from './pixels.worker';
+import type { ReadingFace } from './reading.worker';
 import type { SearchFace } from './search.worker';
 import { startWorker, WORKER } from './startWorker';
 
@@ -17,6 +18,11 @@ export const pixels = startWorker<PixelsFace>(
 /** Whole pictures, searched for things of known size: it ends with each search, and its pixels with it. */
 export const searching = startWorker<SearchFace>(
   () => new Worker(new URL('./search.worker.ts', import.meta.url), { type: 'module', name: 'search' }),
+);
+
+/** Figures printed on rulers and drawings, read: it ends with each reading. */
+export const readingFigures = startWorker<ReadingFace>(
+  () => new Worker(new URL('./reading.worker.ts', import.meta.url), { type: 'module', name: 'reading' }),
 );
 
 /** The estimate, and the ± of everything derived from it. */

@@ -2,6 +2,7 @@ import type { CalibrationFault, CheckResult, JoinFault } from '@steady-moth/core
 import type { CountFault, DiscFault, GridFault, RulerFault, SheetFault } from '@steady-moth/core/find';
 import type { JobFileFault, PictureFault } from '@steady-moth/core/format';
 import type { StepState } from '@steady-moth/core/job';
+import type { RulerFigures } from '@steady-moth/core/read';
 import type { ReadOutlines } from '../compute/files.worker';
 import type { OpenedPages } from '../compute/pages.worker';
 import type { FoundRuler } from './benchStore';
@@ -164,6 +165,24 @@ export function rulerSentence({ count, seen, family, families, runsOut }: FoundR
   const hidden = count + 1 - seen;
   return `${count} divisions were counted${hidden > 0 ? `, ${hidden === 1 ? 'one graduation' : `${hidden} graduations`} hidden` : ''}. ${looks}${runsOut ? ' The ruler runs out of the picture; what is seen of it counts.' : ''}`;
 }
+
+/** What was read along a ruler, and what of it contradicts its graduations. */
+export function figuresSentence({ count }: FoundRuler, said: RulerFigures | null): string {
+  if (!said) return 'No figures could be read along it.';
+  const values = said.figures.map((f) => f.value).sort((a, b) => a - b);
+  const read = `Figures ${values[0]} to ${values[values.length - 1]} were read`;
+  if (said.doubt?.kind === 'count')
+    return `${read}. From ${said.doubt.from} to ${said.doubt.to} there should be ${said.doubt.strokes} divisions, and ${said.doubt.counted} were counted: is a graduation hidden, or a figure misread?`;
+  if (said.doubt)
+    return `${read}: by them its ${count} divisions are ${divisionWords(said.spacingMm)} each, which their long and short graduations do not bear out.`;
+  if (said.orUnit) return `${read}; whether they count ${said.unit} or ${said.orUnit} is not clear.`;
+  return `${read}: its ${count} divisions are ${divisionWords(said.spacingMm)} each.`;
+}
+
+const divisionWords = (mm: number): string => {
+  const toInch = 25.4 / mm;
+  return Math.abs(toInch - Math.round(toInch)) < 1e-6 ? `1/${Math.round(toInch)} in` : `${mm} mm`;
+};
 
 export const findSentence = (kind: keyof typeof FINDS, reason: string): string =>
   (FINDS[kind] as Record<string, string>)[reason] ?? 'It could not be found.';

@@ -1,3 +1,4 @@
+export { lineCentre } from './centre';
 export * from './countGraduations';
 export * from './family';
 export * from './findAll';

@@ -19,10 +19,11 @@ import { type FoundRuler, type PendingLength, useBench } from '../../session/ben
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
-import { rulerSentence } from '../../session/sentences';
-import { guessedMm, guessedText, liesAlong, longWords } from './found/rulerGuess';
+import { figuresSentence, rulerSentence } from '../../session/sentences';
+import { guessedMm, guessedText, liesAlong, longWords, offeredBeside, saidText } from './found/rulerGuess';
 import { ForgetOwn } from './KeepOwn';
 import { useOwnReferences } from './ownReferences';
+import type { RulerSaid } from './useReadings';
 
 type Along = 'x' | 'y' | 'none';
 type ZeroAt = 'from' | 'to' | 'none';
@@ -38,10 +39,13 @@ const ASKS = {
 export function PendingForm({
   picture,
   pending,
+  read,
   unit,
 }: {
   picture: Picture;
   pending: PendingLength;
+  /** What the figures of the ruler say, where it is one. */
+  read: RulerSaid;
   unit: LengthUnit;
 }) {
   const { ruler } = pending;
@@ -143,8 +147,17 @@ export function PendingForm({
       </div>
       {ruler && (
         <p className="mt-2 text-[12.5px] text-ink2">
-          {rulerSentence(ruler)}{' '}
-          {ruler.families.map((family) => (
+          {rulerSentence(ruler)} {read === undefined ? 'Reading its figures …' : figuresSentence(ruler, read)}{' '}
+          {read && (
+            <button
+              type="button"
+              className="mr-3 cursor-pointer rounded font-medium text-rust hover:underline"
+              onClick={() => accept(ruler.count * read.spacingMm, null, saidText(read))}
+            >
+              It is {saidText(read)}
+            </button>
+          )}
+          {offeredBeside(ruler, read).map((family) => (
             <button
               key={family.spacingMm}
               type="button"

@@ -3,6 +3,7 @@ import type { FoundThing } from '@steady-moth/core/find';
 import type { Vec2 } from '@steady-moth/core/geometry';
 import { datumOf, type PickRecord, type Picture } from '@steady-moth/core/job';
 import type { Certainty } from '@steady-moth/core/job/calibrated';
+import type { PlacedFigure, ReadDimension } from '@steady-moth/core/read';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { useCallback, useMemo } from 'react';
 import type { Drawing } from '../../board/Board';
@@ -11,6 +12,7 @@ import { toScreen } from '../../frames/view';
 import { LengthFigure } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { type HeldPick, type PickDraft, referenceSpans, turnedSpans } from './picks';
+import { DimensionMarks, RulerFigureMarks } from './ReadMarks';
 import { ReferenceMarks, StrokeMarks } from './ReferenceMarks';
 
 /** What was said of the picture, drawn on it: known lengths, spot checks, the direction of X, zero. */
@@ -27,6 +29,8 @@ export function TrueOverlay({
   certainty,
   isTrue,
   offers,
+  figures,
+  dimensions,
 }: Drawing & {
   picture: Picture;
   /** Places of it that other pictures show as well. */
@@ -40,6 +44,9 @@ export function TrueOverlay({
   isTrue: boolean;
   /** What was found by itself. */
   offers: readonly FoundThing[];
+  /** What was read: along rulers, and on a drawing. */
+  figures: readonly PlacedFigure[];
+  dimensions: readonly ReadDimension[];
 }) {
   const selection = useBench((s) => s.selection);
   const select = useBench((s) => s.select);
@@ -119,6 +126,8 @@ export function TrueOverlay({
       )}
       {foundMarks && <ReferenceMarks reference={foundMarks} at={at} colour="var(--rust)" />}
       {pending?.ruler && <StrokeMarks graduations={pending.ruler.graduations} at={at} colour="var(--rust)" />}
+      <RulerFigureMarks figures={figures} at={at} />
+      <DimensionMarks read={dimensions} at={at} />
       {wanted &&
         span(
           'wanted',

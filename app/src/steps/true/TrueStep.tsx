@@ -1,4 +1,5 @@
 import { recordKindOf } from '@steady-moth/core/job';
+import type { ReadDimension } from '@steady-moth/core/read';
 import {
   Circle,
   Combine,
@@ -11,11 +12,11 @@ import {
   Scale,
   Square,
 } from 'lucide-react';
-import { useMemo, useRef } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { Board } from '../../board/Board';
 import { plainLayer } from '../../board/PictureLayer';
 import { type BoardFace, boardMapper } from '../../frames/boardMap';
-import { useBench } from '../../session/benchStore';
+import { type FoundRuler, useBench } from '../../session/benchStore';
 import { useGroup } from '../../session/group';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
@@ -26,6 +27,7 @@ import type { Pocket } from '../../step/ToolRoll';
 import { WorkedOn } from '../../step/WorkedOn';
 import { useTool } from '../../tool/useTool';
 import { findFromClick } from './findFromClick';
+import { DimensionOffers } from './found/DimensionOffers';
 import { FoundForm } from './found/FoundForm';
 import { Offers } from './found/Offers';
 import { PendingForm } from './PendingForm';
@@ -35,6 +37,7 @@ import { TrueSlip } from './TrueSlip';
 import { trueToolOf } from './tools';
 import { NO_PREVIEW, type TrueContext, type TrueEffect } from './tools/context';
 import { useNudgePick } from './useNudgePick';
+import { useDimensionsRead, useRulerFigures } from './useReadings';
 import { type Search, useSearch } from './useSearch';
 
 const POCKETS: readonly Pocket[] = [
@@ -140,7 +143,17 @@ export function TrueStep({ job, picture }: StepProps) {
   // Whoever has taken something up knows what to do next.
   const isIdle = !tool && !pending && !found;
   const search = useSearch(picture, face.kind === 'true', isIdle);
-  const offering = search.state !== 'off' && isIdle;
+  const dimensions = useDimensionsRead(picture, isIdle);
+  // A page whose dimensions are read is no bench with a ruler on it.
+  const reads = dimensions.state !== 'off' && isIdle && (dimensions.state === 'reading' || dimensions.read.length > 0);
+  const offering = search.state !== 'off' && isIdle && !reads;
+  const rulers = useMemo(
+    () => (pending?.ruler ? [pending.ruler] : offering ? rulersOf(search.found) : NO_RULERS),
+    [pending, offering, search.found],
+  );
+  const figures = useRulerFigures(picture, rulers);
+  const said = (ruler: FoundRuler) => figures[rulers.indexOf(ruler)];
+  const [shown, setShown] = useState<readonly ReadDimension[]>([]);
   return (
     <StepLayout
       title="True"
@@ -169,6 +182,8 @@ export function TrueStep({ job, picture }: StepProps) {
               unit={job.unit}
               certainty={certainty.data ?? null}
               offers={offering ? search.found : NO_OFFERS}
+              figures={figures.flatMap((f) => f?.figures ?? [])}
+              dimensions={reads ? shown : NO_DIMENSIONS}
             />
           )}
         </Board>
@@ -176,12 +191,22 @@ export function TrueStep({ job, picture }: StepProps) {
       slip={
         <>
           <WorkedOn job={job} picture={picture} views={false} />
-          {offering && <Offers picture={picture} search={search} unit={job.unit} />}
+          {reads && (
+            <DimensionOffers
+              key={picture.id}
+              picture={picture}
+              dimensions={dimensions}
+              unit={job.unit}
+              onShow={setShown}
+            />
+          )}
+          {offering && <Offers picture={picture} search={search} said={said} unit={job.unit} />}
           {pending && (
             <PendingForm
               key={`${pending.from.uPx} ${pending.to.uPx}`}
               picture={picture}
               pending={pending}
+              read={pending.ruler ? said(pending.ruler) : null}
               unit={job.unit}
             />
           )}
@@ -204,6 +229,11 @@ export function TrueStep({ job, picture }: StepProps) {
 }
 
 const NO_OFFERS: Search['found'] = [];
+const NO_RULERS: readonly FoundRuler[] = [];
+const NO_DIMENSIONS: readonly ReadDimension[] = [];
+
+const rulersOf = (found: Search['found']): readonly FoundRuler[] =>
+  found.flatMap((thing) => (thing.kind === 'ruler' ? [thing.found] : []));
 
 /** What a tool of True wants done beside a change of the job. */
 function perform(effect: TrueEffect): void {

@@ -7,18 +7,32 @@ import { Act, Button } from '../../../kit';
 import { type FoundRuler, useBench } from '../../../session/benchStore';
 import { useJob } from '../../../session/jobStore';
 import { newId } from '../../../session/newId';
+import { figuresSentence } from '../../../session/sentences';
+import type { RulerSaid } from '../useReadings';
 import type { Search } from '../useSearch';
-import { guessedText, takeRuler } from './rulerGuess';
+import { saidText, scaleOf, takeRuler } from './rulerGuess';
 
 /** What was found in the picture without being asked for: one key takes the first of it. */
-export function Offers({ picture, search, unit }: { picture: Picture; search: Search; unit: LengthUnit }) {
+export function Offers({
+  picture,
+  search,
+  said,
+  unit,
+}: {
+  picture: Picture;
+  search: Search;
+  /** What the figures of a ruler that was found say. */
+  said(ruler: FoundRuler): RulerSaid;
+  unit: LengthUnit;
+}) {
   const { state, found, stop } = search;
+  const ask = ({ from, to, ...ruler }: FoundRuler) =>
+    useBench.getState().setPending({ purpose: 'readings', from, to, ruler: { from, to, ...ruler } });
   const take = (thing: FoundThing) => {
-    const bench = useBench.getState();
-    if (thing.kind !== 'ruler') return bench.setFound(thing);
-    if (thing.found.family)
-      return useJob.getState().apply(takeRuler(picture, thing.found, thing.found.family, newId(), unit));
-    bench.setPending({ purpose: 'readings', from: thing.found.from, to: thing.found.to, ruler: thing.found });
+    if (thing.kind !== 'ruler') return useBench.getState().setFound(thing);
+    const scale = scaleOf(thing.found, said(thing.found), unit);
+    if (!scale) return ask(thing.found);
+    useJob.getState().apply(takeRuler(picture, thing.found, scale, newId()));
   };
   const first = useRef<() => void>(() => {});
   first.current = () => found[0] && take(found[0]);
@@ -52,12 +66,17 @@ export function Offers({ picture, search, unit }: { picture: Picture; search: Se
       <ul className="mt-2 grid gap-2.5">
         {found.map((thing, k) => (
           <li key={k} className="flex items-center justify-between gap-3">
-            <span>{wordsOf(thing, unit)}</span>
+            <span>
+              {wordsOf(thing, said, unit)}
+              {thing.kind === 'ruler' && (
+                <RulerFiguresLine ruler={thing.found} said={said(thing.found)} onCorrect={() => ask(thing.found)} />
+              )}
+            </span>
             <Button
               strong={k === 0}
               className="shrink-0 whitespace-nowrap"
               onClick={() => take(thing)}
-              aria-label={`Use this: ${wordsOf(thing, unit)}`}
+              aria-label={`Use this: ${wordsOf(thing, said, unit)}`}
             >
               Use it
             </Button>
@@ -71,10 +90,20 @@ export function Offers({ picture, search, unit }: { picture: Picture; search: Se
   );
 }
 
-function wordsOf(thing: FoundThing, unit: LengthUnit): string {
+/** What was read on a ruler, and the way to say it better. */
+function RulerFiguresLine({ ruler, said, onCorrect }: { ruler: FoundRuler; said: RulerSaid; onCorrect(): void }) {
+  return (
+    <span className="block text-[12.5px] text-ink2">
+      {said === undefined ? 'Reading its figures …' : figuresSentence(ruler, said)}{' '}
+      {said !== undefined && <Act onClick={onCorrect}>Correct it</Act>}
+    </span>
+  );
+}
+
+function wordsOf(thing: FoundThing, said: (ruler: FoundRuler) => RulerSaid, unit: LengthUnit): string {
   switch (thing.kind) {
     case 'ruler':
-      return rulerWords(thing.found, unit);
+      return rulerWords(thing.found, said(thing.found), unit);
     case 'sheet':
       return 'A sheet of paper, or a card';
     case 'grid':
@@ -84,7 +113,8 @@ function wordsOf(thing: FoundThing, unit: LengthUnit): string {
   }
 }
 
-const rulerWords = (ruler: FoundRuler, unit: LengthUnit): string =>
-  ruler.family
-    ? `A ruler: ${guessedText(ruler, ruler.family, unit)} ${unit} between its first and last graduation`
-    : `A ruler of ${ruler.count} divisions`;
+function rulerWords(ruler: FoundRuler, said: RulerSaid, unit: LengthUnit): string {
+  const scale = scaleOf(ruler, said, unit);
+  if (!scale) return `A ruler of ${ruler.count} divisions`;
+  return said ? `A ruler, ${saidText(said)}` : `A ruler: ${scale.typed} ${unit} between its first and last graduation`;
+}

@@ -8,8 +8,10 @@ import {
   setZero,
   together,
 } from '@steady-moth/core/job';
+import type { RulerFigures } from '@steady-moth/core/read';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import type { FoundRuler } from '../../../session/benchStore';
+import type { RulerSaid } from '../useReadings';
 
 /** How long a ruler is from its first to its last graduation, by what their lengths tell of its spacing. */
 export const guessedMm = ({ count }: FoundRuler, { spacingMm }: Family): number => count * spacingMm;
@@ -29,15 +31,42 @@ export function liesAlong({ preparation }: Picture, from: PickRecord, to: PickRe
   return liesFlat === (preparation.turns % 2 === 0) ? 'x' : 'y';
 }
 
-/** Takes a ruler as its graduations tell it; the first yardstick gives zero and direction as well. */
-export function takeRuler(
-  picture: Picture,
-  ruler: FoundRuler,
-  family: Family,
-  id: string,
-  unit: LengthUnit,
-): JobAction {
-  const { from, to, graduations } = ruler;
+/** What a ruler is taken to be: its spacing, and what lies between its first and its last graduation, as it is said. */
+export interface RulerScale {
+  spacingMm: number;
+  /** `0 to 15 cm` where its figures were read, else its length in the unit of the job. */
+  typed: string;
+  /** Its lower reading is at its last graduation. */
+  isTurned: boolean;
+}
+
+/** Scales that the graduations allow, beside the one that the figures say. */
+export const offeredBeside = (ruler: FoundRuler, said: RulerSaid): readonly Family[] =>
+  ruler.families.filter((f) => !said || Math.abs(f.spacingMm / said.spacingMm - 1) > 1e-6);
+
+const readingText = (reading: number): string => String(Number(reading.toFixed(4)));
+
+/** What a ruler's figures say lies between its first and its last graduation. */
+export const saidText = ({ first, last, unit }: RulerFigures): string =>
+  `${readingText(Math.min(first, last))} to ${readingText(Math.max(first, last))} ${unit}`;
+
+/**
+ * The scale that speaks for itself: the figures read, else the lengths of the graduations. Null where they contradict
+ * each other, or leave it open: that is asked.
+ */
+export function scaleOf(ruler: FoundRuler, said: RulerSaid, unit: LengthUnit): RulerScale | null {
+  if (said)
+    return said.doubt || said.orUnit
+      ? null
+      : { spacingMm: said.spacingMm, typed: saidText(said), isTurned: said.first > said.last };
+  return ruler.family
+    ? { spacingMm: ruler.family.spacingMm, typed: guessedText(ruler, ruler.family, unit), isTurned: false }
+    : null;
+}
+
+/** Takes a ruler by its scale; the first yardstick gives zero and direction as well. */
+export function takeRuler(picture: Picture, ruler: FoundRuler, scale: RulerScale, id: string): JobAction {
+  const { from, to, graduations, count } = ruler;
   const { axis, zero } = picture.calibration;
   return together(
     'add a known length',
@@ -47,13 +76,13 @@ export function takeRuler(
       plane: 'reference',
       from,
       to,
-      lengthMm: guessedMm(ruler, family),
+      lengthMm: count * scale.spacingMm,
       plusMinusMm: null,
-      typed: guessedText(ruler, family, unit),
-      graduations: { spacingMm: family.spacingMm, ...graduations },
+      typed: scale.typed,
+      graduations: { spacingMm: scale.spacingMm, ...graduations },
       width: null,
     }),
     ...(axis ? [] : [setAxis(picture.id, { along: liesAlong(picture, from, to), reference: id })]),
-    ...(zero ? [] : [setZero(picture.id, { reference: id, end: 'from' })]),
+    ...(zero ? [] : [setZero(picture.id, { reference: id, end: scale.isTurned ? 'to' : 'from' })]),
   );
 }

@@ -1,0 +1,92 @@
+import type { Picture } from '@steady-moth/core/job';
+import type { ReadDimension, RulerFigures } from '@steady-moth/core/read';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { readingFigures } from '../../compute';
+import type { ReadingFace } from '../../compute/reading.worker';
+import type { FoundRuler } from '../../session/benchStore';
+import { usePixelsStore } from '../../session/pixelsStore';
+import { database } from '../../session/storage';
+
+/** Letters of a picture of 120 megapixels are read in one go, on a slow machine too. */
+const LONGEST_MS = 120_000;
+
+async function read<T>(
+  blob: string,
+  work: (face: ReadingFace, bytes: Blob) => Promise<T>,
+  nothing: T,
+  signal: AbortSignal,
+): Promise<T> {
+  const row = await database.blobs.get(blob);
+  if (!row) return nothing;
+  try {
+    return await readingFigures.call((w) => work(w as unknown as ReadingFace, row.bytes), {
+      signal,
+      endOnAbort: true,
+      silentMs: LONGEST_MS,
+    });
+  } finally {
+    readingFigures.terminate();
+  }
+}
+
+const FOREVER = { retry: false, gcTime: Number.POSITIVE_INFINITY, staleTime: Number.POSITIVE_INFINITY } as const;
+
+/** What the figures of a ruler say; undefined while they are read. */
+export type RulerSaid = RulerFigures | null | undefined;
+
+const keyOf = ({ from, to, count }: FoundRuler) => [from.uPx, from.vPx, to.uPx, to.vPx, count];
+
+/** Reads the figures of rulers that were found, on a thread of its own that ends with it. */
+export function useRulerFigures({ blob }: Picture, rulers: readonly FoundRuler[]): RulerSaid[] {
+  const client = useQueryClient();
+  const queryKey = ['figures read', blob, ...rulers.map(keyOf)];
+  const { data, isError } = useQuery({
+    queryKey,
+    queryFn: ({ signal }) =>
+      read<(RulerFigures | null)[]>(
+        blob,
+        (w, bytes) =>
+          w.rulers(
+            bytes,
+            rulers.map(({ graduations, families, count }) => ({ graduations, families: [...families], count })),
+          ),
+        [],
+        signal,
+      ),
+    enabled: rulers.length > 0,
+    ...FOREVER,
+  });
+  const name = JSON.stringify(queryKey);
+  useEffect(() => () => void client.cancelQueries({ queryKey: JSON.parse(name) }), [client, name]);
+  return rulers.map((_, k) => (data ? (data[k] ?? null) : isError ? null : undefined));
+}
+
+export interface DimensionsRead {
+  state: 'off' | 'reading' | 'done';
+  read: readonly ReadDimension[];
+  stop(): void;
+}
+
+const NONE: readonly ReadDimension[] = [];
+
+/** Reads the printed dimensions of a page of which no length is known yet, once it is shown and nobody draws on it. */
+export function useDimensionsRead(picture: Picture, isIdle: boolean): DimensionsRead {
+  const client = useQueryClient();
+  const { blob, calibration, locked, kind } = picture;
+  const isShown = usePixelsStore((s) => s.held.includes(blob));
+  const wanted = kind !== 'photo' && calibration.references.length === 0 && !locked;
+  const may = wanted && isShown && isIdle;
+  const { data, isFetching } = useQuery({
+    queryKey: ['dimensions read', blob],
+    queryFn: ({ signal }) => read<ReadDimension[]>(blob, (w, bytes) => w.drawing(bytes), [], signal),
+    enabled: may,
+    ...FOREVER,
+  });
+  const stop = () => void client.cancelQueries({ queryKey: ['dimensions read', blob] });
+  useEffect(() => {
+    if (!may && isFetching) void client.cancelQueries({ queryKey: ['dimensions read', blob] });
+  }, [may, isFetching, client, blob]);
+  if (!wanted) return { state: 'off', read: NONE, stop };
+  return { state: isFetching ? 'reading' : data ? 'done' : 'off', read: data ?? NONE, stop };
+}

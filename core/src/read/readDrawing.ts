@@ -1,0 +1,189 @@
+import type { Pick } from '../calibration';
+import { lineCentre } from '../find';
+import type { Pixels } from '../raster';
+import { type DimensionLine, dimensionLineOf } from './dimensionLine';
+import { inkOf, piecesOf, turnedPieces } from './ink';
+import { findWords, layOut, type WordPlace } from './lettering';
+import { straightPage } from './straightPage';
+import { type ReadText, turnedBack, turnedBy } from './text';
+
+/** A printed dimension: what it says, and the two places of the picture between which it says it. */
+export interface ReadDimension {
+  /** As it was read. */
+  text: string;
+  value: number;
+  /** 0 to 100. */
+  confidence: number;
+  from: Pick;
+  to: Pick;
+  /** The middle of its figure in the picture, px. */
+  at: { uPx: number; vPx: number };
+  /**
+   * Whether others of the page say the same of its scale, as closely as it is printed; `unsure` where none can tell to
+   * the last figure, or there is nothing to hold it against.
+   */
+  check: 'agrees' | 'contradicts' | 'unsure';
+  /** What it would be by those that agree; null where there are none. */
+  byOthers: number | null;
+}
+
+/** Figures below this are not offered at all. */
+const LEAST_CONFIDENCE = 35;
+/** Upright; read from the right, as the standard has it; read from the left, as some do. */
+const QUARTERS = [0, 1, 3] as const;
+/** Across an extension line the ink is read so far to both sides, and so far along it, against the letters' height. */
+const READ = { across: 0.3, least: 5, along: 0.4, most: 24 } as const;
+/**
+ * Dimensions of one page agree roughly about its scale, whatever the scanner does to either direction; those along one
+ * direction, closely, so that a figure read wrong by its last digit stands out.
+ */
+const ROUGHLY = { share: 0.012, px: 3 } as const;
+const CLOSELY = { share: 0.001, px: 0.5 } as const;
+
+/**
+ * The printed dimensions of a drawing, each with the two extension lines that it stands between.
+ *
+ * In: a flat page, however it is turned, and whoever reads letters. Out: what was read, each held against the others; a
+ * figure that no dimension line belongs to (of a leader, an angle, a table) is left out.
+ */
+export async function readDrawing(pixels: Pixels, read: ReadText): Promise<ReadDimension[]> {
+  const page = straightPage(pixels);
+  const { width, height } = page;
+  const ink = inkOf(page);
+  const pieces = piecesOf(ink, width, height);
+  const found: (Omit<ReadDimension, 'check' | 'byOthers'> & { box: WordPlace; letters: number })[] = [];
+  for (const quarters of QUARTERS) {
+    const turned = turnedBy(page, quarters);
+    const mask = {
+      width: turned.width,
+      height: turned.height,
+      ink: turnedBy({ width, height, light: ink }, quarters).light,
+    };
+    const placed = findWords(turnedPieces(pieces, width, height, quarters)).flatMap((word) => {
+      const line = dimensionLineOf(mask, word);
+      return line ? [{ word, line }] : [];
+    });
+    if (placed.length === 0) continue;
+    const sheet = layOut(
+      turned,
+      placed.map((p) => p.word),
+    );
+    const said = new Map<number, { text: string; confidence: number }>();
+    for (const { text, confidence, box } of await read(sheet)) {
+      const k = sheet.wordAt((box.y0 + box.y1) / 2);
+      if (k === null) continue;
+      const before = said.get(k);
+      said.set(
+        k,
+        before
+          ? { text: before.text + text, confidence: Math.min(before.confidence, confidence) }
+          : { text, confidence },
+      );
+    }
+    const toPicture = (x: number, y: number) => page.toPicture(...turnedBack(page, quarters, x, y));
+    for (const [k, { text, confidence }] of said) {
+      const value = lengthSaid(text);
+      if (value === null || confidence < LEAST_CONFIDENCE) continue;
+      const { word, line } = placed[k]!;
+      const picks = picksOf(pixels, line, toPicture);
+      if (!picks) continue;
+      const at = toPicture((word.x0 + word.x1 + 1) / 2, (word.y0 + word.y1 + 1) / 2);
+      const [x0, y0] = turnedBack(page, quarters, word.x0, word.y0);
+      const [x1, y1] = turnedBack(page, quarters, word.x1 + 1, word.y1 + 1);
+      const box = {
+        x0: Math.min(x0, x1),
+        y0: Math.min(y0, y1),
+        x1: Math.max(x0, x1),
+        y1: Math.max(y0, y1),
+        letters: 0,
+      };
+      found.push({ text, value, confidence, ...picks, at: { uPx: at.x, vPx: at.y }, box, letters: word.letters });
+    }
+  }
+  // A lone figure is read upright and turned: the surer one stays.
+  const kept = found.filter((d) =>
+    found.every(
+      (o) => o === d || !overlap(o.box, d.box) || surer(d, o) || (!surer(o, d) && found.indexOf(d) < found.indexOf(o)),
+    ),
+  );
+  return heldTogether(kept.map(({ box, letters, ...d }) => d));
+}
+
+const surer = (a: { letters: number; confidence: number }, b: typeof a): boolean =>
+  a.letters !== b.letters ? a.letters > b.letters : a.confidence > b.confidence;
+
+const overlap = (a: WordPlace, b: WordPlace): boolean => a.x0 < b.x1 && b.x0 < a.x1 && a.y0 < b.y1 && b.y0 < a.y1;
+
+/** The length that a figure says: null for radii, threads, angles, and what is no figure. */
+export function lengthSaid(text: string): number | null {
+  const match = /^[([{|'"`.,~_-]*(\d{1,4}(?:[.,]\d{1,3})?)(?:[A-Za-z]{1,2}\d{1,2})?[)\]}|'"`.,~_-]*$/.exec(text.trim());
+  if (!match) return null;
+  const value = Number(match[1]!.replace(',', '.'));
+  return value > 0 ? value : null;
+}
+
+/** Both extension lines, taken beside the dimension line and clear of its arrowheads. */
+function picksOf(
+  pixels: Pixels,
+  { from, to, aside }: DimensionLine,
+  toPicture: (x: number, y: number) => { x: number; y: number },
+): { from: Pick; to: Pick } | null {
+  const [a, b] = [toPicture(from.x, from.y), toPicture(to.x, to.y)];
+  const length = Math.hypot(b.x - a.x, b.y - a.y);
+  const [nx, ny] = [(b.x - a.x) / length, (b.y - a.y) / length];
+  const along = Math.atan2(to.y - from.y, to.x - from.x);
+  const off = { x: -Math.sin(along) * aside, y: Math.cos(along) * aside };
+  const side = toPicture(from.x + off.x, from.y + off.y);
+  const away = Math.hypot(side.x - a.x, side.y - a.y);
+  const reachPx = Math.max(READ.least, READ.across * away);
+  const halfLengthPx = Math.min(READ.most, READ.along * away);
+  const [first, second] = [from, to].map((p): Pick | null => {
+    const { x, y } = toPicture(p.x + 0.5 + off.x, p.y + 0.5 + off.y);
+    const line = lineCentre(pixels, x, y, nx, ny, { reachPx, halfLengthPx });
+    if (!line || line.contrast > 0) return null;
+    return { uPx: x + line.offPx * nx, vPx: y + line.offPx * ny, sigmaPx: line.sigmaPx };
+  });
+  return first && second ? { from: first, to: second } : null;
+}
+
+type Said = Omit<ReadDimension, 'check' | 'byOthers'>;
+
+const lengthOf = ({ from, to }: Said): number => Math.hypot(to.uPx - from.uPx, to.vPx - from.vPx);
+
+/** How far the scales of two dimensions are apart, and how far they may be, px over the shorter of both. */
+function isAlike(a: Said, b: Said, { share, px }: { share: number; px: number }): boolean {
+  const [la, lb] = [lengthOf(a), lengthOf(b)];
+  const off = Math.abs((la * b.value) / (lb * a.value) - 1);
+  return off < share + px / la + px / lb;
+}
+
+const isAlong = (a: Said, b: Said): boolean => {
+  const [ax, ay, bx, by] = [a.to.uPx - a.from.uPx, a.to.vPx - a.from.vPx, b.to.uPx - b.from.uPx, b.to.vPx - b.from.vPx];
+  return Math.abs(ax * bx + ay * by) > 0.9 * Math.hypot(ax, ay) * Math.hypot(bx, by);
+};
+
+/** The most of them that one of them is like; none where as many others are like another. */
+function largestOf(read: readonly Said[], alike: (a: Said, b: Said) => boolean): readonly Said[] {
+  const groups = read.map((a) => read.filter((b) => alike(a, b)));
+  const best = groups.reduce<Said[]>((most, g) => (g.length > most.length ? g : most), []);
+  const rivals = groups.some((g) => g.length === best.length && !g.some((d) => best.includes(d)));
+  return best.length < 2 || rivals ? [] : best;
+}
+
+/** Holds every dimension against the scale on which most of them agree. */
+export function heldTogether(read: readonly Said[]): ReadDimension[] {
+  const roughly = largestOf(read, (a, b) => isAlike(a, b, ROUGHLY));
+  const scaleOf = (of: readonly Said[]): number =>
+    of.reduce((sum, d) => sum + lengthOf(d), 0) / of.reduce((sum, d) => sum + d.value, 0);
+  return read.map((d): ReadDimension => {
+    if (roughly.length === 0) return { ...d, check: read.length > 1 ? 'contradicts' : 'unsure', byOthers: null };
+    const along = roughly.filter((o) => isAlong(o, d));
+    const closely = largestOf(along.length > 1 ? along : roughly, (a, b) => isAlike(a, b, CLOSELY));
+    const others = (closely.length > 0 ? closely : roughly).filter((o) => o !== d);
+    return {
+      ...d,
+      check: closely.includes(d) ? 'agrees' : roughly.includes(d) ? 'unsure' : 'contradicts',
+      byOthers: others.length > 0 ? lengthOf(d) / scaleOf(others) : null,
+    };
+  });
+}
