@@ -5,6 +5,7 @@ import { type Family, tellFamilies } from './family';
 import { type FollowedSeat, followRow, numbered } from './followRow';
 import { takeGraduations } from './graduationRow';
 import { findRows } from './seekRows';
+import { withoutRims } from './withoutRims';
 
 export type RulerFault =
   /** No row of even strokes near the click. */
@@ -58,7 +59,7 @@ export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
     if (seed.period < LEAST_PERIOD_PX) continue;
     const looks = seed.skew < LIGHT_SKEW;
     for (const dark of [looks, !looks]) {
-      const { seats } = followRow(pixels, seed, dark);
+      const seats = withoutRims(pixels, followRow(pixels, seed, dark).seats);
       rows.push({ seats, dark, likely: dark === looks });
       if (seats.length >= FEWEST_GRADUATIONS) break;
     }

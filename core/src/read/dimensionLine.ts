@@ -143,7 +143,7 @@ function endAt(steps: readonly Step[], at: number, tall: number): End | null {
     .slice(0, at)
     .map((one) => one.inked)
     .sort((a, b) => a - b);
-  const line = usual.length > 0 ? usual[Math.floor(0.4 * usual.length)]! : 2;
+  const line = usual.length > 0 ? usual[Math.floor(0.15 * usual.length)]! : 2;
   const isMarked = [
     [at - Math.round(MARK.to * tall), at - Math.round(MARK.from * tall)],
     [last + Math.round(MARK.from * tall), last + Math.round(MARK.to * tall)],

@@ -11,13 +11,15 @@ export interface RulerLie {
   last: number;
   /** How long its longest strokes are, periods. */
   longest: number;
+  /** How long a stroke is, periods; 0 for one that is not seen. */
+  lengthAt(n: number): number;
   /** How far it is from stroke to stroke in the middle, px. */
   periodPx: number;
 }
 
 /** Lengths of strokes are told by where their quarters lie: a half more at each end. */
 const ENDS = 0.5;
-const LONG_SHARE = 0.9;
+const LONG_SHARE = 0.975;
 const FEWEST = 8;
 
 /** How a ruler lies, by its strokes; null for too few of them. Strokes run from their foot to their tip. */
@@ -47,11 +49,13 @@ export function lieOf({ graduations, edge }: Omit<Graduations, 'spacingMm'>): Ru
     feet.map((f, k) => unit({ x: tips[k]!.x - f.x, y: tips[k]!.y - f.y })),
   );
   const periodAt = (n: number): number => apart(foot(n + 0.5), foot(n - 0.5));
-  const lengths = feet.map((f, k) => apart(f, tips[k]!) / periodAt(numbers[k]!)).sort((p, q) => p - q);
+  const own = new Map(feet.map((f, k) => [numbers[k]!, apart(f, tips[k]!) / periodAt(numbers[k]!)]));
+  const lengths = [...own.values()].sort((p, q) => p - q);
   return {
     first,
     last,
     longest: lengths[Math.floor(LONG_SHARE * (lengths.length - 1))]!,
+    lengthAt: (n) => own.get(n) ?? 0,
     periodPx: periodAt((first + last) / 2),
     at(n, down) {
       const [f, w] = [foot(n), unit(way(n))];
@@ -69,6 +73,11 @@ const MOST_ENLARGED = 3;
 const MOST_SIDE_PX = 6000;
 /** Beyond the ends of the row, periods: the first and the last figure stand half outside it. */
 const MARGIN = 6;
+
+/** Half the width of a stroke with its blur, against the period, and of those far apart no more than this, px. */
+const STROKE = { share: 0.28, most: 3.5 } as const;
+/** How far a stroke may go on beyond where it was seen to end, against the longest. */
+const TIP = 0.08;
 
 /** Part of a ruler laid straight: numbers of strokes run along x, from `first` on. */
 export interface FigureBand extends TextImage {
@@ -94,10 +103,15 @@ export function figureBand(pixels: Pixels, lie: RulerLie, from: number, to: numb
   const nAt = (x: number): number => (forward ? lie.first - MARGIN + x / scale : lie.last + MARGIN - x / scale);
   const downAt = (y: number): number => (side === 'top' ? from + y / scale : to - y / scale);
   const light = new Float32Array(width * height);
+  const half = Math.min(STROKE.share, STROKE.most / lie.periodPx);
   const step = Math.max(1, lie.periodPx / scale);
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
-      const p = lie.at(nAt(x + 0.5), downAt(y + 0.5));
+      const [n, down] = [nAt(x + 0.5), downAt(y + 0.5)];
+      // A stroke beside a figure would be read as a one: what lies half a period beside it stands in its place.
+      const stroke = Math.round(n);
+      const isStroke = Math.abs(n - stroke) < half && down < lie.lengthAt(stroke) + TIP * lie.longest;
+      const p = lie.at(isStroke ? stroke + (n < stroke ? -0.5 : 0.5) : n, down);
       light[y * width + x] = lightAt(pixels, p.x, p.y, step);
     }
   return { width, height, light: evened(light, width, height), nAt, downAt };

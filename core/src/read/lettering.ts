@@ -8,6 +8,8 @@ export interface WordPlace {
   x1: number;
   y1: number;
   letters: number;
+  /** How many letters stand before its decimal point or comma; null where none is seen. */
+  beforePoint: number | null;
 }
 
 /** Letters of a drawing are so tall, px; lines and arrowheads are longer, or thinner. */
@@ -32,7 +34,7 @@ export function findWords(pieces: readonly InkPiece[]): WordPlace[] {
   for (const first of letters) {
     if (taken.has(first)) continue;
     taken.add(first);
-    const word = { ...boundsOf(first), letters: 1 };
+    const word: WordPlace = { ...boundsOf(first), letters: 1, beforePoint: null };
     let tall = tallOf(first);
     for (let grew = true; grew && word.letters < MOST_LETTERS; ) {
       grew = false;
@@ -41,6 +43,9 @@ export function findWords(pieces: readonly InkPiece[]): WordPlace[] {
         .sort((a, b) => a.x0 - b.x0)[0];
       if (!next) break;
       taken.add(next);
+      const most = Math.max(tall, tallOf(next));
+      if (near(smallByRow, word.y0, word.y1).some((dot) => isPoint(dot, word, next, most)))
+        word.beforePoint = word.letters;
       word.x1 = Math.max(word.x1, next.x1);
       word.y0 = Math.min(word.y0, next.y0);
       word.y1 = Math.max(word.y1, next.y1);
@@ -60,7 +65,7 @@ export function findWords(pieces: readonly InkPiece[]): WordPlace[] {
     words.push(word);
   }
   // Points and commas of a word are no words.
-  return words.filter((w) => words.every((o) => o === w || tallOf(o) < 1.5 * tallOf(w) || !isBeside(w, o)));
+  return words.filter((w) => words.every((o) => o === w || tallOf(w) > POINT.most * tallOf(o) || !isBeside(w, o)));
 }
 
 const isBeside = (a: WordPlace, b: WordPlace): boolean =>
@@ -118,19 +123,18 @@ export interface Sheetful extends TextImage {
   wordAt(y: number): number | null;
 }
 
-const LETTER_PX = 36;
 const PAD_PX = 14;
 const MARGIN_SHARE = 0.22;
 
-/** Lays words under one another, each enlarged or reduced to one height, with clear paper round about. */
-export function layOut(page: TextImage, words: readonly WordPlace[]): Sheetful {
+/** Lays words under one another, each enlarged or reduced to one height, px, with clear paper round about. */
+export function layOut(page: TextImage, words: readonly WordPlace[], letterPx: number): Sheetful {
   const rows = words.map((w) => {
     const tall = w.y1 - w.y0 + 1;
-    const scale = LETTER_PX / tall;
+    const scale = letterPx / tall;
     const pad = MARGIN_SHARE * tall;
     return { w, scale, width: Math.ceil((w.x1 - w.x0 + 1 + 2 * pad) * scale), pad };
   });
-  const height = Math.ceil(LETTER_PX * (1 + 2 * MARGIN_SHARE));
+  const height = Math.ceil(letterPx * (1 + 2 * MARGIN_SHARE));
   const width = Math.max(1, ...rows.map((r) => r.width)) + 2 * PAD_PX;
   const step = height + PAD_PX;
   const all = PAD_PX + rows.length * step;

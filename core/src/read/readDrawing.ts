@@ -3,7 +3,7 @@ import { lineCentre } from '../find';
 import type { Pixels } from '../raster';
 import { type DimensionLine, dimensionLineOf } from './dimensionLine';
 import { inkOf, piecesOf, turnedPieces } from './ink';
-import { findWords, layOut, type WordPlace } from './lettering';
+import { findWords, layOut, type Sheetful, type WordPlace } from './lettering';
 import { straightPage } from './straightPage';
 import { type ReadText, turnedBack, turnedBy } from './text';
 
@@ -51,7 +51,7 @@ export async function readDrawing(pixels: Pixels, read: ReadText): Promise<ReadD
   const { width, height } = page;
   const ink = inkOf(page);
   const pieces = piecesOf(ink, width, height);
-  const found: (Omit<ReadDimension, 'check' | 'byOthers'> & { box: WordPlace; letters: number })[] = [];
+  const found: (Said & { others: number[]; box: Bounds; letters: number })[] = [];
   for (const quarters of QUARTERS) {
     const turned = turnedBy(page, quarters);
     const mask = {
@@ -64,26 +64,21 @@ export async function readDrawing(pixels: Pixels, read: ReadText): Promise<ReadD
       return line ? [{ word, line }] : [];
     });
     if (placed.length === 0) continue;
-    const sheet = layOut(
-      turned,
-      placed.map((p) => p.word),
-    );
-    const said = new Map<number, { text: string; confidence: number }>();
-    for (const { text, confidence, box } of await read(sheet)) {
-      const k = sheet.wordAt((box.y0 + box.y1) / 2);
-      if (k === null) continue;
-      const before = said.get(k);
-      said.set(
-        k,
-        before
-          ? { text: before.text + text, confidence: Math.min(before.confidence, confidence) }
-          : { text, confidence },
-      );
-    }
+    const words = placed.map((p) => p.word);
+    const said = new Map<number, Saying[]>();
+    for (const letterPx of LETTERS_PX)
+      for (const [k, one] of await readWords(layOut(turned, words, letterPx), read))
+        said.set(k, [...(said.get(k) ?? []), one]);
     const toPicture = (x: number, y: number) => page.toPicture(...turnedBack(page, quarters, x, y));
-    for (const [k, { text, confidence }] of said) {
-      const value = lengthSaid(text);
-      if (value === null || confidence < LEAST_CONFIDENCE) continue;
+    for (const [k, sayings] of said) {
+      const values = sayings.flatMap(({ text, confidence }) => {
+        const value = lengthSaid(withPoint(text, placed[k]!.word));
+        return value === null || confidence < LEAST_CONFIDENCE ? [] : [{ text, value, confidence }];
+      });
+      const surest = values.sort((a, b) => b.confidence - a.confidence)[0];
+      if (!surest) continue;
+      const { text, value, confidence } = surest;
+      const others = values.flatMap((v) => (v.value === value ? [] : [v.value]));
       const { word, line } = placed[k]!;
       const picks = picksOf(pixels, line, toPicture);
       if (!picks) continue;
@@ -95,9 +90,17 @@ export async function readDrawing(pixels: Pixels, read: ReadText): Promise<ReadD
         y0: Math.min(y0, y1),
         x1: Math.max(x0, x1),
         y1: Math.max(y0, y1),
-        letters: 0,
       };
-      found.push({ text, value, confidence, ...picks, at: { uPx: at.x, vPx: at.y }, box, letters: word.letters });
+      found.push({
+        text,
+        value,
+        others,
+        confidence,
+        ...picks,
+        at: { uPx: at.x, vPx: at.y },
+        box,
+        letters: word.letters,
+      });
     }
   }
   // A lone figure is read upright and turned: the surer one stays.
@@ -106,13 +109,56 @@ export async function readDrawing(pixels: Pixels, read: ReadText): Promise<ReadD
       (o) => o === d || !overlap(o.box, d.box) || surer(d, o) || (!surer(o, d) && found.indexOf(d) < found.indexOf(o)),
     ),
   );
-  return heldTogether(kept.map(({ box, letters, ...d }) => d));
+  return settled(kept);
+}
+
+interface Saying {
+  text: string;
+  confidence: number;
+}
+
+/** Words are read at both of these heights: what is read the same twice is rarely wrong. */
+const LETTERS_PX = [36, 28] as const;
+
+async function readWords(sheet: Sheetful, read: ReadText): Promise<Map<number, Saying>> {
+  const said = new Map<number, Saying>();
+  for (const { text, confidence, box } of await read(sheet)) {
+    const k = sheet.wordAt((box.y0 + box.y1) / 2);
+    if (k === null) continue;
+    const before = said.get(k);
+    said.set(
+      k,
+      before ? { text: before.text + text, confidence: Math.min(before.confidence, confidence) } : { text, confidence },
+    );
+  }
+  return said;
+}
+
+/** Where a figure was read in two ways, that one stays of which the others say that it is right. */
+function settled(read: readonly (Said & { others: readonly number[] })[]): ReadDimension[] {
+  const plain = read.map(({ text, value, confidence, from, to, at }) => ({ text, value, confidence, from, to, at }));
+  const held = heldTogether(plain);
+  const better = plain.map((d, k) => {
+    if (held[k]!.check === 'agrees') return d;
+    const tried = read[k]!.others.map((value) => ({ ...d, value, text: String(value) }));
+    return tried.find((other) => heldTogether(plain.map((p, j) => (j === k ? other : p)))[k]!.check === 'agrees') ?? d;
+  });
+  return heldTogether(better);
 }
 
 const surer = (a: { letters: number; confidence: number }, b: typeof a): boolean =>
   a.letters !== b.letters ? a.letters > b.letters : a.confidence > b.confidence;
 
-const overlap = (a: WordPlace, b: WordPlace): boolean => a.x0 < b.x1 && b.x0 < a.x1 && a.y0 < b.y1 && b.y0 < a.y1;
+type Bounds = Omit<WordPlace, 'letters' | 'beforePoint'>;
+
+const overlap = (a: Bounds, b: Bounds): boolean => a.x0 < b.x1 && b.x0 < a.x1 && a.y0 < b.y1 && b.y0 < a.y1;
+
+/** A decimal point that is seen between two letters, and was not read, is put where it stands. */
+function withPoint(text: string, { letters, beforePoint }: WordPlace): string {
+  const digits = text.replace(/[^0-9]/g, '');
+  if (beforePoint === null || /\d[.,]\d/.test(text)) return text;
+  return digits.length === letters ? `${digits.slice(0, beforePoint)}.${digits.slice(beforePoint)}` : '';
+}
 
 /** The length that a figure says: null for radii, threads, angles, and what is no figure. */
 export function lengthSaid(text: string): number | null {

@@ -5,10 +5,10 @@ import { type FigureBand, figureBand, lieOf, type RulerLie } from './figureBand'
 import { type ReadFigure, type RulerReading, readRuler } from './rulerFigures';
 import type { ReadText } from './text';
 
-/** Figures stand between these depths, against the longest strokes: beyond their tips, or beside them. */
+/** Figures stand between these depths, against the longest strokes: beside them, or beyond their tips. */
 const BANDS = [
+  [0.25, 2.8],
   [1.02, 2.8],
-  [0.55, 2.1],
 ] as const;
 /** So many figures that agree are enough to look no further. */
 const PLENTY = 4;

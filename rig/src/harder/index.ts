@@ -1,2 +1,4 @@
 export * from './coins';
+export * from './drawings';
 export * from './holes';
+export * from './rulers';
