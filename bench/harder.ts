@@ -1,10 +1,14 @@
-import { COIN_KINDS } from '../rig/src/harder';
+import { COIN_KINDS, RULER_KINDS } from '../rig/src/harder';
+import { openReader } from '../rig/src/letters';
 import type { AddRow } from './addRow';
 import { HOLE_STEPS, measureCoins, measureHoles } from './rows/harder';
+import { measureDrawings, measureRulers } from './rows/reading';
 
 /** Scenes of each kind. */
 const COIN_SCENES = 8;
 const HOLE_SCENES = 5;
+const RULER_SCENES = 12;
+const DRAWINGS = 60;
 /** Seeds that no threshold was chosen by. */
 const FIRST_SEED = 700;
 
@@ -30,4 +34,36 @@ export async function measureHarder(row: AddRow): Promise<void> {
       '95 % ≤ 0.03 mm at 20 px/mm, held 94 to 97 %',
     );
   }
+  await measureReading(row);
+}
+
+/** Figures printed on rulers of many kinds and on drawings, by the reader that the browser has. */
+async function measureReading(row: AddRow): Promise<void> {
+  const scattered = await openReader('scattered');
+  for (const kind of RULER_KINDS) {
+    const { scenes, foundAlone, found, counted, families, figures } = await measureRulers(
+      kind,
+      FIRST_SEED,
+      RULER_SCENES,
+      scattered.read,
+    );
+    row(
+      `a ruler: ${kind.name}`,
+      'harder',
+      String(scenes),
+      `${found} found (${foundAlone} without a click), ${counted} counted right; by its strokes ${families.right} right, ${families.offered} among others, ${families.wrong} wrong, ${families.none} not told; by its figures ${figures.right} right with both ends, ${figures.scale} right in scale, ${figures.doubted} wrong and said, ${figures.wrong} wrong and silent, ${figures.none} not read`,
+      'found ≥ 97 %; scale right or offered 100 %; read right ≥ 95 %, wrong and silent ≤ 0.5 %',
+    );
+  }
+  await scattered.close();
+  const rows = await openReader('rows');
+  const drawn = await measureDrawings(FIRST_SEED, DRAWINGS, rows.read);
+  await rows.close();
+  row(
+    'printed dimensions of a drawing, 200 to 400 dpi, to 4° askew',
+    'harder',
+    `${drawn.dimensions} on ${drawn.drawings} drawings`,
+    `${drawn.right} read right between the right lines (${drawn.agreeing} said to agree), ${drawn.wrongSaid} wrong and said, ${drawn.wrongSilent} wrong and silent, ${drawn.missing} not read`,
+    'right ≥ 95 %, wrong and silent ≤ 0.5 %',
+  );
 }

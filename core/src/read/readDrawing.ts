@@ -38,7 +38,7 @@ const READ = { across: 0.3, least: 5, along: 0.4, most: 24 } as const;
  * direction, closely, so that a figure read wrong by its last digit stands out.
  */
 const ROUGHLY = { share: 0.012, px: 3 } as const;
-const CLOSELY = { share: 0.001, px: 0.5 } as const;
+const CLOSELY = { share: 0.0006, px: 0.35 } as const;
 
 /**
  * The printed dimensions of a drawing, each with the two extension lines that it stands between.

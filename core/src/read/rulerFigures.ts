@@ -68,7 +68,8 @@ const NEAR_SHARE = 0.15;
 const LEAST_NEAR = 1.6;
 /** Figures of one row lie within this of it, against how tall they are. */
 const ROW = 0.7;
-const FEWEST = 3;
+/** So many different ones tell a scale, alone or where the lengths of the strokes bear it out. */
+const FEWEST = { alone: 3, borneOut: 2 } as const;
 /** Of the clear figures in the row so many fit, or the row is not believed. */
 const MOST_STRAY = 0.34;
 const CLEAR = 50;
@@ -88,7 +89,7 @@ interface Fit {
  * What the figures of a ruler say: which scale puts most of them in their places, so that a figure read wrong stands
  * alone. In: words read along it, by the numbers of strokes that they stand over; the families that the lengths of the
  * strokes allow; the ruler's first and last stroke. Out: the scale and both ends' readings, with what contradicts them;
- * null where no scale holds three figures together.
+ * null where no scale holds enough figures together.
  */
 export function readRuler(
   read: readonly ReadFigure[],
@@ -96,16 +97,18 @@ export function readRuler(
   first: number,
   last: number,
 ): RulerReading | null {
-  const fits = SCALES.flatMap((scale) => ([1, -1] as const).map((sense) => fitScale(read, scale, sense))).filter(
-    (fit): fit is Fit => fit !== null,
-  );
+  const fits = SCALES.flatMap((scale) => {
+    const fewest = families.some((f) => isOf(f, scale)) ? FEWEST.borneOut : FEWEST.alone;
+    return ([1, -1] as const).map((sense) => fitScale(read, scale, sense, fewest));
+  }).filter((fit): fit is Fit => fit !== null);
   const fit = fits.sort((a, b) => weightOf(b) - weightOf(a) || a.scale.step - b.scale.step)[0];
   if (!fit || fit.stray > MOST_STRAY * (fit.fitting.length + fit.stray)) return null;
   const { scale, sense, fitting } = fit;
   const family = families.find((f) => isOf(f, scale));
   const unit = family?.unit === 'in' && scale.orUnit === 'in' ? 'in' : scale.unit;
   const origin = settleOrigin(fit, family ?? null);
-  const at = (n: number): number => sense * scale.step * (n - origin);
+  // Nothing added to a nothing that is less than it makes it plain.
+  const at = (n: number): number => sense * scale.step * (n - origin) + 0;
   return {
     figures: fitting,
     unit,
@@ -122,7 +125,7 @@ const weightOf = ({ fitting, stray }: Fit): number => fitting.length - stray;
 const isOf = ({ spacingMm }: Family, { unit, orUnit, step }: Scale): boolean =>
   [unit, ...(orUnit ? [orUnit] : [])].some((u) => Math.abs(spacingMm / (step * MM[u]) - 1) < 1e-6);
 
-function fitScale(read: readonly ReadFigure[], scale: Scale, sense: 1 | -1): Fit | null {
+function fitScale(read: readonly ReadFigure[], scale: Scale, sense: 1 | -1, fewest: number): Fit | null {
   const multiple = scale.multiple ?? 1;
   const apart = multiple / scale.step;
   const near = Math.max(LEAST_NEAR, NEAR_SHARE * apart);
@@ -135,8 +138,9 @@ function fitScale(read: readonly ReadFigure[], scale: Scale, sense: 1 | -1): Fit
     const row = read.filter((f) => Math.abs(f.down - seed.down) < ROW * Math.max(f.tall, seed.tall));
     const origin = originOf(seed);
     const fitting = row.filter((f) => f.value % multiple === 0 && Math.abs(originOf(f) - origin) < near);
-    const distinct = new Set(fitting.map((f) => f.value)).size;
-    if (distinct < FEWEST) continue;
+    const clear = fewest < FEWEST.alone ? fitting.filter((f) => f.confidence >= CLEAR) : fitting;
+    if (new Set(fitting.map((f) => f.value)).size < FEWEST.alone && new Set(clear.map((f) => f.value)).size < fewest)
+      continue;
     const stray = row.filter((f) => !fitting.includes(f) && f.confidence >= CLEAR).length;
     const fit = { scale, sense, origin: median(fitting.map(originOf)), fitting, stray };
     if (!best || weightOf(fit) > weightOf(best)) best = fit;
@@ -145,27 +149,32 @@ function fitScale(read: readonly ReadFigure[], scale: Scale, sense: 1 | -1): Fit
 }
 
 /** Figures stand at their strokes, or all beside them by as much: the nearest stroke that is long is theirs. */
-function settleOrigin({ origin, scale, sense }: Fit, family: Family | null): number {
+function settleOrigin({ origin, scale, fitting }: Fit, family: Family | null): number {
   if (!family) return Math.round(origin);
   // A whole centimetre or inch is at `whole`, and so is every multiple of it.
-  const whole = family.whole;
-  const step = 1 / scale.step >= family.every - 0.5 ? family.every : Math.max(1, Math.round(1 / scale.step));
-  return whole + step * Math.round((origin - whole) / step) + 0 * sense;
+  const apart = fitting.reduce((all, f) => common(all, f.value), 0) / scale.step;
+  const step = apart >= family.every - 0.5 ? family.every : Math.max(1, Math.round(apart));
+  return family.whole + step * Math.round((origin - family.whole) / step);
 }
+
+/** The greatest common divisor. */
+const common = (a: number, b: number): number => (b === 0 ? a : common(b, a % b));
 
 /** Where the figures before a place stand by more than half a stroke elsewhere than those after it. */
 function slipOf({ fitting, scale, sense }: Fit): FigureDoubt | null {
   const figures = [...fitting].sort((a, b) => a.n - b.n);
   const off = figures.map((f) => f.n - (sense * f.value) / scale.step);
-  let worst: { slip: number; k: number } | null = null;
+  let worst: { slip: number; k: number; left: number } | null = null;
   for (let k = 2; k + 2 <= off.length; k++) {
-    const slip = median(off.slice(k)) - median(off.slice(0, k));
-    if (Math.abs(slip) > SLIP && (!worst || Math.abs(slip) > Math.abs(worst.slip))) worst = { slip, k };
+    const [before, after] = [off.slice(0, k), off.slice(k)];
+    const [a, b] = [median(before), median(after)];
+    const left = [...before.map((o) => o - a), ...after.map((o) => o - b)].reduce((sum, o) => sum + Math.abs(o), 0);
+    if (Math.abs(b - a) > SLIP && (!worst || left < worst.left)) worst = { slip: b - a, k, left };
   }
   if (!worst) return null;
   const [a, b] = [figures[worst.k - 1]!, figures[worst.k]!];
   const strokes = Math.round(Math.abs(b.value - a.value) / scale.step);
-  return { kind: 'count', from: a.value, to: b.value, strokes, counted: strokes + sense * Math.round(worst.slip) };
+  return { kind: 'count', from: a.value, to: b.value, strokes, counted: strokes + Math.round(worst.slip) };
 }
 
 function median(values: readonly number[]): number {
