@@ -18,7 +18,7 @@ it('is dropped, found and true in two actions: one key for the ruler, one figure
   await pictureShown(page);
   await page.getByRole('link', { name: /^True/ }).click();
   const found = page.getByRole('region', { name: 'Found in the picture' });
-  await found.getByText('A ruler: 150 mm between its first and last graduation').waitFor({ timeout: 30_000 });
+  await found.getByText('A ruler, 0 to 15 cm').waitFor({ timeout: 30_000 });
   await page.keyboard.press('Enter');
   const verdict = page.getByText(/100 mm in the middle are good to/);
   await verdict.waitFor();
