@@ -33,7 +33,14 @@ it('reads an inch ruler: what it shows from end to end is offered, one key takes
   await found.getByText(/divisions are 1\/16 in each/).waitFor();
   await page.keyboard.press('Enter');
   await page.getByText(/in the middle are good to/).waitFor();
-  await expect.poll(() => page.getByRole('textbox', { name: /^Known length/ }).first().inputValue()).toBe(reads);
+  await expect
+    .poll(() =>
+      page
+        .getByRole('textbox', { name: /^Known length/ })
+        .first()
+        .inputValue(),
+    )
+    .toBe(reads);
   await context.close();
 });
 

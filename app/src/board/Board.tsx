@@ -370,11 +370,13 @@ function AimMark({ aim }: { aim: Aim }) {
 
 const KINDS = { edge: 'edge', line: 'graduation', point: 'point', free: 'nothing' } as const;
 
+const kindWord = (aim: Aim): string => (aim.isShadow ? 'shadow?' : KINDS[aim.snappedTo]);
+
 function snapWords(aim: Aim): string {
   if (aim.snappedTo === 'free') return useBench.getState().freeHand ? 'nothing: F is held' : 'nothing near';
   if (aim.snappedTo === 'point') return 'point';
   const which = aim.edges.length > 1 ? ` ${aim.edge + 1} of ${aim.edges.length}` : '';
-  return `${KINDS[aim.snappedTo]}${which}, ${plusMinus(aim)}`;
+  return `${kindWord(aim)}${which}, ${plusMinus(aim)}`;
 }
 
 const plusMinus = ({ sigmaPx }: Aim): string => `± ${(2 * sigmaPx).toFixed(2)} px`;
@@ -382,6 +384,7 @@ const plusMinus = ({ sigmaPx }: Aim): string => `± ${(2 * sigmaPx).toFixed(2)} 
 /** Short enough for the loupe's width; where there are several edges it names the key that takes the next. */
 function loupeWords(aim: Aim): string {
   if (aim.snappedTo === 'free') return 'no edge near';
-  if (aim.edges.length > 1) return `${aim.edge + 1} of ${aim.edges.length} (G), ${plusMinus(aim)}`;
-  return `${KINDS[aim.snappedTo]}, ${plusMinus(aim)}`;
+  if (aim.edges.length > 1)
+    return `${aim.isShadow ? 'shadow? ' : ''}${aim.edge + 1} of ${aim.edges.length} (G), ${plusMinus(aim)}`;
+  return `${kindWord(aim)}, ${plusMinus(aim)}`;
 }

@@ -17,6 +17,8 @@ export interface Aim {
   pictureId: string;
   sigmaPx: number;
   snappedTo: 'edge' | 'line' | 'point' | 'free';
+  /** The edge looks like the rim of a shadow. */
+  isShadow: boolean;
   /** Name of the existing point that it clings to. */
   point: string | null;
   /** Every edge that runs along the one clung to, that one included; one of them is `edge`. */
@@ -100,6 +102,7 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
       pictureId,
       sigmaPx: Math.max(FREE_SIGMA_PX, 0.5 * perScreen),
       snappedTo: 'free' as const,
+      isShadow: false,
       point: null,
       edges: NO_EDGES,
       edge: 0,
@@ -116,6 +119,7 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
             pictureId,
             sigmaPx: target.sigmaPx,
             snappedTo: 'point',
+            isShadow: false,
             point: target.id,
             edges: NO_EDGES,
             edge: 0,
@@ -143,6 +147,7 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
         pictureId,
         sigmaPx,
         snappedTo: kind,
+        isShadow: look.shadows[edge] ?? false,
         point: null,
         edges,
         edge,

@@ -1,5 +1,6 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
 import {
+  isShadowLike,
   judgePicture,
   type Located,
   lensBlurOf,
@@ -59,6 +60,8 @@ export type SnapWish = 'edge' | 'line';
 export interface Look {
   /** The edge or stroke nearest to the place asked, then the other edges that run along it close by; empty for none. */
   located: Located[];
+  /** Of each of them whether it looks like the rim of a shadow. */
+  shadows: boolean[];
   /** Square of original pixels round the place asked, and its left top corner. */
   crop: ImageBitmap;
   leftPx: number;
@@ -286,8 +289,9 @@ const face = {
     const topPx = Math.round(at.vPx - cropPx / 2);
     const located = searchPx > 0 ? locateAs(pixels, at, wish, searchPx) : [];
     const across = located.map((l) => lightAcross(pixels, l));
+    const shadows = located.map((l) => isShadowLike(pixels, l));
     const crop = await createImageBitmap(cutColours(pixels, leftPx, topPx, cropPx));
-    return Comlink.transfer({ located, crop, leftPx, topPx, across }, [crop]);
+    return Comlink.transfer({ located, shadows, crop, leftPx, topPx, across }, [crop]);
   },
 
   /** Counts the graduations between two readings. */

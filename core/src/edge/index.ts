@@ -3,4 +3,5 @@ export * from './judgePicture';
 export { lensBlurOf } from './lensBlur';
 export * from './lightAcross';
 export * from './locate';
+export { isShadowLike } from './shadowLike';
 export * from './snapCircle';

@@ -146,7 +146,7 @@ const clamp = (v: number, size: number): number => Math.max(0, Math.min(size - 1
 const INK_QUANTILES = [0.01, 0.99] as const;
 
 /** Freed of light that falls off, and dark on light: the ground is what most of it is. */
-export function evened(light: Float32Array, width: number, height: number): Uint8Array<ArrayBuffer> {
+function evened(light: Float32Array, width: number, height: number): Uint8Array<ArrayBuffer> {
   const ground = blurred(light, width, height, Math.max(8, Math.round(height / 3)));
   const rest = light.map((v, k) => v - ground[k]!);
   const sorted = Float32Array.from(rest).sort();

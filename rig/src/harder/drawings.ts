@@ -1,4 +1,4 @@
-import { seededRandom } from '@steady-moth/core/numeric';
+import { numbers } from '../render/noise';
 
 /** A dimension as it is drawn: what is printed, and the places of its two extension lines on the page, mm from above. */
 export interface DrawnDimension {
@@ -31,7 +31,7 @@ type Ending = 'filled' | 'open' | 'stroke';
  * table of words and figures. Drawn from a seed; letters, arrowheads, line widths, scale and places differ.
  */
 export function drawDimensioned(seed: number): DimensionedDrawing {
-  const random = seededRandom(seed * 7919 + 3);
+  const random = numbers(seed * 7919 + 3);
   const pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)]!;
   const [widthMm, heightMm] = [210, 160];
   const scale = pick([1, 1, 2, 0.5]);

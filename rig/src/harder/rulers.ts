@@ -1,4 +1,4 @@
-import { seededRandom } from '@steady-moth/core/numeric';
+import { numbers } from '../render/noise';
 import { DRAWING_FONTS } from './drawings';
 
 /** Rulers as they are made: how far apart their strokes are, which of them are long, and what stands beside those. */
@@ -175,7 +175,7 @@ export interface DrawnRuler {
 
 /** A ruler lying on a table, by a seed: kind, letters, where the figures stand, which part of it, its turn. */
 export function drawRuler(kind: RulerKind, seed: number): DrawnRuler {
-  const random = seededRandom(seed * 7919 + 11);
+  const random = numbers(seed * 7919 + 11);
   const pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)]!;
   const [widthMm, heightMm] = [200, 130];
   const font = pick(DRAWING_FONTS);

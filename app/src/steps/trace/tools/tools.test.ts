@@ -78,6 +78,7 @@ function hand(start: ToolName = null) {
     pictureId: 'pic',
     sigmaPx: 0.1,
     snappedTo: point ? 'point' : 'edge',
+    isShadow: false,
     point,
     edges: [],
     edge: 0,

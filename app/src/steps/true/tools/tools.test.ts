@@ -53,6 +53,7 @@ function hand(
     pictureId: 'pic',
     sigmaPx: 0.2,
     snappedTo: 'edge',
+    isShadow: false,
     point: null,
     edges: [],
     edge: 0,
