@@ -20,10 +20,11 @@ export const searching = startWorker<SearchFace>(
   () => new Worker(new URL('./search.worker.ts', import.meta.url), { type: 'module', name: 'search' }),
 );
 
-/** Figures printed on rulers and drawings, read: it ends with each reading. */
-export const readingFigures = startWorker<ReadingFace>(
-  () => new Worker(new URL('./reading.worker.ts', import.meta.url), { type: 'module', name: 'reading' }),
-);
+/** Figures printed on rulers and drawings: each reading has a worker of its own, which whoever opened it ends. */
+export const openReading = () =>
+  startWorker<ReadingFace>(
+    () => new Worker(new URL('./reading.worker.ts', import.meta.url), { type: 'module', name: 'reading' }),
+  );
 
 /** The estimate, and the ± of everything derived from it. */
 export const calibrating = startWorker<CalibrationFace>(

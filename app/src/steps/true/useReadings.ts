@@ -2,7 +2,7 @@ import type { Picture } from '@steady-moth/core/job';
 import type { ReadDimension, RulerFigures } from '@steady-moth/core/read';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { readingFigures } from '../../compute';
+import { openReading } from '../../compute';
 import type { ReadingFace } from '../../compute/reading.worker';
 import type { FoundRuler } from '../../session/benchStore';
 import { usePixelsStore } from '../../session/pixelsStore';
@@ -19,14 +19,12 @@ async function read<T>(
 ): Promise<T> {
   const row = await database.blobs.get(blob);
   if (!row) return nothing;
+  const reading = openReading();
   try {
-    return await readingFigures.call((w) => work(w as unknown as ReadingFace, row.bytes), {
-      signal,
-      endOnAbort: true,
-      silentMs: LONGEST_MS,
-    });
+    return await reading.call((w) => work(w, row.bytes), { signal, silentMs: LONGEST_MS });
   } finally {
-    readingFigures.terminate();
+    // At once, where it was given up too: the next one does not wait for it.
+    reading.terminate();
   }
 }
 

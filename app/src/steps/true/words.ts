@@ -155,7 +155,8 @@ const WHAT: Record<Advice['options'][number]['what'], string> = {
 /** Why the ± is large, and what would make it smaller, with the figures. */
 export function adviceSentence(advice: Advice, unit: LengthUnit, seesTilt: boolean): string {
   const say = (mm: number) => `±${NBSP}${writeLength(0, mm, unit).plusMinus}${NBSP}${unit}`;
-  const options = advice.options.map((o) => `${WHAT[o.what]} would bring that to ${say(o.wouldBeMm)}`);
+  const [best] = [...advice.options].sort((a, b) => a.wouldBeMm - b.wouldBeMm);
+  const what = best ? `: ${WHAT[best.what]} would bring that to ${say(best.wouldBeMm)}` : '';
   const why = seesTilt ? '' : ', since these readings do not see how the camera was tilted';
-  return `In the corners it is ${say(advice.nowMm)}${why}: ${options.join('; ')}.`;
+  return `In the corners it is ${say(advice.nowMm)}${why}${what}.`;
 }
