@@ -11,9 +11,10 @@ export default defineConfig({
     format: 'es',
     rolldownOptions: {
       output: {
-        // The reader of letters asks for what it has learned by this name, and cannot be told another.
+        // The reader of letters asks for what it has learned by this name, and cannot be told another: it lies outside
+        // the folder of which browsers are told that nothing in it ever changes.
         assetFileNames: ({ names }) =>
-          names.includes('eng.traineddata.gz') ? 'assets/[name][extname]' : 'assets/[name]-[hash][extname]',
+          names.includes('eng.traineddata.gz') ? 'letters/[name][extname]' : 'assets/[name]-[hash][extname]',
       },
     },
   },
