@@ -67,3 +67,31 @@ it('measures a turned part through its limbs, and hands over its section', async
   expect(faults).toEqual([]);
   await context.close();
 });
+
+it('takes a known diameter as the yardstick of the picture, and leaves it out with the turned part', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openJob(bench, page, /Focus knob/);
+  await goTo(page, 'True');
+  await page.getByRole('button', { name: 'A known diameter, seen from the side' }).click();
+  await pickAll(page, [silhouette(17, 13, 1), silhouette(30, 13, 1), silhouette(17, 13, -1), silhouette(30, 13, -1)]);
+  const known = page.getByLabel('Known diameter of the turned part');
+  await known.fill('26 ± 0.02');
+  await known.press('Enter');
+  await page.getByText(/100 mm in the middle are good to/).waitFor({ timeout: 30_000 });
+  const size = page.getByRole('textbox', { name: 'Known diameter 1' });
+  await expect.poll(() => size.inputValue()).toBe('26 ± 0.02');
+  const line = page.getByRole('listitem').filter({ hasText: 'between its outlines where they were picked' });
+  await expect.poll(() => line.textContent()).toMatch(/Ø 26\.0/);
+  // The larger rim of the knob, through the diameter that is known.
+  await page.keyboard.press('o');
+  await pickAll(page, [silhouette(2, 15, 1), silhouette(2, 15, -1)]);
+  await page.getByRole('heading', { name: 'What does the caliper say?' }).waitFor();
+  await type(page, '30');
+  const spots = page.getByRole('region', { name: 'Spot checks' });
+  await spots.getByRole('radio', { name: 'turned part' }).click();
+  await spots.getByText(/, fits within/).waitFor();
+  await page.getByRole('button', { name: 'Remove the turned part' }).click();
+  await size.waitFor({ state: 'detached' });
+  expect(faults).toEqual([]);
+  await context.close();
+});

@@ -14,6 +14,13 @@ export * from './model/page';
 export * from './model/priors';
 export * from './model/rigidTransform';
 export * from './model/savedCamera';
+export {
+  axisFrom,
+  nearRimAt,
+  type OnTurned,
+  silhouetteAt,
+  type TurnedAxis,
+} from './model/silhouette';
 export { RULER, rulerWidthSigmaMm } from './reference/kinds';
 export * from './reference/presets/presets';
 export * from './reference/reference';

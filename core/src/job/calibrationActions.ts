@@ -135,6 +135,7 @@ export function setTurned(pictureId: string, turned: TurnedRecord | null): JobAc
       const plane = calibration.turned?.plane ?? 'face';
       calibration.turned = turned;
       if (turned) return;
+      calibration.references = calibration.references.filter((y) => y.kind !== 'turned-diameter');
       for (const spot of calibration.spotChecks) if (spot.plane === TURNED) spot.plane = plane;
       for (const seen of allObservations(job.part))
         if (seen.picture === pictureId && seen.plane === TURNED) seen.plane = plane;

@@ -38,7 +38,11 @@ export function calibrationInput({
       { id: 'face', ...faceHeight(kind, calibration.heights) },
       ...calibration.planes.map(({ id, heightMm, plusMinusMm }) => ({ id, heightMm, plusMinusMm })),
     ],
-    references: calibration.references.map(({ typed: _, ...y }): Reference => y),
+    references: calibration.references.flatMap(({ typed: _, ...y }): Reference[] => {
+      if (y.kind !== 'turned-diameter') return [y];
+      const { turned } = calibration;
+      return turned ? [{ ...y, plane: turned.plane, silhouettes: turned.silhouettes }] : [];
+    }),
   };
 }
 

@@ -22,6 +22,7 @@ export type {
   SheetRecord,
   SpotCheckRecord,
   SquareLinesRecord,
+  TurnedDiameterRecord,
   TurnedRecord,
   WantedRecord,
   WidthRecord,

@@ -128,7 +128,16 @@ const EQUAL_LENGTHS = closed({
 });
 export type EqualLengthsRecord = Static<typeof EQUAL_LENGTHS>;
 
-const REFERENCE = Type.Union([KNOWN_LENGTH, DISC, SHEET, GRID, SQUARE_LINES, EQUAL_LENGTHS]);
+/** Of the turned part that lies in the picture, halfway along where its silhouettes were picked. */
+const TURNED_DIAMETER = closed({
+  ...said,
+  kind: is('turned-diameter'),
+  diameterMm: lengthMm,
+  plusMinusMm: orNull(spread),
+});
+export type TurnedDiameterRecord = Static<typeof TURNED_DIAMETER>;
+
+const REFERENCE = Type.Union([KNOWN_LENGTH, DISC, SHEET, GRID, SQUARE_LINES, EQUAL_LENGTHS, TURNED_DIAMETER]);
 export type ReferenceRecord = Static<typeof REFERENCE>;
 
 /** Two picks on each of two lines. */

@@ -36,7 +36,7 @@ export function ReferenceLine({
   return (
     <SlipLine
       mark={number}
-      title={y.kind !== 'known-length' && y.typed ? `${word}, ${y.typed}` : word}
+      title={y.kind !== 'known-length' && y.kind !== 'turned-diameter' && y.typed ? `${word}, ${y.typed}` : word}
       figure={<SizeField picture={picture} reference={y} number={number} unit={unit} />}
     >
       {agreementSentence(agreement, unit, y.kind, references.length > 1 ? 'the rest' : 'the stated scale')}
@@ -66,11 +66,13 @@ export function ReferenceLine({
         </div>
       )}
       <div className="mt-1.5 flex flex-wrap items-center justify-between gap-x-3 gap-y-1">
-        <PlaneChoice
-          picture={picture}
-          value={y.plane}
-          onChange={(plane) => apply(changeReference(picture.id, y.id, { plane }))}
-        />
+        {y.kind !== 'turned-diameter' && (
+          <PlaneChoice
+            picture={picture}
+            value={y.plane}
+            onChange={(plane) => apply(changeReference(picture.id, y.id, { plane }))}
+          />
+        )}
         <Act
           onClick={() => apply(removeReference(picture.id, y.id))}
           aria-label={`Remove ${word.toLowerCase()} ${number}`}
@@ -140,6 +142,15 @@ function SizeField({
         />
       </span>
     );
+  if (y.kind === 'turned-diameter')
+    return (
+      <LengthField
+        label={label}
+        value={y.typed}
+        unit={unit}
+        onAccept={(diameterMm, plusMinusMm, typed) => change({ diameterMm, plusMinusMm, typed })}
+      />
+    );
   if (y.kind === 'grid')
     return (
       <LengthField
@@ -159,5 +170,6 @@ function placesWords(y: ReferenceRecord): string {
   if (y.kind === 'disc') return `${y.rim.length} places of its rim.${leave}`;
   if (y.kind === 'sheet') return `${y.edges.flat().length} places of its edges.${leave}`;
   if (y.kind === 'grid') return `${y.crossings.length} crossings.${leave}`;
+  if (y.kind === 'turned-diameter') return 'Halfway along the edges of the turned part.';
   return 'They tell the tilt, and no size.';
 }

@@ -30,6 +30,8 @@ export const ReferenceMarks = memo(function ReferenceMarks({
     );
   if (record.kind === 'grid')
     return <Places name="crossings" places={record.crossings.map((c) => c.pick)} at={at} colour={colour} crossed />;
+  // Its edges are the turned part's own, which are drawn as such.
+  if (record.kind === 'turned-diameter') return null;
   const spans = record.kind === 'square-lines' ? record.lines : record.lengths;
   const d = spans
     .map(({ from, to }) => {

@@ -206,6 +206,7 @@ const ADDS = [
   { tool: 'lines', text: 'Square lines' },
   { tool: 'equal', text: 'Equal lengths' },
   { tool: 'across', text: 'Two lengths at right angles' },
+  { tool: 'turned', text: 'A known diameter, seen from the side' },
 ] as const;
 
 /** The scale that the file of a scan or a drawing states: one more thing that is known, or doubted. */

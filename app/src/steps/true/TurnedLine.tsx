@@ -1,9 +1,10 @@
-import { changeTurnedPlane, type Picture, setAxis, setTurned } from '@steady-moth/core/job';
+import { addReference, changeTurnedPlane, type Picture, setAxis, setTurned } from '@steady-moth/core/job';
 import type { Certainty } from '@steady-moth/core/job/calibrated';
 import type { LengthUnit } from '@steady-moth/core/units';
-import { Act, LengthFigure, SlipLine } from '../../kit';
+import { Act, LengthField, LengthFigure, SlipLine } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
+import { newId } from '../../session/newId';
 import { PlaneChoice } from './PlaneChoice';
 import { flatOf } from './tools/context';
 
@@ -40,6 +41,29 @@ export function TurnedLine({
       }
     >
       between its outlines where they were picked. Spot checks and runs on the turned part are measured through it.
+      {picture.calibration.references.every((y) => y.kind !== 'turned-diameter') && (
+        <div className="mt-1.5 flex items-center justify-between gap-x-3">
+          If a caliper tells its diameter there
+          <LengthField
+            label="Known diameter of the turned part"
+            value=""
+            unit={unit}
+            disabled={picture.locked}
+            onAccept={(diameterMm, plusMinusMm, typed) =>
+              apply(
+                addReference(picture.id, {
+                  id: newId(),
+                  kind: 'turned-diameter',
+                  plane: turned.plane,
+                  typed,
+                  diameterMm,
+                  plusMinusMm,
+                }),
+              )
+            }
+          />
+        </div>
+      )}
       <div className="mt-1.5 flex flex-wrap items-center justify-between gap-x-3 gap-y-1">
         <span className="inline-flex flex-wrap items-center gap-x-1">
           Its axis lies

@@ -14,6 +14,7 @@ export const REFERENCE_WORDS: Record<ReferenceRecord['kind'], string> = {
   grid: 'Grid',
   'square-lines': 'Square lines',
   'equal-lengths': 'Equal lengths',
+  'turned-diameter': 'Known diameter',
 };
 
 /** What a disagreement makes one ask of each kind. */
@@ -24,6 +25,7 @@ const ASKED: Record<ReferenceRecord['kind'], string> = {
   grid: 'is its pitch right, and does it lie flat?',
   'square-lines': 'are they really square to each other?',
   'equal-lengths': 'are they really equal?',
+  'turned-diameter': 'was it measured there, and does the axis lie at the height given?',
 };
 
 /** What the other references say of one, in words. */

@@ -4,7 +4,7 @@ import { layOutUnknowns } from '../estimate/layOutUnknowns';
 import { isRuler, RULER_WIDTH, type Ruler, rulerMiddleMm, rulerWidthSigmaMm } from '../reference/kinds';
 import { knownLengthSigmaMm, type Pick, type Reference, type ReferenceId } from '../reference/reference';
 import { sizesOf } from '../reference/sizes';
-import { betweenOnTurned, type TurnedPart } from '../turned/turned';
+import { betweenOnTurned, silhouetteDiameter, type TurnedPart } from '../turned/turned';
 import { distance, type Figure, figureOf, type Measure, type PlanePick } from '../uncertainty/figure';
 
 /** A known length held against what the rest says of it. */
@@ -140,6 +140,17 @@ function predictedByRest(input: CalibrationInput, y: Reference): Agreement | nul
   if (y.kind === 'known-length') {
     const found = figureOf(rest.calibration, [on(y.from), on(y.to)], distance);
     return found && compare(found, y.lengthMm, 2 * knownLengthSigmaMm(y));
+  }
+  if (y.kind === 'turned-diameter') {
+    const [[a, b], [c, d]] = y.silhouettes;
+    const found = silhouetteDiameter(rest.calibration, {
+      silhouettes: [
+        [on(a), on(b)],
+        [on(c), on(d)],
+      ],
+    });
+    const { diameterMm: lengthMm, plusMinusMm } = y;
+    return found && compare(found, lengthMm, 2 * knownLengthSigmaMm({ lengthMm, plusMinusMm }));
   }
   if (y.kind === 'square-lines' || y.kind === 'equal-lengths') {
     const spans = y.kind === 'square-lines' ? y.lines : y.lengths;

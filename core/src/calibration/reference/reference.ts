@@ -137,8 +137,17 @@ export interface EqualLengths extends Standing {
   plusMinusShare: number | null;
 }
 
+/** A turned part seen from the side whose diameter is known halfway along two picks on each of both its silhouettes. */
+export interface TurnedDiameter extends Standing {
+  kind: 'turned-diameter';
+  silhouettes: readonly [readonly [Pick, Pick], readonly [Pick, Pick]];
+  diameterMm: number;
+  /** Half width of the 95 % interval of the diameter; null takes `KNOWN_LENGTH`. */
+  plusMinusMm: number | null;
+}
+
 /** What is known in a picture. Each kind adds its own observations to the one estimate (see `kinds/`). */
-export type Reference = KnownLength | Disc | Sheet | Grid | SquareLines | EqualLengths;
+export type Reference = KnownLength | Disc | Sheet | Grid | SquareLines | EqualLengths | TurnedDiameter;
 
 /** How true a known length is when the person does not say: the spacing of a ruler, and the reading of it. */
 export const KNOWN_LENGTH = { relativeSigma: 0.0005, leastSigmaMm: 0.02 } as const;
@@ -189,4 +198,8 @@ export const LEAST_PICK_DISTANCE_PX = 4;
 
 /** A reference that knows how large something is, and not only how it is shaped. */
 export const hasSize = (y: Reference): boolean =>
-  y.kind === 'known-length' || y.kind === 'sheet' || y.kind === 'grid' || (y.kind === 'disc' && y.diameterMm !== null);
+  y.kind === 'known-length' ||
+  y.kind === 'turned-diameter' ||
+  y.kind === 'sheet' ||
+  y.kind === 'grid' ||
+  (y.kind === 'disc' && y.diameterMm !== null);

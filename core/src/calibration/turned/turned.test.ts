@@ -1,8 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import { agreements } from '../consistency/agreement';
 import { type Calibration, calibrate } from '../estimate/calibrate';
+import type { CalibrationInput } from '../estimate/calibrationInput';
+import { axisFrom, silhouetteAt } from '../model/silhouette';
 import { inputOf, SETUP, seenBy } from '../reference/kinds/yardsticks.test-data';
-import type { PlanePick } from '../uncertainty/figure';
-import { axisFrom, betweenOnTurned, silhouetteAt, silhouetteDiameter, type TurnedPart } from './turned';
+import type { Reference } from '../reference/reference';
+import { distance, figureOf, type PlanePick } from '../uncertainty/figure';
+import { betweenOnTurned, silhouetteDiameter, type TurnedPart } from './turned';
 
 const AXIS_MM = 20;
 /** The axis runs at this angle through this place of the scene, mm. */
@@ -49,15 +53,16 @@ function sceneOf(seed: number, sigmaPx: number) {
   return { seen, place, silhouette, turned, own };
 }
 
+/** The camera's own figures are known, so that what is left is the geometry of the part. */
+const SAVED = {
+  mean: [Math.log(SETUP.cPx), ...SETUP.centre, SETUP.radial[0], SETUP.radial[1]],
+  covariance: Array.from({ length: 25 }, (_, k) => (k % 6 === 0 ? 1e-10 : 0)),
+};
+
 function calibrationOf(scene: ReturnType<typeof sceneOf>): Calibration {
   const plane = { id: 'axis', heightMm: AXIS_MM, plusMinusMm: 0.05 };
   const input = inputOf(scene.seen.grid('mat', -80, -60, 10, 17, 13));
-  // The camera's own figures are known, so that what is left is the geometry of the part.
-  const saved = {
-    mean: [Math.log(SETUP.cPx), ...SETUP.centre, SETUP.radial[0], SETUP.radial[1]],
-    covariance: Array.from({ length: 25 }, (_, k) => (k % 6 === 0 ? 1e-10 : 0)),
-  };
-  const found = calibrate({ ...input, facts: { ...input.facts, focalMm: null }, saved, planes: [plane] });
+  const found = calibrate({ ...input, facts: { ...input.facts, focalMm: null }, saved: SAVED, planes: [plane] });
   if (!found.ok) throw new Error(found.reason);
   return found.calibration;
 }
@@ -158,5 +163,47 @@ describe('a turned part seen from the side', () => {
     expect(
       betweenOnTurned({ ...exact, lens: 'page' }, { silhouettes }, silhouettes[0][0], silhouettes[1][0]),
     ).toBeNull();
+  });
+});
+
+describe('a known diameter of a turned part', () => {
+  it.each([
+    ['a rod', rod, 36],
+    ['a cone, halfway along where it was picked', cone, 2 * (12 + 0.12 * 25)],
+  ] as const)('gives the size of the picture: %s', (_, profile, diameterMm) => {
+    const scene = sceneOf(3, 0.05);
+    const { silhouettes } = scene.turned(profile);
+    const known = {
+      id: 'd',
+      kind: 'turned-diameter',
+      plane: 'axis',
+      silhouettes,
+      diameterMm,
+      plusMinusMm: 0.02,
+    } as const;
+    // What is square tells the tilt and no size.
+    const frame = scene.seen.lines('square', [
+      ['x', [-60, -50], [60, -50]],
+      ['x', [-60, 50], [60, 50]],
+      ['y', [-60, -50], [-60, 50]],
+      ['y', [60, -50], [60, 50]],
+    ]);
+    const about = (...references: Reference[]): CalibrationInput => {
+      const input = inputOf(...references);
+      const planes = [{ id: 'axis', heightMm: AXIS_MM, plusMinusMm: 0.05 }];
+      return { ...input, facts: { ...input.facts, focalMm: null }, planes, saved: SAVED };
+    };
+    const result = calibrate(about(known, frame));
+    if (!result.ok) throw new Error(result.reason);
+    const { calibration } = result;
+    expect(silhouetteDiameter(calibration, { silhouettes })!.value).toBeCloseTo(diameterMm, 1);
+    const ends = [scene.place(0, -20, 0, 0.01), scene.place(40, 10, 0, 0.01)];
+    const found = figureOf(calibration, ends, distance)!;
+    expect(Math.abs(found.value - 50)).toBeLessThan(1.3 * found.plusMinus);
+    expect(found.plusMinus).toBeLessThan(1);
+    // And beside a grid it is held against that, by its own geometry: outlines are seen closer together than they are.
+    const held = agreements(about(known, scene.seen.grid('mat', -80, -60, 10, 17, 13))).d!;
+    expect(held.fits).toBe(true);
+    expect(held.plusMinusMm).toBeLessThan(0.15);
   });
 });

@@ -7,6 +7,7 @@ import type {
   ReferenceRecord,
   SheetRecord,
   SquareLinesRecord,
+  TurnedDiameterRecord,
 } from '../document';
 import { NO_PLACES, NO_SPANS, type RecordKind, type Span } from './kind';
 
@@ -87,6 +88,14 @@ const equalLengths: RecordKind<EqualLengthsRecord> = {
   isNumbered: false,
 };
 
+const turnedDiameter: RecordKind<TurnedDiameterRecord> = {
+  word: 'a known diameter',
+  ...NO_SPANS,
+  ...NO_PLACES,
+  datumLine: () => null,
+  isNumbered: false,
+};
+
 const KINDS: { [K in ReferenceRecord['kind']]: RecordKind<Extract<ReferenceRecord, { kind: K }>> } = {
   'known-length': knownLength,
   disc,
@@ -94,6 +103,7 @@ const KINDS: { [K in ReferenceRecord['kind']]: RecordKind<Extract<ReferenceRecor
   grid,
   'square-lines': squareLines,
   'equal-lengths': equalLengths,
+  'turned-diameter': turnedDiameter,
 };
 
 /** The face of a reference's own kind. */

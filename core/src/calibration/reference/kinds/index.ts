@@ -7,6 +7,7 @@ import { knownLengthKind } from './knownLength';
 import { rulerKind } from './ruler';
 import { sheetKind } from './sheet';
 import { squareLinesKind } from './squareLines';
+import { turnedDiameterKind } from './turnedDiameter';
 
 export { DISC_STRETCH } from './disc';
 export { GRID_STRETCH } from './grid';
@@ -20,6 +21,7 @@ const KINDS = {
   grid: gridKind,
   'square-lines': squareLinesKind,
   'equal-lengths': equalLengthsKind,
+  'turned-diameter': turnedDiameterKind,
 } as const;
 
 /** What a reference does in the estimate. */

@@ -65,6 +65,18 @@ const pair = seen.equal('equal', [
   ],
 ]);
 
+const turned: Reference = {
+  id: 'turned',
+  kind: 'turned-diameter',
+  plane: 'table',
+  silhouettes: [
+    [seen.pick(-30, -15, 0, 0.1), seen.pick(30, -14, 0, 0.1)],
+    [seen.pick(-30, 16, 0, 0.1), seen.pick(30, 15, 0, 0.1)],
+  ],
+  diameterMm: 29,
+  plusMinusMm: 0.05,
+};
+
 describe('each kind of yardstick', () => {
   it.each<[string, Reference]>([
     ['known length', seen.length('a', [-50, -30], [50, -20])],
@@ -75,6 +87,7 @@ describe('each kind of yardstick', () => {
     ['grid', mat],
     ['square lines', corner],
     ['equal lengths', pair],
+    ['diameter of a turned part', turned],
   ])('%s has derivatives as differences find them', (_, y) => {
     const input: CalibrationInput = {
       ...inputOf({ ...y, plane: 'face' }),
