@@ -1,5 +1,6 @@
 import type { Graduations } from '../calibration';
 import type { Vec2 } from '../geometry';
+import { factorCholesky, solveCholesky } from '../numeric';
 import type { Pixels } from '../raster';
 import type { TextImage } from './text';
 
@@ -216,24 +217,22 @@ function smoothly(numbers: readonly number[], values: readonly Vec2[]): (n: numb
   const t = (n: number) => (2 * (n - from)) / (to - from) - 1;
   const terms = (n: number) => [1, t(n), t(n) ** 2, t(n) ** 3];
   const size = 4;
-  const normal = Array.from({ length: size }, () => new Array<number>(size + 2).fill(0));
+  const normal = new Float64Array(size * size);
+  const [byX, byY] = [new Float64Array(size), new Float64Array(size)];
   numbers.forEach((n, k) => {
     const f = terms(n);
     for (let i = 0; i < size; i++) {
-      for (let j = 0; j < size; j++) normal[i]![j]! += f[i]! * f[j]!;
-      normal[i]![size]! += f[i]! * values[k]!.x;
-      normal[i]![size + 1]! += f[i]! * values[k]!.y;
+      for (let j = 0; j < size; j++) normal[i * size + j]! += f[i]! * f[j]!;
+      byX[i]! += f[i]! * values[k]!.x;
+      byY[i]! += f[i]! * values[k]!.y;
     }
   });
-  for (let i = 0; i < size; i++) {
-    normal[i]![i]! += 1e-9;
-    for (let r = 0; r < size; r++) {
-      if (r === i) continue;
-      const share = normal[r]![i]! / normal[i]![i]!;
-      for (let c = i; c < size + 2; c++) normal[r]![c]! -= share * normal[i]![c]!;
-    }
-  }
-  const weights = normal.map((row, i) => ({ x: row[size]! / row[i]!, y: row[size + 1]! / row[i]! }));
+  // Fewer places than a cubic needs never come here; those in one place would leave it open.
+  for (let i = 0; i < size; i++) normal[i * (size + 1)]! += 1e-9;
+  factorCholesky(normal, size);
+  solveCholesky(normal, size, byX);
+  solveCholesky(normal, size, byY);
+  const weights = terms(from).map((_, i) => ({ x: byX[i]!, y: byY[i]! }));
   return (n) => {
     const f = terms(n);
     return weights.reduce((s, w, i) => ({ x: s.x + w.x * f[i]!, y: s.y + w.y * f[i]! }), { x: 0, y: 0 });

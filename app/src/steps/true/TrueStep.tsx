@@ -12,7 +12,7 @@ import {
   Scale,
   Square,
 } from 'lucide-react';
-import { useMemo, useRef, useState } from 'react';
+import { useMemo, useRef } from 'react';
 import { Board } from '../../board/Board';
 import { plainLayer } from '../../board/PictureLayer';
 import { type BoardFace, boardMapper } from '../../frames/boardMap';
@@ -37,7 +37,7 @@ import { TrueSlip } from './TrueSlip';
 import { trueToolOf } from './tools';
 import { NO_PREVIEW, type TrueContext, type TrueEffect } from './tools/context';
 import { useNudgePick } from './useNudgePick';
-import { useDimensionsRead, useRulerFigures } from './useReadings';
+import { useCorrections, useDimensionsRead, useRulerFigures } from './useReadings';
 import { type Search, useSearch } from './useSearch';
 
 const POCKETS: readonly Pocket[] = [
@@ -153,7 +153,7 @@ export function TrueStep({ job, picture }: StepProps) {
   );
   const figures = useRulerFigures(picture, rulers);
   const said = (ruler: FoundRuler) => figures[rulers.indexOf(ruler)];
-  const [shown, setShown] = useState<readonly ReadDimension[]>([]);
+  const corrections = useCorrections(dimensions.read);
   return (
     <StepLayout
       title="True"
@@ -183,7 +183,7 @@ export function TrueStep({ job, picture }: StepProps) {
               certainty={certainty.data ?? null}
               offers={offering ? search.found : NO_OFFERS}
               figures={figures.flatMap((f) => f?.figures ?? [])}
-              dimensions={reads ? shown : NO_DIMENSIONS}
+              dimensions={reads ? corrections.held : NO_DIMENSIONS}
             />
           )}
         </Board>
@@ -196,8 +196,9 @@ export function TrueStep({ job, picture }: StepProps) {
               key={picture.id}
               picture={picture}
               dimensions={dimensions}
+              held={corrections.held}
+              onCorrect={corrections.correct}
               unit={job.unit}
-              onShow={setShown}
             />
           )}
           {offering && <Offers picture={picture} search={search} said={said} unit={job.unit} />}

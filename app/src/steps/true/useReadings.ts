@@ -1,7 +1,7 @@
 import type { Picture } from '@steady-moth/core/job';
-import type { ReadDimension, RulerFigures } from '@steady-moth/core/read';
+import { heldTogether, type ReadDimension, type RulerFigures } from '@steady-moth/core/read';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { openReading } from '../../compute';
 import type { ReadingFace } from '../../compute/reading.worker';
 import type { FoundRuler } from '../../session/benchStore';
@@ -88,3 +88,28 @@ export function useDimensionsRead(picture: Picture, isIdle: boolean): Dimensions
   if (!wanted) return { state: 'off', read: NONE, stop };
   return { state: isFetching ? 'reading' : data ? 'done' : 'off', read: data ?? NONE, stop };
 }
+
+/** A dimension as it was read or corrected, held against the others; which of those read it is. */
+export type HeldDimension = ReadDimension & { index: number };
+
+/** Dimensions with what a person put right, or left out (null), of them: all are held against each other anew. */
+export function useCorrections(read: readonly ReadDimension[]): {
+  held: readonly HeldDimension[];
+  correct(index: number, value: number | null): void;
+} {
+  const [said, setSaid] = useState<{ of: readonly ReadDimension[]; values: Record<number, number | null> }>({
+    of: read,
+    values: {},
+  });
+  // What was said of another page is not meant of this one.
+  const values = said.of === read ? said.values : NO_VALUES;
+  const held = useMemo(() => {
+    const kept = read.flatMap((d, index) =>
+      values[index] === null ? [] : [{ ...d, value: values[index] ?? d.value, index }],
+    );
+    return heldTogether(kept).map((d, k) => ({ ...d, index: kept[k]!.index }));
+  }, [read, values]);
+  return { held, correct: (index, value) => setSaid({ of: read, values: { ...values, [index]: value } }) };
+}
+
+const NO_VALUES: Record<number, number | null> = {};

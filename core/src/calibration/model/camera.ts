@@ -62,6 +62,11 @@ export function cameraHeightMm(camera: PreparedCamera): number {
   return camera.distanceMm * camera.turn[8]!;
 }
 
+/** Where the lens stands over a plane of a height, mm: x, y, and its height over that plane. */
+export function lensStand({ turn, distanceMm }: PreparedCamera, heightMm: number): Float64Array {
+  return Float64Array.of(turn[6]! * distanceMm, turn[7]! * distanceMm, turn[8]! * distanceMm - heightMm);
+}
+
 /** Angle between the principal ray and the table's normal, rad. */
 export function tiltRad(parameters: ArrayLike<number>): number {
   return Math.hypot(parameters[CAMERA.a]!, parameters[CAMERA.b]!);

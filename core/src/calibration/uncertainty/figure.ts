@@ -1,7 +1,7 @@
 import { normalRandom, type Random, seededRandom } from '../../numeric';
 import type { Calibration, Seat } from '../estimate/calibrate';
 import { backProject, type PlacedPoint, placePoint } from '../model/backProject';
-import { CAMERA, CAMERA_SIZE, type PreparedCamera, prepareCamera } from '../model/camera';
+import { CAMERA, CAMERA_SIZE, lensStand, type PreparedCamera, prepareCamera } from '../model/camera';
 import { type RigidTransform, readRigidTransform, transformPoint } from '../model/rigidTransform';
 import type { Pick, PlaneId } from '../reference/reference';
 
@@ -49,7 +49,7 @@ export function figureOf(calibration: Calibration, picks: readonly PlanePick[], 
   }
   const places = new Float64Array(2 * picks.length);
   for (const [k, p] of placed.entries()) places.set(p.place, 2 * k);
-  const lens = lensOver(stands[0]!.camera, stands[0]!.seat.planes[picks[0]!.plane]!.heightMm);
+  const lens = lensStand(stands[0]!.camera, stands[0]!.seat.planes[picks[0]!.plane]!.heightMm);
   const value = measure(places, lens);
   const plusMinus = calibration.draws
     ? spreadOfDraws(calibration, calibration.draws, picks, measure, value)
@@ -127,11 +127,6 @@ function slope(measure: () => number, of: Float64Array, at: number): number {
   return (plus - minus) / (2 * MEASURE_STEP_MM);
 }
 
-/** Where the lens stands over a plane, mm. */
-function lensOver({ turn, distanceMm }: PreparedCamera, heightMm: number): Float64Array {
-  return Float64Array.of(turn[6]! * distanceMm, turn[7]! * distanceMm, turn[8]! * distanceMm - heightMm);
-}
-
 /** What the lens's place adds to the slopes of a measure by the parameters. */
 function addByLens(
   { seat: { cameraAt, planes }, camera: { turn, turnByA, turnByB, distanceMm } }: Stand,
@@ -175,7 +170,7 @@ function spreadOfDraws(
     const all = picks.every((pick, k) =>
       placeScattered(stands[k]!, parameters, pick, normal, places.subarray(2 * k, 2 * k + 2)),
     );
-    const lens = lensOver(stands[0]!.camera, heightIn(stands[0]!.seat, parameters, picks[0]!.plane));
+    const lens = lensStand(stands[0]!.camera, heightIn(stands[0]!.seat, parameters, picks[0]!.plane));
     away.push(all ? Math.abs(measure(places, lens) - value) : Number.POSITIVE_INFINITY);
   }
   away.sort((a, b) => a - b);

@@ -7,15 +7,15 @@ import {
   setAxis,
   together,
 } from '@steady-moth/core/job';
-import { heldTogether, type ReadDimension } from '@steady-moth/core/read';
+import type { ReadDimension } from '@steady-moth/core/read';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
-import { useEffect, useRef, useState } from 'react';
-import { isTextField } from '../../../board/useViewControls';
+import { useEffect, useState } from 'react';
 import { Act, Button, Choice } from '../../../kit';
 import { useJob } from '../../../session/jobStore';
 import { newId } from '../../../session/newId';
-import type { DimensionsRead } from '../useReadings';
+import type { DimensionsRead, HeldDimension } from '../useReadings';
 import { liesAlong } from './rulerGuess';
+import { useEnter } from './useEnter';
 
 /** More lengths of one page than these tell nothing new: the longest are taken. */
 const MOST_TAKEN = 12;
@@ -26,72 +26,37 @@ const ANOTHER_SCALE = 0.02;
 export function DimensionOffers({
   picture,
   dimensions,
+  held,
+  onCorrect,
   unit,
-  onShow,
 }: {
   picture: Picture;
   dimensions: DimensionsRead;
+  held: readonly HeldDimension[];
+  onCorrect(index: number, value: number | null): void;
   unit: LengthUnit;
-  /** Drawn on the picture, as corrected. */
-  onShow(read: readonly ReadDimension[]): void;
 }) {
-  const [corrected, setCorrected] = useState<Record<number, number | null>>({});
   const [printed, setPrinted] = useState<LengthUnit>(unit);
-  const said = dimensions.read.map((d, k) => ({ ...d, value: corrected[k] ?? d.value }));
-  const kept = said.filter((_, k) => corrected[k] !== null);
-  const held = heldTogether(kept);
   const agreeing = held.filter((d) => d.check === 'agrees');
   const taken = [...agreeing].sort((a, b) => pxOf(b) - pxOf(a)).slice(0, MOST_TAKEN);
   const take = (chosen: readonly ReadDimension[]) =>
     chosen.length > 0 && useJob.getState().apply(takeDimensions(picture, chosen, printed));
-  const first = useRef<() => void>(() => {});
-  first.current = () => void take(taken);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const onControl =
-        event.target instanceof Element &&
-        event.target.closest('button, a:not([aria-current]), [role="radio"]') !== null;
-      if (event.key !== 'Enter' || event.repeat || isTextField(event.target) || onControl) return;
-      event.preventDefault();
-      first.current();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
-  const shown = useRef(onShow);
-  shown.current = onShow;
-  const name = held.map((d) => `${d.value} ${d.check}`).join();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what is shown changes with its name
-  useEffect(() => {
-    shown.current(held);
-    return () => shown.current([]);
-  }, [name]);
+  useEnter(() => take(taken));
   if (dimensions.state === 'reading')
     return (
       <p className="mb-3 text-ink2" role="status">
         Reading its dimensions … <Act onClick={dimensions.stop}>Stop reading</Act>
       </p>
     );
-  if (kept.length === 0) return null;
-  let at = -1;
+  if (held.length === 0) return null;
   return (
     <section aria-label="Dimensions read" className="mb-4 rounded border border-rust bg-sheet p-3.5">
       <h3 className="font-semibold">Dimensions read in the drawing</h3>
       <p className="mt-1 text-[12.5px] text-ink2">{summaryOf(held)}</p>
       <ul className="mt-2 grid max-h-64 gap-1.5 overflow-y-auto">
-        {dimensions.read.map((d, k) => {
-          if (corrected[k] === null) return null;
-          at += 1;
-          const own = held[at]!;
-          return (
-            <DimensionRow
-              key={`${d.at.uPx} ${d.at.vPx}`}
-              number={at + 1}
-              own={own}
-              onCorrect={(value) => setCorrected({ ...corrected, [k]: value })}
-            />
-          );
-        })}
+        {held.map((d, k) => (
+          <DimensionRow key={d.index} number={k + 1} own={d} onCorrect={(value) => onCorrect(d.index, value)} />
+        ))}
       </ul>
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
         {taken.length > 0 ? (

@@ -1,8 +1,6 @@
 import type { FoundThing } from '@steady-moth/core/find';
 import type { Picture } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
-import { useEffect, useRef } from 'react';
-import { isTextField } from '../../../board/useViewControls';
 import { Act, Button } from '../../../kit';
 import { type FoundRuler, useBench } from '../../../session/benchStore';
 import { useJob } from '../../../session/jobStore';
@@ -11,6 +9,7 @@ import { figuresSentence } from '../../../session/sentences';
 import type { RulerSaid } from '../useReadings';
 import type { Search } from '../useSearch';
 import { saidText, scaleOf, takeRuler } from './rulerGuess';
+import { useEnter } from './useEnter';
 
 /** What was found in the picture without being asked for: one key takes the first of it. */
 export function Offers({
@@ -34,20 +33,7 @@ export function Offers({
     if (!scale) return ask(thing.found);
     useJob.getState().apply(takeRuler(picture, thing.found, scale, newId()));
   };
-  const first = useRef<() => void>(() => {});
-  first.current = () => found[0] && take(found[0]);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const onControl =
-        event.target instanceof Element &&
-        event.target.closest('button, a:not([aria-current]), [role="radio"]') !== null;
-      if (event.key !== 'Enter' || event.repeat || isTextField(event.target) || onControl) return;
-      event.preventDefault();
-      first.current();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  useEnter(() => found[0] && take(found[0]));
   if (state === 'looking')
     return (
       <p className="mb-3 text-ink2" role="status">

@@ -1,5 +1,5 @@
 import { backProject } from '../../model/backProject';
-import { CAMERA, CAMERA_SIZE, type PreparedCamera, prepareCamera } from '../../model/camera';
+import { CAMERA, CAMERA_SIZE, lensStand, type PreparedCamera, prepareCamera } from '../../model/camera';
 import { axisFrom, halfwayRadius } from '../../model/silhouette';
 import { knownLengthSigmaMm, LEAST_PICK_DISTANCE_PX, type Pick, type TurnedDiameter } from '../reference';
 import { apart, type Kind, logSafe, type Seen, shorten } from './kind';
@@ -74,8 +74,7 @@ function observeDiameter(y: TurnedDiameter, seen: Seen): boolean {
 
 /** The diameter halfway along both silhouettes, mm, as a camera sees it over the axis's plane; NaN where it sees none. */
 function diameterOf({ silhouettes }: TurnedDiameter, camera: PreparedCamera, heightMm: number): number {
-  const { turn, distanceMm } = camera;
-  const lens = [turn[6]! * distanceMm, turn[7]! * distanceMm, turn[8]! * distanceMm - heightMm];
+  const lens = lensStand(camera, heightMm);
   const places = new Float64Array(8);
   const one = new Float64Array(2);
   for (const [k, { uPx, vPx }] of silhouettes.flat().entries()) {
