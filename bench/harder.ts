@@ -1,7 +1,8 @@
 import { COIN_KINDS, RULER_KINDS } from '../rig/src/harder';
 import { openReader } from '../rig/src/letters';
 import type { AddRow } from './addRow';
-import { HOLE_STEPS, measureCoins, measureHoles } from './rows/harder';
+import { measureCoins } from './rows/coins';
+import { HOLE_STEPS, measureHoles } from './rows/holes';
 import { measureDrawings, measureRulers } from './rows/reading';
 
 /** Scenes of each kind. */
@@ -15,12 +16,17 @@ const FIRST_SEED = 700;
 /** Pictures that mislead: coins by their tables and shadows, holes whose rims brightness hardly shows. */
 export async function measureHarder(row: AddRow): Promise<void> {
   for (const kind of COIN_KINDS) {
-    const { scenes, right, doubted, wrong, refused } = await measureCoins(kind, FIRST_SEED, COIN_SCENES);
+    const { scenes, right, doubted, wrong, refused, held, told, off95 } = await measureCoins(
+      kind,
+      FIRST_SEED,
+      COIN_SCENES,
+    );
+    const percent = (share: number) => `${(100 * share).toFixed(1)} %`;
     row(
       `a coin from one click: ${kind}`,
       'harder',
       String(scenes),
-      `${right} right, ${doubted} wrong and said to be in doubt, ${wrong} wrong and silent, ${refused} refused`,
+      `${right} right, ${doubted} wrong and said to be in doubt, ${wrong} wrong and silent, ${refused} refused; by it alone a length on the table 95 % within ${percent(off95)}, ± told ${percent(told)}, held ${held}`,
       '≥ 95 % right, none wrong and silent',
     );
   }

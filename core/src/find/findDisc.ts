@@ -5,6 +5,7 @@ import { seededRandom } from '../numeric';
 import type { Pixels } from '../raster';
 import { COARSE_LONG_PX, type CoarseColours, coarseColoursOf } from './coarse';
 import { colourEdges, type Rgb } from './colourEdges';
+import { bandOf, lookAtRim, rimPlaces, SPOKES } from './rim';
 import { type Ring, ringsAbout } from './rings';
 import { isOutline, silhouetteOf } from './silhouette';
 
@@ -29,7 +30,6 @@ export interface DiscFound {
   other: { rim: Pick[]; ellipse: Ellipse } | null;
 }
 
-const SPOKES = 120;
 /** Edges along one spoke, strongest first, that the rim may be. */
 const MOST_EDGES = 7;
 const TRIALS = 2500;
@@ -109,17 +109,19 @@ const RAGGED = { sigmas: 5, px: 0.5 } as const;
 /** Holds what was found against itself. */
 function checked(
   pixels: Pixels,
-  { ellipse: fine, rings, ground }: { ellipse: Ellipse; rings: Ring[]; ground: Rgb | null },
+  { ellipse: rough, rings, ground }: { ellipse: Ellipse; rings: Ring[]; ground: Rgb | null },
   step: number,
 ): DiscResult {
-  const rim = lookAtRim(pixels, fine, ground);
-  const outside = rimPlaces(fine).filter(
+  const looked = lookAtRim(pixels, rough, ground);
+  const outside = rimPlaces(rough).filter(
     ({ at: p }) => p.x < 0 || p.y < 0 || p.x > pixels.width || p.y > pixels.height,
   );
-  const seen = rim.length / SPOKES;
-  if (seen < FEWEST_SEEN) return { ok: false, reason: outside.length > SPOKES / 10 ? 'runs-out' : 'covered' };
+  const seen = looked ? looked.rim.length / SPOKES : 0;
+  if (!looked || seen < FEWEST_SEEN)
+    return { ok: false, reason: outside.length > SPOKES / 10 ? 'runs-out' : 'covered' };
+  const { rim, ellipse } = looked;
   // From one place to the next: the two heights of a thick rim are a step, a rim that is none runs to and fro.
-  const off = rim.map((p) => offEllipse(fine, { x: p.uPx, y: p.vPx }));
+  const off = rim.map((p) => offEllipse(ellipse, { x: p.uPx, y: p.vPx }));
   const jumps = off.map((d, k) => Math.abs(d - off[(k + 1) % off.length]!)).sort((p, q) => p - q);
   const scatter = (1.4826 / Math.SQRT2) * jumps[jumps.length >> 1]!;
   const usual = rim.map((p) => p.sigmaPx).sort((p, q) => p - q)[rim.length >> 1]!;
@@ -129,14 +131,14 @@ function checked(
     // An outline that was found from outside has only what lies outside of it for a rival.
     .filter((r) => (ground ? r.share - 1 : Math.abs(r.share - 1)) > SAME_RING && r.seen >= own - AS_WELL)
     .reduce<Ring | null>((best, r) => (best && best.seen >= r.seen ? best : r), null);
-  const otherEllipse = rival && grownTo(pixels, fine, rival.share, step);
-  const other = otherEllipse && { ellipse: otherEllipse, rim: lookAtRim(pixels, otherEllipse, null) };
+  const otherEllipse = rival && grownTo(pixels, rough, rival.share, step);
+  const other = otherEllipse && lookAtRim(pixels, otherEllipse, null);
   return {
     ok: true,
     // What scatters more than it should is known no better than that.
     rim: isRagged ? rim.map((p) => ({ ...p, sigmaPx: Math.hypot(p.sigmaPx, scatter) })) : rim,
     seen,
-    ellipse: fine,
+    ellipse,
     doubt: isRagged ? 'ragged' : other ? 'another-circle' : null,
     other,
   };
@@ -295,70 +297,4 @@ function settleEllipse(pixels: Pixels, { x, y, radius }: Round, step: number): E
   }
   for (let round = 0; best && round < 3; round++) best = fitEllipse(near(best));
   return best && near(best).length >= FEWEST_SEEN * SPOKES ? best : null;
-}
-
-/** Half length of the band along a rim: short enough that its bend stays a parabola, px. */
-const bandOf = ({ b }: Ellipse): number => Math.max(3, Math.min(11, 0.1 * b));
-
-interface RimPlace {
-  at: Vec2;
-  /** Outward. */
-  normal: Vec2;
-  /** 1/px. */
-  bend: number;
-}
-
-function rimPlaces({ x, y, a, b, turn }: Ellipse): RimPlace[] {
-  const [c, s] = [Math.cos(turn), Math.sin(turn)];
-  return Array.from({ length: SPOKES }, (_, k) => {
-    const t = (2 * Math.PI * k) / SPOKES;
-    const [p, q] = [a * Math.cos(t), b * Math.sin(t)];
-    const [np, nq] = [b * Math.cos(t), a * Math.sin(t)];
-    const size = Math.hypot(np, nq);
-    return {
-      at: { x: x + c * p - s * q, y: y + s * p + c * q },
-      normal: { x: (c * np - s * nq) / size, y: (s * np + c * nq) / size },
-      bend: -(a * b) / size ** 3,
-    };
-  });
-}
-
-/** A place this far from where its neighbours are follows something else, px. */
-const STRAY_PX = 1;
-/** Of the edges near the rim the outermost counts that is at least so clear against the clearest. */
-const CLEAR_SHARE = 0.12;
-
-/** Each place of the rim, those that hang together with their neighbours. */
-function lookAtRim(pixels: Pixels, ellipse: Ellipse, ground: Rgb | null): Pick[] {
-  let around = ellipse;
-  let kept: Pick[] = [];
-  // Twice, since the outermost edges move the ellipse; wide enough to see both rims of a thick coin.
-  for (const reachPx of [12, 10]) {
-    const found = rimPlaces(around).map(({ at, normal, bend }) => {
-      const halfLengthPx = bandOf(around);
-      const edges = colourEdges(pixels, at.x, at.y, normal.x, normal.y, { reachPx, halfLengthPx, bend });
-      const clearest = Math.max(0, ...edges.map((e) => e.contrast));
-      const edge = edges.findLast((e) => e.contrast > CLEAR_SHARE * clearest && (!ground || isOutline(e, ground)));
-      if (!edge) return null;
-      const pick: Pick = {
-        uPx: at.x + edge.offPx * normal.x,
-        vPx: at.y + edge.offPx * normal.y,
-        sigmaPx: edge.sigmaPx,
-      };
-      return { pick, off: offEllipse(around, { x: pick.uPx, y: pick.vPx }) };
-    });
-    kept = found.flatMap((f, k) => {
-      if (!f) return [];
-      const near: number[] = [];
-      for (let j = -4; j <= 4; j++) {
-        const other = found[(k + j + SPOKES) % SPOKES];
-        if (other) near.push(other.off);
-      }
-      near.sort((p, q) => p - q);
-      return Math.abs(f.off - near[near.length >> 1]!) < STRAY_PX ? [f.pick] : [];
-    });
-    const fit = kept.length >= 12 ? fitEllipse(kept.map((p) => ({ x: p.uPx, y: p.vPx }))) : null;
-    if (fit) around = fit;
-  }
-  return kept;
 }

@@ -2,6 +2,7 @@ import { type CoinKind, harderCoin } from '@steady-moth/rig/harder';
 import { shoot } from '@steady-moth/rig/render';
 import { describe, expect, it } from 'vitest';
 import { buildCamera, pictureOf } from '../../../rig/src/camera';
+import { offEllipse } from '../fit';
 import type { Pixels } from '../raster';
 import { findDisc } from '.';
 
@@ -48,5 +49,8 @@ describe('a coin that misleads', () => {
     // Its near wall shows below the rim: up to two percent more than the rim alone.
     expect(share).toBeGreaterThan(0.98);
     expect(share).toBeLessThan(1.045);
+    // What makes the picture true are the places of the rim: they lie on that ellipse, not on a shadow beside it.
+    const off = found.rim.map((p) => Math.abs(offEllipse(found.ellipse, { x: p.uPx, y: p.vPx })));
+    expect(Math.max(...off)).toBeLessThan(Math.max(1.5, 0.015 * size));
   });
 });

@@ -154,7 +154,10 @@ export const KNOWN_LENGTH = { relativeSigma: 0.0005, leastSigmaMm: 0.02 } as con
 
 /**
  * A disc when the person does not say: coins wear, and their rim is rounded; how far inside both faces it bulges most;
- * how far out of round it is, or looks in its own shadow; one place of its rim.
+ * how far out of round it is, or looks in its own shadow; one place of its rim. All places together lie on a line of
+ * light, of the bevel or of the shadow that is not quite the widest circle: by `sigmaSeenMm` of its radius, and by so
+ * much more of `sigmaUnseenMm` as a share of the rim is not seen, since what hides it hides which line is the rim
+ * (docs/measurement.md, "Coin").
  */
 export const DISC = {
   sigmaDiameterMm: 0.05,
@@ -162,6 +165,8 @@ export const DISC = {
   sigmaBevelMm: 0.05,
   sigmaOvalMm: 0.01,
   sigmaRimMm: 0.008,
+  sigmaSeenMm: 0.02,
+  sigmaUnseenMm: 0.45,
 } as const;
 
 /** How true a sheet's corners are, rad; how far its edges are bowed, as cut and curled paper is, and how rough, mm. */

@@ -30,8 +30,9 @@ export const DISC_STRETCH = RADIUS;
  */
 export const discKind: Kind<Disc> = {
   unknowns: () => UNKNOWNS,
-  addPrior({ diameterMm, plusMinusMm }, parameters, at, sink, freed) {
-    const own = plusMinusMm === null ? DISC.sigmaDiameterMm : Math.max(plusMinusMm / 2, SMALLEST_SIGMA_MM);
+  addPrior({ rim, diameterMm, plusMinusMm }, parameters, at, sink, freed) {
+    const made = plusMinusMm === null ? DISC.sigmaDiameterMm : Math.max(plusMinusMm / 2, SMALLEST_SIGMA_MM);
+    const own = Math.hypot(made, 2 * (DISC.sigmaSeenMm + DISC.sigmaUnseenMm * (1 - seenShare(rim))));
     const size = diameterMm === null || freed ? LOOSE.share : own / diameterMm;
     addOwnPrior(
       parameters,
