@@ -1,14 +1,16 @@
-import { COIN_KINDS, RULER_KINDS } from '../rig/src/harder';
+import { COIN_KINDS, LYING_GRIDS, LYING_RULES, LYING_SHEETS, RULER_KINDS } from '../rig/src/harder';
 import { openReader } from '../rig/src/letters';
 import type { AddRow } from './addRow';
 import { measureCoins } from './rows/coins';
 import { HOLE_STEPS, measureHoles } from './rows/holes';
+import { type LyingRow, measureLyingGrids, measureLyingRules, measureLyingSheets } from './rows/lying';
 import { measureDrawings, measureRulers } from './rows/reading';
 
 /** Scenes of each kind. */
 const COIN_SCENES = 8;
 const HOLE_SCENES = 5;
 const RULER_SCENES = 12;
+const LYING_SCENES = 6;
 const DRAWINGS = 60;
 /** Seeds that no threshold was chosen by. */
 const FIRST_SEED = 700;
@@ -40,7 +42,26 @@ export async function measureHarder(row: AddRow): Promise<void> {
       '95 % ≤ 0.03 mm at 20 px/mm, held 94 to 97 %',
     );
   }
+  await measureLying(row);
   await measureReading(row);
+}
+
+/** Things of known size that are faint, worn, covered or badly developed, through the simulated camera. */
+async function measureLying(row: AddRow): Promise<void> {
+  const say = (what: string, { scenes, right, wrong, refused, alone, far, farWrong }: LyingRow) =>
+    row(
+      what,
+      'harder',
+      String(scenes),
+      `${right} found right from one click, ${wrong} wrong, ${refused} refused; ${alone} found by the search of the whole picture${far + farWrong ? `; far edge ${far} right, ${farWrong} wrong` : ''}`,
+      '≥ 97 % right, none wrong',
+    );
+  for (const kind of LYING_RULES)
+    say(`a ruler, 2 megapixels: ${kind}`, await measureLyingRules(kind, FIRST_SEED, LYING_SCENES));
+  for (const kind of LYING_GRIDS)
+    say(`a printed grid, 2 megapixels: ${kind}`, await measureLyingGrids(kind, FIRST_SEED, LYING_SCENES));
+  for (const kind of LYING_SHEETS)
+    say(`a sheet, 2 megapixels: ${kind}`, await measureLyingSheets(kind, FIRST_SEED, LYING_SCENES));
 }
 
 /** Figures printed on rulers of many kinds and on drawings, by the reader that the browser has. */

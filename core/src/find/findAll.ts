@@ -18,8 +18,8 @@ export type FoundThing =
   | { kind: 'sheet'; found: Ok<SheetResult> }
   | { kind: 'disc'; found: { ok: true } & DiscFound };
 
-/** Rows of strokes are looked for so far apart, px. */
-const ROW_STEP_PX = 90;
+/** Rows of strokes are looked for so far apart: as a share of the picture's long side, so many px at least and at most. */
+const ROW_STEP = { share: 1 / 45, leastPx: 30, mostPx: 90 } as const;
 /** A row repeats itself so well, of so many strokes, and rows that belong together lie in one line. */
 const CLEAR_ROW = 0.6;
 const LEAST_PERIOD_PX = 5;
@@ -84,15 +84,17 @@ function searchGrid(pixels: Pixels): Ok<GridResult> | null {
 
 function searchRulers(pixels: Pixels, grid: Ok<GridResult> | null): Ok<RulerResult>[] {
   const box = grid && boxOf(grid.crossings.map(({ pick }) => ({ x: pick.uPx, y: pick.vPx })));
+  const long = Math.max(pixels.width, pixels.height);
+  const step = Math.round(Math.min(ROW_STEP.mostPx, Math.max(ROW_STEP.leastPx, ROW_STEP.share * long)));
   let rows: (Row & { repeat: number })[] = [];
-  for (let y = ROW_STEP_PX / 2; y < pixels.height; y += ROW_STEP_PX)
-    for (let x = ROW_STEP_PX / 2; x < pixels.width; x += ROW_STEP_PX) {
+  for (let y = step / 2; y < pixels.height; y += step)
+    for (let x = step / 2; x < pixels.width; x += step) {
       const row = box && isWithin({ x, y }, box) ? null : rowAt(pixels, { x, y });
       if (row && row.repeat >= CLEAR_ROW && row.period >= LEAST_PERIOD_PX) rows.push(row);
     }
   const found: Ok<RulerResult>[] = [];
   for (let tried = 0; tried < ROWS_TRIED && found.length < 2; tried++) {
-    const support = rows.map((row) => rows.filter((other) => isOfOneRow(row, other)).length);
+    const support = rows.map((row) => rows.filter((other) => isOfOneRow(row, other, step)).length);
     const most = Math.max(0, ...support);
     if (most < FEWEST_OF_ROW) break;
     const row = rows[support.indexOf(most)]!;
@@ -100,7 +102,7 @@ function searchRulers(pixels: Pixels, grid: Ok<GridResult> | null): Ok<RulerResu
     const isClear = ruler.ok && ruler.count >= RULER.graduations && ruler.seen >= RULER.seen * (ruler.count + 1);
     if (isClear) found.push(ruler);
     rows = rows.filter((other) =>
-      isClear ? awayFrom(other.at, ruler) > BESIDE_SHARE * lengthOf(ruler) : !isOfOneRow(row, other),
+      isClear ? awayFrom(other.at, ruler) > BESIDE_SHARE * lengthOf(ruler) : !isOfOneRow(row, other, step),
     );
   }
   return found;
@@ -117,12 +119,12 @@ function awayFrom({ x, y }: Vec2, { from, to }: Ok<RulerResult>): number {
   return Math.hypot(x - from.uPx - t * dx, y - from.vPx - t * dy);
 }
 
-/** Alike in period and way, and one in line with the other. */
-function isOfOneRow(a: Row, b: Row): boolean {
+/** Alike in period and way, and one in line with the other, `step` being how far apart places are looked at, px. */
+function isOfOneRow(a: Row, b: Row, step: number): boolean {
   const turn = Math.abs(a.way.x * b.way.y - a.way.y * b.way.x);
   const [dx, dy] = [b.at.x - a.at.x, b.at.y - a.at.y];
   const aside = Math.abs(dx * a.way.y - dy * a.way.x);
-  return turn < 0.1 && Math.abs(Math.log(a.period / b.period)) < 0.15 && aside < ROW_STEP_PX;
+  return turn < 0.1 && Math.abs(Math.log(a.period / b.period)) < 0.15 && aside < step;
 }
 
 function searchSheets(pixels: Pixels, regions: readonly Blob[]): Ok<SheetResult>[] {

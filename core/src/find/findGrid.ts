@@ -61,7 +61,9 @@ export function findGrid(pixels: Pixels, click: PicturePoint): GridResult {
   let best: Found[] = [];
   for (const seed of seeds) {
     for (const dark of [true, false]) {
-      const found = consistent(grow(pixels, seed, dark));
+      const whole = consistent(grow(pixels, seed, dark));
+      const basis = finerBasis(pixels, whole, dark);
+      const found = basis ? consistent(grow(pixels, { at: seed.at, basis }, dark)) : whole;
       if (found.length > best.length) best = found;
     }
     if (best.length > ENOUGH) break;
@@ -231,6 +233,40 @@ function grow(pixels: Pixels, { at, basis }: { at: Vec2; basis: Basis }, dark: b
     }
   }
   return [...found.values()];
+}
+
+/** Lines between those that were followed are sought at so many crossings, and are there if so many show them. */
+const BETWEEN = { looked: 60, seen: 0.5, contrast: 0.3 } as const;
+
+/**
+ * Where there are as good lines half way, or a third, between those that were followed, each second or third of them
+ * was taken for the next: faint lines repeat themselves as well over two periods. Null where there are none.
+ */
+function finerBasis(pixels: Pixels, found: readonly Found[], dark: boolean): Basis | null {
+  const first = found[0];
+  if (!first || found.length < FEWEST_CROSSINGS) return null;
+  const every = Math.ceil(found.length / BETWEEN.looked);
+  const looked = found.filter((_, k) => k % every === 0);
+  /** How clear the lines of a family are at a share of a stride on, at each crossing looked at; 0 where there is none. */
+  const clarity = (along: 'i' | 'j', share: number): number[] =>
+    looked.map(({ at, basis }) => {
+      const [step, other] = [basis[along], basis[along === 'i' ? 'j' : 'i']];
+      const guess = { x: at.x + share * step.x, y: at.y + share * step.y };
+      const line = lineBy(pixels, guess, other, (size(step) * (share || 1)) / 2, dark, 2 * REACH);
+      return line?.arms === 2 ? line.contrast : 0;
+    });
+  const parts = (['i', 'j'] as const).map((along) => {
+    const own = clarity(along, 0).sort((p, q) => p - q)[looked.length >> 1]!;
+    return ([3, 2] as const).find((n) => {
+      if (size(first.basis[along]) / n < LEAST_PERIOD_PX) return false;
+      const between = Array.from({ length: n - 1 }, (_, k) => clarity(along, (k + 1) / n)).flat();
+      return between.filter((c) => c > BETWEEN.contrast * own).length > BETWEEN.seen * between.length;
+    });
+  });
+  const [ni, nj] = parts;
+  if (!ni && !nj) return null;
+  const { i, j } = first.basis;
+  return { i: { x: i.x / (ni ?? 1), y: i.y / (ni ?? 1) }, j: { x: j.x / (nj ?? 1), y: j.y / (nj ?? 1) } };
 }
 
 /** How far from where it is foretold a line is looked for, in periods. */

@@ -1,7 +1,7 @@
 import type { Pick, PicturePoint } from '../calibration';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import { type Coarse, coarseOf } from './coarse';
+import { coarseColoursOf, coarseOf } from './coarse';
 import { colourEdges } from './colourEdges';
 import { smoothLine } from './graduationRow';
 import { unit } from './greenAt';
@@ -29,10 +29,19 @@ export type SheetResult =
     }
   | { ok: false; reason: SheetFault };
 
-/** Levels of 255 by which a sheet may change from one small pixel to the next: shade and paper, not an edge. */
-const SAME_SHEET = 7;
-/** And altogether from where it was clicked. */
-const SAME_SHEET_FAR = 46;
+/**
+ * Levels of 255 by which a sheet may change from one small pixel to the next, by shade and its own grain, and altogether
+ * from where it was clicked: by brightness; where that leads to no sheet, by colour, and more strictly.
+ */
+const SAME_BRIGHT = { near: 7, far: 46 } as const;
+const SAME_COLOUR = [
+  { near: 4, far: 22 },
+  { near: 3, far: 10 },
+  { near: 2, far: 10 },
+  { near: 3, far: 6 },
+] as const;
+/** Long sides of the small copies, px: where only colour tells, its blur has to be narrower than one small pixel. */
+const LOOKS_PX = { bright: 700, colour: 350 } as const;
 /** A sheet fills at least this share of the picture, and at most that. */
 const SHARE = { least: 0.004, most: 0.97 } as const;
 /** Of each edge so much is left out at both corners. */
@@ -46,8 +55,43 @@ const FEWEST_PLACES = 10;
  * it, its convex hull, the four long sides of that, and each place along them to a fraction of a pixel.
  */
 export function findSheet(pixels: Pixels, click: PicturePoint): SheetResult {
-  const coarse = coarseOf(pixels, 700);
-  const inside = spread(coarse, click.uPx / coarse.step, click.vPx / coarse.step);
+  const gray = coarseOf(pixels, LOOKS_PX.bright);
+  const first = sheetIn(pixels, click, gray, SAME_BRIGHT, (at, other) => Math.abs(gray.gray[at]! - gray.gray[other]!));
+  if (first.ok) return first;
+  const { levels, ...small } = coarseColoursOf(pixels, LOOKS_PX.colour);
+  const unlike: Unlike = (at, other) => {
+    const [p, q] = [3 * at, 3 * other];
+    return (
+      Math.hypot(levels[p]! - levels[q]!, levels[p + 1]! - levels[q + 1]!, levels[p + 2]! - levels[q + 2]!) / ROOT3
+    );
+  };
+  for (const same of SAME_COLOUR) {
+    const found = sheetIn(pixels, click, small, same, unlike);
+    if (found.ok && found.missingCorners === 0) return found;
+  }
+  return first;
+}
+
+const ROOT3 = Math.sqrt(3);
+
+/** A small copy's size, and how many of the picture's pixels across one of its own is. */
+interface Small {
+  step: number;
+  width: number;
+  height: number;
+}
+
+/** How unlike two small pixels are, by their numbers, levels of 255. */
+type Unlike = (at: number, other: number) => number;
+
+function sheetIn(
+  pixels: Pixels,
+  click: PicturePoint,
+  coarse: Small,
+  same: { near: number; far: number },
+  unlike: Unlike,
+): SheetResult {
+  const inside = spread(coarse, click.uPx / coarse.step, click.vPx / coarse.step, same, unlike);
   if (!inside) return { ok: false, reason: 'no-sheet' };
   const hull = convexHull(rimOf(inside, coarse.width, coarse.height)).map((p) => ({
     x: p.x * coarse.step,
@@ -79,13 +123,18 @@ export function findSheet(pixels: Pixels, click: PicturePoint): SheetResult {
 }
 
 /** The like-coloured region about a place, its pixels 1; null where it is none or nearly everything. */
-function spread({ width, height, gray }: Coarse, x: number, y: number): Uint8Array | null {
+function spread(
+  { width, height }: Small,
+  x: number,
+  y: number,
+  same: { near: number; far: number },
+  unlike: Unlike,
+): Uint8Array | null {
   const [i, j] = [Math.floor(x), Math.floor(y)];
   if (i < 1 || j < 1 || i >= width - 1 || j >= height - 1) return null;
   const inside = new Uint8Array(width * height);
   const queue = new Int32Array(width * height);
   const seed = j * width + i;
-  const own = gray[seed]!;
   let [head, tail] = [0, 0];
   queue[tail++] = seed;
   inside[seed] = 1;
@@ -96,15 +145,15 @@ function spread({ width, height, gray }: Coarse, x: number, y: number): Uint8Arr
       column > 0 ? at - 1 : -1,
       column < width - 1 ? at + 1 : -1,
       at - width,
-      at + width < gray.length ? at + width : -1,
+      at + width < inside.length ? at + width : -1,
     ]) {
       if (next < 0 || inside[next]) continue;
-      if (Math.abs(gray[next]! - gray[at]!) > SAME_SHEET || Math.abs(gray[next]! - own) > SAME_SHEET_FAR) continue;
+      if (unlike(next, at) > same.near || unlike(next, seed) > same.far) continue;
       inside[next] = 1;
       queue[tail++] = next;
     }
   }
-  const share = tail / gray.length;
+  const share = tail / inside.length;
   return share > SHARE.least && share < SHARE.most ? inside : null;
 }
 
@@ -167,7 +216,7 @@ function offAt(places: readonly Pick[], from: Vec2, way: Vec2, normal: Vec2, alo
 }
 
 /** Whether the region comes near a corner: the place a little inside it belongs to the sheet. */
-function reaches(inside: Uint8Array, { step, width, height }: Coarse, corner: Vec2, all: readonly Vec2[]): boolean {
+function reaches(inside: Uint8Array, { step, width, height }: Small, corner: Vec2, all: readonly Vec2[]): boolean {
   const middle = { x: all.reduce((s, p) => s + p.x, 0) / 4, y: all.reduce((s, p) => s + p.y, 0) / 4 };
   const size = Math.hypot(corner.x - middle.x, corner.y - middle.y);
   const t = 1 - CORNER_INSIDE_PX / size;

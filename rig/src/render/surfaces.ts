@@ -1,5 +1,5 @@
 import type { Form } from '@steady-moth/core/geometry';
-import { buildOutline, circle, type Item, type Outline, rectangle, type Scene } from '../scene';
+import { buildOutline, circle, type Item, type Outline, type Rule, rectangle, type Scene } from '../scene';
 import { onText } from './figures';
 import { finishOf } from './finishes';
 import type { Grains, Surface } from './surface';
@@ -65,7 +65,8 @@ function faceOf(item: Item, outline: Outline, grains: Grains): Pick<Surface, 'sh
         },
       };
     }
-    case 'rule':
+    case 'rule': {
+      if (item.look) return ruleOf(item, item.look, grains);
       return {
         wall: [0.2, 0.2, 0.2],
         shade(x, y, out) {
@@ -82,6 +83,7 @@ function faceOf(item: Item, outline: Outline, grains: Grains): Pick<Surface, 'sh
           return mark ? 1 : 0;
         },
       };
+    }
     case 'coin': {
       const radius = item.diameterMm / 2;
       const wall = item.colour;
@@ -110,10 +112,11 @@ function faceOf(item: Item, outline: Outline, grains: Grains): Pick<Surface, 'sh
       return {
         wall: [0.5, 0.5, 0.49],
         shade(x, y, out) {
-          const light = 0.8 + 0.012 * grains.fine.at(x * 7, y * 7) + 0.015 * grains.rough.at(x * 0.3, y * 0.3);
-          out[0] = light;
-          out[1] = light;
-          out[2] = light * 0.97;
+          const [r, g, b] = item.colour ?? WHITE;
+          const light = 1 + 0.015 * grains.fine.at(x * 7, y * 7) + 0.01875 * grains.rough.at(x * 0.3, y * 0.3);
+          out[0] = r * light;
+          out[1] = g * light;
+          out[2] = b * light;
           return 0;
         },
       };
@@ -123,7 +126,8 @@ function faceOf(item: Item, outline: Outline, grains: Grains): Pick<Surface, 'sh
         wall: [r * 0.4, g * 0.4, b * 0.4],
         shade(x, y, out) {
           const printed = matLine(x, item.pitchMm, item.widthMm) || matLine(y, item.pitchMm, item.heightMm);
-          const on = printed && x > -0.2 && y > -0.2 && x < item.widthMm + 0.2 && y < item.heightMm + 0.2;
+          const isWorn = item.worn && grains.rough.at(x * 0.4 + 31, y * 0.4) > 1 - 2 * item.worn;
+          const on = printed && !isWorn && x > -0.2 && y > -0.2 && x < item.widthMm + 0.2 && y < item.heightMm + 0.2;
           const light = 1 + 0.1 * grains.fine.at(x * 8, y * 8) + 0.08 * grains.rough.at(x, y);
           out[0] = on ? 0.62 : r * light;
           out[1] = on ? 0.6 : g * light;
@@ -133,6 +137,25 @@ function faceOf(item: Item, outline: Outline, grains: Grains): Pick<Surface, 'sh
       };
     }
   }
+}
+
+/** Paper, linear light. */
+const WHITE = [0.8, 0.8, 0.776] as const;
+
+/** A rule of another make than the steel one. */
+function ruleOf(item: Rule, look: NonNullable<Rule['look']>, grains: Grains): Pick<Surface, 'shade' | 'wall'> {
+  const [r, g, b] = look.ground;
+  const every = look.everyMm ?? 1;
+  return {
+    wall: [r * 0.4, g * 0.4, b * 0.4],
+    shade(x, y, out) {
+      const along = x / item.spacing;
+      const mark = Math.round(along) % every === 0 && ruleMark(along, y, item.lengthMm);
+      const grain = 1 + look.brushed * (grains.fine.at(x * 0.5, y * 14) + 0.5 * grains.rough.at(x * 0.9, y * 3));
+      for (let c = 0; c < 3; c++) out[c] = mark ? look.ink[c]! : [r, g, b][c]! * grain;
+      return mark ? 1 : 0;
+    },
+  };
 }
 
 /** Notches round a milled rim, and half the width of an engraved ring, mm. */

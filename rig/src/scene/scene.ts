@@ -56,6 +56,15 @@ export interface Rule extends Body {
   spacing: number;
   /** Sixteenths of an inch instead of millimetres. */
   inches?: boolean;
+  /** Steel with black strokes where nothing is said. */
+  look?: {
+    ground: Rgb;
+    ink: Rgb;
+    /** How much of its light the marks of brushing, or its grain, take and give along it. */
+    brushed: number;
+    /** Strokes stand so far apart; 1 where nothing is said. */
+    everyMm?: 2;
+  };
 }
 
 export interface Coin extends Body {
@@ -75,6 +84,8 @@ export interface Sheet extends Body {
   kind: 'sheet';
   widthMm: number;
   heightMm: number;
+  /** White where nothing is said. */
+  colour?: Rgb;
 }
 
 /** A mat with printed lines, its own origin at a crossing in its lower left corner. */
@@ -84,6 +95,8 @@ export interface GridMat extends Body {
   heightMm: number;
   pitchMm: number;
   colour: Rgb;
+  /** Share of its face where the print is rubbed off. */
+  worn?: number;
 }
 
 export type Item = Plate | Turned | Rule | Coin | Sheet | GridMat;
