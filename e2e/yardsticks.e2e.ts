@@ -1,4 +1,7 @@
 import { readFileSync } from 'node:fs';
+import { buildCamera, pictureOf } from '@steady-moth/rig/camera';
+import { harderCoin } from '@steady-moth/rig/harder';
+import { shoot } from '@steady-moth/rig/render';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
@@ -265,6 +268,46 @@ it('checks a camera: hands out the grid, reads pictures of it, and says what the
     .getByText(/too much alike to show the lens/)
     .waitFor({ timeout: 30_000 });
   await page.getByRole('button', { name: 'Close' }).click();
+  expect(faults).toEqual([]);
+  await context.close();
+});
+
+it('takes a coin by its rim and not by the hard shadow beside it, and says what its rim is worth', async () => {
+  const { scene, coin } = harderCoin('gray on gray, a hard shadow beside it', 703);
+  const { pixels, width, height } = shoot(scene);
+  const buffer = await sharp(pixels, { raw: { width, height, channels: 3 } })
+    .jpeg({ quality: 90 })
+    .toBuffer();
+  const { page, context, faults } = await openPage(bench);
+  await openRack(bench, page);
+  await page
+    .getByLabel(/picture/i)
+    .first()
+    .setInputFiles({ name: 'coin.jpg', mimeType: 'image/jpeg', buffer });
+  await page.getByRole('navigation', { name: 'Steps' }).waitFor();
+  await pictureShown(page);
+  await page.getByRole('link', { name: /^True/ }).click();
+  const camera = buildCamera(scene.camera);
+  const place = (x: number, z: number) => pictureOf(camera, { x: coin.lie.x + x, y: coin.lie.y, z })!;
+  await click(page, 'e', place(2, coin.thickness));
+  await page.getByLabel('Which coin').selectOption('another size', { timeout: 20_000 });
+  for (const [label, mm] of [
+    ['Diameter', coin.diameterMm],
+    ['Thickness', coin.thickness],
+  ] as const) {
+    await page.getByLabel(label, { exact: true }).fill(mm.toFixed(2));
+    await page.getByLabel(label, { exact: true }).press('Enter');
+  }
+  const seen = Number(
+    /(\d+) % of its rim/.exec((await page.getByText(/% of its rim is seen/).textContent()) ?? '')?.[1],
+  );
+  expect(seen).toBeGreaterThan(60);
+  await page.getByRole('button', { name: 'Take it' }).click();
+  await page.getByText(/100 mm in the middle are good to/).waitFor({ timeout: 20_000 });
+  await sayThin(page);
+  // A sixth of its rim is lost in the shadow: no better than a percent, no worse than five.
+  await expect.poll(() => plusMinus(page), { timeout: 20_000 }).toBeLessThan(5);
+  expect(await plusMinus(page)).toBeGreaterThan(0.5);
   expect(faults).toEqual([]);
   await context.close();
 });

@@ -39,6 +39,8 @@ export type RulerResult =
 /** Strokes nearer than this cannot be located one by one, px. */
 const LEAST_PERIOD_PX = 5;
 const FEWEST_GRADUATIONS = 8;
+/** Of strokes that only show when averaged, a few in step may be chance. */
+const FEWEST_FAINT = 40;
 /** Share of strokes that may be hidden before the count is not believed. */
 const MOST_HIDDEN = 0.3;
 
@@ -64,7 +66,8 @@ export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
       if (seats.length >= FEWEST_GRADUATIONS) break;
     }
   }
-  const long = rows.filter((r) => r.seats.length >= FEWEST_GRADUATIONS);
+  const fewest = seeds.some((seed) => seed.isFaint) ? FEWEST_FAINT : FEWEST_GRADUATIONS;
+  const long = rows.filter((r) => r.seats.length >= fewest);
   const chosen = long.some((r) => r.likely) ? long.filter((r) => r.likely) : long;
   if (chosen.length === 0) return { ok: false, reason: 'too-few' };
   const row = chosen.reduce((best, r) => (r.seats.length > best.seats.length ? r : best));

@@ -11,6 +11,8 @@ export interface Row {
   period: number;
   /** Of the brightness along it: below zero where the dark parts are the narrow ones. */
   skew: number;
+  /** It shows only when averaged along the strokes. */
+  isFaint: boolean;
 }
 
 /** Furthest period looked for, px: a centimetre scale seen close. */
@@ -100,12 +102,8 @@ const LEAST_COHERENCE = 0.35;
 const PROFILE_PX = 150;
 
 /** How well, and at which period, a profile through a place repeats itself. */
-function repeatsAlong(
-  pixels: Pixels,
-  at: Vec2,
-  way: Vec2,
-  { rows, leastEnergy }: Look,
-): (Row & { repeat: number }) | null {
+function repeatsAlong(pixels: Pixels, at: Vec2, way: Vec2, look: Look): (Row & { repeat: number }) | null {
+  const { rows, leastEnergy } = look;
   const count = 2 * PROFILE_PX;
   const raw = new Float64Array(count);
   for (let k = 0; k < count; k++) {
@@ -133,7 +131,7 @@ function repeatsAlong(
       continue;
     const [a, b, c] = [matches[lag - 1]!, matches[lag]!, matches[lag + 1]!];
     const bend = a - 2 * b + c;
-    return { at, way, period: lag + (bend < 0 ? (a - c) / (2 * bend) : 0), skew, repeat: b };
+    return { at, way, period: lag + (bend < 0 ? (a - c) / (2 * bend) : 0), skew, repeat: b, isFaint: look === FAINT };
   }
   return null;
 }
