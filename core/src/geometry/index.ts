@@ -1,7 +1,11 @@
+export * from './corners';
+export * from './crossings';
 export * from './lineUp';
 export * from './nearest';
+export { OFFSET_TOLERANCE_MM, type OffsetCorners, offsetForm } from './offset';
 export * from './pathData';
 export * from './run';
 export * from './segment';
 export * from './split';
+export * from './transform';
 export * from './vector';

@@ -1,0 +1,246 @@
+import { type Crossing, crossingsOf, ONE_PLACE_MM, speedAt } from './crossings';
+import { nearestOn } from './nearest';
+import type { Form } from './run';
+import { arcShape, pointAt, type Segment, segmentArea, segmentBounds } from './segment';
+import { splitSegment } from './split';
+import { add, between, cross, dot, left, norm, scale, sub, type Vec2 } from './vector';
+
+/** What an outer corner becomes: an arc about it, both sides drawn on until they meet, or cut straight across. */
+export type OffsetCorners = 'round' | 'sharp' | 'cut';
+
+/** An offset of a curve stays this near to the true one, mm; of lines and arcs it is exact. */
+export const OFFSET_TOLERANCE_MM = 0.002;
+/** Corners sharper than this are cut even where they shall stay sharp: their tip would lie more distances away. */
+const SHARPEST = 4;
+
+/**
+ * A form at a distance from another. Of a closed one outwards where `by` is positive, of an open one to the left of its
+ * way. Lines stay lines, arcs arcs.
+ *
+ * In: the form and the distance, mm. Out: one form or several, where it falls apart; none where nothing is left of it.
+ * Pieces nearer to the form than the distance are left out (the local ones first, then those that others come near).
+ */
+export function offsetForm(form: Form, by: number, corners: OffsetCorners = 'round'): Form[] {
+  if (by === 0) return [form];
+  if (form.kind === 'circle') return form.radius + by > ONE_PLACE_MM ? [{ ...form, radius: form.radius + by }] : [];
+  const segments = form.segments.filter((s) => between(s.from, s.to) > ONE_PLACE_MM);
+  if (segments.length === 0) return [];
+  const area = form.closed ? segments.reduce((sum, s) => sum + segmentArea(s), 0) : 0;
+  const toLeft = form.closed ? (area > 0 ? -by : by) : by;
+  const raw = rawOffset(segments, form.closed, toLeft, corners);
+  const kept = withoutNear(cutAtCrossings(raw), segments, Math.abs(by));
+  return chained(kept, raw).filter((chain) => {
+    if (!form.closed) return true;
+    const own = chain.segments.reduce((sum, s) => sum + segmentArea(s), 0);
+    return chain.closed && own * area > 0;
+  });
+}
+
+/** A piece of an offset, and how near to the form it may come, as a share of the distance: a cut corner does. */
+interface Raw {
+  segment: Segment;
+  nearest: number;
+}
+
+function rawOffset(segments: readonly Segment[], closed: boolean, d: number, corners: OffsetCorners): Raw[] {
+  const out: Raw[] = [];
+  const count = segments.length;
+  segments.forEach((segment, k) => {
+    const own = offsetSegment(segment, d);
+    out.push(...own.map((s) => ({ segment: s, nearest: 1 })));
+    const next = segments[(k + 1) % count];
+    if (!next || (!closed && k === count - 1)) return;
+    const [t1, t2] = [unitOf(speedAt(segment, 1)), unitOf(speedAt(next, 0))];
+    const corner = segment.to;
+    const [from, to] = [add(corner, scale(left(t1), d)), add(corner, scale(left(t2), d))];
+    if (between(from, to) <= ONE_PLACE_MM) return;
+    // Turning towards the side of the offset both pieces cross; away from it a gap opens.
+    if (cross(t1, t2) * d >= 0 && dot(t1, t2) > -1 + 1e-12)
+      out.push({ segment: { kind: 'line', from, to }, nearest: 1 });
+    else out.push(...joinOf(corner, from, to, t1, t2, d, corners));
+  });
+  return out;
+}
+
+function joinOf(corner: Vec2, from: Vec2, to: Vec2, t1: Vec2, t2: Vec2, d: number, corners: OffsetCorners): Raw[] {
+  const half = Math.sqrt(Math.max(0, (1 + dot(t1, t2)) / 2));
+  if (corners === 'round') {
+    const middle = unitOf(sub(add(from, to), scale(corner, 2)));
+    const via = half > 1e-9 ? add(corner, scale(middle, Math.abs(d))) : add(corner, scale(t1, Math.abs(d)));
+    return [{ segment: { kind: 'arc', from, via, to }, nearest: 1 }];
+  }
+  if (corners === 'sharp' && half > 1 / SHARPEST) {
+    const reach = Math.abs(d) * Math.sqrt(Math.max(0, 1 / half ** 2 - 1));
+    const tip = add(from, scale(t1, reach));
+    return [
+      { segment: { kind: 'line', from, to: tip }, nearest: 1 },
+      { segment: { kind: 'line', from: tip, to }, nearest: 1 },
+    ];
+  }
+  return [{ segment: { kind: 'line', from, to }, nearest: half }];
+}
+
+const unitOf = (v: Vec2): Vec2 => scale(v, 1 / (norm(v) || 1));
+
+/** One segment beside another, to its left, mm; nothing where an arc's radius is used up. */
+export function offsetSegment(segment: Segment, d: number): Segment[] {
+  const moved = (t: number): Vec2 => add(pointAt(segment, t), scale(left(unitOf(speedAt(segment, t))), d));
+  if (segment.kind === 'line') return [{ kind: 'line', from: moved(0), to: moved(1) }];
+  if (segment.kind === 'arc') {
+    const arc = arcShape(segment.from, segment.via, segment.to);
+    if (!arc) return [{ kind: 'line', from: moved(0), to: moved(1) }];
+    const radius = arc.radius - d * Math.sign(arc.sweep);
+    return radius > ONE_PLACE_MM ? [{ kind: 'arc', from: moved(0), via: moved(0.5), to: moved(1) }] : [];
+  }
+  return offsetCurve(segment, d, 0);
+}
+
+type Cubic = Extract<Segment, { kind: 'curve' }>;
+const MOST_HALVINGS = 8;
+
+function offsetCurve(curve: Cubic, d: number, depth: number): Segment[] {
+  const way = (t: number): Vec2 => {
+    const speed = speedAt(curve, t);
+    // A handle of no length: the way is that of the next one.
+    return norm(speed) > 1e-12 ? unitOf(speed) : unitOf(sub(curve.to, curve.from));
+  };
+  const at = (t: number) => add(pointAt(curve, t), scale(left(way(t)), d));
+  const [from, to, middle] = [at(0), at(1), at(0.5)];
+  const [a, b] = [way(0), way(1)];
+  // The handles along both ends' ways that bring its middle to where the offset's is (least squares of two unknowns).
+  const want = scale(sub(middle, scale(add(from, to), 0.5)), 8 / 3);
+  const [aa, ab, bb] = [1, -dot(a, b), 1];
+  const [ra, rb] = [dot(a, want), -dot(b, want)];
+  const det = aa * bb - ab * ab;
+  const plain = between(from, to) / 3;
+  const [p, q] = det > 1e-6 ? [(ra * bb - rb * ab) / det, (rb * aa - ra * ab) / det] : [plain, plain];
+  const made: Cubic = {
+    kind: 'curve',
+    from,
+    handleFrom: add(from, scale(a, p)),
+    handleTo: sub(to, scale(b, q)),
+    to,
+  };
+  const isNear = [0.2, 0.4, 0.6, 0.8].every((t) => {
+    const here = pointAt(made, t);
+    return Math.abs(nearestOn(curve, here).distance - Math.abs(d)) < OFFSET_TOLERANCE_MM / 2;
+  });
+  if ((isNear && p > 0 && q > 0) || depth >= MOST_HALVINGS) return [made];
+  const [first, second] = splitSegment(curve, 0.5) as [Cubic, Cubic];
+  return [...offsetCurve(first, d, depth + 1), ...offsetCurve(second, d, depth + 1)];
+}
+
+/** A stretch of a raw piece, between two of its crossings. */
+interface Stretch {
+  of: number;
+  from: number;
+  to: number;
+  segment: Segment;
+  nearest: number;
+}
+
+type Box = ReturnType<typeof segmentBounds>;
+
+const boxesMeet = (p: Box, q: Box, e: number): boolean =>
+  p.min.x <= q.max.x + e && q.min.x <= p.max.x + e && p.min.y <= q.max.y + e && q.min.y <= p.max.y + e;
+
+function cutAtCrossings(raw: readonly Raw[]): Stretch[] {
+  const boxes = raw.map((r) => segmentBounds(r.segment));
+  const cuts = raw.map((): number[] => []);
+  for (let i = 0; i < raw.length; i++)
+    for (let j = i + 1; j < raw.length; j++) {
+      if (!boxesMeet(boxes[i]!, boxes[j]!, ONE_PLACE_MM)) continue;
+      for (const { t, u } of crossingsOf(raw[i]!.segment, raw[j]!.segment) as Crossing[]) {
+        cuts[i]!.push(t);
+        cuts[j]!.push(u);
+      }
+    }
+  return raw.flatMap(({ segment, nearest }, of) => {
+    const ts = [0, ...cuts[of]!.sort((a, b) => a - b), 1];
+    return ts.slice(1).flatMap((to, k) => {
+      const from = ts[k]!;
+      if (to - from < 1e-9) return [];
+      const piece = stretchOf(segment, from, to);
+      return between(piece.from, piece.to) > ONE_PLACE_MM || to - from > 0.5
+        ? [{ of, from, to, segment: piece, nearest }]
+        : [];
+    });
+  });
+}
+
+/** A segment from one of its places to another. */
+export function stretchOf(segment: Segment, from: number, to: number): Segment {
+  const upTo = to < 1 ? splitSegment(segment, to)[0] : segment;
+  return from > 0 ? splitSegment(upTo, from / to)[1] : upTo;
+}
+
+function withoutNear(stretches: readonly Stretch[], segments: readonly Segment[], distance: number): Stretch[] {
+  const boxes = segments.map(segmentBounds);
+  const slack = 1e-6 * distance + OFFSET_TOLERANCE_MM;
+  return stretches.filter(({ segment, nearest }) =>
+    // Two places of it: in the middle, and where a stretch that ends on the form's own offset would still be near.
+    [0.5, 0.27].every((t) => {
+      const p = pointAt(segment, t);
+      const least = distance * nearest - slack;
+      const here: Box = { min: p, max: p };
+      return segments.every((s, k) => !boxesMeet(boxes[k]!, here, least) || nearestOn(s, p).distance >= least);
+    }),
+  );
+}
+
+/** Stretches end to end; those that belong to one raw piece are one again. */
+function chained(stretches: readonly Stretch[], raw: readonly Raw[]): Extract<Form, { kind: 'chain' }>[] {
+  const key = (p: Vec2) => [Math.round(p.x / JOIN_MM), Math.round(p.y / JOIN_MM)] as const;
+  const starts = new Map<string, Stretch[]>();
+  for (const s of stretches) {
+    const name = key(s.segment.from).join();
+    starts.set(name, [...(starts.get(name) ?? []), s]);
+  }
+  const used = new Set<Stretch>();
+  const nextOf = (at: Vec2): Stretch | undefined => {
+    const [x, y] = key(at);
+    for (let dx = -1; dx <= 1; dx++)
+      for (let dy = -1; dy <= 1; dy++)
+        for (const s of starts.get(`${x + dx},${y + dy}`) ?? [])
+          if (!used.has(s) && between(s.segment.from, at) < JOIN_MM) return s;
+    return undefined;
+  };
+  const hasBefore = (s: Stretch) => stretches.some((o) => o !== s && between(o.segment.to, s.segment.from) < JOIN_MM);
+  const chains: Extract<Form, { kind: 'chain' }>[] = [];
+  // Open chains from their beginnings first, then the loops.
+  for (const first of [...stretches.filter((s) => !hasBefore(s)), ...stretches]) {
+    if (used.has(first)) continue;
+    const chain = [first];
+    used.add(first);
+    for (let next = nextOf(first.segment.to); next; next = nextOf(next.segment.to)) {
+      chain.push(next);
+      used.add(next);
+    }
+    const closed = between(chain[chain.length - 1]!.segment.to, first.segment.from) < JOIN_MM;
+    chains.push({ kind: 'chain', segments: merged(chain, raw, closed), closed });
+  }
+  return chains;
+}
+
+/** Ends of stretches that are nearer than this belong together, mm: two curves' offsets are as far apart. */
+const JOIN_MM = 2 * OFFSET_TOLERANCE_MM;
+
+function merged(chain: readonly Stretch[], raw: readonly Raw[], closed: boolean): Segment[] {
+  const runs: Stretch[] = [];
+  for (const s of chain) {
+    const last = runs[runs.length - 1];
+    if (last && last.of === s.of && Math.abs(last.to - s.from) < 1e-9) runs[runs.length - 1] = { ...last, to: s.to };
+    else runs.push(s);
+  }
+  const [first, last] = [runs[0]!, runs[runs.length - 1]!];
+  if (closed && runs.length > 1 && first.of === last.of && Math.abs(last.to - first.from) < 1e-9) {
+    runs.pop();
+    runs[0] = { ...first, from: last.from };
+  }
+  const segments = runs.map((r) => stretchOf(raw[r.of]!.segment, r.from, r.to));
+  // One place for each joint.
+  return segments.map((s, k) => {
+    const next = segments[(k + 1) % segments.length]!;
+    return k < segments.length - 1 || (closed && segments.length > 1) ? { ...s, to: next.from } : s;
+  });
+}
