@@ -1,4 +1,4 @@
-import { type ArcShape, arcShape, cubicSpeed, pointAt, type Segment, segmentBounds } from './segment';
+import { type ArcShape, cubicSpeed, pointAt, type Segment, segmentBounds, shapeOfArc } from './segment';
 import { splitSegment } from './split';
 import { add, between, cross, dot, norm, scale, sub, type Vec2 } from './vector';
 
@@ -37,7 +37,7 @@ export function crossingsOf(a: Segment, b: Segment): Crossing[] {
   );
 }
 
-const shapeOf = (s: Segment): ArcShape | null => (s.kind === 'arc' ? arcShape(s.from, s.via, s.to) : null);
+const shapeOf = (s: Segment): ArcShape | null => (s.kind === 'arc' ? shapeOfArc(s) : null);
 
 function boxesMeet(a: Segment, b: Segment): boolean {
   const [p, q] = [segmentBounds(a), segmentBounds(b)];
@@ -196,7 +196,7 @@ function refined(a: Segment, b: Segment, t0: number, u0: number): Crossing | nul
 export function speedAt(segment: Segment, t: number): Vec2 {
   if (segment.kind === 'line') return sub(segment.to, segment.from);
   if (segment.kind === 'curve') return cubicSpeed(segment, t);
-  const arc = arcShape(segment.from, segment.via, segment.to);
+  const arc = shapeOfArc(segment);
   if (!arc) return sub(segment.to, segment.from);
   const angle = arc.startAngle + arc.sweep * t;
   return { x: -arc.radius * arc.sweep * Math.sin(angle), y: arc.radius * arc.sweep * Math.cos(angle) };

@@ -1,4 +1,4 @@
-import { arcShape, pointAt, type Segment } from './segment';
+import { pointAt, type Segment, shapeOfArc } from './segment';
 import { between, dot, lerp, sub, type Vec2 } from './vector';
 
 /** The place on a segment nearest to a point. */
@@ -48,7 +48,7 @@ function nearestOnLine(from: Vec2, to: Vec2, p: Vec2): Nearest {
 }
 
 function nearestOnArc(segment: Extract<Segment, { kind: 'arc' }>, p: Vec2): Nearest {
-  const arc = arcShape(segment.from, segment.via, segment.to);
+  const arc = shapeOfArc(segment);
   if (!arc) return nearestOnLine(segment.from, segment.to, p);
   const angle = Math.atan2(p.y - arc.centre.y, p.x - arc.centre.x);
   const away = arc.sweep > 0 ? angle - arc.startAngle : arc.startAngle - angle;

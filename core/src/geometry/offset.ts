@@ -1,7 +1,8 @@
-import { type Crossing, crossingsOf, ONE_PLACE_MM, speedAt } from './crossings';
+import Flatbush from 'flatbush';
+import { crossingsOf, ONE_PLACE_MM, speedAt } from './crossings';
 import { nearestOn } from './nearest';
 import type { Form } from './run';
-import { arcShape, pointAt, type Segment, segmentArea, segmentBounds } from './segment';
+import { pointAt, type Segment, segmentArea, segmentBounds, shapeOfArc } from './segment';
 import { splitSegment } from './split';
 import { add, between, cross, dot, left, norm, scale, sub, type Vec2 } from './vector';
 
@@ -87,7 +88,7 @@ export function offsetSegment(segment: Segment, d: number): Segment[] {
   const moved = (t: number): Vec2 => add(pointAt(segment, t), scale(left(unitOf(speedAt(segment, t))), d));
   if (segment.kind === 'line') return [{ kind: 'line', from: moved(0), to: moved(1) }];
   if (segment.kind === 'arc') {
-    const arc = arcShape(segment.from, segment.via, segment.to);
+    const arc = shapeOfArc(segment);
     if (!arc) return [{ kind: 'line', from: moved(0), to: moved(1) }];
     const radius = arc.radius - d * Math.sign(arc.sweep);
     return radius > ONE_PLACE_MM ? [{ kind: 'arc', from: moved(0), via: moved(0.5), to: moved(1) }] : [];
@@ -139,22 +140,29 @@ interface Stretch {
   nearest: number;
 }
 
-type Box = ReturnType<typeof segmentBounds>;
-
-const boxesMeet = (p: Box, q: Box, e: number): boolean =>
-  p.min.x <= q.max.x + e && q.min.x <= p.max.x + e && p.min.y <= q.max.y + e && q.min.y <= p.max.y + e;
+/** Boxes of segments, to find those near a place without asking all of them. */
+function boxesOf(segments: readonly Segment[]): Flatbush {
+  const index = new Flatbush(segments.length);
+  for (const segment of segments) {
+    const { min, max } = segmentBounds(segment);
+    index.add(min.x, min.y, max.x, max.y);
+  }
+  index.finish();
+  return index;
+}
 
 function cutAtCrossings(raw: readonly Raw[]): Stretch[] {
-  const boxes = raw.map((r) => segmentBounds(r.segment));
+  const boxes = boxesOf(raw.map((r) => r.segment));
   const cuts = raw.map((): number[] => []);
-  for (let i = 0; i < raw.length; i++)
-    for (let j = i + 1; j < raw.length; j++) {
-      if (!boxesMeet(boxes[i]!, boxes[j]!, ONE_PLACE_MM)) continue;
-      for (const { t, u } of crossingsOf(raw[i]!.segment, raw[j]!.segment) as Crossing[]) {
+  raw.forEach(({ segment }, i) => {
+    const { min, max } = segmentBounds(segment);
+    const e = ONE_PLACE_MM;
+    for (const j of boxes.search(min.x - e, min.y - e, max.x + e, max.y + e, (n) => n > i))
+      for (const { t, u } of crossingsOf(segment, raw[j]!.segment)) {
         cuts[i]!.push(t);
         cuts[j]!.push(u);
       }
-    }
+  });
   return raw.flatMap(({ segment, nearest }, of) => {
     const ts = [0, ...cuts[of]!.sort((a, b) => a - b), 1];
     return ts.slice(1).flatMap((to, k) => {
@@ -175,15 +183,20 @@ export function stretchOf(segment: Segment, from: number, to: number): Segment {
 }
 
 function withoutNear(stretches: readonly Stretch[], segments: readonly Segment[], distance: number): Stretch[] {
-  const boxes = segments.map(segmentBounds);
+  const boxes = boxesOf(segments);
   const slack = 1e-6 * distance + OFFSET_TOLERANCE_MM;
   return stretches.filter(({ segment, nearest }) =>
     // Two places of it: in the middle, and where a stretch that ends on the form's own offset would still be near.
     [0.5, 0.27].every((t) => {
       const p = pointAt(segment, t);
       const least = distance * nearest - slack;
-      const here: Box = { min: p, max: p };
-      return segments.every((s, k) => !boxesMeet(boxes[k]!, here, least) || nearestOn(s, p).distance >= least);
+      // The first that is too near settles it.
+      let isNear = false;
+      boxes.search(p.x - least, p.y - least, p.x + least, p.y + least, (k) => {
+        isNear ||= nearestOn(segments[k]!, p).distance < least;
+        return false;
+      });
+      return !isNear;
     }),
   );
 }
@@ -205,7 +218,11 @@ function chained(stretches: readonly Stretch[], raw: readonly Raw[]): Extract<Fo
           if (!used.has(s) && between(s.segment.from, at) < JOIN_MM) return s;
     return undefined;
   };
-  const hasBefore = (s: Stretch) => stretches.some((o) => o !== s && between(o.segment.to, s.segment.from) < JOIN_MM);
+  const ends = new Set(stretches.map((s) => key(s.segment.to).join()));
+  const hasBefore = (s: Stretch) => {
+    const [x, y] = key(s.segment.from);
+    return [-1, 0, 1].some((dx) => [-1, 0, 1].some((dy) => ends.has(`${x + dx},${y + dy}`)));
+  };
   const chains: Extract<Form, { kind: 'chain' }>[] = [];
   // Open chains from their beginnings first, then the loops.
   for (const first of [...stretches.filter((s) => !hasBefore(s)), ...stretches]) {

@@ -62,11 +62,23 @@ export function arcShape(from: Vec2, via: Vec2, to: Vec2): ArcShape | null {
   return { ...circle, startAngle, sweep };
 }
 
+const shapes = new WeakMap<Extract<Segment, { kind: 'arc' }>, ArcShape | null>();
+
+/** As `arcShape`, worked out once for each segment: pieces are never changed once they are made. */
+export function shapeOfArc(segment: Extract<Segment, { kind: 'arc' }>): ArcShape | null {
+  let shape = shapes.get(segment);
+  if (shape === undefined) {
+    shape = arcShape(segment.from, segment.via, segment.to);
+    shapes.set(segment, shape);
+  }
+  return shape;
+}
+
 /** Place at t from 0 to 1 along a segment; t is not length on a curve. */
 export function pointAt(segment: Segment, t: number): Vec2 {
   if (segment.kind === 'line') return lerp(segment.from, segment.to, t);
   if (segment.kind === 'curve') return cubicAt(segment, t);
-  const arc = arcShape(segment.from, segment.via, segment.to);
+  const arc = shapeOfArc(segment);
   if (!arc) return lerp(segment.from, segment.to, t);
   const angle = arc.startAngle + arc.sweep * t;
   return vec(arc.centre.x + arc.radius * Math.cos(angle), arc.centre.y + arc.radius * Math.sin(angle));
@@ -94,7 +106,7 @@ export function cubicSpeed({ from, handleFrom, handleTo, to }: Cubic, t: number)
 export function segmentLength(segment: Segment): number {
   if (segment.kind === 'line') return between(segment.from, segment.to);
   if (segment.kind === 'arc') {
-    const arc = arcShape(segment.from, segment.via, segment.to);
+    const arc = shapeOfArc(segment);
     return arc ? arc.radius * Math.abs(arc.sweep) : between(segment.from, segment.to);
   }
   return curveLength(segment, 0, 1, gauss5(segment, 0, 1), 0);
@@ -135,7 +147,7 @@ export function segmentArea(segment: Segment): number {
   const chord = cross(segment.from, segment.to) / 2;
   if (segment.kind === 'line') return chord;
   if (segment.kind === 'arc') {
-    const arc = arcShape(segment.from, segment.via, segment.to);
+    const arc = shapeOfArc(segment);
     return arc ? chord + (arc.radius ** 2 * (arc.sweep - Math.sin(arc.sweep))) / 2 : chord;
   }
   const { from: p, handleFrom: q, handleTo: r, to: s } = segment;
@@ -154,7 +166,7 @@ export function flattenSegment(segment: Segment, toleranceMm: number): Vec2[] {
 
 function flatPieces(segment: Exclude<Segment, { kind: 'line' }>, tolerance: number): number {
   if (segment.kind === 'arc') {
-    const arc = arcShape(segment.from, segment.via, segment.to);
+    const arc = shapeOfArc(segment);
     if (!arc) return 1;
     const step = 2 * Math.acos(Math.max(0, 1 - tolerance / arc.radius));
     return Math.max(1, Math.ceil(Math.abs(arc.sweep) / Math.max(step, 1e-3)));
@@ -186,8 +198,8 @@ export function boundsOf(points: readonly Vec2[]): { min: Vec2; max: Vec2 } {
   return { min, max };
 }
 
-function arcExtremes({ from, via, to }: Extract<Segment, { kind: 'arc' }>): Vec2[] {
-  const arc = arcShape(from, via, to);
+function arcExtremes(segment: Extract<Segment, { kind: 'arc' }>): Vec2[] {
+  const arc = shapeOfArc(segment);
   if (!arc) return [];
   const found: Vec2[] = [];
   for (let quarter = 0; quarter < 4; quarter++) {
