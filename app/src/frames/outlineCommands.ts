@@ -29,6 +29,23 @@ export function outlineCommands(form: Form | null): Float64Array {
   return Float64Array.from(out);
 }
 
+/** Several forms in one go: each begins anew. */
+export function allCommands(forms: readonly Form[]): Float64Array {
+  const all = forms.map((form) => {
+    const own = outlineCommands(form);
+    if (form.kind !== 'circle') return own;
+    // A circle is drawn from where the pen is: it is lifted to the rim first.
+    return Float64Array.of(COMMAND.move, form.centre.x + form.radius, -form.centre.y, ...own);
+  });
+  const out = new Float64Array(all.reduce((sum, one) => sum + one.length, 0));
+  let at = 0;
+  for (const one of all) {
+    out.set(one, at);
+    at += one.length;
+  }
+  return out;
+}
+
 /** Where commands are drawn: a path of a canvas. */
 interface Pen {
   moveTo(x: number, y: number): void;

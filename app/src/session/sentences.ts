@@ -3,6 +3,7 @@ import type { CountFault, DiscFault, GridFault, RulerFault, SheetFault } from '@
 import type { JobFileFault, PictureFault } from '@steady-moth/core/format';
 import type { StepState } from '@steady-moth/core/job';
 import type { RulerFigures } from '@steady-moth/core/read';
+import type { MakerReason } from '@steady-moth/core/sketch';
 import type { ReadOutlines } from '../compute/files.worker';
 import type { OpenedPages } from '../compute/pages.worker';
 import type { FoundRuler } from './benchStore';
@@ -236,3 +237,13 @@ export function stepSentence({ reason, name }: StepState): string {
   if (reason === 'open-path' && name) return `“${name}” is still open`;
   return reason ? STEPS[reason] : '';
 }
+
+const MAKERS: Record<MakerReason, string> = {
+  'too-large': 'There is no room for it: it is left out until it is smaller.',
+  'some-too-large': 'Some corners have no room for it, and stay as they are.',
+  'nothing-to-go-by': 'What it goes by is gone, or is no straight line or circle. Choose another.',
+  'no-length': 'What is typed here is no length.',
+  'crosses-its-line': 'The half crosses the line it is mirrored in, so both halves overlap.',
+};
+/** Why something cannot be made of a path. */
+export const makerSentence = (reason: MakerReason): string => MAKERS[reason];

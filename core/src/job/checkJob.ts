@@ -133,7 +133,7 @@ function findLooseEnd({ pictures, part }: JobDocument, pictureIds: ReadonlySet<s
   for (const sketch of sketchesOf(part)) {
     const here = `/part/sketches/${sketch.id}`;
     if (sketch.frame.view !== null && !views.has(sketch.frame.view)) return `${here}/frame`;
-    for (const all of [sketch.points, sketch.picks, sketch.curves, sketch.paths, sketch.dimensions])
+    for (const all of [sketch.points, sketch.picks, sketch.curves, sketch.paths, sketch.dimensions, sketch.makers])
       for (const id in all) {
         const known = taken.size;
         if (taken.add(id).size === known) return `${here}/order`;
@@ -171,6 +171,9 @@ function findLooseIn(sketch: Sketch, pictureIds: ReadonlySet<string>): string | 
     const sound = own === id && refs.length === (kind === 'distance' ? 2 : 1) && refs.every(known);
     if (!sound || (kind === 'diameter' && curves[refs[0]!.id]?.kind !== 'circle')) return `dimensions/${id}`;
   }
+  // What a maker goes by may be gone: it then says so.
+  for (const [id, maker] of Object.entries(sketch.makers))
+    if (maker.id !== id || !Object.hasOwn(paths, maker.path)) return `makers/${id}`;
   return null;
 }
 

@@ -1,12 +1,15 @@
 import {
   addCircleAbout as addCircleAboutIn,
   addCircle as addCircleIn,
+  addMaker as addMakerIn,
   type Bend,
   bend as bendIn,
+  changeMaker as changeMakerIn,
   closePath as closePathIn,
   decideDiameter as decideDiameterIn,
   decideDistance as decideDistanceIn,
   deletePoint as deletePointIn,
+  dropMaker as dropMakerIn,
   dropPath,
   type Expression,
   extendPath as extendPathIn,
@@ -17,6 +20,7 @@ import {
   joinAt,
   mergePoints,
   movePicks as movePicksIn,
+  type NewMaker,
   type NewPath,
   type NewPick,
   type NewPoint,
@@ -157,3 +161,13 @@ function onPath(pathId: Id, label: string, change: (path: Path, sketch: Sketch, 
     },
   };
 }
+
+/** Adds what is made of a path, after what is made of it already. */
+export const addMaker = (maker: NewMaker): JobAction =>
+  onPath(maker.path, 'make something of a path', (_, sketch) => addMakerIn(sketch, maker));
+
+export const changeMaker = (maker: NewMaker): JobAction =>
+  onPath(maker.path, 'change what is made of a path', (_, sketch) => changeMakerIn(sketch, maker));
+
+export const dropMaker = (pathId: Id, maker: Id): JobAction =>
+  onPath(pathId, 'make something no longer', (_, sketch) => dropMakerIn(sketch, maker));

@@ -1,4 +1,4 @@
-import { pathsOf } from '../sketch';
+import { pathsIn, type Sketch, sketchesOf } from '../sketch';
 import { isScaleKnown } from './calibrationInput';
 import { type JobDocument, lensOf } from './document';
 
@@ -15,6 +15,10 @@ export interface StepState {
 
 const FULL: StepState = { bead: 'full', reason: null };
 
+/** Paths of which a whole is made, open as they may be: by their mirror image, or by copies that meet. */
+const madeWhole = ({ makers }: Sketch): Set<string> =>
+  new Set(Object.values(makers).flatMap((m) => (m.kind === 'mirror' || m.kind === 'round' ? [m.path] : [])));
+
 /** What the plumb line's beads and the rack show of a job. */
 export function stepStates({ pictures, part }: JobDocument): Record<StepName, StepState> {
   const known = pictures.filter(isScaleKnown);
@@ -22,7 +26,10 @@ export function stepStates({ pictures, part }: JobDocument): Record<StepName, St
     const only = references.length === 1 ? references[0] : null;
     return lensOf(kind) === 'photo' && only?.kind === 'known-length' && !only.graduations;
   });
-  const paths = pathsOf(part);
+  const paths = sketchesOf(part).flatMap((sketch) => {
+    const made = madeWhole(sketch);
+    return pathsIn(sketch).map((path) => (made.has(path.id) ? { ...path, closed: true } : path));
+  });
   const open = paths.find((p) => !p.closed && p.role === 'cut');
   const cut = paths.some((p) => p.role === 'cut' && p.closed);
   return {

@@ -17,6 +17,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   9: (old) => renameFields(makeSketches(old)),
   10: nameClearing,
   11: addSaidHeights,
+  12: addMakers,
 };
 
 /** Version 1 had runs without a name. */
@@ -147,6 +148,11 @@ function nameClearing(old: Loose): Loose {
       return { ...picture, preparation: { ...preparation, clear: { by: 'colour', ...(preparation.clear as Loose) } } };
     }),
   };
+}
+
+/** Version 13 has what is made of paths; where nothing was, nothing is. */
+function addMakers(old: Loose): Loose {
+  return { ...old, version: 13 };
 }
 
 /** Version 12 asks for heights: what stood before was taken as said, and stays so. */

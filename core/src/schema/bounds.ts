@@ -16,6 +16,9 @@ export const MOST = {
   /** Points and picks of all sketches together. */
   points: 50_000,
   dimensions: 2000,
+  makers: 2000,
+  /** Of one path, in a row or round a centre. */
+  copies: 500,
   nameLength: 200,
   /** Side of a picture, px, and its pixels: above that its colours alone would fill half a gigabyte of memory. */
   sidePx: 60_000,
@@ -26,4 +29,4 @@ export const MOST = {
 export const ROLES = ['cut', 'mark', 'fold', 'drill', 'reference', 'centre-line'] as const;
 
 /** Version of the document's form; each older one has one pure upgrade step (`job/upgrade.ts`). */
-export const DOCUMENT_VERSION = 12;
+export const DOCUMENT_VERSION = 13;

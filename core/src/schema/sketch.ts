@@ -15,6 +15,7 @@ import {
   record,
   text,
   unit,
+  whole,
   yes,
 } from './define';
 
@@ -112,6 +113,34 @@ const DIMENSION = closed({
 });
 export type Dimension = Static<typeof DIMENSION>;
 
+const OF_PATH = {
+  id,
+  /** What it is made of. */
+  path: id,
+  /** Where it stands in the list of what is made of that path: lower ones first. */
+  place: whole(0, 1e6),
+};
+const COUNT = whole(2, MOST.copies);
+
+/** What is made of a path, living: it follows every change of the path and of what it goes by (`sketch/maker`). */
+const MAKER = Type.Union([
+  closed({ ...OF_PATH, kind: is('fillet'), size: EXPRESSION }),
+  closed({ ...OF_PATH, kind: is('chamfer'), size: EXPRESSION }),
+  closed({
+    ...OF_PATH,
+    kind: is('offset'),
+    by: EXPRESSION,
+    side: oneOf('out', 'in'),
+    corners: oneOf('round', 'sharp', 'cut'),
+  }),
+  /** About the straight line from the first to the last place of another path. */
+  closed({ ...OF_PATH, kind: is('mirror'), about: id }),
+  /** Evenly about the centre of a circle. */
+  closed({ ...OF_PATH, kind: is('round'), about: id, count: COUNT }),
+  closed({ ...OF_PATH, kind: is('row'), step: EXPRESSION, count: COUNT, way: oneOf('right', 'left', 'up', 'down') }),
+]);
+export type Maker = Static<typeof MAKER>;
+
 /** Kinds are still to come. */
 const nothingYet = Type.Unsafe<Record<string, never>>({ type: 'object', maxProperties: 0 });
 
@@ -138,7 +167,7 @@ const SKETCH = closed({
   /** Mirrors and copies. */
   placements: nothingYet,
   /** What is made of paths after settling. */
-  makers: nothingYet,
+  makers: record(named('maker', MAKER), MOST.makers),
 });
 export type Sketch = Static<typeof SKETCH>;
 

@@ -90,7 +90,7 @@ describe('evaluating a part', () => {
     });
     const { paths, faults } = createEvaluator().evaluate(lost, placing(), options);
     expect(paths.map((p) => p.form !== null)).toEqual([true, false, true]);
-    expect(faults).toEqual([{ sketch: MAIN_SKETCH, path: 'other', reason: 'no-place' }]);
+    expect(faults).toEqual([{ sketch: MAIN_SKETCH, path: 'other', maker: null, reason: 'no-place' }]);
   });
 });
 
@@ -132,7 +132,7 @@ describe('a length that was typed', () => {
       };
     });
     const { paths, faults } = createEvaluator().evaluate(twice, placing(), options);
-    expect(faults).toEqual([{ sketch: MAIN_SKETCH, path: 'other', reason: 'sizes-contradict' }]);
+    expect(faults).toEqual([{ sketch: MAIN_SKETCH, path: 'other', maker: null, reason: 'sizes-contradict' }]);
     expect(paths[1]!.form).toMatchObject({ segments: [{ from: { x: 30 }, to: { x: 40 } }] });
   });
 });

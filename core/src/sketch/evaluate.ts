@@ -2,6 +2,7 @@ import type { PicturePoint, TurnedAxis } from '../calibration';
 import type { Form, Vec2 } from '../geometry';
 import { circleOf, formOf, type Placer } from './curveForm';
 import { excerptOf } from './excerpt';
+import { type MakerReason, makeForms, makersOf } from './maker/makeForms';
 import {
   type Id,
   type Observation,
@@ -42,13 +43,17 @@ export interface EvaluatedPath {
   path: Path;
   /** mm, y up; null where it has no place, or is no form. */
   form: Form | null;
+  /** What its makers make of it, which is cut or marked in its stead; null where it has none. */
+  made: readonly Form[] | null;
 }
 
 /** What cannot be made as it was said, and where. */
 export interface PartFault {
   sketch: Id;
   path: Id;
-  reason: 'no-place' | 'sizes-contradict';
+  /** What was to be made of the path; null where the path itself is at fault. */
+  maker: Id | null;
+  reason: 'no-place' | 'sizes-contradict' | MakerReason;
 }
 
 export interface EvaluatedPart {
@@ -65,6 +70,8 @@ interface Kept {
   truly: boolean;
   made: EvaluatedPath;
   fault: PartFault | null;
+  /** What its makers made of it, and of what: the same as long as those are. */
+  making: { of: readonly unknown[]; path: EvaluatedPath; faults: PartFault[] } | null;
 }
 
 export interface Evaluator {
@@ -97,9 +104,10 @@ export function createEvaluator(): Evaluator {
     for (const sketch of sketchesOf(part))
       for (const path of pathsIn(sketch))
         next.set(path.id, evaluateKept(kept.get(path.id), sketch, path, placing, options));
+    makeAll(part, next);
     const all = [...next.values()];
-    const paths = all.map((k) => k.made);
-    const faults = all.flatMap((k) => k.fault ?? []);
+    const paths = all.map((k) => k.making?.path ?? k.made);
+    const faults = all.flatMap((k) => [...(k.fault ? [k.fault] : []), ...(k.making?.faults ?? [])]);
     kept = next;
     const same = last && last.paths.length === paths.length && paths.every((p, k) => p === last?.paths[k]);
     const evaluated: EvaluatedPart = {
@@ -116,6 +124,33 @@ export function createEvaluator(): Evaluator {
 /** As `createEvaluator`, once. */
 export const evaluatePart = (part: Part, placing: Placing, options: EvaluateOptions): EvaluatedPart =>
   createEvaluator().evaluate(part, placing, options);
+
+/** Has the makers of all paths make their part, where something changed since they last did. */
+function makeAll(part: Part, all: Map<Id, Kept>): void {
+  const formOf = (id: Id): Form | null => all.get(id)?.made.form ?? null;
+  for (const sketch of sketchesOf(part)) {
+    const making = new Set<Id>();
+    for (const id in sketch.makers) making.add(sketch.makers[id]!.path);
+    for (const id of sketch.order) {
+      const own = all.get(id);
+      if (!own) continue;
+      if (!making.has(id) || !own.made.form) {
+        own.making = null;
+        continue;
+      }
+      const makers = makersOf(sketch.makers, id);
+      const of = [own.made, ...makers, ...makers.map((m) => ('about' in m ? formOf(m.about) : null))];
+      const was = own.making?.of;
+      if (was && was.length === of.length && was.every((v, k) => v === of[k])) continue;
+      const { forms, faults } = makeForms(own.made.form, makers, formOf);
+      own.making = {
+        of,
+        path: { ...own.made, made: forms },
+        faults: faults.map((f) => ({ sketch: sketch.id, path: id, ...f })),
+      };
+    }
+  }
+}
 
 function evaluateKept(
   before: Kept | undefined,
@@ -147,8 +182,9 @@ function evaluateKept(
     on,
     dragged,
     truly,
-    made: { sketch: excerpt ?? sketch, path, form },
-    fault: reason && { sketch: sketch.id, path: path.id, reason },
+    made: { sketch: excerpt ?? sketch, path, form, made: null },
+    fault: reason && { sketch: sketch.id, path: path.id, maker: null, reason },
+    making: before?.making ?? null,
   };
 }
 

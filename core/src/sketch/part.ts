@@ -13,6 +13,7 @@ export type {
   Expression,
   Id,
   LineCurve,
+  Maker,
   Observation,
   OpenCurve,
   Part,

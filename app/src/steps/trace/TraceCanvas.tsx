@@ -1,10 +1,10 @@
 import { useEffect, useRef } from 'react';
 import { paint } from '../../compute';
 import type { Outline, Paints } from '../../compute/paint.worker';
-import { outlineCommands } from '../../frames/outlineCommands';
+import { allCommands, outlineCommands } from '../../frames/outlineCommands';
 import type { View } from '../../frames/view';
 import { DASH_OF_ROLE } from './roles';
-import type { DrawnPath } from './useDrawn';
+import { type DrawnPath, isClosed } from './useDrawn';
 
 /** Zooming and panning move what was painted at once; it is painted anew once the view has been still so long, ms. */
 const STILL_MS = 70;
@@ -114,16 +114,16 @@ function changes(all: readonly DrawnPath[], sent: Map<string, DrawnPath>): { cha
   const changed: Outline[] = [];
   const left = new Set(sent.keys());
   for (const one of all) {
-    const { path, form, bounds } = one;
+    const { path, form, made, bounds } = one;
     left.delete(path.id);
     if (sent.get(path.id) === one) continue;
     sent.set(path.id, one);
     changed.push({
       id: path.id,
-      commands: outlineCommands(form),
+      commands: made ? allCommands(made) : outlineCommands(form),
       box: bounds,
       dash: DASH_OF_ROLE[path.role],
-      isRegion: path.role === 'cut' && path.closed,
+      isRegion: path.role === 'cut' && isClosed(one),
     });
   }
   for (const id of left) sent.delete(id);

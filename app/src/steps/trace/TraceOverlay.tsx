@@ -11,7 +11,7 @@ import { type Selection, useBench } from '../../session/benchStore';
 import { DASH_OF_ROLE } from './roles';
 import type { TracePreview } from './tools/context';
 import { lastPlace } from './tools/draw';
-import type { Drawn, DrawnPath } from './useDrawn';
+import { type Drawn, type DrawnPath, isClosed } from './useDrawn';
 
 type Props = Drawing & {
   job: JobDocument;
@@ -65,8 +65,8 @@ export function TraceOverlay({ view, aim, job, drawn, live, preview, selection, 
   };
   const inSight = (p: Vec2) => p.x >= 0 && p.y >= 0 && p.x <= view.width && p.y <= view.height;
   const region = live
-    .filter(({ path }) => path.role === 'cut' && path.closed)
-    .map((d) => d.data)
+    .filter((d) => d.path.role === 'cut' && isClosed(d))
+    .map((d) => d.madeData || d.data)
     .join(' ');
   const { growing } = preview;
   const bow = preview.bow && bowPath(drawn, preview.bow);
@@ -86,12 +86,27 @@ export function TraceOverlay({ view, aim, job, drawn, live, preview, selection, 
           data-testid="region"
         />
       )}
-      {live.map(({ path, data }) => (
+      {live.map(
+        ({ path, madeData }) =>
+          madeData && (
+            <g key={path.id} data-testid="made">
+              <Cased
+                d={madeData}
+                transform={transform}
+                dash={DASH_OF_ROLE[path.role].join(' ') || undefined}
+                colour="var(--verdigris)"
+              />
+            </g>
+          ),
+      )}
+      {live.map(({ path, data, madeData }) => (
         <Cased
           key={path.id}
           d={data}
           transform={transform}
-          dash={DASH_OF_ROLE[path.role].join(' ') || undefined}
+          // What it is made into is cut in its stead.
+          dash={(madeData ? DASH_OF_ROLE.reference : DASH_OF_ROLE[path.role]).join(' ') || undefined}
+          width={madeData ? 1.4 : undefined}
           colour={selection && 'path' in selection && selection.path === path.id ? 'var(--rust)' : 'var(--soot)'}
         />
       ))}
@@ -113,11 +128,11 @@ export function TraceOverlay({ view, aim, job, drawn, live, preview, selection, 
         />
       )}
       {last && growing?.path === null && <circle cx={last.x} cy={last.y} r={4.4} {...DOT} />}
-      {live.map(({ sketch, path, form }) => (
+      {live.map(({ sketch, path, form, made }) => (
         <g key={path.id}>
           <Points sketch={sketch} path={path} at={at} selection={selection} inSight={inSight} />
           {form?.kind === 'circle' && <CentreMark at={toScreen(view, { x: form.centre.x, y: -form.centre.y })} />}
-          {!path.closed && (
+          {path.role === 'cut' && !path.closed && !made && (
             <OpenEnds
               ends={endsOf(sketch, path)}
               at={at}

@@ -1,3 +1,4 @@
+import type { Form } from '@steady-moth/core/geometry';
 import {
   changePath,
   closePath,
@@ -18,6 +19,7 @@ import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { usePathMeasures } from '../../session/useFigures';
 import { PlaneChoice } from '../true/PlaneChoice';
+import { Making } from './Making';
 import { PathList } from './PathList';
 import { PieceLine } from './PieceLine';
 import { ROLE_CHOICES, ROLE_MARKS } from './roles';
@@ -61,6 +63,15 @@ export function TraceSlip({ job, drawn, isTrue, growing, opacity, onDim, onDimme
                 job={job}
                 chosen={path.id === chosen}
                 growing={growing?.path === path.id}
+                making={
+                  <Making
+                    sketch={wholeOf(job, found)}
+                    path={path}
+                    unit={job.unit}
+                    paths={drawn.paths}
+                    faults={drawn.faults}
+                  />
+                }
                 which={
                   <WhichEdge
                     sketch={found.sketch}
@@ -103,16 +114,18 @@ export function TraceSlip({ job, drawn, isTrue, growing, opacity, onDim, onDimme
 }
 
 function PathLine({
-  drawn: { sketch, path, form },
+  drawn: { sketch, path, form, made },
   job,
   chosen,
   growing,
+  making,
   which,
 }: {
   drawn: DrawnPath;
   job: JobDocument;
   chosen: boolean;
   growing: boolean;
+  making: ReactNode;
   which: ReactNode;
 }) {
   const apply = useJob((s) => s.apply);
@@ -128,6 +141,7 @@ function PathLine({
   const { data } = usePathMeasures(job, measured ? sketch : null, path, stretch);
   const { unit } = job;
   const open = !path.closed;
+  const madeOf = made && sayMade(made);
   const first = observationIn(sketch, observedOf(sketch, path)[0] ?? '');
   const picture = job.pictures.find((p) => p.id === first?.picture);
   const decided = data?.decided ?? null;
@@ -145,7 +159,9 @@ function PathLine({
         </button>
       }
       figure={
-        open ? (
+        madeOf ? (
+          <span className="text-verdigris">{madeOf}</span>
+        ) : open && (growing || path.role === 'cut') ? (
           <span className="text-amber">{growing ? 'being drawn' : 'open'}</span>
         ) : data?.diameter ? (
           <>
@@ -232,6 +248,7 @@ function PathLine({
               </ol>
             </>
           )}
+          {form && making}
           <div className="mt-2.5 flex flex-wrap items-center gap-x-4 gap-y-1.5">
             <PathName path={path} />
             <RoleChoice path={path} />
@@ -250,6 +267,16 @@ function PathLine({
     </SlipLine>
   );
 }
+
+/** What a path is made into, in a word or two. */
+function sayMade(made: readonly Form[]): string {
+  const closed = made.filter((f) => f.kind === 'circle' || f.closed).length;
+  if (made.length === 1) return closed ? 'made whole' : 'made, open';
+  return closed === made.length ? `made into ${made.length}` : `made into ${made.length}, ${made.length - closed} open`;
+}
+
+/** The sketch that a path lies in, as the job has it: the drawn one holds that path alone. */
+const wholeOf = (job: JobDocument, { sketch }: DrawnPath) => job.part.sketches[sketch.id] ?? sketch;
 
 /** What is done along a path. */
 function RoleChoice({ path }: { path: Path }) {

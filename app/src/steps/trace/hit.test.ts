@@ -21,7 +21,7 @@ const drawn = (...ids: string[]) => ({
       const at = placeOf(p);
       return at && { x: at.x, y: -at.y };
     });
-    return drawnPath({ sketch, path: sketch.paths[id]!, form });
+    return drawnPath({ sketch, path: sketch.paths[id]!, form, made: null });
   }),
 });
 

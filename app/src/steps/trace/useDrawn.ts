@@ -1,6 +1,12 @@
 import { formsBounds, pathData, type Vec2 } from '@steady-moth/core/geometry';
 import type { JobDocument } from '@steady-moth/core/job';
-import { createEvaluator, type EvaluatedPath, type Observation, type Placing } from '@steady-moth/core/sketch';
+import {
+  createEvaluator,
+  type EvaluatedPath,
+  type Observation,
+  type PartFault,
+  type Placing,
+} from '@steady-moth/core/sketch';
 import { useEffect, useMemo, useReducer, useRef, useState } from 'react';
 import type { BoardFace } from '../../frames/boardMap';
 import { placingOfFace } from '../../frames/placing';
@@ -10,7 +16,9 @@ import type { Box } from '../../frames/view';
 export interface DrawnPath extends EvaluatedPath {
   /** Path data in board coordinates, y down. */
   readonly data: string;
-  /** Box round it in board coordinates, null without a form. */
+  /** The same of what is made of it; empty where nothing is. */
+  readonly madeData: string;
+  /** Box round all of it in board coordinates, null without a form. */
   readonly bounds: Box | null;
 }
 
@@ -19,18 +27,23 @@ const drawnOf = new WeakMap<EvaluatedPath, DrawnPath>();
 export function drawnPath(evaluated: EvaluatedPath): DrawnPath {
   const known = drawnOf.get(evaluated);
   if (known) return known;
-  const { form } = evaluated;
+  const { form, made } = evaluated;
   let data: string | undefined;
+  let madeData: string | undefined;
   let bounds: Box | null | undefined;
   const drawn: DrawnPath = {
     ...evaluated,
     get data() {
-      data ??= form ? pathData(form, (p) => ({ x: p.x, y: -p.y })) : '';
+      data ??= form ? pathData(form, onBoard) : '';
       return data;
+    },
+    get madeData() {
+      madeData ??= (made ?? []).map((one) => pathData(one, onBoard)).join(' ');
+      return madeData;
     },
     get bounds() {
       if (bounds === undefined) {
-        const box = form && formsBounds([form]);
+        const box = form && formsBounds([form, ...(made ?? [])]);
         bounds = box && { left: box.min.x, right: box.max.x, top: -box.max.y, bottom: -box.min.y };
       }
       return bounds;
@@ -40,18 +53,32 @@ export function drawnPath(evaluated: EvaluatedPath): DrawnPath {
   return drawn;
 }
 
+const onBoard = (p: Vec2): Vec2 => ({ x: p.x, y: -p.y });
+
+/** Encloses something, by itself or by what is made of it. */
+export const isClosed = ({ path, made }: EvaluatedPath): boolean =>
+  made ? made.some((f) => f.kind === 'circle' || f.closed) : path.closed;
+
 /** The part as it lies on the board, y down. */
 export interface Drawn {
   /** False while a large part is still being evaluated: what is here then is as it was before. */
   isWhole: boolean;
   paths: readonly DrawnPath[];
+  /** What cannot be made as it was said. */
+  faults: readonly PartFault[];
   /** Of a point or a pick by its name. */
   placeOf(id: string): Vec2 | null;
   /** Of anything that was seen, where it shows on the board. */
   placeSeen(at: Pick<Observation, 'picture' | 'uPx' | 'vPx'>): Vec2 | null;
 }
 
-export const NOTHING_DRAWN: Drawn = { isWhole: true, paths: [], placeOf: () => null, placeSeen: () => null };
+export const NOTHING_DRAWN: Drawn = {
+  isWhole: true,
+  paths: [],
+  faults: [],
+  placeOf: () => null,
+  placeSeen: () => null,
+};
 
 const turnedOver = (p: Vec2 | null): Vec2 | null => p && { x: p.x, y: -p.y };
 
@@ -75,10 +102,11 @@ export function useDrawn(
     // All of it is new with the first drawing, and with each calibration; a change after that touches one path.
     if (last.current?.placing !== placing && !prepare(part, placing, { truly, draft }, () => performance.now() > until))
       return null;
-    const { paths, placeOf } = evaluate(part, placing, { truly, draft });
+    const { paths, faults, placeOf } = evaluate(part, placing, { truly, draft });
     const whole: Drawn = {
       isWhole: true,
       paths: drawnAll(paths),
+      faults,
       placeOf: (id) => turnedOver(placeOf(id)),
       placeSeen: (at) => turnedOver(placing.get(at.picture)?.place(at, null) ?? null),
     };

@@ -18,10 +18,12 @@ export function profileOf(
   paths: readonly EvaluatedPath[],
   { date, notes, view }: HandOver,
 ): FlatProfile {
-  const forms = paths.flatMap(({ path, form }) => {
+  const forms = paths.flatMap(({ path, form, made }) => {
     const wanted =
       form !== null && path.role !== 'reference' && (view === null || viewOfPath(job, path.id)?.id === view);
-    return wanted ? [{ form, role: path.role, name: path.name, layer: path.layer }] : [];
+    // What is made of a path is handed over in its stead.
+    const own = wanted ? (made ?? [form]) : [];
+    return own.map((one) => ({ form: one, role: path.role, name: path.name, layer: path.layer }));
   });
   return { title: job.name, date, forms, unit: job.unit, notes };
 }

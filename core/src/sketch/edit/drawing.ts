@@ -10,6 +10,7 @@ import {
   sketchOfView,
 } from '../part';
 import { endOf, picksOfCurve, startOf, walkOf } from '../walk';
+import { dropMakersOf } from './makers';
 import { dropCurves, dropLoose, joinAt, mergePoints, type NewPick, type NewPoint, putPoint } from './points';
 
 /** What a new path is called, and what is done along it. */
@@ -138,6 +139,7 @@ function putCircle(sketch: Sketch, path: NewPath, { curve, centre }: { curve: Id
 export function dropPath(sketch: Sketch, path: Path): void {
   const { uses, id } = path;
   delete sketch.paths[id];
+  dropMakersOf(sketch, id);
   sketch.order = sketch.order.filter((other) => other !== id);
   dropCurves(
     sketch,

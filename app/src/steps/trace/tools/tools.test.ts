@@ -37,6 +37,7 @@ function hand(start: ToolName = null) {
     const over = (p: Vec2 | null) => p && { x: p.x, y: -p.y };
     return {
       isWhole: true,
+      faults: [],
       paths: paths.map(drawnPath),
       placeOf: (id: string) => over(placeOf(id)),
       placeSeen: ({ uPx, vPx }: { uPx: number; vPx: number }) => ({ x: uPx / PER_MM, y: vPx / PER_MM }),

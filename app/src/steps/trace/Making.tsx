@@ -1,0 +1,248 @@
+import { addMaker, changeMaker, dropMaker } from '@steady-moth/core/job';
+import {
+  type Expression,
+  type Maker,
+  type MakerReason,
+  makersOf,
+  type NewMaker,
+  type PartFault,
+  type Path,
+  type Sketch,
+} from '@steady-moth/core/sketch';
+import type { LengthUnit } from '@steady-moth/core/units';
+import { useState } from 'react';
+import { Act, Choice, LengthField, Select } from '../../kit';
+import { useJob } from '../../session/jobStore';
+import { newId } from '../../session/newId';
+import { makerSentence } from '../../session/sentences';
+
+const KINDS: readonly { kind: Maker['kind']; text: string }[] = [
+  { kind: 'fillet', text: 'rounded corners' },
+  { kind: 'chamfer', text: 'cut corners' },
+  { kind: 'offset', text: 'larger or smaller' },
+  { kind: 'mirror', text: 'its mirror image added' },
+  { kind: 'round', text: 'copies round a hole' },
+  { kind: 'row', text: 'copies in a row' },
+];
+
+const SIDES = [
+  { value: 'out', text: 'larger' },
+  { value: 'in', text: 'smaller' },
+] as const;
+/** Of an open path: to which side of its way. */
+const SIDES_OF_OPEN = [
+  { value: 'out', text: 'left' },
+  { value: 'in', text: 'right' },
+] as const;
+const CORNERS = [
+  { value: 'round', text: 'round' },
+  { value: 'sharp', text: 'sharp' },
+  { value: 'cut', text: 'cut' },
+] as const;
+const WAYS = [
+  { value: 'right', text: 'right' },
+  { value: 'left', text: 'left' },
+  { value: 'up', text: 'up' },
+  { value: 'down', text: 'down' },
+] as const;
+
+interface Props {
+  sketch: Sketch;
+  path: Path;
+  unit: LengthUnit;
+  /** All paths of the job: what a mirror or copies go by is one of them. */
+  paths: readonly { sketch: Sketch; path: Path }[];
+  faults: readonly PartFault[];
+}
+
+/** What is made of a path, one line each, in the order in which it is made. */
+export function Making({ sketch, path, unit, paths, faults }: Props) {
+  const apply = useJob((s) => s.apply);
+  const [missing, setMissing] = useState<string | null>(null);
+  const others = paths.filter((p) => p.path.id !== path.id);
+  const lines = others.filter((p) => !p.path.closed).map((p) => p.path);
+  // A centre line is meant before any other.
+  lines.sort((a, b) => Number(b.role === 'centre-line') - Number(a.role === 'centre-line'));
+  const circles = others.filter((p) => isCircle(p.sketch, p.path)).map((p) => p.path);
+  const makers = makersOf(sketch.makers, path.id);
+  const add = (text: string) => {
+    const kind = KINDS.find((k) => k.text === text)?.kind;
+    const size = (mm: string, inch: string): Expression => ({ text: unit === 'in' ? inch : mm, unit });
+    const base = { id: newId(), path: path.id };
+    setMissing(null);
+    if (kind === 'fillet' || kind === 'chamfer') apply(addMaker({ ...base, kind, size: size('2', '1/16') }));
+    if (kind === 'offset') apply(addMaker({ ...base, kind, by: size('1', '1/32'), side: 'out', corners: 'round' }));
+    if (kind === 'row') apply(addMaker({ ...base, kind, step: size('10', '1/2'), count: 2, way: 'right' }));
+    if (kind === 'mirror') {
+      if (lines[0]) apply(addMaker({ ...base, kind, about: lines[0].id }));
+      else setMissing('Draw the line it is mirrored in first: two points, and "centre line" as what it is for.');
+    }
+    if (kind === 'round') {
+      if (circles[0]) apply(addMaker({ ...base, kind, about: circles[0].id, count: 4 }));
+      else setMissing('Trace a circle in the middle first: the copies stand round its center.');
+    }
+  };
+  return (
+    <section className="mt-2.5" aria-label="Made of it">
+      {makers.length > 0 && (
+        <ol className="border-verdigris border-l pl-2.5">
+          {makers.map((maker) => (
+            <li key={maker.id} className="py-1">
+              <div className="flex items-baseline justify-between gap-x-2">
+                <span>{KINDS.find((k) => k.kind === maker.kind)?.text}</span>
+                <Act onClick={() => apply(dropMaker(path.id, maker.id))}>Leave it out</Act>
+              </div>
+              <div className="mt-0.5 flex flex-wrap items-center gap-x-2 gap-y-1">
+                <MakerFields maker={maker} unit={unit} closed={path.closed} lines={lines} circles={circles} />
+              </div>
+              {faults
+                .filter((f) => f.maker === maker.id)
+                .map((f) => (
+                  <p key={f.reason} role="alert" className="text-[12.5px] text-brick">
+                    {makerSentence(f.reason as MakerReason)}
+                  </p>
+                ))}
+            </li>
+          ))}
+        </ol>
+      )}
+      <div className="mt-1 flex items-center gap-2">
+        <span className="text-ink2">Make of it</span>
+        <Select label="Make of it" value="" options={['', ...KINDS.map((k) => k.text)]} onChange={add} />
+      </div>
+      {missing && (
+        <p role="status" className="mt-1 text-[12.5px] text-amber">
+          {missing}
+        </p>
+      )}
+    </section>
+  );
+}
+
+const isCircle = (sketch: Sketch, path: Path): boolean => sketch.curves[path.uses[0]?.curve ?? '']?.kind === 'circle';
+
+function MakerFields({
+  maker,
+  unit,
+  closed,
+  lines,
+  circles,
+}: {
+  maker: Maker;
+  unit: LengthUnit;
+  /** Whether the path is. */
+  closed: boolean;
+  lines: readonly Path[];
+  circles: readonly Path[];
+}) {
+  const apply = useJob((s) => s.apply);
+  const set = (next: NewMaker) => apply(changeMaker(next));
+  const length = (label: string, value: Expression, accept: (value: Expression) => void) => (
+    <LengthField
+      label={label}
+      narrow
+      value={value.text}
+      unit={value.unit}
+      onAccept={(_mm, _plusMinus, text) => accept({ text, unit })}
+    />
+  );
+  switch (maker.kind) {
+    case 'fillet':
+      return length('Radius of the corners', maker.size, (size) => set({ ...maker, size }));
+    case 'chamfer':
+      return length('Taken off each side', maker.size, (size) => set({ ...maker, size }));
+    case 'offset':
+      return (
+        <>
+          <Choice
+            label={closed ? 'Larger or smaller' : 'To which side'}
+            value={maker.side}
+            options={closed ? SIDES : SIDES_OF_OPEN}
+            onChange={(side) => set({ ...maker, side })}
+          />
+          {length('By how much', maker.by, (by) => set({ ...maker, by }))}
+          <Choice
+            label="Outer corners"
+            value={maker.corners}
+            options={CORNERS}
+            onChange={(corners) => set({ ...maker, corners })}
+          />
+        </>
+      );
+    case 'mirror':
+      return (
+        <ByName label="Mirrored in" about={maker.about} paths={lines} onChange={(about) => set({ ...maker, about })} />
+      );
+    case 'round':
+      return (
+        <>
+          <ByName label="Round" about={maker.about} paths={circles} onChange={(about) => set({ ...maker, about })} />
+          <Count value={maker.count} onAccept={(count) => set({ ...maker, count })} />
+        </>
+      );
+    case 'row':
+      return (
+        <>
+          {length('From one to the next', maker.step, (step) => set({ ...maker, step }))}
+          <Choice label="Which way" value={maker.way} options={WAYS} onChange={(way) => set({ ...maker, way })} />
+          <Count value={maker.count} onAccept={(count) => set({ ...maker, count })} />
+        </>
+      );
+  }
+}
+
+/** A path by its name; where two have the same, by their place in the list as well. */
+function ByName({
+  label,
+  about,
+  paths,
+  onChange,
+}: {
+  label: string;
+  about: string;
+  paths: readonly Path[];
+  onChange(about: string): void;
+}) {
+  const texts = paths.map(({ name }, k) =>
+    paths.some((p, j) => j !== k && p.name === name) ? `${name} (${k + 1})` : name,
+  );
+  const at = paths.findIndex((p) => p.id === about);
+  return (
+    <Select
+      label={label}
+      value={texts[at] ?? ''}
+      options={at < 0 ? ['', ...texts] : texts}
+      onChange={(text) => {
+        const path = paths[texts.indexOf(text)];
+        if (path) onChange(path.id);
+      }}
+    />
+  );
+}
+
+/** As many copies as a path may have (`MOST.copies`). */
+const MOST_COPIES = 500;
+
+function Count({ value, onAccept }: { value: number; onAccept(count: number): void }) {
+  const [text, setText] = useState(String(value));
+  const accept = () => {
+    const count = Number(text);
+    if (Number.isInteger(count) && count >= 2 && count <= MOST_COPIES) {
+      if (count !== value) onAccept(count);
+    } else setText(String(value));
+  };
+  return (
+    <input
+      aria-label="How many"
+      inputMode="numeric"
+      value={text}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={accept}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') e.currentTarget.blur();
+        if (e.key === 'Escape') setText(String(value));
+      }}
+      className="figure w-12 rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-[14px]"
+    />
+  );
+}

@@ -1,0 +1,197 @@
+import {
+  add,
+  between,
+  cornersOf,
+  type Form,
+  mirrorForm,
+  offsetForm,
+  reverseForm,
+  type Segment,
+  scale,
+  shiftForm,
+  sub,
+  turnForm,
+  type Vec2,
+  workCorners,
+} from '../../geometry';
+import { lengthOf } from '../expression';
+import type { Id, Maker } from '../part';
+
+/** Why something cannot be made of a path: it is left out, and what the others make stays. */
+export type MakerReason =
+  /** A fillet, a chamfer or an offset is larger than there is room for. */
+  | 'too-large'
+  /** Some corners have no room for it, the others have it. */
+  | 'some-too-large'
+  /** What it is about is no straight line, or no circle, or has no place. */
+  | 'nothing-to-go-by'
+  /** What was typed is no length. */
+  | 'no-length'
+  /** Half of a mirrored form lies beyond the line it is mirrored in. */
+  | 'crosses-its-line';
+
+export interface Made {
+  forms: Form[];
+  faults: { maker: Id; reason: MakerReason }[];
+}
+
+/** Ends of a half nearer to the line that it is mirrored in belong on it, mm. */
+export const ON_LINE_MM = 0.5;
+/** More forms than this are not made of one path. */
+export const MOST_MADE = 2000;
+
+/** The makers of a path in their order. */
+export const makersOf = (makers: Record<Id, Maker>, path: Id): Maker[] =>
+  Object.values(makers)
+    .filter((m) => m.path === path)
+    .sort((a, b) => a.place - b.place);
+
+/**
+ * What the makers of a path make of its form, one after the other.
+ *
+ * In: the form where it truly lies, mm; the makers in their order; the forms of other paths that they go by. Out: what is
+ * cut or marked instead of the path, and which maker could not do its part, and why.
+ */
+export function makeForms(form: Form, makers: readonly Maker[], formOf: (path: Id) => Form | null): Made {
+  let forms: Form[] = [form];
+  const faults: Made['faults'] = [];
+  for (const maker of makers) {
+    const made = makeOne(forms, maker, formOf);
+    if (made.reason) faults.push({ maker: maker.id, reason: made.reason });
+    if (made.forms && made.forms.length <= MOST_MADE) forms = made.forms;
+    else if (made.forms) faults.push({ maker: maker.id, reason: 'too-large' });
+  }
+  return { forms, faults };
+}
+
+interface One {
+  /** Null where nothing could be made. */
+  forms: Form[] | null;
+  reason?: MakerReason;
+}
+
+function makeOne(forms: readonly Form[], maker: Maker, formOf: (path: Id) => Form | null): One {
+  switch (maker.kind) {
+    case 'fillet':
+    case 'chamfer': {
+      const size = lengthOf(maker.size);
+      if (size === null) return { forms: null, reason: 'no-length' };
+      const worked = forms.map((f) => workCorners(f, maker.kind, size));
+      const corners = forms.reduce((sum, f) => sum + cornersOf(f).length, 0);
+      const left = worked.reduce((sum, w) => sum + w.tooLarge.length, 0);
+      const reason = left === 0 ? undefined : left < corners ? 'some-too-large' : 'too-large';
+      return reason ? { forms: worked.map((w) => w.form), reason } : { forms: worked.map((w) => w.form) };
+    }
+    case 'offset': {
+      const by = lengthOf(maker.by);
+      if (by === null) return { forms: null, reason: 'no-length' };
+      const made = forms.flatMap((f) => offsetForm(f, maker.side === 'out' ? by : -by, maker.corners));
+      return made.length ? { forms: made } : { forms: null, reason: 'too-large' };
+    }
+    case 'mirror': {
+      const line = lineOf(formOf(maker.about));
+      return line ? mirrored(forms, line) : { forms: null, reason: 'nothing-to-go-by' };
+    }
+    case 'round': {
+      const about = formOf(maker.about);
+      if (about?.kind !== 'circle') return { forms: null, reason: 'nothing-to-go-by' };
+      const turns = Array.from({ length: maker.count }, (_, k) => (2 * Math.PI * k) / maker.count);
+      return { forms: joined(turns.flatMap((angle) => forms.map((f) => turnForm(f, about.centre, angle)))) };
+    }
+    case 'row': {
+      const step = lengthOf(maker.step);
+      if (step === null) return { forms: null, reason: 'no-length' };
+      const way = WAYS[maker.way];
+      const steps = Array.from({ length: maker.count }, (_, k) => scale(way, k * step));
+      return { forms: steps.flatMap((by) => forms.map((f) => shiftForm(f, by))) };
+    }
+  }
+}
+
+const WAYS: Record<'right' | 'left' | 'up' | 'down', Vec2> = {
+  right: { x: 1, y: 0 },
+  left: { x: -1, y: 0 },
+  up: { x: 0, y: 1 },
+  down: { x: 0, y: -1 },
+};
+
+/** The straight line through the first and the last place of a path. */
+function lineOf(form: Form | null): [Vec2, Vec2] | null {
+  if (form?.kind !== 'chain' || form.closed) return null;
+  const [a, b] = [form.segments[0]?.from, form.segments[form.segments.length - 1]?.to];
+  return a && b && between(a, b) > ON_LINE_MM ? [a, b] : null;
+}
+
+/** Halves with both ends on the line become whole with their image; anything else gets its image beside it. */
+function mirrored(forms: readonly Form[], [a, b]: [Vec2, Vec2]): One {
+  let crosses = false;
+  const made = forms.flatMap((form): Form[] => {
+    const half = onLine(form, a, b);
+    if (crossesLine(half, a, b)) crosses = true;
+    const image = mirrorForm(half, a, b);
+    return image ? [half, reverseForm(image)] : [half];
+  });
+  return crosses ? { forms: joined(made), reason: 'crosses-its-line' } : { forms: joined(made) };
+}
+
+/** Ends of an open form that lie near a line, on it. */
+function onLine(form: Form, a: Vec2, b: Vec2): Form {
+  if (form.kind !== 'chain' || form.closed || form.segments.length === 0) return form;
+  const way = scale(sub(b, a), 1 / between(a, b));
+  const foot = (p: Vec2): Vec2 => {
+    const along = sub(p, a).x * way.x + sub(p, a).y * way.y;
+    const on = add(a, scale(way, along));
+    return between(on, p) < ON_LINE_MM ? on : p;
+  };
+  const last = form.segments.length - 1;
+  const segments = form.segments.map((s, k): Segment => {
+    const from = k === 0 ? foot(s.from) : s.from;
+    const to = k === last ? foot(s.to) : s.to;
+    return from === s.from && to === s.to ? s : { ...s, from, to };
+  });
+  return { ...form, segments };
+}
+
+/** A form has places clearly on both sides of a line. */
+function crossesLine(form: Form, a: Vec2, b: Vec2): boolean {
+  const way = scale(sub(b, a), 1 / between(a, b));
+  const side = (p: Vec2) => way.x * (p.y - a.y) - way.y * (p.x - a.x);
+  if (form.kind === 'circle') return Math.abs(side(form.centre)) < form.radius - ON_LINE_MM;
+  const sides = form.segments.flatMap((s) => [side(s.from), side(s.to)]);
+  return Math.min(...sides) < -ON_LINE_MM && Math.max(...sides) > ON_LINE_MM;
+}
+
+/** Ends nearer than this are one place, mm: the same place, worked out twice. */
+const MEETS_MM = 1e-6;
+
+/** Open forms that meet end to end are one; closed where the last meets the first. */
+function joined(forms: readonly Form[]): Form[] {
+  const open: Segment[][] = [];
+  const whole: Form[] = [];
+  for (const form of forms) {
+    if (form.kind === 'circle' || form.closed || form.segments.length === 0) whole.push(form);
+    else open.push([...form.segments]);
+  }
+  for (let k = 0; k < open.length; k++) {
+    const own = open[k]!;
+    for (let other = joinable(open, k); other >= 0; other = joinable(open, k)) own.push(...open.splice(other, 1)[0]!);
+    const closed = own.length > 1 && between(own[0]!.from, own[own.length - 1]!.to) < MEETS_MM;
+    whole.push({ kind: 'chain', segments: own, closed });
+  }
+  return whole;
+}
+
+/** Which of the others goes on from where this one ends; turned round in its place if need be. */
+function joinable(open: Segment[][], k: number): number {
+  const end = open[k]![open[k]!.length - 1]!.to;
+  if (between(end, open[k]![0]!.from) < MEETS_MM) return -1;
+  for (let n = k + 1; n < open.length; n++) {
+    const other = open[n]!;
+    if (between(other[0]!.from, end) < MEETS_MM) return n;
+    if (between(other[other.length - 1]!.to, end) > MEETS_MM) continue;
+    const turned = reverseForm({ kind: 'chain', segments: other, closed: false });
+    open[n] = turned.kind === 'chain' ? turned.segments : other;
+    return n;
+  }
+  return -1;
+}

@@ -1,0 +1,141 @@
+import { readFile } from 'node:fs/promises';
+import type { Page } from 'playwright-core';
+import { afterAll, beforeAll, beforeEach, expect, it } from 'vitest';
+import {
+  type Bench,
+  goTo,
+  openBench,
+  openDemo,
+  openPage,
+  pictureShown,
+  pixelPlace,
+  platePixel,
+  press,
+  sayThin,
+  takeReadings,
+  truthOf,
+} from './harness';
+
+let bench: Bench;
+let page: Page;
+let faults: string[];
+beforeAll(async () => {
+  bench = await openBench();
+});
+afterAll(() => bench.close());
+
+const truth = truthOf('latch-plate');
+
+beforeEach(async () => {
+  await page?.context().close();
+  ({ page, faults } = await openPage(bench));
+  await openDemo(bench, page, 'true');
+  await takeReadings(page, truth);
+  await sayThin(page);
+  await goTo(page, 'Trace');
+  await pictureShown(page);
+});
+
+/** Lines from place to place of the plate, its own mm; without snapping, so that they are where they were pressed. */
+async function draw(places: readonly (readonly [number, number])[]): Promise<void> {
+  await page.keyboard.press('q');
+  await page.keyboard.down('f');
+  for (const [k, [x, y]] of places.entries()) {
+    const [first] = places;
+    // The first place once more closes the path: that is a snap.
+    if (k > 0 && x === first?.[0] && y === first[1]) await page.keyboard.up('f');
+    await press(page, await pixelPlace(page, platePixel(truth, x, y)));
+    await page.waitForTimeout(220);
+  }
+  await page.keyboard.up('f');
+}
+
+const make = (what: string) => page.getByLabel('Make of it', { exact: true }).last().selectOption(what);
+const undoSays = (label: string) => page.getByRole('button', { name: `Undo: ${label}` }).waitFor();
+
+/** Box and path data of what is handed over as SVG, mm. */
+async function handedOver(): Promise<{ width: number; height: number; paths: string[] }> {
+  await goTo(page, 'Hand over');
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('button', { name: /SVG/ }).click();
+  const text = await readFile(await (await waiting).path(), 'utf8');
+  const paths = [...text.matchAll(/<path[^>]* d="([^"]+)"/g)].map((m) => m[1]!);
+  const [, w, h] = /overall ([\d.]+) mm wide, ([\d.]+) mm high/.exec(text) ?? [];
+  return { width: Number(w), height: Number(h), paths };
+}
+
+it('rounds the corners of a path and makes it larger, living, each undone in one step, and hands that over', async () => {
+  await draw([
+    [10, 8],
+    [60, 8],
+    [60, 28],
+    [10, 28],
+    [10, 8],
+  ]);
+  await page.keyboard.press('Escape');
+  const plain = await handedOver();
+  await goTo(page, 'Trace');
+  await page.getByRole('button', { name: 'Outer edge' }).click();
+  await make('rounded corners');
+  await undoSays('make something of a path');
+  const radius = page.getByLabel('Radius of the corners');
+  await radius.fill('4');
+  await radius.press('Enter');
+  await undoSays('change what is made of a path');
+  await make('larger or smaller');
+  const by = page.getByLabel('By how much');
+  await by.fill('3');
+  await by.press('Enter');
+  await page.getByText('made whole').waitFor();
+  expect(await page.getByTestId('made').count()).toBe(1);
+  // A radius that the sides have no room for is said at its place, and the rest is made.
+  await radius.fill('40');
+  await radius.press('Enter');
+  await page.getByText(/There is no room for it/).waitFor();
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await page.getByText(/There is no room for it/).waitFor({ state: 'detached' });
+  const larger = await handedOver();
+  // Three millimeters on each side; it lies a little askew, so that its rounded corners reach less far.
+  for (const grown of [larger.width - plain.width, larger.height - plain.height]) {
+    expect(grown).toBeGreaterThan(5);
+    expect(grown).toBeLessThan(6.02);
+  }
+  // Corners are arcs of 4 + 3 mm, in a file as well.
+  expect(larger.paths.some((d) => (d.match(/A 7 7 /g) ?? []).length === 4)).toBe(true);
+  expect(faults).toEqual([]);
+});
+
+it('makes a whole of a half by its mirror image, which follows the center line; and says what is missing', async () => {
+  await draw([
+    [30, 6],
+    [55, 10],
+    [55, 26],
+    [30, 32],
+  ]);
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Outer edge' }).click();
+  await make('its mirror image added');
+  await page.getByText(/Draw the line it is mirrored in first/).waitFor();
+  await draw([
+    [30, 2],
+    [30, 40],
+  ]);
+  await page.keyboard.press('Enter');
+  await page.getByRole('combobox', { name: 'What it is for' }).selectOption('centre line');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Outer edge' }).click();
+  await make('its mirror image added');
+  await page.getByText('made whole').waitFor();
+  expect(await page.getByTestId('region').count()).toBe(1);
+  // Nothing is said to be open any more.
+  expect(await page.getByText(/open, gap/).count()).toBe(0);
+  const whole = await handedOver();
+  expect(whole.paths.some((d) => d.endsWith('Z') && (d.match(/L /g) ?? []).length >= 5)).toBe(true);
+  expect(whole.width).toBeGreaterThan(48);
+  await goTo(page, 'Trace');
+  await page.getByRole('button', { name: 'Outer edge' }).click();
+  await page.getByRole('button', { name: 'Leave it out' }).click();
+  await page.getByText('open', { exact: true }).first().waitFor();
+  expect(faults).toEqual([]);
+});
