@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core';
 import { buildCamera, pictureOf } from '../rig/src/camera';
-import { FOCUS_KNOB_SCENE } from '../rig/src/demo';
+import { FOCUS_KNOB_SCENE, LAMP_GASKET_SCENE } from '../rig/src/demo';
 import { markOf, pixelPlace, press, truthOf } from './harness';
 
 /** Picks with the tool in hand, near enough to an edge that they cling to it. */
@@ -37,6 +37,19 @@ export function knobSilhouette(along: number, radius: number, side: 1 | -1): [nu
   const up = knobCamera.lens.z - AXIS_MM;
   const angle = Math.atan2(up, across) - side * Math.acos(radius / Math.hypot(across, up));
   return knobPixel('turned', along, radius * Math.cos(angle), AXIS_MM + radius * Math.sin(angle));
+}
+
+const gasketCamera = buildCamera(LAMP_GASKET_SCENE.camera);
+
+/** Where a place of the gasket's face, in its own mm, is pictured. */
+export function gasketPixel(x: number, y: number): [number, number] {
+  const gasket = LAMP_GASKET_SCENE.items.find((i) => i.kind === 'plate');
+  if (!gasket) throw new Error('no gasket');
+  const { lie, base, thickness } = gasket;
+  const [c, s] = [Math.cos(lie.turn), Math.sin(lie.turn)];
+  const at = pictureOf(gasketCamera, { x: lie.x + c * x - s * y, y: lie.y + s * x + c * y, z: base + thickness });
+  if (!at) throw new Error('not pictured');
+  return at;
 }
 
 export type Side = 'left' | 'right';

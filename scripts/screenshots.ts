@@ -3,9 +3,10 @@ import { fileURLToPath } from 'node:url';
 import { PDFDocument, rgb } from 'pdf-lib';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
-import { knobPixel, knobSilhouette, pickAll, readRailRule, shareRailPoint } from '../e2e/demoPlaces';
+import { gasketPixel, knobPixel, knobSilhouette, pickAll, readRailRule, shareRailPoint } from '../e2e/demoPlaces';
 import {
   DEMO_FOLDER,
+  drag as dragOnBoard,
   goTo,
   openBench,
   openDemo,
@@ -186,6 +187,7 @@ await page
   .getByText(/agrees with the rest/)
   .first()
   .waitFor();
+await showMaking();
 await openJob(bench, page, /^Baffle pattern/);
 await page.keyboard.press('t');
 await press(page, await pixelPlace(page, [800, 800]));
@@ -200,6 +202,41 @@ await shot('trust');
 await showTurned();
 await showJoined();
 await bench.close();
+
+/** The gasket's bore, one of its holes and one of its lobes, and copies of both round the bore. */
+async function showMaking(): Promise<void> {
+  const on = async (x: number, y: number) => pixelPlace(page, gasketPixel(x, y));
+  await field('Thickness of the part', '2');
+  await goTo(page, 'Trace');
+  await pictureShown(page);
+  for (const [x, rim] of [
+    [0, 14],
+    [25, 27.5],
+  ] as const) {
+    await page.keyboard.press('r');
+    await dragOnBoard(page, await on(x, 0), await on(rim, 0));
+  }
+  await page.keyboard.press('w');
+  const diagonal = Math.SQRT1_2;
+  // A lobe, and the hollow after it; each by its through point and its end.
+  for (const [x, y] of [
+    [22, -12],
+    [34, 0],
+    [22, 12],
+    [22 - 10 * diagonal, 22 - 10 * diagonal],
+    [12, 22],
+  ] as const) {
+    await press(page, await on(x, y));
+    await page.waitForTimeout(260);
+  }
+  await page.keyboard.press('Enter');
+  const make = () => page.getByLabel('Make of it', { exact: true }).selectOption('copies round a hole');
+  await make();
+  await page.getByRole('button', { name: 'Hole 2' }).click();
+  await make();
+  await page.getByRole('button', { name: 'Outer edge' }).click();
+  await shot('making');
+}
 
 /** The knob on its side: a stick of known sizes in the plane of its axis, its silhouettes, a diameter by the caliper. */
 async function showTurned(): Promise<void> {

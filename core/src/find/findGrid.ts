@@ -61,9 +61,13 @@ export function findGrid(pixels: Pixels, click: PicturePoint): GridResult {
   let best: Found[] = [];
   for (const seed of seeds) {
     for (const dark of [true, false]) {
-      const whole = consistent(grow(pixels, seed, dark));
-      const basis = finerBasis(pixels, whole, dark);
-      const found = basis ? consistent(grow(pixels, { at: seed.at, basis }, dark)) : whole;
+      let found = largestPiece(consistent(grow(pixels, seed, dark)));
+      for (let halvings = 0; halvings < MOST_HALVINGS; halvings++) {
+        const basis = finerBasis(pixels, found, dark);
+        if (!basis) break;
+        // From a crossing that is known to be one.
+        found = largestPiece(consistent(grow(pixels, { at: found[0]!.at, basis }, dark)));
+      }
       if (found.length > best.length) best = found;
     }
     if (best.length > ENOUGH) break;
@@ -233,6 +237,48 @@ function grow(pixels: Pixels, { at, basis }: { at: Vec2; basis: Basis }, dark: b
     }
   }
   return [...found.values()];
+}
+
+/** A stride that is so many times too long is no grid that was meant: 2³ or 3³. */
+const MOST_HALVINGS = 3;
+
+/** Steps side by side differ by less than this share, however a grid is tilted; one and a half of them do not. */
+const UNEVEN = 0.15;
+
+/**
+ * The largest piece of a grid that hangs together crossing by crossing. What lies on a grid may lead astray whoever goes
+ * round it: how the columns and rows beyond are numbered is known only where good crossings lead there.
+ */
+function largestPiece(all: readonly Found[]): Found[] {
+  const at = new Map(all.map((f) => [`${f.i} ${f.j}`, f]));
+  /** From one crossing to the next as far as to the one before it, and to the one after, along the same line. */
+  const isOneStep = (a: Found, b: Found): boolean => {
+    const [di, dj] = [b.i - a.i, b.j - a.j];
+    const length = Math.hypot(b.at.x - a.at.x, b.at.y - a.at.y);
+    const [before, after] = [at.get(`${a.i - di} ${a.j - dj}`), at.get(`${b.i + di} ${b.j + dj}`)];
+    const others = [before && [before, a], after && [b, after]].flatMap((pair) =>
+      pair ? [Math.hypot(pair[1]!.at.x - pair[0]!.at.x, pair[1]!.at.y - pair[0]!.at.y)] : [],
+    );
+    return others.every((other) => Math.abs(Math.log(length / other)) < UNEVEN);
+  };
+  const seen = new Set<Found>();
+  let largest: Found[] = [];
+  for (const first of all) {
+    if (seen.has(first)) continue;
+    const piece = [first];
+    seen.add(first);
+    for (let head = 0; head < piece.length; head++) {
+      const { i, j } = piece[head]!;
+      for (const key of [`${i + 1} ${j}`, `${i - 1} ${j}`, `${i} ${j + 1}`, `${i} ${j - 1}`]) {
+        const next = at.get(key);
+        if (!next || seen.has(next) || !isOneStep(piece[head]!, next)) continue;
+        seen.add(next);
+        piece.push(next);
+      }
+    }
+    if (piece.length > largest.length) largest = piece;
+  }
+  return largest;
 }
 
 /** Lines between those that were followed are sought at so many crossings, and are there if so many show them. */

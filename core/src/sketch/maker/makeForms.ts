@@ -10,6 +10,7 @@ import {
   scale,
   shiftForm,
   sub,
+  turned,
   turnForm,
   type Vec2,
   workCorners,
@@ -35,7 +36,7 @@ export interface Made {
   faults: { maker: Id; reason: MakerReason }[];
 }
 
-/** Ends of a half nearer to the line that it is mirrored in belong on it, mm. */
+/** Ends of a half nearer to the line that it is mirrored in belong on it, and ends of a copy to the next one's, mm. */
 export const ON_LINE_MM = 0.5;
 /** More forms than this are not made of one path. */
 export const MOST_MADE = 2000;
@@ -95,8 +96,10 @@ function makeOne(forms: readonly Form[], maker: Maker, formOf: (path: Id) => For
     case 'round': {
       const about = formOf(maker.about);
       if (about?.kind !== 'circle') return { forms: null, reason: 'nothing-to-go-by' };
-      const turns = Array.from({ length: maker.count }, (_, k) => (2 * Math.PI * k) / maker.count);
-      return { forms: joined(turns.flatMap((angle) => forms.map((f) => turnForm(f, about.centre, angle)))) };
+      const step = (2 * Math.PI) / maker.count;
+      const own = forms.map((f) => meetingNext(f, about.centre, step));
+      const turns = Array.from({ length: maker.count }, (_, k) => k * step);
+      return { forms: joined(turns.flatMap((angle) => own.map((f) => turnForm(f, about.centre, angle)))) };
     }
     case 'row': {
       const step = lengthOf(maker.step);
@@ -150,6 +153,18 @@ function onLine(form: Form, a: Vec2, b: Vec2): Form {
     return from === s.from && to === s.to ? s : { ...s, from, to };
   });
   return { ...form, segments };
+}
+
+/** An open form whose end lies near to where its next copy begins ends there, so that all of them are one. */
+function meetingNext(form: Form, centre: Vec2, step: number): Form {
+  if (form.kind !== 'chain' || form.closed || form.segments.length === 0) return form;
+  const [first, last] = [form.segments[0]!, form.segments[form.segments.length - 1]!];
+  for (const angle of [step, -step]) {
+    const begins = add(centre, turned(sub(first.from, centre), angle));
+    if (between(begins, last.to) < ON_LINE_MM)
+      return { ...form, segments: [...form.segments.slice(0, -1), { ...last, to: begins }] };
+  }
+  return form;
 }
 
 /** A form has places clearly on both sides of a line. */
