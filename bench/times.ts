@@ -5,6 +5,7 @@ import { timeFigures } from './rows/figures';
 import { timeFinding, timeManyPlaces, timeNativeWarp, timeSearch } from './rows/finding';
 import { timeJoined } from './rows/joined';
 import { timeLoad } from './rows/load';
+import { timeMaking } from './rows/making';
 import { timePart } from './rows/part';
 import { timePictures } from './rows/pictures';
 import { timeEstimate, timeRaster } from './rows/times';
@@ -44,6 +45,16 @@ export async function measureTimes(row: AddRow): Promise<void> {
       '3',
       `${part.cutOutMs.toFixed(0)} + ${part.evaluateMs.toFixed(0)} ms; ${part.sendMs.toFixed(0)} + ${part.takeBackMs.toFixed(0)} ms`,
       '',
+    );
+  }
+  for (const count of [500, 1000]) {
+    const { offsetMs, crossingsMs, crossings } = timeMaking(count);
+    row(
+      `offset of a profile of ${count} pieces; all crossings of it with another, ${2 * count} pieces`,
+      '',
+      '9; 3',
+      `${offsetMs.toFixed(0)} ms; ${crossingsMs.toFixed(0)} ms, ${crossings} crossings`,
+      count === 500 ? '≤ 30 ms' : 'crossings ≤ 100 ms',
     );
   }
   for (const { lines, ms, drawnMs } of timeFigures([40, 160, 1000]))

@@ -1,11 +1,14 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, beforeEach, expect, it } from 'vitest';
+import { gasketPixel } from './demoPlaces';
 import {
   type Bench,
+  drag,
   goTo,
   openBench,
   openDemo,
+  openJob,
   openPage,
   pictureShown,
   pixelPlace,
@@ -137,5 +140,53 @@ it('makes a whole of a half by its mirror image, which follows the center line; 
   await page.getByRole('button', { name: 'Outer edge' }).click();
   await page.getByRole('button', { name: 'Leave it out' }).click();
   await page.getByText('open', { exact: true }).first().waitFor();
+  expect(faults).toEqual([]);
+});
+
+it('copies a lobe round the bore into the whole gasket, and asks which edge of a dark hole was traced', async () => {
+  await page.context().close();
+  ({ page, faults } = await openPage(bench));
+  await openJob(bench, page, /Lamp gasket/);
+  await page.getByRole('link', { name: /^True/ }).click();
+  await page.keyboard.press('r');
+  await press(page, await pixelPlace(page, [1000, 2200]));
+  await page.getByLabel('Which sheet').selectOption('A6', { timeout: 20_000 });
+  await page.getByRole('button', { name: 'Take it' }).click();
+  await page.getByText(/100 mm in the middle are good to/).waitFor();
+  const thickness = page.getByLabel('Thickness of the part');
+  await thickness.fill('2');
+  await thickness.press('Enter');
+  await page.getByText('How thick is the part?').waitFor({ state: 'detached' });
+  await goTo(page, 'Trace');
+  await pictureShown(page);
+  const on = async (x: number, y: number) => pixelPlace(page, gasketPixel(x, y));
+  await page.keyboard.press('r');
+  await drag(page, await on(0, 0), await on(14, 0));
+  // Its wall is as dark as its face: what shows of it is the lower edge, 28 mm where that lies.
+  const asked = page.getByText(/Is this its upper edge\?/);
+  await asked.waitFor({ timeout: 20_000 });
+  expect(Number(/then it is Ø ([\d.]+)/.exec((await asked.textContent()) ?? '')?.[1])).toBeCloseTo(28, 0);
+  await page.getByRole('button', { name: 'It is the lower one' }).click();
+  await asked.waitFor({ state: 'detached' });
+  await page.keyboard.press('w');
+  const rim = 22 - 10 * Math.SQRT1_2;
+  for (const [x, y] of [
+    [22, -12],
+    [34, 0],
+    [22, 12],
+    [rim, rim],
+    [12, 22],
+  ] as const) {
+    await press(page, await on(x, y));
+    await page.waitForTimeout(260);
+  }
+  await page.keyboard.press('Enter');
+  await make('copies round a hole');
+  await page.getByText('made whole').waitFor();
+  const whole = await handedOver();
+  // Four lobes of radius 12 about places 22 from the middle, turned by 18 degrees; X runs along the sheet, by 2.4.
+  const reach = 2 * (22 * Math.cos((15.6 * Math.PI) / 180) + 12);
+  expect(Math.abs(whole.width - reach)).toBeLessThan(0.4);
+  expect(Math.abs(whole.height - reach)).toBeLessThan(0.4);
   expect(faults).toEqual([]);
 });

@@ -1,3 +1,4 @@
+import Flatbush from 'flatbush';
 import { type ArcShape, cubicSpeed, pointAt, type Segment, segmentBounds, shapeOfArc } from './segment';
 import { splitSegment } from './split';
 import { add, between, cross, dot, norm, scale, sub, type Vec2 } from './vector';
@@ -35,6 +36,29 @@ export function crossingsOf(a: Segment, b: Segment): Crossing[] {
       return t === null || u === null ? [] : [{ at, t, u }];
     }),
   );
+}
+
+/** Boxes of segments, to find those near a place without asking all of them. */
+export function boxesOf(segments: readonly Segment[]): Flatbush {
+  const index = new Flatbush(segments.length);
+  for (const segment of segments) {
+    const { min, max } = segmentBounds(segment);
+    index.add(min.x, min.y, max.x, max.y);
+  }
+  index.finish();
+  return index;
+}
+
+/** All crossings of segments with one another: which two, and where on each. */
+export function crossingsWithin(segments: readonly Segment[]): (Crossing & { i: number; j: number })[] {
+  if (segments.length < 2) return [];
+  const boxes = boxesOf(segments);
+  const e = ONE_PLACE_MM;
+  return segments.flatMap((segment, i) => {
+    const { min, max } = segmentBounds(segment);
+    const near = boxes.search(min.x - e, min.y - e, max.x + e, max.y + e, (n) => n > i);
+    return near.flatMap((j) => crossingsOf(segment, segments[j]!).map((c) => ({ ...c, i, j })));
+  });
 }
 
 const shapeOf = (s: Segment): ArcShape | null => (s.kind === 'arc' ? shapeOfArc(s) : null);

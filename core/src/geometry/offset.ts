@@ -1,8 +1,7 @@
-import Flatbush from 'flatbush';
-import { crossingsOf, ONE_PLACE_MM, speedAt } from './crossings';
+import { boxesOf, crossingsWithin, ONE_PLACE_MM, speedAt } from './crossings';
 import { nearestOn } from './nearest';
 import type { Form } from './run';
-import { pointAt, type Segment, segmentArea, segmentBounds, shapeOfArc } from './segment';
+import { pointAt, type Segment, segmentArea, shapeOfArc } from './segment';
 import { splitSegment } from './split';
 import { add, between, cross, dot, left, norm, scale, sub, type Vec2 } from './vector';
 
@@ -140,29 +139,12 @@ interface Stretch {
   nearest: number;
 }
 
-/** Boxes of segments, to find those near a place without asking all of them. */
-function boxesOf(segments: readonly Segment[]): Flatbush {
-  const index = new Flatbush(segments.length);
-  for (const segment of segments) {
-    const { min, max } = segmentBounds(segment);
-    index.add(min.x, min.y, max.x, max.y);
-  }
-  index.finish();
-  return index;
-}
-
 function cutAtCrossings(raw: readonly Raw[]): Stretch[] {
-  const boxes = boxesOf(raw.map((r) => r.segment));
   const cuts = raw.map((): number[] => []);
-  raw.forEach(({ segment }, i) => {
-    const { min, max } = segmentBounds(segment);
-    const e = ONE_PLACE_MM;
-    for (const j of boxes.search(min.x - e, min.y - e, max.x + e, max.y + e, (n) => n > i))
-      for (const { t, u } of crossingsOf(segment, raw[j]!.segment)) {
-        cuts[i]!.push(t);
-        cuts[j]!.push(u);
-      }
-  });
+  for (const { i, j, t, u } of crossingsWithin(raw.map((r) => r.segment))) {
+    cuts[i]!.push(t);
+    cuts[j]!.push(u);
+  }
   return raw.flatMap(({ segment, nearest }, of) => {
     const ts = [0, ...cuts[of]!.sort((a, b) => a - b), 1];
     return ts.slice(1).flatMap((to, k) => {

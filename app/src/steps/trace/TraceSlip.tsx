@@ -19,6 +19,7 @@ import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { usePathMeasures } from '../../session/useFigures';
 import { PlaneChoice } from '../true/PlaneChoice';
+import { LowerEdge } from './LowerEdge';
 import { Making } from './Making';
 import { PathList } from './PathList';
 import { PieceLine } from './PieceLine';
@@ -216,6 +217,9 @@ function PathLine({
           {decided?.seen && <Act onClick={() => apply(freeSize(path.id, decided.size))}>Measure it again</Act>}
           {round && data && !decided && <div className="text-ink2">Type a figure to say how wide it is.</div>}
           {which}
+          {data?.diameter && !decided && picture?.kind === 'photo' && (
+            <LowerEdge job={job} picture={picture} sketch={sketch} path={path} diameter={data.diameter} unit={unit} />
+          )}
           {picture && picture.kind !== 'drawing' && (
             <div className="mt-2">
               <PlaneChoice
