@@ -190,3 +190,28 @@ it('copies a lobe round the bore into the whole gasket, and asks which edge of a
   expect(Math.abs(whole.height - reach)).toBeLessThan(0.4);
   expect(faults).toEqual([]);
 });
+
+it('lists what a cutter would stumble over, and goes to where it is', async () => {
+  await draw([
+    [10, 8],
+    [50, 28],
+    [50, 8],
+    [10, 28],
+    [10, 8],
+  ]);
+  await page.keyboard.press('Escape');
+  const heading = page.getByRole('button', { name: /^Worth a look/ });
+  await heading.getByText('1', { exact: true }).waitFor({ timeout: 20_000 });
+  await heading.click();
+  await page.getByText('crosses itself.').waitFor();
+  const [x, y] = platePixel(truth, 30, 18);
+  await page.getByRole('button', { name: 'Show finding 1' }).click();
+  await page.waitForTimeout(600);
+  // The crossing stands in the middle of the board, and near.
+  const board = await page.locator('[role=application][data-view]').boundingBox();
+  const there = await pixelPlace(page, [x, y]);
+  expect(Math.hypot(there.x - board!.x - board!.width / 2, there.y - board!.y - board!.height / 2)).toBeLessThan(60);
+  await page.getByRole('button', { name: 'Delete it' }).click();
+  await heading.waitFor({ state: 'detached' });
+  expect(faults).toEqual([]);
+});

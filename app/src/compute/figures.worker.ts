@@ -1,6 +1,7 @@
 import { distance, type Figure, figureOf, type PlanePick } from '@steady-moth/core/calibration';
 import { type CalibrationRecord, type MeasuredPieces, measurePath, type PathMeasures } from '@steady-moth/core/job';
 import type { Measurable } from '@steady-moth/core/job/calibrated';
+import { type CutPath, checkForms, type Finding } from '@steady-moth/core/proof';
 import { type Path, picturesOfPath, type Sketch } from '@steady-moth/core/sketch';
 import { serve } from './serve';
 
@@ -19,6 +20,10 @@ const face = {
     const on = picturesOfPath(sketch, path);
     if (on.length > 1 && !through.over.joined) return null;
     return measurePath(sketch, path, on.length === 1 ? through.calibration : through.over, said, asked);
+  },
+
+  async checkForms(paths: readonly CutPath[]): Promise<Finding[]> {
+    return checkForms(paths);
   },
 
   async distance(through: Measurable, from: PlanePick, to: PlanePick): Promise<Figure | null> {

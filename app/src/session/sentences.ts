@@ -2,6 +2,7 @@ import type { CalibrationFault, CheckResult, JoinFault } from '@steady-moth/core
 import type { CountFault, DiscFault, GridFault, RulerFault, SheetFault } from '@steady-moth/core/find';
 import type { JobFileFault, PictureFault } from '@steady-moth/core/format';
 import type { StepState } from '@steady-moth/core/job';
+import type { Finding } from '@steady-moth/core/proof';
 import type { RulerFigures } from '@steady-moth/core/read';
 import type { MakerReason } from '@steady-moth/core/sketch';
 import type { ReadOutlines } from '../compute/files.worker';
@@ -247,3 +248,21 @@ const MAKERS: Record<MakerReason, string> = {
 };
 /** Why something cannot be made of a path. */
 export const makerSentence = (reason: MakerReason): string => MAKERS[reason];
+
+/** What is worth a look, said of the path that it was found in. */
+export function findingSentence({ kind, size }: Finding, other: string | null, say: (mm: number) => string): string {
+  switch (kind) {
+    case 'open':
+      return `is open: its ends are ${say(size ?? 0)} apart.`;
+    case 'crosses-itself':
+      return 'crosses itself.';
+    case 'crosses':
+      return `crosses ${other}.`;
+    case 'drawn-twice':
+      return other ? `and ${other} share a piece: it would be cut twice.` : 'runs along itself: it would be cut twice.';
+    case 'stray':
+      return `has a piece of ${say(size ?? 0)}: a stray click?`;
+    case 'kink':
+      return `has a kink of ${Math.round(10 * (size ?? 0)) / 10}°: is it meant to be smooth?`;
+  }
+}

@@ -28,6 +28,7 @@ import { Stretch, useStretch } from './Stretch';
 import type { Growing } from './tools/context';
 import type { Drawn, DrawnPath } from './useDrawn';
 import { WhichEdge } from './WhichEdge';
+import { WorthALook } from './WorthALook';
 
 interface Props {
   job: JobDocument;
@@ -87,6 +88,7 @@ export function TraceSlip({ job, drawn, isTrue, growing, opacity, onDim, onDimme
           );
         }}
       />
+      {isTrue && <WorthALook drawn={drawn.paths} unit={job.unit} />}
       <ol>
         <SlipLine
           title={<Act onClick={() => take('line')}>{paths.length ? 'Draw another path' : 'Draw the outer edge'}</Act>}

@@ -1,0 +1,170 @@
+import {
+  between,
+  crossingsWithin,
+  type Form,
+  ONE_PLACE_MM,
+  pointAt,
+  type Segment,
+  segmentLength,
+  speedAt,
+  type Vec2,
+  vec,
+} from '../geometry';
+
+/** A path as it is cut: its forms where they truly lie, mm. */
+export interface CutPath {
+  id: string;
+  forms: readonly Form[];
+}
+
+/** What a cutter would stumble over, and where, mm. */
+export interface Finding {
+  kind: 'open' | 'crosses-itself' | 'crosses' | 'drawn-twice' | 'stray' | 'kink';
+  path: string;
+  /** The other path of two. */
+  other: string | null;
+  at: Vec2;
+  /** How far the ends are apart, or how long a stray piece is, mm; how sharp a kink is, degrees. */
+  size: number | null;
+}
+
+/** Pieces shorter than this are stray clicks, mm: less than any cutter is wide. */
+export const STRAY_MM = 0.1;
+/** Pieces whose ends and middles are nearer than this lie on one another, mm. */
+const SAME_MM = 0.01;
+/** A corner at an arc or a curve between these angles looks meant to be smooth, degrees. */
+const KINK_DEG = { from: 1.5, to: 12 } as const;
+/** More findings than this are a picture of their own: the first ones are told. */
+export const MOST_FINDINGS = 500;
+
+interface Piece {
+  path: string;
+  form: number;
+  /** Its number in the form, and how many there are. */
+  k: number;
+  count: number;
+  closed: boolean;
+  segment: Segment;
+}
+
+/**
+ * Looks paths that are cut through for what a cutter would stumble over: open ends, crossings, pieces that lie on one
+ * another, stray bits, kinks at arcs and curves.
+ *
+ * In: the paths' forms; out: the findings in the order of the paths, at most `MOST_FINDINGS`.
+ */
+export function checkForms(paths: readonly CutPath[]): Finding[] {
+  const pieces = paths.flatMap(({ id, forms }) => forms.flatMap((form, n) => piecesOf(id, form, n)));
+  const twice = drawnTwice(pieces);
+  const findings = [
+    ...paths.flatMap(({ id, forms }) => forms.flatMap((form) => openEnds(id, form))),
+    ...twice,
+    ...crossings(pieces, twice),
+    ...pieces.flatMap(strays),
+    ...kinks(pieces),
+  ];
+  const order = new Map(paths.map((p, k) => [p.id, k]));
+  return findings.sort((a, b) => (order.get(a.path) ?? 0) - (order.get(b.path) ?? 0)).slice(0, MOST_FINDINGS);
+}
+
+function piecesOf(path: string, form: Form, n: number): Piece[] {
+  const segments = form.kind === 'circle' ? halvesOf(form) : form.segments;
+  const closed = form.kind === 'circle' || form.closed;
+  return segments.map((segment, k) => ({ path, form: n, k, count: segments.length, closed, segment }));
+}
+
+function halvesOf({ centre, radius }: Extract<Form, { kind: 'circle' }>): Segment[] {
+  const on = (x: number, y: number) => vec(centre.x + radius * x, centre.y + radius * y);
+  return [
+    { kind: 'arc', from: on(1, 0), via: on(0, 1), to: on(-1, 0) },
+    { kind: 'arc', from: on(-1, 0), via: on(0, -1), to: on(1, 0) },
+  ];
+}
+
+function openEnds(path: string, form: Form): Finding[] {
+  if (form.kind === 'circle' || form.closed || form.segments.length === 0) return [];
+  const [from, to] = [form.segments[0]!.from, form.segments[form.segments.length - 1]!.to];
+  return [{ kind: 'open', path, other: null, at: to, size: between(from, to) }];
+}
+
+/** One goes on from the other. */
+function follow(a: Piece, b: Piece): boolean {
+  if (a.path !== b.path || a.form !== b.form) return false;
+  const apart = Math.abs(a.k - b.k);
+  return apart === 1 || (a.closed && apart === a.count - 1);
+}
+
+function crossings(pieces: readonly Piece[], twice: readonly Finding[]): Finding[] {
+  const found: Finding[] = [];
+  for (const { i, j, t, u, at } of crossingsWithin(pieces.map((p) => p.segment))) {
+    const [a, b] = [pieces[i]!, pieces[j]!];
+    const atEnds = isEnd(t) && isEnd(u);
+    // Where one piece goes on from the other they meet; where ends of open paths meet nothing crosses.
+    if (atEnds && (follow(a, b) || a.path !== b.path || !a.closed)) continue;
+    if (twice.some((f) => f.path === a.path && between(f.at, at) < SAME_MM)) continue;
+    if (found.some((f) => f.path === a.path && between(f.at, at) < SAME_MM)) continue;
+    const itself = a.path === b.path;
+    found.push({
+      kind: itself ? 'crosses-itself' : 'crosses',
+      path: a.path,
+      other: itself ? null : b.path,
+      at,
+      size: null,
+    });
+    if (found.length >= MOST_FINDINGS) break;
+  }
+  return found;
+}
+
+const isEnd = (t: number): boolean => t === 0 || t === 1;
+
+function drawnTwice(pieces: readonly Piece[]): Finding[] {
+  const by = new Map<string, Piece[]>();
+  const key = ({ x, y }: Vec2) => `${Math.round(x / SAME_MM)} ${Math.round(y / SAME_MM)}`;
+  const found: Finding[] = [];
+  for (const piece of pieces) {
+    const middle = pointAt(piece.segment, 0.5);
+    // The middle may be rounded either way: its neighbours are asked as well.
+    const near = [-1, 0, 1].flatMap((dx) =>
+      [-1, 0, 1].flatMap((dy) => by.get(key(vec(middle.x + dx * SAME_MM, middle.y + dy * SAME_MM))) ?? []),
+    );
+    const other = near.find((o) => isSame(o.segment, piece.segment));
+    if (other)
+      found.push({
+        kind: 'drawn-twice',
+        path: other.path,
+        other: other.path === piece.path ? null : piece.path,
+        at: middle,
+        size: null,
+      });
+    by.set(key(middle), [...(by.get(key(middle)) ?? []), piece]);
+  }
+  return found;
+}
+
+function isSame(a: Segment, b: Segment): boolean {
+  if (between(pointAt(a, 0.5), pointAt(b, 0.5)) > SAME_MM) return false;
+  const along = between(a.from, b.from) < SAME_MM && between(a.to, b.to) < SAME_MM;
+  return along || (between(a.from, b.to) < SAME_MM && between(a.to, b.from) < SAME_MM);
+}
+
+function strays({ path, segment }: Piece): Finding[] {
+  const length = segmentLength(segment);
+  return length < STRAY_MM && length > ONE_PLACE_MM
+    ? [{ kind: 'stray', path, other: null, at: pointAt(segment, 0.5), size: length }]
+    : [];
+}
+
+function kinks(pieces: readonly Piece[]): Finding[] {
+  return pieces.flatMap((piece, n): Finding[] => {
+    const { path, k, count, closed, segment } = piece;
+    if (count < 2) return [];
+    const next = k + 1 < count ? pieces[n + 1] : closed ? pieces[n + 1 - count] : undefined;
+    if (!next || (segment.kind === 'line' && next.segment.kind === 'line')) return [];
+    const [p, q] = [speedAt(segment, 1), speedAt(next.segment, 0)];
+    const angle = (Math.abs(Math.atan2(p.x * q.y - p.y * q.x, p.x * q.x + p.y * q.y)) * 180) / Math.PI;
+    return angle > KINK_DEG.from && angle < KINK_DEG.to
+      ? [{ kind: 'kink', path, other: null, at: segment.to, size: angle }]
+      : [];
+  });
+}
