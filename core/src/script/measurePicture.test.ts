@@ -100,6 +100,28 @@ describe('the turned knob', () => {
   });
 });
 
+describe('the turned knob by one diameter', () => {
+  const request = JSON.parse(readFileSync(`${root}demo/script/focus-knob.json`, 'utf8')) as MeasureRequest;
+  const grip = { id: 'grip', kind: 'turned-diameter' as const, diameter: '26 ± 0.02' };
+
+  it('makes the picture true: its flange is as large as it was turned', async () => {
+    const path = join(tmpdir(), `moth-grip-${process.pid}.json`);
+    writeFileSync(path, JSON.stringify({ ...request, yardsticks: [grip] }));
+    const { stdout } = await run('demo/pictures/focus-knob.jpg', path);
+    const answer = JSON.parse(stdout) as MeasureAnswer;
+    const flange = answer.distances.find((d) => d.from.startsWith('flange'))?.mm;
+    expect(Math.abs((flange?.value ?? 0) - 30)).toBeLessThan(Math.min(0.25, flange?.plusMinus ?? 0));
+  });
+
+  it('is refused where no turned part is named, and without a size', async () => {
+    const path = join(tmpdir(), `moth-none-${process.pid}.json`);
+    writeFileSync(path, JSON.stringify({ yardsticks: [grip] }));
+    expect((await run('demo/pictures/focus-knob.jpg', path)).stderr).toMatch(/names no turned part/);
+    writeFileSync(path, JSON.stringify({ ...request, yardsticks: [{ ...grip, diameter: 'wide' }] }));
+    expect((await run('demo/pictures/focus-knob.jpg', path)).stderr).toMatch(/grip/);
+  });
+});
+
 describe('the scanned drawing', () => {
   const truth = JSON.parse(readFileSync(`${root}demo/pictures/funnel-bracket.truth.json`, 'utf8')) as {
     marks: { name: string; own: [number, number]; picture: [number, number] }[];

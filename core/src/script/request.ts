@@ -19,7 +19,7 @@ interface Height {
 export interface ScriptYardstick {
   id: string;
   /** A length between two picks where nothing else is said. */
-  kind?: 'length' | 'ruler' | 'disc' | 'sheet' | 'grid' | 'square-lines' | 'equal-lengths';
+  kind?: 'length' | 'ruler' | 'disc' | 'sheet' | 'grid' | 'square-lines' | 'equal-lengths' | 'turned-diameter';
   plane?: ScriptPlane;
   cling?: ScriptSnap;
   click?: ScriptPlace;
@@ -28,7 +28,7 @@ export interface ScriptYardstick {
   to?: ScriptPlace;
   length?: string;
   strokes?: boolean;
-  /** Of a disc. Without a diameter it is a circle of unknown size. */
+  /** Of a disc. Without a diameter it is a circle of unknown size. Of a turned part: between its outlines, where they were picked. */
   rim?: ScriptPlace[];
   diameter?: string;
   thickness?: string;

@@ -32,7 +32,7 @@ const yardsticks = {
   items: closed(
     { id: name },
     {
-      kind: { enum: ['length', 'ruler', 'disc', 'sheet', 'grid', 'square-lines', 'equal-lengths'] },
+      kind: { enum: ['length', 'ruler', 'disc', 'sheet', 'grid', 'square-lines', 'equal-lengths', 'turned-diameter'] },
       plane,
       cling,
       click: place,

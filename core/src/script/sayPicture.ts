@@ -3,7 +3,7 @@ import { lensOf } from '../job';
 import type { Pixels } from '../raster';
 import { TURNED } from '../sketch';
 import type { MeasureRequest, ScriptPlace, ScriptPlane, ScriptSnap } from './request';
-import { type SaidYardstick, sayYardstick, snapped } from './sayYardstick';
+import { type SaidYardstick, sayTurnedDiameter, sayYardstick, snapped } from './sayYardstick';
 
 /** One picture as the estimate takes it, and what is asked of it. */
 export interface SaidPicture {
@@ -51,8 +51,13 @@ export function sayPicture(
     Object.values(request.points ?? {}).some((p) => p.plane !== undefined && !onTurned.has(p.plane))
   )
     return { ok: false, reason: 'unknown-plane' };
+  const axisPlane = request.turned?.plane ?? 'face';
+  const turned = request.turned ? turnedBy(request.turned, (at, cling) => pick(at, axisPlane, cling)) : null;
   for (const y of request.yardsticks) {
-    const said = sayYardstick(y, pixels, request.unit ?? 'mm');
+    const said =
+      y.kind === 'turned-diameter'
+        ? sayTurnedDiameter(y, turned, request.unit ?? 'mm')
+        : sayYardstick(y, pixels, request.unit ?? 'mm');
     if (!said.ok) return { ok: false, reason: said.reason, at: said.detail ? `${y.id} (${said.detail})` : y.id };
     input.references.push(said.reference);
   }
@@ -67,14 +72,12 @@ export function sayPicture(
         }
       : null,
   };
-  const axisPlane = request.turned?.plane ?? 'face';
   const points = Object.fromEntries(
     Object.entries(request.points ?? {}).map(([name, p]) => {
       const plane = p.plane === TURNED ? axisPlane : (p.plane ?? 'face');
       return [name, pick(p.at, plane, p.cling ?? 'edge')];
     }),
   );
-  const turned = request.turned ? turnedBy(request.turned, (at, cling) => pick(at, axisPlane, cling)) : null;
   const stray = (request.distances ?? []).flatMap((d) => [d.from, d.to]).find((name) => !Object.hasOwn(points, name));
   if (stray !== undefined) return { ok: false, reason: 'unknown-point', at: stray };
   return { ok: true, said: { request, input, datum, points, turned, pixels } };

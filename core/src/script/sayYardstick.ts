@@ -1,4 +1,4 @@
-import { CALIPER, type Pick, type PlaneId, type Reference, spacingOf } from '../calibration';
+import { CALIPER, type Pick, type PlaneId, type Reference, spacingOf, type TurnedPart } from '../calibration';
 import { type Located, locateEdge, locateEdges, locateGraduation } from '../edge';
 import { countGraduations, type Family, findDisc, findGrid, findRuler, findSheet } from '../find';
 import type { Pixels } from '../raster';
@@ -119,6 +119,30 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
       plusMinusMm: length.plusMinusMm,
       graduations: counted?.ok ? counted.graduations : null,
       width: width && measuredWidth(width),
+    },
+  };
+}
+
+/** The known diameter of the turned part, halfway along the places picked on its outlines. */
+export function sayTurnedDiameter(y: ScriptYardstick, turned: TurnedPart | null, unit: LengthUnit): SaidYardstick {
+  const diameter = y.diameter === undefined ? null : parseLength(y.diameter, unit);
+  if (!diameter?.ok) return { ok: false, reason: 'bad-length' };
+  if (!turned) return { ok: false, reason: 'not-found', detail: 'the request names no turned part' };
+  const [a, b] = turned.silhouettes;
+  const plane = a[0].plane;
+  const bare = ({ uPx, vPx, sigmaPx }: Pick): Pick => ({ uPx, vPx, sigmaPx });
+  return {
+    ok: true,
+    reference: {
+      id: y.id,
+      plane,
+      kind: 'turned-diameter',
+      silhouettes: [
+        [bare(a[0]), bare(a[1])],
+        [bare(b[0]), bare(b[1])],
+      ],
+      diameterMm: diameter.mm,
+      plusMinusMm: diameter.plusMinusMm,
     },
   };
 }
