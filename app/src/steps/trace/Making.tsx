@@ -1,4 +1,4 @@
-import { addMaker, changeMaker, dropMaker } from '@steady-moth/core/job';
+import { addMaker, changeMaker, dropMaker, MOST } from '@steady-moth/core/job';
 import {
   type Expression,
   type Maker,
@@ -220,14 +220,11 @@ function ByName({
   );
 }
 
-/** As many copies as a path may have (`MOST.copies`). */
-const MOST_COPIES = 500;
-
 function Count({ value, onAccept }: { value: number; onAccept(count: number): void }) {
   const [text, setText] = useState(String(value));
   const accept = () => {
     const count = Number(text);
-    if (Number.isInteger(count) && count >= 2 && count <= MOST_COPIES) {
+    if (Number.isInteger(count) && count >= 2 && count <= MOST.copies) {
       if (count !== value) onAccept(count);
     } else setText(String(value));
   };

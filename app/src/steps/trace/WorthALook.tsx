@@ -1,8 +1,7 @@
-import { type Finding, MOST_FINDINGS } from '@steady-moth/core/proof';
+import { type CutPath, type Finding, MOST_FINDINGS } from '@steady-moth/core/proof';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { fixed } from '@steady-moth/core/units';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
+import { useEffect, useState } from 'react';
 import { figures } from '../../compute';
 import { fitView } from '../../frames/view';
 import { Act } from '../../kit';
@@ -15,26 +14,46 @@ import type { DrawnPath } from './useDrawn';
 const ROUND_MM = 4;
 /** So many are listed; of more the first ones, and how many there are. */
 const LISTED = 30;
-let asked = 0;
+/** Nothing is looked through while it is being dragged or drawn: only once it has been still so long, ms. */
+const STILL_MS = 400;
+/** More pieces are looked through when somebody asks for it: handing them to the worker holds up the screen. */
+const MOST_UNASKED = 5000;
+
+const cutOf = (drawn: readonly DrawnPath[]): CutPath[] =>
+  drawn
+    .filter((d) => d.path.role === 'cut' && d.form)
+    .map(({ path, form, made }) => ({ id: path.id, forms: made ?? (form ? [form] : []) }));
+
+const piecesIn = (paths: readonly CutPath[]): number =>
+  paths.reduce((sum, p) => sum + p.forms.reduce((n, f) => n + (f.kind === 'circle' ? 1 : f.segments.length), 0), 0);
 
 /** What a cutter would stumble over in the paths that are cut, each with the way there. */
 export function WorthALook({ drawn, unit }: { drawn: readonly DrawnPath[]; unit: LengthUnit }) {
-  const cut = useMemo(() => {
-    const paths = drawn
-      .filter((d) => d.path.role === 'cut' && d.form)
-      .map(({ path, form, made }) => ({ id: path.id, forms: made ?? (form ? [form] : []) }));
-    asked += 1;
-    return { paths, key: asked };
-  }, [drawn]);
-  const { data } = useQuery({
-    queryKey: ['worth a look', cut.key],
-    queryFn: ({ signal }) => figures.call((w) => w.checkForms(cut.paths), signal),
-    enabled: cut.paths.length > 0,
-    placeholderData: keepPreviousData,
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 1000,
-  });
-  if (cut.paths.length === 0 || !data) return null;
+  const [data, setData] = useState<Finding[] | null>(null);
+  const [asked, setAsked] = useState<readonly DrawnPath[] | null>(null);
+  const [isLarge, setLarge] = useState(false);
+  useEffect(() => {
+    const giveUp = new AbortController();
+    const later = setTimeout(() => {
+      const paths = cutOf(drawn);
+      const large = asked !== drawn && piecesIn(paths) > MOST_UNASKED;
+      setLarge(large);
+      if (large || paths.length === 0) return setData(null);
+      // A worker that was ended, or had this call taken back, leaves what was told before.
+      figures.call((w) => w.checkForms(paths), giveUp.signal).then(setData, () => {});
+    }, STILL_MS);
+    return () => {
+      clearTimeout(later);
+      giveUp.abort();
+    };
+  }, [drawn, asked]);
+  if (isLarge)
+    return (
+      <p className="border-line border-t py-2 pl-9">
+        <Act onClick={() => setAsked(drawn)}>Look it through</Act> for open ends and crossings.
+      </p>
+    );
+  if (!data) return null;
   const nameOf = (id: string) => drawn.find((d) => d.path.id === id)?.path.name ?? 'a path';
   const show = ({ at, path }: Finding) => {
     const { view, setView, select } = useBench.getState();

@@ -71,11 +71,18 @@ export const discKind: Kind<Disc> = {
  * set off by the other side; where that is hidden it goes into the tilt, so that each place counts for less.
  */
 function seenShare(rim: Disc['rim']): number {
+  const known = shares.get(rim);
+  if (known !== undefined) return known;
   const steps = rim.map((p, k) => apart(p, rim[(k + 1) % rim.length]!));
   const usual = [...steps].sort((a, b) => a - b)[steps.length >> 1]!;
   const missing = steps.reduce((sum, s) => sum + Math.max(0, Math.round(s / usual) - 1), 0);
-  return rim.length / (rim.length + missing);
+  const share = rim.length / (rim.length + missing);
+  shares.set(rim, share);
+  return share;
 }
+
+/** Asked again at every step of an estimate. */
+const shares = new WeakMap<Disc['rim'], number>();
 
 /** A circle is settled by three places; five tell whether it is one seen askew. */
 const FEWEST_RIM = 5;
