@@ -33,18 +33,23 @@ export function WorthALook({ drawn, unit }: { drawn: readonly DrawnPath[]; unit:
   const [asked, setAsked] = useState<readonly DrawnPath[] | null>(null);
   const [isLarge, setLarge] = useState(false);
   useEffect(() => {
-    const giveUp = new AbortController();
+    let over = false;
     const later = setTimeout(() => {
       const paths = cutOf(drawn);
       const large = asked !== drawn && piecesIn(paths) > MOST_UNASKED;
       setLarge(large);
       if (large || paths.length === 0) return setData(null);
-      // A worker that was ended, or had this call taken back, leaves what was told before.
-      figures.call((w) => w.checkForms(paths), giveUp.signal).then(setData, () => {});
+      // Not taken back when it is out of date: that would end the worker, and the figures that wait there with it.
+      figures
+        .call((w) => w.checkForms(paths))
+        .then(
+          (found) => over || setData(found),
+          () => {},
+        );
     }, STILL_MS);
     return () => {
       clearTimeout(later);
-      giveUp.abort();
+      over = true;
     };
   }, [drawn, asked]);
   if (isLarge)
