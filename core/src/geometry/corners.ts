@@ -1,8 +1,9 @@
 import { crossingsOf, speedAt } from './crossings';
 import { nearestOn } from './nearest';
-import { offsetSegment, stretchOf } from './offset';
+import { offsetSegment } from './offset';
 import type { Form } from './run';
 import { pointAt, type Segment, segmentLength } from './segment';
+import { stretchOf } from './split';
 import { add, between, cross, dot, norm, scale, sub, type Vec2 } from './vector';
 
 /** What a corner becomes: an arc of a radius that touches both sides, or a cut that takes so much of each, mm. */

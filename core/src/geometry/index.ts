@@ -6,6 +6,8 @@ export { OFFSET_TOLERANCE_MM, type OffsetCorners, offsetForm } from './offset';
 export * from './pathData';
 export * from './run';
 export * from './segment';
+export * from './shapes';
 export * from './split';
 export * from './transform';
+export * from './trim';
 export * from './vector';

@@ -2,7 +2,7 @@ import { boxesOf, crossingsWithin, ONE_PLACE_MM, speedAt } from './crossings';
 import { nearestOn } from './nearest';
 import type { Form } from './run';
 import { pointAt, type Segment, segmentArea, shapeOfArc } from './segment';
-import { splitSegment } from './split';
+import { splitSegment, stretchOf } from './split';
 import { add, between, cross, dot, left, norm, scale, sub, type Vec2 } from './vector';
 
 /** What an outer corner becomes: an arc about it, both sides drawn on until they meet, or cut straight across. */
@@ -156,12 +156,6 @@ function cutAtCrossings(raw: readonly Raw[]): Stretch[] {
         : [];
     });
   });
-}
-
-/** A segment from one of its places to another. */
-export function stretchOf(segment: Segment, from: number, to: number): Segment {
-  const upTo = to < 1 ? splitSegment(segment, to)[0] : segment;
-  return from > 0 ? splitSegment(upTo, from / to)[1] : upTo;
 }
 
 function withoutNear(stretches: readonly Stretch[], segments: readonly Segment[], distance: number): Stretch[] {

@@ -27,6 +27,12 @@ export function splitSegment(segment: Segment, t: number): [Segment, Segment] {
   ];
 }
 
+/** A segment from one of its places to another. */
+export function stretchOf(segment: Segment, from: number, to: number): Segment {
+  const upTo = to < 1 ? splitSegment(segment, to)[0] : segment;
+  return from > 0 ? splitSegment(upTo, from / to)[1] : upTo;
+}
+
 /** Handles of the plainest cubic from `from` to `to` whose middle is at `middle`. */
 export function handlesThrough(from: Vec2, middle: Vec2, to: Vec2): { handleFrom: Vec2; handleTo: Vec2 } {
   const bowX = (4 / 3) * (middle.x - (from.x + to.x) / 2);

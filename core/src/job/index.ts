@@ -4,6 +4,7 @@ export * from './calibrationInput';
 export * from './checkHistory';
 export * from './checkJob';
 export * from './document';
+export * from './formActions';
 export * from './history';
 export * from './joinActions';
 export * from './joinedPictures';

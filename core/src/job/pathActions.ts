@@ -152,7 +152,7 @@ export const decideDiameter = (pathId: Id, size: Id, curve: Id, value: Expressio
 export const freeSize = (pathId: Id, size: Id): JobAction =>
   onPath(pathId, 'measure a size again', (_, sketch) => freeSizeIn(sketch, size));
 
-function onPath(pathId: Id, label: string, change: (path: Path, sketch: Sketch, part: Part) => void): JobAction {
+export function onPath(pathId: Id, label: string, change: (path: Path, sketch: Sketch, part: Part) => void): JobAction {
   return {
     label,
     recipe({ part }) {

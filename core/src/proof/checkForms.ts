@@ -6,6 +6,7 @@ import {
   pointAt,
   type Segment,
   segmentLength,
+  segmentsOf,
   speedAt,
   type Vec2,
   vec,
@@ -68,17 +69,9 @@ export function checkForms(paths: readonly CutPath[]): Finding[] {
 }
 
 function piecesOf(path: string, form: Form, n: number): Piece[] {
-  const segments = form.kind === 'circle' ? halvesOf(form) : form.segments;
+  const segments = segmentsOf(form);
   const closed = form.kind === 'circle' || form.closed;
   return segments.map((segment, k) => ({ path, form: n, k, count: segments.length, closed, segment }));
-}
-
-function halvesOf({ centre, radius }: Extract<Form, { kind: 'circle' }>): Segment[] {
-  const on = (x: number, y: number) => vec(centre.x + radius * x, centre.y + radius * y);
-  return [
-    { kind: 'arc', from: on(1, 0), via: on(0, 1), to: on(-1, 0) },
-    { kind: 'arc', from: on(-1, 0), via: on(0, -1), to: on(1, 0) },
-  ];
 }
 
 function openEnds(path: string, form: Form): Finding[] {

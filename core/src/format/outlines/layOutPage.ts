@@ -1,5 +1,5 @@
-import { type Form, formsBounds, pathData, threeOnCircle, type Vec2 } from '../../geometry';
-import { type Curve, newSketch, type Observation, type Role, type Sketch } from '../../sketch';
+import { type Form, formsBounds, pathData, type Vec2 } from '../../geometry';
+import { newSketch, type Observation, putForm, type Role, type Sketch } from '../../sketch';
 import type { Outlines } from './outlines';
 
 /** A page on which known outlines are drawn, and the same outlines as paths over its pixels. */
@@ -41,12 +41,10 @@ export function layOutPage({ forms }: Outlines): OutlinePage | null {
       neighbouringEdge: null,
     };
   };
-  for (const [k, { form, layer, role }] of forms.entries()) {
-    const uses = curvesOf(form, `r${k}`, sketch, seen).map(({ id }) => ({ curve: id, reversed: false }));
-    const closed = form.kind === 'circle' || form.closed;
-    sketch.paths[`r${k}`] = { id: `r${k}`, name: nameOf(form, layer, k), role, layer, uses, closed };
-    sketch.order.push(`r${k}`);
-  }
+  let names = 0;
+  const newId = () => `o${names++}`;
+  for (const [k, { form, layer, role }] of forms.entries())
+    putForm(sketch, form, { id: newId(), name: nameOf(form, layer, k), role, layer }, seen, newId);
   return {
     widthPx: Math.max(8, Math.ceil((wide + 2 * margin) * pxPerMm)),
     heightPx: Math.max(8, Math.ceil((high + 2 * margin) * pxPerMm)),
@@ -58,32 +56,3 @@ export function layOutPage({ forms }: Outlines): OutlinePage | null {
 
 const nameOf = (form: Form, layer: string | null, k: number): string =>
   `${layer ? `${layer}, ` : ''}${form.kind === 'circle' ? 'circle' : 'path'} ${k + 1}`.slice(0, 200);
-
-/** Puts a form's curves into a sketch. */
-function curvesOf(form: Form, name: string, sketch: Sketch, seen: (p: Vec2) => Observation): Curve[] {
-  const add = (curve: Curve, picks: readonly Vec2[]): Curve => {
-    const ids = picks.map((p, k) => {
-      sketch.picks[`${curve.id}p${k}`] = seen(p);
-      return `${curve.id}p${k}`;
-    });
-    const whole = { ...curve, evidence: ids.length ? [{ edge: 'pick' as const, picks: ids }] : [] };
-    sketch.curves[curve.id] = whole;
-    return whole;
-  };
-  if (form.kind === 'circle') {
-    sketch.points[`${name}o`] = { at: { kind: 'fitted' } };
-    return [add({ id: `${name}c0`, kind: 'circle', centre: `${name}o`, evidence: [] }, threeOnCircle(form))];
-  }
-  const point = (p: Vec2, k: number): string => {
-    sketch.points[`${name}v${k}`] = { at: { kind: 'observed', ...seen(p) } };
-    return `${name}v${k}`;
-  };
-  const at = form.segments.map((s, k) => point(s.from, k));
-  if (!form.closed) at.push(point((form.segments.at(-1) as { to: Vec2 }).to, at.length));
-  return form.segments.map((s, k) => {
-    const ends = { id: `${name}c${k}`, from: at[k]!, to: at[(k + 1) % at.length]!, evidence: [] };
-    if (s.kind === 'arc') return add({ ...ends, kind: 'arc' }, [s.via]);
-    if (s.kind === 'curve') return add({ ...ends, kind: 'cubic' }, [s.handleFrom, s.handleTo]);
-    return add({ ...ends, kind: 'line' }, []);
-  });
-}

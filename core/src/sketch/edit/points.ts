@@ -1,6 +1,7 @@
 import type { Curve, Id, Observation, Sketch } from '../part';
 import { pathsIn } from '../part';
 import { picksOfCurve, pointsOfCurve, walkOf } from '../walk';
+import { dropMakersOf } from './makers';
 
 /** A point to come into a sketch under this name; with nothing seen of it, the point of that name that is there. */
 export interface NewPoint {
@@ -95,6 +96,7 @@ export function joinAt(sketch: Sketch, point: Id, stays: Id): void {
   // Run so that the first one ends where the second begins.
   one.path.uses = one.at === 'tail' ? [...one.path.uses, ...on] : [...turnedRound(on), ...one.path.uses];
   delete sketch.paths[other.path.id];
+  dropMakersOf(sketch, other.path.id);
   sketch.order = sketch.order.filter((id) => id !== other.path.id);
 }
 

@@ -1,0 +1,111 @@
+import {
+  breakPath as breakPathIn,
+  decideDiameter,
+  decideDistance,
+  dropPath,
+  dropSizes,
+  findPath,
+  type Id,
+  joinAt,
+  joinEnds as joinEndsIn,
+  lengthOf,
+  mergeSketch,
+  movePicks,
+  type Observation,
+  observedOf,
+  pathsIn,
+  removePiece as removePieceIn,
+  reversePath as reversePathIn,
+  type Sketch,
+  sketchesOf,
+  sketchFor,
+} from '../sketch';
+import type { JobDocument } from './document';
+import type { JobAction } from './history';
+import { onPath } from './pathActions';
+import { viewAt } from './viewOfPath';
+
+/**
+ * Brings paths in that were drafted as a sketch of their own (`putForm`), into the sketch of the view that they lie in;
+ * `instead` are the paths that go for them.
+ */
+export function putPaths(label: string, drafted: Sketch, instead: readonly Id[] = []): JobAction {
+  return {
+    label,
+    recipe(job) {
+      const first = pathsIn(drafted).flatMap((p) => observedOf(drafted, p))[0];
+      const seen = first === undefined ? null : (drafted.points[first]?.at ?? drafted.picks[first] ?? null);
+      mergeSketch(sketchUnder(job, seen && 'uPx' in seen ? seen : null), drafted);
+      drop(job, instead);
+    },
+  };
+}
+
+const sketchUnder = ({ pictures, part }: JobDocument, at: Observation | null): Sketch =>
+  sketchFor(part, at && viewAt(pictures, at));
+
+function drop({ part }: JobDocument, paths: readonly Id[]): void {
+  for (const id of paths) {
+    const found = findPath(part, id);
+    if (found) dropPath(found.sketch, found.path);
+  }
+}
+
+/** Takes several paths away. */
+export const deletePaths = (paths: readonly Id[]): JobAction => ({
+  label: paths.length === 1 ? 'delete a path' : `delete ${paths.length} paths`,
+  recipe: (job) => drop(job, paths),
+});
+
+/**
+ * Makes what is chosen larger or smaller: its places go where they are said to be, and sizes that were decided of nothing
+ * else but them go with it.
+ */
+export function scalePicks(moves: Readonly<Record<Id, Observation>>, factor: number): JobAction {
+  return {
+    label: 'scale what is chosen',
+    recipe({ part }) {
+      for (const sketch of sketchesOf(part))
+        for (const d of Object.values(sketch.dimensions)) {
+          const mm = lengthOf(d.value);
+          const value = mm === null ? null : { text: String(Number((mm * factor).toFixed(6))), unit: 'mm' as const };
+          const [a, b] = d.refs.map((r) => r.id);
+          if (!value || !a) continue;
+          if (d.kind === 'distance') {
+            if (b && a in moves && b in moves) decideDistance(sketch, d.id, [a, b], value);
+            continue;
+          }
+          const curve = sketch.curves[a];
+          const own = curve?.kind === 'circle' ? [curve.centre, ...curve.evidence.flatMap((e) => e.picks)] : [];
+          if (own.some((id) => id in moves)) decideDiameter(sketch, d.id, a, value);
+        }
+      movePicks(part, moves);
+    },
+  };
+}
+
+/** Takes one piece out of a path, which opens there or falls in two. */
+export const removePiece = (pathId: Id, curve: Id, rest: Id): JobAction =>
+  onPath(pathId, 'take a piece out', (path, sketch, part) => removePieceIn(part, sketch, path, curve, rest));
+
+/** Breaks a path at a point. */
+export const breakPath = (pathId: Id, point: Id, own: { rest: Id; point: Id }): JobAction =>
+  onPath(pathId, 'break a path', (path, sketch, part) => breakPathIn(part, sketch, path, point, own));
+
+/** Runs a path the other way. */
+export const reversePath = (pathId: Id): JobAction => onPath(pathId, 'run a path the other way', reversePathIn);
+
+/** Brings two ends together in the middle between them. */
+export const joinEnds = (keep: Id, gone: Id, path: Id): JobAction =>
+  onPath(path, 'join two ends', (_, sketch) => joinEndsIn(sketch, keep, gone, path));
+
+/** Draws an end on to another place; lengths that were decided of it no longer hold. */
+export const extendTo = (pathId: Id, point: Id, at: Observation): JobAction =>
+  onPath(pathId, 'draw an end on', (_, sketch, part) => {
+    dropSizes(sketch, point);
+    movePicks(part, { [point]: at });
+  });
+
+/** Ends of open paths that meet in one point are one path, where there are two. */
+export const joinWhereMet = (pathId: Id, point: Id): JobAction =>
+  onPath(pathId, 'join two ends', (_, sketch) => joinAt(sketch, point, pathId));
