@@ -374,7 +374,7 @@ const kindWord = (aim: Aim): string => (aim.isShadow ? 'shadow?' : KINDS[aim.sna
 
 function snapWords(aim: Aim): string {
   if (aim.snappedTo === 'free') return useBench.getState().freeHand ? 'nothing: F is held' : 'nothing near';
-  if (aim.snappedTo === 'point') return 'point';
+  if (aim.onto !== null) return aim.onto;
   const which = aim.edges.length > 1 ? ` ${aim.edge + 1} of ${aim.edges.length}` : '';
   return `${kindWord(aim)}${which}, ${plusMinus(aim)}`;
 }
@@ -384,6 +384,7 @@ const plusMinus = ({ sigmaPx }: Aim): string => `± ${(2 * sigmaPx).toFixed(2)} 
 /** Short enough for the loupe's width; where there are several edges it names the key that takes the next. */
 function loupeWords(aim: Aim): string {
   if (aim.snappedTo === 'free') return 'no edge near';
+  if (aim.onto !== null) return aim.onto;
   if (aim.edges.length > 1)
     return `${aim.isShadow ? 'shadow? ' : ''}${aim.edge + 1} of ${aim.edges.length} (G), ${plusMinus(aim)}`;
   return `${kindWord(aim)}, ${plusMinus(aim)}`;

@@ -21,6 +21,8 @@ export interface Aim {
   isShadow: boolean;
   /** Name of the existing point that it clings to. */
   point: string | null;
+  /** What of the trace it clings to, in words; null for nothing of it. */
+  onto: string | null;
   /** Every edge that runs along the one clung to, that one included; one of them is `edge`. */
   edges: readonly AimedEdge[];
   edge: number;
@@ -37,11 +39,16 @@ interface Aimed {
   look: Look | null;
 }
 
-/** Existing points that a new one may snap to. */
+/** What of the trace a new point may snap to. */
 export interface SnapTarget {
-  id: string;
+  /** The point that it would be; null for a place that follows from pieces. */
+  id: string | null;
   board: Vec2;
   sigmaPx: number;
+  /** What it is, in words. */
+  name: string;
+  /** Comes after the picture's edges: along a piece there is always one. */
+  isWeak: boolean;
 }
 
 /** A picture that can be aimed at. */
@@ -104,29 +111,34 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
       snappedTo: 'free' as const,
       isShadow: false,
       point: null,
+      onto: null,
       edges: NO_EDGES,
       edge: 0,
     };
-    if (!free) {
-      const target = nearestTarget(w.targets(board, REACH.screenPx / v.scale), v, screen);
+    const onto = (target: SnapTarget | undefined): Aimed | null => {
       const there = target && m.toPicture(target.board);
-      if (there)
-        return {
-          aim: {
-            screen: toScreen(v, target.board),
-            board: target.board,
-            picture: there,
-            pictureId,
-            sigmaPx: target.sigmaPx,
-            snappedTo: 'point',
-            isShadow: false,
-            point: target.id,
-            edges: NO_EDGES,
-            edge: 0,
-          },
-          look: null,
-        };
-    }
+      if (!target || !there) return null;
+      const { board: at, sigmaPx, id, name } = target;
+      return {
+        aim: {
+          ...base,
+          screen: toScreen(v, at),
+          board: at,
+          picture: there,
+          sigmaPx,
+          snappedTo: 'point',
+          point: id,
+          onto: name,
+        },
+        look: null,
+      };
+    };
+    const targets = free ? [] : nearestFirst(w.targets(board, REACH.screenPx / v.scale), v, screen);
+    const strong = targets.filter((t) => !t.isWeak);
+    const weak = targets.filter((t) => t.isWeak);
+    const asked = useBench.getState().otherEdge;
+    const first = asked < strong.length ? onto(strong[asked]) : null;
+    if (first) return first;
     const searchPx = free || !w.wish ? 0 : Math.min(REACH.mostPx, Math.max(REACH.leastPx, REACH.screenPx * perScreen));
     const look = await pixels
       .call((p) => p.look(b, picture, LOUPE.acrossPx, w.wish ?? 'edge', searchPx))
@@ -135,9 +147,16 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
       const place = m.toBoard({ uPx, vPx });
       return place ? [{ uPx, vPx, screen: toScreen(v, place) }] : [];
     });
-    if (!look || edges.length === 0 || edges.length < look.located.length) return { aim: base, look };
+    const isRead = look !== null && edges.length > 0 && edges.length === look.located.length;
+    const seen = isRead ? edges.length : 0;
+    // One after the other as often as the next one was asked for: points and the like, edges, what lies along pieces.
+    const count = strong.length + seen + weak.length;
+    const turn = count > 0 ? asked % count : 0;
+    if (turn < strong.length) return onto(strong[turn]) ?? { aim: base, look };
+    if (turn >= strong.length + seen) return onto(weak[turn - strong.length - seen]) ?? { aim: base, look };
+    if (!look) return { aim: base, look };
     // What the run goes on along, and from there to the next one for each time the other edge was asked for.
-    const edge = ((w.choose?.(edges) ?? 0) + useBench.getState().otherEdge) % edges.length;
+    const edge = ((w.choose?.(edges) ?? 0) + turn - strong.length) % edges.length;
     const { uPx, vPx, sigmaPx, kind } = look.located[edge]!;
     return {
       aim: {
@@ -149,6 +168,7 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
         snappedTo: kind,
         isShadow: look.shadows[edge] ?? false,
         point: null,
+        onto: null,
         edges,
         edge,
       },
@@ -192,16 +212,17 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
 const isIn = ({ widthPx, heightPx }: AimSource, at: PicturePoint | null): boolean =>
   at !== null && at.uPx >= 0 && at.vPx >= 0 && at.uPx <= widthPx && at.vPx <= heightPx;
 
-function nearestTarget(targets: readonly SnapTarget[], view: View, screen: Vec2): SnapTarget | null {
-  let best: SnapTarget | null = null;
-  let nearest: number = REACH.screenPx;
-  for (const target of targets) {
-    const p = toScreen(view, target.board);
-    const away = Math.hypot(p.x - screen.x, p.y - screen.y);
-    if (away <= nearest) {
-      nearest = away;
-      best = target;
-    }
-  }
-  return best;
+/** Those within reach, the nearest first; of several names of one place the first. */
+function nearestFirst(targets: readonly SnapTarget[], view: View, screen: Vec2): SnapTarget[] {
+  const away = ({ board }: SnapTarget) => {
+    const p = toScreen(view, board);
+    return Math.hypot(p.x - screen.x, p.y - screen.y);
+  };
+  const near = targets.map((target) => ({ target, away: away(target) })).filter((t) => t.away <= REACH.screenPx);
+  near.sort((a, b) => Number(a.target.id === null) - Number(b.target.id === null) || a.away - b.away);
+  const apart = (a: Vec2, b: Vec2) => Math.hypot(a.x - b.x, a.y - b.y) * view.scale;
+  const kept: SnapTarget[] = [];
+  for (const { target } of near)
+    if (!kept.some((k) => k.isWeak === target.isWeak && apart(k.board, target.board) < 0.5)) kept.push(target);
+  return kept;
 }

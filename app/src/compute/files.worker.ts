@@ -1,6 +1,6 @@
 import type { FlatProfile, JobFileResult, PackedJob, ProfileFormat } from '@steady-moth/core/format';
 import { digest } from '@steady-moth/core/format/digest';
-import type { OutlineFault, OutlinePage, Outlines } from '@steady-moth/core/format/outlines';
+import type { OutlineFault, OutlinePage, OutlineResult, Outlines } from '@steady-moth/core/format/outlines';
 import { type FileFacts, readFacts, type SniffResult, sniffPicture } from '@steady-moth/core/format/picture';
 import type { Sketch } from '@steady-moth/core/sketch';
 import * as Comlink from 'comlink';
@@ -49,6 +49,12 @@ const face = {
     return Comlink.transfer({ ok: true, png, perMm: page.pxPerMm, sketch: page.sketch, leftOut, unitless }, [
       png.buffer,
     ]);
+  },
+
+  /** Forms out of SVG that came as text, from the clipboard. */
+  async readForms(text: string): Promise<OutlineResult> {
+    const { OUTLINES, readSvg } = await import('@steady-moth/core/format/outlines');
+    return text.length > OUTLINES.mostBytes ? { ok: false, reason: 'too-large' } : readSvg(text);
   },
 
   async writeProfile(profile: FlatProfile, format: ProfileFormat): Promise<Uint8Array | null> {

@@ -26,6 +26,9 @@ export type Tool =
   | 'circle'
   | 'point'
   | 'measure'
+  | 'shape'
+  | 'trim'
+  | 'choose'
   | 'crop'
   | 'view'
   | 'background'
@@ -33,10 +36,15 @@ export type Tool =
   | 'lightest'
   | null;
 
-export type Selection =
+/** One thing of what is traced. */
+export type Item =
   | { kind: 'point'; path: string; point: string }
   | { kind: 'piece'; path: string; curve: string }
-  | { kind: 'path'; path: string }
+  | { kind: 'path'; path: string };
+
+export type Selection =
+  | Item
+  | { kind: 'several'; items: readonly Item[] }
   | { kind: 'pick'; id: string; end: 'from' | 'to'; span?: number }
   | { kind: 'place'; reference: string; uPx: number; vPx: number }
   | null;
@@ -50,6 +58,23 @@ export const ARROW_STEPS: readonly ArrowStep[] = [
   { unit: 'mm', size: 0.1 },
   { unit: 'mm', size: 1 },
 ];
+
+/** What the shape tool draws: circles by places on their rim, a slot, a rectangle, a regular polygon. */
+export type ShapeKind = 'rectangle' | 'slot' | 'polygon' | 'two-rim' | 'three-rim';
+
+/** What new points snap to of what is traced; each kind can be left out for a while. */
+export const SNAP_KINDS = [
+  'edges',
+  'points',
+  'middles',
+  'centres',
+  'crossings',
+  'feet',
+  'tangents',
+  'paths',
+  'extensions',
+] as const;
+export type SnapKind = (typeof SNAP_KINDS)[number];
 
 /** A length that waits for its figure: both picks are made. */
 export interface PendingLength {
@@ -89,6 +114,17 @@ interface BenchStore {
   freeHand: boolean;
   /** How often the other of several edges close together was asked for, for the next press. */
   otherEdge: number;
+  /** The next piece of a path leaves tangent to the one before it. */
+  tangent: boolean;
+  shape: ShapeKind;
+  /** Corners of a polygon. */
+  corners: number;
+  /** Whether a box chooses what it touches, or only what lies all within it. */
+  boxTouches: boolean;
+  /** Kinds that nothing snaps to for now. */
+  snapOff: readonly SnapKind[];
+  /** The trace is out of the way, as long as a key is held. */
+  seeThrough: boolean;
   pending: PendingLength | null;
   found: PendingFound | null;
   /** Something is being looked for about a click. */
@@ -114,6 +150,12 @@ interface BenchStore {
   setStep(step: ArrowStep): void;
   setFreeHand(freeHand: boolean): void;
   setOtherEdge(times: number): void;
+  setTangent(tangent: boolean): void;
+  setShape(shape: ShapeKind): void;
+  setCorners(corners: number): void;
+  setBoxTouches(touches: boolean): void;
+  setSnapOff(off: readonly SnapKind[]): void;
+  setSeeThrough(through: boolean): void;
   setPending(pending: PendingLength | null): void;
   setFound(found: PendingFound | null): void;
   setFinding(finding: boolean, fault?: string | null): void;
@@ -129,6 +171,7 @@ interface BenchStore {
 
 const NOTHING_WAITS = {
   otherEdge: 0,
+  tangent: false,
   pending: null,
   found: null,
   finding: false,
@@ -148,6 +191,12 @@ export const useBench = create<BenchStore>((set) => ({
   step: ARROW_STEPS[2]!,
   freeHand: false,
   otherEdge: 0,
+  tangent: false,
+  shape: 'rectangle',
+  corners: 6,
+  boxTouches: false,
+  snapOff: [],
+  seeThrough: false,
   pending: null,
   found: null,
   finding: false,
@@ -175,6 +224,12 @@ export const useBench = create<BenchStore>((set) => ({
   setStep: (step) => set({ step }),
   setFreeHand: (freeHand) => set({ freeHand }),
   setOtherEdge: (otherEdge) => set({ otherEdge }),
+  setTangent: (tangent) => set({ tangent }),
+  setShape: (shape) => set({ shape }),
+  setCorners: (corners) => set({ corners }),
+  setBoxTouches: (boxTouches) => set({ boxTouches }),
+  setSnapOff: (snapOff) => set({ snapOff }),
+  setSeeThrough: (seeThrough) => set({ seeThrough }),
   setPending: (pending) => set({ pending }),
   setFound: (found) => set({ found }),
   setFinding: (finding, findFault = null) => set({ finding, findFault }),

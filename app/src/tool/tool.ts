@@ -21,6 +21,8 @@ export type ToolEvent<Held, Answer> =
   /** A second press in one place, or Enter. */
   | { kind: 'finish' }
   | { kind: 'typed'; value: Expression; mm: number }
+  /** Typed and read by the tool itself (`reads`). */
+  | { kind: 'said'; text: string; unit: 'mm' | 'in' }
   | { kind: 'answer'; answer: Answer }
   /** The tool is laid down, or another one taken. */
   | { kind: 'cancel' };
@@ -62,4 +64,6 @@ export interface Tool<State, Context, Preview, Held, Question, Answer, Effect> {
   choose?(state: State, edges: readonly PicturePoint[], context: Context): number;
   /** What a figure typed now would be; null where none is awaited. */
   awaits?(state: State, context: Context): string | null;
+  /** What is typed now is more than a length: the tool reads it itself. */
+  reads?(state: State, context: Context): boolean;
 }

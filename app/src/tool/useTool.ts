@@ -109,6 +109,8 @@ export function useTool<State, Context, Preview, Held, Question, Answer, Effect>
     useReadout.getState().ask({
       label: awaits,
       accept(text) {
+        if (tool.reads?.(own.state, latest.current.context()))
+          return dispatch(own, { kind: 'said', text, unit }).refused ?? null;
         const found = parseLength(text, unit);
         if (!found.ok) return lengthSentence(found.reason);
         const typed = { kind: 'typed' as const, value: { text: text.trim(), unit }, mm: found.mm };
@@ -116,7 +118,7 @@ export function useTool<State, Context, Preview, Held, Question, Answer, Effect>
       },
     });
     return () => useReadout.getState().ask(null);
-  }, [awaits, unit, own, dispatch]);
+  }, [awaits, unit, tool, own, dispatch]);
 
   return { board, state: own.state, preview: own.preview, finish: () => void dispatch(own, { kind: 'finish' }) };
 }

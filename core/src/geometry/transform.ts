@@ -2,9 +2,9 @@ import type { Form } from './run';
 import type { Segment } from './segment';
 import { add, scale, sub, turned, type Vec2 } from './vector';
 
-/** A form with each of its places taken elsewhere. */
-function mapped(form: Form, at: (p: Vec2) => Vec2): Form {
-  if (form.kind === 'circle') return { ...form, centre: at(form.centre) };
+/** A form with each of its places taken elsewhere by a similarity, which makes lengths `grow` times as long. */
+export function mapForm(form: Form, at: (p: Vec2) => Vec2, grow = 1): Form {
+  if (form.kind === 'circle') return { ...form, centre: at(form.centre), radius: form.radius * grow };
   return { ...form, segments: form.segments.map((s) => mappedSegment(s, at)) };
 }
 
@@ -20,7 +20,7 @@ export function mirrorForm(form: Form, a: Vec2, b: Vec2): Form | null {
   const way = sub(b, a);
   const square = way.x * way.x + way.y * way.y;
   if (!(square > 0)) return null;
-  return mapped(form, (p) => {
+  return mapForm(form, (p) => {
     const off = sub(p, a);
     const along = (off.x * way.x + off.y * way.y) / square;
     return sub(add(a, scale(way, 2 * along)), off);
@@ -29,9 +29,9 @@ export function mirrorForm(form: Form, a: Vec2, b: Vec2): Form | null {
 
 /** Turned about a place, rad, counter-clockwise positive. */
 export const turnForm = (form: Form, centre: Vec2, angle: number): Form =>
-  mapped(form, (p) => add(centre, turned(sub(p, centre), angle)));
+  mapForm(form, (p) => add(centre, turned(sub(p, centre), angle)));
 
-export const shiftForm = (form: Form, by: Vec2): Form => mapped(form, (p) => add(p, by));
+export const shiftForm = (form: Form, by: Vec2): Form => mapForm(form, (p) => add(p, by));
 
 export function reverseSegment(segment: Segment): Segment {
   const { from, to } = segment;

@@ -53,10 +53,12 @@ interface Props {
   /** All paths of the job: what a mirror or copies go by is one of them. */
   paths: readonly { sketch: Sketch; path: Path }[];
   faults: readonly PartFault[];
+  /** Makes ordinary paths of what is made; null where nothing is. */
+  onLoose: (() => void) | null;
 }
 
 /** What is made of a path, one line each, in the order in which it is made. */
-export function Making({ sketch, path, unit, paths, faults }: Props) {
+export function Making({ sketch, path, unit, paths, faults, onLoose }: Props) {
   const apply = useJob((s) => s.apply);
   const [missing, setMissing] = useState<string | null>(null);
   const others = paths.filter((p) => p.path.id !== path.id);
@@ -109,6 +111,7 @@ export function Making({ sketch, path, unit, paths, faults }: Props) {
       <div className="mt-1 flex items-center gap-2">
         <span className="text-ink2">Make of it</span>
         <Select label="Make of it" value="" options={['', ...KINDS.map((k) => k.text)]} onChange={add} />
+        {onLoose && <Act onClick={onLoose}>Cut it loose</Act>}
       </div>
       {missing && (
         <p role="status" className="mt-1 text-[12.5px] text-amber">

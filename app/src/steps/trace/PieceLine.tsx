@@ -1,11 +1,12 @@
 import type { Figure } from '@steady-moth/core/calibration';
-import { bend, freeSize, type PieceMeasures } from '@steady-moth/core/job';
+import { bend, freeSize, type PieceMeasures, removePiece } from '@steady-moth/core/job';
 import type { Curve, Path } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { writeFigure } from '@steady-moth/core/units';
 import { Act, LengthFigure } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
+import { newId } from '../../session/newId';
 
 /** One piece with its figures; the corner before it above. */
 export function PieceLine({
@@ -68,6 +69,11 @@ export function PieceLine({
         </div>
       )}
       {chosen && kind !== 'line' && <Act onClick={() => apply(bend(curve.id, { kind: 'line' }))}>Straighten it</Act>}
+      {chosen && (
+        <Act className="mr-4" onClick={() => apply(removePiece(path.id, curve.id, newId()))}>
+          Take it out
+        </Act>
+      )}
       {chosen && decided && <Act onClick={() => apply(freeSize(path.id, decided))}>Measure it again</Act>}
       {chosen && kind === 'line' && !decided && measures && (
         <div className="text-ink2">Type a figure to say how long it is.</div>

@@ -5,9 +5,10 @@ import { observedOf, type Path, type Sketch, walkOf } from '@steady-moth/core/sk
 import type { LengthUnit } from '@steady-moth/core/units';
 import type { Drawing } from '../../board/Board';
 import { Cased, Tag } from '../../board/marks';
-import { toScreen } from '../../frames/view';
+import { toScreen, type View } from '../../frames/view';
 import { LengthFigure } from '../../kit';
 import { type Selection, useBench } from '../../session/benchStore';
+import { isItemChosen, isPathChosen } from './chosen';
 import { DASH_OF_ROLE } from './roles';
 import type { TracePreview } from './tools/context';
 import { lastPlace } from './tools/draw';
@@ -47,7 +48,7 @@ export function inHand(
   if (points <= MOST_ELEMENTS) return { live: drawn, painted: NONE };
   const dragged = Object.keys(preview.points ?? {});
   const isLive = ({ path, sketch }: DrawnPath) =>
-    (selection !== null && 'path' in selection && selection.path === path.id) ||
+    isPathChosen(selection, path.id) ||
     preview.growing?.path === path.id ||
     preview.bow?.path === path.id ||
     dragged.some((id) => Object.hasOwn(sketch.points, id) || Object.hasOwn(sketch.picks, id));
@@ -107,10 +108,19 @@ export function TraceOverlay({ view, aim, job, drawn, live, preview, selection, 
           // What it is made into is cut in its stead.
           dash={(madeData ? DASH_OF_ROLE.reference : DASH_OF_ROLE[path.role]).join(' ') || undefined}
           width={madeData ? 1.4 : undefined}
-          colour={selection && 'path' in selection && selection.path === path.id ? 'var(--rust)' : 'var(--soot)'}
+          colour={isPathChosen(selection, path.id) ? 'var(--rust)' : 'var(--soot)'}
         />
       ))}
       {bow && <Cased d={bow} transform={transform} colour="var(--rust)" dash="5 4" />}
+      {preview.forms.length > 0 && (
+        <Cased
+          d={preview.forms.map((form) => pathData(form, onBoard)).join(' ')}
+          transform={transform}
+          colour="var(--rust)"
+          dash="5 4"
+        />
+      )}
+      {preview.box && <ChoosingBox box={preview.box} view={view} />}
       {preview.circle && (
         <Cased
           d={circlePath(preview.circle.centre, preview.circle.radius)}
@@ -119,7 +129,7 @@ export function TraceOverlay({ view, aim, job, drawn, live, preview, selection, 
           dash="5 4"
         />
       )}
-      {last && aim && (
+      {last && aim && preview.forms.length === 0 && (
         <Cased
           d={`M ${last.x} ${last.y} ${through ? `L ${through.x} ${through.y} ` : ''}L ${aim.screen.x} ${aim.screen.y}`}
           colour="var(--rust)"
@@ -176,9 +186,9 @@ function Points({
     if (all.length > MOST_HANDLES && (!inSight(p) || left-- <= 0)) return null;
     // Zoomed out, the points of a long path would hide it.
     const crowded = all.length > FEW_HANDLES && last !== null && Math.hypot(p.x - last.x, p.y - last.y) < CROWDED_PX;
-    if (crowded && !(selection?.kind === 'point' && selection.point === id)) return null;
+    const chosen = isItemChosen(selection, { kind: 'point', path: path.id, point: id });
+    if (crowded && !chosen) return null;
     last = p;
-    const chosen = selection?.kind === 'point' && selection.point === id;
     const corner = own.has(id);
     const what = !corner ? (round ? `rim point ${k + 1}` : 'bend') : round ? 'middle' : `point ${k + 1}`;
     return (
@@ -210,6 +220,28 @@ function Points({
       </g>
     );
   });
+}
+
+const onBoard = (p: Vec2): Vec2 => ({ x: p.x, y: -p.y });
+
+/** A box that chooses what lies in it. */
+function ChoosingBox({ box: { from, to }, view }: { box: NonNullable<TracePreview['box']>; view: View }) {
+  const [a, b] = [toScreen(view, from), toScreen(view, to)];
+  return (
+    <rect
+      x={Math.min(a.x, b.x)}
+      y={Math.min(a.y, b.y)}
+      width={Math.abs(b.x - a.x)}
+      height={Math.abs(b.y - a.y)}
+      fill="var(--rust)"
+      fillOpacity={0.08}
+      stroke="var(--rust)"
+      strokeWidth={1.4}
+      strokeDasharray="2 3"
+      pointerEvents="none"
+      data-testid="choosing-box"
+    />
+  );
 }
 
 function CentreMark({ at }: { at: Vec2 }) {

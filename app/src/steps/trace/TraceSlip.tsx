@@ -1,11 +1,14 @@
 import type { Form } from '@steady-moth/core/geometry';
 import {
+  breakPath,
   changePath,
   closePath,
   deletePath,
+  deletePoint,
   freeSize,
   type JobDocument,
   openPath,
+  reversePath,
   setPathPlane,
   viewOfPath,
 } from '@steady-moth/core/job';
@@ -19,12 +22,17 @@ import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { usePathMeasures } from '../../session/useFigures';
 import { PlaneChoice } from '../true/PlaneChoice';
+import { Changing } from './Changing';
+import { placed, type Setting } from './changing';
+import { chosenOf, itemsOf, onePathOf } from './chosen';
 import { LowerEdge } from './LowerEdge';
 import { Making } from './Making';
+import { NearEnds } from './NearEnds';
 import { PathList } from './PathList';
 import { PieceLine } from './PieceLine';
 import { ROLE_CHOICES, ROLE_MARKS } from './roles';
 import { Stretch, useStretch } from './Stretch';
+import { SnapLine, ToolLine } from './ToolLine';
 import type { Growing } from './tools/context';
 import type { Drawn, DrawnPath } from './useDrawn';
 import { WhichEdge } from './WhichEdge';
@@ -34,17 +42,21 @@ interface Props {
   job: JobDocument;
   drawn: Drawn;
   isTrue: boolean;
+  /** What changes of what is chosen look at; null while nothing is true. */
+  setting: Setting | null;
   growing: Growing | null;
   opacity: number;
   onDim(value: number): void;
   onDimmed(value: number): void;
 }
 
-export function TraceSlip({ job, drawn, isTrue, growing, opacity, onDim, onDimmed }: Props) {
+export function TraceSlip({ job, drawn, isTrue, setting, growing, opacity, onDim, onDimmed }: Props) {
   const selection = useBench((s) => s.selection);
   const take = useBench((s) => s.take);
-  const chosen = selection && 'path' in selection ? selection.path : (growing?.path ?? null);
+  const chosen = onePathOf(selection) ?? growing?.path ?? null;
   const paths = useMemo(() => drawn.paths.map((d) => d.path), [drawn.paths]);
+  const items = itemsOf(selection);
+  const lines = useMemo(() => paths.filter((p) => !p.closed), [paths]);
   const index = useMemo(() => new Map(paths.map((p, k) => [p.id, k])), [paths]);
   return (
     <>
@@ -53,6 +65,10 @@ export function TraceSlip({ job, drawn, isTrue, growing, opacity, onDim, onDimme
           The picture is not true yet, so nothing here has a size. What you trace now is kept, and becomes true with it.
         </p>
       )}
+      <ol>
+        <ToolLine isGrowing={growing !== null} />
+      </ol>
+      {items.length > 0 && setting && <Changing items={items} unit={job.unit} lines={lines} setting={setting} />}
       <PathList
         paths={paths}
         chosen={chosen}
@@ -72,6 +88,7 @@ export function TraceSlip({ job, drawn, isTrue, growing, opacity, onDim, onDimme
                     unit={job.unit}
                     paths={drawn.paths}
                     faults={drawn.faults}
+                    onLoose={setting && found.made ? () => cutLoose(found, setting) : null}
                   />
                 }
                 which={
@@ -88,6 +105,7 @@ export function TraceSlip({ job, drawn, isTrue, growing, opacity, onDim, onDimme
           );
         }}
       />
+      {isTrue && <NearEnds drawn={drawn} unit={job.unit} />}
       {isTrue && <WorthALook drawn={drawn.paths} unit={job.unit} />}
       <ol>
         <SlipLine
@@ -106,11 +124,9 @@ export function TraceSlip({ job, drawn, isTrue, growing, opacity, onDim, onDimme
             onTry={([v]) => onDim(v / 100)}
             onSet={([v]) => onDimmed(v / 100)}
           />
-          The picture stays put while you trace.
+          The picture stays put while you trace. Hold <b>V</b> to look through the trace.
         </SlipLine>
-        <SlipLine title="Snapping to" figure={<span className="font-normal">edges and points</span>}>
-          Hold <b>F</b>: no snapping. Where edges lie close together, <b>G</b> takes the next one.
-        </SlipLine>
+        <SnapLine />
       </ol>
     </>
   );
@@ -232,6 +248,9 @@ function PathLine({
               />
             </div>
           )}
+          {selection?.kind === 'point' && walkOf(sketch, path)?.points.includes(selection.point) && !round && (
+            <PointActs path={path} point={selection.point} />
+          )}
           {!round && (
             <>
               <Stretch stretch={stretch} of={pieces.length} />
@@ -266,12 +285,29 @@ function PathLine({
               ) : (
                 <Act onClick={() => apply(openPath(path.id))}>Open it</Act>
               ))}
+            {!round && <Act onClick={() => apply(reversePath(path.id))}>Turn its way round</Act>}
             <Act onClick={() => apply(deletePath(path.id))}>Delete it</Act>
           </div>
         </div>
       )}
     </SlipLine>
   );
+}
+
+/** What is made of a path becomes ordinary paths in its stead: they follow nothing any more. */
+function cutLoose({ path, made }: DrawnPath, setting: Setting): void {
+  const { apply } = useJob.getState();
+  const forms = (made ?? []).map((form, k) => ({
+    form,
+    path: { ...path, name: k === 0 ? path.name : `${path.name} ${k + 1}`.slice(0, 200) },
+  }));
+  const loose = placed('cut loose what is made', forms, setting, [path.id]);
+  if (!loose) {
+    useJob.setState({ notice: 'A part of it lies beyond what the camera could see.' });
+    return;
+  }
+  apply(loose.action);
+  useBench.getState().select(chosenOf(loose.items));
 }
 
 /** What a path is made into, in a word or two. */
@@ -283,6 +319,18 @@ function sayMade(made: readonly Form[]): string {
 
 /** The sketch that a path lies in, as the job has it: the drawn one holds that path alone. */
 const wholeOf = (job: JobDocument, { sketch }: DrawnPath) => job.part.sketches[sketch.id] ?? sketch;
+
+/** What can be done at the point that is chosen. */
+function PointActs({ path, point }: { path: Path; point: string }) {
+  const apply = useJob((s) => s.apply);
+  return (
+    <div className="mt-2 flex gap-4">
+      <span className="text-rust">the point</span>
+      <Act onClick={() => apply(deletePoint(path.id, point))}>Delete it</Act>
+      <Act onClick={() => apply(breakPath(path.id, point, { rest: newId(), point: newId() }))}>Break the path here</Act>
+    </div>
+  );
+}
 
 /** What is done along a path. */
 function RoleChoice({ path }: { path: Path }) {

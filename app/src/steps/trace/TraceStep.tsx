@@ -1,5 +1,15 @@
 import { setOpacity } from '@steady-moth/core/job';
-import { Circle, Diameter, MoveDiagonal, Plus, Spline, Tangent } from 'lucide-react';
+import {
+  BoxSelect,
+  Circle,
+  Diameter,
+  MoveDiagonal,
+  Plus,
+  RectangleHorizontal,
+  Scissors,
+  Spline,
+  Tangent,
+} from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Board } from '../../board/Board';
 import { useJoinedSources } from '../../board/useJoinedSources';
@@ -21,6 +31,7 @@ import { inHand, TraceOverlay } from './TraceOverlay';
 import { TraceSlip } from './TraceSlip';
 import { traceToolOf } from './tools';
 import { NO_PREVIEW, type TraceContext } from './tools/context';
+import { useClipboard } from './useClipboard';
 import { type Drawn, NOTHING_DRAWN, useDrawn } from './useDrawn';
 import { useKept } from './useKept';
 import { useMeasureTool } from './useMeasureTool';
@@ -57,6 +68,27 @@ const POCKETS: readonly Pocket[] = [
   },
   { tool: 'point', word: 'Point', hint: 'Put a point into a piece', icon: <Plus size={20} />, at: 4 },
   { tool: 'measure', word: 'Measure', hint: 'Pick two points to measure between', icon: <Diameter size={20} />, at: 5 },
+  {
+    tool: 'shape',
+    word: 'Shape',
+    hint: 'A rectangle, slot, polygon, or a circle by its rim; press its places, or type its sizes',
+    icon: <RectangleHorizontal size={20} />,
+    at: 6,
+  },
+  {
+    tool: 'trim',
+    word: 'Trim',
+    hint: 'Press what shall go, up to the next crossing; a piece that nothing crosses is drawn on to what lies ahead',
+    icon: <Scissors size={20} />,
+    at: 7,
+  },
+  {
+    tool: 'choose',
+    word: 'Choose',
+    hint: 'Drag a box round what you want to change; Shift adds',
+    icon: <BoxSelect size={20} />,
+    at: 8,
+  },
 ];
 
 export function TraceStep({ job, picture }: StepProps) {
@@ -79,7 +111,7 @@ export function TraceStep({ job, picture }: StepProps) {
     ask: ({ circle, sigmaPx }) => snapped(picture, face, { circle, sigmaPx }),
     // Presses may follow one another faster than the screen is drawn: what the one before changed must count already.
     context: (): TraceContext => {
-      const { selection: chosen, tool: name, view, freeHand } = useBench.getState();
+      const { selection: chosen, tool: name, view, freeHand, ...now } = useBench.getState();
       return {
         job: useJob.getState().state?.job ?? job,
         picture,
@@ -88,7 +120,11 @@ export function TraceStep({ job, picture }: StepProps) {
         isTrue,
         isFreeHand: freeHand,
         selection: chosen,
-        piece: name === 'arc' || name === 'curve' ? name : 'line',
+        piece: name === 'arc' || name === 'curve' ? name : now.tangent ? 'tangent' : 'line',
+        shape: now.shape,
+        corners: now.corners,
+        boxTouches: now.boxTouches,
+        snapOff: now.snapOff,
         scale: view?.scale ?? 1,
         angle: useReadout.getState().reading.angle,
         newId,
@@ -102,6 +138,12 @@ export function TraceStep({ job, picture }: StepProps) {
   const live = useKept(hands.live);
   const painted = useKept(hands.painted);
   useTraceKeys({ job, drawn: all, faces, isGrowing: preview.growing !== null, finish: inHandNow.finish });
+  const setting = useMemo(
+    () => ({ job, picture, drawn: all, mapper: boardMapper(face), newId }),
+    [job, picture, all, face],
+  );
+  useClipboard(setting, isTrue);
+  const through = useBench((s) => s.seeThrough);
   const measured = useMeasureTool(job, picture, isTrue, preview.measure);
   const also = useJoinedSources(job, picture, faces);
   const opacity = dim ?? picture.opacity;
@@ -129,21 +171,23 @@ export function TraceStep({ job, picture }: StepProps) {
           unit={job.unit}
           tool={inHandNow.board}
           partBox={all.paths.length > 0 ? () => boxAround(all.paths.flatMap((d) => d.bounds ?? [])) : undefined}
-          under={(view) => painted.length > 0 && <TraceCanvas drawn={painted} view={view} />}
+          under={(view) => !through && painted.length > 0 && <TraceCanvas drawn={painted} view={view} />}
         >
-          {(drawing) => (
-            <TraceOverlay
-              {...drawing}
-              job={job}
-              drawn={all}
-              live={live}
-              preview={preview}
-              selection={selection}
-              isTrue={isTrue}
-              unit={job.unit}
-              measured={measured}
-            />
-          )}
+          {(drawing) =>
+            !through && (
+              <TraceOverlay
+                {...drawing}
+                job={job}
+                drawn={all}
+                live={live}
+                preview={preview}
+                selection={selection}
+                isTrue={isTrue}
+                unit={job.unit}
+                measured={measured}
+              />
+            )
+          }
         </Board>
       }
       slip={
@@ -153,6 +197,7 @@ export function TraceStep({ job, picture }: StepProps) {
             job={job}
             drawn={all}
             isTrue={isTrue}
+            setting={isTrue ? setting : null}
             growing={preview.growing}
             opacity={opacity}
             onDim={setDim}

@@ -1,3 +1,4 @@
+import { deletePath, removePiece } from '@steady-moth/core/job';
 import { type CutPath, type Finding, MOST_FINDINGS } from '@steady-moth/core/proof';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { fixed } from '@steady-moth/core/units';
@@ -7,7 +8,10 @@ import { fitView } from '../../frames/view';
 import { Act } from '../../kit';
 import { Fold } from '../../kit/Fold';
 import { useBench } from '../../session/benchStore';
+import { useJob } from '../../session/jobStore';
+import { newId } from '../../session/newId';
 import { findingSentence } from '../../session/sentences';
+import { hitSegment } from './hit';
 import type { DrawnPath } from './useDrawn';
 
 /** What is shown round a finding, mm to each side. */
@@ -91,9 +95,16 @@ export function WorthALook({ drawn, unit }: { drawn: readonly DrawnPath[]; unit:
                   unit === 'in' ? `${fixed(mm / 25.4, 3)} in` : `${fixed(mm, 2)} mm`,
                 )}
               </span>
-              <Act className="whitespace-nowrap" aria-label={`Show finding ${k + 1}`} onClick={() => show(finding)}>
-                Show me
-              </Act>
+              <span className="flex gap-3 whitespace-nowrap">
+                {(finding.kind === 'drawn-twice' || finding.kind === 'stray') && (
+                  <Act aria-label={`Take finding ${k + 1} out`} onClick={() => takeOut(finding, drawn)}>
+                    Take it out
+                  </Act>
+                )}
+                <Act aria-label={`Show finding ${k + 1}`} onClick={() => show(finding)}>
+                  Show me
+                </Act>
+              </span>
             </li>
           ))}
           {data.length > LISTED && <li className="text-ink2">and {data.length - LISTED} more.</li>}
@@ -102,3 +113,14 @@ export function WorthALook({ drawn, unit }: { drawn: readonly DrawnPath[]; unit:
     </Fold>
   );
 }
+
+/** Takes the piece out that lies on another, or is a stray bit: of one drawn over another path the one drawn later. */
+function takeOut({ path, other, at }: Finding, drawn: readonly DrawnPath[]): void {
+  const own = drawn.filter((d) => d.path.id === (other ?? path));
+  const found = hitSegment({ paths: own }, { x: at.x, y: -at.y }, TWICE_MM);
+  if (found?.kind === 'piece') useJob.getState().apply(removePiece(found.path, found.curve, newId()));
+  if (found?.kind === 'circle') useJob.getState().apply(deletePath(found.path));
+}
+
+/** A piece that was found lies so near to where it was found, mm. */
+const TWICE_MM = 0.05;

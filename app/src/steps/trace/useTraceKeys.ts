@@ -1,17 +1,19 @@
-import { bend, deletePath, deletePoint, type JobDocument, movePicks } from '@steady-moth/core/job';
-import { findPath, observationOf, walkOf } from '@steady-moth/core/sketch';
+import type { Vec2 } from '@steady-moth/core/geometry';
+import { bend, deletePath, deletePaths, deletePoint, type JobDocument, movePicks } from '@steady-moth/core/job';
+import { findPath, observationOf, pathsOf, walkOf } from '@steady-moth/core/sketch';
 import { useEffect, useRef } from 'react';
 import { nudged } from '../../board/nudge';
 import { afterPresses } from '../../board/pressQueue';
 import { isTyping } from '../../board/useViewControls';
-import { type BoardFace, boardMapper } from '../../frames/boardMap';
+import { type BoardFace, boardMapper, pxPerUnit } from '../../frames/boardMap';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
 import { bowedBy } from './bowedBy';
+import { chosenOf, idsOf, itemsOf, pathsOfItems } from './chosen';
 import { spanBetween } from './tools/context';
-import { neighbourOf } from './tools/hold';
+import { neighbourOf, taken } from './tools/hold';
 import type { Drawn } from './useDrawn';
 
 interface Setting {
@@ -23,20 +25,58 @@ interface Setting {
   finish(): void;
 }
 
-/** Enter ends a path, Delete takes away what is chosen, arrow keys move the chosen point, or bow the chosen piece. */
+/**
+ * Enter ends a path, Delete takes away what is chosen, arrow keys move what is chosen, or bow the one chosen piece; a key
+ * changes between straight and tangent, another looks through the trace.
+ */
 export function useTraceKeys(setting: Setting): void {
   const latest = useRef(setting);
   latest.current = setting;
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event.target) || event.ctrlKey || event.metaKey) return;
-      if (!handled(event.key, latest)) return;
+      if (isTyping(event.target)) return;
+      if (event.ctrlKey || event.metaKey) {
+        if (event.key.toLowerCase() !== 'a') return;
+        chooseAll(latest.current.job);
+        event.preventDefault();
+        return;
+      }
+      if (!held(event.code, event.repeat) && !handled(event.key, latest)) return;
       event.preventDefault();
       event.stopImmediatePropagation();
     };
+    const onUp = (event: KeyboardEvent) => event.code === THROUGH_KEY && useBench.getState().setSeeThrough(false);
+    const onBlur = () => useBench.getState().setSeeThrough(false);
     window.addEventListener('keydown', onKey, { capture: true });
-    return () => window.removeEventListener('keydown', onKey, { capture: true });
+    window.addEventListener('keyup', onUp);
+    window.addEventListener('blur', onBlur);
+    return () => {
+      window.removeEventListener('keydown', onKey, { capture: true });
+      window.removeEventListener('keyup', onUp);
+      window.removeEventListener('blur', onBlur);
+      onBlur();
+    };
   }, []);
+}
+
+/** Beside the key of the free hand: a line, or an arc tangent to what came before. */
+const TANGENT_KEY = 'KeyD';
+/** As long as it is held the trace is out of the way. */
+const THROUGH_KEY = 'KeyV';
+
+/** Keys by their place; true where one meant something here. */
+function held(code: string, repeats: boolean): boolean {
+  const bench = useBench.getState();
+  if (code === THROUGH_KEY) bench.setSeeThrough(true);
+  else if (code === TANGENT_KEY && bench.tool === 'line') {
+    if (!repeats) afterPresses(() => useBench.getState().setTangent(!useBench.getState().tangent));
+  } else return false;
+  return true;
+}
+
+/** Everything that is traced. */
+function chooseAll({ part }: JobDocument): void {
+  useBench.getState().select(chosenOf(pathsOf(part).map((p) => ({ kind: 'path', path: p.id }))));
 }
 
 /** True where the key meant something here. */
@@ -52,7 +92,7 @@ function handled(key: string, latest: { current: Setting }): boolean {
   if (key === 'Delete' || key === 'Backspace') {
     if (selection.kind === 'point') deleteChosen(job, selection.path, selection.point);
     else if (selection.kind === 'piece') apply(bend(selection.curve, { kind: 'line' }));
-    else apply(deletePath(selection.path));
+    else apply(deletePaths(pathsOfItems(itemsOf(selection))));
     select(null);
     return true;
   }
@@ -78,8 +118,29 @@ function handled(key: string, latest: { current: Setting }): boolean {
     if (how) apply(bend(selection.curve, how));
     return how !== null;
   }
-  return false;
+  const by = ARROWS[key];
+  const perMm = step.unit === 'px' ? null : step.size;
+  const ids = idsOf(itemsOf(selection), job.part);
+  const first = ids.flatMap((id) => observationOf(job.part, id) ?? [])[0];
+  const face = first && faces.get(first.picture);
+  const picture = first && job.pictures.find((p) => p.id === first.picture);
+  if (!by || !face || !picture) return false;
+  const mapper = boardMapper(face);
+  const here = drawn.placeSeen(first);
+  // A step in pixels is as long on the board as a pixel is about what is chosen.
+  const size = perMm ?? (here ? step.size / pxPerUnit(mapper, here) : 0);
+  const to = (p: Vec2) => ({ x: p.x + size * by.x, y: p.y + size * by.y });
+  apply(movePicks('move what is chosen', taken(ids, to, { job, drawn, mapper, picture })));
+  return true;
 }
+
+/** On the board y runs down. */
+const ARROWS: Record<string, Vec2> = {
+  ArrowLeft: { x: -1, y: 0 },
+  ArrowRight: { x: 1, y: 0 },
+  ArrowUp: { x: 0, y: -1 },
+  ArrowDown: { x: 0, y: 1 },
+};
 
 /** A corner goes out of its path; a pick that bends a piece straightens it; a circle's rim or centre takes the circle. */
 function deleteChosen(job: JobDocument, pathId: string, id: string): void {

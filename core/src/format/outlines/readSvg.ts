@@ -9,6 +9,7 @@ import {
   type Matrix,
 } from 'transformation-matrix';
 import type { Form, Segment, Vec2 } from '../../geometry';
+import { ROLES, type Role } from '../../sketch';
 import {
   ellipseCurves,
   type LeftOut,
@@ -56,7 +57,8 @@ type Attributes = Readonly<Record<string, string>>;
 /**
  * Reads outlines out of an SVG document, as a stream: nothing of it is run, fetched or drawn, entities of its own are
  * an error, and what leads elsewhere is left out.
- * Out: forms in mm, y up. Groups with a name are layers; the class `mark` or a layer of marks makes marks.
+ * Out: forms in mm, y up. Groups with a name are layers; a class that is a role, or a layer's name, says what is done
+ * along them.
  */
 export function readSvg(text: string): OutlineResult {
   const found = new OutlineCollector();
@@ -94,7 +96,7 @@ export function readSvg(text: string): OutlineResult {
     if (!outer) unitless = !/[a-z%]\s*$/i.test(own.width ?? '');
     stack.push(frame);
     if (frame.hidden) return;
-    const role = classes(own).includes('mark') ? 'mark' : roleOfLayer(frame.layer);
+    const role = classes(own).find(isRole) ?? roleOfLayer(frame.layer);
     for (const form of formsOf(name, own, frame.matrix)) found.add(form, frame.layer, role);
   });
   parser.on('closetag', () => {
@@ -165,6 +167,8 @@ const number = (text: string | undefined): number => {
   const value = Number.parseFloat(text ?? '');
   return Number.isFinite(value) ? value : 0;
 };
+
+const isRole = (name: string): name is Role => (ROLES as readonly string[]).includes(name);
 
 const classes = ({ class: names }: Attributes): string[] => (names ?? '').toLowerCase().split(/\s+/);
 

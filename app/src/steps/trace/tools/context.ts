@@ -1,11 +1,11 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { SnappedCircle } from '@steady-moth/core/edge';
-import type { Circle, Vec2 } from '@steady-moth/core/geometry';
+import type { Circle, Form, Vec2 } from '@steady-moth/core/geometry';
 import type { JobDocument, Picture } from '@steady-moth/core/job';
 import { type Id, type NewPick, type NewPoint, nearestOther, type Observation } from '@steady-moth/core/sketch';
 import type { Aim } from '../../../board/useAim';
 import type { BoardMapper } from '../../../frames/boardMap';
-import type { Selection } from '../../../session/benchStore';
+import type { Selection, ShapeKind, SnapKind } from '../../../session/benchStore';
 import type { Reading } from '../../../session/readoutStore';
 import type { Outcome, Tool } from '../../../tool/tool';
 import type { Drawn } from '../useDrawn';
@@ -22,7 +22,13 @@ export interface TraceContext {
   isFreeHand: boolean;
   selection: Selection;
   /** What the next piece is, or every piece is bowed into. */
-  piece: 'line' | 'arc' | 'curve';
+  piece: 'line' | 'arc' | 'curve' | 'tangent';
+  shape: ShapeKind;
+  /** Corners of a polygon. */
+  corners: number;
+  /** Whether a box chooses what it touches. */
+  boxTouches: boolean;
+  snapOff: readonly SnapKind[];
   /** Screen pixels of a unit of the board. */
   scale: number;
   /** Where the pointer is seen from the last point, rad, y up; null where it is not known. */
@@ -39,6 +45,8 @@ export interface Growing {
   first: NewPoint | null;
   /** What the next piece goes through, where it shall be bent. */
   through: Aim | null;
+  /** The direction that was typed for it, rad, y up: it ends on that ray. */
+  way: number | null;
 }
 
 /** What is being done and is not yet a change. */
@@ -49,19 +57,36 @@ export interface TracePreview {
   bow: { path: string; curve: string; kind: 'arc' | 'curve'; through: Vec2 } | null;
   /** A circle being drawn, in board units. */
   circle: Circle | null;
+  /** What would come, or go, mm, y up. */
+  forms: readonly Form[];
+  /** Two corners of a box that chooses what lies in it, board units. */
+  box: { from: Vec2; to: Vec2 } | null;
   /** From and to of a measurement. */
   measure: { from: Aim; to: Aim | null } | null;
   /** The path that is being drawn on. */
   growing: Growing | null;
 }
 
-export const NO_PREVIEW: TracePreview = { points: null, bow: null, circle: null, measure: null, growing: null };
+export const NO_PREVIEW: TracePreview = {
+  points: null,
+  bow: null,
+  circle: null,
+  forms: [],
+  box: null,
+  measure: null,
+  growing: null,
+};
 
 /** What is held while it is dragged. */
-export type TraceHeld =
+export type TraceHeld = (
   | { kind: 'points'; ids: readonly string[]; from: Vec2; label: string }
   | { kind: 'bow'; path: string; curve: string; bow: 'arc' | 'curve' }
-  | { kind: 'circle'; from: Vec2 };
+  | { kind: 'circle'; from: Vec2 }
+  | { kind: 'box'; from: Vec2; adds: boolean }
+) & {
+  /** What is chosen where it is let go without having been moved; left out, nothing else is. */
+  chooses?: Selection;
+};
 
 /** To snap a circle to the edge round it. */
 export interface TraceQuestion {
@@ -96,9 +121,15 @@ export function derivedAt({ mapper, picture }: TraceContext, place: Vec2, sigmaP
 
 /** As `derivedAt`, for a place of the part, y up. */
 export function derivedPick(context: TraceContext, { x, y }: Vec2, sigmaPx: number): NewPick | null {
-  const at = derivedAt(context, { x, y: -y }, sigmaPx);
+  const at = seeingWith(context, sigmaPx)({ x, y });
   return at && { id: context.newId(), at };
 }
+
+/** Where a place of the part, y up, is seen, with a scatter of its own. */
+export const seeingWith =
+  (context: TraceContext, sigmaPx: number) =>
+  ({ x, y }: Vec2): Observation | null =>
+    derivedAt(context, { x, y: -y }, sigmaPx);
 
 /** How far and in which direction one place of the board lies from another, for the readout. */
 export function spanBetween(from: Vec2, to: Vec2): Partial<Reading> {

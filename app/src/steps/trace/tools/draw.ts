@@ -1,5 +1,5 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
-import { handlesThrough, type Vec2 } from '@steady-moth/core/geometry';
+import type { Vec2 } from '@steady-moth/core/geometry';
 import {
   bend,
   closePath,
@@ -11,6 +11,7 @@ import {
 } from '@steady-moth/core/job';
 import {
   type Bend,
+  type Expression,
   edgeKept,
   findPath,
   type Id,
@@ -28,10 +29,9 @@ import {
 } from '@steady-moth/core/sketch';
 import type { Aim, SnapTarget } from '../../../board/useAim';
 import type { ToolEvent } from '../../../tool/tool';
-import { pointsNear } from '../pointsNear';
+import { snapTargets } from '../snapTargets';
 import {
   derivedAt,
-  derivedPick,
   type Growing,
   NO_PREVIEW,
   seenAt,
@@ -41,6 +41,8 @@ import {
   type TraceHeld,
   type TraceOutcome,
 } from './context';
+import { arriving, bendOfNext, endOfNext, nextForms } from './nextPiece';
+import { readPiece, type TypedPiece } from './typedPiece';
 
 /** A point at a typed distance is as well placed as the one it is measured from, px. */
 const TYPED_SIGMA_PX = 0.1;
@@ -52,11 +54,8 @@ type State = { growing: Growing | null };
  * point closes the path, another path's end joins both, Enter ends it.
  */
 export const drawing = {
-  targets: (at: Vec2, reach: number, { drawn, job }: TraceContext): SnapTarget[] =>
-    pointsNear(drawn, at, reach).flatMap((id) => {
-      const board = drawn.placeOf(id);
-      return board ? [{ id, board, sigmaPx: observationOf(job.part, id)?.sigmaPx ?? TYPED_SIGMA_PX }] : [];
-    }),
+  targets: (state: State, at: Vec2, reach: number, context: TraceContext): SnapTarget[] =>
+    snapTargets(at, reach, state.growing && lastPlace(state.growing, context), context),
 
   choose: ({ growing }: State, edges: readonly PicturePoint[], { job }: TraceContext): number =>
     growing ? edgeKept(alongOf(growing, job), growing.end, edges) : 0,
@@ -66,12 +65,15 @@ export const drawing = {
     switch (event.kind) {
       case 'move': {
         const last = growing && lastPlace(growing, context);
-        return last && context.isTrue ? { state, show: spanBetween(last, event.aim.board) } : { state };
+        if (!last) return { state };
+        const to = endOfNext(growing, last, event.aim);
+        const preview = { ...NO_PREVIEW, growing, forms: nextForms(growing, last, to, context) };
+        return context.isTrue ? { state, preview, show: spanBetween(last, to) } : { state, preview };
       }
       case 'place':
         return placed(state, event.aim, context);
-      case 'typed':
-        return growing ? typed(growing, event, context) : { state };
+      case 'said':
+        return growing ? said(growing, event, context) : { state };
       case 'finish':
         return growing?.path ? { ...grown(null), select: { kind: 'path', path: growing.path } } : grown(null);
       case 'cancel':
@@ -147,12 +149,12 @@ function placed(state: State, aim: Aim, context: TraceContext): TraceOutcome<Sta
     const other = endingAt(aim.point, job);
     return grown(
       other
-        ? { path: other.path.id, end: other.end, first: null, through: null }
-        : { path: null, end: 'tail', first: pointAt(aim, context), through: null },
+        ? { path: other.path.id, end: other.end, first: null, through: null, way: null }
+        : { path: null, end: 'tail', first: pointAt(aim, context), through: null, way: null },
     );
   }
   if (aim.point !== null && aim.point === lastOf(growing, job)) return { state };
-  if (piece !== 'line' && growing.through === null) return grown({ ...growing, through: aim });
+  if ((piece === 'arc' || piece === 'curve') && growing.through === null) return grown({ ...growing, through: aim });
   return drawnTo(growing, aim, context);
 }
 
@@ -163,7 +165,9 @@ function drawnTo(growing: Growing, aim: Aim, context: TraceContext): TraceOutcom
   const found = growing.path === null ? undefined : findPath(job.part, growing.path);
   const points = found ? (walkOf(found.sketch, found.path)?.points ?? []) : [];
   const far = growing.end === 'tail' ? points[0] : points.at(-1);
-  const bent = bendOf(growing, aim, context);
+  const from = lastPlace(growing, context);
+  if (!from) return { state: { growing } };
+  const bent = bendOfNext(growing, from, aim, context);
   if (growing.path !== null && aim.point !== null && aim.point === far && points.length >= 3) {
     const closing = closePath(growing.path, curve);
     return ended(
@@ -171,7 +175,8 @@ function drawnTo(growing: Growing, aim: Aim, context: TraceContext): TraceOutcom
       bent && growing.end === 'tail' ? together('close the path', closing, bend(curve, bent)) : closing,
     );
   }
-  const next = pointAt(aim, context);
+  const next = growing.way === null ? pointAt(aim, context) : onRay(growing, from, aim, context);
+  if (!next) return { state: { growing }, refused: BEYOND };
   const path = growing.path ?? newId();
   const isFirst = growing.path === null && growing.first !== null;
   const drawn: JobAction = isFirst
@@ -182,7 +187,7 @@ function drawnTo(growing: Growing, aim: Aim, context: TraceContext): TraceOutcom
   const meets = other && other.path.id !== path;
   // At another path's end both become one, of which the one in hand stays.
   if (meets) return ended(path, action);
-  return { ...grown({ path, end: growing.end, first: null, through: null }), action };
+  return { ...grown({ path, end: growing.end, first: null, through: null, way: null }), action };
 }
 
 const ended = (path: Id, action: JobAction): TraceOutcome<State> => ({
@@ -197,35 +202,72 @@ const newPath = (id: Id, { part }: TraceContext['job']) => ({
   role: 'cut' as const,
 });
 
-/** How the next piece is bent, through the press before this one; null for a line. */
-function bendOf(growing: Growing, aim: Aim, context: TraceContext): Bend | null {
-  const { through } = growing;
-  const { piece } = context;
-  const from = lastPlace(growing, context);
-  if (!through || !from || piece === 'line') return null;
-  if (piece === 'arc') return { kind: 'arc', via: { id: context.newId(), at: seenAt(through) } };
-  const up = (p: Vec2) => ({ x: p.x, y: -p.y });
-  const handles = handlesThrough(up(from), up(through.board), up(aim.board));
-  const own = [handles.handleFrom, handles.handleTo].map((p) => derivedPick(context, p, through.sigmaPx));
-  const [a, b] = growing.end === 'tail' ? own : own.reverse();
-  return a && b ? { kind: 'cubic', handles: [a, b] } : null;
+/** A point on the ray that was typed. */
+function onRay(growing: Growing, from: Vec2, aim: Aim, context: TraceContext): NewPoint | null {
+  const at = derivedAt(context, endOfNext(growing, from, aim), aim.sigmaPx);
+  return at && { id: context.newId(), at };
 }
 
-/** A line of a typed length in the direction of the pointer; it stays as long as was typed. */
-function typed(
+const BEYOND = 'That lies beyond what the camera could see.';
+const UNREAD = 'Type a length, or for instance 40 at 30, 30 deg, 40 turn 90, x 10 y 5, r 12 turn 90.';
+
+/** What was typed of the next piece: its length stays as long as was typed. */
+function said(
   growing: Growing,
-  { value, mm }: { value: { text: string; unit: 'mm' | 'in' }; mm: number },
+  { text, unit }: { text: string; unit: 'mm' | 'in' },
   context: TraceContext,
 ): TraceOutcome<State> {
-  const { angle, job, newId } = context;
   const state = { growing };
+  const typed = readPiece(text, unit);
   const last = lastPlace(growing, context);
+  if (!typed || !last) return { state, refused: UNREAD };
+  const before = arriving(growing, context);
+  if (typed.turn !== null && !before) return { state, refused: 'There is no piece before it to turn from.' };
+  const angleBefore = before ? Math.atan2(before.y, before.x) : 0;
+  if (typed.radius !== null) return arcSaid(growing, typed, last, angleBefore, context);
+  if (typed.x !== null || typed.y !== null)
+    return to(growing, { x: typed.x ?? last.x, y: typed.y === null ? last.y : -typed.y }, null, context);
+  const way = typed.at ?? (typed.turn === null ? growing.way : angleBefore + typed.turn);
+  if (!typed.length) return grown({ ...growing, way });
+  const angle = way ?? context.angle;
+  if (angle === null) return { state, refused: 'Point in the direction first, then type the length.' };
+  const { mm, value } = typed.length;
+  return to(growing, { x: last.x + mm * Math.cos(angle), y: last.y - mm * Math.sin(angle) }, value, context);
+}
+
+/** An arc of a typed radius that leaves tangent to the piece before, and turns so far. */
+function arcSaid(
+  growing: Growing,
+  { radius, turn }: TypedPiece,
+  last: Vec2,
+  before: number,
+  context: TraceContext,
+): TraceOutcome<State> {
+  if (radius === null || turn === null || turn === 0 || Math.abs(turn) >= 2 * Math.PI)
+    return { state: { growing }, refused: 'Of an arc type its radius and how far it turns: r 12 turn 90.' };
+  const side = Math.sign(turn);
+  // Seen from the middle of the arc, y up: the radius stands square to the way at its beginning and at its end.
+  const on = (angle: number): Vec2 => ({
+    x: last.x + radius * (-side * Math.sin(before) + side * Math.sin(before + angle)),
+    y: last.y - radius * (side * Math.cos(before) - side * Math.cos(before + angle)),
+  });
+  const via = derivedAt(context, on(turn / 2), TYPED_SIGMA_PX);
+  if (!via) return { state: { growing }, refused: BEYOND };
+  return to(growing, on(turn), null, context, { kind: 'arc', via: { id: context.newId(), at: via } });
+}
+
+/** One piece more, to a place of the board that was typed. */
+function to(
+  growing: Growing,
+  board: Vec2,
+  long: Expression | null,
+  context: TraceContext,
+  bent: Bend | null = null,
+): TraceOutcome<State> {
+  const { job, newId } = context;
   const here = lastOf(growing, job);
-  if (angle === null || !last || here === null)
-    return { state, refused: 'Point in the direction first, then type the length.' };
-  const board = { x: last.x + mm * Math.cos(angle), y: last.y - mm * Math.sin(angle) };
   const at = derivedAt(context, board, TYPED_SIGMA_PX);
-  if (!at) return { state, refused: 'That lies beyond what the camera could see.' };
+  if (!at || here === null) return { state: { growing }, refused: BEYOND };
   const next: NewPoint = { id: newId(), at };
   const path = growing.path ?? newId();
   const curve = newId();
@@ -233,8 +275,9 @@ function typed(
     growing.path === null && growing.first
       ? startPath(newPath(path, job), [growing.first, next], curve)
       : extendPath(path, growing.end, next, curve);
+  const size = long ? [decideDistance(path, newId(), [here, next.id], long)] : [];
   return {
-    ...grown({ path, end: growing.end, first: null, through: null }),
-    action: together('draw a line', line, decideDistance(path, newId(), [here, next.id], value)),
+    ...grown({ path, end: growing.end, first: null, through: null, way: null }),
+    action: together(bent ? 'draw an arc' : 'draw a line', line, ...(bent ? [bend(curve, bent)] : []), ...size),
   };
 }

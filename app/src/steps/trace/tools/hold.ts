@@ -7,15 +7,19 @@ import {
   type Observation,
   observationOf,
   observedOf,
+  type Path,
   pathsIn,
   picksOfCurve,
   pointsOfCurve,
+  type Sketch,
   sketchesOf,
   walkOf,
 } from '@steady-moth/core/sketch';
 import type { Aim, SnapTarget } from '../../../board/useAim';
+import type { Item } from '../../../session/benchStore';
 import type { ToolEvent } from '../../../tool/tool';
-import { hitSegment, hitTest } from '../hit';
+import { idsOf, isItemChosen, itemsOf, toggled } from '../chosen';
+import { type Hit, hitSegment, hitTest } from '../hit';
 import {
   derivedPick,
   NO_PREVIEW,
@@ -61,7 +65,12 @@ export const holding = {
       case 'let-go':
         return { state: { held: null } };
       case 'drop':
-        return { state, preview: NO_PREVIEW, ...(event.isMoved ? dropped(event.held, event.aim, context) : {}) };
+        if (event.isMoved) return { state, preview: NO_PREVIEW, ...dropped(event.held, event.aim, context) };
+        return {
+          state,
+          preview: NO_PREVIEW,
+          ...(event.held.chooses === undefined ? {} : { select: event.held.chooses }),
+        };
       case 'typed':
         return { state, ...sized(event.value, context) };
       case 'cancel':
@@ -75,32 +84,57 @@ export const holding = {
 function pressed(
   bow: 'arc' | 'curve' | null,
   { at, reach, shift }: { at: Vec2; reach: number; shift: boolean },
-  { drawn, job }: TraceContext,
+  { drawn, job, selection }: TraceContext,
 ): TraceOutcome<State> {
   const found = bow === null ? hitTest(drawn, at, reach) : hitSegment(drawn, at, reach);
-  const nothing = { state: { held: null }, held: null };
-  if (!found) return { ...nothing, select: null };
-  const whole = findPath(job.part, found.path);
-  if (!whole) return { ...nothing, select: null };
-  if (found.kind === 'circle') return { ...nothing, select: { kind: 'path', path: found.path } };
-  if (found.kind === 'point' || found.kind === 'centre') {
-    const ids = found.kind === 'point' ? [found.point] : observedOf(whole.sketch, whole.path);
-    const label = found.kind === 'point' ? 'move a point' : 'move a circle';
-    const held: TraceHeld = { kind: 'points', ids, from: at, label };
-    return { state: { held }, held, select: found.kind === 'point' ? found : { kind: 'path', path: found.path } };
+  const whole = found && findPath(job.part, found.path);
+  if (!found || !whole) return { state: { held: null }, held: null, ...(shift ? {} : { select: null }) };
+  const own = itemOf(found);
+  // With Shift held a press adds to what is chosen, or takes from it; a drag bows a piece into a curve.
+  const items = itemsOf(selection);
+  const isChosen = isItemChosen(selection, own) || isItemChosen(selection, { kind: 'path', path: own.path });
+  if (items.length > 1 && !shift && isChosen) {
+    const ids = idsOf(items, job.part);
+    const held: TraceHeld = { kind: 'points', ids, from: at, label: 'move what is chosen', chooses: own };
+    return { state: { held }, held };
   }
-  const curve = whole.sketch.curves[found.curve]!;
+  const held = heldOf(bow, found, whole, at, shift);
+  const select = shift ? {} : { select: own };
+  if (!held) return { state: { held: null }, held: null, select: shift ? toggled(selection, own) : own };
+  const adds: TraceHeld = shift ? { ...held, chooses: toggled(selection, own) } : held;
+  return { state: { held: adds }, held: adds, ...select };
+}
+
+/** What a press chooses. */
+function itemOf(found: Hit): Item {
+  if (found.kind === 'point') return { kind: 'point', path: found.path, point: found.point };
+  if (found.kind === 'piece') return { kind: 'piece', path: found.path, curve: found.curve };
+  return { kind: 'path', path: found.path };
+}
+
+/** What a press takes hold of; null for the rim of a circle, which is chosen and not moved. */
+function heldOf(
+  bow: 'arc' | 'curve' | null,
+  found: Hit,
+  { sketch, path }: { sketch: Sketch; path: Path },
+  at: Vec2,
+  shift: boolean,
+): TraceHeld | null {
+  if (found.kind === 'circle') return null;
+  if (found.kind === 'point') return { kind: 'points', ids: [found.point], from: at, label: 'move a point' };
+  if (found.kind === 'centre')
+    return { kind: 'points', ids: observedOf(sketch, path), from: at, label: 'move a circle' };
+  const curve = sketch.curves[found.curve]!;
   const isMiddle = found.t >= MIDDLE[0] && found.t <= MIDDLE[1];
-  const held: TraceHeld =
-    bow === null && !isMiddle
-      ? { kind: 'points', ids: [...pointsOfCurve(curve), ...picksOfCurve(curve)], from: at, label: 'move a piece' }
-      : {
-          kind: 'bow',
-          path: found.path,
-          curve: found.curve,
-          bow: bow ?? (shift || curve.kind === 'cubic' ? 'curve' : 'arc'),
-        };
-  return { state: { held }, held, select: { kind: 'piece', path: found.path, curve: found.curve } };
+  if (bow === null && !isMiddle)
+    return {
+      kind: 'points',
+      ids: [...pointsOfCurve(curve), ...picksOfCurve(curve)],
+      from: at,
+      label: 'move a piece',
+    };
+  const how = bow ?? (shift || curve.kind === 'cubic' ? 'curve' : 'arc');
+  return { kind: 'bow', path: found.path, curve: found.curve, bow: how };
 }
 
 function dragged(held: TraceHeld, aim: Aim, context: TraceContext): Partial<TraceOutcome<State>> {
@@ -156,16 +190,26 @@ function bowed(
 function movedTo(
   { ids, from }: Extract<TraceHeld, { kind: 'points' }>,
   aim: Aim,
-  { job, drawn, mapper, picture }: TraceContext,
+  context: TraceContext,
 ): Record<Id, Observation> {
-  const plane = observationOf(job.part, ids[0]!)?.plane ?? 'face';
+  const plane = observationOf(context.job.part, ids[0]!)?.plane ?? 'face';
   if (ids.length === 1) return { [ids[0]!]: { ...seenAt(aim), plane } };
+  const by = { x: aim.board.x - from.x, y: aim.board.y - from.y };
+  return taken(ids, (p) => ({ x: p.x + by.x, y: p.y + by.y }), context);
+}
+
+/** Points and picks taken elsewhere on the board, each as well known as it was. What has no place there stays. */
+export function taken(
+  ids: readonly Id[],
+  to: (place: Vec2) => Vec2,
+  { job, drawn, mapper, picture }: Pick<TraceContext, 'job' | 'drawn' | 'mapper' | 'picture'>,
+): Record<Id, Observation> {
   const moved: Record<Id, Observation> = {};
   for (const id of ids) {
     const start = observationOf(job.part, id);
     const place = start && drawn.placeSeen(start);
     if (!start || !place) continue;
-    const at = mapper.toPicture({ x: place.x + aim.board.x - from.x, y: place.y + aim.board.y - from.y });
+    const at = mapper.toPicture(to(place));
     moved[id] = at ? { ...start, ...at, picture: picture.id, snappedTo: 'free', neighbouringEdge: null } : start;
   }
   return moved;
@@ -196,7 +240,7 @@ function endsNear(own: Id, at: Vec2, reach: number, { job, drawn }: TraceContext
   return mine.flatMap((id) => {
     const board = id === own ? null : drawn.placeOf(id);
     if (!board || Math.hypot(board.x - at.x, board.y - at.y) > reach) return [];
-    return [{ id, board, sigmaPx: observationOf(job.part, id)?.sigmaPx ?? 1 }];
+    return [{ id, board, sigmaPx: observationOf(job.part, id)?.sigmaPx ?? 1, name: 'point', isWeak: false }];
   });
 }
 

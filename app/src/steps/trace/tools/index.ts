@@ -1,9 +1,12 @@
 import type { Tool as ToolName } from '../../../session/benchStore';
+import { chooseTool } from './choose';
 import { circleTool } from './circle';
 import type { TraceTool } from './context';
 import { insertTool } from './insert';
 import { measureTool } from './measure';
 import { holdTool, pathTool } from './path';
+import { shapeTool } from './shape';
+import { trimTool } from './trim';
 
 /** Whatever is in hand: each tool keeps a state of its own kind, which nobody else looks into. */
 export type AnyTraceTool = TraceTool<unknown>;
@@ -19,6 +22,9 @@ const TOOLS: Partial<Record<NonNullable<ToolName>, AnyTraceTool>> = {
   circle: any(circleTool),
   point: any(insertTool),
   measure: any(measureTool),
+  shape: any(shapeTool),
+  trim: any(trimTool),
+  choose: any(chooseTool),
 };
 
 export const traceToolOf = (name: ToolName): AnyTraceTool => (name && TOOLS[name]) || hold;

@@ -1,7 +1,6 @@
-import { observationOf } from '@steady-moth/core/sketch';
 import { inkOf } from '../../../board/inkOf';
 import type { Aim } from '../../../board/useAim';
-import { pointsNear } from '../pointsNear';
+import { snapTargets } from '../snapTargets';
 import { NO_PREVIEW, spanBetween, type TraceTool } from './context';
 
 /** From where, and to where once both are set. */
@@ -11,11 +10,8 @@ export type MeasureState = { from: Aim; to: Aim | null } | null;
 export const measureTool: TraceTool<MeasureState> = {
   start: () => null,
   wish: (_, { picture }) => inkOf(picture),
-  targets: (_, at, reach, { drawn, job }) =>
-    pointsNear(drawn, at, reach).flatMap((id) => {
-      const board = drawn.placeOf(id);
-      return board ? [{ id, board, sigmaPx: observationOf(job.part, id)?.sigmaPx ?? 0.5 }] : [];
-    }),
+  snaps: ({ snapOff }) => !snapOff.includes('edges'),
+  targets: (state, at, reach, context) => snapTargets(at, reach, state && !state.to ? state.from.board : null, context),
   step(state, event, { isTrue }) {
     switch (event.kind) {
       case 'place': {

@@ -1,5 +1,5 @@
 import { inkOf } from '../../../board/inkOf';
-import type { Growing, TraceHeld, TraceTool } from './context';
+import type { Growing, TraceContext, TraceHeld, TraceTool } from './context';
 import { drawing } from './draw';
 import { holding } from './hold';
 
@@ -23,25 +23,30 @@ export const holdTool: TraceTool<PathState> = {
  */
 export const pathTool: TraceTool<PathState> = {
   start: () => ({ growing: null, held: null }),
-  wish: ({ growing }, { picture, piece }) => (piece === 'line' || growing ? inkOf(picture) : null),
+  wish: ({ growing }, context) => (isStraight(context) || growing ? inkOf(context.picture) : null),
+  snaps: ({ snapOff }) => !snapOff.includes('edges'),
   targets: (state, at, reach, context) =>
-    state.held ? holding.targets(state, at, reach, context) : drawing.targets(at, reach, context),
+    state.held ? holding.targets(state, at, reach, context) : drawing.targets(state, at, reach, context),
   choose: (state, edges, context) => drawing.choose(state, edges, context),
   awaits: ({ growing }, context) => {
-    if (growing) return context.piece === 'line' && context.isTrue ? 'Length of this line' : null;
-    return context.piece === 'line' ? null : holding.awaits(context);
+    if (growing) return context.isTrue && isStraight(context) ? 'Length of this line' : null;
+    return isStraight(context) ? null : holding.awaits(context);
   },
+  reads: ({ growing }, context) => growing !== null && isStraight(context),
   step(state, event, context) {
-    const { piece } = context;
-    const bows = piece !== 'line' && !state.growing;
+    const bow = context.piece === 'arc' || context.piece === 'curve' ? context.piece : null;
+    const bows = bow !== null && !state.growing;
     const isHolding =
       event.kind === 'let-go' || event.kind === 'drop' || state.held !== null || (bows && event.kind !== 'place');
     if (event.kind === 'cancel') return merged({ ...state, held: null }, drawing.step(state, event, context));
     return isHolding
-      ? merged(state, holding.step(state, event, context, piece === 'line' ? null : piece))
+      ? merged(state, holding.step(state, event, context, bow))
       : merged(state, drawing.step(state, event, context));
   },
 };
+
+/** Line, or an arc tangent to what came before: each ends where the next press is. */
+const isStraight = ({ piece }: TraceContext): boolean => piece === 'line' || piece === 'tangent';
 
 /** Each of both knows its own half of the state. */
 const merged = <Outcome extends { state: Partial<PathState> }>(

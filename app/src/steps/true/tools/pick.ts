@@ -44,7 +44,9 @@ export const pickTool: TrueTool<PickState> = {
     name === 'zero' || name === 'direction'
       ? picksOf(picture).flatMap((p) => {
           const board = mapper.toBoard(p.pick);
-          return board ? [{ id: `${p.id} ${p.end}`, board, sigmaPx: p.pick.sigmaPx }] : [];
+          return board
+            ? [{ id: `${p.id} ${p.end}`, board, sigmaPx: p.pick.sigmaPx, name: 'point', isWeak: false }]
+            : [];
         })
       : [],
   step(state, event, context) {

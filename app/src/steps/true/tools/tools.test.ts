@@ -55,6 +55,7 @@ function hand(
     snappedTo: 'edge',
     isShadow: false,
     point: null,
+    onto: null,
     edges: [],
     edge: 0,
   });

@@ -1,0 +1,178 @@
+import { useState } from 'react';
+import { Act, Choice, Select, SlipLine } from '../../kit';
+import { type ShapeKind, SNAP_KINDS, type SnapKind, useBench } from '../../session/benchStore';
+
+const SHAPES: Record<ShapeKind, string> = {
+  rectangle: 'rectangle',
+  slot: 'slot',
+  polygon: 'regular polygon',
+  'two-rim': 'circle by two rim places',
+  'three-rim': 'circle by three rim places',
+};
+const KINDS = Object.keys(SHAPES) as ShapeKind[];
+
+const HOW: Record<ShapeKind, string> = {
+  rectangle: 'Press both ends of its base, then how high it is. Or point and type: the base, then the height.',
+  slot: 'Press the middles of both ends, then how wide it is. Or point and type: middle to middle, then the width.',
+  polygon: 'Press its middle, then a corner. Or point to a corner and type the size across flats.',
+  'two-rim': 'Press two places of the rim that lie across from each other.',
+  'three-rim': 'Press three places of the rim.',
+};
+
+/** Polygons have so many corners. */
+const CORNERS = { least: 3, most: 60 } as const;
+
+/** What the tool in hand asks, and how it is used. */
+export function ToolLine({ isGrowing }: { isGrowing: boolean }) {
+  const tool = useBench((s) => s.tool);
+  if (tool === 'shape') return <ShapeLine />;
+  if (tool === 'choose') return <BoxLine />;
+  if (tool === 'trim')
+    return (
+      <SlipLine title="Trim">
+        Press what shall go: it goes up to the next crossing on either side. A piece that nothing crosses is drawn on to
+        what lies ahead of its nearer end.
+      </SlipLine>
+    );
+  if (tool === 'line' && isGrowing) return <NextLine />;
+  return null;
+}
+
+function NextLine() {
+  const tangent = useBench((s) => s.tangent);
+  const setTangent = useBench((s) => s.setTangent);
+  return (
+    <SlipLine
+      title="Next piece"
+      figure={
+        <Choice
+          label="Next piece"
+          value={tangent ? 'tangent' : 'line'}
+          options={[
+            { value: 'line', text: 'line' },
+            { value: 'tangent', text: 'tangent arc' },
+          ]}
+          onChange={(v) => setTangent(v === 'tangent')}
+        />
+      }
+    >
+      <b>D</b> changes it; W and E go on with an arc or a curve through a place. Type a length, or <i>40 at 30</i>,{' '}
+      <i>30 deg</i>, <i>40 turn 90</i>, <i>10 x 5 y</i>, <i>12 r 90 turn</i>.
+    </SlipLine>
+  );
+}
+
+function ShapeLine() {
+  const shape = useBench((s) => s.shape);
+  const setShape = useBench((s) => s.setShape);
+  return (
+    <SlipLine
+      title="Shape"
+      figure={
+        <Select
+          label="Shape"
+          value={SHAPES[shape]}
+          options={KINDS.map((kind) => SHAPES[kind])}
+          onChange={(text) => setShape(KINDS.find((kind) => SHAPES[kind] === text) ?? 'rectangle')}
+        />
+      }
+    >
+      {shape === 'polygon' && <Corners />}
+      {HOW[shape]}
+    </SlipLine>
+  );
+}
+
+function Corners() {
+  const corners = useBench((s) => s.corners);
+  const setCorners = useBench((s) => s.setCorners);
+  const [text, setText] = useState(String(corners));
+  const accept = () => {
+    const n = Number(text);
+    if (Number.isInteger(n) && n >= CORNERS.least && n <= CORNERS.most) setCorners(n);
+    else setText(String(corners));
+  };
+  return (
+    <label className="my-1 flex items-center gap-2">
+      Corners
+      <input
+        value={text}
+        inputMode="numeric"
+        onChange={(e) => setText(e.target.value)}
+        onBlur={accept}
+        onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+        className="figure w-12 rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-[14px]"
+      />
+    </label>
+  );
+}
+
+function BoxLine() {
+  const touches = useBench((s) => s.boxTouches);
+  const setTouches = useBench((s) => s.setBoxTouches);
+  return (
+    <SlipLine
+      title="A box chooses"
+      figure={
+        <Choice
+          label="A box chooses"
+          value={touches ? 'touched' : 'enclosed'}
+          options={[
+            { value: 'enclosed', text: 'enclosed' },
+            { value: 'touched', text: 'touched' },
+          ]}
+          onChange={(v) => setTouches(v === 'touched')}
+        />
+      }
+    >
+      Enclosed: what lies all within it. Drag a box, or press a path. <b>Shift</b> adds. <b>Ctrl A</b> chooses
+      everything; <b>Ctrl C</b> and <b>Ctrl V</b> copy and paste, also into another job.
+    </SlipLine>
+  );
+}
+
+const SNAP_WORDS: Record<SnapKind, string> = {
+  edges: 'edges of the picture',
+  points: 'points',
+  middles: 'middles',
+  centres: 'centers',
+  crossings: 'crossings',
+  feet: 'square to a piece',
+  tangents: 'tangent to an arc',
+  paths: 'along pieces',
+  extensions: 'in line with pieces',
+};
+
+/** What new points snap to; each kind can be left out for a while. */
+export function SnapLine() {
+  const off = useBench((s) => s.snapOff);
+  const setOff = useBench((s) => s.setSnapOff);
+  const [open, setOpen] = useState(false);
+  return (
+    <SlipLine
+      title="Snapping to"
+      figure={
+        <Act aria-expanded={open} onClick={() => setOpen(!open)}>
+          {off.length === 0 ? 'everything' : off.length === SNAP_KINDS.length ? 'nothing' : `all but ${off.length}`}
+        </Act>
+      }
+    >
+      {open && (
+        <div className="my-1 grid grid-cols-2 gap-x-3 gap-y-0.5">
+          {SNAP_KINDS.map((kind) => (
+            <label key={kind} className="flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                checked={!off.includes(kind)}
+                onChange={() => setOff(off.includes(kind) ? off.filter((k) => k !== kind) : [...off, kind])}
+                className="accent-rust"
+              />
+              {SNAP_WORDS[kind]}
+            </label>
+          ))}
+        </div>
+      )}
+      Hold <b>F</b>: no snapping. <b>G</b> takes the next of several things to snap to.
+    </SlipLine>
+  );
+}

@@ -1,0 +1,202 @@
+import { type Form, mapForm, type Vec2 } from '@steady-moth/core/geometry';
+import { type JobAction, type JobDocument, movePicks, type Picture, putPaths, scalePicks } from '@steady-moth/core/job';
+import { type Id, MAIN_SKETCH, newSketch, type Observation, putForm, walkOf } from '@steady-moth/core/sketch';
+import type { BoardMapper } from '../../frames/boardMap';
+import type { Box } from '../../frames/view';
+import type { Item } from '../../session/benchStore';
+import { idsOf, pathsOfItems } from './chosen';
+import { taken } from './tools/hold';
+import type { Drawn, DrawnPath } from './useDrawn';
+
+/** What is done to everything that is chosen, as one; places of the part, mm, y up. */
+export type Change =
+  | { kind: 'move'; x: number; y: number }
+  /** Counter-clockwise, rad. */
+  | { kind: 'turn'; angle: number; about: Vec2 }
+  | { kind: 'scale'; factor: number; about: Vec2 }
+  /** In the line through two places. */
+  | { kind: 'mirror'; a: Vec2; b: Vec2 };
+
+/** What a change looks at. */
+export interface Setting {
+  job: JobDocument;
+  picture: Picture;
+  drawn: Drawn;
+  mapper: BoardMapper;
+  newId(): string;
+}
+
+/** Where a place goes. */
+function mapOf(change: Change): (p: Vec2) => Vec2 {
+  switch (change.kind) {
+    case 'move':
+      return (p) => ({ x: p.x + change.x, y: p.y + change.y });
+    case 'turn': {
+      const { about } = change;
+      const [c, s] = [Math.cos(change.angle), Math.sin(change.angle)];
+      return (p) => ({
+        x: about.x + c * (p.x - about.x) - s * (p.y - about.y),
+        y: about.y + s * (p.x - about.x) + c * (p.y - about.y),
+      });
+    }
+    case 'scale': {
+      const { about, factor } = change;
+      return (p) => ({ x: about.x + factor * (p.x - about.x), y: about.y + factor * (p.y - about.y) });
+    }
+    case 'mirror': {
+      const { a, b } = change;
+      const [dx, dy] = [b.x - a.x, b.y - a.y];
+      const square = dx * dx + dy * dy;
+      return (p) => {
+        const along = ((p.x - a.x) * dx + (p.y - a.y) * dy) / square;
+        return { x: 2 * (a.x + along * dx) - p.x, y: 2 * (a.y + along * dy) - p.y };
+      };
+    }
+  }
+}
+
+const LABELS = {
+  move: 'move what is chosen',
+  turn: 'turn what is chosen',
+  scale: 'scale what is chosen',
+  mirror: 'mirror what is chosen',
+} as const;
+
+/** Changes what is chosen in its place. */
+export function changed(items: readonly Item[], change: Change, setting: Setting): JobAction {
+  const at = mapOf(change);
+  const onBoard = (p: Vec2): Vec2 => {
+    const moved = at({ x: p.x, y: -p.y });
+    return { x: moved.x, y: -moved.y };
+  };
+  const moves = taken(idsOf(items, setting.job.part), onBoard, setting);
+  return change.kind === 'scale' ? scalePicks(moves, change.factor) : movePicks(LABELS[change.kind], moves);
+}
+
+/** A copy of what is chosen, changed; null where a place of it cannot be seen. */
+export function copied(
+  items: readonly Item[],
+  change: Change,
+  setting: Setting,
+): { action: JobAction; items: Item[] } | null {
+  const at = mapOf(change);
+  const forms = formsOf(items, setting.drawn).map(({ own, form }) => ({
+    form: mapForm(form, at, change.kind === 'scale' ? change.factor : 1),
+    path: { ...own.path, name: `${own.path.name} copy`.slice(0, 200) },
+  }));
+  return placed(`copy what is chosen`, forms, setting);
+}
+
+/** Scatter of places that were worked out from others, px. */
+const SIGMA_PX = 0.3;
+
+/** Forms as new paths. */
+export function placed(
+  label: string,
+  forms: readonly { form: Form; path: Pick<DrawnPath['path'], 'name' | 'role' | 'layer'> }[],
+  { picture, mapper, newId }: Pick<Setting, 'picture' | 'mapper' | 'newId'>,
+  instead: readonly Id[] = [],
+): { action: JobAction; items: Item[] } | null {
+  const draft = newSketch(MAIN_SKETCH, '', null);
+  const see = ({ x, y }: Vec2): Observation | null => {
+    const at = mapper.toPicture({ x, y: -y });
+    return (
+      at && { picture: picture.id, ...at, sigmaPx: SIGMA_PX, plane: 'face', snappedTo: 'free', neighbouringEdge: null }
+    );
+  };
+  for (const { form, path } of forms) {
+    const { name, role, layer } = path;
+    if (!putForm(draft, form, { id: newId(), name, role, layer }, see, newId)) return null;
+  }
+  if (draft.order.length === 0) return null;
+  return {
+    action: putPaths(label, draft, instead),
+    items: draft.order.map((path) => ({ kind: 'path', path })),
+  };
+}
+
+/** What is chosen as forms: paths as they are, single pieces as open chains. */
+export function formsOf(items: readonly Item[], drawn: Drawn): { own: DrawnPath; form: Form }[] {
+  const by = new Map(drawn.paths.map((d) => [d.path.id, d]));
+  const whole = new Set(items.filter((i) => i.kind === 'path').map((i) => i.path));
+  return items.flatMap((item): { own: DrawnPath; form: Form }[] => {
+    const own = by.get(item.path);
+    if (!own?.form) return [];
+    if (item.kind === 'path') return [{ own, form: own.form }];
+    if (item.kind !== 'piece' || whole.has(item.path) || own.form.kind === 'circle') return [];
+    const k = walkOf(own.sketch, own.path)?.pieces.findIndex((p) => p.curve.id === item.curve) ?? -1;
+    const segment = own.form.segments[k];
+    return segment ? [{ own, form: { kind: 'chain', segments: [segment], closed: false } }] : [];
+  });
+}
+
+/** Box round what is chosen, board units; null where nothing of it has a place. */
+export function boxOf(items: readonly Item[], drawn: Drawn): Box | null {
+  const by = new Map(drawn.paths.map((d) => [d.path.id, d]));
+  const boxes = pathsOfItems(items).flatMap((id) => by.get(id)?.bounds ?? []);
+  if (boxes.length === 0) return null;
+  return {
+    left: Math.min(...boxes.map((b) => b.left)),
+    right: Math.max(...boxes.map((b) => b.right)),
+    top: Math.min(...boxes.map((b) => b.top)),
+    bottom: Math.max(...boxes.map((b) => b.bottom)),
+  };
+}
+
+export type Side = 'left' | 'right' | 'top' | 'bottom' | 'upright middle' | 'level middle';
+
+/** Lines paths up by a side or their middles. */
+export function aligned(items: readonly Item[], side: Side, setting: Setting): JobAction | null {
+  const all = boxOf(items, setting.drawn);
+  if (!all) return null;
+  const by = (box: Box): Vec2 => {
+    switch (side) {
+      case 'left':
+        return { x: all.left - box.left, y: 0 };
+      case 'right':
+        return { x: all.right - box.right, y: 0 };
+      case 'top':
+        return { x: 0, y: all.top - box.top };
+      case 'bottom':
+        return { x: 0, y: all.bottom - box.bottom };
+      case 'upright middle':
+        return { x: (all.left + all.right - box.left - box.right) / 2, y: 0 };
+      case 'level middle':
+        return { x: 0, y: (all.top + all.bottom - box.top - box.bottom) / 2 };
+    }
+  };
+  return eachShifted('align what is chosen', items, by, setting);
+}
+
+/** Spaces the middles of three paths or more evenly, the outer ones staying where they are; null of fewer. */
+export function distributed(items: readonly Item[], along: 'x' | 'y', setting: Setting): JobAction | null {
+  const paths = pathsOfItems(items);
+  const by = new Map(setting.drawn.paths.map((d) => [d.path.id, d]));
+  const middle = (b: Box) => (along === 'x' ? (b.left + b.right) / 2 : (b.top + b.bottom) / 2);
+  const boxes = paths.flatMap((id) => by.get(id)?.bounds ?? []).sort((a, b) => middle(a) - middle(b));
+  if (boxes.length < 3) return null;
+  const [first, last] = [middle(boxes[0]!), middle(boxes[boxes.length - 1]!)];
+  const step = (last - first) / (boxes.length - 1);
+  const shift = (box: Box): Vec2 => {
+    const d = first + boxes.indexOf(box) * step - middle(box);
+    return along === 'x' ? { x: d, y: 0 } : { x: 0, y: d };
+  };
+  return eachShifted('space what is chosen evenly', items, shift, setting);
+}
+
+/** Moves each path by itself, on the board. */
+function eachShifted(label: string, items: readonly Item[], by: (box: Box) => Vec2, setting: Setting): JobAction {
+  const known = new Map(setting.drawn.paths.map((d) => [d.path.id, d]));
+  const moves: Record<Id, Observation> = {};
+  for (const path of pathsOfItems(items)) {
+    const box = known.get(path)?.bounds;
+    if (!box) continue;
+    const { x, y } = by(box);
+    const ids = idsOf([{ kind: 'path', path }], setting.job.part);
+    Object.assign(
+      moves,
+      taken(ids, (p) => ({ x: p.x + x, y: p.y + y }), setting),
+    );
+  }
+  return movePicks(label, moves);
+}

@@ -1,0 +1,59 @@
+import { findPath, type Id, observedOf, type Part, picksOfCurve, pointsOfCurve } from '@steady-moth/core/sketch';
+import type { Item, Selection } from '../../session/benchStore';
+
+const NOTHING: readonly Item[] = [];
+
+/** Everything of the trace that is chosen. */
+export function itemsOf(selection: Selection): readonly Item[] {
+  if (selection === null || selection.kind === 'pick' || selection.kind === 'place') return NOTHING;
+  return selection.kind === 'several' ? selection.items : [selection];
+}
+
+export const isPathChosen = (selection: Selection, path: Id): boolean =>
+  itemsOf(selection).some((i) => i.path === path);
+
+/** The one path that is chosen, or of which something is; null where there are none or several. */
+export function onePathOf(selection: Selection): Id | null {
+  const [first, ...rest] = itemsOf(selection);
+  return first && rest.every((i) => i.path === first.path) ? first.path : null;
+}
+
+const isSame = (a: Item, b: Item): boolean =>
+  a.kind === b.kind &&
+  a.path === b.path &&
+  (a.kind !== 'point' || a.point === (b as typeof a).point) &&
+  (a.kind !== 'piece' || a.curve === (b as typeof a).curve);
+
+export const isItemChosen = (selection: Selection, item: Item): boolean =>
+  itemsOf(selection).some((i) => isSame(i, item));
+
+/** What is chosen once more is chosen, or less where it was already. */
+export function toggled(selection: Selection, item: Item): Selection {
+  const before = itemsOf(selection);
+  return chosenOf(before.some((i) => isSame(i, item)) ? before.filter((i) => !isSame(i, item)) : [...before, item]);
+}
+
+/** A list as what is chosen: nothing, one thing, or several. */
+export function chosenOf(items: readonly Item[]): Selection {
+  if (items.length > 1) return { kind: 'several', items };
+  return items[0] ?? null;
+}
+
+/** Points and picks of what is chosen, each once: what moves with it. */
+export function idsOf(items: readonly Item[], part: Part): Id[] {
+  const ids = new Set<Id>();
+  for (const item of items) {
+    const found = findPath(part, item.path);
+    if (!found) continue;
+    if (item.kind === 'point') ids.add(item.point);
+    else if (item.kind === 'path') for (const id of observedOf(found.sketch, found.path)) ids.add(id);
+    else {
+      const curve = found.sketch.curves[item.curve];
+      if (curve) for (const id of [...pointsOfCurve(curve), ...picksOfCurve(curve)]) ids.add(id);
+    }
+  }
+  return [...ids];
+}
+
+/** Paths that are chosen, or of which something is, each once. */
+export const pathsOfItems = (items: readonly Item[]): Id[] => [...new Set(items.map((i) => i.path))];

@@ -1,0 +1,291 @@
+import { formArea, formLength, shapeOfArc } from '@steady-moth/core/geometry';
+import { describe, expect, it } from 'vitest';
+import { hand } from './hand.test-data';
+
+const segments = (h: ReturnType<typeof hand>, k = 0) => {
+  const form = h.forms()[k];
+  return form?.kind === 'chain' ? form.segments : [];
+};
+
+describe('an arc tangent to what came before', () => {
+  it('leaves the line before it smoothly, and the line after it is free', () => {
+    const h = hand('line').press(0, 0).press(20, 0);
+    h.bench.tangent = true;
+    h.move(30, 10);
+    expect(h.preview?.forms).toHaveLength(1);
+    h.press(30, 10);
+    h.bench.tangent = false;
+    h.press(30, 25);
+    expect(h.kinds(h.paths[0]!)).toEqual(['line', 'arc', 'line']);
+    const arc = segments(h)[1]!;
+    const shape = arc.kind === 'arc' ? shapeOfArc(arc) : null;
+    // Boards have y down: from (20, 0) along X to (30, 10) is a quarter of a circle about (20, 10).
+    expect(shape).toMatchObject({ centre: { x: expect.closeTo(20, 6), y: expect.closeTo(-10, 6) } });
+    expect(shape?.radius).toBeCloseTo(10, 6);
+  });
+
+  it('is a line where nothing came before', () => {
+    const h = hand('line').press(0, 0);
+    h.bench.tangent = true;
+    h.press(20, 5);
+    expect(h.kinds(h.paths[0]!)).toEqual(['line']);
+  });
+
+  it('goes on at the head of a path as well', () => {
+    const h = hand('line').press(0, 0).press(20, 0);
+    h.finish();
+    h.press(0, 0, h.points(h.paths[0]!)[0]);
+    h.bench.tangent = true;
+    h.press(-10, 10);
+    expect(h.kinds(h.paths[0]!)).toEqual(['arc', 'line']);
+    const arc = segments(h)[0]!;
+    expect(arc.kind === 'arc' && shapeOfArc(arc)?.radius).toBeCloseTo(10, 6);
+  });
+});
+
+describe('what is typed while a path is drawn', () => {
+  it('is a length in a direction', () => {
+    const h = hand('line').press(10, 10);
+    expect(h.type('40 at 90', 0)).toBeNull();
+    expect(h.at(h.points(h.paths[0]!)[1]!)).toEqual({ x: expect.closeTo(10, 9), y: expect.closeTo(-30, 9) });
+    expect(Object.values(h.sketch!.dimensions)).toMatchObject([{ value: { text: '40', unit: 'mm' } }]);
+  });
+
+  it('is a direction, on which the next press lies', () => {
+    const h = hand('line').press(0, 0);
+    expect(h.type('0 deg', 0)).toBeNull();
+    h.press(30, 7);
+    expect(h.at(h.points(h.paths[0]!)[1]!)).toEqual({ x: expect.closeTo(30, 9), y: expect.closeTo(0, 9) });
+    h.press(40, 9);
+    expect(h.at(h.points(h.paths[0]!)[2]!)).toEqual({ x: 40, y: 9 });
+  });
+
+  it('is a turn against the piece before', () => {
+    const h = hand('line').press(0, 0);
+    expect(h.type('10 turn 90', 0)).toBe('There is no piece before it to turn from.');
+    h.press(20, 0);
+    expect(h.type('10 turn 90', 0)).toBeNull();
+    expect(h.at(h.points(h.paths[0]!)[2]!)).toEqual({ x: expect.closeTo(20, 9), y: expect.closeTo(-10, 9) });
+  });
+
+  it('is a place', () => {
+    const h = hand('line').press(0, 0);
+    expect(h.type('x 12 y -5', 0)).toBeNull();
+    expect(h.at(h.points(h.paths[0]!)[1]!)).toEqual({ x: expect.closeTo(12, 9), y: expect.closeTo(5, 9) });
+  });
+
+  it('is an arc of a radius', () => {
+    const h = hand('line').press(0, 0).press(20, 0);
+    expect(h.type('r 5', 0)).toBe('Of an arc type its radius and how far it turns: r 12 turn 90.');
+    for (const text of ['r 5 turn 90', 'r 8 turn -180']) expect(h.type(text, 0)).toBeNull();
+    const [, first, second] = segments(h);
+    expect(first?.kind === 'arc' && shapeOfArc(first)).toMatchObject({
+      radius: expect.closeTo(5, 6),
+      sweep: expect.closeTo(Math.PI / 2, 6),
+    });
+    expect(first?.to).toMatchObject({ x: expect.closeTo(25, 6), y: expect.closeTo(5, 6) });
+    expect(second?.kind === 'arc' && shapeOfArc(second)).toMatchObject({
+      radius: expect.closeTo(8, 6),
+      sweep: expect.closeTo(-Math.PI, 6),
+    });
+    expect(second?.to).toMatchObject({ x: expect.closeTo(41, 6), y: expect.closeTo(5, 6) });
+  });
+
+  it('is refused in words where it cannot be read', () => {
+    const h = hand('line').press(0, 0);
+    h.move(5, 0);
+    expect(h.type('forty', 0)).toMatch(/^Type a length/);
+    expect(h.paths).toEqual([]);
+  });
+});
+
+describe('Shape', () => {
+  it('is a rectangle over its base', () => {
+    const h = hand('shape').press(0, 0).press(30, 0).press(12, -10);
+    expect(h.paths[0]).toMatchObject({ closed: true });
+    expect(formArea(h.forms()[0]!)).toBeCloseTo(300, 6);
+    expect(h.sketch!.dimensions).toEqual({});
+    expect(h.changes).toEqual(['draw a rectangle']);
+  });
+
+  it('is as large as was typed, and stays so when the picture changes its scale', () => {
+    const h = hand('shape').press(0, 0);
+    expect(h.awaits).toBe('Length of its base');
+    h.move(10, 0);
+    h.type('30', 30);
+    expect(h.awaits).toBe('Height over its base');
+    h.move(30, -4);
+    h.type('20', 20);
+    expect(formArea(h.forms()[0]!)).toBeCloseTo(600, 6);
+    expect(Object.keys(h.sketch!.dimensions)).toHaveLength(5);
+    const larger = h.formsAt(10 / 1.02)[0]!;
+    expect(formArea(larger)).toBeCloseTo(600, 5);
+    expect(formLength(larger)).toBeCloseTo(100, 6);
+  });
+
+  it('is a slot', () => {
+    const h = hand('shape');
+    h.bench.shape = 'slot';
+    h.press(0, 0).press(20, 0).press(8, 3);
+    expect(h.paths[0]).toMatchObject({ name: 'Slot 1' });
+    expect(h.kinds(h.paths[0]!)).toEqual(['line', 'arc', 'line', 'arc']);
+    expect(formArea(h.forms()[0]!)).toBeCloseTo(20 * 6 + Math.PI * 9, 6);
+  });
+
+  it('is a polygon as wide across flats as is typed', () => {
+    const h = hand('shape');
+    h.bench.shape = 'polygon';
+    h.press(0, 0).move(5, 0);
+    expect(h.awaits).toBe('Across flats');
+    h.type('10', 10);
+    expect(formArea(h.forms()[0]!)).toBeCloseTo((Math.sqrt(3) / 2) * 100, 6);
+    expect(formArea(h.formsAt(10 / 1.05)[0]!)).toBeCloseTo((Math.sqrt(3) / 2) * 100, 5);
+  });
+
+  it('is a circle by its rim', () => {
+    const h = hand('shape');
+    h.bench.shape = 'three-rim';
+    h.press(10, 0).press(0, 10).press(-10, 0);
+    expect(h.forms()[0]).toMatchObject({ kind: 'circle', radius: expect.closeTo(10, 9) });
+    h.bench.shape = 'two-rim';
+    h.press(50, 0).press(50, 8);
+    expect(h.forms()[1]).toMatchObject({
+      kind: 'circle',
+      radius: expect.closeTo(4, 9),
+      centre: { x: expect.closeTo(50, 9) },
+    });
+  });
+
+  it('is none through three places on a line, or of no size', () => {
+    const h = hand('shape');
+    h.bench.shape = 'three-rim';
+    h.press(0, 0).press(5, 0).press(10, 0);
+    h.bench.shape = 'rectangle';
+    h.press(0, 0).press(0, 0).press(0, 0);
+    expect(h.paths).toEqual([]);
+  });
+});
+
+describe('Trim', () => {
+  const cross = () => {
+    const h = hand('line').press(0, 0).press(40, 0);
+    h.finish();
+    h.press(10, -10).press(10, 10);
+    h.finish();
+    h.press(30, -10).press(30, 10);
+    h.finish();
+    return h.take('trim');
+  };
+
+  it('takes what lies between two crossings, and the path falls in two', () => {
+    const h = cross();
+    h.move(20, 0.5);
+    expect(h.preview?.forms).toHaveLength(1);
+    h.press(20, 0.5);
+    expect(h.paths).toHaveLength(4);
+    const lengths = h.forms().map((f) => formLength(f!));
+    expect(lengths.sort((a, b) => a - b)).toEqual([
+      expect.closeTo(10, 6),
+      expect.closeTo(10, 6),
+      expect.closeTo(20, 6),
+      expect.closeTo(20, 6),
+    ]);
+    expect(h.changes.at(-1)).toBe('trim a piece');
+  });
+
+  it('takes an end that sticks out, and leaves the rest where it was', () => {
+    const h = cross().press(36, 0);
+    expect(h.paths).toHaveLength(3);
+    expect(segments(h)).toMatchObject([{ from: { x: 0 }, to: { x: expect.closeTo(30, 6) } }]);
+    expect(segments(h, 1)).toMatchObject([{ from: { y: 10 }, to: { y: -10 } }]);
+  });
+
+  it('joins two paths into a corner', () => {
+    const h = hand('line').press(0, 0).press(40, 0);
+    h.finish();
+    h.press(30, -20).press(30, 5);
+    h.finish();
+    h.take('trim').press(38, 0).press(30, 4);
+    expect(h.paths).toHaveLength(1);
+    expect(h.kinds(h.paths[0]!)).toEqual(['line', 'line']);
+    expect(h.paths[0]!.closed).toBe(false);
+  });
+
+  it('draws a piece on that nothing crosses, up to what lies ahead', () => {
+    const h = hand('line').press(0, 0).press(20, 0);
+    h.finish();
+    h.press(30, -10).press(30, 10);
+    h.finish();
+    h.take('trim').press(15, 0);
+    expect(segments(h)[0]).toMatchObject({ to: { x: expect.closeTo(30, 6), y: expect.closeTo(0, 6) } });
+    expect(h.changes.at(-1)).toBe('draw an end on');
+  });
+
+  it('opens a closed path, and a circle', () => {
+    const h = hand('shape').press(0, 0).press(30, 0).press(0, -10);
+    h.take('line').press(10, -5).press(10, 5);
+    h.finish();
+    h.press(20, -5).press(20, 5);
+    h.finish();
+    h.take('trim').press(15, 0);
+    expect(h.paths[0]!.closed).toBe(false);
+    expect(formLength(h.forms()[0]!)).toBeCloseTo(70, 6);
+    const c = hand('shape');
+    c.bench.shape = 'three-rim';
+    c.press(10, 0).press(0, 10).press(-10, 0);
+    c.take('line').press(-20, 0).press(20, 0);
+    c.finish();
+    c.take('trim').press(0, -10);
+    const arc = c.forms().find((f) => f?.kind === 'chain' && f.segments[0]?.kind === 'arc');
+    expect(arc && formLength(arc)).toBeCloseTo(10 * Math.PI, 6);
+    expect(c.paths.filter((p) => p.closed)).toHaveLength(0);
+  });
+
+  it('does nothing where nothing crosses and nothing lies ahead', () => {
+    const h = hand('line').press(0, 0).press(20, 0);
+    h.finish();
+    const before = h.changes.length;
+    h.take('trim').press(10, 0).press(200, 200);
+    expect(h.changes).toHaveLength(before);
+  });
+});
+
+describe('Choose', () => {
+  const three = () => {
+    const h = hand('line');
+    for (const x of [0, 30, 60]) {
+      h.press(x, 0).press(x + 20, 0);
+      h.finish();
+    }
+    return h.take('choose');
+  };
+
+  it('chooses what lies all within a box, or what it touches', () => {
+    const h = three().drag([-5, -5], [55, 5]);
+    expect(h.selection).toMatchObject({ kind: 'several', items: [{ kind: 'path' }, { kind: 'path' }] });
+    h.drag([-5, -5], [65, 5]);
+    expect(h.selection).toMatchObject({ items: [{}, {}] });
+    h.bench.boxTouches = true;
+    h.drag([-5, -5], [65, 5]);
+    expect(h.selection).toMatchObject({ items: [{}, {}, {}] });
+  });
+
+  it('adds with Shift, and takes away again what is pressed twice', () => {
+    const h = three().drag([10, 0], [10, 0]).drag([40, 0], [40, 0], null, true);
+    expect(h.selection).toMatchObject({ kind: 'several', items: [{}, {}] });
+    h.drag([10, 0], [10, 0], null, true);
+    expect(h.selection).toEqual({ kind: 'path', path: h.paths[1]!.id });
+    h.drag([200, 200], [200, 200]);
+    expect(h.selection).toBeNull();
+  });
+
+  it('moves all that is chosen together, and nothing else', () => {
+    const h = three().drag([-5, -5], [55, 5]).take(null);
+    h.drag([5, 0], [5, 10]);
+    expect(h.forms().map((f) => (f?.kind === 'chain' ? f.segments[0]!.from.y : null))).toEqual([-10, -10, expect.closeTo(0, 9)]);
+    expect(h.selection).toMatchObject({ kind: 'several' });
+    expect(h.changes.at(-1)).toBe('move what is chosen');
+    h.drag([5, 10], [5, 10]);
+    expect(h.selection).toMatchObject({ kind: 'piece' });
+  });
+});

@@ -1,0 +1,170 @@
+import type { Vec2 } from '@steady-moth/core/geometry';
+import { act, checkJob, type JobAction, type JobState, NO_HISTORY } from '@steady-moth/core/job';
+import { evaluatePart, MAIN_SKETCH, newPart, type Path, pathsOf, walkOf } from '@steady-moth/core/sketch';
+import { expect } from 'vitest';
+import { sampleJob } from '../../../../../core/src/job/sample.test-data';
+import type { Aim } from '../../../board/useAim';
+import type { Selection, ShapeKind, SnapKind, Tool as ToolName } from '../../../session/benchStore';
+import type { ToolEvent } from '../../../tool/tool';
+import { drawnPath } from '../useDrawn';
+import type { TraceAnswer, TraceContext, TraceHeld, TraceOutcome, TracePreview } from './context';
+import { traceToolOf } from './index';
+
+/* Ten pixels a millimetre; board places are in mm, y down. */
+const PER_MM = 10;
+
+/** A hand with a tool: what it does is applied to a job, as the board does it. */
+export function hand(start: ToolName = null) {
+  let state: JobState = { job: { ...sampleJob(), part: newPart() }, history: NO_HISTORY };
+  let name = start;
+  let tool = traceToolOf(name);
+  let own = tool.start();
+  let selection: Selection = null;
+  let preview: TracePreview | null = null;
+  let held: TraceHeld | null = null;
+  let last: TraceOutcome<unknown> = { state: null };
+  const bench = {
+    tangent: false,
+    shape: 'rectangle' as ShapeKind,
+    corners: 6,
+    boxTouches: false,
+    snapOff: [] as SnapKind[],
+  };
+  let named = 0;
+  let angle: number | null = null;
+  const shown: unknown[] = [];
+  /** The part as it is with so many pixels a millimetre. */
+  const evaluated = (perMm: number) =>
+    evaluatePart(
+      state.job.part,
+      new Map([
+        ['pic', { isTrue: true, place: ({ uPx, vPx }) => ({ x: uPx / perMm, y: -vPx / perMm }), turned: null }],
+      ]),
+      { truly: false, draft: null },
+    );
+  const drawn = () => {
+    const { paths, placeOf } = evaluated(PER_MM);
+    const over = (p: Vec2 | null) => p && { x: p.x, y: -p.y };
+    return {
+      isWhole: true,
+      faults: [],
+      paths: paths.map(drawnPath),
+      placeOf: (id: string) => over(placeOf(id)),
+      placeSeen: ({ uPx, vPx }: { uPx: number; vPx: number }) => ({ x: uPx / PER_MM, y: vPx / PER_MM }),
+    };
+  };
+  const context = (): TraceContext => ({
+    job: state.job,
+    picture: state.job.pictures[0]!,
+    drawn: drawn(),
+    mapper: {
+      toBoard: ({ uPx, vPx }) => ({ x: uPx / PER_MM, y: vPx / PER_MM }),
+      toPicture: ({ x, y }) => ({ uPx: x * PER_MM, vPx: y * PER_MM }),
+    },
+    isTrue: true,
+    isFreeHand: false,
+    selection,
+    piece: name === 'arc' || name === 'curve' ? name : bench.tangent ? 'tangent' : 'line',
+    ...bench,
+    scale: 10,
+    angle,
+    newId: () => `n${named++}`,
+  });
+  const dispatch = (event: ToolEvent<TraceHeld, TraceAnswer>) => {
+    last = tool.step(own, event, context());
+    own = last.state;
+    if (last.preview !== undefined) preview = last.preview;
+    if (last.held !== undefined) held = last.held;
+    if (last.action) state = act(state, last.action);
+    if (last.select !== undefined) selection = last.select;
+    if (last.show) shown.push(last.show);
+    if (last.show?.angle !== undefined) angle = last.show.angle;
+    expect(checkJob(state.job)).toMatchObject({ ok: true });
+    return last;
+  };
+  /** Where a press means, snapped to the point of that name. */
+  const aim = (x: number, y: number, point: string | null = null): Aim => ({
+    screen: { x: x * 10, y: y * 10 },
+    board: { x, y },
+    picture: { uPx: x * PER_MM, vPx: y * PER_MM },
+    pictureId: 'pic',
+    sigmaPx: 0.1,
+    snappedTo: point ? 'point' : 'edge',
+    isShadow: false,
+    point,
+    onto: point && 'point',
+    edges: [],
+    edge: 0,
+  });
+  const me = {
+    bench,
+    context,
+    take(next: ToolName) {
+      const other = traceToolOf(next);
+      if (other !== tool) {
+        dispatch({ kind: 'cancel' });
+        tool = other;
+        own = tool.start();
+      }
+      name = next;
+      return me;
+    },
+    press(x: number, y: number, point: string | null = null) {
+      dispatch({ kind: 'press', at: { x, y }, reach: 1, shift: false });
+      if (held === null) dispatch({ kind: 'place', aim: aim(x, y, point) });
+      return me;
+    },
+    drag(from: [number, number], to: [number, number], point: string | null = null, shift = false) {
+      dispatch({ kind: 'press', at: { x: from[0], y: from[1] }, reach: 1, shift });
+      dispatch({ kind: 'move', aim: aim(...to, point), isHeld: held !== null });
+      const was = held;
+      held = null;
+      dispatch({ kind: 'let-go' });
+      const isMoved = Math.hypot(to[0] - from[0], to[1] - from[1]) > 0.2;
+      if (was) dispatch({ kind: 'drop', held: was, isMoved, aim: aim(...to, point) });
+      return me;
+    },
+    move(x: number, y: number) {
+      dispatch({ kind: 'move', aim: aim(x, y), isHeld: false });
+      return me;
+    },
+    type(text: string, mm: number) {
+      if (tool.reads?.(own, context())) return dispatch({ kind: 'said', text, unit: 'mm' }).refused ?? null;
+      return dispatch({ kind: 'typed', value: { text, unit: 'mm' }, mm }).refused ?? null;
+    },
+    apply(action: JobAction) {
+      state = act(state, action);
+    },
+    answer: (answer: TraceAnswer) => void dispatch({ kind: 'answer', answer }),
+    finish: () => void dispatch({ kind: 'finish' }),
+    shown,
+    get last() {
+      return last;
+    },
+    get preview() {
+      return preview;
+    },
+    get selection() {
+      return selection;
+    },
+    get awaits() {
+      return tool.awaits?.(own, context()) ?? null;
+    },
+    get paths(): Path[] {
+      return pathsOf(state.job.part);
+    },
+    get sketch() {
+      return state.job.part.sketches[MAIN_SKETCH];
+    },
+    get changes() {
+      return state.history.past.map((c) => c.label);
+    },
+    points: (path: Path) => walkOf(me.sketch!, path)?.points ?? [],
+    kinds: (path: Path) => path.uses.map((u) => me.sketch!.curves[u.curve]!.kind),
+    at: (id: string) => drawn().placeOf(id),
+    forms: () => drawn().paths.map((d) => d.form),
+    /** The same once another calibration has so many pixels a millimetre. */
+    formsAt: (perMm: number) => evaluated(perMm).paths.map((p) => p.form),
+  };
+  return me;
+}
