@@ -242,8 +242,9 @@ export function stepSentence({ reason, name }: StepState): string {
 const MAKERS: Record<MakerReason, string> = {
   'too-large': 'There is no room for it: it is left out until it is smaller.',
   'some-too-large': 'Some corners have no room for it, and stay as they are.',
-  'nothing-to-go-by': 'What it goes by is gone, or is no straight line or circle. Choose another.',
+  'nothing-to-go-by': 'What it goes by is gone, or is no straight line, circle or corner. Choose another.',
   'no-length': 'What is typed here is no length.',
+  'edges-do-not-meet': 'With these distances its pieces do not meet, or would cross: it is left out.',
   'crosses-its-line': 'The half crosses the line it is mirrored in, so both halves overlap.',
 };
 /** Why something cannot be made of a path. */

@@ -3,6 +3,7 @@ export * from './crossings';
 export * from './lineUp';
 export * from './nearest';
 export { OFFSET_TOLERANCE_MM, type OffsetCorners, offsetForm } from './offset';
+export { offsetEach } from './offsetEach';
 export * from './pathData';
 export * from './run';
 export * from './segment';

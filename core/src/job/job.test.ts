@@ -143,7 +143,7 @@ describe('checkJob', () => {
     ],
     [
       'no main sketch',
-      (j: any) => (j.part = { sketches: {}, order: [] }),
+      (j: any) => (j.part = { sketches: {}, order: [], layers: [] }),
       { reason: 'bad-field', place: '/part/order' },
     ],
     [

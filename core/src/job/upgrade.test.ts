@@ -190,3 +190,30 @@ describe('its history', () => {
     expect(upgraded.past.at(-1).inverse).toEqual([{ op: 'replace', path: ['name'], value: 'n299' }]);
   });
 });
+
+describe('a job of version 13', () => {
+  it('keeps what is made of its paths: every corner, one distance, from one copy to the next', () => {
+    const now = sampleJob();
+    const [path] = now.part.sketches.sketch!.order;
+    const old = structuredClone(now) as any;
+    old.version = 13;
+    delete old.part.layers;
+    const { sketch } = old.part.sketches;
+    delete sketch.worn;
+    const mm = { text: '2', unit: 'mm' };
+    const of = (id: string, place: number, maker: object) => ({ id, path, place, ...maker });
+    sketch.makers = {
+      f: of('f', 0, { kind: 'fillet', size: mm }),
+      o: of('o', 1, { kind: 'offset', by: mm, side: 'out', corners: 'round' }),
+      r: of('r', 2, { kind: 'row', step: mm, count: 2, way: 'up' }),
+    };
+    const checked = checkJob(old);
+    if (!checked.ok) throw new Error('it opens');
+    expect(checked.job.part.sketches.sketch!.makers).toMatchObject({
+      f: { at: null },
+      o: { except: {} },
+      r: { span: 'each' },
+    });
+    expect(checked.job.part).toMatchObject({ layers: [], sketches: { sketch: { worn: {} } } });
+  });
+});

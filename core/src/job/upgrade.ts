@@ -18,6 +18,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   10: nameClearing,
   11: addSaidHeights,
   12: addMakers,
+  13: addLayers,
 };
 
 /** Version 1 had runs without a name. */
@@ -166,6 +167,31 @@ function addSaidHeights(old: Loose): Loose {
       const heights = (calibration.heights ?? {}) as Loose;
       return { ...picture, calibration: { ...calibration, heights: { ...heights, said: true } } };
     }),
+  };
+}
+
+/** Version 14 has layers, worn stretches, corners one by one, distances of their own and rows by their whole length. */
+function addLayers(old: Loose): Loose {
+  const part = (old.part ?? {}) as Loose;
+  const sketches = Object.entries((part.sketches ?? {}) as Record<string, Loose>);
+  const added = (maker: Loose): Loose => {
+    if (maker.kind === 'fillet' || maker.kind === 'chamfer') return { ...maker, at: null };
+    if (maker.kind === 'offset') return { ...maker, except: {} };
+    return maker.kind === 'row' ? { ...maker, span: 'each' } : maker;
+  };
+  return {
+    ...old,
+    version: 14,
+    part: {
+      ...part,
+      layers: [],
+      sketches: Object.fromEntries(
+        sketches.map(([id, sketch]) => {
+          const makers = Object.entries((sketch.makers ?? {}) as Record<string, Loose>);
+          return [id, { ...sketch, makers: Object.fromEntries(makers.map(([k, m]) => [k, added(m)])), worn: {} }];
+        }),
+      ),
+    },
   };
 }
 

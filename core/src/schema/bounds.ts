@@ -17,6 +17,7 @@ export const MOST = {
   points: 50_000,
   dimensions: 2000,
   makers: 2000,
+  layers: 200,
   /** Of one path, in a row or round a centre. */
   copies: 500,
   nameLength: 200,
@@ -29,4 +30,4 @@ export const MOST = {
 export const ROLES = ['cut', 'mark', 'fold', 'drill', 'reference', 'centre-line'] as const;
 
 /** Version of the document's form; each older one has one pure upgrade step (`job/upgrade.ts`). */
-export const DOCUMENT_VERSION = 13;
+export const DOCUMENT_VERSION = 14;

@@ -35,7 +35,7 @@ export const exactly = <T extends TSchema>(count: number, items: T) =>
   Type.Array(items, { minItems: count, maxItems: count });
 export const oneOf = <const L extends readonly (string | number)[]>(...words: L) =>
   Type.Unsafe<L[number]>({ enum: [...words] });
-export const is = <const V extends string | number>(value: V) => Type.Unsafe<V>({ const: value });
+export const is = <const V extends string | number | boolean>(value: V) => Type.Unsafe<V>({ const: value });
 export const number = (minimum: number, maximum: number) => Type.Number({ minimum, maximum });
 export const whole = (minimum: number, maximum: number) => Type.Integer({ minimum, maximum });
 export const yes = Type.Boolean();

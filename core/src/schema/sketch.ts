@@ -124,20 +124,33 @@ const COUNT = whole(2, MOST.copies);
 
 /** What is made of a path, living: it follows every change of the path and of what it goes by (`sketch/maker`). */
 const MAKER = Type.Union([
-  closed({ ...OF_PATH, kind: is('fillet'), size: EXPRESSION }),
-  closed({ ...OF_PATH, kind: is('chamfer'), size: EXPRESSION }),
+  /** `at`: the corners by their points; null for all of them. */
+  closed({ ...OF_PATH, kind: is('fillet'), size: EXPRESSION, at: orNull(list(id, MOST.copies, 1)) }),
+  closed({ ...OF_PATH, kind: is('chamfer'), size: EXPRESSION, at: orNull(list(id, MOST.copies, 1)) }),
   closed({
     ...OF_PATH,
     kind: is('offset'),
     by: EXPRESSION,
     side: oneOf('out', 'in'),
     corners: oneOf('round', 'sharp', 'cut'),
+    /** Pieces, by name, that lie at a distance of their own. */
+    except: record(EXPRESSION, MOST.copies),
   }),
   /** About the straight line from the first to the last place of another path. */
   closed({ ...OF_PATH, kind: is('mirror'), about: id }),
   /** Evenly about the centre of a circle. */
   closed({ ...OF_PATH, kind: is('round'), about: id, count: COUNT }),
-  closed({ ...OF_PATH, kind: is('row'), step: EXPRESSION, count: COUNT, way: oneOf('right', 'left', 'up', 'down') }),
+  /** `step` from one to the next, or from the first to the last. */
+  closed({
+    ...OF_PATH,
+    kind: is('row'),
+    step: EXPRESSION,
+    span: oneOf('each', 'total'),
+    count: COUNT,
+    way: oneOf('right', 'left', 'up', 'down'),
+  }),
+  /** Along X to the right and along Y upwards. */
+  closed({ ...OF_PATH, kind: is('grid'), step: EXPRESSION, count: COUNT, rowStep: EXPRESSION, rows: COUNT }),
 ]);
 export type Maker = Static<typeof MAKER>;
 
@@ -168,6 +181,8 @@ const SKETCH = closed({
   placements: nothingYet,
   /** What is made of paths after settling. */
   makers: record(named('maker', MAKER), MOST.makers),
+  /** Curves, by name, along which the thing is worn: what was seen there counts for nothing. */
+  worn: record(is(true), MOST.points),
 });
 export type Sketch = Static<typeof SKETCH>;
 
@@ -176,5 +191,7 @@ export const PART = closed({
   sketches: record(named('sketch', SKETCH), MOST.sketches),
   /** Sketches in the order in which they are listed. */
   order: list(id, MOST.sketches),
+  /** Layers, by the name that paths call them by, that are hidden or locked. */
+  layers: list(closed({ name, hidden: yes, locked: yes }), MOST.layers),
 });
 export type Part = Static<typeof PART>;

@@ -2,7 +2,7 @@ import type { PicturePoint, TurnedAxis } from '../calibration';
 import type { Form, Vec2 } from '../geometry';
 import { circleOf, formOf, type Placer } from './curveForm';
 import { excerptOf } from './excerpt';
-import { type MakerReason, makeForms, makersOf } from './maker/makeForms';
+import { type MakerReason, makeForms, makersOf, type Own } from './maker/makeForms';
 import {
   type Id,
   type Observation,
@@ -16,7 +16,7 @@ import {
 } from './part';
 import { boundPoints, settlePlaces } from './settle';
 import { placedOnTurned } from './turnedForm';
-import { picturesOfPath, planeOfPath } from './walk';
+import { picturesOfPath, planeOfPath, walkOf } from './walk';
 
 /** Where the places of a picture lie in the part's frame, y up: in mm once it is true, in its own pixels before. */
 export interface PicturePlacing {
@@ -142,7 +142,7 @@ function makeAll(part: Part, all: Map<Id, Kept>): void {
       const of = [own.made, ...makers, ...makers.map((m) => ('about' in m ? formOf(m.about) : null))];
       const was = own.making?.of;
       if (was && was.length === of.length && was.every((v, k) => v === of[k])) continue;
-      const { forms, faults } = makeForms(own.made.form, makers, formOf);
+      const { forms, faults } = makeForms(own.made.form, makers, formOf, ownOf(own.made));
       own.making = {
         of,
         path: { ...own.made, made: forms },
@@ -150,6 +150,19 @@ function makeAll(part: Part, all: Map<Id, Kept>): void {
       };
     }
   }
+}
+
+/** Where the points of an evaluated path lie, by its form; and the names of its curves. */
+function ownOf({ sketch, path, form }: EvaluatedPath): Own {
+  const segments = form?.kind === 'chain' ? form.segments : [];
+  const points = walkOf(sketch, path)?.points ?? [];
+  return {
+    placeOf: (id) => {
+      const k = points.indexOf(id);
+      return k < 0 ? null : (segments[k]?.from ?? segments[k - 1]?.to ?? null);
+    },
+    curves: path.uses.map((u) => u.curve),
+  };
 }
 
 function evaluateKept(

@@ -50,11 +50,12 @@ export function newSketch(id: Id, name: string, view: Id | null): Sketch {
     constraints: {},
     placements: {},
     makers: {},
+    worn: {},
   };
 }
 
 export function newPart(): Part {
-  return { sketches: { [MAIN_SKETCH]: newSketch(MAIN_SKETCH, 'Sketch', null) }, order: [MAIN_SKETCH] };
+  return { sketches: { [MAIN_SKETCH]: newSketch(MAIN_SKETCH, 'Sketch', null) }, order: [MAIN_SKETCH], layers: [] };
 }
 
 /** All sketches in their order. */

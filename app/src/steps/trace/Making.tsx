@@ -10,11 +10,13 @@ import {
   type Sketch,
 } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { Act, Choice, LengthField, Select } from '../../kit';
+import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { makerSentence } from '../../session/sentences';
+import { itemsOf } from './chosen';
 
 const KINDS: readonly { kind: Maker['kind']; text: string }[] = [
   { kind: 'fillet', text: 'rounded corners' },
@@ -23,6 +25,7 @@ const KINDS: readonly { kind: Maker['kind']; text: string }[] = [
   { kind: 'mirror', text: 'its mirror image added' },
   { kind: 'round', text: 'copies round a hole' },
   { kind: 'row', text: 'copies in a row' },
+  { kind: 'grid', text: 'copies on a grid' },
 ];
 
 const SIDES = [
@@ -38,6 +41,10 @@ const CORNERS = [
   { value: 'round', text: 'round' },
   { value: 'sharp', text: 'sharp' },
   { value: 'cut', text: 'cut' },
+] as const;
+const SPANS = [
+  { value: 'each', text: 'each' },
+  { value: 'total', text: 'in all' },
 ] as const;
 const WAYS = [
   { value: 'right', text: 'right' },
@@ -72,9 +79,13 @@ export function Making({ sketch, path, unit, paths, faults, onLoose }: Props) {
     const size = (mm: string, inch: string): Expression => ({ text: unit === 'in' ? inch : mm, unit });
     const base = { id: newId(), path: path.id };
     setMissing(null);
-    if (kind === 'fillet' || kind === 'chamfer') apply(addMaker({ ...base, kind, size: size('2', '1/16') }));
-    if (kind === 'offset') apply(addMaker({ ...base, kind, by: size('1', '1/32'), side: 'out', corners: 'round' }));
-    if (kind === 'row') apply(addMaker({ ...base, kind, step: size('10', '1/2'), count: 2, way: 'right' }));
+    if (kind === 'fillet' || kind === 'chamfer') apply(addMaker({ ...base, kind, size: size('2', '1/16'), at: null }));
+    if (kind === 'offset')
+      apply(addMaker({ ...base, kind, by: size('1', '1/32'), side: 'out', corners: 'round', except: {} }));
+    if (kind === 'row')
+      apply(addMaker({ ...base, kind, step: size('10', '1/2'), span: 'each', count: 2, way: 'right' }));
+    if (kind === 'grid')
+      apply(addMaker({ ...base, kind, step: size('10', '1/2'), count: 2, rowStep: size('10', '1/2'), rows: 2 }));
     if (kind === 'mirror') {
       if (lines[0]) apply(addMaker({ ...base, kind, about: lines[0].id }));
       else setMissing('Draw the line it is mirrored in first: two points, and "centre line" as what it is for.');
@@ -95,7 +106,14 @@ export function Making({ sketch, path, unit, paths, faults, onLoose }: Props) {
                 <Act onClick={() => apply(dropMaker(path.id, maker.id))}>Leave it out</Act>
               </div>
               <div className="mt-0.5 flex flex-wrap items-center gap-x-2 gap-y-1">
-                <MakerFields maker={maker} unit={unit} closed={path.closed} lines={lines} circles={circles} />
+                <MakerFields
+                  maker={maker}
+                  path={path}
+                  unit={unit}
+                  closed={path.closed}
+                  lines={lines}
+                  circles={circles}
+                />
               </div>
               {faults
                 .filter((f) => f.maker === maker.id)
@@ -126,12 +144,14 @@ const isCircle = (sketch: Sketch, path: Path): boolean => sketch.curves[path.use
 
 function MakerFields({
   maker,
+  path,
   unit,
   closed,
   lines,
   circles,
 }: {
   maker: Maker;
+  path: Path;
   unit: LengthUnit;
   /** Whether the path is. */
   closed: boolean;
@@ -151,9 +171,15 @@ function MakerFields({
   );
   switch (maker.kind) {
     case 'fillet':
-      return length('Radius of the corners', maker.size, (size) => set({ ...maker, size }));
     case 'chamfer':
-      return length('Taken off each side', maker.size, (size) => set({ ...maker, size }));
+      return (
+        <>
+          {length(maker.kind === 'fillet' ? 'Radius of the corners' : 'Taken off each side', maker.size, (size) =>
+            set({ ...maker, size }),
+          )}
+          <WhichCorners path={path} at={maker.at} onChange={(at) => set({ ...maker, at })} />
+        </>
+      );
     case 'offset':
       return (
         <>
@@ -170,6 +196,7 @@ function MakerFields({
             options={CORNERS}
             onChange={(corners) => set({ ...maker, corners })}
           />
+          {closed && <OwnDistances maker={maker} path={path} length={length} set={set} />}
         </>
       );
     case 'mirror':
@@ -186,12 +213,99 @@ function MakerFields({
     case 'row':
       return (
         <>
-          {length('From one to the next', maker.step, (step) => set({ ...maker, step }))}
+          {length(maker.span === 'each' ? 'From one to the next' : 'From the first to the last', maker.step, (step) =>
+            set({ ...maker, step }),
+          )}
+          <Choice
+            label="What that is"
+            value={maker.span}
+            options={SPANS}
+            onChange={(span) => set({ ...maker, span })}
+          />
           <Choice label="Which way" value={maker.way} options={WAYS} onChange={(way) => set({ ...maker, way })} />
           <Count value={maker.count} onAccept={(count) => set({ ...maker, count })} />
         </>
       );
+    case 'grid':
+      return (
+        <>
+          {length('From one to the next along X', maker.step, (step) => set({ ...maker, step }))}
+          <Count value={maker.count} onAccept={(count) => set({ ...maker, count })} />
+          {length('From one row to the next', maker.rowStep, (rowStep) => set({ ...maker, rowStep }))}
+          <Count label="How many rows" value={maker.rows} onAccept={(rows) => set({ ...maker, rows })} />
+        </>
+      );
   }
+}
+
+/** All corners, or those whose points are chosen on the board. */
+function WhichCorners({
+  path,
+  at,
+  onChange,
+}: {
+  path: Path;
+  at: readonly string[] | null;
+  onChange(at: string[] | null): void;
+}) {
+  const selection = useBench((s) => s.selection);
+  const chosen = itemsOf(selection).flatMap((i) => (i.kind === 'point' && i.path === path.id ? [i.point] : []));
+  return (
+    <>
+      <span>{at === null ? 'all corners' : `${at.length} ${at.length === 1 ? 'corner' : 'corners'}`}</span>
+      {chosen.length > 0 && (
+        <Act onClick={() => onChange(chosen)}>
+          {chosen.length === 1 ? 'Only the chosen one' : `Only the ${chosen.length} chosen`}
+        </Act>
+      )}
+      {at !== null && <Act onClick={() => onChange(null)}>All of them</Act>}
+    </>
+  );
+}
+
+/** Pieces of a path that lie at a distance of their own; the chosen piece can be given one. */
+function OwnDistances({
+  maker,
+  path,
+  length,
+  set,
+}: {
+  maker: Extract<Maker, { kind: 'offset' }>;
+  path: Path;
+  length(label: string, value: Expression, accept: (value: Expression) => void): ReactNode;
+  set(next: NewMaker): void;
+}) {
+  const selection = useBench((s) => s.selection);
+  const chosen = itemsOf(selection).find((i) => i.kind === 'piece' && i.path === path.id);
+  const piece = chosen?.kind === 'piece' && !Object.hasOwn(maker.except, chosen.curve) ? chosen.curve : null;
+  const numberOf = (curve: string) => path.uses.findIndex((u) => u.curve === curve) + 1;
+  return (
+    <div className="flex w-full flex-col gap-1">
+      {Object.entries(maker.except)
+        .filter(([curve]) => numberOf(curve) > 0)
+        .map(([curve, by]) => (
+          <div key={curve} className="flex items-center gap-2">
+            piece {numberOf(curve)}
+            {length(`Distance of piece ${numberOf(curve)}`, by, (value) =>
+              set({ ...maker, except: { ...maker.except, [curve]: value } }),
+            )}
+            <Act
+              onClick={() => {
+                const { [curve]: _, ...except } = maker.except;
+                set({ ...maker, except });
+              }}
+            >
+              As the rest
+            </Act>
+          </div>
+        ))}
+      {piece && (
+        <Act onClick={() => set({ ...maker, except: { ...maker.except, [piece]: maker.by } })}>
+          Give piece {numberOf(piece)} a distance of its own
+        </Act>
+      )}
+    </div>
+  );
 }
 
 /** A path by its name; where two have the same, by their place in the list as well. */
@@ -223,7 +337,15 @@ function ByName({
   );
 }
 
-function Count({ value, onAccept }: { value: number; onAccept(count: number): void }) {
+function Count({
+  label = 'How many',
+  value,
+  onAccept,
+}: {
+  label?: string;
+  value: number;
+  onAccept(count: number): void;
+}) {
   const [text, setText] = useState(String(value));
   const accept = () => {
     const count = Number(text);
@@ -233,7 +355,7 @@ function Count({ value, onAccept }: { value: number; onAccept(count: number): vo
   };
   return (
     <input
-      aria-label="How many"
+      aria-label={label}
       inputMode="numeric"
       value={text}
       onChange={(e) => setText(e.target.value)}

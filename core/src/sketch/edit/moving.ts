@@ -96,6 +96,8 @@ function movePaths(from: Sketch, to: Sketch, paths: readonly Path[]): void {
     take(from.curves, to.curves, id);
   }
   const gone = new Set(paths.map((p) => p.id));
+  for (const maker of Object.values(from.makers)) if (gone.has(maker.path)) take(from.makers, to.makers, maker.id);
+  for (const id of moved) take(from.worn, to.worn, id);
   from.order = from.order.filter((id) => !gone.has(id));
   for (const d of Object.values(from.dimensions))
     if (d.refs.every((r) => moved.has(r.id))) {

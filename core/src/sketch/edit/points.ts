@@ -28,6 +28,7 @@ export function dropCurves(sketch: Sketch, ids: readonly Id[]): void {
     for (const point of pointsOfCurve(curve)) loose.add(point);
     dropEvidence(sketch, curve);
     delete sketch.curves[id];
+    delete sketch.worn[id];
     dropSizes(sketch, id);
   }
   dropLoose(sketch, loose);

@@ -26,6 +26,18 @@ const by =
     all[id] ?? null;
 
 describe('what is made of a path', () => {
+  it('is copies in a row as long in all, and on a grid', () => {
+    const one = polygon([vec(0, 0), vec(4, 0), vec(4, 2)]);
+    const row = { kind: 'row', step: mm('30'), span: 'total', count: 4, way: 'left' };
+    const inRow = makeForms(one, [of(row)], by({})).forms;
+    expect(formsBounds(inRow)).toEqual({ min: vec(-30, 0), max: vec(4, 2) });
+    expect(inRow).toHaveLength(4);
+    const grid = { kind: 'grid', step: mm('10'), count: 3, rowStep: mm('7'), rows: 2 };
+    const onGrid = makeForms(one, [of(grid)], by({})).forms;
+    expect(formsBounds(onGrid)).toEqual({ min: vec(0, 0), max: vec(24, 9) });
+    expect(area(onGrid)).toBeCloseTo(6 * 4, 9);
+  });
+
   it('is the whole of a half, closed, its ends brought onto the line', () => {
     const half = polygon([vec(0.2, 0), vec(20, 0), vec(20, 30), vec(-0.1, 30)], false);
     const { forms, faults } = makeForms(half, [of({ kind: 'mirror', about: 'axis' })], by({ axis }));
@@ -66,23 +78,28 @@ describe('what is made of a path', () => {
 
   it('goes one after the other: rounded, then larger; and what cannot be made leaves the rest as it is', () => {
     const square = polygon([vec(0, 0), vec(10, 0), vec(10, 10), vec(0, 10)]);
-    const offset = { kind: 'offset', by: mm('3'), side: 'out', corners: 'sharp' };
-    const rounded = makeForms(square, [of({ kind: 'fillet', size: mm('2') }), of(offset, 1)], by({}));
+    const offset = { kind: 'offset', by: mm('3'), side: 'out', corners: 'sharp', except: {} };
+    const rounded = makeForms(square, [of({ kind: 'fillet', size: mm('2'), at: null }), of(offset, 1)], by({}));
     // Offset of a rounded square: its area, its perimeter times the distance, and a circle's worth.
     const perimeter = 40 - 16 + 4 * Math.PI;
     expect(area(rounded.forms)).toBeCloseTo(100 - (4 - Math.PI) * 4 + perimeter * 3 + Math.PI * 9, 6);
     const tooLarge = makeForms(
       square,
-      [of({ ...offset, by: mm('6'), side: 'in' }), of({ kind: 'row', step: mm('20'), count: 3, way: 'left' }, 1)],
+      [
+        of({ ...offset, by: mm('6'), side: 'in' }),
+        of({ kind: 'row', step: mm('20'), span: 'each', count: 3, way: 'left' }, 1),
+      ],
       by({}),
     );
     expect(tooLarge.faults).toEqual([{ maker: 'm0', reason: 'too-large' }]);
     expect(tooLarge.forms).toHaveLength(3);
     expect(formsBounds(tooLarge.forms)!.min.x).toBe(-40);
-    expect(makeForms(square, [of({ kind: 'fillet', size: mm('no size') })], by({})).faults[0]!.reason).toBe(
+    expect(makeForms(square, [of({ kind: 'fillet', size: mm('no size'), at: null })], by({})).faults[0]!.reason).toBe(
       'no-length',
     );
-    expect(makeForms(square, [of({ kind: 'chamfer', size: mm('99') })], by({})).faults[0]!.reason).toBe('too-large');
+    expect(makeForms(square, [of({ kind: 'chamfer', size: mm('99'), at: null })], by({})).faults[0]!.reason).toBe(
+      'too-large',
+    );
   });
 });
 
@@ -123,16 +140,34 @@ describe('a part with makers', () => {
     expect(dragged.paths[0]!.made).not.toEqual(first.paths[0]!.made);
   });
 
+  it('works the corners that are named, and gives pieces that are named a distance of their own', () => {
+    const own = part();
+    const sketch = own.sketches[MAIN_SKETCH]!;
+    sketch.paths.path!.closed = true;
+    sketch.curves.back = { id: 'back', kind: 'line', from: 'd', to: 'a', evidence: [] };
+    sketch.paths.path!.uses.push({ curve: 'back', reversed: false });
+    const made = () => createEvaluator().evaluate(own, placing, options);
+    addMaker(sketch, { id: 'm', path: 'path', kind: 'chamfer', size: mm('2'), at: ['b', 'c'] });
+    expect(formArea(made().paths[0]!.made![0]!)).toBeCloseTo(20 * 30 - 2 * 2, 9);
+    changeMaker(sketch, { id: 'm', path: 'path', kind: 'chamfer', size: mm('2'), at: ['gone'] });
+    expect(made().faults).toMatchObject([{ maker: 'm', reason: 'nothing-to-go-by' }]);
+    const offset = { id: 'm', path: 'path', kind: 'offset', by: mm('1'), side: 'out', corners: 'round' } as const;
+    changeMaker(sketch, { ...offset, except: { back: mm('4') } });
+    expect(formArea(made().paths[0]!.made![0]!)).toBeCloseTo((20 + 1 + 4) * (30 + 2), 9);
+    changeMaker(sketch, { ...offset, side: 'in', except: { back: mm('25') } });
+    expect(made().faults).toMatchObject([{ maker: 'm', reason: 'edges-do-not-meet' }]);
+  });
+
   it('keeps the order in which they were said, changes one in its place, and goes with its path', () => {
     const sketch = part().sketches[MAIN_SKETCH]!;
-    addMaker(sketch, { id: 'z', path: 'path', kind: 'fillet', size: mm('2') });
+    addMaker(sketch, { id: 'z', path: 'path', kind: 'fillet', size: mm('2'), at: null });
     addMaker(sketch, { id: 'a', path: 'path', kind: 'mirror', about: 'line' });
-    changeMaker(sketch, { id: 'z', path: 'path', kind: 'chamfer', size: mm('3') });
+    changeMaker(sketch, { id: 'z', path: 'path', kind: 'chamfer', size: mm('3'), at: null });
     expect(makersOf(sketch.makers, 'path').map((m) => [m.id, m.kind])).toEqual([
       ['z', 'chamfer'],
       ['a', 'mirror'],
     ]);
-    addMaker(sketch, { id: 'h', path: 'hole', kind: 'row', step: mm('9'), count: 2, way: 'up' });
+    addMaker(sketch, { id: 'h', path: 'hole', kind: 'row', step: mm('9'), span: 'each', count: 2, way: 'up' });
     dropMaker(sketch, 'a');
     dropPath(sketch, sketch.paths.path!);
     expect(Object.keys(sketch.makers)).toEqual(['h']);
@@ -149,7 +184,7 @@ describe('a part with makers', () => {
       own.part.sketches[MAIN_SKETCH]!.makers = { m: maker } as Record<string, Maker>;
       return checkJob(own);
     };
-    const good = { id: 'm', path, place: 0, kind: 'row', step: mm('5'), count: 3, way: 'up' };
+    const good = { id: 'm', path, place: 0, kind: 'row', step: mm('5'), span: 'each', count: 3, way: 'up' };
     expect(check(good).ok).toBe(true);
     expect(check({ ...good, path: 'gone' })).toMatchObject({ ok: false, reason: 'bad-field' });
     expect(check({ ...good, id: 'other' }).ok).toBe(false);

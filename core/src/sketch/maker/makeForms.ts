@@ -4,6 +4,7 @@ import {
   cornersOf,
   type Form,
   mirrorForm,
+  offsetEach,
   offsetForm,
   reverseForm,
   type Segment,
@@ -26,6 +27,8 @@ export type MakerReason =
   | 'some-too-large'
   /** What it is about is no straight line, or no circle, or has no place. */
   | 'nothing-to-go-by'
+  /** Distances of their own leave no simple form: pieces do not meet, or would cross. */
+  | 'edges-do-not-meet'
   /** What was typed is no length. */
   | 'no-length'
   /** Half of a mirrored form lies beyond the line it is mirrored in. */
@@ -53,11 +56,16 @@ export const makersOf = (makers: Record<Id, Maker>, path: Id): Maker[] =>
  * In: the form where it truly lies, mm; the makers in their order; the forms of other paths that they go by. Out: what is
  * cut or marked instead of the path, and which maker could not do its part, and why.
  */
-export function makeForms(form: Form, makers: readonly Maker[], formOf: (path: Id) => Form | null): Made {
+export function makeForms(
+  form: Form,
+  makers: readonly Maker[],
+  formOf: (path: Id) => Form | null,
+  own: Own = NONE,
+): Made {
   let forms: Form[] = [form];
   const faults: Made['faults'] = [];
   for (const maker of makers) {
-    const made = makeOne(forms, maker, formOf);
+    const made = makeOne(forms, maker, formOf, own);
     if (made.reason) faults.push({ maker: maker.id, reason: made.reason });
     if (made.forms && made.forms.length <= MOST_MADE) forms = made.forms;
     else if (made.forms) faults.push({ maker: maker.id, reason: 'too-large' });
@@ -71,14 +79,17 @@ interface One {
   reason?: MakerReason;
 }
 
-function makeOne(forms: readonly Form[], maker: Maker, formOf: (path: Id) => Form | null): One {
+function makeOne(forms: readonly Form[], maker: Maker, formOf: (path: Id) => Form | null, own: Own): One {
   switch (maker.kind) {
     case 'fillet':
     case 'chamfer': {
       const size = lengthOf(maker.size);
       if (size === null) return { forms: null, reason: 'no-length' };
-      const worked = forms.map((f) => workCorners(f, maker.kind, size));
-      const corners = forms.reduce((sum, f) => sum + cornersOf(f).length, 0);
+      const which = maker.at && maker.at.flatMap((id) => own.placeOf(id) ?? []);
+      const chosen = forms.map((f) => cornersAt(f, which));
+      const corners = chosen.reduce((sum, c) => sum + c.length, 0);
+      if (corners === 0 && which) return { forms: null, reason: 'nothing-to-go-by' };
+      const worked = forms.map((f, k) => workCorners(f, maker.kind, size, chosen[k]));
       const left = worked.reduce((sum, w) => sum + w.tooLarge.length, 0);
       const reason = left === 0 ? undefined : left < corners ? 'some-too-large' : 'too-large';
       return reason ? { forms: worked.map((w) => w.form), reason } : { forms: worked.map((w) => w.form) };
@@ -86,7 +97,9 @@ function makeOne(forms: readonly Form[], maker: Maker, formOf: (path: Id) => For
     case 'offset': {
       const by = lengthOf(maker.by);
       if (by === null) return { forms: null, reason: 'no-length' };
-      const made = forms.flatMap((f) => offsetForm(f, maker.side === 'out' ? by : -by, maker.corners));
+      const sign = maker.side === 'out' ? 1 : -1;
+      if (Object.keys(maker.except).length > 0) return offsetEdges(forms, maker, sign * by, own);
+      const made = forms.flatMap((f) => offsetForm(f, sign * by, maker.corners));
       return made.length ? { forms: made } : { forms: null, reason: 'too-large' };
     }
     case 'mirror': {
@@ -102,13 +115,58 @@ function makeOne(forms: readonly Form[], maker: Maker, formOf: (path: Id) => For
       return { forms: joined(turns.flatMap((angle) => own.map((f) => turnForm(f, about.centre, angle)))) };
     }
     case 'row': {
-      const step = lengthOf(maker.step);
-      if (step === null) return { forms: null, reason: 'no-length' };
+      const typed = lengthOf(maker.step);
+      if (typed === null) return { forms: null, reason: 'no-length' };
+      const step = maker.span === 'total' ? typed / (maker.count - 1) : typed;
       const way = WAYS[maker.way];
       const steps = Array.from({ length: maker.count }, (_, k) => scale(way, k * step));
       return { forms: steps.flatMap((by) => forms.map((f) => shiftForm(f, by))) };
     }
+    case 'grid': {
+      const [step, rowStep] = [lengthOf(maker.step), lengthOf(maker.rowStep)];
+      if (step === null || rowStep === null) return { forms: null, reason: 'no-length' };
+      const places = Array.from({ length: maker.rows * maker.count }, (_, k): Vec2 => {
+        const row = Math.floor(k / maker.count);
+        return { x: (k % maker.count) * step, y: row * rowStep };
+      });
+      return { forms: places.flatMap((by) => forms.map((f) => shiftForm(f, by))) };
+    }
   }
+}
+
+/** A path's own points and pieces, that single corners and pieces of it can be named. */
+export interface Own {
+  placeOf(point: Id): Vec2 | null;
+  /** Names of its curves, in the order in which they are run along. */
+  curves: readonly Id[];
+}
+
+const NONE: Own = { placeOf: () => null, curves: [] };
+
+/** Corners of a form: all of them, or those that lie at some places. */
+function cornersAt(form: Form, places: readonly Vec2[] | null): number[] {
+  const all = cornersOf(form);
+  if (!places || form.kind === 'circle') return all;
+  return all.filter((k) => places.some((p) => between(p, form.segments[k]!.to) < MEETS_MM));
+}
+
+/** An offset with some pieces at a distance of their own: of the path itself only, whose pieces have names. */
+function offsetEdges(
+  forms: readonly Form[],
+  { side, except }: Extract<Maker, { kind: 'offset' }>,
+  by: number,
+  own: Own,
+): One {
+  const [form] = forms;
+  if (forms.length !== 1 || form?.kind !== 'chain' || form.segments.length !== own.curves.length)
+    return { forms: null, reason: 'nothing-to-go-by' };
+  const distances = own.curves.map((id) => {
+    const typed = Object.hasOwn(except, id) ? lengthOf(except[id]!) : Math.abs(by);
+    return typed === null ? Number.NaN : side === 'out' ? typed : -typed;
+  });
+  if (distances.some(Number.isNaN)) return { forms: null, reason: 'no-length' };
+  const made = offsetEach(form, distances);
+  return made ? { forms: [made] } : { forms: null, reason: 'edges-do-not-meet' };
 }
 
 const WAYS: Record<'right' | 'left' | 'up' | 'down', Vec2> = {

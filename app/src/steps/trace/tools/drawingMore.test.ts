@@ -282,7 +282,11 @@ describe('Choose', () => {
   it('moves all that is chosen together, and nothing else', () => {
     const h = three().drag([-5, -5], [55, 5]).take(null);
     h.drag([5, 0], [5, 10]);
-    expect(h.forms().map((f) => (f?.kind === 'chain' ? f.segments[0]!.from.y : null))).toEqual([-10, -10, expect.closeTo(0, 9)]);
+    expect(h.forms().map((f) => (f?.kind === 'chain' ? f.segments[0]!.from.y : null))).toEqual([
+      -10,
+      -10,
+      expect.closeTo(0, 9),
+    ]);
     expect(h.selection).toMatchObject({ kind: 'several' });
     expect(h.changes.at(-1)).toBe('move what is chosen');
     h.drag([5, 10], [5, 10]);
