@@ -15,17 +15,17 @@ function mappedSegment(segment: Segment, at: (p: Vec2) => Vec2): Segment {
   return { kind: 'curve', from, handleFrom: at(segment.handleFrom), handleTo: at(segment.handleTo), to };
 }
 
-/** A form as a mirror standing on the line through two places shows it; null where both are one place. */
-export function mirrorForm(form: Form, a: Vec2, b: Vec2): Form | null {
+/** A place as a mirror standing on the line through two others shows it; they must not be one place. */
+export function mirrorPlace(p: Vec2, a: Vec2, b: Vec2): Vec2 {
   const way = sub(b, a);
-  const square = way.x * way.x + way.y * way.y;
-  if (!(square > 0)) return null;
-  return mapForm(form, (p) => {
-    const off = sub(p, a);
-    const along = (off.x * way.x + off.y * way.y) / square;
-    return sub(add(a, scale(way, 2 * along)), off);
-  });
+  const off = sub(p, a);
+  const along = (off.x * way.x + off.y * way.y) / (way.x * way.x + way.y * way.y);
+  return sub(add(a, scale(way, 2 * along)), off);
 }
+
+/** A form as a mirror standing on the line through two places shows it; null where both are one place. */
+export const mirrorForm = (form: Form, a: Vec2, b: Vec2): Form | null =>
+  a.x === b.x && a.y === b.y ? null : mapForm(form, (p) => mirrorPlace(p, a, b));
 
 /** Turned about a place, rad, counter-clockwise positive. */
 export const turnForm = (form: Form, centre: Vec2, angle: number): Form =>

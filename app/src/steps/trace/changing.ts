@@ -1,4 +1,4 @@
-import { type Form, mapForm, type Vec2 } from '@steady-moth/core/geometry';
+import { type Form, mapForm, mirrorPlace, type Vec2 } from '@steady-moth/core/geometry';
 import { type JobAction, type JobDocument, movePicks, type Picture, putPaths, scalePicks } from '@steady-moth/core/job';
 import { type Id, MAIN_SKETCH, newSketch, type Observation, putForm, walkOf } from '@steady-moth/core/sketch';
 import type { BoardMapper } from '../../frames/boardMap';
@@ -43,15 +43,8 @@ function mapOf(change: Change): (p: Vec2) => Vec2 {
       const { about, factor } = change;
       return (p) => ({ x: about.x + factor * (p.x - about.x), y: about.y + factor * (p.y - about.y) });
     }
-    case 'mirror': {
-      const { a, b } = change;
-      const [dx, dy] = [b.x - a.x, b.y - a.y];
-      const square = dx * dx + dy * dy;
-      return (p) => {
-        const along = ((p.x - a.x) * dx + (p.y - a.y) * dy) / square;
-        return { x: 2 * (a.x + along * dx) - p.x, y: 2 * (a.y + along * dy) - p.y };
-      };
-    }
+    case 'mirror':
+      return (p) => mirrorPlace(p, change.a, change.b);
   }
 }
 

@@ -85,7 +85,7 @@ function makeOne(forms: readonly Form[], maker: Maker, formOf: (path: Id) => For
     case 'chamfer': {
       const size = lengthOf(maker.size);
       if (size === null) return { forms: null, reason: 'no-length' };
-      const which = maker.at && maker.at.flatMap((id) => own.placeOf(id) ?? []);
+      const which = maker.at?.flatMap((id) => own.placeOf(id) ?? []) ?? null;
       const chosen = forms.map((f) => cornersAt(f, which));
       const corners = chosen.reduce((sum, c) => sum + c.length, 0);
       if (corners === 0 && which) return { forms: null, reason: 'nothing-to-go-by' };

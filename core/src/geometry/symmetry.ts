@@ -1,0 +1,233 @@
+import Flatbush from 'flatbush';
+import { type Form, flattenForm } from './run';
+import { pointAt, type Segment } from './segment';
+import { mirrorPlace } from './transform';
+import { add, between, dot, lerp, scale, sub, type Vec2, vec } from './vector';
+
+/** A line that forms are nearly their own image in. */
+export interface Symmetry {
+  /** Two places on the line, as far apart as the forms reach along it, mm. */
+  a: Vec2;
+  b: Vec2;
+  /** How far places of the forms lie from the image of the rest, mm. */
+  rmsMm: number;
+  largestMm: number;
+}
+
+/** Forms are looked at as polylines this near to them, mm. */
+const FLAT_MM = 0.005;
+/** Places compared: in the search through all directions, and to settle the best of them. */
+const PLACES = { search: 120, settle: 400 } as const;
+const DIRECTIONS = 90;
+/** So many of the best directions are settled. */
+const SETTLED = 4;
+/** Axes nearer to one another than this are one, rad. */
+const SAME_AXIS = (4 * Math.PI) / 180;
+
+/** Polylines, and where on them is nearest to a place. */
+interface Outline {
+  places: Vec2[];
+  centre: Vec2;
+  radius: number;
+  nearest(p: Vec2): number;
+}
+
+/**
+ * The lines in which forms are most nearly their own image, the best first, at most three: through all directions about
+ * their middle, then settled by direction and place.
+ */
+export function findAxes(forms: readonly Form[]): Symmetry[] {
+  const outline = outlineOf(forms);
+  if (!outline) return [];
+  const { centre, radius } = outline;
+  const few = spread(outline.places, PLACES.search);
+  const many = spread(outline.places, PLACES.settle);
+  const cost = (places: readonly Vec2[], angle: number, off: number): number => {
+    const [a, b] = lineAt(centre, angle, off);
+    let sum = 0;
+    for (const p of places) sum += outline.nearest(mirrorPlace(p, a, b)) ** 2;
+    return sum / places.length;
+  };
+  const scan = Array.from({ length: DIRECTIONS }, (_, k) => {
+    const angle = (k * Math.PI) / DIRECTIONS;
+    return { angle, value: cost(few, angle, 0) };
+  });
+  const valleys = scan
+    .filter(({ value }, k) => value <= scan.at(k - 1)!.value && value <= scan[(k + 1) % DIRECTIONS]!.value)
+    .sort((p, q) => p.value - q.value)
+    .slice(0, SETTLED);
+  const settled = valleys
+    .map(({ angle }) => settle((t, d) => cost(many, t, d), angle, radius))
+    .sort((p, q) => p.value - q.value);
+  const found: { angle: number; off: number }[] = [];
+  for (const one of settled)
+    if (found.every((f) => Math.abs(Math.sin(f.angle - one.angle)) > Math.sin(SAME_AXIS))) found.push(one);
+  return found.slice(0, 3).map(({ angle, off }) => {
+    const [from, way] = [lineAt(centre, angle, off)[0], vec(Math.cos(angle), Math.sin(angle))];
+    const [a, b] = [add(from, scale(way, -1.1 * radius)), add(from, scale(way, 1.1 * radius))];
+    const away = outline.places.map((p) => outline.nearest(mirrorPlace(p, a, b)));
+    const rmsMm = Math.sqrt(away.reduce((sum, d) => sum + d * d, 0) / away.length);
+    return { a, b, rmsMm, largestMm: Math.max(...away) };
+  });
+}
+
+function lineAt(centre: Vec2, angle: number, off: number): [Vec2, Vec2] {
+  const way = vec(Math.cos(angle), Math.sin(angle));
+  const at = add(centre, vec(-off * way.y, off * way.x));
+  return [at, add(at, way)];
+}
+
+function outlineOf(forms: readonly Form[]): Outline | null {
+  const chains = forms.map((form) => {
+    const points = flattenForm(form, FLAT_MM);
+    const closed = form.kind === 'circle' || form.closed;
+    return dense(closed && points[0] ? [...points, points[0]] : points);
+  });
+  const places = chains.flat();
+  if (places.length < 8) return null;
+  const ends: [Vec2, Vec2][] = chains.flatMap((c) => c.slice(1).map((q, k): [Vec2, Vec2] => [c[k]!, q]));
+  const tree = new Flatbush(ends.length);
+  for (const [p, q] of ends) tree.add(Math.min(p.x, q.x), Math.min(p.y, q.y), Math.max(p.x, q.x), Math.max(p.y, q.y));
+  tree.finish();
+  const centre = scale(places.reduce(add, vec(0, 0)), 1 / places.length);
+  const radius = Math.max(...places.map((p) => between(p, centre)));
+  // The nearest boxes hold the nearest chord, since all chords are short.
+  const nearest = (p: Vec2) => Math.min(...tree.neighbors(p.x, p.y, 4).map((k) => toChord(p, ends[k]!)));
+  return { places, centre, radius, nearest };
+}
+
+/** Places along a polyline, evenly, so that long straight pieces count by their length. */
+function dense(points: readonly Vec2[]): Vec2[] {
+  const lengths = points.slice(1).map((q, k) => between(points[k]!, q));
+  const whole = lengths.reduce((sum, l) => sum + l, 0);
+  if (!(whole > 0)) return [];
+  const count = Math.min(2000, Math.max(200, points.length));
+  const out: Vec2[] = [];
+  let [k, before] = [0, 0];
+  for (let n = 0; n <= count; n++) {
+    const at = (whole * n) / count;
+    while (k < lengths.length - 1 && before + lengths[k]! < at) before += lengths[k++]!;
+    out.push(lerp(points[k]!, points[k + 1]!, lengths[k]! > 0 ? Math.min(1, (at - before) / lengths[k]!) : 0));
+  }
+  return out;
+}
+
+function spread(places: readonly Vec2[], count: number): Vec2[] {
+  const step = Math.max(1, places.length / count);
+  return Array.from({ length: Math.floor(places.length / step) }, (_, k) => places[Math.floor(k * step)]!);
+}
+
+function toChord(p: Vec2, [a, b]: readonly [Vec2, Vec2]): number {
+  const way = sub(b, a);
+  const square = dot(way, way);
+  const t = square > 0 ? Math.min(1, Math.max(0, dot(sub(p, a), way) / square)) : 0;
+  return between(p, lerp(a, b, t));
+}
+
+/** Downhill in direction and place, each step of a pattern halved where nothing is lower. */
+function settle(cost: (angle: number, off: number) => number, start: number, radius: number) {
+  let [angle, off, value] = [start, 0, cost(start, 0)];
+  let [turn, shift] = [Math.PI / DIRECTIONS, radius / 50];
+  while (turn > 1e-7) {
+    const tries = [
+      [angle + turn, off],
+      [angle - turn, off],
+      [angle, off + shift],
+      [angle, off - shift],
+    ] as const;
+    let isLower = false;
+    for (const [a, o] of tries) {
+      const v = cost(a, o);
+      if (v >= value) continue;
+      [angle, off, value] = [a, o, v];
+      isLower = true;
+      break;
+    }
+    if (!isLower) [turn, shift] = [turn / 2, shift / 2];
+  }
+  return { angle, off, value };
+}
+
+/** Ends of pieces farther apart than this are not each other's image, mm. */
+const MATCH_MM = 3;
+
+/**
+ * Forms made symmetric about a line: each place goes to the middle between it and the image of its counterpart.
+ *
+ * `isWorn`: pieces that count for nothing, so that their counterparts decide. Out: the forms, piece by piece as they were;
+ * null where a piece has no counterpart of its kind.
+ */
+export function symmetricForms(
+  forms: readonly Form[],
+  { a, b }: Pick<Symmetry, 'a' | 'b'>,
+  isWorn: (form: number, piece: number) => boolean = () => false,
+): Form[] | null {
+  const pieces = forms.flatMap((form, f) =>
+    (form.kind === 'circle' ? [] : form.segments).map((segment, k) => ({ segment, f, k, worn: isWorn(f, k) })),
+  );
+  const image = (p: Vec2) => mirrorPlace(p, a, b);
+  const partnerOf = (own: Segment) => {
+    const middle = image(pointAt(own, 0.5));
+    const alike = pieces.filter((p) => p.segment.kind === own.kind);
+    const best = alike.reduce<(typeof pieces)[number] | null>(
+      (kept, p) =>
+        kept && between(pointAt(kept.segment, 0.5), middle) <= between(pointAt(p.segment, 0.5), middle) ? kept : p,
+      null,
+    );
+    if (!best || between(pointAt(best.segment, 0.5), middle) > MATCH_MM) return null;
+    const swaps = between(image(own.from), best.segment.to) <= between(image(own.from), best.segment.from);
+    const [from, to] = swaps ? [best.segment.to, best.segment.from] : [best.segment.from, best.segment.to];
+    if (between(image(own.from), from) > MATCH_MM || between(image(own.to), to) > MATCH_MM) return null;
+    return { ...best, swaps, from, to };
+  };
+  const mean = (own: Vec2, other: Vec2, ownWorn: boolean, otherWorn: boolean): Vec2 =>
+    ownWorn === otherWorn ? lerp(own, image(other), 0.5) : ownWorn ? image(other) : own;
+  const made: Form[] = [];
+  for (const [f, form] of forms.entries()) {
+    if (form.kind === 'circle') {
+      const other = nearestCircle(forms, image(form.centre));
+      if (!other) return null;
+      const radius = (form.radius + other.radius) / 2;
+      made.push({ kind: 'circle', centre: lerp(form.centre, image(other.centre), 0.5), radius });
+      continue;
+    }
+    const segments: Segment[] = [];
+    for (const [k, s] of form.segments.entries()) {
+      const p = partnerOf(s);
+      if (!p) return null;
+      const worn = isWorn(f, k);
+      const to = (own: Vec2, other: Vec2) => mean(own, other, worn, p.worn);
+      const ends = { from: to(s.from, p.from), to: to(s.to, p.to) };
+      if (s.kind === 'line') segments.push({ kind: 'line', ...ends });
+      else if (s.kind === 'arc')
+        segments.push({ kind: 'arc', ...ends, via: to(pointAt(s, 0.5), pointAt(p.segment, 0.5)) });
+      else if (p.segment.kind === 'curve') {
+        const [h, g] = p.swaps
+          ? [p.segment.handleTo, p.segment.handleFrom]
+          : [p.segment.handleFrom, p.segment.handleTo];
+        segments.push({ kind: 'curve', ...ends, handleFrom: to(s.handleFrom, h), handleTo: to(s.handleTo, g) });
+      }
+    }
+    // One place for each joint: where one of two pieces is worn, the other's end holds.
+    const count = segments.length;
+    made.push({
+      ...form,
+      segments: segments
+        .map((s, k): Segment => {
+          const isLast = k === count - 1 && !form.closed;
+          if (isLast) return s;
+          const next = segments[(k + 1) % count]!;
+          return { ...s, to: isWorn(f, (k + 1) % count) ? s.to : next.from };
+        })
+        .map((s, k, all): Segment => (k === 0 && !form.closed ? s : { ...s, from: all[(k + count - 1) % count]!.to })),
+    });
+  }
+  return made;
+}
+
+function nearestCircle(forms: readonly Form[], at: Vec2): Extract<Form, { kind: 'circle' }> | null {
+  let best: Extract<Form, { kind: 'circle' }> | null = null;
+  for (const form of forms)
+    if (form.kind === 'circle' && (!best || between(form.centre, at) < between(best.centre, at))) best = form;
+  return best && between(best.centre, at) <= MATCH_MM ? best : null;
+}
