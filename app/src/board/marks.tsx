@@ -4,11 +4,11 @@ import type { ReactNode } from 'react';
 /** A dark stroke with a light casing, which reads on any picture. */
 export function Cased({
   d,
-  colour = 'var(--soot)',
+  colour = 'var(--trace)',
   width = 2,
   dash,
   transform,
-  casing = 'white',
+  casing = 'var(--trace-casing)',
 }: {
   d: string;
   colour?: string;

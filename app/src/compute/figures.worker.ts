@@ -1,4 +1,5 @@
 import { distance, type Figure, figureOf, type PlanePick } from '@steady-moth/core/calibration';
+import { type Form, findAxes, reduced, type Symmetry } from '@steady-moth/core/geometry';
 import { type CalibrationRecord, type MeasuredPieces, measurePath, type PathMeasures } from '@steady-moth/core/job';
 import type { Measurable } from '@steady-moth/core/job/calibrated';
 import { type CutPath, checkForms, type Finding } from '@steady-moth/core/proof';
@@ -24,6 +25,22 @@ const face = {
 
   async checkForms(paths: readonly CutPath[]): Promise<Finding[]> {
     return checkForms(paths);
+  },
+
+  async findAxes(forms: readonly Form[]): Promise<Symmetry[]> {
+    return findAxes(forms);
+  },
+
+  /** Forms told by fewer pieces, and how far they stray, mm. */
+  async reduce(forms: readonly Form[], toleranceMm: number): Promise<{ forms: Form[]; largestMm: number }> {
+    let largestMm = 0;
+    const made = forms.map((form): Form => {
+      if (form.kind === 'circle') return form;
+      const told = reduced(form.segments, form.closed, toleranceMm);
+      largestMm = Math.max(largestMm, told.largestMm);
+      return { ...form, segments: told.segments };
+    });
+    return { forms: made, largestMm };
   },
 
   async distance(through: Measurable, from: PlanePick, to: PlanePick): Promise<Figure | null> {

@@ -175,6 +175,9 @@ async function loadNow(blob: string, bytes: Blob, progress: (share: number) => v
   return { widthPx: picture.width, heightPx: picture.height, held: [...pyramids.keys()] };
 }
 
+/** An edge farther from a path than this is another one, px. */
+const DEVIATION_PX = 12;
+
 const face = {
   /** Decodes a picture upright and keeps its pixels here, one at a time. */
   load(blob: string, bytes: Blob, progress: (share: number) => void): Promise<LoadedPixels> {
@@ -292,6 +295,15 @@ const face = {
     const shadows = located.map((l) => isShadowLike(pixels, l));
     const crop = await createImageBitmap(cutColours(pixels, leftPx, topPx, cropPx));
     return Comlink.transfer({ located, shadows, crop, leftPx, topPx, across }, [crop]);
+  },
+
+  /** The edge or line nearest to each of several places; null where there is none. */
+  async edgesAt(blob: string, places: readonly PicturePoint[], wish: SnapWish): Promise<(PicturePoint | null)[]> {
+    const source = pixelsOf(blob);
+    return places.map((at) => {
+      const [nearest] = locateAs(source, at, wish, DEVIATION_PX);
+      return nearest ? { uPx: nearest.uPx, vPx: nearest.vPx } : null;
+    });
   },
 
   /** Counts the graduations between two readings. */

@@ -1,6 +1,7 @@
 import type { DiscResult, GridResult, RulerResult, SheetResult } from '@steady-moth/core/find';
 import type { PickRecord } from '@steady-moth/core/job';
 import { create } from 'zustand';
+
 import type { BoardFace } from '../frames/boardMap';
 import type { View } from '../frames/view';
 
@@ -29,6 +30,7 @@ export type Tool =
   | 'shape'
   | 'trim'
   | 'choose'
+  | 'guide'
   | 'crop'
   | 'view'
   | 'background'
@@ -61,6 +63,13 @@ export const ARROW_STEPS: readonly ArrowStep[] = [
 
 /** What the shape tool draws: circles by places on their rim, a slot, a rectangle, a regular polygon. */
 export type ShapeKind = 'rectangle' | 'slot' | 'polygon' | 'two-rim' | 'three-rim';
+
+/** In what colour traces are drawn over a picture. */
+export const TRACE_COLOURS = ['dark', 'light', 'blue'] as const;
+export type TraceColour = (typeof TRACE_COLOURS)[number];
+
+/** By what a construction line is drawn. */
+export type GuideKind = 'through' | 'parallel' | 'middle';
 
 /** What new points snap to of what is traced; each kind can be left out for a while. */
 export const SNAP_KINDS = [
@@ -119,10 +128,14 @@ interface BenchStore {
   shape: ShapeKind;
   /** Corners of a polygon. */
   corners: number;
+  guide: GuideKind;
+  /** Each press measures on from the one before. */
+  chain: boolean;
   /** Whether a box chooses what it touches, or only what lies all within it. */
   boxTouches: boolean;
   /** Kinds that nothing snaps to for now. */
   snapOff: readonly SnapKind[];
+  traceColour: TraceColour;
   /** The trace is out of the way, as long as a key is held. */
   seeThrough: boolean;
   pending: PendingLength | null;
@@ -153,9 +166,12 @@ interface BenchStore {
   setTangent(tangent: boolean): void;
   setShape(shape: ShapeKind): void;
   setCorners(corners: number): void;
+  setGuide(guide: GuideKind): void;
+  setChain(chain: boolean): void;
   setBoxTouches(touches: boolean): void;
   setSnapOff(off: readonly SnapKind[]): void;
   setSeeThrough(through: boolean): void;
+  setTraceColour(colour: TraceColour): void;
   setPending(pending: PendingLength | null): void;
   setFound(found: PendingFound | null): void;
   setFinding(finding: boolean, fault?: string | null): void;
@@ -180,6 +196,30 @@ const NOTHING_WAITS = {
   common: null,
 } as const;
 
+const COLOUR_KEY = 'steady-moth-trace-colour';
+
+/** The colour that was chosen in this browser before. */
+function keptColour(): TraceColour {
+  try {
+    const kept = localStorage.getItem(COLOUR_KEY);
+    const colour = TRACE_COLOURS.find((c) => c === kept) ?? 'dark';
+    document.documentElement.dataset.traceColour = colour;
+    return colour;
+  } catch {
+    // No storage, or no page.
+    return 'dark';
+  }
+}
+
+function keepColour(colour: TraceColour): void {
+  document.documentElement.dataset.traceColour = colour;
+  try {
+    localStorage.setItem(COLOUR_KEY, colour);
+  } catch {
+    // It is dark again the next time.
+  }
+}
+
 /** What is in hand and in sight: of this tab only, never part of the document. */
 export const useBench = create<BenchStore>((set) => ({
   tool: null,
@@ -194,9 +234,12 @@ export const useBench = create<BenchStore>((set) => ({
   tangent: false,
   shape: 'rectangle',
   corners: 6,
+  guide: 'through',
+  chain: false,
   boxTouches: false,
   snapOff: [],
   seeThrough: false,
+  traceColour: keptColour(),
   pending: null,
   found: null,
   finding: false,
@@ -227,9 +270,15 @@ export const useBench = create<BenchStore>((set) => ({
   setTangent: (tangent) => set({ tangent }),
   setShape: (shape) => set({ shape }),
   setCorners: (corners) => set({ corners }),
+  setGuide: (guide) => set({ guide }),
+  setChain: (chain) => set({ chain }),
   setBoxTouches: (boxTouches) => set({ boxTouches }),
   setSnapOff: (snapOff) => set({ snapOff }),
   setSeeThrough: (seeThrough) => set({ seeThrough }),
+  setTraceColour(traceColour) {
+    keepColour(traceColour);
+    set({ traceColour });
+  },
   setPending: (pending) => set({ pending }),
   setFound: (found) => set({ found }),
   setFinding: (finding, findFault = null) => set({ finding, findFault }),

@@ -109,3 +109,30 @@ export const extendTo = (pathId: Id, point: Id, at: Observation): JobAction =>
 /** Ends of open paths that meet in one point are one path, where there are two. */
 export const joinWhereMet = (pathId: Id, point: Id): JobAction =>
   onPath(pathId, 'join two ends', (_, sketch) => joinAt(sketch, point, pathId));
+
+/** Says of a piece that the thing is worn along it, or no longer. */
+export const setWorn = (pathId: Id, curve: Id, worn: boolean): JobAction =>
+  onPath(pathId, worn ? 'mark a piece as worn' : 'trust a piece again', (_, sketch) => {
+    if (worn && sketch.curves[curve]) sketch.worn[curve] = true;
+    else delete sketch.worn[curve];
+  });
+
+/** Puts paths on a layer of that name; null takes them off theirs. */
+export const setLayer = (paths: readonly Id[], layer: string | null): JobAction => ({
+  label: layer === null ? 'take off a layer' : 'put on a layer',
+  recipe({ part }) {
+    for (const id of paths) {
+      const found = findPath(part, id);
+      if (found) found.path.layer = layer;
+    }
+  },
+});
+
+/** Hides or locks what lies on a layer, or shows and unlocks it. */
+export const changeLayer = (name: string, how: { hidden: boolean; locked: boolean }): JobAction => ({
+  label: 'change a layer',
+  recipe({ part }) {
+    part.layers = part.layers.filter((l) => l.name !== name);
+    if (how.hidden || how.locked) part.layers.push({ name, ...how });
+  },
+});

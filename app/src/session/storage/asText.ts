@@ -19,8 +19,8 @@ export async function documentText({ part, ...rest }: JobDocument): Promise<stri
     }
     sketches.push(`${JSON.stringify(id)}:{${fields.join(',')}}`);
   }
-  const order = JSON.stringify(part.order);
-  return `${JSON.stringify(rest).slice(0, -1)},"part":{"sketches":{${sketches.join(',')}},"order":${order}}}`;
+  const { sketches: _, ...own } = part;
+  return `${JSON.stringify(rest).slice(0, -1)},"part":{"sketches":{${sketches.join(',')}},${JSON.stringify(own).slice(1)}}`;
 }
 
 export async function historyText({ past, future }: History): Promise<string> {

@@ -43,6 +43,8 @@ const NOTES = [
 
 const dimmed = (): number => 0.25;
 
+const NOTHING_MEASURED: readonly never[] = [];
+
 export function HandOverStep({ job, picture }: StepProps) {
   const { face, settled } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
@@ -116,7 +118,8 @@ export function HandOverStep({ job, picture }: StepProps) {
               selection={null}
               isTrue={isTrue}
               unit={job.unit}
-              measured={null}
+              measured={NOTHING_MEASURED}
+              deviation={null}
             />
           )}
         </Board>

@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { Act, LengthField, Select } from '../../kit';
 import { type Item, useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
-import { aligned, boxOf, type Change, changed, copied, distributed, type Setting, type Side } from './changing';
+import { aligned, boxOf, type Change, changed, copied, distributed, type Setting, type Side } from './change';
 import { chosenOf, pathsOfItems } from './chosen';
 
 const WAYS = ['move', 'turn', 'scale', 'mirror', 'align', 'space evenly'] as const;

@@ -6,7 +6,7 @@ import { Act, LengthField } from '../../kit';
 import { Fold } from '../../kit/Fold';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
-import { type NearEnd, nearEnds } from './nearEnds';
+import { type NearEnd, nearEnds } from './gaps';
 import type { Drawn } from './useDrawn';
 
 /** Ends farther apart are not asked about unless somebody types more, mm. */

@@ -1,5 +1,5 @@
 import type { Figure } from '@steady-moth/core/calibration';
-import { bend, freeSize, type PieceMeasures, removePiece } from '@steady-moth/core/job';
+import { bend, freeSize, type PieceMeasures, removePiece, setWorn } from '@steady-moth/core/job';
 import type { Curve, Path } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { writeFigure } from '@steady-moth/core/units';
@@ -8,6 +8,9 @@ import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 
+import { DeviationWords } from './Against';
+import type { PieceDeviation } from './deviation';
+
 /** One piece with its figures; the corner before it above. */
 export function PieceLine({
   path,
@@ -15,6 +18,8 @@ export function PieceLine({
   index,
   unit,
   measures,
+  deviation,
+  worn,
   corner,
   chosen,
 }: {
@@ -23,6 +28,9 @@ export function PieceLine({
   index: number;
   unit: LengthUnit;
   measures: PieceMeasures | null;
+  deviation: PieceDeviation | null;
+  /** The thing is worn along it. */
+  worn: boolean;
   corner: Figure | null;
   chosen: boolean;
 }) {
@@ -42,6 +50,7 @@ export function PieceLine({
           }
         >
           {kind} {index + 1}
+          {worn && ', worn'}
         </button>
         {measures && (
           <span>
@@ -72,6 +81,16 @@ export function PieceLine({
       {chosen && (
         <Act className="mr-4" onClick={() => apply(removePiece(path.id, curve.id, newId()))}>
           Take it out
+        </Act>
+      )}
+      {deviation && (
+        <div className="text-verdigris">
+          <DeviationWords of={deviation} unit={unit} />
+        </div>
+      )}
+      {chosen && (
+        <Act className="mr-4" onClick={() => apply(setWorn(path.id, curve.id, !worn))}>
+          {worn ? 'Not worn after all' : 'Worn: not to be trusted'}
         </Act>
       )}
       {chosen && decided && <Act onClick={() => apply(freeSize(path.id, decided))}>Measure it again</Act>}

@@ -1,6 +1,10 @@
+import { isCircle, type Path, pathsIn, sketchesOf } from '@steady-moth/core/sketch';
 import { useState } from 'react';
 import { Act, Choice, Select, SlipLine } from '../../kit';
-import { type ShapeKind, SNAP_KINDS, type SnapKind, useBench } from '../../session/benchStore';
+import { type GuideKind, type ShapeKind, SNAP_KINDS, type SnapKind, useBench } from '../../session/benchStore';
+import { useJob } from '../../session/jobStore';
+import { chosenOf } from './chosen';
+import { ROLE_CHOICES } from './roles';
 
 const SHAPES: Record<ShapeKind, string> = {
   rectangle: 'rectangle',
@@ -34,8 +38,65 @@ export function ToolLine({ isGrowing }: { isGrowing: boolean }) {
         what lies ahead of its nearer end.
       </SlipLine>
     );
+  if (tool === 'guide') return <GuideLine />;
+  if (tool === 'measure') return <ChainLine />;
   if (tool === 'line' && isGrowing) return <NextLine />;
   return null;
+}
+
+const GUIDES: Record<GuideKind, string> = {
+  through: 'through two places',
+  parallel: 'parallel to a line',
+  middle: 'middle between two',
+};
+const GUIDE_KINDS = Object.keys(GUIDES) as GuideKind[];
+const HOW_GUIDED: Record<GuideKind, string> = {
+  through: 'Press two places. Or press one and type its direction, as 30 deg, or a length, as 40 at 30.',
+  parallel: 'Press a straight piece, then how far beside it. Or point to a side and type the distance.',
+  middle: 'Press two straight pieces, or two places.',
+};
+
+function GuideLine() {
+  const guide = useBench((s) => s.guide);
+  const setGuide = useBench((s) => s.setGuide);
+  return (
+    <SlipLine
+      title="Construction line"
+      figure={
+        <Select
+          label="Construction line"
+          value={GUIDES[guide]}
+          options={GUIDE_KINDS.map((kind) => GUIDES[kind])}
+          onChange={(text) => setGuide(GUIDE_KINDS.find((kind) => GUIDES[kind] === text) ?? 'through')}
+        />
+      }
+    >
+      {HOW_GUIDED[guide]} It is for reference, and not handed over.
+    </SlipLine>
+  );
+}
+
+function ChainLine() {
+  const chain = useBench((s) => s.chain);
+  const setChain = useBench((s) => s.setChain);
+  return (
+    <SlipLine
+      title="Measure"
+      figure={
+        <Choice
+          label="How to measure"
+          value={chain ? 'chain' : 'pair'}
+          options={[
+            { value: 'pair', text: 'two places' },
+            { value: 'chain', text: 'on and on' },
+          ]}
+          onChange={(v) => setChain(v === 'chain')}
+        />
+      }
+    >
+      {chain ? 'Each press measures on from the one before; Enter ends it.' : 'Press two places.'}
+    </SlipLine>
+  );
 }
 
 function NextLine() {
@@ -107,6 +168,31 @@ function Corners() {
   );
 }
 
+/** Everything of one kind, chosen in one go. */
+function AllOfAKind() {
+  const part = useJob((s) => s.state?.job.part);
+  const select = useBench((s) => s.select);
+  if (!part) return null;
+  const all = sketchesOf(part).flatMap((sketch) => pathsIn(sketch).map((path) => ({ sketch, path })));
+  const kinds: Record<string, readonly { path: Path }[]> = {
+    circles: all.filter(({ sketch, path }) => isCircle(sketch, path)),
+    'open paths': all.filter(({ path }) => !path.closed),
+    'closed paths': all.filter(({ path }) => path.closed),
+    ...Object.fromEntries(ROLE_CHOICES.map(({ value, text }) => [text, all.filter(({ path }) => path.role === value)])),
+  };
+  return (
+    <div className="mt-1 flex items-center gap-2">
+      All of a kind
+      <Select
+        label="All of a kind"
+        value=""
+        options={['', ...Object.keys(kinds).filter((k) => kinds[k]!.length > 0)]}
+        onChange={(kind) => select(chosenOf((kinds[kind] ?? []).map(({ path }) => ({ kind: 'path', path: path.id }))))}
+      />
+    </div>
+  );
+}
+
 function BoxLine() {
   const touches = useBench((s) => s.boxTouches);
   const setTouches = useBench((s) => s.setBoxTouches);
@@ -127,6 +213,7 @@ function BoxLine() {
     >
       Enclosed: what lies all within it. Drag a box, or press a path. <b>Shift</b> adds. <b>Ctrl A</b> chooses
       everything; <b>Ctrl C</b> and <b>Ctrl V</b> copy and paste, also into another job.
+      <AllOfAKind />
     </SlipLine>
   );
 }

@@ -3,6 +3,7 @@ import { paint } from '../../compute';
 import type { Outline, Paints } from '../../compute/paint.worker';
 import { allCommands, outlineCommands } from '../../frames/outlineCommands';
 import type { View } from '../../frames/view';
+import { useBench } from '../../session/benchStore';
 import { DASH_OF_ROLE } from './roles';
 import { type DrawnPath, isClosed } from './useDrawn';
 
@@ -19,6 +20,7 @@ interface Painted {
  * to move about, not thousands of elements.
  */
 export function TraceCanvas({ drawn, view }: { drawn: readonly DrawnPath[]; view: View }) {
+  const colour = useBench((s) => s.traceColour);
   const ref = useRef<HTMLCanvasElement>(null);
   const painted = useRef<Painted | null>(null);
   const sent = useRef(new Map<string, DrawnPath>());
@@ -85,7 +87,7 @@ export function TraceCanvas({ drawn, view }: { drawn: readonly DrawnPath[]; view
     const moved = painted.current !== null && painted.current.view !== view;
     const later = setTimeout(() => void pump(), moved ? STILL_MS : 0);
     return () => clearTimeout(later);
-  }, [drawn, view]);
+  }, [drawn, view, colour]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, for as long as it is there
   useEffect(() => {
     state.current.over = false;
@@ -133,5 +135,5 @@ function changes(all: readonly DrawnPath[], sent: Map<string, DrawnPath>): { cha
 function paintsOf(element: Element): Paints {
   const style = getComputedStyle(element);
   const colour = (name: string) => style.getPropertyValue(name).trim();
-  return { casing: 'white', stroke: colour('--soot'), region: colour('--verdigris') };
+  return { casing: colour('--trace-casing'), stroke: colour('--trace'), region: colour('--verdigris') };
 }

@@ -9,10 +9,13 @@ import { toScreen, type View } from '../../frames/view';
 import { LengthFigure } from '../../kit';
 import { type Selection, useBench } from '../../session/benchStore';
 import { isItemChosen, isPathChosen } from './chosen';
+import type { Deviation } from './deviation';
 import { DASH_OF_ROLE } from './roles';
 import type { TracePreview } from './tools/context';
 import { lastPlace } from './tools/draw';
 import { type Drawn, type DrawnPath, isClosed } from './useDrawn';
+import { legsOf } from './useMeasureTool';
+import { Whiskers } from './Whiskers';
 
 type Props = Drawing & {
   job: JobDocument;
@@ -23,7 +26,8 @@ type Props = Drawing & {
   selection: Selection;
   isTrue: boolean;
   unit: LengthUnit;
-  measured: Figure | null;
+  measured: readonly (Figure | null)[];
+  deviation: Deviation | null;
 };
 
 /** So many points are drawn as elements of the page, each of which takes the keyboard's focus. */
@@ -58,7 +62,20 @@ export function inHand(
 const NONE: readonly DrawnPath[] = [];
 
 /** Paths on the board: closed ones shaded, open ends shown, points that can be taken hold of. */
-export function TraceOverlay({ view, aim, job, drawn, live, preview, selection, isTrue, unit, measured }: Props) {
+export function TraceOverlay({
+  view,
+  aim,
+  job,
+  drawn,
+  live,
+  preview,
+  selection,
+  isTrue,
+  unit,
+  measured,
+  deviation,
+}: Props) {
+  const chain = useBench((s) => s.chain);
   const transform = `translate(${-view.x * view.scale} ${-view.y * view.scale}) scale(${view.scale})`;
   const at = (id: string): Vec2 | null => {
     const place = drawn.placeOf(id);
@@ -108,7 +125,7 @@ export function TraceOverlay({ view, aim, job, drawn, live, preview, selection, 
           // What it is made into is cut in its stead.
           dash={(madeData ? DASH_OF_ROLE.reference : DASH_OF_ROLE[path.role]).join(' ') || undefined}
           width={madeData ? 1.4 : undefined}
-          colour={isPathChosen(selection, path.id) ? 'var(--rust)' : 'var(--soot)'}
+          colour={isPathChosen(selection, path.id) ? 'var(--rust)' : 'var(--trace)'}
         />
       ))}
       {bow && <Cased d={bow} transform={transform} colour="var(--rust)" dash="5 4" />}
@@ -152,14 +169,22 @@ export function TraceOverlay({ view, aim, job, drawn, live, preview, selection, 
           )}
         </g>
       ))}
+      {deviation && <Whiskers deviation={deviation} view={view} />}
       {preview.measure && (
-        <MeasureLine draft={preview.measure} aim={aim?.screen ?? null} view={view} measured={measured} unit={unit} />
+        <MeasureLine
+          draft={preview.measure}
+          aim={aim?.screen ?? null}
+          view={view}
+          measured={measured}
+          unit={unit}
+          goesOn={chain}
+        />
       )}
     </>
   );
 }
 
-const DOT = { fill: 'var(--soot)', stroke: 'white', strokeWidth: 1.6 } as const;
+const DOT = { fill: 'var(--trace)', stroke: 'var(--trace-casing)', strokeWidth: 1.6 } as const;
 
 function Points({
   sketch,
@@ -212,8 +237,8 @@ function Points({
             width={7.2}
             height={7.2}
             transform={`rotate(45 ${p.x} ${p.y})`}
-            fill="white"
-            stroke="var(--soot)"
+            fill="var(--trace-casing)"
+            stroke="var(--trace)"
             strokeWidth={1.6}
           />
         )}
@@ -296,22 +321,47 @@ function MeasureLine({
   view,
   measured,
   unit,
+  goesOn,
 }: {
   draft: NonNullable<TracePreview['measure']>;
   aim: Vec2 | null;
   view: Drawing['view'];
-  measured: Figure | null;
+  measured: readonly (Figure | null)[];
   unit: LengthUnit;
+  /** The next press measures on from the last one. */
+  goesOn: boolean;
 }) {
-  const a = toScreen(view, draft.from.board);
-  const b = draft.to ? toScreen(view, draft.to.board) : aim;
-  if (!b) return null;
+  const legs = legsOf(draft).map(([from, to]) => [toScreen(view, from.board), toScreen(view, to.board)] as const);
+  const last = toScreen(view, (draft.to ?? draft.from).board);
+  const ahead = aim && (goesOn || !draft.to) ? `M ${last.x} ${last.y} L ${aim.x} ${aim.y}` : '';
+  const figures = measured.filter((f) => f !== null);
+  const whole = figures.length > 1 && figures.length === legs.length;
   return (
     <>
-      <Cased d={`M ${a.x} ${a.y} L ${b.x} ${b.y}`} colour="var(--verdigris)" width={1.8} />
-      {measured && (
-        <Tag at={{ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 - 20 }}>
-          <LengthFigure mm={measured.value} plusMinusMm={measured.plusMinus} unit={unit} />
+      <Cased
+        d={`${legs.map(([a, b]) => `M ${a.x} ${a.y} L ${b.x} ${b.y}`).join(' ')} ${ahead}`}
+        colour="var(--verdigris)"
+        width={1.8}
+      />
+      {legs.map(([a, b], k) => {
+        const figure = measured[k];
+        return (
+          figure && (
+            <Tag key={k} at={{ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 - 20 }}>
+              <LengthFigure mm={figure.value} plusMinusMm={figure.plusMinus} unit={unit} />
+            </Tag>
+          )
+        );
+      })}
+      {whole && (
+        <Tag at={{ x: last.x, y: last.y + 30 }}>
+          in all{' '}
+          <LengthFigure
+            mm={figures.reduce((sum, f) => sum + f.value, 0)}
+            // What all of them share, the scale above all, adds up.
+            plusMinusMm={figures.reduce((sum, f) => sum + f.plusMinus, 0)}
+            unit={unit}
+          />
         </Tag>
       )}
     </>

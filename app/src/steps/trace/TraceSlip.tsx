@@ -1,4 +1,4 @@
-import type { Form } from '@steady-moth/core/geometry';
+import type { Form, SmoothWay } from '@steady-moth/core/geometry';
 import {
   breakPath,
   changePath,
@@ -15,25 +15,31 @@ import {
 import { observationIn, observedOf, type Path, planeOfPath, type Role, walkOf } from '@steady-moth/core/sketch';
 import { fixed, type LengthUnit, writeFigure } from '@steady-moth/core/units';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
-import { Act, LengthFigure, Select, SlipLine } from '../../kit';
+import { Act, Choice, LengthFigure, Select, SlipLine } from '../../kit';
 import { Range } from '../../kit/Range';
-import { useBench } from '../../session/benchStore';
+import { TRACE_COLOURS, useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { usePathMeasures } from '../../session/useFigures';
 import { PlaneChoice } from '../true/PlaneChoice';
+import { Against } from './Against';
 import { Changing } from './Changing';
-import { placed, type Setting } from './changing';
+import { placed, type Setting } from './change';
 import { chosenOf, itemsOf, onePathOf } from './chosen';
+import type { Deviation } from './deviation';
+import { Forming } from './Forming';
+import { LayerLines } from './LayerLines';
 import { LowerEdge } from './LowerEdge';
 import { Making } from './Making';
 import { NearEnds } from './NearEnds';
 import { PathList } from './PathList';
 import { PieceLine } from './PieceLine';
+import { smoothed } from './reshape';
 import { ROLE_CHOICES, ROLE_MARKS } from './roles';
 import { Stretch, useStretch } from './Stretch';
 import { SnapLine, ToolLine } from './ToolLine';
 import type { Growing } from './tools/context';
+import type { DeviationState } from './useDeviation';
 import type { Drawn, DrawnPath } from './useDrawn';
 import { WhichEdge } from './WhichEdge';
 import { WorthALook } from './WorthALook';
@@ -44,13 +50,14 @@ interface Props {
   isTrue: boolean;
   /** What changes of what is chosen look at; null while nothing is true. */
   setting: Setting | null;
+  deviation: DeviationState;
   growing: Growing | null;
   opacity: number;
   onDim(value: number): void;
   onDimmed(value: number): void;
 }
 
-export function TraceSlip({ job, drawn, isTrue, setting, growing, opacity, onDim, onDimmed }: Props) {
+export function TraceSlip({ job, drawn, isTrue, setting, deviation, growing, opacity, onDim, onDimmed }: Props) {
   const selection = useBench((s) => s.selection);
   const take = useBench((s) => s.take);
   const chosen = onePathOf(selection) ?? growing?.path ?? null;
@@ -69,6 +76,7 @@ export function TraceSlip({ job, drawn, isTrue, setting, growing, opacity, onDim
         <ToolLine isGrowing={growing !== null} />
       </ol>
       {items.length > 0 && setting && <Changing items={items} unit={job.unit} lines={lines} setting={setting} />}
+      {items.length > 0 && setting && <Forming items={items} unit={job.unit} setting={setting} />}
       <PathList
         paths={paths}
         chosen={chosen}
@@ -81,6 +89,18 @@ export function TraceSlip({ job, drawn, isTrue, setting, growing, opacity, onDim
                 job={job}
                 chosen={path.id === chosen}
                 growing={growing?.path === path.id}
+                smooth={setting && ((point, way) => smoothAt(found, point, way, setting))}
+                deviation={deviation.path === path.id ? deviation.result : null}
+                against={
+                  isTrue && (
+                    <Against
+                      deviation={deviation}
+                      isOwn={deviation.path === path.id}
+                      unit={job.unit}
+                      onAsk={() => deviation.ask(found, wholeOf(job, found).worn)}
+                    />
+                  )
+                }
                 making={
                   <Making
                     sketch={wholeOf(job, found)}
@@ -105,6 +125,7 @@ export function TraceSlip({ job, drawn, isTrue, setting, growing, opacity, onDim
           );
         }}
       />
+      <LayerLines job={job} />
       {isTrue && <NearEnds drawn={drawn} unit={job.unit} />}
       {isTrue && <WorthALook drawn={drawn.paths} unit={job.unit} />}
       <ol>
@@ -125,6 +146,7 @@ export function TraceSlip({ job, drawn, isTrue, setting, growing, opacity, onDim
             onSet={([v]) => onDimmed(v / 100)}
           />
           The picture stays put while you trace. Hold <b>V</b> to look through the trace.
+          <TraceColourLine />
         </SlipLine>
         <SnapLine />
       </ol>
@@ -137,6 +159,9 @@ function PathLine({
   job,
   chosen,
   growing,
+  smooth,
+  deviation,
+  against,
   making,
   which,
 }: {
@@ -144,12 +169,16 @@ function PathLine({
   job: JobDocument;
   chosen: boolean;
   growing: boolean;
+  smooth: ((point: string, way: SmoothWay) => void) | null;
+  deviation: Deviation | null;
+  against: ReactNode;
   making: ReactNode;
   which: ReactNode;
 }) {
   const apply = useJob((s) => s.apply);
   const select = useBench((s) => s.select);
   const selection = useBench((s) => s.selection);
+  const { worn } = job.part.sketches[sketch.id] ?? sketch;
   const pieces = walkOf(sketch, path)?.pieces ?? [];
   const round = pieces[0]?.curve.kind === 'circle';
   const pieceChosen = selection?.kind === 'piece' && chosen ? selection.curve : null;
@@ -235,6 +264,7 @@ function PathLine({
           {decided?.seen && <Act onClick={() => apply(freeSize(path.id, decided.size))}>Measure it again</Act>}
           {round && data && !decided && <div className="text-ink2">Type a figure to say how wide it is.</div>}
           {which}
+          {against}
           {data?.diameter && !decided && picture?.kind === 'photo' && (
             <LowerEdge job={job} picture={picture} sketch={sketch} path={path} diameter={data.diameter} unit={unit} />
           )}
@@ -249,7 +279,7 @@ function PathLine({
             </div>
           )}
           {selection?.kind === 'point' && walkOf(sketch, path)?.points.includes(selection.point) && !round && (
-            <PointActs path={path} point={selection.point} />
+            <PointActs path={path} point={selection.point} smooth={smooth} />
           )}
           {!round && (
             <>
@@ -265,6 +295,8 @@ function PathLine({
                       index={k}
                       unit={unit}
                       measures={data?.pieces[curve.id] ?? null}
+                      deviation={deviation?.pieces[curve.id] ?? null}
+                      worn={Object.hasOwn(worn, curve.id)}
                       corner={data?.corners[walkOf(sketch, path)?.points[k] ?? ''] ?? null}
                       chosen={pieceChosen === curve.id}
                     />
@@ -294,6 +326,25 @@ function PathLine({
   );
 }
 
+/** In what colour traces are drawn. */
+function TraceColourLine() {
+  const colour = useBench((s) => s.traceColour);
+  const setColour = useBench((s) => s.setTraceColour);
+  return (
+    <div className="mt-1.5 flex items-center gap-2">
+      Traces are
+      <Choice
+        label="Color of traces"
+        value={colour}
+        options={TRACE_COLOURS.map((value) => ({ value, text: value }))}
+        onChange={setColour}
+      />
+    </div>
+  );
+}
+
+const SMOOTH_WAYS: readonly SmoothWay[] = ['as it comes', 'level', 'plumb'];
+
 /** What is made of a path becomes ordinary paths in its stead: they follow nothing any more. */
 function cutLoose({ path, made }: DrawnPath, setting: Setting): void {
   const { apply } = useJob.getState();
@@ -310,6 +361,16 @@ function cutLoose({ path, made }: DrawnPath, setting: Setting): void {
   useBench.getState().select(chosenOf(loose.items));
 }
 
+/** Makes a path go on smoothly at a point, by turning the handles of its curves. */
+function smoothAt(own: DrawnPath, point: string, way: SmoothWay, setting: Setting): void {
+  const action = smoothed(own, point, way, setting);
+  if (action) useJob.getState().apply(action);
+  else
+    useJob.setState({
+      notice: 'Only curves can turn: make one of both pieces a curve first, and let a line or an arc run that way.',
+    });
+}
+
 /** What a path is made into, in a word or two. */
 function sayMade(made: readonly Form[]): string {
   const closed = made.filter((f) => f.kind === 'circle' || f.closed).length;
@@ -321,13 +382,32 @@ function sayMade(made: readonly Form[]): string {
 const wholeOf = (job: JobDocument, { sketch }: DrawnPath) => job.part.sketches[sketch.id] ?? sketch;
 
 /** What can be done at the point that is chosen. */
-function PointActs({ path, point }: { path: Path; point: string }) {
+function PointActs({
+  path,
+  point,
+  smooth,
+}: {
+  path: Path;
+  point: string;
+  smooth: ((point: string, way: SmoothWay) => void) | null;
+}) {
   const apply = useJob((s) => s.apply);
   return (
-    <div className="mt-2 flex gap-4">
+    <div className="mt-2 flex flex-wrap gap-x-4 gap-y-1">
       <span className="text-rust">the point</span>
       <Act onClick={() => apply(deletePoint(path.id, point))}>Delete it</Act>
       <Act onClick={() => apply(breakPath(path.id, point, { rest: newId(), point: newId() }))}>Break the path here</Act>
+      {smooth && (
+        <span className="flex items-center gap-2">
+          Smooth here
+          <Select
+            label="Smooth here"
+            value=""
+            options={['', ...SMOOTH_WAYS]}
+            onChange={(way) => smooth(point, way as SmoothWay)}
+          />
+        </span>
+      )}
     </div>
   );
 }

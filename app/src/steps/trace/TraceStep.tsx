@@ -7,6 +7,7 @@ import {
   Plus,
   RectangleHorizontal,
   Scissors,
+  Slash,
   Spline,
   Tangent,
 } from 'lucide-react';
@@ -25,6 +26,7 @@ import { StepLayout, type StepProps } from '../../step/StepLayout';
 import type { Pocket } from '../../step/ToolRoll';
 import { WorkedOn } from '../../step/WorkedOn';
 import { useTool } from '../../tool/useTool';
+import { isPathChosen } from './chosen';
 import { snapped } from './snapped';
 import { TraceCanvas } from './TraceCanvas';
 import { inHand, TraceOverlay } from './TraceOverlay';
@@ -32,7 +34,8 @@ import { TraceSlip } from './TraceSlip';
 import { traceToolOf } from './tools';
 import { NO_PREVIEW, type TraceContext } from './tools/context';
 import { useClipboard } from './useClipboard';
-import { type Drawn, NOTHING_DRAWN, useDrawn } from './useDrawn';
+import { useDeviation } from './useDeviation';
+import { type Drawn, NOTHING_DRAWN, useDrawn, useShown } from './useDrawn';
 import { useKept } from './useKept';
 import { useMeasureTool } from './useMeasureTool';
 import { useTraceKeys } from './useTraceKeys';
@@ -89,6 +92,13 @@ const POCKETS: readonly Pocket[] = [
     icon: <BoxSelect size={20} />,
     at: 8,
   },
+  {
+    tool: 'guide',
+    word: 'Guide',
+    hint: 'A construction line: through two places, parallel to a line, or the middle between two',
+    icon: <Slash size={20} />,
+    at: 9,
+  },
 ];
 
 export function TraceStep({ job, picture }: StepProps) {
@@ -123,6 +133,8 @@ export function TraceStep({ job, picture }: StepProps) {
         piece: name === 'arc' || name === 'curve' ? name : now.tangent ? 'tangent' : 'line',
         shape: now.shape,
         corners: now.corners,
+        guide: now.guide,
+        chain: now.chain,
         boxTouches: now.boxTouches,
         snapOff: now.snapOff,
         scale: view?.scale ?? 1,
@@ -132,9 +144,10 @@ export function TraceStep({ job, picture }: StepProps) {
     },
   });
   const { preview } = inHandNow;
-  drawn.current = useDrawn(job.part, faces, preview.points);
-  const all = drawn.current;
-  const hands = useMemo(() => inHand(all.paths, selection, preview), [all.paths, selection, preview]);
+  const all = useDrawn(job.part, faces, preview.points);
+  const shown = useShown(all, job.part.layers);
+  drawn.current = shown;
+  const hands = useMemo(() => inHand(shown.paths, selection, preview), [shown.paths, selection, preview]);
   const live = useKept(hands.live);
   const painted = useKept(hands.painted);
   useTraceKeys({ job, drawn: all, faces, isGrowing: preview.growing !== null, finish: inHandNow.finish });
@@ -143,6 +156,7 @@ export function TraceStep({ job, picture }: StepProps) {
     [job, picture, all, face],
   );
   useClipboard(setting, isTrue);
+  const deviation = useDeviation(picture, setting.mapper, all.paths);
   const through = useBench((s) => s.seeThrough);
   const measured = useMeasureTool(job, picture, isTrue, preview.measure);
   const also = useJoinedSources(job, picture, faces);
@@ -185,6 +199,7 @@ export function TraceStep({ job, picture }: StepProps) {
                 isTrue={isTrue}
                 unit={job.unit}
                 measured={measured}
+                deviation={deviation.path !== null && isPathChosen(selection, deviation.path) ? deviation.result : null}
               />
             )
           }
@@ -198,6 +213,7 @@ export function TraceStep({ job, picture }: StepProps) {
             drawn={all}
             isTrue={isTrue}
             setting={isTrue ? setting : null}
+            deviation={deviation}
             growing={preview.growing}
             opacity={opacity}
             onDim={setDim}

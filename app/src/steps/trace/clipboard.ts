@@ -3,7 +3,7 @@ import { writeSvg } from '@steady-moth/core/format/svg';
 import { formsBounds, mapForm, type Vec2 } from '@steady-moth/core/geometry';
 import type { JobAction } from '@steady-moth/core/job';
 import type { Item } from '../../session/benchStore';
-import { formsOf, placed, type Setting } from './changing';
+import { formsOf, placed, type Setting } from './change';
 
 /** The layer that our own SVG puts paths in that have none. */
 const NO_LAYER = 'part';

@@ -11,12 +11,16 @@ export type Hit =
   | { kind: 'centre'; path: string };
 
 /** The nearest point within reach, else the nearest piece. Reach in board units. */
-export function hitTest({ paths, placeOf }: Pick<Drawn, 'paths' | 'placeOf'>, at: Vec2, reach: number): Hit | null {
+export function hitTest(
+  { paths, placeOf, locked }: Pick<Drawn, 'paths' | 'placeOf'> & Partial<Pick<Drawn, 'locked'>>,
+  at: Vec2,
+  reach: number,
+): Hit | null {
   let best: Hit | null = null;
   let nearest = reach;
   for (const { sketch, path, form, bounds } of paths) {
     // Points that bend a piece may lie outside the form's box, by as much again as it is large.
-    if (!isNear(bounds, at, reach, 1)) continue;
+    if (locked?.has(path.id) || !isNear(bounds, at, reach, 1)) continue;
     for (const id of observedOf(sketch, path)) {
       const p = placeOf(id);
       const away = p ? Math.hypot(p.x - at.x, p.y - at.y) : Number.POSITIVE_INFINITY;
@@ -33,17 +37,21 @@ export function hitTest({ paths, placeOf }: Pick<Drawn, 'paths' | 'placeOf'>, at
       }
     }
   }
-  return best ?? hitSegment({ paths }, at, reach);
+  return best ?? hitSegment({ paths, locked }, at, reach);
 }
 
 type OnPath = Extract<Hit, { kind: 'piece' | 'circle' }>;
 
-export function hitSegment({ paths }: { paths: readonly DrawnPath[] }, at: Vec2, reach: number): OnPath | null {
+export function hitSegment(
+  { paths, locked }: { paths: readonly DrawnPath[]; locked?: ReadonlySet<string> | undefined },
+  at: Vec2,
+  reach: number,
+): OnPath | null {
   const p = { x: at.x, y: -at.y };
   let best: OnPath | null = null;
   let nearest = reach;
   for (const { sketch, path, form, bounds } of paths) {
-    if (!form || !isNear(bounds, at, nearest, 0)) continue;
+    if (!form || locked?.has(path.id) || !isNear(bounds, at, nearest, 0)) continue;
     if (form.kind === 'circle') {
       const away = Math.abs(Math.hypot(p.x - form.centre.x, p.y - form.centre.y) - form.radius);
       if (away < nearest) {

@@ -6,7 +6,7 @@ import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { useReadout } from '../../session/readoutStore';
 import { outlineSentence } from '../../session/sentences';
-import type { Setting } from './changing';
+import type { Setting } from './change';
 import { chosenOf, itemsOf, pathsOfItems } from './chosen';
 import { chosenAsSvg, pasted } from './clipboard';
 

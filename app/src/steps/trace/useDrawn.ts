@@ -64,6 +64,8 @@ export interface Drawn {
   /** False while a large part is still being evaluated: what is here then is as it was before. */
   isWhole: boolean;
   paths: readonly DrawnPath[];
+  /** Paths that can be seen and not taken hold of. */
+  locked: ReadonlySet<string>;
   /** What cannot be made as it was said. */
   faults: readonly PartFault[];
   /** Of a point or a pick by its name. */
@@ -75,10 +77,13 @@ export interface Drawn {
 export const NOTHING_DRAWN: Drawn = {
   isWhole: true,
   paths: [],
+  locked: new Set(),
   faults: [],
   placeOf: () => null,
   placeSeen: () => null,
 };
+
+const NONE_LOCKED: ReadonlySet<string> = new Set();
 
 const turnedOver = (p: Vec2 | null): Vec2 | null => p && { x: p.x, y: -p.y };
 
@@ -106,6 +111,7 @@ export function useDrawn(
     const whole: Drawn = {
       isWhole: true,
       paths: drawnAll(paths),
+      locked: NONE_LOCKED,
       faults,
       placeOf: (id) => turnedOver(placeOf(id)),
       placeSeen: (at) => turnedOver(placing.get(at.picture)?.place(at, null) ?? null),
@@ -132,4 +138,19 @@ function drawnAll(paths: readonly EvaluatedPath[]): readonly DrawnPath[] {
   const made = lists.get(paths) ?? paths.map(drawnPath);
   lists.set(paths, made);
   return made;
+}
+
+/** As much of a drawing as its layers show; what is locked can be seen and not taken hold of. */
+export function useShown(drawn: Drawn, layers: JobDocument['part']['layers']): Drawn {
+  return useMemo(() => {
+    if (layers.length === 0) return drawn;
+    const of = (what: 'hidden' | 'locked') => new Set(layers.filter((l) => l[what]).map((l) => l.name));
+    const [hidden, locked] = [of('hidden'), of('locked')];
+    const isOn = (names: ReadonlySet<string>, { path }: DrawnPath) => path.layer !== null && names.has(path.layer);
+    return {
+      ...drawn,
+      paths: drawn.paths.filter((d) => !isOn(hidden, d)),
+      locked: new Set(drawn.paths.filter((d) => isOn(locked, d)).map((d) => d.path.id)),
+    };
+  }, [drawn, layers]);
 }

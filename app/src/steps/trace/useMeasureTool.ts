@@ -1,38 +1,46 @@
 import type { Figure } from '@steady-moth/core/calibration';
 import { type JobDocument, onPlane, type Picture } from '@steady-moth/core/job';
 import type { Measurable } from '@steady-moth/core/job/calibrated';
-import { useQuery } from '@tanstack/react-query';
+import { useQueries } from '@tanstack/react-query';
 import { useEffect } from 'react';
+import type { Aim } from '../../board/useAim';
 import { figures } from '../../compute';
 import { useReadout } from '../../session/readoutStore';
 import { useMeasurable } from '../../session/useFigures';
 import type { TracePreview } from './tools/context';
 
-/** The distance between two measured places, with its ± as soon as it is worked out. */
+/** Places that are measured between, one after the other. */
+export const legsOf = (measure: NonNullable<TracePreview['measure']>): [Aim, Aim][] => {
+  const places = [...measure.before, measure.from, ...(measure.to ? [measure.to] : [])];
+  return places.slice(1).map((to, k): [Aim, Aim] => [places[k]!, to]);
+};
+
+/** The distances between measured places, each with its ± as soon as it is worked out. */
 export function useMeasureTool(
   job: JobDocument,
   picture: Picture,
   isTrue: boolean,
   measure: TracePreview['measure'],
-): Figure | null {
-  const from = measure?.from ?? null;
-  const to = measure?.to ?? null;
-  const through = useMeasurable(job, isTrue && to ? picture : null);
-  const { data } = useQuery({
-    queryKey: ['distance', from?.picture, to?.picture, through?.calibration.parameters.join(' ')],
-    queryFn: ({ signal }) => {
-      const pick = (aim: NonNullable<typeof from>) => ({
-        ...onPlane({ ...aim.picture, sigmaPx: aim.sigmaPx }, 'face'),
-        picture: aim.pictureId,
-      });
-      return figures.call((w) => w.distance(through as Measurable, pick(from as never), pick(to as never)), signal);
-    },
-    enabled: isTrue && from !== null && to !== null && through !== null,
-    gcTime: 10_000,
+): readonly (Figure | null)[] {
+  const legs = measure && isTrue ? legsOf(measure) : [];
+  const through = useMeasurable(job, legs.length > 0 ? picture : null);
+  const pick = (aim: Aim) => ({
+    ...onPlane({ ...aim.picture, sigmaPx: aim.sigmaPx }, 'face'),
+    picture: aim.pictureId,
   });
-  const figure = to && data ? data : null;
+  const told = useQueries({
+    queries: legs.map(([from, to]) => ({
+      queryKey: ['distance', from.picture, to.picture, through?.calibration.parameters.join(' ')],
+      queryFn: ({ signal }: { signal: AbortSignal }) =>
+        figures.call((w) => w.distance(through as Measurable, pick(from), pick(to)), signal),
+      enabled: through !== null,
+      gcTime: 10_000,
+    })),
+  });
+  const all = told.map((t) => t.data ?? null);
+  const last = measure?.to ? (all.at(-1) ?? null) : null;
   useEffect(() => {
-    if (figure) useReadout.getState().show({ lengthMm: figure.value, lengthPlusMinusMm: figure.plusMinus });
-  }, [figure]);
-  return figure;
+    if (last) useReadout.getState().show({ lengthMm: last.value, lengthPlusMinusMm: last.plusMinus });
+  }, [last]);
+  return all;
 }

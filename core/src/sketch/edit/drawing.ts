@@ -195,7 +195,7 @@ function isSlot({ curves }: Sketch, { uses }: Path): boolean {
 }
 
 /** The first name of its kind that is free: `Hole 3` again only once the other was deleted. */
-export function nextName(part: Part, kind: 'Path' | 'Hole' | 'Slot'): string {
+export function nextName(part: Part, kind: 'Path' | 'Hole' | 'Slot' | 'Guide'): string {
   const taken = new Set(pathsOf(part).map((path) => path.name));
   for (let k = 1; ; k++) if (!taken.has(`${kind} ${k}`)) return `${kind} ${k}`;
 }

@@ -54,6 +54,7 @@ function inBox(from: Vec2, to: Vec2, { drawn, boxTouches }: TraceContext): Item[
   const isWithin = ({ bounds: b }: DrawnPath) =>
     b !== null && b.left >= box.left && b.right <= box.right && b.top >= box.top && b.bottom <= box.bottom;
   return drawn.paths
+    .filter((d) => !drawn.locked.has(d.path.id))
     .filter((d) => isWithin(d) || (boxTouches && touches(d, box)))
     .map(({ path }): Item => ({ kind: 'path', path: path.id }));
 }

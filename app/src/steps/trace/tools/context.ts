@@ -5,7 +5,7 @@ import type { JobDocument, Picture } from '@steady-moth/core/job';
 import { type Id, type NewPick, type NewPoint, nearestOther, type Observation } from '@steady-moth/core/sketch';
 import type { Aim } from '../../../board/useAim';
 import type { BoardMapper } from '../../../frames/boardMap';
-import type { Selection, ShapeKind, SnapKind } from '../../../session/benchStore';
+import type { GuideKind, Selection, ShapeKind, SnapKind } from '../../../session/benchStore';
 import type { Reading } from '../../../session/readoutStore';
 import type { Outcome, Tool } from '../../../tool/tool';
 import type { Drawn } from '../useDrawn';
@@ -26,6 +26,9 @@ export interface TraceContext {
   shape: ShapeKind;
   /** Corners of a polygon. */
   corners: number;
+  guide: GuideKind;
+  /** Each press measures on from the one before. */
+  chain: boolean;
   /** Whether a box chooses what it touches. */
   boxTouches: boolean;
   snapOff: readonly SnapKind[];
@@ -62,7 +65,7 @@ export interface TracePreview {
   /** Two corners of a box that chooses what lies in it, board units. */
   box: { from: Vec2; to: Vec2 } | null;
   /** From and to of a measurement. */
-  measure: { from: Aim; to: Aim | null } | null;
+  measure: { from: Aim; to: Aim | null; before: readonly Aim[] } | null;
   /** The path that is being drawn on. */
   growing: Growing | null;
 }

@@ -293,3 +293,70 @@ describe('Choose', () => {
     expect(h.selection).toMatchObject({ kind: 'piece' });
   });
 });
+
+describe('Guide', () => {
+  it('runs through two places, or in a direction that is typed, and is for reference', () => {
+    const h = hand('guide').press(0, 0).press(30, 10);
+    expect(h.paths).toMatchObject([{ name: 'Guide 1', role: 'reference', closed: false }]);
+    h.press(50, 50);
+    expect(h.type('90 deg', 0)).toBeNull();
+    const [line] = segments(h, 1);
+    expect(line!.from.x).toBeCloseTo(line!.to.x, 9);
+    h.press(0, 20);
+    expect(h.type('10 at 180', 0)).toBeNull();
+    expect(segments(h, 2)).toMatchObject([{ to: { x: expect.closeTo(-10, 9), y: expect.closeTo(-20, 9) } }]);
+    expect(h.press(0, 0).type('sideways', 0)).toMatch(/^Type a direction/);
+  });
+
+  it('lies beside a line, as far as is pressed or typed', () => {
+    const h = hand('line').press(0, 0).press(40, 0);
+    h.finish();
+    h.take('guide');
+    h.bench.guide = 'parallel';
+    h.press(20, 0).press(10, -7);
+    expect(segments(h, 1)).toMatchObject([{ from: { y: expect.closeTo(7, 9) }, to: { y: expect.closeTo(7, 9) } }]);
+    h.press(20, 0);
+    h.type('12', 12);
+    expect(Math.abs(segments(h, 2)[0]!.from.y)).toBeCloseTo(12, 9);
+    const before = h.paths.length;
+    h.press(200, 200).press(10, 10);
+    expect(h.paths).toHaveLength(before);
+  });
+
+  it('is the middle between two lines, and between two places', () => {
+    const h = hand('line').press(0, 0).press(40, 0);
+    h.finish();
+    h.press(0, 10).press(40, 10);
+    h.finish();
+    h.press(60, 0).press(60, 40);
+    h.finish();
+    h.take('guide');
+    h.bench.guide = 'middle';
+    h.press(20, 0).press(20, 10);
+    expect(segments(h, 3)).toMatchObject([{ from: { y: expect.closeTo(-5, 9) }, to: { y: expect.closeTo(-5, 9) } }]);
+    // Between a level and a plumb line it runs at half a right angle, through where both meet.
+    h.press(20, 0).press(60, 20);
+    const [slanting] = segments(h, 4);
+    expect(Math.abs(slanting!.to.y - slanting!.from.y)).toBeCloseTo(Math.abs(slanting!.to.x - slanting!.from.x), 9);
+    h.press(100, 100).press(110, 100);
+    const [across] = segments(h, 5);
+    expect(across!.from.x).toBeCloseTo(105, 9);
+    expect(across!.to.x).toBeCloseTo(105, 9);
+  });
+});
+
+describe('Measure', () => {
+  it('goes on and on where that is chosen, until it is ended', () => {
+    const h = hand('measure');
+    h.bench.chain = true;
+    h.press(0, 0).press(10, 0).press(10, 20).press(0, 20);
+    expect(h.preview?.measure).toMatchObject({
+      before: [{ board: { x: 0, y: 0 } }, { board: { x: 10, y: 0 } }],
+      from: { board: { x: 10, y: 20 } },
+      to: { board: { x: 0, y: 20 } },
+    });
+    h.finish();
+    h.press(50, 50);
+    expect(h.preview?.measure).toMatchObject({ before: [], from: { board: { x: 50 } }, to: null });
+  });
+});

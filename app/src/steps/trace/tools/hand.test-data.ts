@@ -4,7 +4,7 @@ import { evaluatePart, MAIN_SKETCH, newPart, type Path, pathsOf, walkOf } from '
 import { expect } from 'vitest';
 import { sampleJob } from '../../../../../core/src/job/sample.test-data';
 import type { Aim } from '../../../board/useAim';
-import type { Selection, ShapeKind, SnapKind, Tool as ToolName } from '../../../session/benchStore';
+import type { GuideKind, Selection, ShapeKind, SnapKind, Tool as ToolName } from '../../../session/benchStore';
 import type { ToolEvent } from '../../../tool/tool';
 import { drawnPath } from '../useDrawn';
 import type { TraceAnswer, TraceContext, TraceHeld, TraceOutcome, TracePreview } from './context';
@@ -27,6 +27,8 @@ export function hand(start: ToolName = null) {
     tangent: false,
     shape: 'rectangle' as ShapeKind,
     corners: 6,
+    guide: 'through' as GuideKind,
+    chain: false,
     boxTouches: false,
     snapOff: [] as SnapKind[],
   };
@@ -47,6 +49,7 @@ export function hand(start: ToolName = null) {
     const over = (p: Vec2 | null) => p && { x: p.x, y: -p.y };
     return {
       isWhole: true,
+      locked: new Set<string>(),
       faults: [],
       paths: paths.map(drawnPath),
       placeOf: (id: string) => over(placeOf(id)),

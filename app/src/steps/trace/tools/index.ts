@@ -2,6 +2,7 @@ import type { Tool as ToolName } from '../../../session/benchStore';
 import { chooseTool } from './choose';
 import { circleTool } from './circle';
 import type { TraceTool } from './context';
+import { guideTool } from './guide';
 import { insertTool } from './insert';
 import { measureTool } from './measure';
 import { holdTool, pathTool } from './path';
@@ -25,6 +26,7 @@ const TOOLS: Partial<Record<NonNullable<ToolName>, AnyTraceTool>> = {
   shape: any(shapeTool),
   trim: any(trimTool),
   choose: any(chooseTool),
+  guide: any(guideTool),
 };
 
 export const traceToolOf = (name: ToolName): AnyTraceTool => (name && TOOLS[name]) || hold;

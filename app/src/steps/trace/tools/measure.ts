@@ -1,10 +1,9 @@
 import { inkOf } from '../../../board/inkOf';
-import type { Aim } from '../../../board/useAim';
 import { snapTargets } from '../snapTargets';
-import { NO_PREVIEW, spanBetween, type TraceTool } from './context';
+import { NO_PREVIEW, spanBetween, type TracePreview, type TraceTool } from './context';
 
 /** From where, and to where once both are set. */
-export type MeasureState = { from: Aim; to: Aim | null } | null;
+export type MeasureState = TracePreview['measure'];
 
 /** Measures between two places. */
 export const measureTool: TraceTool<MeasureState> = {
@@ -12,16 +11,24 @@ export const measureTool: TraceTool<MeasureState> = {
   wish: (_, { picture }) => inkOf(picture),
   snaps: ({ snapOff }) => !snapOff.includes('edges'),
   targets: (state, at, reach, context) => snapTargets(at, reach, state && !state.to ? state.from.board : null, context),
-  step(state, event, { isTrue }) {
+  step(state, event, { isTrue, chain }) {
     switch (event.kind) {
       case 'place': {
-        const next = state && !state.to ? { from: state.from, to: event.aim } : { from: event.aim, to: null };
+        // Of a chain the next one goes on from where the last one ended.
+        const goesOn = state && (chain || !state.to);
+        const next = !goesOn
+          ? { from: event.aim, to: null, before: [] }
+          : state.to
+            ? { from: state.to, to: event.aim, before: [...state.before, state.from] }
+            : { ...state, to: event.aim };
         return { state: next, preview: { ...NO_PREVIEW, measure: next } };
       }
       case 'move':
-        return state && !state.to && isTrue
-          ? { state, show: spanBetween(state.from.board, event.aim.board) }
+        return state && (chain || !state.to) && isTrue
+          ? { state, show: spanBetween((state.to ?? state.from).board, event.aim.board) }
           : { state };
+      case 'finish':
+        return chain ? { state: null } : { state };
       case 'cancel':
         return { state: null, preview: NO_PREVIEW };
       default:

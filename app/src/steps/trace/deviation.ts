@@ -1,0 +1,112 @@
+import type { PicturePoint } from '@steady-moth/core/calibration';
+import { add, pointAt, type Segment, scale, segmentLength, speedAt, type Vec2 } from '@steady-moth/core/geometry';
+import { type Id, walkOf } from '@steady-moth/core/sketch';
+import { type BoardMapper, pxPerUnit } from '../../frames/boardMap';
+import type { DrawnPath } from './useDrawn';
+
+/** Where a path is held against the picture's edge: mm, y up, and in the picture. */
+export interface Probe {
+  curve: Id;
+  at: Vec2;
+  /** Square to the path, to its left, of unit length. */
+  normal: Vec2;
+  picture: PicturePoint;
+  pxPerMm: number;
+}
+
+/** Places along a path: so many on each piece, its ends left out, and not nearer to each other than this, mm. */
+const MOST_ON_PIECE = 24;
+const LEAST_ON_PIECE = 3;
+const APART_MM = 1;
+
+/** Places along a path at which it can be held against the picture; worn pieces are left out. */
+export function probesOf(
+  { sketch, path, form }: DrawnPath,
+  worn: Readonly<Record<Id, true>>,
+  mapper: BoardMapper,
+): Probe[] {
+  if (!form) return [];
+  const curves = walkOf(sketch, path)?.pieces.map((p) => p.curve.id) ?? [];
+  const pieces: { segment: Segment; curve: Id }[] =
+    form.kind === 'circle'
+      ? halves(form.centre, form.radius).map((segment) => ({ segment, curve: curves[0] ?? '' }))
+      : form.segments.map((segment, k) => ({ segment, curve: curves[k] ?? '' }));
+  return pieces.flatMap(({ segment, curve }) => {
+    if (Object.hasOwn(worn, curve)) return [];
+    const count = Math.min(MOST_ON_PIECE, Math.max(LEAST_ON_PIECE, Math.floor(segmentLength(segment) / APART_MM)));
+    return Array.from({ length: count }, (_, k): Probe | null => {
+      const t = (k + 0.5) / count;
+      const at = pointAt(segment, t);
+      const speed = speedAt(segment, t);
+      const length = Math.hypot(speed.x, speed.y);
+      const board = { x: at.x, y: -at.y };
+      const picture = mapper.toPicture(board);
+      if (!picture || !(length > 0)) return null;
+      const normal = { x: -speed.y / length, y: speed.x / length };
+      return { curve, at, normal, picture, pxPerMm: pxPerUnit(mapper, board) };
+    }).filter((p): p is Probe => p !== null);
+  });
+}
+
+function halves(centre: Vec2, radius: number): Segment[] {
+  const on = (x: number, y: number) => add(centre, scale({ x, y }, radius));
+  return [
+    { kind: 'arc', from: on(1, 0), via: on(0, 1), to: on(-1, 0) },
+    { kind: 'arc', from: on(-1, 0), via: on(0, -1), to: on(1, 0) },
+  ];
+}
+
+/** What the picture says along one piece. */
+export interface PieceDeviation {
+  /** Places where an edge was found, of all that were asked. */
+  found: number;
+  asked: number;
+  rmsMm: number;
+  largestMm: number;
+  largestPx: number;
+}
+
+export interface Deviation {
+  pieces: Readonly<Record<Id, PieceDeviation>>;
+  whole: PieceDeviation;
+  /** From the path to the edge, mm, y up. */
+  whiskers: readonly { at: Vec2; normal: Vec2; mm: number }[];
+}
+
+/** How far the picture's edges lie from a path: square to it, left positive. `edges` one for each probe, null for none. */
+export function deviationOf(
+  probes: readonly Probe[],
+  edges: readonly (PicturePoint | null)[],
+  { toBoard }: Pick<BoardMapper, 'toBoard'>,
+): Deviation {
+  const whiskers: { at: Vec2; normal: Vec2; mm: number; probe: Probe }[] = [];
+  for (const [k, probe] of probes.entries()) {
+    const edge = edges[k];
+    const place = edge && toBoard(edge);
+    if (!place) continue;
+    const mm = (place.x - probe.at.x) * probe.normal.x + (-place.y - probe.at.y) * probe.normal.y;
+    whiskers.push({ at: probe.at, normal: probe.normal, mm, probe });
+  }
+  const told = (own: typeof whiskers, asked: number): PieceDeviation => {
+    const squares = own.reduce((sum, w) => sum + w.mm * w.mm, 0);
+    const largest = own.reduce<(typeof own)[number] | null>(
+      (best, w) => (best && Math.abs(best.mm) >= Math.abs(w.mm) ? best : w),
+      null,
+    );
+    return {
+      found: own.length,
+      asked,
+      rmsMm: own.length ? Math.sqrt(squares / own.length) : 0,
+      largestMm: Math.abs(largest?.mm ?? 0),
+      largestPx: Math.abs(largest?.mm ?? 0) * (largest?.probe.pxPerMm ?? 0),
+    };
+  };
+  const curves = [...new Set(probes.map((p) => p.curve))];
+  const of = (curve: Id) => whiskers.filter((w) => w.probe.curve === curve);
+  const asked = (curve: Id) => probes.filter((p) => p.curve === curve).length;
+  return {
+    pieces: Object.fromEntries(curves.map((c) => [c, told(of(c), asked(c))])),
+    whole: told(whiskers, probes.length),
+    whiskers: whiskers.map(({ at, normal, mm }) => ({ at, normal, mm })),
+  };
+}
