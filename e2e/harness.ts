@@ -31,6 +31,7 @@ export async function openBench(): Promise<Bench> {
   const koa = createServer({
     appFolder: folder('../app/dist'),
     demoFolder: DEMO_FOLDER,
+    jobsFolder: folder('../demo/jobs'),
     onFault: (e) => console.error(e),
   });
   const server: Server = listen(koa.callback());

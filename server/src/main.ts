@@ -19,6 +19,7 @@ const host = local ? '0.0.0.0' : '127.0.0.1';
 const server = createServer({
   appFolder,
   demoFolder: folder('../../demo/pictures'),
+  jobsFolder: folder('../../demo/jobs'),
   onFault: (error) => console.error(error),
 });
 

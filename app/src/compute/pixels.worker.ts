@@ -6,7 +6,7 @@ import {
   lensBlurOf,
   lightAcross,
   locateEdges,
-  locateGraduation,
+  locateInk,
   type PictureJudgement,
   type PixelRect,
   type RimKind,
@@ -403,7 +403,7 @@ function clearTableOf(clear: Extract<Clearing, { by: 'colour' }>): ClearTable {
 }
 
 function locateAs(pixels: Pixels, { uPx, vPx }: PicturePoint, wish: SnapWish, searchPx: number): Located[] {
-  const stroke = wish === 'line' ? locateGraduation(pixels, uPx, vPx, { searchPx }) : null;
+  const stroke = wish === 'line' ? locateInk(pixels, uPx, vPx, { searchPx }) : null;
   if (stroke?.kind === 'line') return [stroke];
   return locateEdges(pixels, uPx, vPx, { searchPx });
 }

@@ -1,7 +1,39 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { AdviceCard } from '../door/AdviceCard';
 import { FileButton } from '../door/FileButton';
 import type { Busy } from '../door/useDoor';
 import { Act } from '../kit';
+import { type FinishedDemo, finishedDemo, finishedDemos } from '../session/demo';
+
+/** Demo jobs as they are when all is done, each once it is asked for. */
+function FinishedDemos({ onFiles }: { onFiles(files: readonly File[]): void }) {
+  const { data = [] } = useQuery({
+    queryKey: ['finished-demos'],
+    queryFn: finishedDemos,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const [fault, setFault] = useState(false);
+  if (data.length === 0) return null;
+  const open = async (demo: FinishedDemo) => {
+    const file = await finishedDemo(demo);
+    setFault(file === null);
+    if (file) onFiles([file]);
+  };
+  return (
+    <div className="mb-3 text-[13px] text-ink2">
+      The demo jobs hang here as just a picture. Finished:
+      <ul className="mt-0.5 flex flex-wrap gap-x-3">
+        {data.map((demo) => (
+          <li key={demo.file}>
+            <Act onClick={() => void open(demo)}>{demo.job}</Act>
+          </li>
+        ))}
+      </ul>
+      {fault && <p role="alert">It could not be fetched. Is the server still running?</p>}
+    </div>
+  );
+}
 
 /** The empty place on the rack that says how to start. */
 export function StartJob({ busy, onFiles }: { busy: Busy | null; onFiles(files: readonly File[]): void }) {
@@ -28,6 +60,7 @@ export function StartJob({ busy, onFiles }: { busy: Busy | null; onFiles(files: 
             Drop or paste a photograph, a scan, a PDF, an SVG or a DXF anywhere here.
           </p>
           <AdviceCard className="my-3 w-full" />
+          <FinishedDemos onFiles={onFiles} />
           <FileButton label="Choose a picture or a job file" name="Picture or job file" jobs onFiles={onFiles} />
         </>
       )}

@@ -59,3 +59,24 @@ async function hangOne(name: string, entries: readonly DemoEntry[]): Promise<boo
   }
   return (await createJob(database, job, blobs)).ok;
 }
+
+/** A demo job that is finished, as the server lists it. */
+export interface FinishedDemo {
+  file: string;
+  job: string;
+}
+
+/** The demo jobs that can be had finished; none where the server has none. */
+export async function finishedDemos(): Promise<readonly FinishedDemo[]> {
+  const answer = await fetch('/demo/jobs/index.json').catch(() => null);
+  if (!answer?.ok) return [];
+  const listed: unknown = await answer.json().catch(() => []);
+  if (!Array.isArray(listed)) return [];
+  return listed.filter((one): one is FinishedDemo => typeof one?.file === 'string' && typeof one?.job === 'string');
+}
+
+/** The job file of a finished demo job, as somebody would drop it here; null where it is not to be had. */
+export async function finishedDemo({ file }: FinishedDemo): Promise<File | null> {
+  const answer = await fetch(`/demo/jobs/${encodeURIComponent(file)}`).catch(() => null);
+  return answer?.ok ? new File([await answer.blob()], file) : null;
+}

@@ -130,6 +130,16 @@ describe('a circle of ink', () => {
     const line = snapCircle(pixels, asItIs, about(43), 'line');
     expect(Math.abs((line?.radius ?? 0) - 41)).toBeLessThan(0.1);
     expect(Math.hypot((line?.centre.x ?? 0) - 100.3, (line?.centre.y ?? 0) - 99.6)).toBeLessThan(0.05);
+    // A line broad enough to have edges of its own is still found by its middle, wherever it was drawn.
+    for (const [half, drawn] of [
+      [3, 41],
+      [3, 38.5],
+      [5, 44],
+    ] as const) {
+      const broad = rings((r) => (Math.abs(r - 41) < half ? 30 : 245));
+      const middle = snapCircle(broad, asItIs, about(drawn), 'line');
+      expect(Math.abs((middle?.radius ?? 0) - 41)).toBeLessThan(0.1);
+    }
     const edge = snapCircle(pixels, asItIs, about(43), 'edge');
     expect(Math.abs(Math.abs((edge?.radius ?? 0) - 41) - 1.6)).toBeLessThan(0.25);
   });

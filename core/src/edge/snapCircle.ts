@@ -2,7 +2,8 @@ import type { PicturePoint } from '../calibration';
 import { type CircleFit, fitCircle } from '../fit';
 import type { Circle, Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import { edgesBeside, type Located, locateEdge, locateEdges, locateGraduation } from './locate';
+import { edgesBeside, type Located, locateEdge, locateEdges } from './locate';
+import { locateInk } from './locateInk';
 
 /** How the plane of the circle and the picture map onto each other; places in mm (or px while nothing is true). */
 export interface PlaneSeen {
@@ -181,16 +182,19 @@ function spokesOf(plane: PlaneSeen, { centre: middle, radius }: Circle) {
 }
 
 function lookAlongSpokes(pixels: Pixels, plane: PlaneSeen, circle: Circle, round: number, rim: RimKind): OnRim[] {
-  const locate = rim === 'line' ? locateGraduation : locateEdge;
   const found: OnRim[] = [];
   for (const { at, centre, radiusPx } of spokesOf(plane, circle)) {
     const searchPx = round > 0 ? SEARCH.leastPx : searchOn(radiusPx);
-    const edge = locate(pixels, at.uPx, at.vPx, { searchPx, halfLengthPx: halfLengthOn(radiusPx) });
+    const halfLengthPx = halfLengthOn(radiusPx);
+    const edge =
+      rim === 'line'
+        ? locateInk(pixels, at.uPx, at.vPx, { searchPx, halfLengthPx })
+        : locateEdge(pixels, at.uPx, at.vPx, { searchPx, halfLengthPx });
     if (!edge || !isAlong(edge, at, centre)) continue;
     const place = plane.toPlane(edge);
     if (place) found.push({ place, sigmaPx: edge.sigmaPx, edge });
   }
-  // A line that is thick enough to have edges is followed by its middle all the way round, or by none of it.
+  // A line is followed by its middle all the way round, or by none of it.
   const lines = found.filter(({ edge }) => edge.kind === 'line');
   return rim === 'line' && lines.length >= FEWEST_SHARE * SPOKES ? lines : found;
 }

@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Random, seededRandom } from '../numeric';
 import {
@@ -11,6 +12,7 @@ import {
   formLength,
   isInside,
   mirrorForm,
+  nearestOn,
   offsetForm,
   pointAt,
   polygonArea,
@@ -216,5 +218,49 @@ describe('mirrored and turned', () => {
       });
     }
     expect(mirrorForm(star(random, 4), vec(1, 1), vec(1, 1))).toBeNull();
+  });
+});
+
+describe('an offset of what was traced by hand', () => {
+  /** Lines and arcs in turn round a circle, that meet almost smoothly, as picks of a real edge do. */
+  const traced = (noise: readonly number[], count: number): Form => {
+    const at = (k: number, extra: number): Vec2 => {
+      const angle = (2 * Math.PI * k) / count;
+      const r = 30 + extra;
+      return vec(r * Math.cos(angle), r * Math.sin(angle));
+    };
+    const ends = Array.from({ length: count }, (_, k) => at(k, noise[k]!));
+    const segments = ends.map((from, k): Segment => {
+      const to = ends[(k + 1) % count]!;
+      return k % 2 ? { kind: 'line', from, to } : { kind: 'arc', from, via: at(k + 0.5, noise[count + k]!), to };
+    });
+    return { kind: 'chain', segments, closed: true };
+  };
+
+  it('is whole, and everywhere as far away as was asked', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 4, max: 14 }).map((n) => 2 * n),
+        fc.array(fc.double({ min: -0.12, max: 0.12, noNaN: true }), { minLength: 60, maxLength: 60 }),
+        fc.constantFrom(0.2, 1, 3, 6, -1, -3),
+        (count, noise, d) => {
+          const form = traced(noise, count);
+          const own = form.kind === 'chain' ? form.segments : [];
+          const made = offsetForm(form, d);
+          expect(made).toHaveLength(1);
+          const [only] = made;
+          const segments = only?.kind === 'chain' ? only.segments : [];
+          for (const s of segments)
+            for (const t of [0, 0.3, 0.5, 0.8]) {
+              const away = Math.min(...own.map((o) => nearestOn(o, pointAt(s, t)).distance));
+              expect(Math.abs(away - Math.abs(d))).toBeLessThan(0.02);
+            }
+          // Nothing is left out: its area is what the length and the turn of the form make of it.
+          const wanted = formArea(form) + d * formLength(form) + Math.PI * d * d;
+          expect(Math.abs(formArea(only!) - wanted)).toBeLessThan(0.02 * Math.abs(wanted) + 6);
+        },
+      ),
+      { numRuns: 150 },
+    );
   });
 });

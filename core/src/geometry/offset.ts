@@ -1,4 +1,4 @@
-import { boxesOf, crossingsWithin, ONE_PLACE_MM, speedAt } from './crossings';
+import { boxesOf, type Crossing, crossingsOf, crossingsWithin, ONE_PLACE_MM, speedAt } from './crossings';
 import { nearestOn } from './nearest';
 import type { Form } from './run';
 import { pointAt, type Segment, segmentArea, shapeOfArc } from './segment';
@@ -43,23 +43,40 @@ interface Raw {
 }
 
 function rawOffset(segments: readonly Segment[], closed: boolean, d: number, corners: OffsetCorners): Raw[] {
-  const out: Raw[] = [];
   const count = segments.length;
-  segments.forEach((segment, k) => {
-    const own = offsetSegment(segment, d);
-    out.push(...own.map((s) => ({ segment: s, nearest: 1 })));
+  const beside = segments.map((segment) => offsetSegment(segment, d));
+  const joins = segments.map((segment, k): Raw[] => {
     const next = segments[(k + 1) % count];
-    if (!next || (!closed && k === count - 1)) return;
+    if (!next || (!closed && k === count - 1)) return [];
     const [t1, t2] = [unitOf(speedAt(segment, 1)), unitOf(speedAt(next, 0))];
     const corner = segment.to;
     const [from, to] = [add(corner, scale(left(t1), d)), add(corner, scale(left(t2), d))];
-    if (between(from, to) <= ONE_PLACE_MM) return;
-    // Turning towards the side of the offset both pieces cross; away from it a gap opens.
-    if (cross(t1, t2) * d >= 0 && dot(t1, t2) > -1 + 1e-12)
-      out.push({ segment: { kind: 'line', from, to }, nearest: 1 });
-    else out.push(...joinOf(corner, from, to, t1, t2, d, corners));
+    if (between(from, to) <= ONE_PLACE_MM) return [];
+    // Turning away from the side of the offset a gap opens; towards it both pieces cross.
+    if (cross(t1, t2) * d < 0 || dot(t1, t2) <= -1 + 1e-12) return joinOf(corner, from, to, t1, t2, d, corners);
+    return cutWhereMet(beside[k]!, beside[(k + 1) % count]!, corner)
+      ? []
+      : [{ segment: { kind: 'line', from, to }, nearest: 1 }];
   });
-  return out;
+  return beside.flatMap((own, k) => [...own.map((segment) => ({ segment, nearest: 1 })), ...joins[k]!]);
+}
+
+/**
+ * Cuts the end of one piece and the beginning of the next where they cross, nearest to the corner between them: what
+ * sticks out beyond would, at a corner that hardly turns, be as far from the form as what shall stay. False where they do
+ * not cross.
+ */
+function cutWhereMet(before: Segment[], after: Segment[], corner: Vec2): boolean {
+  const [a, b] = [before[before.length - 1], after[0]];
+  if (!a || !b || a === b) return false;
+  const nearest = crossingsOf(a, b).reduce<Crossing | null>(
+    (best, c) => (best && between(best.at, corner) <= between(c.at, corner) ? best : c),
+    null,
+  );
+  if (!nearest || nearest.t <= 0 || nearest.u >= 1) return false;
+  before[before.length - 1] = { ...stretchOf(a, 0, nearest.t), to: nearest.at };
+  after[0] = { ...stretchOf(b, nearest.u, 1), from: nearest.at };
+  return true;
 }
 
 function joinOf(corner: Vec2, from: Vec2, to: Vec2, t1: Vec2, t2: Vec2, d: number, corners: OffsetCorners): Raw[] {

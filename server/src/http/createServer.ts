@@ -12,6 +12,8 @@ export interface ServerParts {
   appFolder: string;
   /** Pictures of the demo, under /demo/. */
   demoFolder: string;
+  /** The same jobs finished, as job files, under /demo/jobs/. */
+  jobsFolder: string;
   /** Told of faults of the server's own; what a stranger sees says nothing of them. */
   onFault(error: unknown): void;
 }
@@ -20,6 +22,7 @@ export interface ServerParts {
 const HASHED = /^\/assets\//;
 const YEAR_MS = 365 * 24 * 3600 * 1000;
 const DEMO_FILE = /^\/demo\/([a-z0-9-]+\.jpg|index\.json)$/;
+const DEMO_JOB = /^\/demo\/jobs\/([a-z0-9-]+\.moth|index\.json)$/;
 
 /** Smaller than this, packing saves nothing worth its time, bytes. */
 const LEAST_PACKED_BYTES = 1024;
@@ -27,7 +30,7 @@ const LEAST_PACKED_BYTES = 1024;
 const BROTLI = { params: { [constants.BROTLI_PARAM_QUALITY]: 5 } };
 
 /** The server as a function of its parts. It does not listen; whoever calls it does. */
-export function createServer({ appFolder, demoFolder, onFault }: ServerParts): Koa {
+export function createServer({ appFolder, demoFolder, jobsFolder, onFault }: ServerParts): Koa {
   const server = new Koa();
   server.silent = true;
   server.on('error', onFault);
@@ -56,6 +59,11 @@ export function createServer({ appFolder, demoFolder, onFault }: ServerParts): K
     const demo = DEMO_FILE.exec(context.path);
     if (demo) {
       await send(context, demo[1]!, { root: demoFolder });
+      return;
+    }
+    const job = DEMO_JOB.exec(context.path);
+    if (job) {
+      await send(context, job[1]!, { root: jobsFolder });
       return;
     }
     // Every path of the application without a dot is one of its screens.

@@ -19,7 +19,12 @@ beforeAll(async () => {
   writeFileSync(join(root, 'app/assets/b-1234.js'), '/* many words */'.repeat(1000));
   writeFileSync(join(root, 'secret.txt'), 'secret');
   server = listen(
-    createServer({ appFolder: join(root, 'app'), demoFolder: join(root, 'demo'), onFault: () => {} }).callback(),
+    createServer({
+      appFolder: join(root, 'app'),
+      demoFolder: join(root, 'demo'),
+      jobsFolder: join(root, 'jobs'),
+      onFault: () => {},
+    }).callback(),
   );
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const address = server.address();
