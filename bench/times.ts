@@ -1,6 +1,7 @@
 import type { AddRow } from './addRow';
 import { AT_THE_BOUNDS, OF_EVERY_DAY } from './loadJob';
 import { timeBrowser } from './rows/browser';
+import { timeEditing } from './rows/editing';
 import { timeFigures } from './rows/figures';
 import { timeFinding, timeManyPlaces, timeNativeWarp, timeSearch } from './rows/finding';
 import { timeJoined } from './rows/joined';
@@ -56,6 +57,24 @@ export async function measureTimes(row: AddRow): Promise<void> {
       `${offsetMs.toFixed(0)} ms; ${crossingsMs.toFixed(0)} ms, ${crossings} crossings`,
       count === 500 ? '≤ 30 ms' : 'crossings ≤ 100 ms',
     );
+  }
+  for (const count of [500, 2000]) {
+    const { trimMs, joinMs, axesMs, fewerMs } = timeEditing(count);
+    row(
+      `a piece trimmed, and two ends joined, among ${count} pieces`,
+      '',
+      '9; 9',
+      `${trimMs.toFixed(1)} ms; ${joinMs.toFixed(1)} ms`,
+      count === 500 ? '≤ 10 ms' : '',
+    );
+    if (count === 500)
+      row(
+        'axes of a closed path of 200 pieces; the same told by fewer',
+        '',
+        '3; 3',
+        `${axesMs.toFixed(0)} ms; ${fewerMs.toFixed(0)} ms`,
+        '',
+      );
   }
   for (const { lines, ms, drawnMs } of timeFigures([40, 160, 1000]))
     row(

@@ -245,6 +245,8 @@ const MAKERS: Record<MakerReason, string> = {
   'nothing-to-go-by': 'What it goes by is gone, or is no straight line, circle or corner. Choose another.',
   'no-length': 'What is typed here is no length.',
   'edges-do-not-meet': 'With these distances its pieces do not meet, or would cross: it is left out.',
+  'only-curves-turn':
+    'It is not smooth across its line: a line or an arc ends there askew. Make that piece a curve, and it turns.',
   'crosses-its-line': 'The half crosses the line it is mirrored in, so both halves overlap.',
 };
 /** Why something cannot be made of a path. */

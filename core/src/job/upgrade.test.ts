@@ -206,6 +206,7 @@ describe('a job of version 13', () => {
       f: of('f', 0, { kind: 'fillet', size: mm }),
       o: of('o', 1, { kind: 'offset', by: mm, side: 'out', corners: 'round' }),
       r: of('r', 2, { kind: 'row', step: mm, count: 2, way: 'up' }),
+      m: of('m', 3, { kind: 'mirror', about: path }),
     };
     const checked = checkJob(old);
     if (!checked.ok) throw new Error('it opens');
@@ -213,6 +214,7 @@ describe('a job of version 13', () => {
       f: { at: null },
       o: { except: {} },
       r: { span: 'each' },
+      m: { smooth: false },
     });
     expect(checked.job.part).toMatchObject({ layers: [], sketches: { sketch: { worn: {} } } });
   });

@@ -177,6 +177,7 @@ function addLayers(old: Loose): Loose {
   const added = (maker: Loose): Loose => {
     if (maker.kind === 'fillet' || maker.kind === 'chamfer') return { ...maker, at: null };
     if (maker.kind === 'offset') return { ...maker, except: {} };
+    if (maker.kind === 'mirror') return { ...maker, smooth: false };
     return maker.kind === 'row' ? { ...maker, span: 'each' } : maker;
   };
   return {

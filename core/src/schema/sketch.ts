@@ -136,8 +136,8 @@ const MAKER = Type.Union([
     /** Pieces, by name, that lie at a distance of their own. */
     except: record(EXPRESSION, MOST.copies),
   }),
-  /** About the straight line from the first to the last place of another path. */
-  closed({ ...OF_PATH, kind: is('mirror'), about: id }),
+  /** About the straight line from the first to the last place of another path; smooth across it where that is wished. */
+  closed({ ...OF_PATH, kind: is('mirror'), about: id, smooth: yes }),
   /** Evenly about the centre of a circle. */
   closed({ ...OF_PATH, kind: is('round'), about: id, count: COUNT }),
   /** `step` from one to the next, or from the first to the last. */

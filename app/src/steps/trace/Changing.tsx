@@ -1,12 +1,23 @@
 import { deletePaths } from '@steady-moth/core/job';
 import type { Path } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
-import { parsePlace } from '@steady-moth/core/units';
+import { fixed, parsePlace } from '@steady-moth/core/units';
 import { useState } from 'react';
 import { Act, LengthField, Select } from '../../kit';
 import { type Item, useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
-import { aligned, boxOf, type Change, changed, copied, distributed, type Setting, type Side } from './change';
+import {
+  aligned,
+  boxOf,
+  broughtTogether,
+  type Change,
+  carried,
+  changed,
+  copied,
+  distributed,
+  type Setting,
+  type Side,
+} from './change';
 import { chosenOf, pathsOfItems } from './chosen';
 
 const WAYS = ['move', 'turn', 'scale', 'mirror', 'align', 'space evenly'] as const;
@@ -131,6 +142,7 @@ export function Changing({
           />
         )}
       </div>
+      <BringTogether items={items} setting={setting} unit={unit} />
       {fault && (
         <p role="alert" className="mt-1 text-brick">
           {fault}
@@ -183,5 +195,32 @@ function Figure({
       />{' '}
       {after}
     </span>
+  );
+}
+
+/** Offered where four points are chosen: the first goes to the second, the third to the fourth, with all of their path. */
+function BringTogether({ items, setting, unit }: { items: readonly Item[]; setting: Setting; unit: LengthUnit }) {
+  const apply = useJob((s) => s.apply);
+  const points = items.flatMap((i) => (i.kind === 'point' ? [i] : []));
+  const [a, b, c, d] = points;
+  if (points.length !== 4 || items.length !== 4 || !a || !b || !c || !d) return null;
+  if (a.path !== c.path || b.path !== d.path || a.path === b.path) return null;
+  const place = (id: string) => {
+    const at = setting.drawn.placeOf(id);
+    return at && { x: at.x, y: -at.y };
+  };
+  const [p, q, r, s] = [a, b, c, d].map((i) => place(i.point));
+  const how = p && q && r && s ? broughtTogether([p, r], [q, s]) : null;
+  if (!how) return null;
+  const left = unit === 'in' ? `${fixed(how.leftMm / 25.4, 4)} in` : `${fixed(how.leftMm, 3)} mm`;
+  return (
+    <p className="mt-1.5">
+      <Act onClick={() => apply(carried('bring two halves together', [a.path], how.at, setting))}>
+        Bring both together
+      </Act>{' '}
+      <span className="text-ink2">
+        the first chosen point goes to the second, the third to the fourth; {left} apart is left at each.
+      </span>
+    </p>
   );
 }

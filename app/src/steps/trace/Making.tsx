@@ -87,7 +87,7 @@ export function Making({ sketch, path, unit, paths, faults, onLoose }: Props) {
     if (kind === 'grid')
       apply(addMaker({ ...base, kind, step: size('10', '1/2'), count: 2, rowStep: size('10', '1/2'), rows: 2 }));
     if (kind === 'mirror') {
-      if (lines[0]) apply(addMaker({ ...base, kind, about: lines[0].id }));
+      if (lines[0]) apply(addMaker({ ...base, kind, about: lines[0].id, smooth: false }));
       else setMissing('Draw the line it is mirrored in first: two points, and "centre line" as what it is for.');
     }
     if (kind === 'round') {
@@ -201,7 +201,23 @@ function MakerFields({
       );
     case 'mirror':
       return (
-        <ByName label="Mirrored in" about={maker.about} paths={lines} onChange={(about) => set({ ...maker, about })} />
+        <>
+          <ByName
+            label="Mirrored in"
+            about={maker.about}
+            paths={lines}
+            onChange={(about) => set({ ...maker, about })}
+          />
+          <label className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="accent-rust"
+              checked={maker.smooth}
+              onChange={() => set({ ...maker, smooth: !maker.smooth })}
+            />
+            smooth across it
+          </label>
+        </>
       );
     case 'round':
       return (

@@ -1,5 +1,6 @@
 import { deletePath, removePiece } from '@steady-moth/core/job';
 import { type CutPath, type Finding, MOST_FINDINGS } from '@steady-moth/core/proof';
+import { walkOf } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { fixed } from '@steady-moth/core/units';
 import { useEffect, useState } from 'react';
@@ -11,7 +12,9 @@ import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { findingSentence } from '../../session/sentences';
+import type { Setting } from './change';
 import { hitSegment } from './hit';
+import { smoothed } from './reshape';
 import type { DrawnPath } from './useDrawn';
 
 /** What is shown round a finding, mm to each side. */
@@ -32,7 +35,15 @@ const piecesIn = (paths: readonly CutPath[]): number =>
   paths.reduce((sum, p) => sum + p.forms.reduce((n, f) => n + (f.kind === 'circle' ? 1 : f.segments.length), 0), 0);
 
 /** What a cutter would stumble over in the paths that are cut, each with the way there. */
-export function WorthALook({ drawn, unit }: { drawn: readonly DrawnPath[]; unit: LengthUnit }) {
+export function WorthALook({
+  drawn,
+  unit,
+  setting,
+}: {
+  drawn: readonly DrawnPath[];
+  unit: LengthUnit;
+  setting: Setting | null;
+}) {
   const [data, setData] = useState<Finding[] | null>(null);
   const [asked, setAsked] = useState<readonly DrawnPath[] | null>(null);
   const [isLarge, setLarge] = useState(false);
@@ -101,6 +112,11 @@ export function WorthALook({ drawn, unit }: { drawn: readonly DrawnPath[]; unit:
                     Take it out
                   </Act>
                 )}
+                {finding.kind === 'kink' && setting && (
+                  <Act aria-label={`Smooth finding ${k + 1}`} onClick={() => smoothOut(finding, setting)}>
+                    Smooth it
+                  </Act>
+                )}
                 <Act aria-label={`Show finding ${k + 1}`} onClick={() => show(finding)}>
                   Show me
                 </Act>
@@ -124,3 +140,17 @@ function takeOut({ path, other, at }: Finding, drawn: readonly DrawnPath[]): voi
 
 /** A piece that was found lies so near to where it was found, mm. */
 const TWICE_MM = 0.05;
+
+/** Makes the path go on smoothly where a kink was found. */
+function smoothOut({ path, at }: Finding, setting: Setting): void {
+  const own = setting.drawn.paths.find((d) => d.path.id === path);
+  const points = own ? (walkOf(own.sketch, own.path)?.points ?? []) : [];
+  const away = (id: string) => {
+    const place = setting.drawn.placeOf(id);
+    return place ? Math.hypot(place.x - at.x, -place.y - at.y) : Number.POSITIVE_INFINITY;
+  };
+  const point = points.reduce<string | null>((best, id) => (best && away(best) <= away(id) ? best : id), null);
+  const action = own && point && away(point) < TWICE_MM ? smoothed(own, point, 'as it comes', setting) : null;
+  if (action) useJob.getState().apply(action);
+  else useJob.setState({ notice: 'Only curves can turn: make one of both pieces a curve first.' });
+}

@@ -136,6 +136,43 @@ export function boxOf(items: readonly Item[], drawn: Drawn): Box | null {
   };
 }
 
+/**
+ * Brings two halves together: two places of one go to two of the other, as near as moving and turning it can.
+ *
+ * Out: how it is moved, and how far apart both pairs are left, mm; null where two of the places are one.
+ */
+export function broughtTogether(
+  from: readonly [Vec2, Vec2],
+  to: readonly [Vec2, Vec2],
+): { at(p: Vec2): Vec2; leftMm: number } | null {
+  const way = ([a, b]: readonly [Vec2, Vec2]) => ({ x: b.x - a.x, y: b.y - a.y });
+  const [u, v] = [way(from), way(to)];
+  const [p, q] = [Math.hypot(u.x, u.y), Math.hypot(v.x, v.y)];
+  if (!(p > 0) || !(q > 0)) return null;
+  const angle = Math.atan2(u.x * v.y - u.y * v.x, u.x * v.x + u.y * v.y);
+  const middle = ([a, b]: readonly [Vec2, Vec2]) => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 });
+  const [m, n] = [middle(from), middle(to)];
+  const turn = mapOf({ kind: 'turn', angle, about: m });
+  const at = (place: Vec2) => {
+    const turned = turn(place);
+    return { x: turned.x + n.x - m.x, y: turned.y + n.y - m.y };
+  };
+  return { at, leftMm: Math.abs(p - q) / 2 };
+}
+
+/** Moves all of some paths by a map of places, y up. */
+export function carried(label: string, paths: readonly Id[], at: (p: Vec2) => Vec2, setting: Setting): JobAction {
+  const ids = idsOf(
+    paths.map((path) => ({ kind: 'path', path })),
+    setting.job.part,
+  );
+  const onBoard = (p: Vec2): Vec2 => {
+    const moved = at({ x: p.x, y: -p.y });
+    return { x: moved.x, y: -moved.y };
+  };
+  return movePicks(label, taken(ids, onBoard, setting));
+}
+
 export type Side = 'left' | 'right' | 'top' | 'bottom' | 'upright middle' | 'level middle';
 
 /** Lines paths up by a side or their middles. */

@@ -26,6 +26,24 @@ const by =
     all[id] ?? null;
 
 describe('what is made of a path', () => {
+  it('is smooth across the line of its mirror image where that is wished and a curve ends there', () => {
+    const curve: Form = {
+      kind: 'chain',
+      closed: false,
+      segments: [{ kind: 'curve', from: vec(0, 0), handleFrom: vec(5, 4), handleTo: vec(9, 22), to: vec(0, 30) }],
+    };
+    const smooth = [of({ kind: 'mirror', about: 'axis', smooth: true })];
+    const { forms, faults } = makeForms(curve, smooth, by({ axis }));
+    expect(faults).toEqual([]);
+    const [whole] = forms;
+    const segments = whole?.kind === 'chain' ? whole.segments : [];
+    expect(segments[0]).toMatchObject({ handleFrom: { x: Math.hypot(5, 4), y: 0 }, handleTo: { y: 30 } });
+    const askew = polygon([vec(0, 0), vec(20, 5), vec(0, 30)], false);
+    const line = makeForms(askew, smooth, by({ axis }));
+    expect(line.faults).toMatchObject([{ reason: 'only-curves-turn' }]);
+    expect(line.forms).toMatchObject([{ closed: true }]);
+  });
+
   it('is copies in a row as long in all, and on a grid', () => {
     const one = polygon([vec(0, 0), vec(4, 0), vec(4, 2)]);
     const row = { kind: 'row', step: mm('30'), span: 'total', count: 4, way: 'left' };
@@ -40,7 +58,7 @@ describe('what is made of a path', () => {
 
   it('is the whole of a half, closed, its ends brought onto the line', () => {
     const half = polygon([vec(0.2, 0), vec(20, 0), vec(20, 30), vec(-0.1, 30)], false);
-    const { forms, faults } = makeForms(half, [of({ kind: 'mirror', about: 'axis' })], by({ axis }));
+    const { forms, faults } = makeForms(half, [of({ kind: 'mirror', about: 'axis', smooth: false })], by({ axis }));
     expect(faults).toEqual([]);
     expect(forms).toHaveLength(1);
     expect(forms[0]).toMatchObject({ closed: true });
@@ -50,7 +68,7 @@ describe('what is made of a path', () => {
 
   it('is an image beside a form that does not touch the line, and says when a half crosses it', () => {
     const beside = polygon([vec(5, 0), vec(9, 0), vec(9, 4)]);
-    const mirror = [of({ kind: 'mirror', about: 'axis' })];
+    const mirror = [of({ kind: 'mirror', about: 'axis', smooth: false })];
     expect(makeForms(beside, mirror, by({ axis })).forms).toHaveLength(2);
     const across = polygon([vec(0, 0), vec(20, 0), vec(-6, 30), vec(0, 40)], false);
     expect(makeForms(across, mirror, by({ axis })).faults).toEqual([{ maker: 'm0', reason: 'crosses-its-line' }]);
@@ -128,7 +146,7 @@ describe('a part with makers', () => {
   it('follows the line that it is mirrored in, and is kept as long as nothing changed', () => {
     const own = part();
     const sketch = own.sketches[MAIN_SKETCH]!;
-    addMaker(sketch, { id: 'm', path: 'path', kind: 'mirror', about: 'line' });
+    addMaker(sketch, { id: 'm', path: 'path', kind: 'mirror', about: 'line', smooth: false });
     const { evaluate } = createEvaluator();
     const first = evaluate(own, placing, options);
     expect(first.paths[0]!.made).toHaveLength(1);
@@ -161,7 +179,7 @@ describe('a part with makers', () => {
   it('keeps the order in which they were said, changes one in its place, and goes with its path', () => {
     const sketch = part().sketches[MAIN_SKETCH]!;
     addMaker(sketch, { id: 'z', path: 'path', kind: 'fillet', size: mm('2'), at: null });
-    addMaker(sketch, { id: 'a', path: 'path', kind: 'mirror', about: 'line' });
+    addMaker(sketch, { id: 'a', path: 'path', kind: 'mirror', about: 'line', smooth: false });
     changeMaker(sketch, { id: 'z', path: 'path', kind: 'chamfer', size: mm('3'), at: null });
     expect(makersOf(sketch.makers, 'path').map((m) => [m.id, m.kind])).toEqual([
       ['z', 'chamfer'],
@@ -171,7 +189,7 @@ describe('a part with makers', () => {
     dropMaker(sketch, 'a');
     dropPath(sketch, sketch.paths.path!);
     expect(Object.keys(sketch.makers)).toEqual(['h']);
-    addMaker(sketch, { id: 'x', path: 'gone', kind: 'mirror', about: 'line' });
+    addMaker(sketch, { id: 'x', path: 'gone', kind: 'mirror', about: 'line', smooth: false });
     expect(Object.keys(sketch.makers)).toEqual(['h']);
   });
 

@@ -10,6 +10,7 @@ import {
   type Segment,
   scale,
   shiftForm,
+  speedAt,
   sub,
   turned,
   turnForm,
@@ -31,6 +32,8 @@ export type MakerReason =
   | 'edges-do-not-meet'
   /** What was typed is no length. */
   | 'no-length'
+  /** It shall be smooth across its line, and a line or an arc ends there askew. */
+  | 'only-curves-turn'
   /** Half of a mirrored form lies beyond the line it is mirrored in. */
   | 'crosses-its-line';
 
@@ -104,7 +107,7 @@ function makeOne(forms: readonly Form[], maker: Maker, formOf: (path: Id) => For
     }
     case 'mirror': {
       const line = lineOf(formOf(maker.about));
-      return line ? mirrored(forms, line) : { forms: null, reason: 'nothing-to-go-by' };
+      return line ? mirrored(forms, line, maker.smooth) : { forms: null, reason: 'nothing-to-go-by' };
     }
     case 'round': {
       const about = formOf(maker.about);
@@ -184,15 +187,61 @@ function lineOf(form: Form | null): [Vec2, Vec2] | null {
 }
 
 /** Halves with both ends on the line become whole with their image; anything else gets its image beside it. */
-function mirrored(forms: readonly Form[], [a, b]: [Vec2, Vec2]): One {
+function mirrored(forms: readonly Form[], [a, b]: [Vec2, Vec2], smooth: boolean): One {
   let crosses = false;
+  let turns = true;
   const made = forms.flatMap((form): Form[] => {
-    const half = onLine(form, a, b);
+    const plain = onLine(form, a, b);
+    const half = smooth ? squareTo(plain, a, b) : plain;
+    if (!half) {
+      turns = false;
+      return [form];
+    }
     if (crossesLine(half, a, b)) crosses = true;
     const image = mirrorForm(half, a, b);
     return image ? [half, reverseForm(image)] : [half];
   });
+  if (!turns) return { ...mirrored(forms, [a, b], false), reason: 'only-curves-turn' };
   return crosses ? { forms: joined(made), reason: 'crosses-its-line' } : { forms: joined(made) };
+}
+
+/** Pieces nearer than this to square across a line are smooth across it, rad. */
+const SQUARE_RAD = 1e-3;
+
+/**
+ * An open form whose ends on a line cross it squarely, so that it meets its image without a kink: handles of curves are
+ * turned and keep their length. Null where a line or an arc ends there askew, which cannot turn.
+ */
+function squareTo(form: Form, a: Vec2, b: Vec2): Form | null {
+  if (form.kind !== 'chain' || form.closed || form.segments.length === 0) return form;
+  const way = scale(sub(b, a), 1 / between(a, b));
+  const across = { x: -way.y, y: way.x };
+  const isOn = (p: Vec2) => Math.abs(way.x * (p.y - a.y) - way.y * (p.x - a.x)) < MEETS_MM;
+  const turnedTo = (end: Vec2, handle: Vec2): Vec2 => {
+    const off = sub(handle, end);
+    const side = off.x * across.x + off.y * across.y < 0 ? -1 : 1;
+    return add(end, scale(across, side * Math.hypot(off.x, off.y)));
+  };
+  const segments = [...form.segments];
+  const last = segments.length - 1;
+  for (const [k, end] of [
+    [0, 'from'],
+    [last, 'to'],
+  ] as const) {
+    const s = segments[k]!;
+    if (!isOn(s[end])) continue;
+    if (s.kind === 'curve')
+      segments[k] =
+        end === 'from'
+          ? { ...s, handleFrom: turnedTo(s.from, s.handleFrom) }
+          : { ...s, handleTo: turnedTo(s.to, s.handleTo) };
+    else {
+      const speed = speedAt(s, end === 'from' ? 0 : 1);
+      const askew = Math.abs(speed.x * way.x + speed.y * way.y) / (Math.hypot(speed.x, speed.y) || 1);
+      if (askew > SQUARE_RAD) return null;
+    }
+  }
+  return { ...form, segments };
 }
 
 /** Ends of an open form that lie near a line, on it. */
