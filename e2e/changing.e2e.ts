@@ -202,7 +202,10 @@ it('finds an axis and averages both halves, holds a path against the picture, hi
   // What is told is read off places along it, not worked out.
   expect(await off()).toBeLessThan(0.1);
   await page.getByRole('button', { name: 'Compare it with the picture’s edges' }).click();
-  await page.getByText(/Edges of the picture lie off it|no edge found/).waitFor({ timeout: 30_000 });
+  await page
+    .getByText(/Edges of the picture lie off it|no edge found/)
+    .first()
+    .waitFor({ timeout: 30_000 });
   const layer = page.getByLabel('Layer', { exact: true });
   await layer.fill('outline');
   await layer.press('Enter');

@@ -125,6 +125,8 @@ interface BenchStore {
   otherEdge: number;
   /** The next piece of a path leaves tangent to the one before it. */
   tangent: boolean;
+  /** The curve tool draws through every place that is pressed. */
+  curveThrough: boolean;
   shape: ShapeKind;
   /** Corners of a polygon. */
   corners: number;
@@ -164,6 +166,7 @@ interface BenchStore {
   setFreeHand(freeHand: boolean): void;
   setOtherEdge(times: number): void;
   setTangent(tangent: boolean): void;
+  setCurveThrough(through: boolean): void;
   setShape(shape: ShapeKind): void;
   setCorners(corners: number): void;
   setGuide(guide: GuideKind): void;
@@ -232,6 +235,7 @@ export const useBench = create<BenchStore>((set) => ({
   freeHand: false,
   otherEdge: 0,
   tangent: false,
+  curveThrough: false,
   shape: 'rectangle',
   corners: 6,
   guide: 'through',
@@ -268,6 +272,7 @@ export const useBench = create<BenchStore>((set) => ({
   setFreeHand: (freeHand) => set({ freeHand }),
   setOtherEdge: (otherEdge) => set({ otherEdge }),
   setTangent: (tangent) => set({ tangent }),
+  setCurveThrough: (curveThrough) => set({ curveThrough }),
   setShape: (shape) => set({ shape }),
   setCorners: (corners) => set({ corners }),
   setGuide: (guide) => set({ guide }),

@@ -69,6 +69,8 @@ describe('a smooth joint', () => {
     expect(cross).toBeCloseTo(0, 9);
     expect(Math.hypot(10 - p.x, 10 - p.y)).toBeCloseTo(Math.hypot(4, 1), 9);
     expect(smoothJoint(first, second, 'level')![0]).toMatchObject({ handleTo: { y: expect.closeTo(10, 9) } });
+    const along = smoothJoint(first, second, { along: vec(-1, -1) })![1];
+    expect(along.kind === 'curve' && along.handleFrom.x - 10).toBeCloseTo(4 * Math.SQRT1_2, 9);
     expect(smoothJoint(first, second, 'plumb')![1]).toMatchObject({ handleFrom: { x: expect.closeTo(10, 9) } });
   });
 

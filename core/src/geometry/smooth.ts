@@ -2,8 +2,8 @@ import { speedAt } from './crossings';
 import type { Segment } from './segment';
 import { add, between, dot, norm, scale, sub, type Vec2, vec } from './vector';
 
-/** Along what a smooth joint runs: as both pieces ask for, level, or plumb. */
-export type SmoothWay = 'as it comes' | 'level' | 'plumb';
+/** Along what a smooth joint runs: as both pieces ask for, level, plumb, or along a direction, whichever way of it. */
+export type SmoothWay = 'as it comes' | 'level' | 'plumb' | { along: Vec2 };
 
 /** A piece that cannot turn may run so far off the way that is asked for, as a share of 1. */
 const ALONG = 1e-3;
@@ -22,6 +22,7 @@ export function smoothJoint(before: Segment, after: Segment, way: SmoothWay): [S
   const wanted = (): Vec2 | null => {
     if (way === 'level') return vec(Math.sign(sum.x) || 1, 0);
     if (way === 'plumb') return vec(0, Math.sign(sum.y) || 1);
+    if (typeof way === 'object') return scale(unit(way.along), dot(sum, way.along) < 0 ? -1 : 1);
     if (before.kind !== 'curve') return a;
     if (after.kind !== 'curve') return b;
     return norm(sum) > 1e-6 ? unit(sum) : null;

@@ -206,7 +206,8 @@ describe('a job of version 13', () => {
       f: of('f', 0, { kind: 'fillet', size: mm }),
       o: of('o', 1, { kind: 'offset', by: mm, side: 'out', corners: 'round' }),
       r: of('r', 2, { kind: 'row', step: mm, count: 2, way: 'up' }),
-      m: of('m', 3, { kind: 'mirror', about: path }),
+      m3: of('m3', 3, { kind: 'mirror', about: path }),
+      m4: of('m4', 4, { kind: 'round', about: path, count: 4 }),
     };
     const checked = checkJob(old);
     if (!checked.ok) throw new Error('it opens');
@@ -214,7 +215,8 @@ describe('a job of version 13', () => {
       f: { at: null },
       o: { except: {} },
       r: { span: 'each' },
-      m: { smooth: false },
+      m3: { smooth: false },
+      m4: { turn: null },
     });
     expect(checked.job.part).toMatchObject({ layers: [], sketches: { sketch: { worn: {} } } });
   });

@@ -178,6 +178,7 @@ function addLayers(old: Loose): Loose {
     if (maker.kind === 'fillet' || maker.kind === 'chamfer') return { ...maker, at: null };
     if (maker.kind === 'offset') return { ...maker, except: {} };
     if (maker.kind === 'mirror') return { ...maker, smooth: false };
+    if (maker.kind === 'round') return { ...maker, turn: null };
     return maker.kind === 'row' ? { ...maker, span: 'each' } : maker;
   };
   return {

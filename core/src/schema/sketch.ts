@@ -7,6 +7,7 @@ import {
   list,
   name,
   named,
+  number,
   oneOf,
   orNull,
   PICK_FIELDS,
@@ -138,8 +139,14 @@ const MAKER = Type.Union([
   }),
   /** About the straight line from the first to the last place of another path; smooth across it where that is wished. */
   closed({ ...OF_PATH, kind: is('mirror'), about: id, smooth: yes }),
-  /** Evenly about the centre of a circle. */
-  closed({ ...OF_PATH, kind: is('round'), about: id, count: COUNT }),
+  /** About the centre of a circle: evenly all round, or by an angle from one to the next, or from the first to the last. */
+  closed({
+    ...OF_PATH,
+    kind: is('round'),
+    about: id,
+    count: COUNT,
+    turn: orNull(closed({ degrees: number(-360, 360), span: oneOf('each', 'total') })),
+  }),
   /** `step` from one to the next, or from the first to the last. */
   closed({
     ...OF_PATH,

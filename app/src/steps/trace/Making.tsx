@@ -42,6 +42,11 @@ const CORNERS = [
   { value: 'sharp', text: 'sharp' },
   { value: 'cut', text: 'cut' },
 ] as const;
+const TURNS = [
+  { value: 'all', text: 'all round' },
+  { value: 'each', text: 'each' },
+  { value: 'total', text: 'in all' },
+] as const;
 const SPANS = [
   { value: 'each', text: 'each' },
   { value: 'total', text: 'in all' },
@@ -91,7 +96,7 @@ export function Making({ sketch, path, unit, paths, faults, onLoose }: Props) {
       else setMissing('Draw the line it is mirrored in first: two points, and "centre line" as what it is for.');
     }
     if (kind === 'round') {
-      if (circles[0]) apply(addMaker({ ...base, kind, about: circles[0].id, count: 4 }));
+      if (circles[0]) apply(addMaker({ ...base, kind, about: circles[0].id, count: 4, turn: null }));
       else setMissing('Trace a circle in the middle first: the copies stand round its center.');
     }
   };
@@ -224,6 +229,20 @@ function MakerFields({
         <>
           <ByName label="Round" about={maker.about} paths={circles} onChange={(about) => set({ ...maker, about })} />
           <Count value={maker.count} onAccept={(count) => set({ ...maker, count })} />
+          <Choice
+            label="How far round"
+            value={maker.turn?.span ?? 'all'}
+            options={TURNS}
+            onChange={(span) =>
+              set({ ...maker, turn: span === 'all' ? null : { degrees: maker.turn?.degrees ?? 90, span } })
+            }
+          />
+          {maker.turn && (
+            <Degrees
+              value={maker.turn.degrees}
+              onAccept={(degrees) => maker.turn && set({ ...maker, turn: { ...maker.turn, degrees } })}
+            />
+          )}
         </>
       );
     case 'row':
@@ -350,6 +369,34 @@ function ByName({
         if (path) onChange(path.id);
       }}
     />
+  );
+}
+
+/** An angle, left positive, at most a full turn. */
+function Degrees({ value, onAccept }: { value: number; onAccept(degrees: number): void }) {
+  const [text, setText] = useState(String(value));
+  const accept = () => {
+    const degrees = Number(text.replace(',', '.').replace('−', '-'));
+    if (text.trim() !== '' && Math.abs(degrees) <= 360) {
+      if (degrees !== value) onAccept(degrees);
+    } else setText(String(value));
+  };
+  return (
+    <span className="figure text-[14px]">
+      <input
+        aria-label="By how many degrees"
+        inputMode="decimal"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={accept}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') e.currentTarget.blur();
+          if (e.key === 'Escape') setText(String(value));
+        }}
+        className="w-14 rounded border border-line bg-sheet px-1.5 py-0.5 text-right"
+      />
+      °
+    </span>
   );
 }
 

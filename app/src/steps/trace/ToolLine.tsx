@@ -40,6 +40,7 @@ export function ToolLine({ isGrowing }: { isGrowing: boolean }) {
     );
   if (tool === 'guide') return <GuideLine />;
   if (tool === 'measure') return <ChainLine />;
+  if (tool === 'curve') return <CurveLine />;
   if (tool === 'line' && isGrowing) return <NextLine />;
   return null;
 }
@@ -95,6 +96,31 @@ function ChainLine() {
       }
     >
       {chain ? 'Each press measures on from the one before; Enter ends it.' : 'Press two places.'}
+    </SlipLine>
+  );
+}
+
+function CurveLine() {
+  const through = useBench((s) => s.curveThrough);
+  const setThrough = useBench((s) => s.setCurveThrough);
+  return (
+    <SlipLine
+      title="Curve"
+      figure={
+        <Choice
+          label="How a curve is drawn"
+          value={through ? 'places' : 'bow'}
+          options={[
+            { value: 'bow', text: 'one bow' },
+            { value: 'places', text: 'through places' },
+          ]}
+          onChange={(v) => setThrough(v === 'places')}
+        />
+      }
+    >
+      {through
+        ? 'Press one place after the other; Enter ends it. Then “Fewer pieces” tells the same by as few as are near enough.'
+        : 'Press where it bows through, then where it ends. Or drag the middle of a piece.'}
     </SlipLine>
   );
 }

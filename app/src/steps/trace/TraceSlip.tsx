@@ -64,6 +64,7 @@ export function TraceSlip({ job, drawn, isTrue, setting, deviation, growing, opa
   const paths = useMemo(() => drawn.paths.map((d) => d.path), [drawn.paths]);
   const items = itemsOf(selection);
   const lines = useMemo(() => paths.filter((p) => !p.closed), [paths]);
+  const straight = useMemo(() => drawn.paths.flatMap(straightOf), [drawn.paths]);
   const index = useMemo(() => new Map(paths.map((p, k) => [p.id, k])), [paths]);
   return (
     <>
@@ -89,6 +90,7 @@ export function TraceSlip({ job, drawn, isTrue, setting, deviation, growing, opa
                 job={job}
                 chosen={path.id === chosen}
                 growing={growing?.path === path.id}
+                straight={straight}
                 smooth={setting && ((point, way) => smoothAt(found, point, way, setting))}
                 deviation={deviation.path === path.id ? deviation.result : null}
                 against={
@@ -159,6 +161,7 @@ function PathLine({
   job,
   chosen,
   growing,
+  straight,
   smooth,
   deviation,
   against,
@@ -169,6 +172,7 @@ function PathLine({
   job: JobDocument;
   chosen: boolean;
   growing: boolean;
+  straight: readonly { name: string; way: SmoothWay }[];
   smooth: ((point: string, way: SmoothWay) => void) | null;
   deviation: Deviation | null;
   against: ReactNode;
@@ -279,7 +283,7 @@ function PathLine({
             </div>
           )}
           {selection?.kind === 'point' && walkOf(sketch, path)?.points.includes(selection.point) && !round && (
-            <PointActs path={path} point={selection.point} smooth={smooth} />
+            <PointActs path={path} point={selection.point} smooth={smooth} lines={straight} />
           )}
           {!round && (
             <>
@@ -343,7 +347,7 @@ function TraceColourLine() {
   );
 }
 
-const SMOOTH_WAYS: readonly SmoothWay[] = ['as it comes', 'level', 'plumb'];
+const SMOOTH_WAYS = ['as it comes', 'level', 'plumb'] as const;
 
 /** What is made of a path becomes ordinary paths in its stead: they follow nothing any more. */
 function cutLoose({ path, made }: DrawnPath, setting: Setting): void {
@@ -381,15 +385,25 @@ function sayMade(made: readonly Form[]): string {
 /** The sketch that a path lies in, as the job has it: the drawn one holds that path alone. */
 const wholeOf = (job: JobDocument, { sketch }: DrawnPath) => job.part.sketches[sketch.id] ?? sketch;
 
+/** An open path that is one straight line, by its direction. */
+function straightOf({ path, form }: DrawnPath): { name: string; way: SmoothWay }[] {
+  const [only] = form?.kind === 'chain' && !form.closed && form.segments.length === 1 ? form.segments : [];
+  if (only?.kind !== 'line') return [];
+  return [{ name: path.name, way: { along: { x: only.to.x - only.from.x, y: only.to.y - only.from.y } } }];
+}
+
 /** What can be done at the point that is chosen. */
 function PointActs({
   path,
   point,
   smooth,
+  lines,
 }: {
   path: Path;
   point: string;
   smooth: ((point: string, way: SmoothWay) => void) | null;
+  /** Straight open paths, along which it can be held. */
+  lines: readonly { name: string; way: SmoothWay }[];
 }) {
   const apply = useJob((s) => s.apply);
   return (
@@ -403,8 +417,11 @@ function PointActs({
           <Select
             label="Smooth here"
             value=""
-            options={['', ...SMOOTH_WAYS]}
-            onChange={(way) => smooth(point, way as SmoothWay)}
+            options={['', ...SMOOTH_WAYS, ...lines.map((l) => `along ${l.name}`)]}
+            onChange={(text) => {
+              const way = SMOOTH_WAYS.find((w) => w === text) ?? lines.find((l) => `along ${l.name}` === text)?.way;
+              if (way) smooth(point, way);
+            }}
           />
         </span>
       )}

@@ -17,7 +17,7 @@ import { useJoinedSources } from '../../board/useJoinedSources';
 import { useLayers } from '../../board/useLayers';
 import { boardMapper } from '../../frames/boardMap';
 import { boxAround } from '../../frames/view';
-import { useBench } from '../../session/benchStore';
+import { type Tool, useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
@@ -101,6 +101,16 @@ const POCKETS: readonly Pocket[] = [
   },
 ];
 
+/** What the next piece of a path is, by the tool in hand and what was chosen for it. */
+function pieceOf(
+  name: Tool,
+  { curveThrough, tangent }: { curveThrough: boolean; tangent: boolean },
+): TraceContext['piece'] {
+  if (name === 'arc') return 'arc';
+  if (name === 'curve') return curveThrough ? 'spline' : 'curve';
+  return tangent ? 'tangent' : 'line';
+}
+
 export function TraceStep({ job, picture }: StepProps) {
   const { face, settled } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
@@ -130,7 +140,7 @@ export function TraceStep({ job, picture }: StepProps) {
         isTrue,
         isFreeHand: freeHand,
         selection: chosen,
-        piece: name === 'arc' || name === 'curve' ? name : now.tangent ? 'tangent' : 'line',
+        piece: pieceOf(name, now),
         shape: now.shape,
         corners: now.corners,
         guide: now.guide,

@@ -44,6 +44,18 @@ describe('what is made of a path', () => {
     expect(line.forms).toMatchObject([{ closed: true }]);
   });
 
+  it('is copies round a centre, by an angle from one to the next or in all', () => {
+    const hole: Form = { kind: 'circle', centre: vec(10, 0), radius: 1 };
+    const about: Form = { kind: 'circle', centre: vec(0, 0), radius: 4 };
+    const round = (turn: unknown) =>
+      makeForms(hole, [of({ kind: 'round', about: 'bore', count: 3, turn })], by({ bore: about })).forms.map((f) =>
+        f.kind === 'circle' ? Math.round((Math.atan2(f.centre.y, f.centre.x) * 180) / Math.PI) : null,
+      );
+    expect(round(null)).toEqual([0, 120, -120]);
+    expect(round({ degrees: 30, span: 'each' })).toEqual([0, 30, 60]);
+    expect(round({ degrees: -90, span: 'total' })).toEqual([0, -45, -90]);
+  });
+
   it('is copies in a row as long in all, and on a grid', () => {
     const one = polygon([vec(0, 0), vec(4, 0), vec(4, 2)]);
     const row = { kind: 'row', step: mm('30'), span: 'total', count: 4, way: 'left' };
@@ -85,13 +97,13 @@ describe('what is made of a path', () => {
       closed: false,
       segments: [{ kind: 'arc', from: on(0), via: vec(3 + 14 * Math.SQRT1_2, 4 + 14 * Math.SQRT1_2), to: on(turn) }],
     };
-    const { forms } = makeForms(lobe, [of({ kind: 'round', about: 'bore', count: 4 })], by({ bore }));
+    const { forms } = makeForms(lobe, [of({ kind: 'round', about: 'bore', count: 4, turn: null })], by({ bore }));
     expect(forms).toHaveLength(1);
     expect(forms[0]).toMatchObject({ closed: true, segments: [{}, {}, {}, {}] });
     expect(Math.abs(polygonArea(flattenForm(forms[0]!, 1e-3)))).toBeCloseTo(formArea(forms[0]!), 0);
-    expect(makeForms(lobe, [of({ kind: 'round', about: 'bore', count: 4 })], by({ bore: axis })).faults).toHaveLength(
-      1,
-    );
+    expect(
+      makeForms(lobe, [of({ kind: 'round', about: 'bore', count: 4, turn: null })], by({ bore: axis })).faults,
+    ).toHaveLength(1);
   });
 
   it('goes one after the other: rounded, then larger; and what cannot be made leaves the rest as it is', () => {

@@ -112,7 +112,7 @@ function makeOne(forms: readonly Form[], maker: Maker, formOf: (path: Id) => For
     case 'round': {
       const about = formOf(maker.about);
       if (about?.kind !== 'circle') return { forms: null, reason: 'nothing-to-go-by' };
-      const step = (2 * Math.PI) / maker.count;
+      const step = stepOf(maker);
       const own = forms.map((f) => meetingNext(f, about.centre, step));
       const turns = Array.from({ length: maker.count }, (_, k) => k * step);
       return { forms: joined(turns.flatMap((angle) => own.map((f) => turnForm(f, about.centre, angle)))) };
@@ -170,6 +170,13 @@ function offsetEdges(
   if (distances.some(Number.isNaN)) return { forms: null, reason: 'no-length' };
   const made = offsetEach(form, distances);
   return made ? { forms: [made] } : { forms: null, reason: 'edges-do-not-meet' };
+}
+
+/** From one copy round a centre to the next, rad. */
+function stepOf({ turn, count }: Extract<Maker, { kind: 'round' }>): number {
+  if (!turn) return (2 * Math.PI) / count;
+  const angle = (turn.degrees * Math.PI) / 180;
+  return turn.span === 'total' ? angle / (count - 1) : angle;
 }
 
 const WAYS: Record<'right' | 'left' | 'up' | 'down', Vec2> = {

@@ -22,7 +22,7 @@ export interface TraceContext {
   isFreeHand: boolean;
   selection: Selection;
   /** What the next piece is, or every piece is bowed into. */
-  piece: 'line' | 'arc' | 'curve' | 'tangent';
+  piece: 'line' | 'arc' | 'curve' | 'tangent' | 'spline';
   shape: ShapeKind;
   /** Corners of a polygon. */
   corners: number;

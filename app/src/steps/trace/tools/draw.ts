@@ -6,6 +6,7 @@ import {
   decideDistance,
   extendPath,
   type JobAction,
+  movePicks,
   startPath,
   together,
 } from '@steady-moth/core/job';
@@ -41,13 +42,16 @@ import {
   type TraceHeld,
   type TraceOutcome,
 } from './context';
-import { arriving, bendOfNext, endOfNext, nextForms } from './nextPiece';
+import { arrivesFor, arriving, bendOfNext, endOfNext, nextForms } from './nextPiece';
 import { readPiece, type TypedPiece } from './typedPiece';
 
 /** A point at a typed distance is as well placed as the one it is measured from, px. */
 const TYPED_SIGMA_PX = 0.1;
 
 type State = { growing: Growing | null };
+
+/** Presses nearer to each other than this are one place, units of the board. */
+const NO_LENGTH = 1e-6;
 
 /**
  * Draws a path piece by piece: lines from press to press; an arc or a curve through one press to the next. The first
@@ -154,6 +158,10 @@ function placed(state: State, aim: Aim, context: TraceContext): TraceOutcome<Sta
     );
   }
   if (aim.point !== null && aim.point === lastOf(growing, job)) return { state };
+  // With nothing snapping, a second press in one place would be a piece of no length.
+  const last = lastPlace(growing, context);
+  const isThere = ({ board }: Aim) => last !== null && Math.hypot(board.x - last.x, board.y - last.y) < NO_LENGTH;
+  if (isThere(aim)) return { state };
   if ((piece === 'arc' || piece === 'curve') && growing.through === null) return grown({ ...growing, through: aim });
   return drawnTo(growing, aim, context);
 }
@@ -182,7 +190,9 @@ function drawnTo(growing: Growing, aim: Aim, context: TraceContext): TraceOutcom
   const drawn: JobAction = isFirst
     ? startPath(newPath(path, job), [growing.first as NewPoint, next], curve)
     : extendPath(path, growing.end, next, curve);
-  const action = bent ? together(drawn.label, drawn, bend(curve, bent)) : drawn;
+  const turn = arrivesFor(growing, from, endOfNext(growing, from, aim), context);
+  const parts = [...(turn ? [movePicks('turn a handle', turn)] : []), drawn, ...(bent ? [bend(curve, bent)] : [])];
+  const action = parts.length > 1 ? together(drawn.label, ...parts) : drawn;
   const other = next.at === null ? endingAt(next.id, job) : null;
   const meets = other && other.path.id !== path;
   // At another path's end both become one, of which the one in hand stays.

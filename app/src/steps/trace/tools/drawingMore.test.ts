@@ -360,3 +360,47 @@ describe('Measure', () => {
     expect(h.preview?.measure).toMatchObject({ before: [], from: { board: { x: 50 } }, to: null });
   });
 });
+
+describe('a curve through the places pressed', () => {
+  const wave = (k: number): [number, number] => [10 * k, 8 * Math.sin(k)];
+
+  it('passes each of them smoothly, each press one change', () => {
+    const h = hand('curve');
+    h.bench.curveThrough = true;
+    for (let k = 0; k < 6; k++) h.press(...wave(k));
+    h.finish();
+    expect(h.changes).toHaveLength(5);
+    expect(h.kinds(h.paths[0]!)).toEqual(['cubic', 'cubic', 'cubic', 'cubic', 'cubic']);
+    const all = segments(h);
+    for (const [k, s] of all.entries()) {
+      expect(s.to).toMatchObject({ x: expect.closeTo(wave(k + 1)[0], 6), y: expect.closeTo(-wave(k + 1)[1], 6) });
+      const next = all[k + 1];
+      if (s.kind !== 'curve' || next?.kind !== 'curve') continue;
+      const [p, q] = [
+        { x: s.to.x - s.handleTo.x, y: s.to.y - s.handleTo.y },
+        { x: next.handleFrom.x - s.to.x, y: next.handleFrom.y - s.to.y },
+      ];
+      expect(Math.abs(Math.atan2(p.x * q.y - p.y * q.x, p.x * q.x + p.y * q.y))).toBeLessThan(1e-6);
+    }
+  });
+
+  it('leaves smoothly from a line that came before', () => {
+    const h = hand('line').press(0, 0).press(20, 0);
+    h.bench.curveThrough = true;
+    h.take('curve').press(30, 10);
+    const [, s] = segments(h);
+    expect(s?.kind === 'curve' && s.handleFrom).toMatchObject({ y: expect.closeTo(0, 9) });
+  });
+});
+
+describe('bad input', () => {
+  it('of many clicks on one place leaves nothing behind', () => {
+    for (const tool of ['line', 'arc', 'curve', 'shape', 'guide', 'trim'] as const) {
+      const h = hand(tool);
+      for (let k = 0; k < 40; k++) h.press(5, 5);
+      h.finish();
+      expect(h.paths).toEqual([]);
+      expect(h.changes).toEqual([]);
+    }
+  });
+});

@@ -25,6 +25,7 @@ export function hand(start: ToolName = null) {
   let last: TraceOutcome<unknown> = { state: null };
   const bench = {
     tangent: false,
+    curveThrough: false,
     shape: 'rectangle' as ShapeKind,
     corners: 6,
     guide: 'through' as GuideKind,
@@ -67,7 +68,16 @@ export function hand(start: ToolName = null) {
     isTrue: true,
     isFreeHand: false,
     selection,
-    piece: name === 'arc' || name === 'curve' ? name : bench.tangent ? 'tangent' : 'line',
+    piece:
+      name === 'arc'
+        ? name
+        : name === 'curve'
+          ? bench.curveThrough
+            ? 'spline'
+            : name
+          : bench.tangent
+            ? 'tangent'
+            : 'line',
     ...bench,
     scale: 10,
     angle,

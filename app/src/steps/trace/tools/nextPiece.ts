@@ -1,7 +1,16 @@
 import { type Form, handlesThrough, leaving, type Segment, tangentArc, type Vec2 } from '@steady-moth/core/geometry';
-import { type Bend, findPath, segmentOfPiece, walkOf } from '@steady-moth/core/sketch';
+import {
+  type Bend,
+  findPath,
+  type Id,
+  type Observation,
+  observationOf,
+  picksOfCurve,
+  segmentOfPiece,
+  walkOf,
+} from '@steady-moth/core/sketch';
 import type { Aim } from '../../../board/useAim';
-import { derivedPick, type Growing, seenAt, type TraceContext } from './context';
+import { derivedAt, derivedPick, type Growing, seenAt, type TraceContext } from './context';
 
 const up = ({ x, y }: Vec2): Vec2 => ({ x, y: -y });
 
@@ -42,9 +51,65 @@ function nextSegment(growing: Growing, from: Vec2, to: Vec2, context: TraceConte
     const way = arriving(growing, context);
     return way ? tangentArc(a, way, b) : { kind: 'line', from: a, to: b };
   }
+  if (piece === 'spline') return splineTo(growing, a, b, context);
   if (piece === 'arc' && through) return { kind: 'arc', from: a, via: through, to: b };
   if (piece === 'curve' && through) return { kind: 'curve', from: a, ...handlesThrough(a, through, b), to: b };
   return { kind: 'line', from: a, to: b };
+}
+
+/** The path's last piece, where it is drawn on, and the place before its end, y up. */
+function lastPiece(growing: Growing, { job, drawn }: Pick<TraceContext, 'job' | 'drawn'>) {
+  const found = growing.path === null ? undefined : findPath(job.part, growing.path);
+  const walk = found && walkOf(found.sketch, found.path);
+  if (!walk || walk.pieces.length === 0) return null;
+  const isTail = growing.end === 'tail';
+  const piece = isTail ? walk.pieces[walk.pieces.length - 1]! : walk.pieces[0]!;
+  const before = drawn.placeOf(isTail ? walk.points[walk.points.length - 2]! : walk.points[1]!);
+  return before && { piece, before: up(before) };
+}
+
+const third = (from: Vec2, way: Vec2, length: number): Vec2 => {
+  const own = Math.hypot(way.x, way.y) || 1;
+  return { x: from.x + (way.x * length) / 3 / own, y: from.y + (way.y * length) / 3 / own };
+};
+
+/** A curve on through the places pressed: where two of them meet both run along the line between their neighbours. */
+function splineTo(growing: Growing, a: Vec2, b: Vec2, context: TraceContext): Segment {
+  const last = lastPiece(growing, context);
+  const chord = { x: b.x - a.x, y: b.y - a.y };
+  const length = Math.hypot(chord.x, chord.y);
+  const way = !last
+    ? chord
+    : last.piece.curve.kind === 'cubic'
+      ? { x: b.x - last.before.x, y: b.y - last.before.y }
+      : (arriving(growing, context) ?? chord);
+  return {
+    kind: 'curve',
+    from: a,
+    handleFrom: third(a, way, length),
+    handleTo: third(b, { x: -chord.x, y: -chord.y }, length),
+    to: b,
+  };
+}
+
+/** How the curve before has to arrive, so that the next one goes on smoothly: where its last handle goes. */
+export function arrivesFor(
+  growing: Growing,
+  from: Vec2,
+  to: Vec2,
+  context: TraceContext,
+): Record<Id, Observation> | null {
+  const last = context.piece === 'spline' ? lastPiece(growing, context) : null;
+  if (last?.piece.curve.kind !== 'cubic') return null;
+  const [a, b] = [up(from), up(to)];
+  const length = Math.hypot(a.x - last.before.x, a.y - last.before.y);
+  const place = third(a, { x: last.before.x - b.x, y: last.before.y - b.y }, length);
+  const picks = picksOfCurve(last.piece.curve);
+  const isFar = (growing.end === 'tail') !== last.piece.reversed;
+  const id = isFar ? picks[1] : picks[0];
+  const before = id === undefined ? undefined : observationOf(context.job.part, id);
+  const at = before && derivedAt(context, { x: place.x, y: -place.y }, before.sigmaPx);
+  return id !== undefined && at ? { [id]: at } : null;
 }
 
 /** The same as something to show. */

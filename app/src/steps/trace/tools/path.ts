@@ -23,7 +23,8 @@ export const holdTool: TraceTool<PathState> = {
  */
 export const pathTool: TraceTool<PathState> = {
   start: () => ({ growing: null, held: null }),
-  wish: ({ growing }, context) => (isStraight(context) || growing ? inkOf(context.picture) : null),
+  wish: ({ growing }, context) =>
+    isStraight(context) || context.piece === 'spline' || growing ? inkOf(context.picture) : null,
   snaps: ({ snapOff }) => !snapOff.includes('edges'),
   targets: (state, at, reach, context) =>
     state.held ? holding.targets(state, at, reach, context) : drawing.targets(state, at, reach, context),
@@ -34,7 +35,8 @@ export const pathTool: TraceTool<PathState> = {
   },
   reads: ({ growing }, context) => growing !== null && isStraight(context),
   step(state, event, context) {
-    const bow = context.piece === 'arc' || context.piece === 'curve' ? context.piece : null;
+    const { piece } = context;
+    const bow = piece === 'arc' || piece === 'curve' ? piece : piece === 'spline' ? 'curve' : null;
     const bows = bow !== null && !state.growing;
     const isHolding =
       event.kind === 'let-go' || event.kind === 'drop' || state.held !== null || (bows && event.kind !== 'place');
