@@ -129,6 +129,15 @@ function findLooseEnd({ pictures, part }: JobDocument, pictureIds: ReadonlySet<s
     order.length === Object.keys(all).length &&
     order.every((id) => Object.hasOwn(all, id) && all[id]?.id === id);
   if (!listed(part.order, part.sketches) || !Object.hasOwn(part.sketches, MAIN_SKETCH)) return '/part/order';
+  const parameters = part.parameters.map((p) => p.id);
+  if (
+    new Set(parameters).size < parameters.length ||
+    new Set(part.parameters.map((p) => p.name)).size < parameters.length
+  )
+    return '/part/parameters';
+  const variants = part.variants.map((v) => v.id);
+  const isVariant = part.variant === null || variants.includes(part.variant);
+  if (new Set(variants).size < variants.length || !isVariant) return '/part/variants';
   if (countOf(part) > MOST.points || pathsOf(part).length > MOST.paths) return '/part/sketches';
   for (const sketch of sketchesOf(part)) {
     const here = `/part/sketches/${sketch.id}`;

@@ -9,6 +9,7 @@ export * from './history';
 export * from './joinActions';
 export * from './joinedPictures';
 export * from './measure';
+export * from './parameterActions';
 export * from './pathActions';
 export * from './pictureActions';
 export * from './reference';

@@ -143,7 +143,7 @@ describe('checkJob', () => {
     ],
     [
       'no main sketch',
-      (j: any) => (j.part = { sketches: {}, order: [], layers: [] }),
+      (j: any) => (j.part = { ...j.part, sketches: {}, order: [] }),
       { reason: 'bad-field', place: '/part/order' },
     ],
     [

@@ -197,7 +197,7 @@ describe('a job of version 13', () => {
     const [path] = now.part.sketches.sketch!.order;
     const old = structuredClone(now) as any;
     old.version = 13;
-    delete old.part.layers;
+    for (const field of ['layers', 'parameters', 'variants', 'variant']) delete old.part[field];
     const { sketch } = old.part.sketches;
     delete sketch.worn;
     const mm = { text: '2', unit: 'mm' };
@@ -218,6 +218,12 @@ describe('a job of version 13', () => {
       m3: { smooth: false },
       m4: { turn: null },
     });
-    expect(checked.job.part).toMatchObject({ layers: [], sketches: { sketch: { worn: {} } } });
+    expect(checked.job.part).toMatchObject({
+      layers: [],
+      parameters: [],
+      variants: [],
+      variant: null,
+      sketches: { sketch: { worn: {} } },
+    });
   });
 });

@@ -170,7 +170,7 @@ function addSaidHeights(old: Loose): Loose {
   };
 }
 
-/** Version 14 has layers, worn stretches, corners one by one, distances of their own and rows by their whole length. */
+/** Version 14 has parameters and variants, layers, worn stretches, corners one by one, distances of their own and rows by their whole length. */
 function addLayers(old: Loose): Loose {
   const part = (old.part ?? {}) as Loose;
   const sketches = Object.entries((part.sketches ?? {}) as Record<string, Loose>);
@@ -187,6 +187,9 @@ function addLayers(old: Loose): Loose {
     part: {
       ...part,
       layers: [],
+      parameters: [],
+      variants: [],
+      variant: null,
       sketches: Object.fromEntries(
         sketches.map(([id, sketch]) => {
           const makers = Object.entries((sketch.makers ?? {}) as Record<string, Loose>);

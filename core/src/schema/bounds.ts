@@ -18,6 +18,8 @@ export const MOST = {
   dimensions: 2000,
   makers: 2000,
   layers: 200,
+  parameters: 1000,
+  variants: 200,
   /** Of one path, in a row or round a centre. */
   copies: 500,
   nameLength: 200,

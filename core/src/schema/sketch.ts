@@ -193,6 +193,18 @@ const SKETCH = closed({
 });
 export type Sketch = Static<typeof SKETCH>;
 
+/** A length by a name, which expressions may ask for. */
+const PARAMETER = closed({
+  id,
+  name: Type.String({ pattern: '^[A-Za-z_][A-Za-z0-9_]{0,39}$' }),
+  value: EXPRESSION,
+});
+export type Parameter = Static<typeof PARAMETER>;
+
+/** Parameters that are something else in one variant of the part, by their own names in the document. */
+const VARIANT = closed({ id, name, overrides: record(EXPRESSION, MOST.parameters) });
+export type Variant = Static<typeof VARIANT>;
+
 /** What was traced, and what is made of it. */
 export const PART = closed({
   sketches: record(named('sketch', SKETCH), MOST.sketches),
@@ -200,5 +212,9 @@ export const PART = closed({
   order: list(id, MOST.sketches),
   /** Layers, by the name that paths call them by, that are hidden or locked. */
   layers: list(closed({ name, hidden: yes, locked: yes }), MOST.layers),
+  parameters: list(PARAMETER, MOST.parameters),
+  variants: list(VARIANT, MOST.variants),
+  /** The variant that is shown and handed over; null for the part as it was drawn. */
+  variant: orNull(id),
 });
 export type Part = Static<typeof PART>;

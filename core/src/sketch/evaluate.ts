@@ -3,6 +3,7 @@ import type { Form, Vec2 } from '../geometry';
 import { circleOf, formOf, type Placer } from './curveForm';
 import { excerptOf } from './excerpt';
 import { type MakerReason, makeForms, makersOf, type Own } from './maker/makeForms';
+import { workedOut } from './parameter';
 import {
   type Id,
   type Observation,
@@ -91,7 +92,8 @@ export interface Evaluator {
 export function createEvaluator(): Evaluator {
   let kept = new Map<Id, Kept>();
   let last: EvaluatedPart | null = null;
-  const prepare: Evaluator['prepare'] = (part, placing, options, isOut) => {
+  const prepare: Evaluator['prepare'] = (typed, placing, options, isOut) => {
+    const part = workedOut(typed);
     for (const sketch of sketchesOf(part))
       for (const path of pathsIn(sketch)) {
         if (isOut()) return false;
@@ -99,7 +101,8 @@ export function createEvaluator(): Evaluator {
       }
     return true;
   };
-  const evaluate: Evaluator['evaluate'] = (part, placing, options) => {
+  const evaluate: Evaluator['evaluate'] = (typed, placing, options) => {
+    const part = workedOut(typed);
     const next = new Map<Id, Kept>();
     for (const sketch of sketchesOf(part))
       for (const path of pathsIn(sketch))

@@ -12,6 +12,7 @@ export * from './evaluate';
 export * from './excerpt';
 export * from './expression';
 export * from './maker/makeForms';
+export * from './parameter';
 export * from './part';
 export * from './settle';
 export * from './tangents';

@@ -16,6 +16,7 @@ export type {
   Maker,
   Observation,
   OpenCurve,
+  Parameter,
   Part,
   Path,
   PlaneName,
@@ -25,6 +26,7 @@ export type {
   Sketch,
   SnappedTo,
   Use,
+  Variant,
 } from '../schema/sketch';
 
 /** On a turned part: on its silhouette, or the rim of an end, and not on a plane. */
@@ -55,7 +57,14 @@ export function newSketch(id: Id, name: string, view: Id | null): Sketch {
 }
 
 export function newPart(): Part {
-  return { sketches: { [MAIN_SKETCH]: newSketch(MAIN_SKETCH, 'Sketch', null) }, order: [MAIN_SKETCH], layers: [] };
+  return {
+    sketches: { [MAIN_SKETCH]: newSketch(MAIN_SKETCH, 'Sketch', null) },
+    order: [MAIN_SKETCH],
+    layers: [],
+    parameters: [],
+    variants: [],
+    variant: null,
+  };
 }
 
 /** All sketches in their order. */

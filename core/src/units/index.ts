@@ -1,2 +1,3 @@
 export * from './formatLength';
+export * from './formula';
 export * from './parseLength';

@@ -1,0 +1,166 @@
+import { type FormulaFault, readFormula } from '../units';
+import type { Expression, Id, Maker, Part, Sketch } from './part';
+
+/** What the names of a part come to, in one of its variants. */
+export interface Scope {
+  /** By the parameter's name, mm. */
+  values: ReadonlyMap<string, number>;
+  /** Parameters that come to nothing, and why, by their own names in the document. */
+  faults: ReadonlyMap<Id, FormulaFault>;
+}
+
+/** What overrides parameters, by their own names in the document. */
+export type Overrides = Readonly<Record<Id, Expression>>;
+
+const scopes = new WeakMap<object, Map<Overrides | null, Scope>>();
+const NOTHING: Overrides = {};
+
+/** The overrides of the variant that is shown; none where none is. */
+export const shownOverrides = ({ variants, variant }: Pick<Part, 'variants' | 'variant'>): Overrides =>
+  variants.find((v) => v.id === variant)?.overrides ?? NOTHING;
+
+/**
+ * Works all parameters out, each from what was typed for it or from what overrides it. A name that leads back to itself,
+ * and one that is not known, is a fault of the parameter that asks for it.
+ */
+export function scopeOf(
+  part: Pick<Part, 'parameters' | 'variants' | 'variant'>,
+  overrides = shownOverrides(part),
+): Scope {
+  const known = scopes.get(part.parameters)?.get(overrides);
+  if (known) return known;
+  const byName = new Map(part.parameters.map((p) => [p.name, p]));
+  const values = new Map<string, number>();
+  const faults = new Map<Id, FormulaFault>();
+  const open = new Set<string>();
+  const named = (name: string): number | null | FormulaFault => {
+    const parameter = byName.get(name);
+    if (!parameter) return null;
+    const done = values.get(name) ?? faults.get(parameter.id);
+    if (done !== undefined) return done;
+    if (open.has(name)) return { reason: 'goes-round', name };
+    open.add(name);
+    const own = Object.hasOwn(overrides, parameter.id) ? overrides[parameter.id]! : parameter.value;
+    const read = readFormula(own.text, own.unit, named);
+    open.delete(name);
+    if (read.ok) values.set(name, read.mm);
+    else faults.set(parameter.id, read.fault);
+    return read.ok ? read.mm : read.fault;
+  };
+  for (const { name } of part.parameters) named(name);
+  const scope: Scope = { values, faults };
+  const kept = scopes.get(part.parameters) ?? new Map();
+  kept.set(overrides, scope);
+  scopes.set(part.parameters, kept);
+  return scope;
+}
+
+/** What an expression comes to in a scope, or why it comes to nothing. */
+export const valueIn = ({ values }: Scope, { text, unit }: Expression) =>
+  readFormula(text, unit, (name) => values.get(name) ?? null);
+
+const NAMED = /[A-Za-z_]/;
+const PLAIN = /^[\s\d.,/'"±+-]*(?:mm|cm|m|in|inch|ft|feet|ø|r)?\s*$/i;
+
+/** Whether an expression asks for names, or has to be worked out. */
+const isFormula = ({ text }: Expression): boolean => !PLAIN.test(text) && (NAMED.test(text) || /[*×·÷:()]/.test(text));
+
+/** An expression as plain millimetres; as it was where it is plain already, or comes to nothing. */
+function plainIn(scope: Scope, own: Expression): Expression {
+  if (!isFormula(own)) return own;
+  const read = valueIn(scope, own);
+  return read.ok ? { text: String(Number(read.mm.toFixed(9))), unit: 'mm' } : own;
+}
+
+const plain = new WeakMap<Sketch, WeakMap<Scope, Sketch>>();
+
+/**
+ * A part with each formula worked out: everything after it knows plain lengths alone. A sketch without formulas is the
+ * same object; one with them is the same as long as neither it nor what the names come to changed.
+ */
+export function workedOut(part: Part): Part {
+  if (part.parameters.length === 0 && !hasFormulas(part)) return part;
+  const scope = scopeOf(part);
+  let changed = false;
+  const sketches: Part['sketches'] = {};
+  for (const [id, sketch] of Object.entries(part.sketches)) {
+    const own = workedOutSketch(sketch, scope);
+    sketches[id] = own;
+    changed ||= own !== sketch;
+  }
+  return changed ? { ...part, sketches } : part;
+}
+
+const formulas = new WeakMap<Sketch, boolean>();
+
+function hasFormulas({ sketches }: Part): boolean {
+  return Object.values(sketches).some((sketch) => {
+    const known = formulas.get(sketch);
+    if (known !== undefined) return known;
+    const found =
+      Object.values(sketch.dimensions).some((d) => isFormula(d.value)) ||
+      Object.values(sketch.makers).some((m) => expressionsOf(m).some(isFormula));
+    formulas.set(sketch, found);
+    return found;
+  });
+}
+
+/** Everything that is typed for a maker. */
+function expressionsOf(maker: Maker): Expression[] {
+  switch (maker.kind) {
+    case 'fillet':
+    case 'chamfer':
+      return [maker.size];
+    case 'offset':
+      return [maker.by, ...Object.values(maker.except)];
+    case 'row':
+      return [maker.step];
+    case 'grid':
+      return [maker.step, maker.rowStep];
+    default:
+      return [];
+  }
+}
+
+function workedOutSketch(sketch: Sketch, scope: Scope): Sketch {
+  const known = plain.get(sketch)?.get(scope);
+  if (known) return known;
+  const swap = (e: Expression) => plainIn(scope, e);
+  const dimensions = swapped(sketch.dimensions, (d) => {
+    const value = swap(d.value);
+    return value === d.value ? d : { ...d, value };
+  });
+  const makers = swapped(sketch.makers, (m): Maker => {
+    if (!expressionsOf(m).some(isFormula)) return m;
+    switch (m.kind) {
+      case 'fillet':
+      case 'chamfer':
+        return { ...m, size: swap(m.size) };
+      case 'offset':
+        return { ...m, by: swap(m.by), except: swapped(m.except, swap) };
+      case 'row':
+        return { ...m, step: swap(m.step) };
+      case 'grid':
+        return { ...m, step: swap(m.step), rowStep: swap(m.rowStep) };
+      default:
+        return m;
+    }
+  });
+  const isSame = dimensions === sketch.dimensions && makers === sketch.makers;
+  const own = isSame ? sketch : { ...sketch, dimensions, makers };
+  const kept = plain.get(sketch) ?? new WeakMap<Scope, Sketch>();
+  kept.set(scope, own);
+  plain.set(sketch, kept);
+  return own;
+}
+
+/** A record with each of its things replaced; the same record where none of them was. */
+function swapped<T>(record: Record<Id, T>, by: (one: T) => T): Record<Id, T> {
+  let changed = false;
+  const made: Record<Id, T> = {};
+  for (const [id, one] of Object.entries(record)) {
+    made[id] = by(one);
+    changed ||= made[id] !== one;
+  }
+  return changed ? made : record;
+}
