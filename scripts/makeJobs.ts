@@ -138,6 +138,24 @@ const JOBS: readonly Finished[] = [
       );
       await make(page, 'Outer edge', 'larger or smaller');
       await field(page, 'By how much', '3');
+      await goTo(page, 'Size');
+      await pictureShown(page);
+      await page.getByRole('button', { name: 'Add a parameter' }).click();
+      await field(page, 'Name of size_1', 'margin');
+      await field(page, 'Value of margin', '3');
+      await field(page, 'larger by of Outer edge', 'margin');
+      for (const [variant, margin] of [
+        ['narrow', '1.5'],
+        ['wide', '6'],
+      ] as const) {
+        await page.getByRole('button', { name: 'Add a variant' }).click();
+        await page.getByLabel(/^margin in Variant/).fill(margin);
+        await page.keyboard.press('Enter');
+        await page.getByLabel(/^Name of Variant/).fill(variant);
+        await page.keyboard.press('Enter');
+        await page.waitForTimeout(300);
+      }
+      await page.getByLabel('As it was drawn').click();
     },
   },
   {

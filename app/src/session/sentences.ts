@@ -232,9 +232,12 @@ const STEPS: Record<NonNullable<StepState['reason']>, string> = {
   'no-path': 'Nothing traced yet',
   'open-path': 'A path is still open',
   'nothing-to-cut': 'No closed path to hand over yet',
+  'nothing-decided': 'No size is decided yet',
+  formula: 'A formula comes to nothing',
 };
 /** What a step lacks; empty for one that lacks nothing. */
 export function stepSentence({ reason, name }: StepState): string {
+  if (reason === 'formula' && name) return `The formula of ${name} comes to nothing`;
   if (reason === 'open-path' && name) return `“${name}” is still open`;
   return reason ? STEPS[reason] : '';
 }

@@ -14,6 +14,7 @@ import { saveJobFile } from '../session/saveJobFile';
 import { loadSentence, saveSentence } from '../session/sentences';
 import { HandOverStep } from '../steps/handover/HandOverStep';
 import { PictureStep } from '../steps/picture/PictureStep';
+import { SizeStep } from '../steps/size/SizeStep';
 import { TraceStep } from '../steps/trace/TraceStep';
 import { TrueStep } from '../steps/true/TrueStep';
 import { AskBeforeLeaving } from './AskBeforeLeaving';
@@ -63,7 +64,7 @@ function OpenJob({ step }: { step: StepName }) {
   const navigate = useNavigate();
   const door = useDoor(job?.unit ?? 'mm', 'job', (newId) => navigate(`/job/${newId}/trace`));
   if (!job || !history) return null;
-  const Step = { picture: PictureStep, true: TrueStep, trace: TraceStep, handover: HandOverStep }[step];
+  const Step = { picture: PictureStep, true: TrueStep, trace: TraceStep, size: SizeStep, handover: HandOverStep }[step];
   return (
     <div className="flex h-full flex-col" {...door.handlers}>
       <Header unit={job.unit} onUnit={(unit) => apply(setUnit(unit))}>

@@ -2,7 +2,13 @@ import { type JobDocument, STEPS, type StepName, stepStates } from '@steady-moth
 import { NavLink } from 'react-router';
 import { stepSentence } from '../session/sentences';
 
-const NAMES: Record<StepName, string> = { picture: 'Picture', true: 'True', trace: 'Trace', handover: 'Hand over' };
+const NAMES: Record<StepName, string> = {
+  picture: 'Picture',
+  true: 'True',
+  trace: 'Trace',
+  size: 'Size',
+  handover: 'Hand over',
+};
 const TOP = 44;
 const APART = 84;
 

@@ -2,5 +2,6 @@ export type { MeasureAnswer } from './answerPicture';
 export * from './makeProfile';
 export * from './measureJoined';
 export * from './measurePicture';
+export * from './parameters';
 export * from './request';
 export * from './requestSchema';

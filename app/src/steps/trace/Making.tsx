@@ -11,7 +11,8 @@ import {
 } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useState } from 'react';
-import { Act, Choice, LengthField, Select } from '../../kit';
+import { Act, Choice, Select } from '../../kit';
+import { FormulaField, type ReadFormula } from '../../kit/FormulaField';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
@@ -65,12 +66,14 @@ interface Props {
   /** All paths of the job: what a mirror or copies go by is one of them. */
   paths: readonly { sketch: Sketch; path: Path }[];
   faults: readonly PartFault[];
+  /** How formulas are read. */
+  read: ReadFormula;
   /** Makes ordinary paths of what is made; null where nothing is. */
   onLoose: (() => void) | null;
 }
 
 /** What is made of a path, one line each, in the order in which it is made. */
-export function Making({ sketch, path, unit, paths, faults, onLoose }: Props) {
+export function Making({ sketch, path, unit, paths, faults, read, onLoose }: Props) {
   const apply = useJob((s) => s.apply);
   const [missing, setMissing] = useState<string | null>(null);
   const others = paths.filter((p) => p.path.id !== path.id);
@@ -112,6 +115,7 @@ export function Making({ sketch, path, unit, paths, faults, onLoose }: Props) {
               </div>
               <div className="mt-0.5 flex flex-wrap items-center gap-x-2 gap-y-1">
                 <MakerFields
+                  read={read}
                   maker={maker}
                   path={path}
                   unit={unit}
@@ -148,6 +152,7 @@ export function Making({ sketch, path, unit, paths, faults, onLoose }: Props) {
 const isCircle = (sketch: Sketch, path: Path): boolean => sketch.curves[path.uses[0]?.curve ?? '']?.kind === 'circle';
 
 function MakerFields({
+  read,
   maker,
   path,
   unit,
@@ -155,6 +160,7 @@ function MakerFields({
   lines,
   circles,
 }: {
+  read: ReadFormula;
   maker: Maker;
   path: Path;
   unit: LengthUnit;
@@ -166,12 +172,13 @@ function MakerFields({
   const apply = useJob((s) => s.apply);
   const set = (next: NewMaker) => apply(changeMaker(next));
   const length = (label: string, value: Expression, accept: (value: Expression) => void) => (
-    <LengthField
+    <FormulaField
       label={label}
       narrow
       value={value.text}
       unit={value.unit}
-      onAccept={(_mm, _plusMinus, text) => accept({ text, unit })}
+      read={read}
+      onAccept={(text) => accept({ text, unit })}
     />
   );
   switch (maker.kind) {

@@ -1,0 +1,87 @@
+import type { FormulaFault, FormulaResult, LengthUnit } from '@steady-moth/core/units';
+import { fixed } from '@steady-moth/core/units';
+import { useEffect, useId, useState } from 'react';
+
+/** What a formula comes to, or why it is none. */
+export type ReadFormula = (text: string, unit: LengthUnit) => FormulaResult;
+
+const FAULTS: Record<Exclude<FormulaFault['reason'], 'unknown-name' | 'goes-round'>, string> = {
+  empty: 'Type a length, or a formula such as wall * 2 + 0.4.',
+  unreadable: 'This cannot be read. Write it like 12, 1/4 in, or wall * 2 + 0.4.',
+  'divides-by-zero': 'It divides by zero.',
+  'no-length': 'It comes to no length: a length times a length is none, and neither is one divided by another.',
+  'too-large': 'It comes to more than 100 metres.',
+};
+export function formulaSentence(fault: FormulaFault): string {
+  if (fault.reason === 'unknown-name') return `There is no parameter called ${fault.name}.`;
+  if (fault.reason === 'goes-round') return `It leads round in a circle, by ${fault.name}.`;
+  return FAULTS[fault.reason];
+}
+
+/** A field for a length or a formula: says what it comes to where that is not what stands there, and what is wrong. */
+export function FormulaField({
+  label,
+  value,
+  unit,
+  read,
+  onAccept,
+  isPositive = true,
+  narrow = false,
+  onEmpty,
+}: {
+  label: string;
+  value: string;
+  unit: LengthUnit;
+  read: ReadFormula;
+  onAccept(text: string): void;
+  /** A size cannot be zero or less. */
+  isPositive?: boolean;
+  narrow?: boolean;
+  /** The field may be left empty, which means this. */
+  onEmpty?: () => void;
+}) {
+  const id = useId();
+  const [text, setText] = useState(value);
+  useEffect(() => setText(value), [value]);
+  const plain = text.trim();
+  const found = plain === '' && onEmpty ? null : read(plain, unit);
+  const isZero = found?.ok && isPositive && !(found.mm > 0);
+  const fault = found && !found.ok ? formulaSentence(found.fault) : isZero ? 'A size is above 0.' : null;
+  const isFormula = found?.ok && /[A-Za-z_*()+]/.test(plain.replace(/(mm|cm|inch|in|ft|m)\s*$/i, ''));
+  const accept = () => {
+    if (plain === value) return;
+    if (plain === '' && onEmpty) onEmpty();
+    else if (!fault) onAccept(plain);
+  };
+  return (
+    <span className="inline-flex flex-col items-end">
+      <label htmlFor={id} className="sr-only">
+        {label}
+      </label>
+      <input
+        id={id}
+        value={text}
+        autoComplete="off"
+        aria-invalid={fault !== null}
+        aria-describedby={fault ? `${id}-fault` : undefined}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={accept}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter' && !fault) e.currentTarget.blur();
+          if (e.key === 'Escape') setText(value);
+        }}
+        className={`figure ${narrow ? 'w-24' : 'w-32'} rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-[14px] aria-invalid:border-brick`}
+      />
+      {isFormula && found?.ok && !fault && (
+        <span className="figure text-[12.5px] text-verdigris">
+          = {unit === 'in' ? `${fixed(found.mm / 25.4, 4)} in` : `${fixed(found.mm, 3)} mm`}
+        </span>
+      )}
+      {fault && (
+        <span id={`${id}-fault`} role="alert" className="mt-1 max-w-60 text-right text-[12.5px] text-brick">
+          {fault}
+        </span>
+      )}
+    </span>
+  );
+}
