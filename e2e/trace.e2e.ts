@@ -292,12 +292,16 @@ it('goes from step to step by keys, lists all keys, and shows the part alone', a
   await expect.poll(viewOf).toEqual(before);
   await page.locator('[role=application]').focus();
   await page.keyboard.press('n');
+  await page.getByRole('heading', { name: 'Size', exact: true }).waitFor();
+  await page.keyboard.press('n');
   await page.getByRole('heading', { name: 'Hand over', exact: true }).waitFor();
+  await page.keyboard.press('b');
+  await page.getByRole('heading', { name: 'Size', exact: true }).waitFor();
   await page.keyboard.press('b');
   await page.getByRole('heading', { name: 'Trace', exact: true }).waitFor();
   await page.keyboard.press('?');
   const keys = page.getByRole('dialog', { name: 'Keys' });
-  await keys.getByText('the next of several edges close together').waitFor();
+  await keys.getByText('the next of several things to snap to').waitFor();
   await keys.getByRole('button', { name: 'Close' }).click();
   expect(await keys.count()).toBe(0);
 });

@@ -1,6 +1,5 @@
 // Refreshes docs/screenshots from the demo job, through the built application.
 import { fileURLToPath } from 'node:url';
-import { PDFDocument, rgb } from 'pdf-lib';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
 import { gasketPixel, knobPixel, knobSilhouette, pickAll, readRailRule, shareRailPoint } from '../e2e/demoPlaces';
@@ -68,7 +67,6 @@ await page.mouse.move(1000, 300);
 await page.mouse.move(cropTo.x, cropTo.y);
 await page.mouse.up();
 await page.getByRole('radio', { name: 'upright line' }).click();
-await shot('crop');
 await page.keyboard.press('Escape');
 await page.keyboard.press('Control+z');
 await goTo(page, 'True');
@@ -82,7 +80,6 @@ await shot('ruler');
 await page.getByRole('button', { name: /^It is (150 mm|0 to 15 cm)/ }).click();
 await page.getByText(/100 mm in the middle are good to/).waitFor();
 await field('Thickness of the yardstick', '1');
-await shot('heights');
 await field('Thickness of the part', '2');
 await page.waitForTimeout(1500);
 await known(
@@ -168,7 +165,6 @@ await shot('handover');
 await page.getByRole('link', { name: 'Rack', exact: true }).click();
 await page.getByRole('heading', { name: 'Latch plate' }).waitFor();
 await shot('rack');
-await showPages();
 await showScan();
 
 // What one click finds, on the other demo pictures.
@@ -201,6 +197,7 @@ await page.getByLabel('How far to trust it').scrollIntoViewIfNeeded();
 await shot('trust');
 await showTurned();
 await showJoined();
+await showFinished();
 await bench.close();
 
 /** The gasket's bore, one of its holes and one of its lobes, and copies of both round the bore. */
@@ -298,28 +295,6 @@ async function zoomToPlate(on: Page): Promise<void> {
   await press(on, now);
 }
 
-/** A sheet of the bracket in several revisions, to choose a page of. */
-async function showPages(): Promise<void> {
-  const MM = 72 / 25.4;
-  const pdf = await PDFDocument.create();
-  for (let k = 0; k < 11; k++) {
-    const sheet = pdf.addPage([297 * MM, 210 * MM]);
-    const line = { borderWidth: 1.4, borderColor: rgb(0, 0, 0) };
-    sheet.drawRectangle({ x: 12 * MM, y: 12 * MM, width: 273 * MM, height: 186 * MM, ...line });
-    sheet.drawRectangle({ x: 60 * MM, y: 60 * MM, width: 120 * MM, height: (60 + 4 * k) * MM, ...line });
-    sheet.drawCircle({ x: 120 * MM, y: 95 * MM, size: (14 + k) * MM, ...line });
-    sheet.drawText(`Funnel bracket, sheet ${k + 1}`, { x: 185 * MM, y: 20 * MM, size: 20 });
-  }
-  const buffer = Buffer.from(await pdf.save());
-  await page
-    .getByLabel('Picture or job file')
-    .setInputFiles({ name: 'funnel-bracket.pdf', mimeType: 'application/pdf', buffer });
-  await page.getByRole('dialog').getByText('It has 11 pages').waitFor();
-  await page.waitForTimeout(2500);
-  await shot('pages');
-  await page.getByRole('button', { name: 'Leave it' }).click();
-}
-
 /** Face edge and foot of the plate under the loupe, and which of them the outer run follows. */
 async function showEdges(): Promise<void> {
   await page.keyboard.press('y');
@@ -360,4 +335,31 @@ async function showScan(): Promise<void> {
   await page.getByText(/of what is seen differs/).waitFor();
   await page.getByText(/of what is seen differs/).scrollIntoViewIfNeeded();
   await shot('swap');
+}
+
+/** Finished demo jobs: several things chosen, a path held against its picture, named sizes and a variant. */
+async function showFinished(): Promise<void> {
+  const open = async (name: string) => {
+    await page.goto(bench.url);
+    await page.getByRole('button', { name, exact: true }).click();
+    await page.getByRole('heading', { name: 'Trace', exact: true }).waitFor({ timeout: 20_000 });
+    await pictureShown(page);
+    await page.getByRole('button', { name: 'Show the part' }).click();
+    await page.waitForTimeout(600);
+  };
+  await open('Funnel bracket');
+  await page.keyboard.press('o');
+  await page.getByLabel('All of a kind').selectOption('circles');
+  await page.getByLabel('What to do').selectOption('mirror');
+  await shot('changing');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Outer edge', exact: true }).click();
+  await page.getByRole('button', { name: 'Compare it with the picture’s edges' }).click();
+  await page.getByText(/Edges of the picture lie off it/).waitFor({ timeout: 40_000 });
+  await shot('deviation');
+  await open('Latch plate');
+  await goTo(page, 'Size');
+  await pictureShown(page);
+  await page.getByLabel('Show wide').click();
+  await shot('size');
 }

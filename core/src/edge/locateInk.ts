@@ -13,9 +13,12 @@ const ALONGSIDE = Math.cos(Math.PI / 9);
  * its width, with a small ±.
  */
 export function locateInk(pixels: Pixels, uPx: number, vPx: number, options: LocateOptions = {}): Located | null {
-  const searchPx = Math.max(INK.searchPx, options.searchPx ?? 0);
-  const edges = locateEdges(pixels, uPx, vPx, { ...options, searchPx });
-  return middleOf(edges, uPx, vPx) ?? locateGraduation(pixels, uPx, vPx, options);
+  const within = (searchPx: number) => middleOf(locateEdges(pixels, uPx, vPx, { ...options, searchPx }), uPx, vPx);
+  const wide = Math.max(INK.searchPx, options.searchPx ?? 0);
+  // What lies farther about may be in the way: the line is then looked for close by.
+  return (
+    within(wide) ?? (wide > INK.searchPx ? within(INK.searchPx) : null) ?? locateGraduation(pixels, uPx, vPx, options)
+  );
 }
 
 /** Half way between those two edges that are the two sides of one dark line, the nearest one to a place. */

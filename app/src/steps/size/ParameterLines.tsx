@@ -7,6 +7,7 @@ import {
   PARAMETER_NAME,
 } from '@steady-moth/core/job';
 import { type Parameter, scopeOf } from '@steady-moth/core/sketch';
+import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Act } from '../../kit';
 import { FormulaField, formulaSentence } from '../../kit/FormulaField';
@@ -55,7 +56,7 @@ export function ParameterLines({ job }: { job: JobDocument }) {
                     onAccept={(text) => apply(changeParameter(p.id, { value: { text, unit: p.value.unit } }))}
                   />
                   <Act aria-label={`Take ${p.name} away`} onClick={() => apply(dropParameter(p.id))}>
-                    ×
+                    <X size={15} />
                   </Act>
                 </div>
                 {fault && (

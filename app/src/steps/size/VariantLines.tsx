@@ -1,6 +1,7 @@
 import { addVariant, changeVariant, dropVariant, type JobDocument, showVariant } from '@steady-moth/core/job';
 import { scopeOf, type Variant } from '@steady-moth/core/sketch';
 import { fixed } from '@steady-moth/core/units';
+import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Act } from '../../kit';
 import { FormulaField, formulaSentence } from '../../kit/FormulaField';
@@ -63,7 +64,7 @@ function OneVariant({ job, variant, shown }: { job: JobDocument; variant: Varian
         <VariantName variant={variant} />
         <span className="grow" />
         <Act aria-label={`Take ${variant.name} away`} onClick={() => apply(dropVariant(variant.id))}>
-          ×
+          <X size={15} />
         </Act>
       </div>
       {shown && (
@@ -76,7 +77,7 @@ function OneVariant({ job, variant, shown }: { job: JobDocument; variant: Varian
               <li key={p.id}>
                 <div className="flex items-start justify-between gap-2">
                   <span className="pt-1">
-                    {p.name} {drawn !== undefined && <span className="text-ink2">else {fixed(drawn, 3)} mm</span>}
+                    {p.name} {drawn !== undefined && <span className="text-ink2">as drawn {fixed(drawn, 3)} mm</span>}
                   </span>
                   <FormulaField
                     label={`${p.name} in ${variant.name}`}

@@ -59,7 +59,9 @@ const NO_LENGTH = 1e-6;
  */
 export const drawing = {
   targets: (state: State, at: Vec2, reach: number, context: TraceContext): SnapTarget[] =>
-    snapTargets(at, reach, state.growing && lastPlace(state.growing, context), context),
+    isThrough(state, context)
+      ? snapTargets(at, reach, null, context).filter((t) => !t.isWeak)
+      : snapTargets(at, reach, state.growing && lastPlace(state.growing, context), context),
 
   choose: ({ growing }: State, edges: readonly PicturePoint[], { job }: TraceContext): number =>
     growing ? edgeKept(alongOf(growing, job), growing.end, edges) : 0,
@@ -87,6 +89,13 @@ export const drawing = {
     }
   },
 };
+
+/**
+ * The next press is where a piece goes through: that is seen in the picture, or is a place of the trace; on the extension
+ * of the piece before it would be no arc at all.
+ */
+const isThrough = ({ growing }: State, { piece }: TraceContext): boolean =>
+  growing !== null && growing.through === null && (piece === 'arc' || piece === 'curve');
 
 const grown = (growing: Growing | null): TraceOutcome<State> => ({
   state: { growing },
