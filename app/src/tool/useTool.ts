@@ -72,7 +72,7 @@ export function useTool<State, Context, Preview, Held, Question, Answer, Effect>
   if (hand.current?.tool !== tool) {
     const before = hand.current;
     if (before) before.state = before.tool.step(before.state, { kind: 'cancel' }, context()).state;
-    hand.current = { tool, state: tool.start(), preview: nothing, held: null };
+    hand.current = { tool, state: tool.start(), preview: nothing, held: null, letGo: null };
   }
   const own = hand.current;
 
@@ -83,19 +83,26 @@ export function useTool<State, Context, Preview, Held, Question, Answer, Effect>
     return {
       wish,
       snaps,
-      targets: (at, reach) => tool.targets?.(own.state, at, reach, now()) ?? [],
+      targets: (at, reach) => tool.targets?.(own.letGo ?? own.state, at, reach, now()) ?? [],
       choose: (edges) => tool.choose?.(own.state, edges, now()) ?? 0,
       grab(at, view, shift) {
+        own.letGo = null;
         const { held } = dispatch(own, { kind: 'press', at, reach: REACH_PX / view.scale, shift });
         return held !== undefined && held !== null;
       },
-      hover: (aim, isHeld) => void dispatch(own, { kind: 'move', aim, isHeld }),
+      hover(aim, isHeld) {
+        own.letGo = null;
+        dispatch(own, { kind: 'move', aim, isHeld });
+      },
       place: (aim) => void dispatch(own, { kind: 'place', aim }),
       letGo(isMoved) {
         const { held } = own;
         own.held = null;
+        // Where it lands is told by what was held: that decides what it may snap to.
+        own.letGo = own.state;
         dispatch(own, { kind: 'let-go' });
         return (aim) => {
+          own.letGo = null;
           if (held !== null) dispatch(own, { kind: 'drop', held, isMoved, aim });
         };
       },
@@ -129,4 +136,6 @@ interface Hand<State, Context, Preview, Held, Question, Answer, Effect> {
   state: State;
   preview: Preview;
   held: Held | null;
+  /** As it was when something was let go, until that has landed. */
+  letGo: State | null;
 }
