@@ -1,11 +1,22 @@
 import { describe, expect, it } from 'vitest';
-import { evaluatePart, findPath, MAIN_SKETCH, type Part, type Placing, pathsOf, walkOf } from '../sketch';
+import {
+  evaluatePart,
+  findPath,
+  MAIN_SKETCH,
+  observationsOf,
+  observedOf,
+  type Part,
+  type Placing,
+  pathsOf,
+  walkOf,
+} from '../sketch';
 import { putPath, seen } from '../sketch/traced.test-data';
 import { checkJob } from './checkJob';
 import {
   breakPath,
   changeLayer,
   deletePaths,
+  extendTo,
   joinEnds,
   removePiece,
   reversePath,
@@ -15,7 +26,7 @@ import {
 } from './formActions';
 import { act, type JobState, NO_HISTORY, undo } from './history';
 import { addParameter, addVariant, changeParameter, dropParameter, showVariant } from './parameterActions';
-import { addMaker, decideDistance } from './pathActions';
+import { addMaker, bend, decideDistance, extendPath, insertPoint, setPathPlane } from './pathActions';
 import { sampleJob } from './sample.test-data';
 
 const placing: Placing = new Map([
@@ -32,7 +43,10 @@ function start(): JobState {
   putPath(sketch, more, { id: 'open', points: ['t', 'u', 'v', 'w'], closed: false });
   return { job, history: NO_HISTORY };
 }
-const sound = (state: JobState) => expect(checkJob(JSON.parse(JSON.stringify(state.job)))).toMatchObject({ ok: true });
+const sound = (state: JobState) => {
+  const checked = checkJob(JSON.parse(JSON.stringify(state.job)));
+  expect(checked.ok ? null : checked).toBeNull();
+};
 const pathOf = ({ part }: { part: Part }, id: string) => findPath(part, id)!;
 const points = (state: JobState, id: string) => {
   const { sketch, path } = pathOf(state.job, id);
@@ -122,6 +136,24 @@ describe('editing paths', () => {
     const scaled = act(typed, scalePicks(moves, 2));
     sound(scaled);
     expect(Object.values(scaled.job.part.sketches[MAIN_SKETCH]!.dimensions)).toMatchObject([{ value: { text: '20' } }]);
+  });
+
+  it('sees what is new of a path on the plane that the path lies on', () => {
+    const curve = (state: JobState) => pathOf(state.job, 'open').path.uses[0]!.curve;
+    let state = act(start(), setPathPlane('open', 'table'));
+    const via = { id: 'v9', at: seen(350, 20) };
+    state = act(state, bend(curve(state), { kind: 'arc', via }));
+    const halves = [
+      { kind: 'arc' as const, via: { id: 'h1', at: seen(320, 15) } },
+      { kind: 'arc' as const, via: { id: 'h2', at: seen(380, 15) } },
+    ] as const;
+    state = act(state, insertPoint('open', curve(state), { id: 'i1', at: seen(350, 20) }, 'second', halves));
+    state = act(state, extendPath('open', 'tail', { id: 'e1', at: seen(600, 50) }, 'more'));
+    state = act(state, extendTo('open', 'e1', seen(650, 50)));
+    sound(state);
+    const { sketch, path } = pathOf(state.job, 'open');
+    expect(observedOf(sketch, path)).toEqual(expect.arrayContaining(['i1', 'h1', 'h2', 'e1']));
+    expect(new Set(observationsOf(sketch, path).map((o) => o.plane))).toEqual(new Set(['table']));
   });
 
   it('keeps layers and what is worn, and forgets both where they are no longer meant', () => {

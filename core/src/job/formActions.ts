@@ -12,6 +12,7 @@ import {
   mergeSketch,
   movePicks,
   type Observation,
+  observationIn,
   observedOf,
   pathsIn,
   removePiece as removePieceIn,
@@ -102,8 +103,9 @@ export const joinEnds = (keep: Id, gone: Id, path: Id): JobAction =>
 /** Draws an end on to another place; lengths that were decided of it no longer hold. */
 export const extendTo = (pathId: Id, point: Id, at: Observation): JobAction =>
   onPath(pathId, 'draw an end on', (_, sketch, part) => {
+    const { plane } = observationIn(sketch, point) ?? at;
     dropSizes(sketch, point);
-    movePicks(part, { [point]: at });
+    movePicks(part, { [point]: { ...at, plane } });
   });
 
 /** Ends of open paths that meet in one point are one path, where there are two. */

@@ -1,5 +1,6 @@
 import type { Form, Symmetry } from '@steady-moth/core/geometry';
 import { setLayer } from '@steady-moth/core/job';
+import { planeOfPath } from '@steady-moth/core/sketch';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { useEffect, useState } from 'react';
 import { figures } from '../../compute';
@@ -67,7 +68,10 @@ export function Forming({ items, unit, setting }: { items: readonly Item[]; unit
     else setFault('Both halves do not have the same pieces. Trace one half, and add its mirror image.');
   };
   const replace = (made: readonly Form[]) => {
-    const all = own.map(({ path }, k) => ({ form: made[k]!, path }));
+    const all = own.map(({ sketch, path }, k) => ({
+      form: made[k]!,
+      path: { ...path, plane: planeOfPath(sketch, path) },
+    }));
     const put = placed(
       'tell by fewer pieces',
       all,

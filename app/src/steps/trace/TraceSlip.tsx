@@ -353,11 +353,12 @@ function TraceColourLine() {
 const SMOOTH_WAYS = ['as it comes', 'level', 'plumb'] as const;
 
 /** What is made of a path becomes ordinary paths in its stead: they follow nothing any more. */
-function cutLoose({ path, made }: DrawnPath, setting: Setting): void {
+function cutLoose({ sketch, path, made }: DrawnPath, setting: Setting): void {
+  const plane = planeOfPath(sketch, path);
   const { apply } = useJob.getState();
   const forms = (made ?? []).map((form, k) => ({
     form,
-    path: { ...path, name: k === 0 ? path.name : `${path.name} ${k + 1}`.slice(0, 200) },
+    path: { ...path, plane, name: k === 0 ? path.name : `${path.name} ${k + 1}`.slice(0, 200) },
   }));
   const loose = placed('cut loose what is made', forms, setting, [path.id]);
   if (!loose) {

@@ -1,6 +1,14 @@
 import { type Form, mapForm, mirrorPlace, type Vec2 } from '@steady-moth/core/geometry';
 import { type JobAction, type JobDocument, movePicks, type Picture, putPaths, scalePicks } from '@steady-moth/core/job';
-import { type Id, MAIN_SKETCH, newSketch, type Observation, putForm, walkOf } from '@steady-moth/core/sketch';
+import {
+  type Id,
+  MAIN_SKETCH,
+  newSketch,
+  type Observation,
+  planeOfPath,
+  putForm,
+  walkOf,
+} from '@steady-moth/core/sketch';
 import type { BoardMapper } from '../../frames/boardMap';
 import type { Box } from '../../frames/view';
 import type { Item } from '../../session/benchStore';
@@ -75,7 +83,7 @@ export function copied(
   const at = mapOf(change);
   const forms = formsOf(items, setting.drawn).map(({ own, form }) => ({
     form: mapForm(form, at, change.kind === 'scale' ? change.factor : 1),
-    path: { ...own.path, name: `${own.path.name} copy`.slice(0, 200) },
+    path: { ...own.path, name: `${own.path.name} copy`.slice(0, 200), plane: planeOfPath(own.sketch, own.path) },
   }));
   return placed(`copy what is chosen`, forms, setting);
 }
@@ -83,22 +91,20 @@ export function copied(
 /** Scatter of places that were worked out from others, px. */
 const SIGMA_PX = 0.3;
 
-/** Forms as new paths. */
+/** Forms as new paths, each on a plane: the face that is traced where none is said. */
 export function placed(
   label: string,
-  forms: readonly { form: Form; path: Pick<DrawnPath['path'], 'name' | 'role' | 'layer'> }[],
+  forms: readonly { form: Form; path: Pick<DrawnPath['path'], 'name' | 'role' | 'layer'> & { plane?: string } }[],
   { picture, mapper, newId }: Pick<Setting, 'picture' | 'mapper' | 'newId'>,
   instead: readonly Id[] = [],
 ): { action: JobAction; items: Item[] } | null {
   const draft = newSketch(MAIN_SKETCH, '', null);
-  const see = ({ x, y }: Vec2): Observation | null => {
-    const at = mapper.toPicture({ x, y: -y });
-    return (
-      at && { picture: picture.id, ...at, sigmaPx: SIGMA_PX, plane: 'face', snappedTo: 'free', neighbouringEdge: null }
-    );
-  };
   for (const { form, path } of forms) {
-    const { name, role, layer } = path;
+    const { name, role, layer, plane = 'face' } = path;
+    const see = ({ x, y }: Vec2): Observation | null => {
+      const at = mapper.toPicture({ x, y: -y });
+      return at && { picture: picture.id, ...at, sigmaPx: SIGMA_PX, plane, snappedTo: 'free', neighbouringEdge: null };
+    };
     if (!putForm(draft, form, { id: newId(), name, role, layer }, see, newId)) return null;
   }
   if (draft.order.length === 0) return null;

@@ -1,8 +1,16 @@
-import type { Id, OpenCurve, Path, Sketch } from '../part';
+import { type Id, type OpenCurve, observationIn, type Path, type PlaneName, type Sketch } from '../part';
+import { planeOfPath } from '../walk';
 import { dropEvidence, dropSizes, type NewPick, type NewPoint, putPoint } from './points';
 
 /** How a curve runs between its ends, from its `from` on. */
 export type Bend = { kind: 'line' } | { kind: 'arc'; via: NewPick } | { kind: 'cubic'; handles: [NewPick, NewPick] };
+
+/** What bends a curve, on the plane that its path lies on: a new place is seen on no other. */
+function onPlane(how: Bend, plane: PlaneName): Bend {
+  const on = (pick: NewPick): NewPick => ({ ...pick, at: { ...pick.at, plane } });
+  if (how.kind === 'arc') return { kind: 'arc', via: on(how.via) };
+  return how.kind === 'cubic' ? { kind: 'cubic', handles: [on(how.handles[0]), on(how.handles[1])] } : how;
+}
 
 /** Gives a curve another form between its ends. */
 export function bend(sketch: Sketch, curveId: Id, how: Bend): void {
@@ -10,7 +18,8 @@ export function bend(sketch: Sketch, curveId: Id, how: Bend): void {
   if (!curve || curve.kind === 'circle') return;
   dropEvidence(sketch, curve);
   if (how.kind !== curve.kind) dropLengthOf(sketch, curve);
-  sketch.curves[curveId] = bent(sketch, curve, how);
+  const at = observationIn(sketch, curve.from);
+  sketch.curves[curveId] = bent(sketch, curve, at ? onPlane(how, at.plane) : how);
 }
 
 function bent(sketch: Sketch, { id, from, to }: Pick<OpenCurve, 'id' | 'from' | 'to'>, how: Bend): OpenCurve {
@@ -43,10 +52,11 @@ export function insertPoint(
   dropLengthOf(sketch, curve);
   dropSizes(sketch, curveId);
   dropEvidence(sketch, curve);
-  putPoint(sketch, at);
+  const plane = planeOfPath(sketch, path);
+  putPoint(sketch, at.at ? { ...at, at: { ...at.at, plane } } : at);
   const { from, to } = curve;
-  sketch.curves[curveId] = bent(sketch, { id: curveId, from, to: at.id }, first);
-  sketch.curves[second] = bent(sketch, { id: second, from: at.id, to }, rest);
+  sketch.curves[curveId] = bent(sketch, { id: curveId, from, to: at.id }, onPlane(first, plane));
+  sketch.curves[second] = bent(sketch, { id: second, from: at.id, to }, onPlane(rest, plane));
   const { reversed } = path.uses[k]!;
   const uses = [
     { curve: curveId, reversed },

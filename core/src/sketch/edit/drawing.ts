@@ -9,7 +9,7 @@ import {
   sketchesOf,
   sketchOfView,
 } from '../part';
-import { endOf, picksOfCurve, startOf, walkOf } from '../walk';
+import { endOf, picksOfCurve, planeOfPath, startOf, walkOf } from '../walk';
 import { dropMakersOf } from './makers';
 import { dropCurves, dropLoose, joinAt, mergePoints, type NewPick, type NewPoint, putPoint } from './points';
 
@@ -55,7 +55,7 @@ export function extendPath(sketch: Sketch, path: Path, end: 'head' | 'tail', nex
   const points = walkOf(sketch, path)?.points;
   const here = end === 'tail' ? points?.at(-1) : points?.[0];
   if (path.closed || !here || here === next.id || (next.at === null && !sketch.points[next.id])) return;
-  putPoint(sketch, next);
+  putPoint(sketch, next.at ? { ...next, at: { ...next.at, plane: planeOfPath(sketch, path) } } : next);
   if (end === 'tail') {
     sketch.curves[curve] = { id: curve, kind: 'line', from: here, to: next.id, evidence: [] };
     path.uses.push({ curve, reversed: false });

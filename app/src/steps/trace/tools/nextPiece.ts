@@ -10,7 +10,7 @@ import {
   walkOf,
 } from '@steady-moth/core/sketch';
 import type { Aim } from '../../../board/useAim';
-import { derivedAt, derivedPick, type Growing, seenAt, type TraceContext } from './context';
+import { derivedPick, type Growing, seenAt, type TraceContext } from './context';
 
 const up = ({ x, y }: Vec2): Vec2 => ({ x, y: -y });
 
@@ -108,8 +108,8 @@ export function arrivesFor(
   const isFar = (growing.end === 'tail') !== last.piece.reversed;
   const id = isFar ? picks[1] : picks[0];
   const before = id === undefined ? undefined : observationOf(context.job.part, id);
-  const at = before && derivedAt(context, { x: place.x, y: -place.y }, before.sigmaPx);
-  return id !== undefined && at ? { [id]: at } : null;
+  const at = before && context.mapper.toPicture({ x: place.x, y: -place.y });
+  return id !== undefined && before && at ? { [id]: { ...before, ...at, picture: context.picture.id } } : null;
 }
 
 /** The same as something to show. */

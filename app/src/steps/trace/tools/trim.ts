@@ -21,6 +21,7 @@ import {
   joinWhereMet,
   putPaths,
   removePiece,
+  setPathPlane,
   together,
 } from '@steady-moth/core/job';
 import {
@@ -29,6 +30,7 @@ import {
   MAIN_SKETCH,
   newSketch,
   type OpenCurve,
+  planeOfPath,
   putForm,
   segmentOfCurve,
   walkOf,
@@ -185,7 +187,9 @@ function done(aim: Aim, context: TraceContext): Partial<TraceOutcome<null>> {
       const id = context.newId();
       const see = seeingWith(context, SIGMA_PX);
       if (!putForm(draft, alone(plan.left), { ...path, id }, see, context.newId)) return {};
-      return { action: putPaths('trim a circle', draft, [path.id]), select: { kind: 'path', path: id } };
+      const plane = planeOfPath(plan.own.sketch, path);
+      const action = together('trim a circle', putPaths('', draft, [path.id]), setPathPlane(id, plane));
+      return { action, select: { kind: 'path', path: id } };
     }
     case 'trim':
       return trimmed(plan, context);
