@@ -144,15 +144,15 @@ describe('editing paths', () => {
     const via = { id: 'v9', at: seen(350, 20) };
     state = act(state, bend(curve(state), { kind: 'arc', via }));
     const halves = [
-      { kind: 'arc' as const, via: { id: 'h1', at: seen(320, 15) } },
-      { kind: 'arc' as const, via: { id: 'h2', at: seen(380, 15) } },
+      { kind: 'arc' as const, via: { id: 'k1', at: seen(320, 15) } },
+      { kind: 'arc' as const, via: { id: 'k2', at: seen(380, 15) } },
     ] as const;
     state = act(state, insertPoint('open', curve(state), { id: 'i1', at: seen(350, 20) }, 'second', halves));
     state = act(state, extendPath('open', 'tail', { id: 'e1', at: seen(600, 50) }, 'more'));
     state = act(state, extendTo('open', 'e1', seen(650, 50)));
     sound(state);
     const { sketch, path } = pathOf(state.job, 'open');
-    expect(observedOf(sketch, path)).toEqual(expect.arrayContaining(['i1', 'h1', 'h2', 'e1']));
+    expect(observedOf(sketch, path)).toEqual(expect.arrayContaining(['i1', 'k1', 'k2', 'e1']));
     expect(new Set(observationsOf(sketch, path).map((o) => o.plane))).toEqual(new Set(['table']));
   });
 
