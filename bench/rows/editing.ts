@@ -1,18 +1,7 @@
 import { type Form, findAxes, reduced, type Segment, stretchAbout, vec } from '../../core/src/geometry';
 import { act, type JobState, joinEnds, NO_HISTORY, newJob, putPaths } from '../../core/src/job';
 import { MAIN_SKETCH, newSketch, type Observation, putForm, walkOf } from '../../core/src/sketch';
-
-const median = (times: number[]): number => times.sort((a, b) => a - b)[times.length >> 1]!;
-function timed(rounds: number, work: () => unknown): number {
-  for (let k = 0; k < rounds; k++) work();
-  return median(
-    Array.from({ length: rounds }, () => {
-      const started = performance.now();
-      work();
-      return performance.now() - started;
-    }),
-  );
-}
+import { timed } from './timed';
 
 /** Open chains of lines over a field, so many pieces in all, ten a path. */
 function field(count: number): Form[] {

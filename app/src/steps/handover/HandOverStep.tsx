@@ -3,11 +3,10 @@ import { profileOf } from '@steady-moth/core/format/profile';
 import { formsBounds } from '@steady-moth/core/geometry';
 import { stepStates } from '@steady-moth/core/job';
 import { writeLength } from '@steady-moth/core/units';
-import { useMemo, useState } from 'react';
-import { Board, type BoardTool } from '../../board/Board';
+import { useState } from 'react';
+import type { BoardTool } from '../../board/Board';
 import { useLayers } from '../../board/useLayers';
 import { files } from '../../compute';
-import { boxAround } from '../../frames/view';
 import { Button, Choice, Notice, SlipLine } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { download, fileNameFor } from '../../session/download';
@@ -16,9 +15,7 @@ import { stepSentence } from '../../session/sentences';
 import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
 import { StepLayout, type StepProps } from '../../step/StepLayout';
 import { WorkedOn } from '../../step/WorkedOn';
-import { TraceCanvas } from '../trace/TraceCanvas';
-import { inHand, TraceOverlay } from '../trace/TraceOverlay';
-import { NO_PREVIEW } from '../trace/tools/context';
+import { PartBoard } from '../trace/PartBoard';
 import { useDrawn } from '../trace/useDrawn';
 
 const LOOK: BoardTool = {
@@ -43,13 +40,10 @@ const NOTES = [
 
 const dimmed = (): number => 0.25;
 
-const NOTHING_MEASURED: readonly never[] = [];
-
 export function HandOverStep({ job, picture }: StepProps) {
   const { face, settled } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
   const drawn = useDrawn(job.part, faces, null, true);
-  const { live, painted } = useMemo(() => inHand(drawn.paths, null, NO_PREVIEW), [drawn.paths]);
   const layers = useLayers(job, picture, faces, dimmed);
   const [busy, setBusy] = useState<string | null>(null);
   const [fault, setFault] = useState<string | null>(null);
@@ -98,31 +92,16 @@ export function HandOverStep({ job, picture }: StepProps) {
       isTrue={isTrue}
       pockets={[]}
       board={
-        <Board
+        <PartBoard
+          job={job}
           picture={picture}
           face={face}
-          layers={layers}
           settled={settled}
-          unit={job.unit}
+          layers={layers}
+          drawn={drawn}
+          selection={null}
           tool={LOOK}
-          partBox={drawn.paths.length > 0 ? () => boxAround(drawn.paths.flatMap((d) => d.bounds ?? [])) : undefined}
-          under={(view) => painted.length > 0 && <TraceCanvas drawn={painted} view={view} />}
-        >
-          {(drawing) => (
-            <TraceOverlay
-              {...drawing}
-              job={job}
-              drawn={drawn}
-              live={live}
-              preview={NO_PREVIEW}
-              selection={null}
-              isTrue={isTrue}
-              unit={job.unit}
-              measured={NOTHING_MEASURED}
-              deviation={null}
-            />
-          )}
-        </Board>
+        />
       }
       slip={
         <>

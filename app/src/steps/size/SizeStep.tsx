@@ -1,23 +1,19 @@
 import { useMemo } from 'react';
-import { Board, type BoardTool } from '../../board/Board';
+import type { BoardTool } from '../../board/Board';
 import { useLayers } from '../../board/useLayers';
-import { boxAround } from '../../frames/view';
 import { Notice } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
 import { StepLayout, type StepProps } from '../../step/StepLayout';
 import { WorkedOn } from '../../step/WorkedOn';
 import { hitSegment } from '../trace/hit';
-import { TraceCanvas } from '../trace/TraceCanvas';
-import { inHand, TraceOverlay } from '../trace/TraceOverlay';
-import { NO_PREVIEW } from '../trace/tools/context';
+import { PartBoard } from '../trace/PartBoard';
 import { useDrawn } from '../trace/useDrawn';
 import { ParameterLines } from './ParameterLines';
 import { SizeLines } from './SizeLines';
 import { VariantLines } from './VariantLines';
 
 const shownWhole = (): number => 0.5;
-const NOTHING_MEASURED: readonly never[] = [];
 /** How near a press is to the path that it chooses, px of the screen. */
 const REACH_PX = 12;
 
@@ -27,7 +23,6 @@ export function SizeStep({ job, picture }: StepProps) {
   const faces = useBoardFaces(job, picture, face);
   const drawn = useDrawn(job.part, faces, null);
   const selection = useBench((s) => s.selection);
-  const { live, painted } = useMemo(() => inHand(drawn.paths, selection, NO_PREVIEW), [drawn.paths, selection]);
   const layers = useLayers(job, picture, faces, shownWhole);
   const isTrue = face.kind === 'true';
   const tool = useMemo<BoardTool>(
@@ -53,31 +48,16 @@ export function SizeStep({ job, picture }: StepProps) {
       isTrue={isTrue}
       pockets={[]}
       board={
-        <Board
+        <PartBoard
+          job={job}
           picture={picture}
           face={face}
-          layers={layers}
           settled={settled}
-          unit={job.unit}
+          layers={layers}
+          drawn={drawn}
+          selection={selection}
           tool={tool}
-          partBox={drawn.paths.length > 0 ? () => boxAround(drawn.paths.flatMap((d) => d.bounds ?? [])) : undefined}
-          under={(view) => painted.length > 0 && <TraceCanvas drawn={painted} view={view} />}
-        >
-          {(drawing) => (
-            <TraceOverlay
-              {...drawing}
-              job={job}
-              drawn={drawn}
-              live={live}
-              preview={NO_PREVIEW}
-              selection={selection}
-              isTrue={isTrue}
-              unit={job.unit}
-              measured={NOTHING_MEASURED}
-              deviation={null}
-            />
-          )}
-        </Board>
+        />
       }
       slip={
         <>

@@ -19,6 +19,7 @@ import {
   type Side,
 } from './change';
 import { chosenOf, pathsOfItems } from './chosen';
+import { namesApart } from './namesApart';
 
 const WAYS = ['move', 'turn', 'scale', 'mirror', 'align', 'space evenly'] as const;
 type Way = (typeof WAYS)[number];
@@ -74,7 +75,7 @@ export function Changing({
     }
     if (line === UPRIGHT) return { kind: 'mirror', a: middle, b: { x: middle.x, y: middle.y + 1 } };
     if (line === LEVEL) return { kind: 'mirror', a: middle, b: { x: middle.x + 1, y: middle.y } };
-    const own = setting.drawn.paths.find((d) => d.path.id === lines[names(lines).indexOf(line)]?.id)?.form;
+    const own = setting.drawn.paths.find((d) => d.path.id === lines[namesApart(lines).indexOf(line)]?.id)?.form;
     const [first] = own?.kind === 'chain' ? own.segments : [];
     const last = own?.kind === 'chain' ? own.segments.at(-1) : undefined;
     return first && last ? { kind: 'mirror', a: first.from, b: last.to } : null;
@@ -128,7 +129,12 @@ export function Changing({
         )}
         {way === 'scale' && <Figure label="How many times as large" value={factor} onChange={setFactor} after="×" />}
         {way === 'mirror' && (
-          <Select label="Mirrored in" value={line} options={[UPRIGHT, LEVEL, ...names(lines)]} onChange={setLine} />
+          <Select
+            label="Mirrored in"
+            value={line}
+            options={[UPRIGHT, LEVEL, ...namesApart(lines)]}
+            onChange={setLine}
+          />
         )}
         {way === 'align' && (
           <Select label="By which side" value={side} options={SIDES} onChange={(v) => setSide(v as Side)} />
@@ -167,10 +173,6 @@ const UNREAD: Record<'move' | 'turn' | 'scale' | 'mirror', string> = {
   scale: 'Type how many times as large, more than 0 and up to 1000.',
   mirror: 'That path is no straight line any more.',
 };
-
-/** Names of paths; where two have the same, with their place in the list. */
-const names = (paths: readonly Path[]): string[] =>
-  paths.map(({ name }, k) => (paths.some((p, j) => j !== k && p.name === name) ? `${name} (${k + 1})` : name));
 
 function Figure({
   label,

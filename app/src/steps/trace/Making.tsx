@@ -18,6 +18,7 @@ import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { makerSentence } from '../../session/sentences';
 import { itemsOf } from './chosen';
+import { namesApart } from './namesApart';
 
 const KINDS: readonly { kind: Maker['kind']; text: string }[] = [
   { kind: 'fillet', text: 'rounded corners' },
@@ -362,9 +363,7 @@ function ByName({
   paths: readonly Path[];
   onChange(about: string): void;
 }) {
-  const texts = paths.map(({ name }, k) =>
-    paths.some((p, j) => j !== k && p.name === name) ? `${name} (${k + 1})` : name,
-  );
+  const texts = namesApart(paths);
   const at = paths.findIndex((p) => p.id === about);
   return (
     <Select

@@ -1,5 +1,5 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
-import { add, pointAt, type Segment, scale, segmentLength, speedAt, type Vec2 } from '@steady-moth/core/geometry';
+import { pointAt, segmentLength, segmentsOf, speedAt, type Vec2 } from '@steady-moth/core/geometry';
 import { type Id, walkOf } from '@steady-moth/core/sketch';
 import { type BoardMapper, pxPerUnit } from '../../frames/boardMap';
 import type { DrawnPath } from './useDrawn';
@@ -27,10 +27,11 @@ export function probesOf(
 ): Probe[] {
   if (!form) return [];
   const curves = walkOf(sketch, path)?.pieces.map((p) => p.curve.id) ?? [];
-  const pieces: { segment: Segment; curve: Id }[] =
-    form.kind === 'circle'
-      ? halves(form.centre, form.radius).map((segment) => ({ segment, curve: curves[0] ?? '' }))
-      : form.segments.map((segment, k) => ({ segment, curve: curves[k] ?? '' }));
+  // A circle is two halves of one curve.
+  const pieces = segmentsOf(form).map((segment, k) => ({
+    segment,
+    curve: (form.kind === 'circle' ? curves[0] : curves[k]) ?? '',
+  }));
   return pieces.flatMap(({ segment, curve }) => {
     if (Object.hasOwn(worn, curve)) return [];
     const count = Math.min(MOST_ON_PIECE, Math.max(LEAST_ON_PIECE, Math.floor(segmentLength(segment) / APART_MM)));
@@ -46,14 +47,6 @@ export function probesOf(
       return { curve, at, normal, picture, pxPerMm: pxPerUnit(mapper, board) };
     }).filter((p): p is Probe => p !== null);
   });
-}
-
-function halves(centre: Vec2, radius: number): Segment[] {
-  const on = (x: number, y: number) => add(centre, scale({ x, y }, radius));
-  return [
-    { kind: 'arc', from: on(1, 0), via: on(0, 1), to: on(-1, 0) },
-    { kind: 'arc', from: on(-1, 0), via: on(0, -1), to: on(1, 0) },
-  ];
 }
 
 /** What the picture says along one piece. */

@@ -1,0 +1,63 @@
+import type { JobDocument, Picture } from '@steady-moth/core/job';
+import { useMemo } from 'react';
+import { Board, type BoardTool } from '../../board/Board';
+import type { useLayers } from '../../board/useLayers';
+import type { BoardFace } from '../../frames/boardMap';
+import { boxAround } from '../../frames/view';
+import type { Selection } from '../../session/benchStore';
+import { TraceCanvas } from './TraceCanvas';
+import { inHand, TraceOverlay } from './TraceOverlay';
+import { NO_PREVIEW } from './tools/context';
+import type { Drawn } from './useDrawn';
+
+const NOTHING_MEASURED: readonly never[] = [];
+
+/** The part on the board where it is looked at and not drawn. */
+export function PartBoard({
+  job,
+  picture,
+  face,
+  settled,
+  layers,
+  drawn,
+  selection,
+  tool,
+}: {
+  job: JobDocument;
+  picture: Picture;
+  face: BoardFace;
+  settled: boolean;
+  layers: ReturnType<typeof useLayers>;
+  drawn: Drawn;
+  selection: Selection;
+  tool: BoardTool;
+}) {
+  const { live, painted } = useMemo(() => inHand(drawn.paths, selection, NO_PREVIEW), [drawn.paths, selection]);
+  return (
+    <Board
+      picture={picture}
+      face={face}
+      layers={layers}
+      settled={settled}
+      unit={job.unit}
+      tool={tool}
+      partBox={drawn.paths.length > 0 ? () => boxAround(drawn.paths.flatMap((d) => d.bounds ?? [])) : undefined}
+      under={(view) => painted.length > 0 && <TraceCanvas drawn={painted} view={view} />}
+    >
+      {(drawing) => (
+        <TraceOverlay
+          {...drawing}
+          job={job}
+          drawn={drawn}
+          live={live}
+          preview={NO_PREVIEW}
+          selection={selection}
+          isTrue={face.kind === 'true'}
+          unit={job.unit}
+          measured={NOTHING_MEASURED}
+          deviation={null}
+        />
+      )}
+    </Board>
+  );
+}
