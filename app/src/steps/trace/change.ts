@@ -35,7 +35,7 @@ export interface Setting {
 }
 
 /** Where a place goes. */
-function mapOf(change: Change): (p: Vec2) => Vec2 {
+export function mapOf(change: Change): (p: Vec2) => Vec2 {
   switch (change.kind) {
     case 'move':
       return (p) => ({ x: p.x + change.x, y: p.y + change.y });

@@ -1,0 +1,99 @@
+import { describe, expect, it } from 'vitest';
+import { broughtTogether, mapOf } from './change';
+import { deviationOf, probesOf } from './deviation';
+import { nearEnds } from './gaps';
+import { hand } from './tools/hand.test-data';
+
+const mapper = {
+  toBoard: ({ uPx, vPx }: { uPx: number; vPx: number }) => ({ x: uPx / 10, y: vPx / 10 }),
+  toPicture: ({ x, y }: { x: number; y: number }) => ({ uPx: x * 10, vPx: y * 10 }),
+};
+
+describe('a path held against the picture', () => {
+  it('tells how far the edges lie to its left, in mm and px, piece by piece', () => {
+    const h = hand('line').press(0, 0).press(20, 0).press(20, 15);
+    const [own] = h.context().drawn.paths;
+    const probes = probesOf(own!, {}, mapper);
+    const [first, second] = own!.path.uses.map((u) => u.curve);
+    // Along the first piece the edge lies 0.2 mm higher, along the second it is seen nowhere.
+    const edges = probes.map(({ curve, picture }) =>
+      curve === first ? { uPx: picture.uPx, vPx: picture.vPx - 2 } : null,
+    );
+    const told = deviationOf(probes, edges, mapper);
+    expect(told.pieces[first!]).toMatchObject({
+      found: 20,
+      asked: 20,
+      rmsMm: expect.closeTo(0.2, 9),
+      largestMm: expect.closeTo(0.2, 9),
+      largestPx: expect.closeTo(2, 6),
+    });
+    expect(told.pieces[second!]).toMatchObject({ found: 0, asked: 15 });
+    expect(told.whiskers).toHaveLength(20);
+    // It runs along X, so that its left is up.
+    for (const { mm } of told.whiskers) expect(mm).toBeCloseTo(0.2, 9);
+  });
+
+  it('leaves worn pieces out, and goes all round a circle', () => {
+    const h = hand('shape');
+    h.bench.shape = 'three-rim';
+    h.press(10, 0).press(0, 10).press(-10, 0);
+    const [own] = h.context().drawn.paths;
+    const probes = probesOf(own!, {}, mapper);
+    for (const { at } of probes) expect(Math.hypot(at.x, at.y)).toBeCloseTo(10, 6);
+    expect(Math.min(...probes.map((p) => p.at.y))).toBeLessThan(-9);
+    expect(Math.max(...probes.map((p) => p.at.y))).toBeGreaterThan(9);
+    expect(probesOf(own!, { [own!.path.uses[0]!.curve]: true }, mapper)).toEqual([]);
+  });
+});
+
+describe('ends that nearly meet', () => {
+  it('are told in pairs, the narrowest gap first, each end once', () => {
+    const h = hand('line').press(0, 0).press(20, 0);
+    h.finish();
+    h.press(20.4, 0).press(40, 0);
+    h.finish();
+    h.press(20.1, 0.2).press(20, 30);
+    h.finish();
+    const near = nearEnds(h.context().drawn, 1);
+    expect(near).toHaveLength(1);
+    expect(near[0]!.gapMm).toBeCloseTo(Math.hypot(0.1, 0.2), 9);
+    expect(nearEnds(h.context().drawn, 0.1)).toEqual([]);
+  });
+
+  it('of one path are told once it can enclose something', () => {
+    const h = hand('line').press(0, 0).press(20, 0).press(0, 0.3);
+    h.finish();
+    expect(nearEnds(h.context().drawn, 1)).toEqual([]);
+    const three = hand('line').press(0, 0).press(20, 0).press(10, 10).press(0, 0.3);
+    three.finish();
+    expect(nearEnds(three.context().drawn, 1)).toMatchObject([{ gapMm: expect.closeTo(0.3, 9) }]);
+  });
+});
+
+describe('changes', () => {
+  it('map places as they say', () => {
+    expect(mapOf({ kind: 'turn', angle: Math.PI / 2, about: { x: 1, y: 0 } })({ x: 3, y: 0 })).toMatchObject({
+      x: expect.closeTo(1, 12),
+      y: expect.closeTo(2, 12),
+    });
+    expect(mapOf({ kind: 'scale', factor: 3, about: { x: 1, y: 1 } })({ x: 2, y: 1 })).toEqual({ x: 4, y: 1 });
+    expect(mapOf({ kind: 'mirror', a: { x: 0, y: 0 }, b: { x: 0, y: 5 } })({ x: 2, y: 1 })).toEqual({ x: -2, y: 1 });
+  });
+
+  it('bring two halves together, and say what is left apart', () => {
+    const how = broughtTogether(
+      [
+        { x: 0, y: 0 },
+        { x: 10, y: 0 },
+      ],
+      [
+        { x: 50, y: 0 },
+        { x: 50, y: 10.4 },
+      ],
+    );
+    expect(how?.leftMm).toBeCloseTo(0.2, 12);
+    expect(how?.at({ x: 0, y: 0 })).toMatchObject({ x: expect.closeTo(50, 9), y: expect.closeTo(0.2, 9) });
+    const same = { x: 1, y: 1 };
+    expect(broughtTogether([same, same], [same, { x: 2, y: 2 }])).toBeNull();
+  });
+});
