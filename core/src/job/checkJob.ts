@@ -142,7 +142,8 @@ function findLooseEnd({ pictures, part }: JobDocument, pictureIds: ReadonlySet<s
   for (const sketch of sketchesOf(part)) {
     const here = `/part/sketches/${sketch.id}`;
     if (sketch.frame.view !== null && !views.has(sketch.frame.view)) return `${here}/frame`;
-    for (const all of [sketch.points, sketch.picks, sketch.curves, sketch.paths, sketch.dimensions, sketch.makers])
+    const { constraints, curves, dimensions, makers, paths, picks, points } = sketch;
+    for (const all of [points, picks, curves, paths, dimensions, constraints, makers])
       for (const id in all) {
         const known = taken.size;
         if (taken.add(id).size === known) return `${here}/order`;
@@ -157,7 +158,7 @@ function findLooseEnd({ pictures, part }: JobDocument, pictureIds: ReadonlySet<s
 const PICKS = { line: [0], arc: [1], cubic: [2], circle: [0, 3] } as const;
 
 function findLooseIn(sketch: Sketch, pictureIds: ReadonlySet<string>): string | null {
-  const { points, picks, curves, paths, dimensions } = sketch;
+  const { points, picks, curves, paths, dimensions, constraints } = sketch;
   for (const { at } of Object.values(points))
     if (at.kind === 'observed' && !pictureIds.has(at.picture)) return 'points';
   for (const { picture } of Object.values(picks)) if (!pictureIds.has(picture)) return 'picks';
@@ -174,12 +175,15 @@ function findLooseIn(sketch: Sketch, pictureIds: ReadonlySet<string>): string | 
     }
     if (!isUnbroken(sketch, path)) return `paths/${path.id}`;
   }
+  // What a condition says of a kind that it says nothing of is told where it is shown.
+  const isThere = (ref: { sketch: string; id: string }) =>
+    ref.sketch === sketch.id && [points, curves, paths].some((all) => Object.hasOwn(all, ref.id));
   for (const [id, { id: own, kind, refs }] of Object.entries(dimensions)) {
-    const known = (ref: { sketch: string; id: string }) =>
-      ref.sketch === sketch.id && Object.hasOwn(kind === 'distance' ? points : curves, ref.id);
-    const sound = own === id && refs.length === (kind === 'distance' ? 2 : 1) && refs.every(known);
-    if (!sound || (kind === 'diameter' && curves[refs[0]!.id]?.kind !== 'circle')) return `dimensions/${id}`;
+    const count = kind === 'distance' || kind === 'angle' ? 2 : 1;
+    if (own !== id || refs.length !== count || !refs.every(isThere)) return `dimensions/${id}`;
   }
+  for (const [id, { id: own, refs }] of Object.entries(constraints))
+    if (own !== id || !refs.every(isThere)) return `constraints/${id}`;
   // What a maker goes by may be gone: it then says so.
   for (const [id, maker] of Object.entries(sketch.makers))
     if (maker.id !== id || !Object.hasOwn(paths, maker.path)) return `makers/${id}`;

@@ -135,7 +135,9 @@ describe('editing paths', () => {
     );
     const scaled = act(typed, scalePicks(moves, 2));
     sound(scaled);
-    expect(Object.values(scaled.job.part.sketches[MAIN_SKETCH]!.dimensions)).toMatchObject([{ value: { text: '20' } }]);
+    expect(Object.values(scaled.job.part.sketches[MAIN_SKETCH]!.dimensions)).toMatchObject([
+      { origin: { value: { text: '20' } } },
+    ]);
   });
 
   it('sees what is new of a path on the plane that the path lies on', () => {

@@ -2,6 +2,7 @@ import {
   breakPath as breakPathIn,
   decideDiameter,
   decideDistance,
+  decidedOf,
   dropPath,
   dropSizes,
   findPath,
@@ -68,7 +69,8 @@ export function scalePicks(moves: Readonly<Record<Id, Observation>>, factor: num
     recipe({ part }) {
       for (const sketch of sketchesOf(part))
         for (const d of Object.values(sketch.dimensions)) {
-          const mm = lengthOf(d.value);
+          const typed = decidedOf(d);
+          const mm = typed && lengthOf(typed);
           const value = mm === null ? null : { text: String(Number((mm * factor).toFixed(6))), unit: 'mm' as const };
           const [a, b] = d.refs.map((r) => r.id);
           if (!value || !a) continue;

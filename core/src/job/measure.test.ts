@@ -111,7 +111,16 @@ describe('measurePath', () => {
     const value = { text: (was + 0.5).toFixed(3), unit: 'mm' as const };
     const sketch: Sketch = {
       ...traced.sketch,
-      dimensions: { d: { id: 'd', kind: 'distance', refs, origin: 'decided', value } },
+      dimensions: {
+        d: {
+          id: 'd',
+          kind: 'distance',
+          refs,
+          along: 'straight',
+          label: null,
+          origin: { kind: 'decided', value, why: '' },
+        },
+      },
     };
     const decided = measurePath(sketch, traced.path, calibration, picture!.calibration);
     expect(decided?.pieces[id]?.length.value).toBeCloseTo(Number(value.text), 9);
@@ -129,8 +138,9 @@ describe('measurePath', () => {
       id: 'd',
       kind: 'diameter',
       refs: [{ sketch: 'sketch', id: 'hole1-c' }],
-      origin: 'decided',
-      value: { text: '3/8 in', unit: 'mm' },
+      along: 'straight',
+      label: null,
+      origin: { kind: 'decided', value: { text: '3/8 in', unit: 'mm' }, why: '' },
     };
     const found = measurePath(sketch!, sketch!.paths.hole1!, calibrated('flat-on', 0), picture!.calibration);
     expect(found?.diameter).toEqual({ value: expect.closeTo(9.525, 9), plusMinus: 0 });

@@ -5,7 +5,6 @@ import {
   figureAt,
   figureOf,
   type PlacedPicks,
-  type PlanePick,
   placePicks,
   silhouettePicks,
   sumAt,
@@ -13,10 +12,9 @@ import {
 } from '../calibration';
 import { arcShape, circleThrough, type Segment, segmentArea, segmentLength, type Vec2 } from '../geometry';
 import {
-  type Bound,
-  boundPoints,
   decidedDiameter,
   decidedDistance,
+  decidedOf,
   formOf,
   type Id,
   isCircle,
@@ -30,14 +28,13 @@ import {
   pointsOfCurve,
   type Sketch,
   segmentOfPiece,
-  settleDistances,
   TURNED,
   tangentAt,
-  type Walk,
   walkOf,
 } from '../sketch';
 import { onPlane, planeUnder, turnedOf } from './calibrationInput';
 import type { CalibrationRecord } from './document';
+import { clustersAlong, holdTogether, type Traced } from './holdTogether';
 
 /** What is measured of one piece. Lengths in mm, angles in rad. */
 export interface PieceMeasures {
@@ -86,11 +83,15 @@ export function measurePath(
 ): PathMeasures | null {
   const walk = walkOf(sketch, path);
   if (!walk || walk.pieces.length === 0) return null;
-  const bound = boundPoints(sketch);
+  const clusters = clustersAlong(sketch, walk);
   const ids = [
     ...new Set([
-      ...walk.points.flatMap((id) => [id, ...(bound.get(id)?.points ?? [])]),
+      ...walk.points,
       ...walk.pieces.flatMap(({ curve }) => picksOfCurve(curve)),
+      ...clusters.flatMap(({ points, shapes }) => [
+        ...points,
+        ...shapes.flatMap((id) => picksOfCurve(sketch.curves[id]!)),
+      ]),
     ]),
   ].filter((id) => observationIn(sketch, id));
   const seen = ids.flatMap((id) => observationIn(sketch, id) ?? []);
@@ -100,39 +101,34 @@ export function measurePath(
   const turned = planeOfPath(sketch, path) === TURNED && seenByOne ? turnedOf(said) : null;
   // Of joined pictures each point is placed through its own.
   const picks = seen.map((at) => ({ ...onPlane(at, planeUnder(at.plane, said)), picture: at.picture }));
-  if (isCircle(sketch, path)) return measureCircle(sketch, walk.pieces[0]!.curve.id, picks, calibration);
   const range = {
     from: Math.max(0, asked?.from ?? 0),
     to: Math.min(walk.pieces.length, asked?.to ?? Number.POSITIVE_INFINITY),
   };
-  const traced: Traced = { sketch, path, walk, ids, picks, bound };
+  const traced: Traced = { sketch, path, walk, ids, picks, clusters };
+  if (isCircle(sketch, path)) return measureCircle(traced, calibration);
   return turned ? measureTurned(traced, calibration, turned, range) : measureChain(traced, calibration, range);
-}
-
-/** A path with what was seen of it, and as picks in the same order. */
-interface Traced {
-  sketch: Sketch;
-  path: Path;
-  walk: Walk;
-  ids: readonly Id[];
-  picks: PlanePick[];
-  bound: ReadonlyMap<Id, Bound>;
 }
 
 /** A figure that nobody measured. */
 const exactly = (value: number): Figure => ({ value, plusMinus: 0 });
 
-function measureCircle(sketch: Sketch, circle: Id, picks: PlanePick[], calibration: Calibration): PathMeasures | null {
-  const dimension = decidedDiameter(sketch, circle);
-  const decided = dimension && lengthOf(dimension.value);
-  const all = picks.length === 3 ? placePicks(calibration, picks) : null;
+function measureCircle(traced: Traced, calibration: Calibration): PathMeasures | null {
+  const { sketch, walk, ids, picks } = traced;
+  const circle = walk.pieces[0]!.curve;
+  const dimension = decidedDiameter(sketch, circle.id);
+  const typed = dimension && decidedOf(dimension);
+  const decided = typed && lengthOf(typed);
+  const rim = picksOfCurve(circle).map((id) => ids.indexOf(id));
+  const all = rim.length === 3 ? placePicks(calibration, picks) : null;
   const radius = (p: Float64Array): number =>
     circleThrough(placeOf(p, 0), placeOf(p, 1), placeOf(p, 2))?.radius ?? Number.POSITIVE_INFINITY;
-  const isRound = all && Number.isFinite(radius(Float64Array.from(all.placed.flatMap(({ place }) => [...place]))));
-  const measure = (what: (r: number) => number): Figure | null =>
-    isRound ? figureAt(all, [0, 1, 2], (p) => what(radius(p))) : null;
-  const seen = measure((r) => 2 * r);
-  const whole = (what: (r: number) => number) => (decided === null ? measure(what) : exactly(what(decided / 2)));
+  const isRound = all && Number.isFinite(radius(Float64Array.from(rim.flatMap((k) => [...all.placed[k]!.place]))));
+  const held = isRound ? holdTogether(traced, all) : null;
+  const measure = (from: PlacedPicks | null, what: (r: number) => number): Figure | null =>
+    isRound && from ? figureAt(from, rim, (p) => what(radius(p))) : null;
+  const seen = measure(all, (r) => 2 * r);
+  const whole = (what: (r: number) => number) => (decided === null ? measure(held, what) : exactly(what(decided / 2)));
   const length = whole((r) => 2 * Math.PI * r);
   if (!length) return null;
   return {
@@ -145,15 +141,13 @@ function measureCircle(sketch: Sketch, circle: Id, picks: PlanePick[], calibrati
   };
 }
 
-function measureChain(
-  { sketch, path, walk, ids, picks, bound }: Traced,
-  calibration: Calibration,
-  range: MeasuredPieces,
-): PathMeasures | null {
-  const all = placePicks(calibration, picks);
-  if (!all) return null;
+function measureChain(traced: Traced, calibration: Calibration, range: MeasuredPieces): PathMeasures | null {
+  const { sketch, path, walk, ids, picks } = traced;
+  const placed = placePicks(calibration, picks);
+  if (!placed) return null;
+  const all = holdTogether(traced, placed);
   const index = new Map(ids.map((id, k) => [id, k]));
-  const parts = walk.pieces.map((piece) => partOf(piece, index, bound));
+  const parts = walk.pieces.map((piece) => partOf(piece, index));
   const corners: Record<Id, Figure> = {};
   const pieces: Record<Id, PieceMeasures> = {};
   for (let k = range.from; k < range.to; k++) {
@@ -191,34 +185,14 @@ interface Part {
   segmentOf(places: Float64Array): Segment;
 }
 
-function partOf(piece: Piece, index: ReadonlyMap<Id, number>, bound: ReadonlyMap<Id, Bound>): Part {
-  const ends = pointsOfCurve(piece.curve);
-  const own = [...ends, ...picksOfCurve(piece.curve)];
-  const held = [...new Set(ends.flatMap((id) => bound.get(id) ?? []))];
-  const ids = held.length === 0 ? own : [...new Set([...own, ...held.flatMap((b) => b.points)])];
+function partOf(piece: Piece, index: ReadonlyMap<Id, number>): Part {
+  const ids = [...pointsOfCurve(piece.curve), ...picksOfCurve(piece.curve)];
   const slot = new Map(ids.map((id, k) => [id, k]));
-  const settled = (places: Float64Array): Float64Array => {
-    const moved = Float64Array.from(places);
-    for (const one of held) {
-      const flat = Float64Array.from(one.points.flatMap((id) => coordinates(places, slot.get(id) as number)));
-      const found = settleDistances(one, flat) ?? flat;
-      for (const [k, id] of one.points.entries()) {
-        moved[2 * (slot.get(id) as number)] = found[2 * k]!;
-        moved[2 * (slot.get(id) as number) + 1] = found[2 * k + 1]!;
-      }
-    }
-    return moved;
-  };
   return {
     at: ids.map((id) => index.get(id) as number),
-    segmentOf(seen) {
-      const places = held.length === 0 ? seen : settled(seen);
-      return segmentOfPiece(piece, (id) => placeOf(places, slot.get(id) as number)) as Segment;
-    },
+    segmentOf: (places) => segmentOfPiece(piece, (id) => placeOf(places, slot.get(id) as number)) as Segment,
   };
 }
-
-const coordinates = (places: Float64Array, k: number) => [places[2 * k], places[2 * k + 1]];
 
 /** The angle between two pieces: over their picks together, of which they share one or, in a path of two, both ends. */
 function cornerAt(all: PlacedPicks, before: Part, after: Part): Figure {

@@ -63,5 +63,5 @@ export const showVariant = (id: Id | null): JobAction =>
 export const changeSize = (sketch: Id, size: Id, value: Expression): JobAction =>
   onPart('change a size', (part) => {
     const dimension = part.sketches[sketch]?.dimensions[size];
-    if (dimension) dimension.value = value;
+    if (dimension?.origin.kind === 'decided') dimension.origin.value = value;
   });

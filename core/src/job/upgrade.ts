@@ -19,6 +19,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   11: addSaidHeights,
   12: addMakers,
   13: addLayers,
+  14: addOrigins,
 };
 
 /** Version 1 had runs without a name. */
@@ -194,6 +195,31 @@ function addLayers(old: Loose): Loose {
         sketches.map(([id, sketch]) => {
           const makers = Object.entries((sketch.makers ?? {}) as Record<string, Loose>);
           return [id, { ...sketch, makers: Object.fromEntries(makers.map(([k, m]) => [k, added(m)])), worn: {} }];
+        }),
+      ),
+    },
+  };
+}
+
+/** Version 15 has sizes that are only measured, along X and Y, and of more kinds; those that were there are decided. */
+function addOrigins(old: Loose): Loose {
+  const part = (old.part ?? {}) as Loose;
+  const sketches = Object.entries((part.sketches ?? {}) as Record<string, Loose>);
+  const withOrigin = ({ value, ...dimension }: Loose): Loose => ({
+    ...dimension,
+    along: 'straight',
+    label: null,
+    origin: { kind: 'decided', value, why: '' },
+  });
+  return {
+    ...old,
+    version: 15,
+    part: {
+      ...part,
+      sketches: Object.fromEntries(
+        sketches.map(([id, sketch]) => {
+          const dimensions = Object.entries((sketch.dimensions ?? {}) as Record<string, Loose>);
+          return [id, { ...sketch, dimensions: Object.fromEntries(dimensions.map(([k, d]) => [k, withOrigin(d)])) }];
         }),
       ),
     },

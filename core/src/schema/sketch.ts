@@ -103,16 +103,62 @@ export type Ref = Static<typeof REF>;
 const EXPRESSION = closed({ text: text(1, 80), unit });
 export type Expression = Static<typeof EXPRESSION>;
 
-/** A size that was decided, not measured: it stays what was typed through every new calibration. */
+/** Where a size is written, as a shift of where it would stand by itself, mm; null for there. */
+const LABEL = orNull(closed({ dxMm: number(-1e5, 1e5), dyMm: number(-1e5, 1e5) }));
+
+/**
+ * A size of the part. Decided: it stays what was typed through every new calibration. Measured: it follows the
+ * calibration; it is shown, and holds nothing.
+ */
 const DIMENSION = closed({
   id,
-  /** Between two points; or across a circle. */
-  kind: oneOf('distance', 'diameter'),
+  /**
+   * distance: between two of points, circles and arcs by their centres, and lines; angle: between two lines; radius and
+   * diameter: of a circle or an arc; arc-length: of an arc; path-length, width, height: of a path.
+   */
+  kind: oneOf('distance', 'diameter', 'radius', 'angle', 'arc-length', 'path-length', 'width', 'height'),
   refs: list(REF, 2, 1),
-  origin: is('decided'),
-  value: EXPRESSION,
+  /** Of a distance between two points: as it is, or only its part along X or along Y. */
+  along: oneOf('straight', 'x', 'y'),
+  label: LABEL,
+  origin: Type.Union([
+    /** `value` of an angle is in degrees, whatever its unit says. */
+    closed({ kind: is('decided'), value: EXPRESSION, why: text(0, MOST.nameLength) }),
+    closed({ kind: is('measured') }),
+  ]),
 });
 export type Dimension = Static<typeof DIMENSION>;
+
+/**
+ * A relation that the part keeps. What it names, in this order:
+ * level, plumb: lines, or two points; parallel, equal: lines (or, equal, circles and arcs), two or more; square: two lines;
+ * tangent: two pieces that meet at a point, or a line or circle and a circle; smooth: two pieces that meet, one a curve;
+ * concentric: circles, arcs and points; on: points, or lines, and last the line, circle or arc that they lie on, or all of
+ * them points: on one line; middle: a point and a line, or a point and two points; symmetric: two of a kind and a line;
+ * even: three or more points or circles, in a row; around: the centre first, then two or more points or circles, evenly
+ * all round it; fixed: points and curves that stay where they were measured.
+ */
+const CONSTRAINT = closed({
+  id,
+  kind: oneOf(
+    'level',
+    'plumb',
+    'parallel',
+    'square',
+    'tangent',
+    'smooth',
+    'equal',
+    'concentric',
+    'on',
+    'middle',
+    'symmetric',
+    'even',
+    'around',
+    'fixed',
+  ),
+  refs: list(REF, MOST.copies, 1),
+});
+export type Constraint = Static<typeof CONSTRAINT>;
 
 const OF_PATH = {
   id,
@@ -182,8 +228,8 @@ const SKETCH = closed({
   /** Paths in the order in which they are listed. */
   order: list(id, MOST.paths),
   dimensions: record(DIMENSION, MOST.dimensions),
-  /** Relations between curves. */
-  constraints: nothingYet,
+  /** Relations between points and curves. */
+  constraints: record(named('constraint', CONSTRAINT), MOST.dimensions),
   /** Mirrors and copies. */
   placements: nothingYet,
   /** What is made of paths after settling. */

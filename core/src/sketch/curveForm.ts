@@ -1,5 +1,5 @@
 import { type Circle, circleThrough, type Form, type Segment, type Vec2 } from '../geometry';
-import { decidedDiameter, lengthOf } from './expression';
+import { decidedDiameter, decidedOf, lengthOf } from './expression';
 import type { CircleCurve, Curve, Id, OpenCurve, Path, Sketch } from './part';
 import { type Piece, picksOfCurve, walkOf } from './walk';
 
@@ -31,20 +31,18 @@ export function segmentOfPiece({ curve, reversed }: Piece, place: Placer): Segme
 }
 
 /**
- * A circle as it was seen and decided; null where its three places lie on one line, or nothing says how large it is.
- * `isTrue`: places are in millimetres, so that a size that was typed means something.
+ * A circle through its three places; about its centre, as wide as was decided, where no rim was seen. Null where the places
+ * lie on one line, or nothing says how large it is. `isTrue`: places are in millimetres, so that a size that was typed
+ * means something.
  */
 export function circleOf(sketch: Sketch, curve: CircleCurve, place: Placer, isTrue: boolean): Circle | null {
+  const [a, b, c] = picksOfCurve(curve).map(place);
+  if (curve.evidence.length > 0) return a && b && c ? circleThrough(a, b, c) : null;
   const dimension = isTrue ? decidedDiameter(sketch, curve.id) : null;
-  const decided = dimension && lengthOf(dimension.value);
-  const rim = picksOfCurve(curve).map(place);
-  if (rim.length === 0) {
-    const centre = place(curve.centre);
-    return centre && decided !== null ? { centre, radius: decided / 2 } : null;
-  }
-  const [a, b, c] = rim;
-  const circle = a && b && c ? circleThrough(a, b, c) : null;
-  return circle && decided !== null ? { ...circle, radius: decided / 2 } : circle;
+  const typed = dimension && decidedOf(dimension);
+  const decided = typed && lengthOf(typed);
+  const centre = place(curve.centre);
+  return centre && decided !== null ? { centre, radius: decided / 2 } : null;
 }
 
 /**

@@ -127,8 +127,9 @@ describe('a length that was typed', () => {
         id: 'again',
         kind: 'distance',
         refs,
-        origin: 'decided',
-        value: { text: '12', unit: 'mm' },
+        along: 'straight',
+        label: null,
+        origin: { kind: 'decided', value: { text: '12', unit: 'mm' }, why: '' },
       };
     });
     const { paths, faults } = createEvaluator().evaluate(twice, placing(), options);

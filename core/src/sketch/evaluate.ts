@@ -1,42 +1,13 @@
-import type { PicturePoint, TurnedAxis } from '../calibration';
 import type { Form, Vec2 } from '../geometry';
 import { circleOf, formOf, type Placer } from './curveForm';
 import { excerptOf } from './excerpt';
 import { type MakerReason, makeForms, makersOf, type Own } from './maker/makeForms';
 import { workedOut } from './parameter';
-import {
-  type Id,
-  type Observation,
-  observationIn,
-  type Part,
-  type Path,
-  pathsIn,
-  type Sketch,
-  sketchesOf,
-  TURNED,
-} from './part';
-import { boundPoints, settlePlaces } from './settle';
+import { type Id, type Observation, type Part, type Path, pathsIn, type Sketch, sketchesOf, TURNED } from './part';
+import { type EvaluateOptions, type PicturePlacing, type Placing, seenIn } from './placing';
+import { createSettler, type SettledSketch } from './settle/settledSketch';
 import { placedOnTurned } from './turnedForm';
 import { picturesOfPath, planeOfPath, walkOf } from './walk';
-
-/** Where the places of a picture lie in the part's frame, y up: in mm once it is true, in its own pixels before. */
-export interface PicturePlacing {
-  isTrue: boolean;
-  /** On the plane named, or with null on the one that the board shows; null beyond the horizon. */
-  place(at: PicturePoint, plane: string | null): Vec2 | null;
-  /** The axis of a turned part and the lens over its plane; null without one. */
-  turned: { axis: TurnedAxis; lens: ArrayLike<number> } | null;
-}
-
-/** By the picture's name. */
-export type Placing = ReadonlyMap<string, PicturePlacing>;
-
-export interface EvaluateOptions {
-  /** Each path where it is on its own plane, or on its turned part, as it is handed over; not where it is seen. */
-  truly: boolean;
-  /** What is being dragged, where it is now; by its name. */
-  draft: Readonly<Record<Id, Observation>> | null;
-}
 
 export interface EvaluatedPath {
   /** What the path is made of, cut out of its sketch. */
@@ -61,12 +32,16 @@ export interface EvaluatedPart {
   paths: readonly EvaluatedPath[];
   /** Where a point or a pick lies, mm, y up, fitted centres too. */
   placeOf(id: Id): Vec2 | null;
+  /** What relations and decided sizes hold together, by the sketch's name. */
+  settled: ReadonlyMap<Id, SettledSketch>;
   faults: readonly PartFault[];
 }
 
 interface Kept {
   excerpt: Sketch | null;
   on: readonly (PicturePlacing | undefined)[];
+  /** What it is settled with. */
+  settled: readonly unknown[];
   dragged: boolean;
   truly: boolean;
   made: EvaluatedPath;
@@ -92,21 +67,28 @@ export interface Evaluator {
 export function createEvaluator(): Evaluator {
   let kept = new Map<Id, Kept>();
   let last: EvaluatedPart | null = null;
+  const settler = createSettler();
   const prepare: Evaluator['prepare'] = (typed, placing, options, isOut) => {
     const part = workedOut(typed);
-    for (const sketch of sketchesOf(part))
+    for (const sketch of sketchesOf(part)) {
+      const settled = settler.settle(sketch, placing, options);
       for (const path of pathsIn(sketch)) {
         if (isOut()) return false;
-        kept.set(path.id, evaluateKept(kept.get(path.id), sketch, path, placing, options));
+        kept.set(path.id, evaluateKept(kept.get(path.id), sketch, path, settled, placing, options));
       }
+    }
     return true;
   };
   const evaluate: Evaluator['evaluate'] = (typed, placing, options) => {
     const part = workedOut(typed);
     const next = new Map<Id, Kept>();
-    for (const sketch of sketchesOf(part))
+    const settled = new Map<Id, SettledSketch>();
+    for (const sketch of sketchesOf(part)) {
+      const own = settler.settle(sketch, placing, options);
+      settled.set(sketch.id, own);
       for (const path of pathsIn(sketch))
-        next.set(path.id, evaluateKept(kept.get(path.id), sketch, path, placing, options));
+        next.set(path.id, evaluateKept(kept.get(path.id), sketch, path, own, placing, options));
+    }
     makeAll(part, next);
     const all = [...next.values()];
     const paths = all.map((k) => k.making?.path ?? k.made);
@@ -116,7 +98,8 @@ export function createEvaluator(): Evaluator {
     const evaluated: EvaluatedPart = {
       paths: same && last ? last.paths : paths,
       faults,
-      placeOf: (id) => placeOfId(part, placing, options, id),
+      placeOf: (id) => placeOfId(part, placing, options, settled, id),
+      settled,
     };
     last = evaluated;
     return evaluated;
@@ -172,12 +155,15 @@ function evaluateKept(
   before: Kept | undefined,
   sketch: Sketch,
   path: Path,
+  settledSketch: SettledSketch,
   placing: Placing,
-  { truly, draft }: EvaluateOptions,
+  options: EvaluateOptions,
 ): Kept {
+  const { truly, draft } = options;
   const excerpt = excerptOf(sketch, path);
   const on = excerpt ? picturesIn(excerpt, path).map((id) => placing.get(id)) : [];
   const dragged = excerpt !== null && draft !== null && isTouched(excerpt, draft);
+  const settled = excerpt ? settledSketch.with(path) : [];
   if (
     before &&
     !dragged &&
@@ -185,17 +171,17 @@ function evaluateKept(
     before.made.path === path &&
     before.excerpt === excerpt &&
     before.truly === truly &&
-    before.on.length === on.length &&
-    before.on.every((p, k) => p === on[k])
+    isSame(before.on, on) &&
+    isSame(before.settled, settled)
   )
     return before;
-  const { form, contradicts } = excerpt
-    ? evaluatePath(excerpt, path, placing, { truly, draft })
-    : { form: null, contradicts: false };
+  const form = excerpt ? evaluatePath(excerpt, path, settledSketch, placing, options) : null;
+  const contradicts = settled.some((s) => !s.ok && s.reason === 'contradicts');
   const reason = contradicts ? 'sizes-contradict' : form ? null : 'no-place';
   return {
     excerpt,
     on,
+    settled,
     dragged,
     truly,
     made: { sketch: excerpt ?? sketch, path, form, made: null },
@@ -203,6 +189,9 @@ function evaluateKept(
     making: before?.making ?? null,
   };
 }
+
+const isSame = (a: readonly unknown[], b: readonly unknown[]): boolean =>
+  a.length === b.length && a.every((v, k) => v === b[k]);
 
 const pictures = new WeakMap<Sketch, readonly string[]>();
 
@@ -220,57 +209,34 @@ function isTouched({ points, picks }: Sketch, draft: Readonly<Record<Id, Observa
 function evaluatePath(
   sketch: Sketch,
   path: Path,
+  settled: SettledSketch,
   placing: Placing,
-  { truly, draft }: EvaluateOptions,
-): { form: Form | null; contradicts: boolean } {
-  const seen = seenIn(sketch, placing, truly, draft);
+  options: EvaluateOptions,
+): Form | null {
   const on = picturesIn(sketch, path);
   const isTrue = on.every((id) => placing.get(id)?.isTrue);
   // A silhouette is seen from one lens: a path over several pictures is left as it lies.
-  const turned = truly && on.length === 1 && planeOfPath(sketch, path) === TURNED ? placing.get(on[0]!)?.turned : null;
+  const turned =
+    options.truly && on.length === 1 && planeOfPath(sketch, path) === TURNED ? placing.get(on[0]!)?.turned : null;
   if (turned) {
-    const place = placedOnTurned(sketch, path, seen, turned.axis, turned.lens);
-    return { form: formOf(sketch, path, place, isTrue), contradicts: false };
+    const place = placedOnTurned(sketch, path, seenIn(sketch, placing, options), turned.axis, turned.lens);
+    return formOf(sketch, path, place, isTrue);
   }
-  const settled = isTrue ? settledIn(sketch, seen) : { place: seen, contradicts: false };
-  return { form: formOf(sketch, path, settled.place, isTrue), contradicts: settled.contradicts };
+  return formOf(sketch, path, settled.place, isTrue);
 }
 
-function seenIn(
-  sketch: Sketch,
+function placeOfId(
+  part: Part,
   placing: Placing,
-  truly: boolean,
-  draft: Readonly<Record<Id, Observation>> | null,
-): Placer {
-  return (id) => {
-    const at = (draft && Object.hasOwn(draft, id) ? draft[id] : undefined) ?? observationIn(sketch, id);
-    return at ? (placing.get(at.picture)?.place(at, truly ? at.plane : null) ?? null) : null;
-  };
-}
-
-/** Places with decided distances kept; those that contradict each other are left as they are seen. */
-function settledIn(sketch: Sketch, seen: Placer): { place: Placer; contradicts: boolean } {
-  const bound = boundPoints(sketch);
-  if (bound.size === 0) return { place: seen, contradicts: false };
-  const places = new Map<Id, Vec2>();
-  let contradicts = false;
-  for (const one of new Set(bound.values())) {
-    const settled = settlePlaces(one, seen);
-    if (settled) for (const [id, at] of settled) places.set(id, at);
-    else contradicts = true;
-  }
-  return { place: (id) => places.get(id) ?? seen(id), contradicts };
-}
-
-function placeOfId(part: Part, placing: Placing, { truly, draft }: EvaluateOptions, id: Id): Vec2 | null {
+  options: EvaluateOptions,
+  settled: ReadonlyMap<Id, SettledSketch>,
+  id: Id,
+): Vec2 | null {
   for (const sketch of sketchesOf(part)) {
-    const seen = seenIn(sketch, placing, truly, draft);
-    if (Object.hasOwn(sketch.picks, id)) return seen(id);
+    const place = settled.get(sketch.id)?.place ?? seenIn(sketch, placing, options);
+    if (Object.hasOwn(sketch.picks, id)) return place(id);
     if (!Object.hasOwn(sketch.points, id)) continue;
-    const at = observationIn(sketch, id);
-    if (!at) return centreOf(sketch, id, seen);
-    const bound = placing.get(at.picture)?.isTrue ? boundPoints(sketch).get(id) : undefined;
-    return (bound && settlePlaces(bound, seen)?.get(id)) ?? seen(id);
+    return place(id) ?? centreOf(sketch, id, place);
   }
   return null;
 }

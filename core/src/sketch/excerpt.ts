@@ -1,6 +1,6 @@
-import type { Id, Path, Sketch } from './part';
-import { boundPoints } from './settle';
-import { picksOfCurve, walkOf } from './walk';
+import type { Curve, Id, Path, Sketch } from './part';
+import { askedBy, type Condition, clustersOf, conditionsOf } from './settle/clusters';
+import { picksOfCurve, pointsOfCurve, walkOf } from './walk';
 
 const excerpts = new WeakMap<Path, { of: Sketch; excerpt: Sketch }>();
 
@@ -23,7 +23,8 @@ export function excerptOf(sketch: Sketch, path: Path): Sketch | null {
 /** Everything of the excerpt is still what it is in the sketch. */
 function isStill({ of, excerpt }: { of: Sketch; excerpt: Sketch }, sketch: Sketch): boolean {
   if (excerpt.id !== sketch.id || excerpt.frame !== sketch.frame) return false;
-  if (of.dimensions !== sketch.dimensions && !sameBounds(excerpt, sketch)) return false;
+  if ((of.dimensions !== sketch.dimensions || of.constraints !== sketch.constraints) && !sameBounds(excerpt, sketch))
+    return false;
   // A record that is the same as before needs no looking into.
   const same = <T>(own: Record<Id, T>, was: Record<Id, T>, all: Record<Id, T>) => {
     if (was === all) return true;
@@ -37,14 +38,14 @@ function isStill({ of, excerpt }: { of: Sketch; excerpt: Sketch }, sketch: Sketc
   );
 }
 
-/** No dimension that says something of the excerpt came, went, or changed. */
+/** No condition that says something of the excerpt came, went, or changed. */
 function sameBounds(excerpt: Sketch, sketch: Sketch): boolean {
   const touches = (s: Sketch) =>
-    Object.values(s.dimensions).filter((d) =>
-      d.refs.some((r) => Object.hasOwn(excerpt.points, r.id) || Object.hasOwn(excerpt.curves, r.id)),
+    conditionsOf(s).filter((d) =>
+      d.refs.some(({ id }) => [excerpt.points, excerpt.curves, excerpt.paths].some((all) => Object.hasOwn(all, id))),
     );
   const [own, all] = [touches(excerpt), touches(sketch)];
-  return own.length === all.length && own.every((d) => sketch.dimensions[d.id] === d);
+  return own.length === all.length && own.every((d) => (sketch.dimensions[d.id] ?? sketch.constraints[d.id]) === d);
 }
 
 function cutOut(sketch: Sketch, path: Path): Sketch | null {
@@ -53,23 +54,34 @@ function cutOut(sketch: Sketch, path: Path): Sketch | null {
   const points: Sketch['points'] = {};
   const picks: Sketch['picks'] = {};
   const curves: Sketch['curves'] = {};
-  const bound = boundPoints(sketch);
-  for (const id of walk.points)
-    for (const own of [id, ...(bound.get(id)?.points ?? [])]) {
-      if (!sketch.points[own]) return null;
-      points[own] = sketch.points[own];
-    }
-  for (const { curve } of walk.pieces) {
+  const addCurve = (curve: Curve): boolean => {
     curves[curve.id] = curve;
     for (const id of picksOfCurve(curve)) {
-      if (!sketch.picks[id]) return null;
+      if (!sketch.picks[id]) return false;
       picks[id] = sketch.picks[id];
     }
+    for (const id of pointsOfCurve(curve)) {
+      if (!sketch.points[id]) return false;
+      points[id] = sketch.points[id];
+    }
+    return true;
+  };
+  for (const { curve } of walk.pieces) if (!addCurve(curve)) return null;
+  const { of } = clustersOf(sketch);
+  const conditions = new Set<Condition>();
+  const paths: Sketch['paths'] = { [path.id]: path };
+  for (const cluster of new Set([...Object.keys(points), ...Object.keys(curves)].map((id) => of.get(id)))) {
+    if (!cluster) continue;
+    for (const id of cluster.points) points[id] = sketch.points[id]!;
+    for (const id of cluster.shapes) if (!addCurve(sketch.curves[id]!)) return null;
+    for (const c of cluster.conditions) {
+      conditions.add(c);
+      for (const { id } of c.refs) if (Object.hasOwn(sketch.paths, id)) paths[id] = sketch.paths[id]!;
+      for (const curve of askedBy(sketch, c).curves) if (!addCurve(curve)) return null;
+    }
   }
-  const dimensions = Object.fromEntries(
-    Object.entries(sketch.dimensions).filter(([, d]) =>
-      d.refs.every((r) => Object.hasOwn(points, r.id) || Object.hasOwn(curves, r.id)),
-    ),
-  );
-  return { ...sketch, points, picks, curves, dimensions, paths: { [path.id]: path }, order: [path.id] };
+  const held = <T extends Condition>(all: Record<Id, T>): Record<Id, T> =>
+    Object.fromEntries(Object.entries(all).filter(([, c]) => conditions.has(c)));
+  const [dimensions, constraints] = [held(sketch.dimensions), held(sketch.constraints)];
+  return { ...sketch, points, picks, curves, dimensions, constraints, paths, order: [path.id] };
 }

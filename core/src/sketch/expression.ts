@@ -1,22 +1,35 @@
+import { isDraft } from 'immer';
 import { parseLength } from '../units';
 import type { Dimension, Expression, Id, Sketch } from './part';
 
 /** What an expression comes to, mm; null where it is no length. */
-export function lengthOf({ text, unit }: Expression): number | null {
-  const found = parseLength(text, unit);
-  return found.ok ? found.mm : null;
+export function lengthOf(expression: Expression): number | null {
+  const known = lengths.get(expression);
+  if (known !== undefined) return known;
+  const found = parseLength(expression.text, expression.unit);
+  const mm = found.ok ? found.mm : null;
+  // A draft changes and stays the same object.
+  if (!isDraft(expression)) lengths.set(expression, mm);
+  return mm;
 }
+
+const lengths = new WeakMap<Expression, number | null>();
+
+/** What was typed for a size; null where it is only measured. */
+export const decidedOf = ({ origin }: Dimension): Expression | null =>
+  origin.kind === 'decided' ? origin.value : null;
 
 /** The size that was decided for a circle; null where none was. */
 export function decidedDiameter({ dimensions }: Sketch, curve: Id): Dimension | null {
-  for (const d of Object.values(dimensions)) if (d.kind === 'diameter' && d.refs[0]!.id === curve) return d;
+  for (const d of Object.values(dimensions))
+    if (d.kind === 'diameter' && d.origin.kind === 'decided' && d.refs[0]!.id === curve) return d;
   return null;
 }
 
 /** The distance that was decided between two points; null where none was. */
 export function decidedDistance({ dimensions }: Sketch, a: Id, b: Id): Dimension | null {
   for (const d of Object.values(dimensions)) {
-    if (d.kind !== 'distance') continue;
+    if (d.kind !== 'distance' || d.along !== 'straight' || d.origin.kind !== 'decided') continue;
     const [p, q] = [d.refs[0]!.id, d.refs[1]!.id];
     if ((p === a && q === b) || (p === b && q === a)) return d;
   }

@@ -98,7 +98,7 @@ function hasFormulas({ sketches }: Part): boolean {
     const known = formulas.get(sketch);
     if (known !== undefined) return known;
     const found =
-      Object.values(sketch.dimensions).some((d) => isFormula(d.value)) ||
+      Object.values(sketch.dimensions).some((d) => d.origin.kind === 'decided' && isFormula(d.origin.value)) ||
       Object.values(sketch.makers).some((m) => expressionsOf(m).some(isFormula));
     formulas.set(sketch, found);
     return found;
@@ -127,8 +127,9 @@ function workedOutSketch(sketch: Sketch, scope: Scope): Sketch {
   if (known) return known;
   const swap = (e: Expression) => plainIn(scope, e);
   const dimensions = swapped(sketch.dimensions, (d) => {
-    const value = swap(d.value);
-    return value === d.value ? d : { ...d, value };
+    if (d.origin.kind !== 'decided') return d;
+    const value = swap(d.origin.value);
+    return value === d.origin.value ? d : { ...d, origin: { ...d.origin, value } };
   });
   const makers = swapped(sketch.makers, (m): Maker => {
     if (!expressionsOf(m).some(isFormula)) return m;

@@ -6,6 +6,7 @@ export type { PickRecord } from '../schema/define';
 export type {
   ArcCurve,
   CircleCurve,
+  Constraint,
   CubicCurve,
   Curve,
   Dimension,

@@ -1,6 +1,7 @@
 import { changeMaker, changeSize, freeSize, type JobDocument } from '@steady-moth/core/job';
 import {
   type Dimension,
+  decidedOf,
   type Expression,
   type Maker,
   type PartFault,
@@ -111,7 +112,8 @@ function linesOf(sketch: Sketch, path: string, faults: readonly PartFault[]): Li
   };
   const sizes = Object.values(sketch.dimensions).flatMap((d): Line[] => {
     const what = wordOf(d);
-    if (!what) return [];
+    const value = decidedOf(d);
+    if (!what || !value) return [];
     const set = (value: Expression) => apply(changeSize(sketch.id, d.id, value));
     const isOnly = d.kind === 'diameter' && sketch.curves[d.refs[0]!.id]?.evidence.length === 0;
     return [
@@ -119,7 +121,7 @@ function linesOf(sketch: Sketch, path: string, faults: readonly PartFault[]): Li
         key: d.id,
         path,
         what,
-        value: d.value,
+        value,
         set,
         free: isOnly ? null : () => apply(freeSize(path, d.id)),
         fault: null,

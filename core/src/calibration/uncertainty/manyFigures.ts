@@ -31,6 +31,16 @@ export interface PlacedPicks {
   draws: readonly (readonly Stand[])[] | null;
   /** Drawn places of a pick, x and y for each draw, NaN where it has none; worked out when first asked for. */
   drawn: (Float64Array | undefined)[];
+  /** By the pick: where it goes when more holds it than what was seen of it alone. */
+  held: ReadonlyMap<number, HeldPlace> | null;
+}
+
+/** A place that follows others: at first order. */
+export interface HeldPlace {
+  x: number;
+  y: number;
+  /** Picks that it follows, and how: xx, xy, yx, yy. */
+  by: readonly { pick: number; slopes: readonly [number, number, number, number] }[];
 }
 
 /** Up to so many picks keep their drawn places, 6 kB each; those of longer runs are worked out again for each figure. */
@@ -50,7 +60,7 @@ export function placePicks(calibration: Calibration, picks: readonly PlanePick[]
   const seats = [...new Set(stands.map((s) => s.seat))];
   const seatAt = stands.map((s) => seats.indexOf(s.seat));
   const draws = calibration.draws?.map((parameters) => seats.map((seat) => standOn(seat, parameters))) ?? null;
-  return { calibration, picks, stands, placed, seatAt, draws, drawn: new Array(picks.length) };
+  return { calibration, picks, stands, placed, seatAt, draws, drawn: new Array(picks.length), held: null };
 }
 
 /** A figure that depends on these picks alone, named by their numbers, each once. */
@@ -78,9 +88,17 @@ export function sumAt(
   return { value, plusMinus };
 }
 
-function gather({ placed }: PlacedPicks, at: readonly number[], scratch: Float64Array): Float64Array {
+function gather({ placed, held }: PlacedPicks, at: readonly number[], scratch: Float64Array): Float64Array {
   const places = scratch.subarray(0, 2 * at.length);
-  for (let j = 0; j < at.length; j++) places.set(placed[at[j]!]!.place, 2 * j);
+  for (let j = 0; j < at.length; j++) {
+    const own = held?.get(at[j]!);
+    if (!own) {
+      places.set(placed[at[j]!]!.place, 2 * j);
+      continue;
+    }
+    places[2 * j] = own.x;
+    places[2 * j + 1] = own.y;
+  }
   return places;
 }
 
@@ -105,7 +123,7 @@ function firstOrder(
   }
   const byParameters = new Float64Array(calibration.parameters.length);
   let ownVariance = 0;
-  for (const [k, [gx, gy]] of slopes) {
+  for (const [k, [gx, gy]] of throughHeld(all, slopes)) {
     const { byCamera, byHeight, byPicture, place } = placed[k]!;
     const { seat, move } = stands[k]!;
     for (let j = 0; j < CAMERA_SIZE; j++)
@@ -122,6 +140,25 @@ function firstOrder(
     ownVariance += (byU * byU + byV * byV) * picks[k]!.sigmaPx * picks[k]!.sigmaPx;
   }
   return 2 * Math.sqrt(quadraticForm(calibration.covariance, byParameters) + ownVariance);
+}
+
+/** Slopes by where picks are, as slopes by where they were seen. */
+function throughHeld(
+  { held }: PlacedPicks,
+  slopes: ReadonlyMap<number, [number, number]>,
+): ReadonlyMap<number, [number, number]> {
+  if (!held) return slopes;
+  const through = new Map<number, [number, number]>();
+  const add = (k: number, gx: number, gy: number) => {
+    const own = through.get(k) ?? [0, 0];
+    through.set(k, [own[0] + gx, own[1] + gy]);
+  };
+  for (const [k, [gx, gy]] of slopes) {
+    const own = held.get(k);
+    if (!own) add(k, gx, gy);
+    else for (const { pick, slopes: s } of own.by) add(pick, gx * s[0] + gy * s[2], gx * s[1] + gy * s[3]);
+  }
+  return through;
 }
 
 function slope(measure: LocalMeasure, places: Float64Array, at: number): number {
@@ -146,7 +183,7 @@ function spread(
   const sums = new Float64Array(draws.length);
   for (const [k, at] of terms.entries()) {
     const measure = measureOf(k);
-    const drawn = at.map((pick) => drawnPlaces(all, draws, pick));
+    const drawn = at.map((pick) => drawnHeld(all, draws, pick));
     const places = scratch.subarray(0, 2 * at.length);
     for (let d = 0; d < draws.length; d++) {
       for (let j = 0; j < at.length; j++) {
@@ -163,6 +200,27 @@ function spread(
   });
   away.sort();
   return away[Math.min(away.length - 1, Math.ceil(COVERAGE * (away.length + 1)) - 1)]!;
+}
+
+/** Drawn places of a pick, where others hold it too. */
+function drawnHeld(all: PlacedPicks, draws: readonly (readonly Stand[])[], k: number): Float64Array {
+  const own = all.held?.get(k);
+  if (!own) return drawnPlaces(all, draws, k);
+  const out = new Float64Array(2 * draws.length);
+  for (let d = 0; d < draws.length; d++) {
+    out[2 * d] = own.x;
+    out[2 * d + 1] = own.y;
+  }
+  for (const { pick, slopes } of own.by) {
+    const drawn = drawnPlaces(all, draws, pick);
+    const [x, y] = all.placed[pick]!.place;
+    for (let d = 0; d < draws.length; d++) {
+      const [dx, dy] = [drawn[2 * d]! - x!, drawn[2 * d + 1]! - y!];
+      out[2 * d]! += slopes[0] * dx + slopes[1] * dy;
+      out[2 * d + 1]! += slopes[2] * dx + slopes[3] * dy;
+    }
+  }
+  return out;
 }
 
 function drawnPlaces(all: PlacedPicks, draws: readonly (readonly Stand[])[], k: number): Float64Array {

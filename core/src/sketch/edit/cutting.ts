@@ -66,7 +66,7 @@ export function breakPath(part: Part, sketch: Sketch, path: Path, point: Id, own
   if (next.reversed) curve.to = own.point;
   else curve.from = own.point;
   const far = endOf(curve, next);
-  for (const d of Object.values(sketch.dimensions)) {
+  for (const d of [...Object.values(sketch.dimensions), ...Object.values(sketch.constraints)]) {
     const ids = d.refs.map((r) => r.id);
     if (ids.includes(point) && ids.includes(far)) for (const r of d.refs) if (r.id === point) r.id = own.point;
   }

@@ -67,6 +67,8 @@ export function mergeSketch(into: Sketch, other: Sketch): void {
   Object.assign(into.curves, other.curves);
   for (const d of Object.values(other.dimensions))
     into.dimensions[d.id] = { ...d, refs: d.refs.map((r) => ({ ...r, sketch: into.id })) };
+  for (const c of Object.values(other.constraints))
+    into.constraints[c.id] = { ...c, refs: c.refs.map((r) => ({ ...r, sketch: into.id })) };
   for (const id of other.order) {
     const path = other.paths[id];
     if (path) addPath(into, path);

@@ -84,6 +84,7 @@ function movePaths(from: Sketch, to: Sketch, paths: readonly Path[]): void {
   };
   const moved = new Set<Id>();
   for (const path of paths) {
+    moved.add(path.id);
     for (const { curve } of walkOf(from, path)?.pieces ?? []) {
       for (const id of [...pointsOfCurve(curve), curve.id]) moved.add(id);
       for (const id of picksOfCurve(curve)) take(from.picks, to.picks, id);
@@ -99,9 +100,21 @@ function movePaths(from: Sketch, to: Sketch, paths: readonly Path[]): void {
   for (const maker of Object.values(from.makers)) if (gone.has(maker.path)) take(from.makers, to.makers, maker.id);
   for (const id of moved) take(from.worn, to.worn, id);
   from.order = from.order.filter((id) => !gone.has(id));
+  for (const c of [...Object.values(from.dimensions), ...Object.values(from.constraints)]) {
+    // Nothing holds across sketches.
+    const count = c.refs.filter((r) => moved.has(r.id)).length;
+    if (count === 0 || count === c.refs.length) continue;
+    delete from.dimensions[c.id];
+    delete from.constraints[c.id];
+  }
   for (const d of Object.values(from.dimensions))
     if (d.refs.every((r) => moved.has(r.id))) {
       for (const r of d.refs) r.sketch = to.id;
       take(from.dimensions, to.dimensions, d.id);
+    }
+  for (const c of Object.values(from.constraints))
+    if (c.refs.every((r) => moved.has(r.id))) {
+      for (const r of c.refs) r.sketch = to.id;
+      take(from.constraints, to.constraints, c.id);
     }
 }

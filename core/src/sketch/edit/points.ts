@@ -1,4 +1,4 @@
-import type { Curve, Id, Observation, Sketch } from '../part';
+import type { Constraint, Curve, Id, Observation, Sketch } from '../part';
 import { pathsIn } from '../part';
 import { picksOfCurve, pointsOfCurve, walkOf } from '../walk';
 import { dropMakersOf } from './makers';
@@ -49,10 +49,33 @@ export function dropLoose(sketch: Sketch, ids: Iterable<Id>): void {
     }
 }
 
-/** Takes out the sizes that were decided for a point or a curve. */
-export function dropSizes({ dimensions }: Sketch, id: Id): void {
+/**
+ * Takes out sizes and relations of something that is gone; a relation of several others goes on without it, where enough
+ * of them are left to make it.
+ */
+export function dropSizes({ dimensions, constraints }: Sketch, id: Id): void {
   for (const d of Object.values(dimensions)) if (d.refs.some((r) => r.id === id)) delete dimensions[d.id];
+  for (const c of Object.values(constraints)) {
+    if (!c.refs.some((r) => r.id === id)) continue;
+    const left = c.refs.filter((r) => r.id !== id);
+    // The centre, and what others lie on, stand at a place of their own.
+    const isMain = (c.kind === 'around' && c.refs[0]!.id === id) || (c.kind === 'on' && c.refs.at(-1)!.id === id);
+    const least = SHRINKS_TO[c.kind];
+    if (least === undefined || isMain || left.length < least) delete constraints[c.id];
+    else c.refs = left;
+  }
 }
+
+/** Relations of any number of things, and how many of them it takes; all others fall with one of theirs. */
+const SHRINKS_TO: Partial<Record<Constraint['kind'], number>> = {
+  parallel: 2,
+  equal: 2,
+  concentric: 2,
+  on: 2,
+  even: 3,
+  around: 3,
+  fixed: 1,
+};
 
 /** Makes two points one: every curve and size that hung on the second hangs on the first. */
 export function mergePoints(sketch: Sketch, keep: Id, gone: Id): boolean {
@@ -68,7 +91,13 @@ export function mergePoints(sketch: Sketch, keep: Id, gone: Id): boolean {
     if (curve.from === gone) curve.from = keep;
     if (curve.to === gone) curve.to = keep;
   }
-  for (const d of Object.values(sketch.dimensions)) for (const r of d.refs) if (r.id === gone) r.id = keep;
+  for (const d of [...Object.values(sketch.dimensions), ...Object.values(sketch.constraints)]) {
+    for (const r of d.refs) if (r.id === gone) r.id = keep;
+    // What was said between both says nothing any more.
+    if (new Set(d.refs.map((r) => r.id)).size === d.refs.length) continue;
+    delete sketch.dimensions[d.id];
+    delete sketch.constraints[d.id];
+  }
   delete sketch.points[gone];
   return true;
 }

@@ -1,0 +1,49 @@
+import type { Id } from '../part';
+import type { Equation } from './equations';
+import { newSystem, restore, type System } from './solve';
+
+/** Left apart by more than this, mm, conditions cannot be together. */
+const APART_MM = 1e-6;
+/** So many conditions are looked at one by one. */
+const MOST_LOOKED_AT = 400;
+
+/**
+ * A smallest set of conditions that cannot be together: without any one of them the others can. Empty where all can.
+ *
+ * Source: the deletion filter of Chinneck & Dravnieks, Locating minimal infeasible constraint sets, ORSA J. Comput. 3
+ * (1991), begun with those that pull where the misfit is least.
+ */
+export function contradictionIn(system: System): Id[] {
+  const canBe = (equations: readonly Equation[]): { ok: boolean; pulling: Id[] } => {
+    const own = newSystem(system.unknowns, equations);
+    for (const steps of [1, 4]) {
+      const x = Float64Array.from(system.unknowns.start);
+      let missed = 0;
+      for (let k = 1; k <= steps; k++) missed = restore(own, x, k / steps, APART_MM / 10, 1e-12);
+      if (missed < APART_MM) return { ok: true, pulling: [] };
+      if (steps === 4) {
+        const worst = own.residuals.reduce((most, r) => Math.max(most, Math.abs(r)), 0);
+        const pulling = new Set<Id>();
+        own.residuals.forEach((r, k) => {
+          if (Math.abs(r) > worst * 1e-4) pulling.add(equations[k]!.condition);
+        });
+        return { ok: false, pulling: [...pulling] };
+      }
+    }
+    return { ok: false, pulling: [] };
+  };
+  const of = (ids: ReadonlySet<Id>) => system.equations.filter((e) => ids.has(e.condition));
+  const whole = canBe(system.equations);
+  if (whole.ok) return [];
+  let left = new Set(whole.pulling);
+  if (left.size === 0 || canBe(of(left)).ok) left = new Set(system.equations.map((e) => e.condition));
+  if (left.size > MOST_LOOKED_AT) return [...left];
+  for (const id of [...left]) {
+    const without = new Set(left);
+    without.delete(id);
+    const found = canBe(of(without));
+    // Those that do not pull any more are not of the contradiction that is left.
+    if (!found.ok) left = without;
+  }
+  return [...left];
+}
