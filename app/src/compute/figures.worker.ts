@@ -1,9 +1,18 @@
 import { distance, type Figure, figureOf, type PlanePick } from '@steady-moth/core/calibration';
 import { type Form, findAxes, reduced, type Symmetry } from '@steady-moth/core/geometry';
-import { type CalibrationRecord, type MeasuredPieces, measurePath, type PathMeasures } from '@steady-moth/core/job';
+import {
+  type CalibrationRecord,
+  type MeasuredPieces,
+  measurePath,
+  measureSizes,
+  type PathMeasures,
+  type Proposal,
+  proposalsFor,
+  type SizeMeasures,
+} from '@steady-moth/core/job';
 import type { Measurable } from '@steady-moth/core/job/calibrated';
 import { type CutPath, checkForms, type Finding } from '@steady-moth/core/proof';
-import { type Path, picturesOfPath, type Sketch } from '@steady-moth/core/sketch';
+import { type Path, picturesOfPath, type Sketch, type SketchTold, tellSketch } from '@steady-moth/core/sketch';
 import { serve } from './serve';
 
 const face = {
@@ -21,6 +30,27 @@ const face = {
     const on = picturesOfPath(sketch, path);
     if (on.length > 1 && !through.over.joined) return null;
     return measurePath(sketch, path, on.length === 1 ? through.calibration : through.over, said, asked);
+  },
+
+  /** The sizes of a sketch with their ±, settled and as they were seen, by their names. */
+  async measureSizes(
+    through: Measurable,
+    said: CalibrationRecord,
+    sketch: Sketch,
+  ): Promise<Record<string, SizeMeasures>> {
+    return measureSizes(sketch, Object.values(sketch.dimensions), through.over, said);
+  },
+
+  /** What the form of a sketch seems to mean. */
+  async propose(through: Measurable, said: CalibrationRecord, sketch: Sketch, unit: 'mm' | 'in'): Promise<Proposal[]> {
+    // Whoever takes one gives it a name of its own.
+    let count = 0;
+    return proposalsFor(sketch, through.over, said, unit, () => `proposal-${count++}`);
+  },
+
+  /** What is free, said twice, or contradicts itself in a sketch; `places`: where everything was seen, mm, y up. */
+  async tellSketch(sketch: Sketch, places: ReadonlyMap<string, { x: number; y: number }>): Promise<SketchTold> {
+    return tellSketch(sketch, (id) => places.get(id) ?? null);
   },
 
   async checkForms(paths: readonly CutPath[]): Promise<Finding[]> {

@@ -118,6 +118,10 @@ interface BenchStore {
   /** Share of the visible part that differs from what was before, while that is compared. */
   differing: number | null;
   selection: Selection;
+  /** The relation or size that is looked at, by its name. */
+  condition: string | null;
+  /** Proposals that were left, for this tab. */
+  proposalsLeft: ReadonlySet<string>;
   step: ArrowStep;
   /** Nothing clings as long as this is held. */
   freeHand: boolean;
@@ -162,6 +166,8 @@ interface BenchStore {
   setDiffering(differing: number | null): void;
   take(tool: Tool): void;
   select(selection: Selection): void;
+  lookAt(condition: string | null): void;
+  leaveProposals(keys: readonly string[]): void;
   setStep(step: ArrowStep): void;
   setFreeHand(freeHand: boolean): void;
   setOtherEdge(times: number): void;
@@ -231,6 +237,8 @@ export const useBench = create<BenchStore>((set) => ({
   compare: null,
   differing: null,
   selection: null,
+  condition: null,
+  proposalsLeft: new Set(),
   step: ARROW_STEPS[2]!,
   freeHand: false,
   otherEdge: 0,
@@ -267,7 +275,9 @@ export const useBench = create<BenchStore>((set) => ({
       ...(s.common && { picture: s.common.picture }),
       ...NOTHING_WAITS,
     })),
-  select: (selection) => set({ selection }),
+  select: (selection) => set({ selection, condition: null }),
+  lookAt: (condition) => set({ condition, selection: null }),
+  leaveProposals: (keys) => set((s) => ({ proposalsLeft: new Set([...s.proposalsLeft, ...keys]) })),
   setStep: (step) => set({ step }),
   setFreeHand: (freeHand) => set({ freeHand }),
   setOtherEdge: (otherEdge) => set({ otherEdge }),
@@ -293,5 +303,5 @@ export const useBench = create<BenchStore>((set) => ({
   setCommonWith: (commonWith) => set({ commonWith }),
   setView: (view) => set({ view }),
   setFraming: (framing) => set({ framing }),
-  clear: () => set({ tool: null, selection: null, compare: null, ...NOTHING_WAITS }),
+  clear: () => set({ tool: null, selection: null, condition: null, compare: null, ...NOTHING_WAITS }),
 }));

@@ -128,6 +128,67 @@ export function usePathMeasures(job: JobDocument, sketch: Sketch | null, path: P
   });
 }
 
+/** The picture that a sketch is measured by: the first that anything of it was seen on; null of one with nothing in it. */
+function pictureOfSketch(job: JobDocument, sketch: Sketch): Picture | null {
+  for (const at of [...Object.values(sketch.points).map((p) => p.at), ...Object.values(sketch.picks)]) {
+    const picture = 'picture' in at ? job.pictures.find((p) => p.id === at.picture) : undefined;
+    if (picture) return picture;
+  }
+  return null;
+}
+
+/** What a sketch is measured through, once it is worked out, and what was said of its picture. */
+function useThrough(job: JobDocument, sketch: Sketch | null) {
+  const picture = sketch && pictureOfSketch(job, sketch);
+  const through = useMeasurable(job, picture);
+  const group = useGroup(job, picture);
+  return { through, said: group?.pictures[0]?.calibration ?? picture?.calibration };
+}
+
+/** All sizes of a sketch with their ±. */
+export function useSizeMeasures(job: JobDocument, sketch: Sketch | null) {
+  const { through, said } = useThrough(job, sketch);
+  return useQuery({
+    queryKey: ['sizes', nameOf(sketch), nameOf(through)],
+    queryFn: ({ signal }) =>
+      figures.call((w) => w.measureSizes(through as Measurable, said as CalibrationRecord, sketch as Sketch), signal),
+    enabled: through !== null && sketch !== null && Object.keys(sketch.dimensions).length > 0,
+    placeholderData: keepPreviousData,
+    ...WORKED_OUT,
+  });
+}
+
+/** What the form of a sketch seems to mean. */
+export function useProposals(job: JobDocument, sketch: Sketch | null) {
+  const { through, said } = useThrough(job, sketch);
+  return useQuery({
+    queryKey: ['proposals', nameOf(sketch), nameOf(through), job.unit],
+    queryFn: ({ signal }) =>
+      figures.call(
+        (w) => w.propose(through as Measurable, said as CalibrationRecord, sketch as Sketch, job.unit),
+        signal,
+      ),
+    enabled: through !== null && sketch !== null,
+    placeholderData: keepPreviousData,
+    ...WORKED_OUT,
+  });
+}
+
+/** What is free, said twice or contradicts itself in a sketch. `places` tells where everything was seen. */
+export function useSketchTold(sketch: Sketch | null, places: ReadonlyMap<string, { x: number; y: number }> | null) {
+  return useQuery({
+    queryKey: ['told', nameOf(sketch), nameOf(places)],
+    queryFn: ({ signal }) =>
+      figures.call(
+        (w) => w.tellSketch(sketch as Sketch, places as ReadonlyMap<string, { x: number; y: number }>),
+        signal,
+      ),
+    enabled: sketch !== null && places !== null,
+    placeholderData: keepPreviousData,
+    ...WORKED_OUT,
+  });
+}
+
 const names = new WeakMap<object, number>();
 let named = 0;
 

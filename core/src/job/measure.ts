@@ -34,7 +34,7 @@ import {
 } from '../sketch';
 import { onPlane, planeUnder, turnedOf } from './calibrationInput';
 import type { CalibrationRecord } from './document';
-import { clustersAlong, holdTogether, type Traced } from './holdTogether';
+import { clustersAlong, holdTogether, measuredOf, seenAlong, type Traced } from './sizes/holdTogether';
 
 /** What is measured of one piece. Lengths in mm, angles in rad. */
 export interface PieceMeasures {
@@ -83,17 +83,8 @@ export function measurePath(
 ): PathMeasures | null {
   const walk = walkOf(sketch, path);
   if (!walk || walk.pieces.length === 0) return null;
-  const clusters = clustersAlong(sketch, walk);
-  const ids = [
-    ...new Set([
-      ...walk.points,
-      ...walk.pieces.flatMap(({ curve }) => picksOfCurve(curve)),
-      ...clusters.flatMap(({ points, shapes }) => [
-        ...points,
-        ...shapes.flatMap((id) => picksOfCurve(sketch.curves[id]!)),
-      ]),
-    ]),
-  ].filter((id) => observationIn(sketch, id));
+  const clusters = clustersAlong(sketch, measuredOf(walk));
+  const ids = seenAlong(sketch, measuredOf(walk), clusters);
   const seen = ids.flatMap((id) => observationIn(sketch, id) ?? []);
   if (seen.length === 0) return null;
   // A silhouette is seen from one lens: over several pictures, or in a scan, the path is measured as it lies.
@@ -124,7 +115,7 @@ function measureCircle(traced: Traced, calibration: Calibration): PathMeasures |
   const radius = (p: Float64Array): number =>
     circleThrough(placeOf(p, 0), placeOf(p, 1), placeOf(p, 2))?.radius ?? Number.POSITIVE_INFINITY;
   const isRound = all && Number.isFinite(radius(Float64Array.from(rim.flatMap((k) => [...all.placed[k]!.place]))));
-  const held = isRound ? holdTogether(traced, all) : null;
+  const held = isRound ? holdTogether(traced, measuredOf(walk), all) : null;
   const measure = (from: PlacedPicks | null, what: (r: number) => number): Figure | null =>
     isRound && from ? figureAt(from, rim, (p) => what(radius(p))) : null;
   const seen = measure(all, (r) => 2 * r);
@@ -145,7 +136,7 @@ function measureChain(traced: Traced, calibration: Calibration, range: MeasuredP
   const { sketch, path, walk, ids, picks } = traced;
   const placed = placePicks(calibration, picks);
   if (!placed) return null;
-  const all = holdTogether(traced, placed);
+  const all = holdTogether(traced, measuredOf(walk), placed);
   const index = new Map(ids.map((id, k) => [id, k]));
   const parts = walk.pieces.map((piece) => partOf(piece, index));
   const corners: Record<Id, Figure> = {};

@@ -1,16 +1,22 @@
-import { changeMaker, changeSize, freeSize, type JobDocument } from '@steady-moth/core/job';
+import type { Figure } from '@steady-moth/core/calibration';
+import {
+  changeMaker,
+  decideSize,
+  dropConditions,
+  type JobDocument,
+  measureSize,
+  type SizeMeasures,
+} from '@steady-moth/core/job';
 import {
   type Dimension,
-  decidedOf,
   type Expression,
   type Maker,
   type PartFault,
-  pathsIn,
   type Sketch,
   sketchesOf,
-  walkOf,
 } from '@steady-moth/core/sketch';
-import { Act } from '../../kit';
+import { fixed } from '@steady-moth/core/units';
+import { Act, degrees, LengthFigure } from '../../kit';
 import { FormulaField } from '../../kit/FormulaField';
 import { useBench } from '../../session/benchStore';
 import { formulaOf } from '../../session/formulaOf';
@@ -18,26 +24,29 @@ import { useJob } from '../../session/jobStore';
 import { makerSentence } from '../../session/sentences';
 import { isPathChosen } from '../trace/chosen';
 import type { DrawnPath } from '../trace/useDrawn';
+import type { SketchState } from './sketchState';
+import { sizeWord } from './words';
 
 interface Line {
   key: string;
-  path: string;
   what: string;
   value: Expression;
   set(value: Expression): void;
-  free: (() => void) | null;
   fault: string | null;
 }
 
-/** Every size of the part that was decided, path by path: what was typed of pieces, and of what is made of paths. */
+/** Sizes of the part: of its pieces, measured or decided, and of what is made of its paths. */
 export function SizeLines({
   job,
   drawn,
   faults,
+  state,
 }: {
   job: JobDocument;
   drawn: readonly DrawnPath[];
   faults: readonly PartFault[];
+  /** Null while nothing is true: what was typed is shown all the same. */
+  state: SketchState | null;
 }) {
   const select = useBench((s) => s.select);
   const selection = useBench((s) => s.selection);
@@ -47,15 +56,23 @@ export function SizeLines({
     const lines = sketch ? linesOf(sketch, path.id, faults) : [];
     return lines.length ? [{ path, lines }] : [];
   });
+  const sketches = sketchesOf(job.part);
+  const sized = sketches.filter((s) => Object.keys(s.dimensions).length > 0);
   return (
-    <section aria-label="Decided sizes" className="border-line border-t py-2.5">
-      <h2 className="font-medium">Decided sizes</h2>
-      {groups.length === 0 && (
+    <section aria-label="Sizes" className="border-line border-t py-2.5">
+      <h2 className="font-medium">Sizes</h2>
+      {groups.length === 0 && sized.length === 0 && (
         <p className="mt-1 text-[12.5px] text-ink2">
-          Nothing is decided yet. In Trace, type a length for a chosen line or a diameter for a circle, or make
-          something of a path.
+          Nothing is sized yet. Choose a line, an arc or a hole and type what it shall be, or have it shown as measured.
         </p>
       )}
+      {sized.map((sketch) => (
+        <ul key={sketch.id} className="mt-1 flex flex-col gap-2">
+          {Object.values(sketch.dimensions).map((d) => (
+            <DimensionLine key={d.id} job={job} sketch={sketch} dimension={d} state={state} />
+          ))}
+        </ul>
+      ))}
       {groups.map(({ path, lines }) => (
         <div key={path.id} className="mt-1.5">
           <button
@@ -70,9 +87,7 @@ export function SizeLines({
             {lines.map((line) => (
               <li key={line.key} className="text-[12.5px]">
                 <div className="flex items-start justify-between gap-2">
-                  <span className="pt-1">
-                    {line.what} {line.free && <Act onClick={line.free}>Measure it</Act>}
-                  </span>
+                  <span className="pt-1">{line.what}</span>
                   <FormulaField
                     label={`${line.what} of ${path.name}`}
                     value={line.value.text}
@@ -95,40 +110,124 @@ export function SizeLines({
   );
 }
 
+/** One size: measured with its ±, or decided, with what was seen and why it is made otherwise. */
+function DimensionLine({
+  job,
+  sketch,
+  dimension,
+  state,
+}: {
+  job: JobDocument;
+  sketch: Sketch;
+  dimension: Dimension;
+  state: SketchState | null;
+}) {
+  const apply = useJob((s) => s.apply);
+  const looked = useBench((s) => s.condition) === dimension.id;
+  const lookAt = useBench((s) => s.lookAt);
+  const { origin } = dimension;
+  const told = state?.measures[dimension.id];
+  const isGiven = state?.told?.given.includes(dimension.id) ?? false;
+  const isAngle = dimension.kind === 'angle';
+  const word = sizeWord(sketch, dimension);
+  const curve = dimension.kind === 'diameter' ? sketch.curves[dimension.refs[0]!.id] : undefined;
+  const isOnly = curve !== undefined && curve.evidence.length === 0;
+  const figure = (f: Figure) =>
+    isAngle ? (
+      <span className="figure">
+        {degrees(f.value)} <span className="text-verdigris">± {degrees(f.plusMinus)}</span>
+      </span>
+    ) : (
+      <LengthFigure mm={f.value} plusMinusMm={f.plusMinus} unit={job.unit} />
+    );
+  const seenValue =
+    told && (isAngle ? (told.seen.value * 180) / Math.PI : told.seen.value / (job.unit === 'in' ? 25.4 : 1));
+  return (
+    <li className="text-[12.5px]">
+      <div className="flex items-start justify-between gap-2">
+        <button
+          type="button"
+          aria-pressed={looked}
+          onClick={() => lookAt(looked ? null : dimension.id)}
+          className={`cursor-pointer pt-1 text-left ${looked ? 'text-rust' : ''}`}
+        >
+          {word}
+        </button>
+        {origin.kind === 'decided' ? (
+          <FormulaField
+            label={word}
+            value={origin.value.text}
+            unit={origin.value.unit}
+            read={formulaOf(job.part)}
+            narrow
+            onAccept={(text) => apply(decideSize(sketch.id, dimension.id, { text, unit: origin.value.unit }))}
+          />
+        ) : (
+          told && figure(told.settled)
+        )}
+      </div>
+      <div className="flex flex-wrap items-baseline gap-x-2 text-ink2">
+        {origin.kind === 'decided' && told && (
+          <span>
+            seen {figure(told.seen)}
+            {farSentence(dimension, told)}
+          </span>
+        )}
+        {isGiven && <span>(the rest already gives it)</span>}
+        {origin.kind === 'decided' && !isOnly && (
+          <Act onClick={() => apply(measureSize(sketch.id, dimension.id))}>Measure it</Act>
+        )}
+        {origin.kind === 'measured' && seenValue !== undefined && (
+          <Act
+            onClick={() =>
+              apply(
+                decideSize(sketch.id, dimension.id, {
+                  text: fixed(seenValue, job.unit === 'in' ? 3 : 2).replace('−', '-'),
+                  unit: isAngle ? 'mm' : job.unit,
+                }),
+              )
+            }
+          >
+            Decide it
+          </Act>
+        )}
+        {!isOnly && (
+          <Act aria-label={`Take away: ${word}`} onClick={() => apply(dropConditions(sketch.id, [dimension.id]))}>
+            Take away
+          </Act>
+        )}
+      </div>
+      {origin.kind === 'decided' && looked && (
+        <label className="mt-1 flex items-baseline gap-2 text-ink2">
+          why
+          <input
+            key={origin.why}
+            defaultValue={origin.why}
+            maxLength={200}
+            placeholder="worn, as the drawing says …"
+            onBlur={(e) => {
+              if (e.target.value !== origin.why)
+                apply(decideSize(sketch.id, dimension.id, origin.value, e.target.value));
+            }}
+            className="min-w-0 grow rounded border border-line bg-sheet px-1.5 py-0.5 text-[12.5px] text-ink"
+          />
+        </label>
+      )}
+      {origin.kind === 'decided' && !looked && origin.why !== '' && <p className="text-ink2">{origin.why}</p>}
+    </li>
+  );
+}
+
+/** How far a decision is from what was seen, where that is more than the measurement explains. */
+function farSentence(dimension: Dimension, { seen, settled }: SizeMeasures): string {
+  if (dimension.origin.kind !== 'decided') return '';
+  const sigmas = Math.abs(settled.value - seen.value) / (seen.plusMinus / 2);
+  return Number.isFinite(sigmas) && sigmas > 3 ? `, ${fixed(sigmas, 1)} σ from it` : '';
+}
+
 function linesOf(sketch: Sketch, path: string, faults: readonly PartFault[]): Line[] {
   const { apply } = useJob.getState();
-  const own = pathsIn(sketch).find((p) => p.id === path);
-  const walk = own && walkOf(sketch, own);
-  if (!walk) return [];
-  const curves = walk.pieces.map((p) => p.curve.id);
-  const wordOf = (d: Dimension): string | null => {
-    const ids = d.refs.map((r) => r.id);
-    if (d.kind === 'diameter') return curves.includes(ids[0]!) ? 'diameter' : null;
-    const k = walk.pieces.findIndex(
-      ({ curve }) => curve.kind !== 'circle' && ids.includes(curve.from) && ids.includes(curve.to),
-    );
-    if (k >= 0) return `line ${k + 1}`;
-    return ids.every((id) => walk.points.includes(id)) ? 'across' : null;
-  };
-  const sizes = Object.values(sketch.dimensions).flatMap((d): Line[] => {
-    const what = wordOf(d);
-    const value = decidedOf(d);
-    if (!what || !value) return [];
-    const set = (value: Expression) => apply(changeSize(sketch.id, d.id, value));
-    const isOnly = d.kind === 'diameter' && sketch.curves[d.refs[0]!.id]?.evidence.length === 0;
-    return [
-      {
-        key: d.id,
-        path,
-        what,
-        value,
-        set,
-        free: isOnly ? null : () => apply(freeSize(path, d.id)),
-        fault: null,
-      },
-    ];
-  });
-  const makers = Object.values(sketch.makers)
+  return Object.values(sketch.makers)
     .filter((m) => m.path === path)
     .sort((a, b) => a.place - b.place)
     .flatMap((m) => {
@@ -137,16 +236,13 @@ function linesOf(sketch: Sketch, path: string, faults: readonly PartFault[]): Li
       return fieldsOf(m).map(
         ({ what, value, put }, k): Line => ({
           key: `${m.id} ${k}`,
-          path,
           what,
           value,
           set: (next) => apply(changeMaker(put(next))),
-          free: null,
           fault: k === 0 && fault ? makerSentence(fault) : null,
         }),
       );
     });
-  return [...sizes, ...makers];
 }
 
 /** What was typed for a maker, and how it is said anew. */

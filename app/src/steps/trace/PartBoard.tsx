@@ -1,6 +1,7 @@
 import type { JobDocument, Picture } from '@steady-moth/core/job';
+import type { ReactNode } from 'react';
 import { useMemo } from 'react';
-import { Board, type BoardTool } from '../../board/Board';
+import { Board, type BoardTool, type Drawing } from '../../board/Board';
 import type { useLayers } from '../../board/useLayers';
 import type { BoardFace } from '../../frames/boardMap';
 import { boxAround } from '../../frames/view';
@@ -22,6 +23,7 @@ export function PartBoard({
   drawn,
   selection,
   tool,
+  children,
 }: {
   job: JobDocument;
   picture: Picture;
@@ -31,6 +33,8 @@ export function PartBoard({
   drawn: Drawn;
   selection: Selection;
   tool: BoardTool;
+  /** What a step draws over the part. */
+  children?: (drawing: Drawing) => ReactNode;
 }) {
   const { live, painted } = useMemo(() => inHand(drawn.paths, selection, NO_PREVIEW), [drawn.paths, selection]);
   return (
@@ -45,18 +49,22 @@ export function PartBoard({
       under={(view) => painted.length > 0 && <TraceCanvas drawn={painted} view={view} />}
     >
       {(drawing) => (
-        <TraceOverlay
-          {...drawing}
-          job={job}
-          drawn={drawn}
-          live={live}
-          preview={NO_PREVIEW}
-          selection={selection}
-          isTrue={face.kind === 'true'}
-          unit={job.unit}
-          measured={NOTHING_MEASURED}
-          deviation={null}
-        />
+        <>
+          <TraceOverlay
+            {...drawing}
+            job={job}
+            drawn={drawn}
+            live={live}
+            preview={NO_PREVIEW}
+            selection={selection}
+            isTrue={face.kind === 'true'}
+            unit={job.unit}
+            measured={NOTHING_MEASURED}
+            deviation={null}
+            plain
+          />
+          {children?.(drawing)}
+        </>
       )}
     </Board>
   );

@@ -28,6 +28,8 @@ type Props = Drawing & {
   unit: LengthUnit;
   measured: readonly (Figure | null)[];
   deviation: Deviation | null;
+  /** Points only, without what bends curves. */
+  plain?: boolean;
 };
 
 /** So many points are drawn as elements of the page, each of which takes the keyboard's focus. */
@@ -74,6 +76,7 @@ export function TraceOverlay({
   unit,
   measured,
   deviation,
+  plain = false,
 }: Props) {
   const chain = useBench((s) => s.chain);
   const transform = `translate(${-view.x * view.scale} ${-view.y * view.scale}) scale(${view.scale})`;
@@ -157,7 +160,7 @@ export function TraceOverlay({
       {last && growing?.path === null && <circle cx={last.x} cy={last.y} r={4.4} {...DOT} />}
       {live.map(({ sketch, path, form, made }) => (
         <g key={path.id}>
-          <Points sketch={sketch} path={path} at={at} selection={selection} inSight={inSight} />
+          <Points sketch={sketch} path={path} at={at} selection={selection} inSight={inSight} plain={plain} />
           {form?.kind === 'circle' && <CentreMark at={toScreen(view, { x: form.centre.x, y: -form.centre.y })} />}
           {path.role === 'cut' && !path.closed && !made && (
             <OpenEnds
@@ -192,12 +195,14 @@ function Points({
   at,
   selection,
   inSight,
+  plain,
 }: {
   sketch: Sketch;
   path: Path;
   at(id: string): Vec2 | null;
   selection: Selection;
   inSight(place: Vec2): boolean;
+  plain: boolean;
 }) {
   const select = useBench((s) => s.select);
   const own = new Set(walkOf(sketch, path)?.points);
@@ -215,6 +220,7 @@ function Points({
     if (crowded && !chosen) return null;
     last = p;
     const corner = own.has(id);
+    if (plain && !corner && !chosen) return null;
     const what = !corner ? (round ? `rim point ${k + 1}` : 'bend') : round ? 'middle' : `point ${k + 1}`;
     return (
       <g

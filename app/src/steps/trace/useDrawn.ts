@@ -3,9 +3,11 @@ import type { JobDocument } from '@steady-moth/core/job';
 import {
   createEvaluator,
   type EvaluatedPath,
+  type Id,
   type Observation,
   type PartFault,
   type Placing,
+  type SettledSketch,
 } from '@steady-moth/core/sketch';
 import { useEffect, useMemo, useReducer, useRef, useState } from 'react';
 import type { BoardFace } from '../../frames/boardMap';
@@ -68,6 +70,8 @@ export interface Drawn {
   locked: ReadonlySet<string>;
   /** What cannot be made as it was said. */
   faults: readonly PartFault[];
+  /** What relations and decided sizes hold together, by the sketch's name. */
+  settled: ReadonlyMap<Id, SettledSketch>;
   /** Of a point or a pick by its name. */
   placeOf(id: string): Vec2 | null;
   /** Of anything that was seen, where it shows on the board. */
@@ -79,6 +83,7 @@ export const NOTHING_DRAWN: Drawn = {
   paths: [],
   locked: new Set(),
   faults: [],
+  settled: new Map(),
   placeOf: () => null,
   placeSeen: () => null,
 };
@@ -107,12 +112,13 @@ export function useDrawn(
     // All of it is new with the first drawing, and with each calibration; a change after that touches one path.
     if (last.current?.placing !== placing && !prepare(part, placing, { truly, draft }, () => performance.now() > until))
       return null;
-    const { paths, faults, placeOf } = evaluate(part, placing, { truly, draft });
+    const { paths, faults, settled, placeOf } = evaluate(part, placing, { truly, draft });
     const whole: Drawn = {
       isWhole: true,
       paths: drawnAll(paths),
       locked: NONE_LOCKED,
       faults,
+      settled,
       placeOf: (id) => turnedOver(placeOf(id)),
       placeSeen: (at) => turnedOver(placing.get(at.picture)?.place(at, null) ?? null),
     };

@@ -52,6 +52,7 @@ export function hand(start: ToolName = null) {
       isWhole: true,
       locked: new Set<string>(),
       faults: [],
+      settled: new Map(),
       paths: paths.map(drawnPath),
       placeOf: (id: string) => over(placeOf(id)),
       placeSeen: ({ uPx, vPx }: { uPx: number; vPx: number }) => ({ x: uPx / PER_MM, y: vPx / PER_MM }),

@@ -1,19 +1,27 @@
-import type { HeldPlace, PlacedPicks, PlanePick } from '../calibration';
-import type { Vec2 } from '../geometry';
+import type { HeldPlace, PlacedPicks, PlanePick } from '../../calibration';
+import type { Vec2 } from '../../geometry';
 import {
   type Cluster,
   type Curve,
   carriedPicks,
   clustersOf,
   type Id,
+  observationIn,
   type Path,
   type Placer,
   picksOfCurve,
   type Sketch,
+  seenOf,
   settleCluster,
   settledPlaces,
   type Walk,
-} from '../sketch';
+} from '../../sketch';
+
+/** Points and curves that something is measured of. */
+export interface Measured {
+  points: readonly Id[];
+  curves: readonly Curve[];
+}
 
 /** A path with what was seen of it, and as picks in the same order. */
 export interface Traced {
@@ -25,15 +33,27 @@ export interface Traced {
   clusters: readonly Cluster[];
 }
 
-/** What relations and decided sizes tie to a path. */
-export function clustersAlong(sketch: Sketch, { points, pieces }: Walk): Cluster[] {
+/** What relations and decided sizes tie to points and curves. */
+export function clustersAlong(sketch: Sketch, { points, curves }: Measured): Cluster[] {
   const { of } = clustersOf(sketch);
-  const ids = [...points, ...pieces.map(({ curve }) => curve.id)];
+  const ids = [...points, ...curves.map((c) => c.id)];
   return [...new Set(ids.flatMap((id) => of.get(id) ?? []))];
 }
 
+/** Everything that was seen of points and curves, and of what holds them, each once. */
+export const seenAlong = (sketch: Sketch, { points, curves }: Measured, clusters: readonly Cluster[]): Id[] =>
+  [
+    ...new Set([...points, ...curves.flatMap(picksOfCurve), ...clusters.flatMap((cluster) => seenOf(sketch, cluster))]),
+  ].filter((id) => observationIn(sketch, id));
+
+export const measuredOf = ({ points, pieces }: Walk): Measured => ({ points, curves: pieces.map((p) => p.curve) });
+
 /** Picks with what holds them together: where they are settled, and how that follows where they were seen. */
-export function holdTogether({ sketch, walk, ids, clusters }: Traced, all: PlacedPicks): PlacedPicks {
+export function holdTogether(
+  { sketch, ids, clusters }: Pick<Traced, 'sketch' | 'ids' | 'clusters'>,
+  { points, curves }: Measured,
+  all: PlacedPicks,
+): PlacedPicks {
   if (clusters.length === 0) return all;
   const index = new Map(ids.map((id, k) => [id, k]));
   const seen: Placer = (id) => {
@@ -57,12 +77,11 @@ export function holdTogether({ sketch, walk, ids, clusters }: Traced, all: Place
       });
       held.set(k!, { ...found.place, by });
     };
-    for (const id of new Set(walk.points)) put(id, null);
-    for (const { curve } of walk.pieces) for (const id of picksOfCurve(curve)) put(id, curve);
+    for (const id of new Set(points)) put(id, null);
+    for (const curve of curves) for (const id of picksOfCurve(curve)) put(id, curve);
   }
   // What bends a curve between held ends goes along with them.
-  for (const { curve } of walk.pieces)
-    if (curve.kind === 'arc' || curve.kind === 'cubic') carryAlong(curve, index, held, seen);
+  for (const curve of curves) if (curve.kind === 'arc' || curve.kind === 'cubic') carryAlong(curve, index, held, seen);
   return { ...all, held };
 }
 

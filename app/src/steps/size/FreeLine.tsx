@@ -1,0 +1,123 @@
+import { addConstraints, dropConditions } from '@steady-moth/core/job';
+import { Act } from '../../kit';
+import { useBench } from '../../session/benchStore';
+import { useJob } from '../../session/jobStore';
+import { newId } from '../../session/newId';
+import type { SketchState } from './sketchState';
+import { nameOf, relationSentence, sizeWord } from './words';
+
+/** How much of the part is settled, and what contradicts itself, with each way out. */
+export function FreeLine({ state }: { state: SketchState }) {
+  const apply = useJob((s) => s.apply);
+  const select = useBench((s) => s.select);
+  const { sketch, told } = state;
+  const conditions = { ...sketch.constraints, ...sketch.dimensions };
+  const say = (id: string): string => {
+    const constraint = sketch.constraints[id];
+    const dimension = sketch.dimensions[id];
+    return constraint ? relationSentence(sketch, constraint) : dimension ? sizeWord(sketch, dimension) : '';
+  };
+  if (!told)
+    return (
+      <section aria-label="Still free" className="border-line border-t py-2.5">
+        <h2 className="font-medium">Still free</h2>
+        <p className="mt-0.5 text-[12.5px] text-ink2">Working it out.</p>
+      </section>
+    );
+  const movable = Object.entries(told.points);
+  const looseCurves = Object.values(sketch.curves)
+    .filter((c) => c.kind !== 'line')
+    .map((c) => c.id);
+  const loose = [
+    ...Object.entries(sketch.points).flatMap(([id, { at }]) => (at.kind === 'observed' ? [id] : [])),
+    ...looseCurves,
+  ];
+  return (
+    <section aria-label="Still free" className="border-line border-t py-2.5">
+      <div className="flex items-baseline justify-between">
+        <h2 className="font-medium">Still free</h2>
+        <span className="figure" data-testid="free">
+          {told.free} of {told.of}
+        </span>
+      </div>
+      <p className="mt-0.5 text-[12.5px] text-ink2">
+        {told.free === 0
+          ? 'Everything is settled. Its place and its turn on the sheet are as measured.'
+          : 'What is free lies where it was measured. Drag it, size it, relate it, or hold it.'}{' '}
+        {told.free > 0 && (
+          <Act
+            onClick={() =>
+              apply(
+                addConstraints(sketch.id, [
+                  { id: newId(), kind: 'fixed', refs: loose.map((id) => ({ sketch: sketch.id, id })) },
+                ]),
+              )
+            }
+          >
+            Hold the rest as measured
+          </Act>
+        )}
+      </p>
+      {told.onlyJust > 0 && (
+        <p className="mt-0.5 text-[12.5px] text-amber">
+          {told.onlyJust} {told.onlyJust === 1 ? 'way is' : 'ways are'} held only just, as a stretched chain is: a
+          hair’s change of a size moves much.
+        </p>
+      )}
+      {movable.length > 0 && movable.length <= 6 && (
+        <ul className="mt-1 text-[12.5px]">
+          {movable.map(([id, { direction, anyWay }]) => (
+            <li key={id}>
+              <Act
+                onClick={() => {
+                  const path = Object.values(sketch.paths).find((p) =>
+                    p.uses.some(({ curve }) => {
+                      const c = sketch.curves[curve];
+                      return c && (c.kind === 'circle' ? c.centre === id : c.from === id || c.to === id);
+                    }),
+                  );
+                  if (path) select({ kind: 'point', path: path.id, point: id });
+                }}
+              >
+                {nameOf(sketch, id)}
+              </Act>
+              : {anyWay ? 'any way' : wayWord(direction)}
+            </li>
+          ))}
+        </ul>
+      )}
+      {told.contradictions.map((set) => (
+        <div key={set.join(' ')} role="alert" className="mt-2 rounded border border-brick px-2.5 py-2 text-[12.5px]">
+          <p className="text-brick">
+            {set.length === 1
+              ? 'This cannot be:'
+              : 'These cannot all be. Everything lies as it was seen until one goes:'}
+          </p>
+          <ul className="mt-1 flex flex-col gap-1">
+            {set.map((id) => (
+              <li key={id} className="flex items-baseline justify-between gap-2">
+                <span>{say(id)}</span>
+                {conditions[id] && <Act onClick={() => apply(dropConditions(sketch.id, [id]))}>Take it away</Act>}
+              </li>
+            ))}
+          </ul>
+        </div>
+      ))}
+      {told.lost.map(({ condition, reason }) => (
+        <p key={condition} role="alert" className="mt-1 text-[12.5px] text-brick">
+          {say(condition)}:{' '}
+          {reason === 'no-length' ? 'what was typed is no size above 0.' : 'it says nothing of what it names.'}{' '}
+          <Act onClick={() => apply(dropConditions(sketch.id, [condition]))}>Take it away</Act>
+        </p>
+      ))}
+    </section>
+  );
+}
+
+/** A direction in words. */
+export function wayWord(direction: number): string {
+  const deg = ((((direction * 180) / Math.PI) % 180) + 180) % 180;
+  if (deg < 1 || deg > 179) return 'along X';
+  if (Math.abs(deg - 90) < 1) return 'along Y';
+  return `along ${deg.toFixed(0)}°`;
+}

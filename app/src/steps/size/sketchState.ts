@@ -1,0 +1,82 @@
+import type { Vec2 } from '@steady-moth/core/geometry';
+import type { JobDocument, SizeMeasures } from '@steady-moth/core/job';
+import {
+  observationIn,
+  type Placer,
+  pathsIn,
+  type Sketch,
+  type SketchTold,
+  sketchesOf,
+  sketchWith,
+  workedOut,
+} from '@steady-moth/core/sketch';
+import { useMemo } from 'react';
+import { useBench } from '../../session/benchStore';
+import { useSizeMeasures, useSketchTold } from '../../session/useFigures';
+import { itemsOf } from '../trace/chosen';
+import type { Drawn } from '../trace/useDrawn';
+
+/** The sketch that is worked on in Size, formulas worked out, and what is known of it. */
+export interface SketchState {
+  sketch: Sketch;
+  /** Where things were seen, and where they lie settled: mm, y up. */
+  seen: Placer;
+  place: Placer;
+  told: SketchTold | null;
+  measures: Readonly<Record<string, SizeMeasures>>;
+  /** Points and curves that are chosen, by their names in the sketch. */
+  chosen: readonly string[];
+}
+
+const NO_MEASURES = {};
+
+/** The sketch of what is chosen, or the first with something in it. */
+export function useSketchState(job: JobDocument, drawn: Drawn, isTrue: boolean): SketchState | null {
+  const selection = useBench((s) => s.selection);
+  const condition = useBench((s) => s.condition);
+  const part = useMemo(() => workedOut(job.part), [job.part]);
+  const items = itemsOf(selection);
+  const byCondition =
+    condition === null ? undefined : sketchesOf(part).find((s) => s.constraints[condition] ?? s.dimensions[condition]);
+  const chosenIn = items[0] ? sketchWith(part, items[0].path) : undefined;
+  const sketch = byCondition ?? chosenIn ?? sketchesOf(part).find((s) => pathsIn(s).length > 0) ?? null;
+  const { placeSeen, placeOf } = drawn;
+  const places = useMemo(() => {
+    if (!sketch || !isTrue) return null;
+    const all = new Map<string, Vec2>();
+    for (const id of [...Object.keys(sketch.points), ...Object.keys(sketch.picks)]) {
+      const at = observationIn(sketch, id);
+      const p = at && placeSeen(at);
+      if (p) all.set(id, { x: p.x, y: -p.y });
+    }
+    return all;
+  }, [sketch, placeSeen, isTrue]);
+  const { data: told } = useSketchTold(sketch, places);
+  const { data: measures } = useSizeMeasures(job, isTrue ? sketch : null);
+  const chosen = useMemo(() => {
+    if (!sketch) return [];
+    return items.flatMap((item): string[] => {
+      const path = sketch.paths[item.path];
+      if (!path) return [];
+      if (item.kind === 'point') return [item.point];
+      if (item.kind === 'piece') return [item.curve];
+      const only = path.uses.length === 1 ? sketch.curves[path.uses[0]!.curve] : undefined;
+      return [only?.kind === 'circle' ? only.id : path.id];
+    });
+  }, [sketch, items]);
+  return useMemo(() => {
+    if (!sketch || !places) return null;
+    const own: SketchState = {
+      sketch,
+      seen: (id) => places.get(id) ?? null,
+      place: (id) => {
+        const p = placeOf(id);
+        return p && { x: p.x, y: -p.y };
+      },
+      told: told ?? null,
+      measures: measures ?? NO_MEASURES,
+      chosen,
+    };
+    return own;
+  }, [sketch, places, placeOf, told, measures, chosen]);
+}

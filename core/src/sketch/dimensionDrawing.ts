@@ -1,0 +1,219 @@
+import { arcShape, formsBounds, type Vec2 } from '../geometry';
+import { circleOf, formOf, type Placer } from './curveForm';
+import type { Curve, Dimension, Id, Sketch } from './part';
+import { picksOfCurve } from './walk';
+
+/** How a size is drawn (ISO 129-1): lines, arrow heads at their ends, and where its figure stands. mm, y up. */
+export interface DimensionDrawing {
+  /** The dimension line, straight or round, with an arrow head at each end that has one. */
+  line: { from: Vec2; to: Vec2; heads: 'both' | 'end' } | null;
+  arc: { centre: Vec2; radius: number; startAngle: number; sweep: number } | null;
+  /** Extension lines, and what leads to a figure that stands apart. */
+  thin: readonly (readonly [Vec2, Vec2])[];
+  label: Vec2;
+  /** From where a dragged label counts. */
+  anchor: Vec2;
+}
+
+const curveIn = (sketch: Sketch, id: Id): Curve | undefined =>
+  Object.hasOwn(sketch.curves, id) ? sketch.curves[id] : undefined;
+
+const away = (a: Vec2, b: Vec2) => Math.hypot(b.x - a.x, b.y - a.y);
+const middle = (a: Vec2, b: Vec2): Vec2 => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 });
+
+/** A point, or the centre of a circle or an arc. */
+function placeOf(sketch: Sketch, id: Id, place: Placer): Vec2 | null {
+  const curve = curveIn(sketch, id);
+  if (!curve) {
+    const own = place(id);
+    if (own) return own;
+    const circle = Object.values(sketch.curves).find((c) => c.kind === 'circle' && c.centre === id);
+    return circle?.kind === 'circle' ? (circleOf(sketch, circle, place, true)?.centre ?? null) : null;
+  }
+  return roundOf(sketch, curve, place)?.centre ?? null;
+}
+
+function roundOf(
+  sketch: Sketch,
+  curve: Curve,
+  place: Placer,
+): { centre: Vec2; radius: number; at: number; sweep: number } | null {
+  if (curve.kind === 'circle') {
+    const circle = circleOf(sketch, curve, place, true);
+    return circle && { ...circle, at: Math.PI / 4, sweep: 2 * Math.PI };
+  }
+  if (curve.kind !== 'arc') return null;
+  const [from, via, to] = [place(curve.from), place(picksOfCurve(curve)[0]!), place(curve.to)];
+  const arc = from && via && to ? arcShape(from, via, to) : null;
+  return arc && { centre: arc.centre, radius: arc.radius, at: arc.startAngle + arc.sweep / 2, sweep: arc.sweep };
+}
+
+function lineOf(sketch: Sketch, id: Id, place: Placer): [Vec2, Vec2] | null {
+  const curve = curveIn(sketch, id);
+  if (curve?.kind !== 'line') return null;
+  const [a, b] = [place(curve.from), place(curve.to)];
+  return a && b ? [a, b] : null;
+}
+
+const footOn = ([a, b]: [Vec2, Vec2], p: Vec2): Vec2 => {
+  const [dx, dy] = [b.x - a.x, b.y - a.y];
+  const t = ((p.x - a.x) * dx + (p.y - a.y) * dy) / (dx * dx + dy * dy || 1);
+  return { x: a.x + dx * t, y: a.y + dy * t };
+};
+
+/** A distance from a to b along a direction of unit length, its line led out by the label. */
+function across(a: Vec2, b: Vec2, way: Vec2, label: Vec2, anchor: Vec2): DimensionDrawing {
+  const normal = { x: -way.y, y: way.x };
+  const off = (p: Vec2) => (label.x - p.x) * normal.x + (label.y - p.y) * normal.y;
+  const lead = (p: Vec2): Vec2 => ({ x: p.x + normal.x * off(p), y: p.y + normal.y * off(p) });
+  const [from, to] = [lead(a), lead(b)];
+  const thin: [Vec2, Vec2][] = [
+    [a, from],
+    [b, to],
+  ];
+  // A figure that stands beside its line is led to.
+  const t = (label.x - from.x) * way.x + (label.y - from.y) * way.y;
+  const length = (to.x - from.x) * way.x + (to.y - from.y) * way.y;
+  if (t < Math.min(0, length)) thin.push([from, label]);
+  if (t > Math.max(0, length)) thin.push([to, label]);
+  return { line: { from, to, heads: 'both' }, arc: null, thin, label, anchor };
+}
+
+/**
+ * How a size is drawn where things lie. `gapMm`: how far its line stands off the part where nobody has put it elsewhere.
+ * Null where what it is of has no place.
+ */
+export function drawDimension(
+  sketch: Sketch,
+  dimension: Dimension,
+  place: Placer,
+  gapMm: number,
+): DimensionDrawing | null {
+  const { kind, refs, along, label: shift } = dimension;
+  const [first, second] = refs.map((r) => r.id) as [Id, Id | undefined];
+  const put = (anchor: Vec2, normal: Vec2): Vec2 =>
+    shift
+      ? { x: anchor.x + shift.dxMm, y: anchor.y + shift.dyMm }
+      : { x: anchor.x + normal.x * gapMm, y: anchor.y + normal.y * gapMm };
+  const span = (a: Vec2, b: Vec2, way: Vec2): DimensionDrawing => {
+    const anchor = middle(a, b);
+    const out = outward(sketch, dimension, place, anchor, { x: -way.y, y: way.x });
+    return across(a, b, way, put(anchor, out), anchor);
+  };
+  if (kind === 'distance' && second !== undefined) {
+    const lines = [lineOf(sketch, first, place), lineOf(sketch, second, place)] as const;
+    const carrier = lines[0] ?? lines[1];
+    if (carrier) {
+      const other = lines[0] && lines[1] ? middle(...lines[1]) : placeOf(sketch, lines[0] ? second : first, place);
+      if (!other) return null;
+      const foot = footOn(carrier, other);
+      const length = away(foot, other) || 1;
+      return span(foot, other, { x: (other.x - foot.x) / length, y: (other.y - foot.y) / length });
+    }
+    const [a, b] = [placeOf(sketch, first, place), placeOf(sketch, second, place)];
+    if (!a || !b) return null;
+    const length = away(a, b) || 1;
+    const way =
+      along === 'x'
+        ? { x: 1, y: 0 }
+        : along === 'y'
+          ? { x: 0, y: 1 }
+          : { x: (b.x - a.x) / length, y: (b.y - a.y) / length };
+    return span(a, b, way);
+  }
+  if (kind === 'angle' && second !== undefined) return angleDrawing(sketch, first, second, place, put, gapMm);
+  if (kind === 'diameter' || kind === 'radius' || kind === 'arc-length') {
+    const curve = curveIn(sketch, first);
+    const round = curve && roundOf(sketch, curve, place);
+    if (!round) return null;
+    const { centre, radius, at, sweep } = round;
+    if (kind === 'arc-length') {
+      const label = put(
+        { x: centre.x, y: centre.y },
+        { x: (1 + radius / gapMm) * Math.cos(at), y: (1 + radius / gapMm) * Math.sin(at) },
+      );
+      const out = Math.max(radius * 1.02, away(centre, label));
+      return {
+        line: null,
+        arc: { centre, radius: out, startAngle: at - sweep / 2, sweep },
+        thin: [],
+        label,
+        anchor: centre,
+      };
+    }
+    const label = put(centre, { x: (1 + radius / gapMm) * Math.cos(at), y: (1 + radius / gapMm) * Math.sin(at) });
+    const length = away(centre, label) || 1;
+    const way = { x: (label.x - centre.x) / length, y: (label.y - centre.y) / length };
+    const rim = { x: centre.x + way.x * radius, y: centre.y + way.y * radius };
+    const from = kind === 'radius' ? centre : { x: centre.x - way.x * radius, y: centre.y - way.y * radius };
+    const thin: [Vec2, Vec2][] = length > radius ? [[rim, label]] : [];
+    return {
+      line: { from, to: rim, heads: kind === 'radius' ? 'end' : 'both' },
+      arc: null,
+      thin,
+      label,
+      anchor: centre,
+    };
+  }
+  const path = Object.hasOwn(sketch.paths, first) ? sketch.paths[first] : undefined;
+  const form = path && formOf(sketch, path, place);
+  const bounds = form && formsBounds([form]);
+  if (!bounds) return null;
+  const { min, max } = bounds;
+  if (kind === 'height') {
+    const anchor = { x: max.x, y: (min.y + max.y) / 2 };
+    const label = put(anchor, { x: 1.6, y: 0 });
+    return across({ x: max.x, y: min.y }, { x: max.x, y: max.y }, { x: 0, y: 1 }, label, anchor);
+  }
+  const anchor = { x: (min.x + max.x) / 2, y: min.y };
+  const label = put(anchor, { x: 0, y: kind === 'width' ? -1.6 : -2.6 });
+  if (kind === 'width') return across({ x: min.x, y: min.y }, { x: max.x, y: min.y }, { x: 1, y: 0 }, label, anchor);
+  return { line: null, arc: null, thin: [[anchor, label]], label, anchor };
+}
+
+/** Away from the middle of the path that it is of, so that the figure does not lie on the part. */
+function outward(sketch: Sketch, { refs }: Dimension, place: Placer, anchor: Vec2, normal: Vec2): Vec2 {
+  const named = new Set(refs.map((r) => r.id));
+  const own = Object.values(sketch.paths).find((path) =>
+    path.uses.some(({ curve }) => {
+      const c = curveIn(sketch, curve);
+      return named.has(curve) || (c && c.kind !== 'circle' && (named.has(c.from) || named.has(c.to)));
+    }),
+  );
+  const form = own && formOf(sketch, own, place);
+  const bounds = form && formsBounds([form]);
+  if (!bounds) return normal;
+  const centre = middle(bounds.min, bounds.max);
+  const side = (anchor.x - centre.x) * normal.x + (anchor.y - centre.y) * normal.y;
+  return side < -1e-9 ? { x: -normal.x, y: -normal.y } : normal;
+}
+
+function angleDrawing(
+  sketch: Sketch,
+  first: Id,
+  second: Id,
+  place: Placer,
+  put: (anchor: Vec2, normal: Vec2) => Vec2,
+  gapMm: number,
+): DimensionDrawing | null {
+  const [one, other] = [lineOf(sketch, first, place), lineOf(sketch, second, place)];
+  if (!one || !other) return null;
+  const [d, e] = [one, other].map(([a, b]) => ({ x: b.x - a.x, y: b.y - a.y })) as [Vec2, Vec2];
+  const turn = d.x * e.y - d.y * e.x;
+  if (Math.abs(turn) < 1e-9) return null;
+  const t = ((other[0].x - one[0].x) * e.y - (other[0].y - one[0].y) * e.x) / turn;
+  const apex = { x: one[0].x + d.x * t, y: one[0].y + d.y * t };
+  const farther = ([a, b]: [Vec2, Vec2]) => (away(apex, a) > away(apex, b) ? a : b);
+  const [p, q] = [farther(one), farther(other)];
+  const [from, to] = [p, q].map((v) => Math.atan2(v.y - apex.y, v.x - apex.x)) as [number, number];
+  const sweep = Math.atan2(Math.sin(to - from), Math.cos(to - from));
+  const mid = from + sweep / 2;
+  const label = put(apex, { x: 2 * Math.cos(mid), y: 2 * Math.sin(mid) });
+  const radius = Math.max(gapMm / 2, away(apex, label));
+  const thin = [p, q].flatMap((v, k): [Vec2, Vec2][] => {
+    const angle = k === 0 ? from : to;
+    const end = { x: apex.x + radius * Math.cos(angle), y: apex.y + radius * Math.sin(angle) };
+    return away(apex, v) < radius ? [[v, end]] : [];
+  });
+  return { line: null, arc: { centre: apex, radius, startAngle: from, sweep }, thin, label, anchor: apex };
+}

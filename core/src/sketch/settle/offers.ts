@@ -1,0 +1,137 @@
+import type { Placer } from '../curveForm';
+import type { Constraint, Curve, Dimension, Id, Sketch } from '../part';
+import { clustersOf } from './clusters';
+import { askedAlone, dimensionValue, unknownsAlone } from './dimensionValue';
+import { equationsOf } from './equations';
+import { settleCluster } from './settleSketch';
+
+/** Kinds of relations that may fit what is chosen, in the order in which they are offered. */
+const KINDS: readonly Constraint['kind'][] = [
+  'level',
+  'plumb',
+  'square',
+  'parallel',
+  'tangent',
+  'smooth',
+  'equal',
+  'concentric',
+  'on',
+  'middle',
+  'symmetric',
+  'even',
+  'around',
+  'fixed',
+];
+
+const curveIn = (sketch: Sketch, id: Id): Curve | undefined =>
+  Object.hasOwn(sketch.curves, id) ? sketch.curves[id] : undefined;
+
+/** What is named, with that which relations name last (what others lie on, the line of symmetry) put last. */
+function inOrder(sketch: Sketch, kind: Constraint['kind'], ids: readonly Id[]): readonly Id[] {
+  const kindOf = (id: Id) => curveIn(sketch, id)?.kind ?? 'point';
+  if (kind === 'symmetric' && ids.length === 3) {
+    const odd = ids.filter((id) => kindOf(id) === 'line' && ids.filter((o) => kindOf(o) === 'line').length === 1);
+    return odd.length === 1 ? [...ids.filter((id) => id !== odd[0]), odd[0]!] : ids;
+  }
+  if (kind === 'on' || kind === 'middle') {
+    const carriers = ids.filter((id) => kindOf(id) !== 'point');
+    const isOne = carriers.length === 1 || (kind === 'on' && carriers.length === ids.length);
+    return isOne && carriers.length < ids.length ? [...ids.filter((id) => !carriers.includes(id)), ...carriers] : ids;
+  }
+  return ids;
+}
+
+/** Relations that would say something of what is chosen, points and curves by their names. */
+export function constraintsFor(sketch: Sketch, ids: readonly Id[], place: Placer, id: Id): Constraint[] {
+  const ref = (of: Id) => ({ sketch: sketch.id, id: of });
+  const isCurve = (of: Id) => curveIn(sketch, of) !== undefined;
+  const hasCubic = ids.some((of) => curveIn(sketch, of)?.kind === 'cubic');
+  return KINDS.flatMap((kind) => {
+    if (ids.length === 0 || (kind === 'tangent' && hasCubic) || (kind === 'smooth' && !hasCubic)) return [];
+    // What is equal or parallel is said of two and more.
+    const own: Constraint = { id, kind, refs: inOrder(sketch, kind, ids).map(ref) };
+    if (kind === 'fixed') return ids.every((of) => isCurve(of) || Object.hasOwn(sketch.points, of)) ? [own] : [];
+    const unknowns = unknownsAlone(sketch, askedAlone(sketch, own.refs), place);
+    const made = unknowns && equationsOf(sketch, unknowns, own);
+    return made?.ok && made.equations.length > 0 && !isSaid(sketch, own) ? [own] : [];
+  });
+}
+
+/** Something that was said before, in whatever order. */
+const isSaid = ({ constraints }: Sketch, { kind, refs }: Constraint): boolean =>
+  Object.values(constraints).some(
+    (c) => c.kind === kind && c.refs.length === refs.length && refs.every((r) => c.refs.some((o) => o.id === r.id)),
+  );
+
+/** Sizes that what is chosen has. */
+export function dimensionsFor(sketch: Sketch, ids: readonly Id[], place: Placer, id: Id): Dimension[] {
+  const [first, second] = ids;
+  if (first === undefined || ids.length > 2) return [];
+  const size = (kind: Dimension['kind'], refs: readonly Id[], along: Dimension['along'] = 'straight'): Dimension => ({
+    id,
+    kind,
+    refs: refs.map((of) => ({ sketch: sketch.id, id: of })),
+    along,
+    label: null,
+    origin: { kind: 'measured' },
+  });
+  const curve = curveIn(sketch, first);
+  const all: Dimension[] = [];
+  const between = (a: Id, b: Id) => (['straight', 'x', 'y'] as const).map((along) => size('distance', [a, b], along));
+  if (second === undefined) {
+    if (curve?.kind === 'line') all.push(...between(curve.from, curve.to));
+    if (curve?.kind === 'circle') all.push(size('diameter', [first]), size('radius', [first]));
+    if (curve?.kind === 'arc') all.push(size('radius', [first]), size('arc-length', [first]));
+    if (Object.hasOwn(sketch.paths, first))
+      all.push(size('width', [first]), size('height', [first]), size('path-length', [first]));
+  } else {
+    const lines = ids.filter((of) => curveIn(sketch, of)?.kind === 'line');
+    if (lines.length === 2) all.push(size('angle', ids), size('distance', ids));
+    else if (lines.length === 1) all.push(size('distance', ids));
+    else if (
+      ids.every((of) => Object.hasOwn(sketch.points, of) || /^(?:circle|arc)$/.test(curveIn(sketch, of)?.kind ?? ''))
+    )
+      all.push(...between(first, second));
+  }
+  return all.filter((d) => {
+    const value = dimensionValue(sketch, d, place);
+    return value !== null && value > LEAST_SIZE;
+  });
+}
+
+/** What is smaller, mm or rad, is no size. */
+const LEAST_SIZE = 1e-3;
+
+/** What taking a relation or a size up would do. */
+export type Trial =
+  | {
+      ok: true /** Points and bends that move by more than rounding, and the farthest, mm. */;
+      moved: number;
+      mostMm: number;
+    }
+  | { ok: false };
+
+const MOVES_MM = 1e-6;
+
+/** Tries a condition: what it would move from where things lie now. */
+export function tryCondition(sketch: Sketch, condition: Constraint | Dimension, seen: Placer, now: Placer): Trial {
+  const isSize = 'origin' in condition;
+  const tried: Sketch = {
+    ...sketch,
+    curves: { ...sketch.curves },
+    dimensions: isSize ? { ...sketch.dimensions, [condition.id]: condition } : sketch.dimensions,
+    constraints: isSize ? sketch.constraints : { ...sketch.constraints, [condition.id]: condition },
+  };
+  const cluster = clustersOf(tried).all.find((c) => c.conditions.includes(condition));
+  if (!cluster) return { ok: true, moved: 0, mostMm: 0 };
+  const settled = settleCluster(tried, cluster, seen);
+  if (!settled.ok || settled.lost.some((l) => l.condition === condition.id)) return { ok: false };
+  let [moved, mostMm] = [0, 0];
+  for (const [id, at] of settled.places) {
+    const was = now(id);
+    const by = was ? Math.hypot(at.x - was.x, at.y - was.y) : 0;
+    if (by > MOVES_MM && Object.hasOwn(sketch.points, id)) moved += 1;
+    if (Object.hasOwn(sketch.points, id)) mostMm = Math.max(mostMm, by);
+  }
+  return { ok: true, moved, mostMm };
+}

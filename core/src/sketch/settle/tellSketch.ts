@@ -1,0 +1,76 @@
+import type { Placer } from '../curveForm';
+import type { Id, Sketch } from '../part';
+import { type Cluster, clustersOf } from './clusters';
+import { contradictionIn } from './contradiction';
+import { freedomOf } from './freedom';
+import { type LostCondition, settleCluster, systemOf } from './settleSketch';
+
+/** What is told of a sketch: what is free, what is said twice, what cannot be together, what holds nothing. */
+export interface SketchTold {
+  /** Ways in which the sketch can move that nothing holds, its place and turn on the sheet left out; and of how many. */
+  free: number;
+  of: number;
+  /** Ways that are held at second order only. */
+  onlyJust: number;
+  /** By point that something ties to others and that can still move: which way, rad, y up, or any way. */
+  points: Readonly<Record<Id, { direction: number; anyWay: boolean }>>;
+  /** Points that are settled. */
+  settled: readonly Id[];
+  /** Decided sizes that the rest already gives. */
+  given: readonly Id[];
+  /** Smallest sets of conditions that cannot be together. */
+  contradictions: readonly (readonly Id[])[];
+  lost: readonly LostCondition[];
+}
+
+/** Three ways in which a sketch lies on its sheet: they are as measured, and count as settled. */
+const ON_THE_SHEET = 3;
+
+/** In: a sketch, and where everything was seen, mm. */
+export function tellSketch(sketch: Sketch, seen: Placer): SketchTold {
+  const { all, of } = clustersOf(sketch);
+  const main = all.reduce<Cluster | null>(
+    (best, c) => (best === null || c.conditions.length > best.conditions.length ? c : best),
+    null,
+  );
+  const told = {
+    free: 0,
+    of: 0,
+    onlyJust: 0,
+    points: {} as Record<Id, { direction: number; anyWay: boolean }>,
+    settled: [] as Id[],
+    given: [] as Id[],
+    contradictions: [] as Id[][],
+    lost: [] as LostCondition[],
+  };
+  for (const cluster of all) {
+    const settled = settleCluster(sketch, cluster, seen);
+    told.lost.push(...settled.lost);
+    if (!settled.ok) {
+      const system = settled.system ?? systemOf(sketch, cluster, seen)?.system;
+      if (system && settled.reason === 'contradicts') told.contradictions.push(contradictionIn(system));
+      continue;
+    }
+    const found = freedomOf(cluster, settled, cluster === main);
+    told.free += found.free;
+    told.of += settled.system.unknowns.size;
+    told.onlyJust += found.onlyJust;
+    told.given.push(...found.given);
+    Object.assign(told.points, Object.fromEntries(found.points));
+    for (const id of cluster.points) if (!found.points.has(id)) told.settled.push(id);
+  }
+  // What nothing is said of moves as it likes.
+  let loose = 0;
+  for (const [id, { at }] of Object.entries(sketch.points)) if (at.kind === 'observed' && !of.has(id)) loose += 2;
+  for (const curve of Object.values(sketch.curves)) {
+    if (curve.kind === 'line' || of.has(curve.id)) continue;
+    if (curve.kind === 'circle') loose += curve.evidence.length > 0 && !of.has(curve.centre) ? 3 : 1;
+    else loose += curve.kind === 'arc' ? 1 : 4;
+  }
+  const sheet = main === null ? Math.min(ON_THE_SHEET, loose) : Math.min(ON_THE_SHEET, told.of);
+  return {
+    ...told,
+    free: told.free + loose - (main === null ? sheet : 0),
+    of: told.of + loose - sheet,
+  };
+}
