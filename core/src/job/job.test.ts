@@ -131,10 +131,29 @@ describe('checkJob', () => {
           id: 'size',
           kind: 'distance',
           refs: ['a', 'gone'].map((id) => ({ sketch: 'sketch', id })),
-          origin: 'decided',
-          value: { text: '12', unit: 'mm' },
+          along: 'straight',
+          label: null,
+          origin: { kind: 'decided', value: { text: '12', unit: 'mm' }, why: '' },
         }),
       { reason: 'bad-field', place: '/part/sketches/sketch/dimensions/size' },
+    ],
+    [
+      'a size of one thing too few',
+      (j: any) =>
+        (main(j).dimensions.size = {
+          id: 'size',
+          kind: 'angle',
+          refs: [{ sketch: 'sketch', id: 'a' }],
+          along: 'straight',
+          label: null,
+          origin: { kind: 'measured' },
+        }),
+      { reason: 'bad-field', place: '/part/sketches/sketch/dimensions/size' },
+    ],
+    [
+      'a relation of something in another sketch',
+      (j: any) => (main(j).constraints.r = { id: 'r', kind: 'level', refs: [{ sketch: 'other', id: 'a' }] }),
+      { reason: 'bad-field', place: '/part/sketches/sketch/constraints/r' },
     ],
     [
       'a sketch in a view that is gone',

@@ -115,7 +115,7 @@ export function FreeLine({ state }: { state: SketchState }) {
 }
 
 /** A direction in words. */
-export function wayWord(direction: number): string {
+function wayWord(direction: number): string {
   const deg = ((((direction * 180) / Math.PI) % 180) + 180) % 180;
   if (deg < 1 || deg > 179) return 'along X';
   if (Math.abs(deg - 90) < 1) return 'along Y';

@@ -91,8 +91,10 @@ export const DISCS: readonly StandardSize[] = Object.entries(WASHERS).map(([scre
 const ROUND_MM = [10, 5, 1, 0.5] as const;
 const ROUND_IN = [1 / 2, 1 / 4, 1 / 8, 1 / 16] as const;
 
-/** How near in its own ± a size must be to what it is taken for, and how far that must be from the next. */
+/** How near in its own ± (two sigma) a size must be to what it is taken for; whatever else is as near is not told from it. */
 const NEAR = 1.5;
+/** Known less well than to this, mm, nothing is a standard size; and than to this share of a step, nothing is round. */
+const SURE_MM = 0.25;
 const TOLD_APART = 0.45;
 
 /** A size that something measured may have been made to. */
@@ -113,8 +115,7 @@ export function madeTo(mm: number, plusMinus: number, standards: readonly Standa
   const near = standards.filter((s) => Math.abs(s.mm - mm) <= NEAR * plusMinus);
   // Of two kinds of the same size both are said; of two sizes neither is told from the other.
   const sizes = new Set(near.map((s) => s.mm));
-  const next = Math.min(...standards.filter((s) => !sizes.has(s.mm)).map((s) => Math.abs(s.mm - mm)));
-  if (sizes.size === 1 && plusMinus < TOLD_APART * Math.max(next, 0.1))
+  if (sizes.size === 1 && plusMinus <= SURE_MM)
     for (const { mm: size, what } of near.slice(0, 2)) {
       const isInch = what.includes(' in ');
       found.push({ mm: size, text: isInch ? fraction(size / 25.4) : String(size), unit: isInch ? 'in' : 'mm', what });

@@ -19,7 +19,7 @@ export interface Place {
   addSlopes(x: Float64Array, slopes: Float64Array, byX: number, byY: number): void;
 }
 
-export function pointPlace({ pointAt }: Unknowns, id: Id): Place | null {
+function pointPlace({ pointAt }: Unknowns, id: Id): Place | null {
   const k = pointAt.get(id);
   if (k === undefined) return null;
   return {

@@ -1,5 +1,5 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
-import { addDimensions, decideSize, dropConditions, type JobDocument, leadTo, moveLabel } from '@steady-moth/core/job';
+import { addDimensions, decideSize, type JobDocument, leadTo, moveLabel } from '@steady-moth/core/job';
 import {
   type Dimension,
   type DimensionDrawing,
@@ -14,17 +14,18 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import type { BoardMapper } from '../../../frames/boardMap';
 import { formulaSentence, type ReadFormula } from '../../../kit/FormulaField';
 import type { Item, Selection } from '../../../session/benchStore';
-import type { Outcome, Tool, ToolEvent } from '../../../tool/tool';
+import type { Outcome, Tool } from '../../../tool/tool';
 import { toggled } from '../../trace/chosen';
 import { hitTest } from '../../trace/hit';
+import { ledWith } from '../../trace/led';
 import { seenAt } from '../../trace/tools/context';
 import type { Drawn } from '../../trace/useDrawn';
 import type { SketchState } from '../sketchState';
 
 /** How far a size's line stands off the part where nobody put it elsewhere, px of the screen. */
-export const GAP_PX = 30;
+const GAP_PX = 30;
 /** A figure on the board is about so large, px of the screen. */
-export const LABEL_PX = { width: 92, height: 24 } as const;
+const LABEL_PX = { width: 92, height: 24 } as const;
 
 /** What the tool of Size looks at. */
 export interface SizeContext {
@@ -156,11 +157,8 @@ function dragged(held: SizeHeld, board: Vec2, at: Observation, context: SizeCont
     : NO_SIZE_PREVIEW;
 }
 
-/** A place that was led so much, mm, is no longer where it was seen. */
-const LED_MM = 1e-6;
-
 function dropped(held: SizeHeld, board: Vec2, at: Observation, context: SizeContext): Partial<Made> {
-  const { state, mapper, drawn } = context;
+  const { state } = context;
   if (!state || held.kind === 'nothing') return { preview: NO_SIZE_PREVIEW };
   if (held.kind === 'label') {
     const shift = shiftOf(held.id, board, context);
@@ -169,21 +167,7 @@ function dropped(held: SizeHeld, board: Vec2, at: Observation, context: SizeCont
   const before = observationIn(state.sketch, held.id);
   if (!before) return { preview: NO_SIZE_PREVIEW };
   const moves: Record<Id, Observation> = { [held.id]: { ...at, sigmaPx: before.sigmaPx, plane: before.plane } };
-  // What is tied to it went along: it is said anew where it lies now, so that nothing springs back.
-  const settled = drawn.settled.get(state.sketch.id);
-  if (settled)
-    for (const result of settled.results.values()) {
-      if (!result.ok || !result.places.has(held.id)) continue;
-      for (const [id, place] of result.places) {
-        const was = state.place(id);
-        const seen = observationIn(state.sketch, id);
-        if (!was || !seen || Math.hypot(was.x - place.x, was.y - place.y) < LED_MM) continue;
-        const spot = mapper.toPicture({ x: place.x, y: -place.y });
-        if (spot && seen.picture === before.picture)
-          moves[id] = { ...seen, ...spot, snappedTo: 'free', neighbouringEdge: null };
-      }
-    }
-  return { preview: NO_SIZE_PREVIEW, action: leadTo(moves) };
+  return { preview: NO_SIZE_PREVIEW, action: leadTo(ledWith(moves, context)) };
 }
 
 /** What a figure typed now decides: the size that is looked at, or the first that what is chosen has. */
@@ -208,8 +192,3 @@ function decided(text: string, context: SizeContext): Partial<Made> {
   const origin = { kind: 'decided', value, why: '' } as const;
   return { action: addDimensions(sketch.id, [{ ...found.dimension, id: context.newId(), origin }]) };
 }
-
-/** Takes away what is looked at: a relation or a size. */
-export const dropLooked = (state: SketchState, id: Id) => dropConditions(state.sketch.id, [id]);
-
-export type SizeEvent = ToolEvent<SizeHeld, never>;

@@ -48,7 +48,7 @@ describe('what is typed while a path is drawn', () => {
     const h = hand('line').press(10, 10);
     expect(h.type('40 at 90', 0)).toBeNull();
     expect(h.at(h.points(h.paths[0]!)[1]!)).toEqual({ x: expect.closeTo(10, 9), y: expect.closeTo(-30, 9) });
-    expect(Object.values(h.sketch!.dimensions)).toMatchObject([{ value: { text: '40', unit: 'mm' } }]);
+    expect(Object.values(h.sketch!.dimensions)).toMatchObject([{ origin: { value: { text: '40', unit: 'mm' } } }]);
   });
 
   it('is a direction, on which the next press lies', () => {

@@ -20,6 +20,7 @@ import type { Item } from '../../../session/benchStore';
 import type { ToolEvent } from '../../../tool/tool';
 import { idsOf, isItemChosen, itemsOf, toggled } from '../chosen';
 import { type Hit, hitSegment, hitTest } from '../hit';
+import { ledWith } from '../led';
 import {
   derivedPick,
   NO_PREVIEW,
@@ -153,7 +154,8 @@ function dropped(held: TraceHeld, aim: Aim, context: TraceContext): Partial<Trac
   if (held.kind === 'points') {
     const [only] = held.ids as [string];
     if (held.ids.length === 1 && aim.point !== null && aim.point !== only) return joined(aim.point, only, context);
-    return { action: movePicks(held.label, movedTo(held, aim, context)) };
+    const moves = movedTo(held, aim, context);
+    return { action: movePicks(held.label, context.isTrue ? ledWith(moves, context) : moves) };
   }
   if (held.kind !== 'bow') return {};
   const how = bowed(held, aim, context);
