@@ -20,7 +20,7 @@ import { ProposalLines } from './ProposalLines';
 import { RelationLines } from './RelationLines';
 import { SizeLines } from './SizeLines';
 import { SizeOverlay } from './SizeOverlay';
-import { type SketchState, useSketchState } from './sketchState';
+import { chosenIn, type SketchState, useSketchState } from './sketchState';
 import { NO_SIZE_PREVIEW, type SizeContext, takeTool } from './tools/takeTool';
 import { VariantLines } from './VariantLines';
 
@@ -43,9 +43,12 @@ export function SizeStep({ job, picture }: StepProps) {
     perform: ({ lookAt }) => useBench.getState().lookAt(lookAt),
     context: (): SizeContext => {
       const now = useBench.getState();
+      const { state, drawn } = latest.current;
       return {
         job,
-        ...latest.current,
+        drawn,
+        // What was chosen a moment ago counts already.
+        state: state && { ...state, chosen: chosenIn(state.sketch, now.selection) },
         mapper: boardMapper(face),
         selection: now.selection,
         condition: now.condition,

@@ -11,7 +11,7 @@ import {
   workedOut,
 } from '@steady-moth/core/sketch';
 import { useMemo } from 'react';
-import { useBench } from '../../session/benchStore';
+import { type Selection, useBench } from '../../session/benchStore';
 import { useSizeMeasures, useSketchTold } from '../../session/useFigures';
 import { itemsOf } from '../trace/chosen';
 import type { Drawn } from '../trace/useDrawn';
@@ -30,6 +30,18 @@ export interface SketchState {
 
 const NO_MEASURES = {};
 
+/** Points and curves of a sketch that are chosen, by their names; a circle by its curve, another path by its own. */
+export function chosenIn(sketch: Sketch, selection: Selection): string[] {
+  return itemsOf(selection).flatMap((item): string[] => {
+    const path = Object.hasOwn(sketch.paths, item.path) ? sketch.paths[item.path] : undefined;
+    if (!path) return [];
+    if (item.kind === 'point') return [item.point];
+    if (item.kind === 'piece') return [item.curve];
+    const only = path.uses.length === 1 ? sketch.curves[path.uses[0]!.curve] : undefined;
+    return [only?.kind === 'circle' ? only.id : path.id];
+  });
+}
+
 /** The sketch of what is chosen, or the first with something in it. */
 export function useSketchState(job: JobDocument, drawn: Drawn, isTrue: boolean): SketchState | null {
   const selection = useBench((s) => s.selection);
@@ -38,8 +50,8 @@ export function useSketchState(job: JobDocument, drawn: Drawn, isTrue: boolean):
   const items = itemsOf(selection);
   const byCondition =
     condition === null ? undefined : sketchesOf(part).find((s) => s.constraints[condition] ?? s.dimensions[condition]);
-  const chosenIn = items[0] ? sketchWith(part, items[0].path) : undefined;
-  const sketch = byCondition ?? chosenIn ?? sketchesOf(part).find((s) => pathsIn(s).length > 0) ?? null;
+  const ofChosen = items[0] ? sketchWith(part, items[0].path) : undefined;
+  const sketch = byCondition ?? ofChosen ?? sketchesOf(part).find((s) => pathsIn(s).length > 0) ?? null;
   const { placeSeen, placeOf } = drawn;
   const places = useMemo(() => {
     if (!sketch || !isTrue) return null;
@@ -53,17 +65,7 @@ export function useSketchState(job: JobDocument, drawn: Drawn, isTrue: boolean):
   }, [sketch, placeSeen, isTrue]);
   const { data: told } = useSketchTold(sketch, places);
   const { data: measures } = useSizeMeasures(job, isTrue ? sketch : null);
-  const chosen = useMemo(() => {
-    if (!sketch) return [];
-    return items.flatMap((item): string[] => {
-      const path = sketch.paths[item.path];
-      if (!path) return [];
-      if (item.kind === 'point') return [item.point];
-      if (item.kind === 'piece') return [item.curve];
-      const only = path.uses.length === 1 ? sketch.curves[path.uses[0]!.curve] : undefined;
-      return [only?.kind === 'circle' ? only.id : path.id];
-    });
-  }, [sketch, items]);
+  const chosen = useMemo(() => (sketch ? chosenIn(sketch, selection) : []), [sketch, selection]);
   return useMemo(() => {
     if (!sketch || !places) return null;
     const own: SketchState = {

@@ -86,7 +86,9 @@ export function dimensionsFor(sketch: Sketch, ids: readonly Id[], place: Placer,
       all.push(size('width', [first]), size('height', [first]), size('path-length', [first]));
   } else {
     const lines = ids.filter((of) => curveIn(sketch, of)?.kind === 'line');
-    if (lines.length === 2) all.push(size('angle', ids), size('distance', ids));
+    const angle = lines.length === 2 ? (dimensionValue(sketch, size('angle', ids), place) ?? 0) : 0;
+    // Lines side by side have a distance, others an angle.
+    if (lines.length === 2) all.push(size(Math.abs(Math.sin(angle)) < ASIDE_RAD ? 'distance' : 'angle', ids));
     else if (lines.length === 1) all.push(size('distance', ids));
     else if (
       ids.every((of) => Object.hasOwn(sketch.points, of) || /^(?:circle|arc)$/.test(curveIn(sketch, of)?.kind ?? ''))
@@ -98,6 +100,9 @@ export function dimensionsFor(sketch: Sketch, ids: readonly Id[], place: Placer,
     return value !== null && value > LEAST_SIZE;
   });
 }
+
+/** Lines that stand no farther to each other are taken as side by side, rad. */
+const ASIDE_RAD = 0.1;
 
 /** What is smaller, mm or rad, is no size. */
 const LEAST_SIZE = 1e-3;

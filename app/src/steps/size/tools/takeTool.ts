@@ -3,6 +3,7 @@ import { addDimensions, decideSize, type JobDocument, leadTo, moveLabel } from '
 import {
   type Dimension,
   type DimensionDrawing,
+  decidedOf,
   dimensionsFor,
   drawDimension,
   type Id,
@@ -24,8 +25,15 @@ import type { SketchState } from '../sketchState';
 
 /** How far a size's line stands off the part where nobody put it elsewhere, px of the screen. */
 const GAP_PX = 30;
-/** A figure on the board is about so large, px of the screen. */
-const LABEL_PX = { width: 92, height: 24 } as const;
+/** A figure on the board is so large, px of the screen: each of its signs, what is round them, and its height. */
+const LABEL_PX = { sign: 8, round: 14, height: 24 } as const;
+/** Signs of a figure that is measured, with its ±. */
+const MEASURED_SIGNS = 15;
+
+function labelWidth(dimension: Dimension): number {
+  const signs = (decidedOf(dimension)?.text.length ?? MEASURED_SIGNS) + (dimension.kind === 'distance' ? 0 : 2);
+  return signs * LABEL_PX.sign + LABEL_PX.round;
+}
 
 /** What the tool of Size looks at. */
 export interface SizeContext {
@@ -109,9 +117,9 @@ function pressed({ at, reach, shift }: { at: Vec2; reach: number; shift: boolean
   const up = { x: at.x, y: -at.y };
   const label =
     state &&
-    drawnSizes(state, scale, NO_SIZE_PREVIEW).find(({ drawing }) => {
+    drawnSizes(state, scale, NO_SIZE_PREVIEW).find(({ drawing, dimension }) => {
       const { x, y } = drawing.label;
-      return Math.abs(x - up.x) * scale < LABEL_PX.width / 2 && Math.abs(y - up.y) * scale < LABEL_PX.height / 2;
+      return Math.abs(x - up.x) * scale < labelWidth(dimension) / 2 && Math.abs(y - up.y) * scale < LABEL_PX.height / 2;
     });
   if (label) {
     const held: SizeHeld = { kind: 'label', id: label.dimension.id, from: up };
