@@ -57,9 +57,13 @@ async function at(page: Page, pixel: Pixel): Promise<void> {
 
 /** A circle from its middle to its rim, settled on the edge. */
 async function circle(page: Page, on: On, x: number, y: number, radius: number): Promise<void> {
+  const holes = page.getByRole('button', { name: /^Hole \d+$/ });
+  const before = await holes.count();
   await page.keyboard.press('r');
   await drag(page, await pixelPlace(page, on(x, y)), await pixelPlace(page, on(x + radius, y)));
-  await page.waitForTimeout(700);
+  // It stands once its edge was found, which takes as long as the machine takes.
+  await holes.nth(before).waitFor();
+  await page.waitForTimeout(300);
 }
 
 async function field(page: Page, label: string, value: string): Promise<void> {

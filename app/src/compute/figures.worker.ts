@@ -48,9 +48,13 @@ const face = {
     return proposalsFor(sketch, through.over, said, unit, () => `proposal-${count++}`);
   },
 
-  /** What is free, said twice, or contradicts itself in a sketch; `places`: where everything was seen, mm, y up. */
-  async tellSketch(sketch: Sketch, places: ReadonlyMap<string, { x: number; y: number }>): Promise<SketchTold> {
-    return tellSketch(sketch, (id) => places.get(id) ?? null);
+  /** What is free, said twice, or contradicts itself in a sketch; `places`: where everything was seen, mm, y up, and how well. */
+  async tellSketch(sketch: Sketch, places: ReadonlyMap<string, SeenPlace>): Promise<SketchTold> {
+    return tellSketch(
+      sketch,
+      (id) => places.get(id) ?? null,
+      (id) => places.get(id)?.sigmaMm ?? null,
+    );
   },
 
   async checkForms(paths: readonly CutPath[]): Promise<Finding[]> {
@@ -77,6 +81,13 @@ const face = {
     return figureOf(through.over, [from, to], distance);
   },
 };
+
+/** Where something was seen, mm, y up, and its scatter. */
+export interface SeenPlace {
+  x: number;
+  y: number;
+  sigmaMm: number;
+}
 
 export type FiguresFace = typeof face;
 

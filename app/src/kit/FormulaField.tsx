@@ -11,6 +11,7 @@ const FAULTS: Record<Exclude<FormulaFault['reason'], 'unknown-name' | 'goes-roun
   'divides-by-zero': 'It divides by zero.',
   'no-length': 'It comes to no length: a length times a length is none, and neither is one divided by another.',
   'too-large': 'It comes to more than 100 metres.',
+  'no-fit': 'There is no such fit of this size: sizes up to 250 mm, grades 5 to 11, as 10 H7 or shaft g6.',
 };
 export function formulaSentence(fault: FormulaFault): string {
   if (fault.reason === 'unknown-name') return `There is no parameter called ${fault.name}.`;

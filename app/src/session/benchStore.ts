@@ -120,6 +120,8 @@ interface BenchStore {
   selection: Selection;
   /** The relation or size that is looked at, by its name. */
   condition: string | null;
+  /** What is laid over the part in Size: as it was seen, or a variant by its name in the document. */
+  laidOver: 'seen' | { variant: string | null } | null;
   /** Proposals that were left, for this tab. */
   proposalsLeft: ReadonlySet<string>;
   step: ArrowStep;
@@ -167,6 +169,7 @@ interface BenchStore {
   take(tool: Tool): void;
   select(selection: Selection): void;
   lookAt(condition: string | null): void;
+  layOver(what: BenchStore['laidOver']): void;
   leaveProposals(keys: readonly string[]): void;
   setStep(step: ArrowStep): void;
   setFreeHand(freeHand: boolean): void;
@@ -238,6 +241,7 @@ export const useBench = create<BenchStore>((set) => ({
   differing: null,
   selection: null,
   condition: null,
+  laidOver: null,
   proposalsLeft: new Set(),
   step: ARROW_STEPS[2]!,
   freeHand: false,
@@ -277,6 +281,7 @@ export const useBench = create<BenchStore>((set) => ({
     })),
   select: (selection) => set({ selection, condition: null }),
   lookAt: (condition) => set({ condition, selection: null }),
+  layOver: (laidOver) => set({ laidOver }),
   leaveProposals: (keys) => set((s) => ({ proposalsLeft: new Set([...s.proposalsLeft, ...keys]) })),
   setStep: (step) => set({ step }),
   setFreeHand: (freeHand) => set({ freeHand }),

@@ -10,6 +10,7 @@ import type { Measurable } from '@steady-moth/core/job/calibrated';
 import { type Path, picturesOfPath, type Sketch } from '@steady-moth/core/sketch';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { calibrating, figures } from '../compute';
+import type { SeenPlace } from '../compute/figures.worker';
 import { isKnown, mapKey, ownKey, useGroup, WORKED_OUT } from './group';
 
 /** What was told of each picture last, by what it is and the picture's name. */
@@ -175,14 +176,11 @@ export function useProposals(job: JobDocument, sketch: Sketch | null) {
 }
 
 /** What is free, said twice or contradicts itself in a sketch. `places` tells where everything was seen. */
-export function useSketchTold(sketch: Sketch | null, places: ReadonlyMap<string, { x: number; y: number }> | null) {
+export function useSketchTold(sketch: Sketch | null, places: ReadonlyMap<string, SeenPlace> | null) {
   return useQuery({
     queryKey: ['told', nameOf(sketch), nameOf(places)],
     queryFn: ({ signal }) =>
-      figures.call(
-        (w) => w.tellSketch(sketch as Sketch, places as ReadonlyMap<string, { x: number; y: number }>),
-        signal,
-      ),
+      figures.call((w) => w.tellSketch(sketch as Sketch, places as ReadonlyMap<string, SeenPlace>), signal),
     enabled: sketch !== null && places !== null,
     placeholderData: keepPreviousData,
     ...WORKED_OUT,

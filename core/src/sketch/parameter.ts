@@ -106,7 +106,7 @@ function hasFormulas({ sketches }: Part): boolean {
 }
 
 /** Everything that is typed for a maker. */
-function expressionsOf(maker: Maker): Expression[] {
+export function expressionsOf(maker: Maker): Expression[] {
   switch (maker.kind) {
     case 'fillet':
     case 'chamfer':

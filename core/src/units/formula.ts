@@ -1,8 +1,9 @@
+import { limitsOf, TOLERANCE_CLASS } from './fits';
 import { type LengthUnit, parseLength } from './parseLength';
 
 /** Why a formula is none. */
 export type FormulaFault =
-  | { reason: 'empty' | 'unreadable' | 'divides-by-zero' | 'no-length' | 'too-large' }
+  | { reason: 'empty' | 'unreadable' | 'divides-by-zero' | 'no-length' | 'too-large' | 'no-fit' }
   | { reason: 'unknown-name' | 'goes-round'; name: string };
 
 export type FormulaResult = { ok: true; mm: number } | { ok: false; fault: FormulaFault };
@@ -36,7 +37,8 @@ class Fault extends Error {
 /**
  * A length worked out from a formula: figures with or without a unit, names, + − × ÷ and brackets (`plate * 2 + 0.4`,
  * `1/4 in + wall`). A bare figure counts in `unit` where it is added to a length, or is all there is; it stays a figure
- * where it multiplies. Nothing of it is ever run: it is read sign by sign.
+ * where it multiplies. A tolerance class behind a size (`10 H7`, `bore g6`) makes it the middle between both limits.
+ * Nothing of it is ever run: it is read sign by sign.
  */
 export function readFormula(text: string, unit: LengthUnit, lookup: NameLookup): FormulaResult {
   const plain = text.trim();
@@ -87,6 +89,17 @@ export function readFormula(text: string, unit: LengthUnit, lookup: NameLookup):
     }
   };
   const factor = (): Value => {
+    const own = plainFactor();
+    skip();
+    const found = TOLERANCE_CLASS.exec(rest);
+    if (!found) return own;
+    rest = rest.slice(found[0].length);
+    const size = asLength(own);
+    const limits = size.power === 1 ? limitsOf(size.value, found[1]!, Number(found[2])) : null;
+    if (!limits) throw new Fault({ reason: 'no-fit' });
+    return { value: (limits.least + limits.most) / 2, power: 1, bare: false };
+  };
+  const plainFactor = (): Value => {
     if (takes('-')) {
       const own = factor();
       return { ...own, value: -own.value };

@@ -1,3 +1,4 @@
+export * from './fits';
 export * from './formatLength';
 export * from './formula';
 export * from './parseLength';

@@ -1,5 +1,6 @@
 import { addConstraints, dropConditions } from '@steady-moth/core/job';
-import { Act } from '../../kit';
+import { fixed, type LengthUnit } from '@steady-moth/core/units';
+import { Act, LengthFigure } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
@@ -7,9 +8,11 @@ import type { SketchState } from './sketchState';
 import { nameOf, relationSentence, sizeWord } from './words';
 
 /** How much of the part is settled, and what contradicts itself, with each way out. */
-export function FreeLine({ state }: { state: SketchState }) {
+export function FreeLine({ state, unit }: { state: SketchState; unit: LengthUnit }) {
   const apply = useJob((s) => s.apply);
   const select = useBench((s) => s.select);
+  const laidOver = useBench((s) => s.laidOver);
+  const layOver = useBench((s) => s.layOver);
   const { sketch, told } = state;
   const conditions = { ...sketch.constraints, ...sketch.dimensions };
   const say = (id: string): string => {
@@ -58,6 +61,17 @@ export function FreeLine({ state }: { state: SketchState }) {
           </Act>
         )}
       </p>
+      {told.moved.points > 0 && (
+        <p className="mt-0.5 text-[12.5px] text-ink2">
+          Settling moved {told.moved.points} {told.moved.points === 1 ? 'point' : 'points'} from where they were seen:
+          at most <LengthFigure mm={told.moved.largestMm} plusMinusMm={null} unit={unit} />
+          {told.moved.largestSigmas > 0 && ` (${fixed(told.moved.largestSigmas, 1)} σ)`}, RMS{' '}
+          <LengthFigure mm={told.moved.rmsMm} plusMinusMm={null} unit={unit} />.{' '}
+          <Act aria-pressed={laidOver === 'seen'} onClick={() => layOver(laidOver === 'seen' ? null : 'seen')}>
+            {laidOver === 'seen' ? 'Hide what was seen' : 'Show what was seen'}
+          </Act>
+        </p>
+      )}
       {told.onlyJust > 0 && (
         <p className="mt-0.5 text-[12.5px] text-amber">
           {told.onlyJust} {told.onlyJust === 1 ? 'way is' : 'ways are'} held only just, as a stretched chain is: a

@@ -14,6 +14,7 @@ import { useTool } from '../../tool/useTool';
 import { PartBoard } from '../trace/PartBoard';
 import { type Drawn, NOTHING_DRAWN, useDrawn } from '../trace/useDrawn';
 import { FreeLine } from './FreeLine';
+import { LaidOver } from './LaidOver';
 import { Offers } from './Offers';
 import { ParameterLines } from './ParameterLines';
 import { ProposalLines } from './ProposalLines';
@@ -96,7 +97,12 @@ export function SizeStep({ job, picture }: StepProps) {
           selection={selection}
           tool={hand.board}
         >
-          {({ view }) => state && <SizeOverlay view={view} state={state} preview={preview} unit={job.unit} />}
+          {({ view }) => (
+            <>
+              {isTrue && <LaidOver job={job} faces={faces} view={view} />}
+              {state && <SizeOverlay view={view} state={state} preview={preview} unit={job.unit} />}
+            </>
+          )}
         </PartBoard>
       }
       slip={
@@ -109,7 +115,7 @@ export function SizeStep({ job, picture }: StepProps) {
           )}
           {atRest && (
             <>
-              <FreeLine state={atRest} />
+              <FreeLine state={atRest} unit={job.unit} />
               <Offers job={job} state={atRest} />
               <ProposalLines job={job} state={atRest} />
               <RelationLines state={atRest} />
@@ -117,7 +123,7 @@ export function SizeStep({ job, picture }: StepProps) {
           )}
           <ParameterLines job={job} />
           <SizeLines job={job} drawn={drawn.paths} faults={drawn.faults} state={atRest} />
-          <VariantLines job={job} />
+          <VariantLines job={job} faces={faces} />
         </>
       }
     />

@@ -1,4 +1,3 @@
-import type { Vec2 } from '@steady-moth/core/geometry';
 import type { JobDocument, SizeMeasures } from '@steady-moth/core/job';
 import {
   observationIn,
@@ -11,6 +10,7 @@ import {
   workedOut,
 } from '@steady-moth/core/sketch';
 import { useMemo } from 'react';
+import type { SeenPlace } from '../../compute/figures.worker';
 import { type Selection, useBench } from '../../session/benchStore';
 import { useSizeMeasures, useSketchTold } from '../../session/useFigures';
 import { itemsOf } from '../trace/chosen';
@@ -55,11 +55,13 @@ export function useSketchState(job: JobDocument, drawn: Drawn, isTrue: boolean):
   const { placeSeen, placeOf } = drawn;
   const places = useMemo(() => {
     if (!sketch || !isTrue) return null;
-    const all = new Map<string, Vec2>();
+    const all = new Map<string, SeenPlace>();
     for (const id of [...Object.keys(sketch.points), ...Object.keys(sketch.picks)]) {
       const at = observationIn(sketch, id);
       const p = at && placeSeen(at);
-      if (p) all.set(id, { x: p.x, y: -p.y });
+      const beside = at && placeSeen({ ...at, uPx: at.uPx + 1 });
+      const perPx = p && beside ? Math.hypot(beside.x - p.x, beside.y - p.y) : 0;
+      if (p) all.set(id, { x: p.x, y: -p.y, sigmaMm: at.sigmaPx * perPx });
     }
     return all;
   }, [sketch, placeSeen, isTrue]);

@@ -190,7 +190,9 @@ describe('proposals', () => {
     // Between 8.4 and 8.5 nothing tells them apart.
     expect(madeTo(8.45, 0.06, HOLES, 'mm').filter((m) => m.what !== 'a round size')).toEqual([]);
     expect(madeTo(27.98, 0.17, [], 'mm')).toEqual([{ mm: 28, text: '28', unit: 'mm', what: 'a round size' }]);
-    expect(madeTo(9.53, 0.02, [], 'in')).toEqual([{ mm: expect.closeTo(9.525, 9), text: '3/8', unit: 'in', what: 'a round size' }]);
+    expect(madeTo(9.53, 0.02, [], 'in')).toEqual([
+      { mm: expect.closeTo(9.525, 9), text: '3/8', unit: 'in', what: 'a round size' },
+    ]);
     expect(madeTo(9.3, 0.02, [], 'mm')).toEqual([]);
   });
 });

@@ -21,13 +21,23 @@ export interface SketchTold {
   /** Smallest sets of conditions that cannot be together. */
   contradictions: readonly (readonly Id[])[];
   lost: readonly LostCondition[];
+  /** How far settling led points from where they were seen: how many of them, the farthest, and in the mean, mm. */
+  moved: {
+    points: number;
+    largestMm: number;
+    rmsMm: number /** The farthest in its own scatter. */;
+    largestSigmas: number;
+  };
 }
 
 /** Three ways in which a sketch lies on its sheet: they are as measured, and count as settled. */
 const ON_THE_SHEET = 3;
 
-/** In: a sketch, and where everything was seen, mm. */
-export function tellSketch(sketch: Sketch, seen: Placer): SketchTold {
+/** What moves by less, mm, has not moved. */
+const MOVED_MM = 1e-6;
+
+/** In: a sketch, where everything was seen, mm, and how well, one sigma in mm; null where that is not known. */
+export function tellSketch(sketch: Sketch, seen: Placer, sigmaOf: (id: Id) => number | null = () => null): SketchTold {
   const { all, of } = clustersOf(sketch);
   const main = all.reduce<Cluster | null>(
     (best, c) => (best === null || c.conditions.length > best.conditions.length ? c : best),
@@ -42,7 +52,9 @@ export function tellSketch(sketch: Sketch, seen: Placer): SketchTold {
     given: [] as Id[],
     contradictions: [] as Id[][],
     lost: [] as LostCondition[],
+    moved: { points: 0, largestMm: 0, rmsMm: 0, largestSigmas: 0 },
   };
+  let squares = 0;
   for (const cluster of all) {
     const settled = settleCluster(sketch, cluster, seen);
     told.lost.push(...settled.lost);
@@ -52,6 +64,16 @@ export function tellSketch(sketch: Sketch, seen: Placer): SketchTold {
       continue;
     }
     const found = freedomOf(cluster, settled, cluster === main);
+    for (const [id, at] of settled.places) {
+      const was = Object.hasOwn(sketch.points, id) ? seen(id) : null;
+      const by = was ? Math.hypot(at.x - was.x, at.y - was.y) : 0;
+      if (by < MOVED_MM) continue;
+      squares += by * by;
+      told.moved.points += 1;
+      told.moved.largestMm = Math.max(told.moved.largestMm, by);
+      const sigma = sigmaOf(id);
+      if (sigma) told.moved.largestSigmas = Math.max(told.moved.largestSigmas, by / sigma);
+    }
     told.free += found.free;
     told.of += settled.system.unknowns.size;
     told.onlyJust += found.onlyJust;
@@ -68,6 +90,7 @@ export function tellSketch(sketch: Sketch, seen: Placer): SketchTold {
     else loose += curve.kind === 'arc' ? 1 : 4;
   }
   const sheet = main === null ? Math.min(ON_THE_SHEET, loose) : Math.min(ON_THE_SHEET, told.of);
+  told.moved.rmsMm = Math.sqrt(squares / Math.max(1, told.moved.points));
   return {
     ...told,
     free: told.free + loose - (main === null ? sheet : 0),

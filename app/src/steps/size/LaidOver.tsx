@@ -1,0 +1,35 @@
+import { pathData } from '@steady-moth/core/geometry';
+import type { JobDocument } from '@steady-moth/core/job';
+import { useMemo } from 'react';
+import { Cased } from '../../board/marks';
+import type { BoardFace } from '../../frames/boardMap';
+import type { View } from '../../frames/view';
+import { useBench } from '../../session/benchStore';
+import { asSeen, formsOf, inVariant } from './variantForms';
+
+/** What is laid over the part to be compared with it: as it was seen, or as another variant has it. */
+export function LaidOver({
+  job,
+  faces,
+  view,
+}: {
+  job: JobDocument;
+  faces: ReadonlyMap<string, BoardFace>;
+  view: View;
+}) {
+  const laidOver = useBench((s) => s.laidOver);
+  const data = useMemo(() => {
+    if (laidOver === null) return '';
+    const part = laidOver === 'seen' ? asSeen(job.part) : inVariant(job.part, laidOver.variant);
+    return formsOf(part, faces)
+      .map((form) => pathData(form, (p) => ({ x: p.x, y: -p.y })))
+      .join(' ');
+  }, [laidOver, job.part, faces]);
+  if (!data) return null;
+  const transform = `translate(${-view.x * view.scale} ${-view.y * view.scale}) scale(${view.scale})`;
+  return (
+    <g data-testid="laid-over">
+      <Cased d={data} transform={transform} dash="7 3 2 3" width={1.4} colour="var(--verdigris)" />
+    </g>
+  );
+}
