@@ -1,6 +1,13 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import DxfParser from 'dxf-parser';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { type Bench, goTo, openBench, openPage, openRack, pictureShown, press, truePlace } from './harness';
+import { gasketPixel } from './demoPlaces';
+import { type Bench, goTo, openBench, openPage, openRack, pictureShown, pixelPlace, press, truePlace } from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -20,9 +27,13 @@ async function openFinished(page: Page, name: string): Promise<void> {
 
 /** Presses places of the board, mm, the first alone and the others with Shift. */
 async function choose(page: Page, ...places: [number, number][]): Promise<void> {
-  for (const [k, [x, y]] of places.entries()) {
+  await chooseAt(page, ...(await Promise.all(places.map(([x, y]) => truePlace(page, x, y)))));
+}
+
+async function chooseAt(page: Page, ...places: { x: number; y: number }[]): Promise<void> {
+  for (const [k, place] of places.entries()) {
     if (k > 0) await page.keyboard.down('Shift');
-    await press(page, await truePlace(page, x, y));
+    await press(page, place);
     if (k > 0) await page.keyboard.up('Shift');
   }
 }
@@ -106,6 +117,87 @@ it('settles the funnel bracket as its drawing says, from what was proposed to th
   expect(await contradiction.getByRole('button', { name: 'Take it away' }).count()).toBeGreaterThan(2);
   await page.keyboard.press('Control+z');
   await contradiction.waitFor({ state: 'detached' });
+  expect(faults).toEqual([]);
+  await page.close();
+});
+
+it('gives the gasket a pitch that three variants change, its lobes going along', async () => {
+  const { page, faults } = await openPage(bench);
+  await openFinished(page, 'Lamp gasket');
+  const field = async (label: string | RegExp, value: string) => {
+    const input = page.getByLabel(label, { exact: true }).last();
+    await input.fill(value);
+    await input.press('Enter');
+    await page.waitForTimeout(300);
+  };
+  await page.getByRole('button', { name: 'Add a parameter' }).click();
+  await field('Name of size_1', 'circle');
+  await field('Value of circle', '25');
+  const on = (x: number, y: number) => pixelPlace(page, gasketPixel(x, y));
+  // Where one lobe ends the next one begins: a quarter of a turn further, as it is copied.
+  await chooseAt(page, await on(0, 14), await on(22, -12), await on(12, 22));
+  await chosen(page).getByRole('button', { name: 'Evenly around the first, 4 to a turn' }).click();
+  await chooseAt(page, await on(0, 14), await on(25, 2.5));
+  await field('Decide Hole 1 to Hole 2', 'circle');
+  // The lobe is an arc whose own middle lies three millimetres further in.
+  await chooseAt(page, await on(0, 14), await on(34, 0));
+  await field('Decide Hole 1 to arc 1 of Outer edge', 'circle - 3');
+  for (const [name, value] of [
+    ['small', '24'],
+    ['large', '28'],
+    ['press fit', '25 H7'],
+  ] as const) {
+    await page.getByRole('button', { name: 'Add a variant' }).click();
+    await field(/^circle in Variant/, value);
+    await field(/^Name of Variant/, name);
+  }
+  // A name that is changed is changed in every formula.
+  await field('Name of circle', 'pitch');
+  await page.getByLabel('Show large').click();
+  await page.getByRole('button', { name: 'Lay as it was drawn over it' }).click();
+  await page.getByTestId('laid-over').waitFor();
+  expect(await page.getByRole('alert').count()).toBe(0);
+
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Download it' }).click();
+  const table = await readFile(await (await waiting).path(), 'utf8');
+  expect(table).toBe('variant,pitch\r\nas drawn,25\r\nsmall,24\r\nlarge,28\r\npress fit,25 H7\r\n');
+  const put = (text: string) =>
+    page
+      .getByLabel('Table of variants')
+      .setInputFiles({ name: 'v.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
+  await put('variant,width\nA,3\n');
+  await page.getByText('The part has no parameter called width.').waitFor();
+  await put('variant,pitch\nsmall,23.5\nhuge,31\n');
+  await page.getByLabel('Show huge').waitFor();
+
+  // What is handed over is what is shown, and what a script makes is the same.
+  await goTo(page, 'Hand over');
+  const job = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Download the job' }).click();
+  const folder = mkdtempSync(join(tmpdir(), 'settling-'));
+  const file = join(folder, 'gasket.moth');
+  writeFileSync(file, await readFile(await (await job).path()));
+  const pitchOf = (variant: string): number => {
+    const out = join(folder, 'gasket.dxf');
+    execFileSync('npx', ['tsx', 'scripts/make.ts', file, '--variant', variant, '--out', out], { stdio: 'pipe' });
+    const dxf = new DxfParser().parseSync(readFileSync(out, 'utf8'))!;
+    const circles = dxf.entities.filter((e) => e.type === 'CIRCLE') as unknown as {
+      center: { x: number; y: number };
+      radius: number;
+    }[];
+    const bore = circles.find((c) => c.radius > 10)!;
+    const holes = circles.filter((c) => c.radius < 10);
+    expect(holes).toHaveLength(4);
+    const all = holes.map((h) => Math.hypot(h.center.x - bore.center.x, h.center.y - bore.center.y));
+    for (const one of all) expect(one).toBeCloseTo(all[0]!, 4);
+    // Its four lobes are one outer edge still.
+    expect(dxf.entities.filter((e) => e.type === 'LWPOLYLINE' && (e as { shape?: boolean }).shape)).toHaveLength(1);
+    return all[0]!;
+  };
+  expect(pitchOf('small')).toBeCloseTo(23.5, 4);
+  expect(pitchOf('large')).toBeCloseTo(28, 4);
+  expect(pitchOf('press fit')).toBeCloseTo(25.0105, 4);
   expect(faults).toEqual([]);
   await page.close();
 });

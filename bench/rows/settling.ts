@@ -50,7 +50,7 @@ export function drawSketch(pieces: number, random: Random, disturbed = 0.05): Sk
   const relate = (kind: Constraint['kind'], ...ids: Id[]) =>
     wishes.push(() => {
       const id = `c${Object.keys(sketch.constraints).length}`;
-      sketch.constraints[id] = { id, kind, refs: ids.map(ref) };
+      sketch.constraints[id] = { id, kind, refs: ids.map(ref), count: null };
     });
   const decide = (kind: Dimension['kind'], value: number, ids: Id[], along: Dimension['along'] = 'straight') =>
     wishes.push(() => {

@@ -152,7 +152,13 @@ describe('checkJob', () => {
     ],
     [
       'a relation of something in another sketch',
-      (j: any) => (main(j).constraints.r = { id: 'r', kind: 'level', refs: [{ sketch: 'other', id: 'a' }] }),
+      (j: any) =>
+        (main(j).constraints.r = {
+          id: 'r',
+          kind: 'level',
+          refs: [{ sketch: 'other', id: 'a' }],
+          count: null,
+        }),
       { reason: 'bad-field', place: '/part/sketches/sketch/constraints/r' },
     ],
     [

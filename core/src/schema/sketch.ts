@@ -136,7 +136,7 @@ export type Dimension = Static<typeof DIMENSION>;
  * concentric: circles, arcs and points; on: points, or lines, and last the line, circle or arc that they lie on, or all of
  * them points: on one line; middle: a point and a line, or a point and two points; symmetric: two of a kind and a line;
  * even: three or more points or circles, in a row; around: the centre first, then two or more points or circles, evenly
- * all round it; fixed: points and curves that stay where they were measured.
+ * all round it, or `count` to a turn; fixed: points and curves that stay where they were measured.
  */
 const CONSTRAINT = closed({
   id,
@@ -157,6 +157,8 @@ const CONSTRAINT = closed({
     'fixed',
   ),
   refs: list(REF, MOST.copies, 1),
+  /** Of `around`: how many would make a whole turn; null for those that are named. Null for all others. */
+  count: orNull(whole(2, MOST.copies)),
 });
 export type Constraint = Static<typeof CONSTRAINT>;
 

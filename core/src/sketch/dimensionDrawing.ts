@@ -217,3 +217,58 @@ function angleDrawing(
   });
   return { line: null, arc: { centre: apex, radius, startAngle: from, sweep }, thin, label, anchor: apex };
 }
+
+/** Each further line on one side of the part stands so much farther out, in gaps. */
+const NEXT_LINE = 0.9;
+/** Sizes that reach over more than this share of the part stand outside it. */
+const LONG_SHARE = 0.3;
+
+/**
+ * All sizes of a sketch as they are drawn. Those that nobody put anywhere and that run along X or Y over much of the part
+ * stand outside it, the shorter ones nearer, so that none lies on another (ISO 129-1).
+ */
+export function drawDimensions(
+  sketch: Sketch,
+  place: Placer,
+  gapMm: number,
+): { dimension: Dimension; drawing: DimensionDrawing }[] {
+  const forms = Object.values(sketch.paths).flatMap((path) => formOf(sketch, path, place) ?? []);
+  const bounds = formsBounds(forms);
+  const own = Object.values(sketch.dimensions).flatMap((dimension) => {
+    const drawing = drawDimension(sketch, dimension, place, gapMm);
+    return drawing ? [{ dimension, drawing }] : [];
+  });
+  if (!bounds) return own;
+  const { min, max } = bounds;
+  const centre = middle(min, max);
+  const outside = own.flatMap(({ dimension, drawing: { line, anchor } }) => {
+    if (!line || dimension.label || !/^(?:distance|width|height)$/.test(dimension.kind)) return [];
+    const [dx, dy] = [Math.abs(line.to.x - line.from.x), Math.abs(line.to.y - line.from.y)];
+    const isLevel = dy < dx * 0.01;
+    const isPlumb = dx < dy * 0.01;
+    const length = Math.max(dx, dy);
+    if (!isLevel && !isPlumb) return [];
+    if (length < LONG_SHARE * (isLevel ? max.x - min.x : max.y - min.y)) return [];
+    const side = isLevel ? (anchor.y > centre.y ? 'above' : 'below') : anchor.x > centre.x ? 'right' : 'left';
+    return [{ dimension, anchor, side, length }];
+  });
+  outside.sort((a, b) => a.length - b.length);
+  const lines = new Map<string, number>();
+  const moved = new Map<Id, Dimension>();
+  for (const { dimension, anchor, side } of outside) {
+    const n = lines.get(side) ?? 0;
+    lines.set(side, n + 1);
+    const out = gapMm * (1 + NEXT_LINE * n);
+    const at = {
+      above: { x: anchor.x, y: max.y + out },
+      below: { x: anchor.x, y: min.y - out },
+      left: { x: min.x - out, y: anchor.y },
+      right: { x: max.x + out, y: anchor.y },
+    }[side]!;
+    moved.set(dimension.id, { ...dimension, label: { dxMm: at.x - anchor.x, dyMm: at.y - anchor.y } });
+  }
+  return own.map(({ dimension, drawing }) => {
+    const led = moved.get(dimension.id);
+    return { dimension, drawing: (led && drawDimension(sketch, led, place, gapMm)) || drawing };
+  });
+}

@@ -52,7 +52,7 @@ export function FreeLine({ state, unit }: { state: SketchState; unit: LengthUnit
             onClick={() =>
               apply(
                 addConstraints(sketch.id, [
-                  { id: newId(), kind: 'fixed', refs: loose.map((id) => ({ sketch: sketch.id, id })) },
+                  { id: newId(), kind: 'fixed', count: null, refs: loose.map((id) => ({ sketch: sketch.id, id })) },
                 ]),
               )
             }

@@ -60,6 +60,7 @@ export function Offers({ job, state }: { job: JobDocument; state: SketchState })
           <li key={constraint.kind} className="flex items-baseline justify-between gap-2 text-[13px]">
             <Act disabled={!trial.ok} onClick={() => take(constraint)}>
               {OFFER[constraint.kind]}
+              {constraint.count !== null && `, ${constraint.count} to a turn`}
             </Act>
             <span className="text-right text-[12.5px] text-ink2">
               {!trial.ok ? (

@@ -60,7 +60,7 @@ export function nameOf(sketch: Sketch, id: string): string {
 }
 
 /** A sentence for a relation: what it holds. */
-export function relationSentence(sketch: Sketch, { kind, refs }: Constraint): string {
+export function relationSentence(sketch: Sketch, { kind, refs, count }: Constraint): string {
   const all = refs.map((r) => nameOf(sketch, r.id));
   const listed = (names: readonly string[]) =>
     names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}` : (names[0] ?? '');
@@ -73,7 +73,7 @@ export function relationSentence(sketch: Sketch, { kind, refs }: Constraint): st
     case 'symmetric':
       return `${listed(all.slice(0, 2))} symmetric about ${all[2]}`;
     case 'around':
-      return `Evenly around ${all[0]}: ${listed(all.slice(1))}`;
+      return `Evenly around ${all[0]}${count === null ? '' : `, ${count} to a turn`}: ${listed(all.slice(1))}`;
     case 'fixed':
       return `Held as measured: ${many}`;
     default:

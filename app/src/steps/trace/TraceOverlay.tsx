@@ -228,7 +228,10 @@ function Points({
         tabIndex={0}
         role="img"
         aria-label={`${path.name}, ${what}`}
-        onFocus={() => select({ kind: 'point', path: path.id, point: id })}
+        // A press chooses by what the tool makes of it.
+        onFocus={(e) =>
+          e.currentTarget.matches(':focus-visible') && select({ kind: 'point', path: path.id, point: id })
+        }
         className="outline-none"
       >
         {chosen && (

@@ -106,7 +106,12 @@ const lookAt =
   (sketch: Sketch, measure: SketchMeasure, newId: () => Id): Look =>
   (kind, ids) => {
     if (ids.length === 0) return null;
-    const constraint: Constraint = { id: newId(), kind, refs: ids.map((id) => ({ sketch: sketch.id, id })) };
+    const constraint: Constraint = {
+      id: newId(),
+      kind,
+      count: null,
+      refs: ids.map((id) => ({ sketch: sketch.id, id })),
+    };
     const misses = missOf(sketch, constraint, measure);
     if (!misses || misses.length === 0) return null;
     // Held by something else to rounding: nothing is left to be said.

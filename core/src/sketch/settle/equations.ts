@@ -96,7 +96,7 @@ function turnedBy(of: Scalar, lengthMm: number, period: number): Scalar {
 
 const constant = (value: number): Scalar => ({ at: [], value: () => value, addSlopes() {} });
 
-function constraintScalars(sketch: Sketch, unknowns: Unknowns, { kind, refs }: Constraint): Wanted[] | null {
+function constraintScalars(sketch: Sketch, unknowns: Unknowns, { kind, refs, count }: Constraint): Wanted[] | null {
   const ids = refs.map((r) => r.id);
   const { start } = unknowns;
   const lengthAt = (id: Id): number => {
@@ -197,7 +197,7 @@ function constraintScalars(sketch: Sketch, unknowns: Unknowns, { kind, refs }: C
     }
     case 'around': {
       const all = places();
-      return all && all.length > 2 ? around(all[0]!, all.slice(1), start) : null;
+      return all && all.length > 2 ? around(all[0]!, all.slice(1), start, count) : null;
     }
     case 'fixed':
       // Held by the weight of where it was measured, so that it can never contradict anything.
@@ -361,11 +361,20 @@ function alongBetween(p: Place, q: Place, a: Place, b: Place): Scalar {
   };
 }
 
-/** Each place is the one before it, turned about the centre by an even part of a turn; in the order in which they were seen. */
-function around(centre: Place, places: readonly Place[], start: Float64Array): Wanted[] {
+/**
+ * Each place is the one before it, turned about the centre by an even part of a turn; in the order in which they were
+ * seen, the widest gap last.
+ */
+function around(centre: Place, places: readonly Place[], start: Float64Array, count: number | null): Wanted[] {
   const angle = (p: Place) => Math.atan2(p.y(start) - centre.y(start), p.x(start) - centre.x(start));
-  const sorted = [...places].sort((a, b) => angle(a) - angle(b));
-  const turn = (2 * Math.PI) / sorted.length;
+  const round = [...places].sort((a, b) => angle(a) - angle(b));
+  const gaps = round.map((p, k) => {
+    const gap = angle(round[(k + 1) % round.length]!) - angle(p);
+    return gap > 0 ? gap : gap + 2 * Math.PI;
+  });
+  const widest = gaps.indexOf(Math.max(...gaps));
+  const sorted = [...round.slice(widest + 1), ...round.slice(0, widest + 1)];
+  const turn = (2 * Math.PI) / (count ?? sorted.length);
   const [c, s] = [Math.cos(turn), Math.sin(turn)];
   return sorted.slice(1).flatMap((p, k) => {
     const before = sorted[k]!;

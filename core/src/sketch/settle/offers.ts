@@ -49,12 +49,20 @@ export function constraintsFor(sketch: Sketch, ids: readonly Id[], place: Placer
   return KINDS.flatMap((kind) => {
     if (ids.length === 0 || (kind === 'tangent' && hasCubic) || (kind === 'smooth' && !hasCubic)) return [];
     // What is equal or parallel is said of two and more.
-    const own: Constraint = { id, kind, refs: inOrder(sketch, kind, ids).map(ref) };
+    const count = kind === 'around' ? copiesAbout(sketch, ids[0]!) : null;
+    const own: Constraint = { id, kind, refs: inOrder(sketch, kind, ids).map(ref), count };
     if (kind === 'fixed') return ids.every((of) => isCurve(of) || Object.hasOwn(sketch.points, of)) ? [own] : [];
     const unknowns = unknownsAlone(sketch, askedAlone(sketch, own.refs), place);
     const made = unknowns && equationsOf(sketch, unknowns, own);
     return made?.ok && made.equations.length > 0 && !isSaid(sketch, own) ? [own] : [];
   });
+}
+
+/** How many copies are made round a circle: what is said of two ends there is said of neighbours. Null where none are. */
+function copiesAbout({ makers, paths }: Sketch, circle: Id): number | null {
+  for (const m of Object.values(makers))
+    if (m.kind === 'round' && m.turn === null && paths[m.about]?.uses.some((u) => u.curve === circle)) return m.count;
+  return null;
 }
 
 /** Something that was said before, in whatever order. */

@@ -11,7 +11,7 @@ const ref = (id: Id) => ({ sketch: 'sketch', id });
 
 export const relate = (sketch: Sketch, kind: Constraint['kind'], ...ids: Id[]): Constraint => {
   const id = `c${Object.keys(sketch.constraints).length}`;
-  const made: Constraint = { id, kind, refs: ids.map(ref) };
+  const made: Constraint = { id, kind, refs: ids.map(ref), count: null };
   sketch.constraints[id] = made;
   return made;
 };

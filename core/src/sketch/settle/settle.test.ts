@@ -94,6 +94,16 @@ describe('relations', () => {
     expect(away(circle(on, 'pin').centre, middle)).toBeLessThan(1e-8);
   });
 
+  it('so many to a turn round a centre, of which two are there', () => {
+    const sketch = plate();
+    sketch.constraints.q = { ...relate(sketch, 'around', 'hole-c', 'b', 'c'), id: 'q', count: 6 };
+    delete sketch.constraints.c0;
+    const at = settled(sketch);
+    const middle = circle(at, 'hole').centre;
+    expect(turn(middle, at('c')) - turn(middle, at('b'))).toBeCloseTo(Math.PI / 3, 8);
+    expect(away(middle, at('c'))).toBeCloseTo(away(middle, at('b')), 8);
+  });
+
   it('on a line, on a circle, on one line, in the middle, symmetric', () => {
     const sketch = plate();
     relate(sketch, 'on', 'e', 'rect-c0');

@@ -144,8 +144,8 @@ function bench(relate: readonly Omit<Constraint, 'id'>[] = []) {
 
 const ref = (id: string) => ({ sketch: MAIN_SKETCH, id });
 const RECTANGLE: Omit<Constraint, 'id'>[] = [
-  { kind: 'level', refs: [ref('rect-c0'), ref('rect-c2')] },
-  { kind: 'plumb', refs: [ref('rect-c1'), ref('rect-c3')] },
+  { kind: 'level', refs: [ref('rect-c0'), ref('rect-c2')], count: null },
+  { kind: 'plumb', refs: [ref('rect-c1'), ref('rect-c3')], count: null },
 ];
 
 describe('the hand in Size', () => {

@@ -5,7 +5,7 @@ import {
   type DimensionDrawing,
   decidedOf,
   dimensionsFor,
-  drawDimension,
+  drawDimensions,
   type Id,
   type Observation,
   observationIn,
@@ -76,11 +76,12 @@ export function drawnSizes(
   scale: number,
   preview: SizePreview,
 ): { dimension: Dimension; drawing: DimensionDrawing }[] {
-  return Object.values(sketch.dimensions).flatMap((own) => {
-    const dimension = preview.label?.id === own.id ? { ...own, label: preview.label.shift } : own;
-    const drawing = drawDimension(sketch, dimension, place, GAP_PX / scale);
-    return drawing ? [{ dimension, drawing }] : [];
-  });
+  const { label } = preview;
+  const led = label && sketch.dimensions[label.id];
+  const shown = led
+    ? { ...sketch, dimensions: { ...sketch.dimensions, [led.id]: { ...led, label: label.shift } } }
+    : sketch;
+  return drawDimensions(shown, place, GAP_PX / scale);
 }
 
 /** Chooses what is related and sized, drags what is free, and figures to where they read well. */

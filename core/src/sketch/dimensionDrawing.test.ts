@@ -1,0 +1,57 @@
+import { describe, expect, it } from 'vitest';
+import { drawDimension, drawDimensions } from '.';
+import { decide, flat, plate } from './settle/rig.test-data';
+
+const away = (a: { x: number; y: number }, b: { x: number; y: number }) => Math.hypot(b.x - a.x, b.y - a.y);
+
+describe('how sizes are drawn', () => {
+  it('a length lies beside its line, away from the part, between extension lines from both ends', () => {
+    const sketch = plate();
+    const d = decide(sketch, 'distance', 40, ['a', 'b']);
+    const at = flat(sketch);
+    const drawn = drawDimension(sketch, d, at, 5)!;
+    expect(drawn.line!.heads).toBe('both');
+    expect(away(drawn.line!.from, drawn.line!.to)).toBeCloseTo(away(at('a')!, at('b')!), 9);
+    expect(drawn.label.y).toBeLessThan(-4);
+    expect(drawn.thin.map(([from]) => from)).toEqual([at('a'), at('b')]);
+    // Along X it is only as long as that.
+    const level = drawDimension(sketch, { ...d, along: 'x' }, at, 5)!;
+    expect(away(level.line!.from, level.line!.to)).toBeCloseTo(at('b')!.x - at('a')!.x, 9);
+    expect(level.line!.from.y).toBeCloseTo(level.line!.to.y, 9);
+  });
+
+  it('a figure that was led beside its line is led to', () => {
+    const sketch = plate();
+    const d = { ...decide(sketch, 'distance', 40, ['a', 'b']), label: { dxMm: 40, dyMm: -8 } };
+    expect(drawDimension(sketch, d, flat(sketch), 5)!.thin).toHaveLength(3);
+  });
+
+  it('a diameter goes through its centre, a radius from it, an angle round the place where its lines meet', () => {
+    const sketch = plate();
+    const at = flat(sketch);
+    const diameter = drawDimension(sketch, decide(sketch, 'diameter', 10, ['hole-c']), at, 5)!;
+    expect(away(diameter.line!.from, diameter.line!.to)).toBeCloseTo(10.1, 6);
+    const radius = drawDimension(sketch, decide(sketch, 'radius', 5, ['hole-c']), at, 5)!;
+    expect(radius.line).toMatchObject({ heads: 'end', from: radius.anchor });
+    const angle = drawDimension(sketch, decide(sketch, 'angle', 90, ['rect-c0', 'rect-c1']), at, 5)!;
+    expect(angle.arc!.centre.x).toBeCloseTo(40.2, 6);
+    expect(Math.abs(angle.arc!.sweep)).toBeCloseTo(Math.PI / 2, 1);
+  });
+
+  it('long ones along X and Y stand outside the part, the shorter nearer, none on another', () => {
+    const sketch = plate();
+    const kept = { ...sketch, paths: { rect: sketch.paths.rect! }, order: ['rect'] };
+    decide(kept, 'distance', 40, ['a', 'b'], 'x');
+    decide(kept, 'distance', 30, ['hole-c', 'rect-c1']);
+    decide(kept, 'width', 40, ['rect']);
+    decide(kept, 'distance', 20, ['rect-c0', 'rect-c2']);
+    const all = drawDimensions(kept, flat(kept), 4);
+    const lines = all.flatMap(({ drawing: { line } }) => (line ? [line] : []));
+    for (const line of lines) {
+      const inside = line.from.x > 0.3 && line.from.x < 40 && line.from.y > 0.3 && line.from.y < 19.8;
+      expect(inside).toBe(false);
+    }
+    const level = all.filter(({ dimension }) => dimension.kind === 'width' || dimension.along === 'x');
+    expect(Math.abs(level[0]!.drawing.label.y - level[1]!.drawing.label.y)).toBeGreaterThan(3);
+  });
+});
