@@ -357,9 +357,36 @@ async function showFinished(): Promise<void> {
   await page.getByRole('button', { name: 'Compare it with the picture’s edges' }).click();
   await page.getByText(/Edges of the picture lie off it/).waitFor({ timeout: 40_000 });
   await shot('deviation');
-  await open('Latch plate');
   await goTo(page, 'Size');
   await pictureShown(page);
-  await page.getByLabel('Show wide').click();
+  await page.getByRole('button', { name: 'Show the part' }).click();
+  const proposals = page.getByRole('region', { name: 'Proposals' });
+  for (const kind of ['Tangent', 'At right angles', 'Equal'])
+    await proposals
+      .getByText(new RegExp(`^${kind}, \\d of them`))
+      .getByRole('button', { name: 'Take them all' })
+      .click({ timeout: 60_000 });
+  const decide = async (value: string, ...places: [number, number][]) => {
+    for (const [k, [x, y]] of places.entries()) {
+      if (k > 0) await page.keyboard.down('Shift');
+      await press(page, await truePlace(page, x, y));
+      if (k > 0) await page.keyboard.up('Shift');
+    }
+    await page.getByText('Decide the size of what is chosen').waitFor();
+    await page.keyboard.type(value);
+    await page.keyboard.press('Enter');
+    await page.waitForTimeout(1500);
+  };
+  // In the picture's own millimetres: its sides, a rounded corner, the bore, two of the holes.
+  await decide('80', [-46.2, -31], [33.8, -35]);
+  await decide('50', [-6, -6.2], [0, -56.2]);
+  await decide('6', [32, -8]);
+  await decide('34', [10.8, -31.2]);
+  await decide('64', [-35.45, -48.2], [28.55, -48.2]);
+  await page
+    .getByLabel('Size', { exact: true })
+    .or(page.getByRole('complementary'))
+    .first()
+    .evaluate((e) => e.scrollTo(0, 0));
   await shot('size');
 }

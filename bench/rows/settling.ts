@@ -4,7 +4,6 @@ import {
   clustersOf,
   contradictionIn,
   type Dimension,
-  equationsOf,
   freedomOf,
   type Id,
   newSketch,
@@ -38,7 +37,7 @@ const at = (x: number, y: number): Observation => ({
  * Rounded rectangles with a hole each, linked to their neighbours: a sketch of about so many pieces whose conditions all
  * hold before it is disturbed. One and a half conditions a piece, some of them said twice over.
  */
-export function drawSketch(pieces: number, random: Random, disturbed = 0.05): Sketch {
+function drawSketch(pieces: number, random: Random, disturbed = 0.05): Sketch {
   const sketch = newSketch('sketch', 'Sketch', null);
   const ref = (id: Id) => ({ sketch: 'sketch', id });
   const put = (id: Id, x: number, y: number, size: number): Id => {
@@ -141,7 +140,7 @@ let last: { cx: number; cy: number } | null = null;
 const quantile = (all: number[], share: number) =>
   [...all].sort((a, b) => a - b)[Math.min(all.length - 1, Math.floor(share * all.length))]!;
 
-export interface SettlingTimes {
+interface SettlingTimes {
   pieces: number;
   conditions: number;
   solve: [number, number];
@@ -180,7 +179,7 @@ export function timeSettling(pieces: number, sketches: number): SettlingTimes {
   return { pieces, conditions, solve: both(whole), drag: both(frames) };
 }
 
-export interface SettlingRight {
+interface SettlingRight {
   sketches: number;
   solved: number;
   /** Largest miss of those that were solved, mm. */
@@ -292,5 +291,3 @@ export function checkContradictions(sketches: number): { told: number; irreducib
   }
   return { told, irreducible, ms: [quantile(times, 0.5), quantile(times, 0.95)] };
 }
-
-export { equationsOf };

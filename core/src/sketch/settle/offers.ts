@@ -1,5 +1,6 @@
 import type { Placer } from '../curveForm';
 import type { Constraint, Curve, Dimension, Id, Sketch } from '../part';
+import { picksOfCurve, pointsOfCurve } from '../walk';
 import { clustersOf } from './clusters';
 import { askedAlone, dimensionValue, unknownsAlone } from './dimensionValue';
 import { equationsOf } from './equations';
@@ -140,11 +141,28 @@ export function tryCondition(sketch: Sketch, condition: Constraint | Dimension, 
   const settled = settleCluster(tried, cluster, seen);
   if (!settled.ok || settled.lost.some((l) => l.condition === condition.id)) return { ok: false };
   let [moved, mostMm] = [0, 0];
+  const rims = new Set(
+    cluster.shapes.flatMap((id) => (sketch.curves[id]!.kind === 'circle' ? picksOfCurve(sketch.curves[id]!) : [])),
+  );
+  const isMoved = (id: Id): boolean => {
+    const [was, at] = [now(id), settled.places.get(id)];
+    return was !== null && at !== undefined && Math.hypot(at.x - was.x, at.y - was.y) > MOVES_MM;
+  };
   for (const [id, at] of settled.places) {
     const was = now(id);
-    const by = was ? Math.hypot(at.x - was.x, at.y - was.y) : 0;
-    if (by > MOVES_MM && Object.hasOwn(sketch.points, id)) moved += 1;
-    if (Object.hasOwn(sketch.points, id)) mostMm = Math.max(mostMm, by);
+    if (Object.hasOwn(sketch.points, id) && isMoved(id)) moved += 1;
+    // An arc's own place is told in its middle, wherever it was picked.
+    if (was && (Object.hasOwn(sketch.points, id) || rims.has(id)))
+      mostMm = Math.max(mostMm, Math.hypot(at.x - was.x, at.y - was.y));
+  }
+  // What only grows moves no point.
+  for (const id of cluster.shapes) {
+    const curve = sketch.curves[id]!;
+    const far = picksOfCurve(curve).map((p) => {
+      const [was, at] = [now(p), settled.places.get(p)];
+      return was && at ? Math.hypot(at.x - was.x, at.y - was.y) : 0;
+    });
+    if (curve.kind === 'circle' && Math.max(0, ...far) > MOVES_MM && !pointsOfCurve(curve).some(isMoved)) moved += 1;
   }
   return { ok: true, moved, mostMm };
 }
