@@ -142,7 +142,7 @@ it('goes from the picture to the file, and the job goes to another browser', asy
       await pixelPlace(page, platePixel(truth, x! + r!, y!)),
     );
   await page.keyboard.press('Escape');
-  await expect.poll(async () => page.getByText(/Ø/).count(), { timeout: 10_000 }).toBe(2);
+  await expect.poll(async () => page.getByText(/Ø/).count(), { timeout: 30_000 }).toBe(2);
 
   // Hand over.
   await goTo(page, 'Hand over');

@@ -101,6 +101,18 @@ it('settles the funnel bracket as its drawing says, from what was proposed to th
   await expect.poll(() => free.textContent(), { timeout: 20_000 }).toBe('0 of 32');
   await page.getByText('Everything is settled.').waitFor();
 
+  // A drawing of it goes out with its sizes.
+  await goTo(page, 'Hand over');
+  await page.getByLabel('Sizes on the PDF').getByText('with', { exact: true }).click();
+  const sheet = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Download PDF' }).click();
+  const pdf = await readFile(await (await sheet).path());
+  expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+  await goTo(page, 'Size');
+  await pictureShown(page);
+  await page.getByRole('button', { name: 'Show the part' }).click();
+  await page.waitForTimeout(600);
+
   // A size that the rest gives is shown in brackets and holds nothing up.
   await decide(page, '64', rim(left, bottom), rim(right, bottom));
   await page.getByText('(the rest already gives it)').waitFor();

@@ -92,7 +92,7 @@ it('gives sizes names and formulas, shows variants and hands them over, and make
   };
   const thick = await width();
   await goTo(page, 'Size');
-  await page.getByLabel('As it was drawn').click();
+  await page.getByLabel('As it was drawn', { exact: true }).click();
   const plain = await width();
   // Four millimetres more on each side; it lies a little askew, and its corners are round.
   expect(thick - plain).toBeGreaterThan(7.8);

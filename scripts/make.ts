@@ -1,4 +1,4 @@
-// npm run make -- JOB.moth --out part.svg|part.dxf|part.pdf [--view NAME] [--without-notes] [--date YYYY-MM-DD]
+// npm run make -- JOB.moth --out part.svg|part.dxf|part.pdf [--view NAME] [--without-notes] [--sizes] [--date YYYY-MM-DD]
 //   [--variant NAME] [--set width=84 ...]; or JOB.moth --list for its parameters and variants as JSON.
 // Writes what Hand over writes, without a browser. A fault goes to the error output.
 import { readFileSync, writeFileSync } from 'node:fs';
@@ -50,6 +50,7 @@ function readArguments() {
         set: { type: 'string', multiple: true, default: [] },
         list: { type: 'boolean', default: false },
         'without-notes': { type: 'boolean', default: false },
+        sizes: { type: 'boolean', default: false },
       },
     });
     return { ...values, file: positionals.length === 1 ? positionals[0]! : stop(HOW) };
@@ -66,10 +67,11 @@ function read(path: string): Uint8Array {
   }
 }
 
-const { file, out, view, date, variant, set, list, 'without-notes': withoutNotes } = readArguments();
+const { file, out, view, date, variant, set, list, sizes, 'without-notes': withoutNotes } = readArguments();
 const format = (out ? extname(out).slice(1).toLowerCase() : '') as ProfileFormat;
 if (!list && (!out || !PROFILE_FORMATS.includes(format))) stop(HOW);
 if (date !== undefined && !/^\d{4}-\d{2}-\d{2}$/.test(date)) stop('A date is written as 2026-03-01.');
+if (sizes && format !== 'pdf') stop('Sizes are shown on a printed sheet: --sizes goes with --out part.pdf.');
 const opened = readJobFile(read(file));
 if (!opened.ok) stop(`${file} cannot be opened as a job: ${opened.reason}.`);
 if (list) {
@@ -83,6 +85,7 @@ if (chosen === undefined) stop(REFUSED['no-such-view']);
 const made = makeProfile(asked.job, {
   date: date ?? new Date().toISOString().slice(0, 10),
   notes: !withoutNotes,
+  sizes,
   view: chosen?.id ?? null,
 });
 if (!made.ok) stop(REFUSED[made.reason]);

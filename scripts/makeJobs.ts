@@ -159,7 +159,7 @@ const JOBS: readonly Finished[] = [
         await page.keyboard.press('Enter');
         await page.waitForTimeout(300);
       }
-      await page.getByLabel('As it was drawn').click();
+      await page.getByLabel('As it was drawn', { exact: true }).click();
     },
   },
   {

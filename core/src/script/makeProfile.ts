@@ -1,4 +1,4 @@
-import { type FlatProfile, type HandOver, profileOf } from '../format';
+import { type FlatProfile, type HandOver, profileOf, sizesOf } from '../format';
 import type { JobDocument } from '../job';
 import { createCalibrator, placingOf } from '../job/calibrated';
 import { evaluatePart } from '../sketch';
@@ -13,13 +13,14 @@ export type MakeResult =
  * In: a checked job, and what is left open when it is handed over. Out: the profile, and the names of paths that have no
  * place (traced on a picture that is not true, beyond the horizon) and are left out.
  */
-export function makeProfile(job: JobDocument, options: HandOver): MakeResult {
+export function makeProfile(job: JobDocument, options: Omit<HandOver, 'sizes'> & { sizes: boolean }): MakeResult {
   if (options.view !== null && !job.pictures.some((p) => p.views.some((v) => v.id === options.view)))
     return { ok: false, reason: 'no-such-view' };
   const placing = placingOf(job, createCalibrator());
   if (placing.size === 0) return { ok: false, reason: 'nothing-is-true' };
-  const { paths } = evaluatePart(job.part, placing, { truly: true, draft: null });
-  const profile = profileOf(job, paths, options);
+  const { paths, settled } = evaluatePart(job.part, placing, { truly: true, draft: null });
+  const sizes = options.sizes ? sizesOf(job.part, settled, job.unit, options.view) : [];
+  const profile = profileOf(job, paths, { ...options, sizes });
   if (profile.forms.length === 0) return { ok: false, reason: 'nothing-is-traced' };
   return { ok: true, profile, leftOut: paths.flatMap((p) => (p.form ? [] : [p.path.name])) };
 }

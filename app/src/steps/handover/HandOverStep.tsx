@@ -1,7 +1,8 @@
 import type { FlatProfile, ProfileFormat } from '@steady-moth/core/format';
-import { profileOf } from '@steady-moth/core/format/profile';
+import { profileOf, sizesOf } from '@steady-moth/core/format/profile';
 import { formsBounds } from '@steady-moth/core/geometry';
 import { stepStates } from '@steady-moth/core/job';
+import { sketchesOf } from '@steady-moth/core/sketch';
 import { writeLength } from '@steady-moth/core/units';
 import { useState } from 'react';
 import type { BoardTool } from '../../board/Board';
@@ -48,10 +49,17 @@ export function HandOverStep({ job, picture }: StepProps) {
   const [busy, setBusy] = useState<string | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [notes, setNotes] = useState(true);
+  const [sizes, setSizes] = useState(false);
+  const hasSizes = sketchesOf(job.part).some((s) => Object.keys(s.dimensions).length > 0);
   const isTrue = face.kind === 'true';
   const view = useBench((s) => s.pictureView);
   const profile = (): FlatProfile =>
-    profileOf(job, drawn.paths, { date: new Date().toISOString().slice(0, 10), notes, view });
+    profileOf(job, drawn.paths, {
+      date: new Date().toISOString().slice(0, 10),
+      notes,
+      view,
+      sizes: sizes ? sizesOf(job.part, drawn.settled, job.unit, view) : [],
+    });
   const { forms } = profile();
   const bounds = formsBounds(forms.map((f) => f.form));
   const state = stepStates(job).handover;
@@ -133,6 +141,21 @@ export function HandOverStep({ job, picture }: StepProps) {
             >
               {notes ? 'on a layer and in a stroke of their own' : 'only the part: nothing else can be cut by mistake'}
             </SlipLine>
+            {hasSizes && (
+              <SlipLine
+                title="Sizes on the PDF"
+                figure={
+                  <Choice
+                    label="Sizes on the PDF"
+                    value={sizes ? 'with' : 'without'}
+                    options={NOTES}
+                    onChange={(wanted) => setSizes(wanted === 'with')}
+                  />
+                }
+              >
+                {sizes ? 'a drawing with its sizes; measured ones in brackets' : 'only the part'}
+              </SlipLine>
+            )}
             {FORMATS.map(({ format, mime, what }) => (
               <SlipLine
                 key={format}

@@ -3,6 +3,7 @@ import { handlesThrough, pathData, type Vec2 } from '@steady-moth/core/geometry'
 import type { JobDocument } from '@steady-moth/core/job';
 import { observedOf, type Path, type Sketch, walkOf } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
+import { useRef } from 'react';
 import type { Drawing } from '../../board/Board';
 import { Cased, Tag } from '../../board/marks';
 import { toScreen, type View } from '../../frames/view';
@@ -187,6 +188,9 @@ export function TraceOverlay({
   );
 }
 
+/** A focus that comes so soon after a press is the press's own. */
+const FOCUS_OF_PRESS_MS = 400;
+
 const DOT = { fill: 'var(--trace)', stroke: 'var(--trace-casing)', strokeWidth: 1.6 } as const;
 
 function Points({
@@ -205,6 +209,7 @@ function Points({
   plain: boolean;
 }) {
   const select = useBench((s) => s.select);
+  const pressedAt = useRef(Number.NEGATIVE_INFINITY);
   const own = new Set(walkOf(sketch, path)?.points);
   const round = sketch.curves[path.uses[0]?.curve ?? '']?.kind === 'circle';
   const all = observedOf(sketch, path);
@@ -228,10 +233,14 @@ function Points({
         tabIndex={0}
         role="img"
         aria-label={`${path.name}, ${what}`}
-        // A press chooses by what the tool makes of it.
-        onFocus={(e) =>
-          e.currentTarget.matches(':focus-visible') && select({ kind: 'point', path: path.id, point: id })
-        }
+        // A press chooses by what the tool makes of it, the keyboard what it comes to.
+        onPointerDown={(e) => {
+          pressedAt.current = e.timeStamp;
+        }}
+        onFocus={(e) => {
+          const isPress = e.timeStamp - pressedAt.current < FOCUS_OF_PRESS_MS;
+          if (!isPress) select({ kind: 'point', path: path.id, point: id });
+        }}
         className="outline-none"
       >
         {chosen && (

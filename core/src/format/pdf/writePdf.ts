@@ -1,5 +1,6 @@
 import { PDFDocument, PrintScaling, rgb, StandardFonts } from 'pdf-lib';
 import { pathData, type Vec2 } from '../../geometry';
+import type { DimensionDrawing } from '../../sketch';
 import { DASHES } from '../profile/dashes';
 import { type FlatProfile, layOutProfile, NOTE_MM } from '../profile/flatProfile';
 import { curvesOnly } from './curvesOnly';
@@ -23,7 +24,8 @@ const LINE_MM = 0.15;
  * own size beyond A0. The viewer is asked not to scale it. Null when there is nothing to write.
  */
 export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null> {
-  const layout = layOutProfile(profile);
+  const sizes = profile.sizes ?? [];
+  const layout = layOutProfile(profile, sizes);
   if (!layout) return null;
   const { outer, bar, notes } = layout;
   const width = outer.max.x - outer.min.x;
@@ -55,7 +57,30 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
       borderWidth: LINE_MM,
       ...(dash.length ? { borderDashArray: [...dash] } : {}),
     });
+  const figures = sizes.map(({ drawing, text }) => {
+    const said = encodable(text);
+    return { drawing, said, wide: font.widthOfTextAtSize(said, NOTE_MM * PER_MM) / PER_MM };
+  });
+  // Sizes lie under the part: a line of theirs is broken for its figure, an edge of the part never.
+  for (const { drawing } of sizes) for (const path of sizePaths(drawing, flip)) draw(path, []);
+  for (const { wide, drawing } of figures) {
+    const { x, y } = flip(drawing.label);
+    page.drawRectangle({
+      x: round((left + x - wide / 2 - 0.6) * PER_MM),
+      y: round((top - y - NOTE_MM * 0.55) * PER_MM),
+      width: round((wide + 1.2) * PER_MM),
+      height: round(NOTE_MM * 1.1 * PER_MM),
+      color: rgb(1, 1, 1),
+    });
+  }
   for (const { form, role } of profile.forms) draw(pathData(curvesOnly(form), flip), DASHES[role]);
+  for (const { said, wide, drawing } of figures)
+    page.drawText(said, {
+      x: round((left + flip(drawing.label).x - wide / 2) * PER_MM),
+      y: round((top - flip(drawing.label).y - NOTE_MM * 0.36) * PER_MM),
+      size: NOTE_MM * PER_MM,
+      font,
+    });
   if (bar) draw(barPath(flip(bar.from), flip(bar.to)), []);
   for (const { at, text } of notes) {
     const place = flip(at);
@@ -67,6 +92,53 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
     });
   }
   return pdf.save();
+}
+
+const HEAD_MM = 2.5;
+/** Half the angle of an arrow head, rad (ISO 129-1: 15 to 30 degrees in all). */
+const HEAD_RAD = 0.17;
+/** Extension lines run so far beyond the dimension line, mm. */
+const BEYOND_MM = 1.5;
+
+/** A size as paths, mm, y down. */
+function sizePaths({ line, arc, thin }: DimensionDrawing, flip: (p: Vec2) => Vec2): string[] {
+  const at = (p: Vec2) => `${round(p.x)} ${round(p.y)}`;
+  const stroke = (a: Vec2, b: Vec2) => `M ${at(a)} L ${at(b)}`;
+  const head = (tip: Vec2, way: number) => {
+    const arm = (turn: number) => ({
+      x: tip.x - HEAD_MM * Math.cos(way + turn),
+      y: tip.y - HEAD_MM * Math.sin(way + turn),
+    });
+    return `M ${at(arm(HEAD_RAD))} L ${at(tip)} L ${at(arm(-HEAD_RAD))}`;
+  };
+  const paths = thin.map(([from, to]) => {
+    const [a, b] = [flip(from), flip(to)];
+    const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;
+    const isExtension = line !== null && [line.from, line.to].some((end) => end.x === to.x && end.y === to.y);
+    const more = isExtension ? BEYOND_MM / length : 0;
+    return stroke(a, { x: b.x + (b.x - a.x) * more, y: b.y + (b.y - a.y) * more });
+  });
+  if (line) {
+    const [a, b] = [flip(line.from), flip(line.to)];
+    const way = Math.atan2(b.y - a.y, b.x - a.x);
+    const isTight = Math.hypot(b.x - a.x, b.y - a.y) < 3 * HEAD_MM;
+    paths.push(stroke(a, b), head(b, isTight ? way + Math.PI : way));
+    if (line.heads === 'both') paths.push(head(a, isTight ? way : way + Math.PI));
+  }
+  if (arc) {
+    const count = Math.max(4, Math.ceil(Math.abs(arc.sweep) / 0.05));
+    const places = Array.from({ length: count + 1 }, (_, k) => {
+      const t = arc.startAngle + (arc.sweep * k) / count;
+      return flip({ x: arc.centre.x + arc.radius * Math.cos(t), y: arc.centre.y + arc.radius * Math.sin(t) });
+    });
+    const way = (from: Vec2, to: Vec2) => Math.atan2(to.y - from.y, to.x - from.x);
+    paths.push(places.map((p, k) => `${k ? 'L' : 'M'} ${at(p)}`).join(' '));
+    paths.push(
+      head(places[count]!, way(places[count - 1]!, places[count]!)),
+      head(places[0]!, way(places[1]!, places[0]!)),
+    );
+  }
+  return paths;
 }
 
 /** As many decimals as path data has: what machines compute differently is not written. */

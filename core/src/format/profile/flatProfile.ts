@@ -1,5 +1,6 @@
 import { type Form, formsBounds, type Vec2 } from '../../geometry';
 import type { Role } from '../../sketch';
+import type { ProfileSize } from './sizesOf';
 
 /** A form with what is done along it, its name, and the layer that it came from, if any. */
 export interface ProfileForm {
@@ -18,6 +19,8 @@ export interface FlatProfile {
   unit: 'mm' | 'in';
   /** The check bar and the words below the part; a machine that burns or cuts every line does better without. */
   notes: boolean;
+  /** Sizes that a printed sheet shows; left out, none. */
+  sizes?: readonly ProfileSize[];
 }
 
 /** Length of the bar by which a printout is checked, mm. */
@@ -40,13 +43,19 @@ export interface FlatLayout {
   outer: { min: Vec2; max: Vec2 };
 }
 
-/** Lays the check bar and the words below the part. Null when there is nothing to hand over. */
-export function layOutProfile({ forms, title, date, unit, notes: wanted }: FlatProfile): FlatLayout | null {
+/**
+ * Lays the check bar and the words below the part, and below its sizes where a sheet shows them. Null when there is
+ * nothing to hand over.
+ */
+export function layOutProfile(
+  { forms, title, date, unit, notes: wanted }: FlatProfile,
+  sizes: readonly ProfileSize[] = [],
+): FlatLayout | null {
   const bounds = formsBounds(forms.map((f) => f.form));
   if (!bounds) return null;
-  const { min, max } = bounds;
-  const widthMm = max.x - min.x;
-  const heightMm = max.y - min.y;
+  const widthMm = bounds.max.x - bounds.min.x;
+  const heightMm = bounds.max.y - bounds.min.y;
+  const { min, max } = withSizes(bounds, sizes);
   if (!wanted) {
     const outer = { min: { x: min.x - RIM_MM, y: min.y - RIM_MM }, max: { x: max.x + RIM_MM, y: max.y + RIM_MM } };
     return { min, max, widthMm, heightMm, bar: null, notes: [], outer };
@@ -58,12 +67,32 @@ export function layOutProfile({ forms, title, date, unit, notes: wanted }: FlatP
     { at: line(0), text: `check bar ${writeSize(CHECK_BAR_MM, unit)}` },
     { at: line(1), text: `overall ${writeSize(widthMm, unit)} wide, ${writeSize(heightMm, unit)} high` },
     { at: line(2), text: [title, date].filter(Boolean).join(', ') },
+    ...(sizes.length > 0
+      ? [{ at: line(3), text: `sizes in ${unit === 'in' ? 'inches' : 'mm'}, measured ones in brackets` }]
+      : []),
   ];
   const outer = {
-    min: { x: min.x - RIM_MM, y: line(2).y - NOTE_MM },
+    min: { x: min.x - RIM_MM, y: notes[notes.length - 1]!.at.y - NOTE_MM },
     max: { x: Math.max(max.x, bar.to.x) + RIM_MM, y: max.y + RIM_MM },
   };
   return { min, max, widthMm, heightMm, bar, notes, outer };
+}
+
+/** A box round the part and all lines and figures of its sizes. */
+function withSizes({ min, max }: { min: Vec2; max: Vec2 }, sizes: readonly ProfileSize[]): { min: Vec2; max: Vec2 } {
+  const places = sizes.flatMap(({ drawing: { line, arc, thin, label }, text }) => {
+    const half = { x: (text.length * NOTE_MM) / 3, y: NOTE_MM };
+    return [
+      ...(line ? [line.from, line.to] : []),
+      ...(arc ? [-1, 1].map((k) => ({ x: arc.centre.x + k * arc.radius, y: arc.centre.y + k * arc.radius })) : []),
+      ...thin.flat(),
+      { x: label.x - half.x, y: label.y - half.y },
+      { x: label.x + half.x, y: label.y + half.y },
+    ];
+  });
+  const all = [min, max, ...places];
+  const [xs, ys] = [all.map((p) => p.x), all.map((p) => p.y)];
+  return { min: { x: Math.min(...xs), y: Math.min(...ys) }, max: { x: Math.max(...xs), y: Math.max(...ys) } };
 }
 
 /** A size as it is written on a drawing. */

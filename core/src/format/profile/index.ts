@@ -1,3 +1,4 @@
 export * from './dashes';
 export * from './flatProfile';
 export * from './profileOf';
+export * from './sizesOf';

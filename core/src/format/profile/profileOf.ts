@@ -1,6 +1,7 @@
 import { type JobDocument, viewOfPath } from '../../job';
 import type { EvaluatedPath } from '../../sketch';
 import type { FlatProfile } from './flatProfile';
+import type { ProfileSize } from './sizesOf';
 
 /** What is left open when a profile is handed over. */
 export interface HandOver {
@@ -10,13 +11,15 @@ export interface HandOver {
   notes: boolean;
   /** With a view chosen only what was traced in it: views lie on planes of their own. */
   view: string | null;
+  /** Sizes that a printed sheet shows; left out, none. */
+  sizes?: readonly ProfileSize[];
 }
 
 /** The paths of a job, each where it truly lies, as they are written to files. Lines for reference stay with the job. */
 export function profileOf(
   job: JobDocument,
   paths: readonly EvaluatedPath[],
-  { date, notes, view }: HandOver,
+  { date, notes, view, sizes }: HandOver,
 ): FlatProfile {
   const forms = paths.flatMap(({ path, form, made }) => {
     const wanted =
@@ -25,5 +28,5 @@ export function profileOf(
     const own = wanted ? (made ?? [form]) : [];
     return own.map((one) => ({ form: one, role: path.role, name: path.name, layer: path.layer }));
   });
-  return { title: job.name, date, forms, unit: job.unit, notes };
+  return { title: job.name, date, forms, unit: job.unit, notes, ...(sizes?.length ? { sizes } : {}) };
 }
