@@ -52,9 +52,10 @@ export function startWorker<Face extends object>(
   let face: Face | null = null;
   const open = new Map<(reason: Error) => void, number>();
   let beat: ReturnType<typeof setInterval> | null = null;
-  /** When it was last heard, and when last asked; a page that slept asks late. */
+  /** When it was last heard, and when last asked; a page that slept asks late, and excuses it as long. */
   let heardAt = 0;
   let askedAt = 0;
+  let excusedAt = 0;
   const tellEnd = new Set<() => void>();
 
   const rest = () => {
@@ -85,15 +86,15 @@ export function startWorker<Face extends object>(
   /** A worker that died of want of memory tells nobody: it is asked as long as somebody waits for it. */
   const listen = () => {
     if (beat) return;
-    heardAt = performance.now();
-    askedAt = heardAt;
+    excusedAt = performance.now();
+    askedAt = excusedAt;
     worker?.postMessage(BEAT);
     beat = setInterval(() => {
       if (open.size === 0) return rest();
       const now = performance.now();
-      if (now - askedAt > ASLEEP_FACTOR * beatMs) heardAt = now;
+      if (now - askedAt > ASLEEP_FACTOR * beatMs) excusedAt = now;
       askedAt = now;
-      if (now - heardAt > Math.max(...open.values())) end(new WorkerDied());
+      if (now - Math.max(heardAt, excusedAt) > Math.max(...open.values())) end(new WorkerDied());
       else worker?.postMessage(BEAT);
     }, beatMs);
   };
