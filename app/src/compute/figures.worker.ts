@@ -12,7 +12,15 @@ import {
 } from '@steady-moth/core/job';
 import type { Measurable } from '@steady-moth/core/job/calibrated';
 import { type CutPath, checkForms, type Finding } from '@steady-moth/core/proof';
-import { type Path, picturesOfPath, type Sketch, type SketchTold, tellSketch } from '@steady-moth/core/sketch';
+import {
+  type Offer,
+  offersFor,
+  type Path,
+  picturesOfPath,
+  type Sketch,
+  type SketchTold,
+  tellSketch,
+} from '@steady-moth/core/sketch';
 import { serve } from './serve';
 
 const face = {
@@ -55,6 +63,11 @@ const face = {
       (id) => places.get(id) ?? null,
       (id) => places.get(id)?.sigmaMm ?? null,
     );
+  },
+
+  /** Relations that fit what is chosen, each tried. */
+  async offer(sketch: Sketch, chosen: readonly string[], places: ReadonlyMap<string, SeenPlace>): Promise<Offer[]> {
+    return offersFor(sketch, chosen, (id) => places.get(id) ?? null);
   },
 
   async checkForms(paths: readonly CutPath[]): Promise<Finding[]> {

@@ -187,6 +187,16 @@ export function useSketchTold(sketch: Sketch | null, places: ReadonlyMap<string,
   });
 }
 
+/** Relations that fit what is chosen, with what each would move. */
+export function useOffers(sketch: Sketch, chosen: readonly string[], places: ReadonlyMap<string, SeenPlace>) {
+  return useQuery({
+    queryKey: ['offers', nameOf(sketch), nameOf(places), chosen],
+    queryFn: ({ signal }) => figures.call((w) => w.offer(sketch, chosen, places), signal),
+    enabled: chosen.length > 0,
+    ...WORKED_OUT,
+  });
+}
+
 const names = new WeakMap<object, number>();
 let named = 0;
 

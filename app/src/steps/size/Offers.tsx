@@ -1,12 +1,5 @@
 import { addConstraints, addDimensions, type JobDocument } from '@steady-moth/core/job';
-import {
-  type Constraint,
-  constraintsFor,
-  type Dimension,
-  dimensionsFor,
-  dimensionValue,
-  tryCondition,
-} from '@steady-moth/core/sketch';
+import { type Constraint, type Dimension, dimensionsFor, dimensionValue, type Offer } from '@steady-moth/core/sketch';
 import { fixed } from '@steady-moth/core/units';
 import { useMemo } from 'react';
 import { Act, degrees, LengthFigure } from '../../kit';
@@ -14,31 +7,17 @@ import { FormulaField } from '../../kit/FormulaField';
 import { formulaOf } from '../../session/formulaOf';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
+import { useOffers } from '../../session/useFigures';
 import type { SketchState } from './sketchState';
 import { nameOf, OFFER, sizeWord } from './words';
 
-/** What moves a point by more than this share of the whole is not offered. */
-const FAR_SHARE = 0.25;
-
-/** The longer side of a box round all points, mm. */
-function extentOf(sketch: SketchState['sketch'], place: SketchState['place']): number {
-  const all = Object.keys(sketch.points).flatMap((id) => place(id) ?? []);
-  const span = (of: readonly number[]) => Math.max(...of) - Math.min(...of);
-  return all.length < 2 ? Number.POSITIVE_INFINITY : Math.max(span(all.map((p) => p.x)), span(all.map((p) => p.y)), 1);
-}
+const NO_OFFERS: readonly Offer[] = [];
 
 /** What can be said of what is chosen: relations that fit, with what they would move, and its sizes. */
 export function Offers({ job, state }: { job: JobDocument; state: SketchState }) {
   const apply = useJob((s) => s.apply);
-  const { sketch, chosen, seen, place } = state;
-  const offers = useMemo(
-    () =>
-      constraintsFor(sketch, chosen, place, 'offered')
-        .map((constraint) => ({ constraint, trial: tryCondition(sketch, constraint, seen, place) }))
-        // What would turn the part over is not meant.
-        .filter(({ trial }) => !trial.ok || trial.mostMm < FAR_SHARE * extentOf(sketch, place)),
-    [sketch, chosen, seen, place],
-  );
+  const { sketch, chosen, places, place } = state;
+  const { data: offers = NO_OFFERS } = useOffers(sketch, chosen, places);
   const sizes = useMemo(() => dimensionsFor(sketch, chosen, place, 'offered'), [sketch, chosen, place]);
   if (chosen.length === 0)
     return (

@@ -19,8 +19,8 @@ import type { Drawn } from '../trace/useDrawn';
 /** The sketch that is worked on in Size, formulas worked out, and what is known of it. */
 export interface SketchState {
   sketch: Sketch;
-  /** Where things were seen, and where they lie settled: mm, y up. */
-  seen: Placer;
+  /** Where everything was seen, and where things lie settled: mm, y up. */
+  places: ReadonlyMap<string, SeenPlace>;
   place: Placer;
   told: SketchTold | null;
   measures: Readonly<Record<string, SizeMeasures>>;
@@ -72,7 +72,7 @@ export function useSketchState(job: JobDocument, drawn: Drawn, isTrue: boolean):
     if (!sketch || !places) return null;
     const own: SketchState = {
       sketch,
-      seen: (id) => places.get(id) ?? null,
+      places,
       place: (id) => {
         const p = placeOf(id);
         return p && { x: p.x, y: -p.y };

@@ -1,4 +1,5 @@
-import type { Placer } from '../curveForm';
+import type { Vec2 } from '../../geometry';
+import { circleOf, type Placer } from '../curveForm';
 import type { Constraint, Curve, Dimension, Id, Sketch } from '../part';
 import { picksOfCurve, pointsOfCurve } from '../walk';
 import { clustersOf } from './clusters';
@@ -165,4 +166,39 @@ export function tryCondition(sketch: Sketch, condition: Constraint | Dimension, 
     if (curve.kind === 'circle' && Math.max(0, ...far) > MOVES_MM && !pointsOfCurve(curve).some(isMoved)) moved += 1;
   }
   return { ok: true, moved, mostMm };
+}
+
+/** A relation that fits what is chosen, and what it would do. */
+export interface Offer {
+  constraint: Constraint;
+  trial: Trial;
+}
+
+/** What moves a point by more than this share of the whole would turn the part over, and is not meant. */
+const FAR_SHARE = 0.25;
+
+/**
+ * Relations that fit what is chosen, each tried. In: where everything was seen, mm. As much work as settling the part once
+ * for each of them: for a worker.
+ */
+export function offersFor(sketch: Sketch, ids: readonly Id[], seen: Placer): Offer[] {
+  const places = new Map<Id, Vec2>();
+  for (const cluster of clustersOf(sketch).all) {
+    const settled = settleCluster(sketch, cluster, seen);
+    if (settled.ok) for (const [id, at] of settled.places) places.set(id, at);
+  }
+  // A centre that nothing holds lies where its rim has it.
+  const place: Placer = (id) => places.get(id) ?? seen(id) ?? centreOf(sketch, id, seen);
+  const all = Object.keys(sketch.points).flatMap((id) => place(id) ?? []);
+  const span = (of: readonly number[]) => Math.max(...of) - Math.min(...of);
+  const extent =
+    all.length < 2 ? Number.POSITIVE_INFINITY : Math.max(span(all.map((p) => p.x)), span(all.map((p) => p.y)), 1);
+  return constraintsFor(sketch, ids, place, 'offered')
+    .map((constraint) => ({ constraint, trial: tryCondition(sketch, constraint, seen, place) }))
+    .filter(({ trial }) => !trial.ok || trial.mostMm < FAR_SHARE * extent);
+}
+
+function centreOf(sketch: Sketch, id: Id, place: Placer): Vec2 | null {
+  const circle = Object.values(sketch.curves).find((c) => c.kind === 'circle' && c.centre === id);
+  return circle?.kind === 'circle' ? (circleOf(sketch, circle, place, true)?.centre ?? null) : null;
 }

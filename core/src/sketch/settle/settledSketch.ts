@@ -29,32 +29,25 @@ interface Kept {
   dragged: boolean;
 }
 
-interface KeptSketch {
-  byFirst: Map<Id, Kept>;
-  last: { of: readonly unknown[]; settled: SettledSketch } | null;
-}
-
 export function createSettler(): Settler {
-  const kept = new Map<Id, KeptSketch>();
+  const kept = new Map<Id, ReadonlyMap<Id, Kept>>();
   return {
     settle(sketch, placing, options) {
       const { all } = clustersOf(sketch);
       const seen = seenIn(sketch, placing, options);
       if (all.length === 0) return { place: seen, results: new Map(), with: () => [] };
-      const own: KeptSketch = kept.get(sketch.id) ?? { byFirst: new Map(), last: null };
-      kept.set(sketch.id, own);
+      const before = kept.get(sketch.id);
       const next = new Map<Id, Kept>();
       const results = new Map<Cluster, ClusterResult>();
       for (const cluster of all) {
         const first = cluster.points[0] ?? cluster.shapes[0]!;
-        const result = settledOnce(own.byFirst.get(first), sketch, cluster, seen, placing, options);
+        const result = settledOnce(before?.get(first), sketch, cluster, seen, placing, options);
         if (!result) continue;
         next.set(first, result);
         results.set(cluster, result.result);
       }
-      own.byFirst = next;
-      const settled = gathered(sketch, seen, results);
-      return settled;
+      kept.set(sketch.id, next);
+      return gathered(sketch, seen, results);
     },
   };
 }

@@ -3,7 +3,7 @@ import type { Id, Sketch } from '../part';
 import { type Cluster, clustersOf } from './clusters';
 import { contradictionIn } from './contradiction';
 import { freedomOf } from './freedom';
-import { type LostCondition, settleCluster, systemOf } from './settleSketch';
+import { type LostCondition, settleCluster } from './settleSketch';
 
 /** What is told of a sketch: what is free, what is said twice, what cannot be together, what holds nothing. */
 export interface SketchTold {
@@ -59,8 +59,7 @@ export function tellSketch(sketch: Sketch, seen: Placer, sigmaOf: (id: Id) => nu
     const settled = settleCluster(sketch, cluster, seen);
     told.lost.push(...settled.lost);
     if (!settled.ok) {
-      const system = settled.system ?? systemOf(sketch, cluster, seen)?.system;
-      if (system && settled.reason === 'contradicts') told.contradictions.push(contradictionIn(system));
+      if (settled.system) told.contradictions.push(contradictionIn(settled.system));
       continue;
     }
     const found = freedomOf(cluster, settled, cluster === main);

@@ -74,7 +74,7 @@ function bench(relate: readonly Omit<Constraint, 'id'>[] = []) {
     );
     const at: SketchState = {
       sketch: own,
-      seen,
+      places: new Map(),
       place: (id) => {
         const p = now.placeOf(id);
         return p && { x: p.x, y: -p.y };
