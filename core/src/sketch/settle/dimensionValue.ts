@@ -2,7 +2,7 @@ import type { Placer } from '../curveForm';
 import type { Dimension, Id, Ref, Sketch } from '../part';
 import { picksOfCurve, pointsOfCurve } from '../walk';
 import { askedBy, type Cluster } from './clusters';
-import { quantityOf } from './equations';
+import { quantityOf } from './dimensionScalars';
 import { type Unknowns, unknownsOf } from './unknowns';
 
 const NOTHING_HELD: ReadonlySet<Id> = new Set();

@@ -4,9 +4,10 @@ import type { Id, Sketch } from '../part';
 import { picksOfCurve } from '../walk';
 import { bentPicks, settledPoint } from './carry';
 import { type Cluster, isConstraint } from './clusters';
-import { type ConditionFault, type Equation, equationsOf } from './equations';
+import { type Equation, equationsOf } from './equations';
 import { newSystem, renewSystem, type Solved, type System, solve } from './solve';
 import { type Unknowns, unknownsOf } from './unknowns';
+import type { ConditionFault } from './wanted';
 
 /** A condition that holds nothing, and why. */
 export interface LostCondition {

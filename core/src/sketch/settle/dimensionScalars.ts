@@ -1,0 +1,205 @@
+import { type Form, formLength, formsBounds } from '../../geometry';
+import { lengthOf } from '../expression';
+import type { Curve, Dimension, Id, Path, Sketch } from '../part';
+import { pathForm } from './carry';
+import { askedBy, type Condition } from './clusters';
+import {
+  apart,
+  arcLengthOf,
+  blend,
+  chordOf,
+  headingOf,
+  leftOf,
+  middleOf,
+  placeOf,
+  radiusOf,
+  type Scalar,
+  total,
+} from './elements';
+import type { Unknowns } from './unknowns';
+
+import { type ConditionFault, curveIn, endsOf, type Wanted } from './wanted';
+
+/** What a size is of, as a quantity of the unknowns; null where it is of nothing that is there. */
+export function quantityOf(sketch: Sketch, unknowns: Unknowns, { kind, refs, along }: Dimension): Scalar | null {
+  const [first, second] = refs.map((r) => r.id) as [Id, Id | undefined];
+  const { start } = unknowns;
+  const positive = (of: Scalar): Scalar => (of.value(start) < 0 ? total([{ of, times: -1 }]) : of);
+  switch (kind) {
+    case 'radius':
+      return radiusOf(unknowns, first);
+    case 'diameter': {
+      const of = radiusOf(unknowns, first);
+      return of && total([{ of, times: 2 }]);
+    }
+    case 'arc-length':
+      return arcLengthOf(unknowns, first);
+    case 'angle':
+      return second === undefined ? null : angleBetween(sketch, unknowns, first, second);
+    case 'distance': {
+      if (second === undefined || first === second) return null;
+      const lines = [first, second].map((id) => endsOf(sketch, unknowns, id));
+      const places = [first, second].map((id, k) => (lines[k] ? null : placeOf(sketch, unknowns, id)));
+      const carrier = lines[0] ?? lines[1];
+      if (carrier) {
+        const other = lines[0] && lines[1] ? middleOf(lines[1][0], lines[1][1]) : (places[0] ?? places[1]);
+        return other ? positive(leftOf(other, carrier[0], carrier[1])) : null;
+      }
+      const [a, b] = places;
+      if (!a || !b) return null;
+      if (along === 'straight') return apart(a, b);
+      const by = along === 'x' ? { byX: 1, byY: 0 } : { byX: 0, byY: 1 };
+      return positive(
+        blend([
+          { place: b, ...by },
+          { place: a, byX: -by.byX, byY: -by.byY },
+        ]),
+      );
+    }
+    case 'path-length':
+    case 'width':
+    case 'height': {
+      const path = Object.hasOwn(sketch.paths, first) ? sketch.paths[first] : undefined;
+      return path ? formQuantity(sketch, unknowns, path, kind) : null;
+    }
+  }
+}
+
+/** Directions away from where two lines meet, or come nearest to: the angle between them, rad. */
+function angleBetween(sketch: Sketch, unknowns: Unknowns, first: Id, second: Id): Scalar | null {
+  const [a, b] = [endsOf(sketch, unknowns, first), endsOf(sketch, unknowns, second)];
+  const [p, q] = [headingOf(sketch, unknowns, first, 'from'), headingOf(sketch, unknowns, second, 'from')];
+  if (!a || !b || !p || !q) return null;
+  const { start } = unknowns;
+  const gap = (i: number, j: number) => Math.hypot(b[j]!.x(start) - a[i]!.x(start), b[j]!.y(start) - a[i]!.y(start));
+  const nearest = [
+    [0, 0],
+    [0, 1],
+    [1, 0],
+    [1, 1],
+  ].reduce((best, own) => (gap(own[0]!, own[1]!) < gap(best[0]!, best[1]!) - 1e-9 ? own : best));
+  const turn = (nearest[0] === 1 ? Math.PI : 0) + (nearest[1] === 1 ? Math.PI : 0);
+  const signed = (x: Float64Array) => {
+    const angle = q.value(x) - p.value(x) + turn;
+    return angle - Math.round(angle / (2 * Math.PI)) * 2 * Math.PI;
+  };
+  const side = signed(start) < 0 ? -1 : 1;
+  return {
+    at: [...p.at, ...q.at],
+    // Through a straight or a folded one it goes on, instead of jumping to the other side.
+    value: (x) => {
+      const angle = side * signed(x);
+      return angle < -Math.PI / 2 ? angle + 2 * Math.PI : angle;
+    },
+    addSlopes(x, slopes, factor) {
+      q.addSlopes(x, slopes, side * factor);
+      p.addSlopes(x, slopes, -side * factor);
+    },
+  };
+}
+
+/** Step of the slopes of what is asked of a whole form, mm. */
+const FORM_STEP_MM = 1e-5;
+
+/** Something of a whole path; its slopes by differences. */
+function formQuantity(
+  sketch: Sketch,
+  unknowns: Unknowns,
+  path: Path,
+  kind: 'path-length' | 'width' | 'height',
+): Scalar {
+  const { curves } = askedBy(sketch, { refs: [{ sketch: sketch.id, id: path.id }] } as unknown as Condition);
+  const at = curves.flatMap((curve) => {
+    const shape = unknowns.shapeAt.get(curve.id);
+    const ends = curve.kind === 'circle' ? [curve.centre] : [curve.from, curve.to];
+    const own = curve.kind === 'cubic' ? 4 : 1;
+    return [
+      ...ends.flatMap((p) => [unknowns.pointAt.get(p)!, unknowns.pointAt.get(p)! + 1]),
+      ...(shape ? Array.from({ length: own }, (_, k) => shape.at + k) : []),
+    ];
+  });
+  const value = (x: Float64Array): number => {
+    const form = pathForm(sketch, unknowns, path, x);
+    return form ? ofForm(form, kind) : 0;
+  };
+  const unique = [...new Set(at)];
+  return {
+    at: unique,
+    value,
+    addSlopes(x, slopes, factor) {
+      const moved = Float64Array.from(x);
+      for (const k of unique) {
+        moved[k] = x[k]! + FORM_STEP_MM;
+        const plus = value(moved);
+        moved[k] = x[k]! - FORM_STEP_MM;
+        slopes[k]! += (factor * (plus - value(moved))) / (2 * FORM_STEP_MM);
+        moved[k] = x[k]!;
+      }
+    },
+  };
+}
+
+function ofForm(form: Form, kind: 'path-length' | 'width' | 'height'): number {
+  if (kind === 'path-length') return formLength(form);
+  const bounds = formsBounds([form]);
+  if (!bounds) return 0;
+  return kind === 'width' ? bounds.max.x - bounds.min.x : bounds.max.y - bounds.min.y;
+}
+
+/** What was typed for a size: mm, or, of an angle, rad; null for no figure. */
+function decidedValue({ kind, origin }: Dimension): number | null {
+  if (origin.kind !== 'decided') return null;
+  const mm = lengthOf(origin.value);
+  if (mm === null) return null;
+  return kind === 'angle' ? (mm * Math.PI) / 180 : mm;
+}
+
+/** What a decided size asks for; why, where it asks for nothing. */
+export function dimensionScalars(
+  sketch: Sketch,
+  unknowns: Unknowns,
+  dimension: Dimension,
+): Wanted[] | { fault: ConditionFault } | null {
+  const target = decidedValue(dimension);
+  if (target === null) return { fault: 'no-length' };
+  const of = quantityOf(sketch, unknowns, dimension);
+  if (!of) return null;
+  if (dimension.kind === 'angle') {
+    const [a, b] = dimension.refs.map((r) => curveIn(sketch, r.id)) as [
+      Extract<Curve, { kind: 'line' }>,
+      Extract<Curve, { kind: 'line' }>,
+    ];
+    const chord = (c: typeof a) => chordOf(unknowns.pointAt.get(c.from)!, unknowns.pointAt.get(c.to)!);
+    const lengthMm = Math.max(0.1, Math.min(chord(a).value(unknowns.start), chord(b).value(unknowns.start)));
+    return [{ of: total([{ of, times: lengthMm }]), target: target * lengthMm }];
+  }
+  const shape = unknowns.shapeAt.get(dimension.refs[0]!.id);
+  const isArc = shape?.curve.kind === 'arc' && (dimension.kind === 'radius' || dimension.kind === 'diameter');
+  if (isArc) {
+    const radius = dimension.kind === 'radius' ? target : target / 2;
+    return [{ of: curvature(unknowns, dimension.refs[0]!.id, radius), target: radius }];
+  }
+  return [{ of, target }];
+}
+
+/** The curvature of an arc, told as the length that it comes to be when it is right: regular where the arc is straight. */
+function curvature(unknowns: Unknowns, id: Id, wantedMm: number): Scalar {
+  const { at, scale, curve } = unknowns.shapeAt.get(id)!;
+  const ends = curve as Extract<Curve, { kind: 'arc' }>;
+  const chord = chordOf(unknowns.pointAt.get(ends.from)!, unknowns.pointAt.get(ends.to)!);
+  const side = unknowns.start[at]! < 0 ? -1 : 1;
+  const square = wantedMm * wantedMm;
+  return {
+    at: [...chord.at, at],
+    value(x) {
+      const b = x[at]! / scale;
+      return (side * square * 4 * b) / (chord.value(x) * (1 + b * b));
+    },
+    addSlopes(x, slopes, factor) {
+      const b = x[at]! / scale;
+      const [c, bent] = [chord.value(x), 1 + b * b];
+      slopes[at]! += (factor * side * square * 4 * (1 - b * b)) / (c * bent * bent * scale);
+      chord.addSlopes(x, slopes, (-factor * side * square * 4 * b) / (c * c * bent));
+    },
+  };
+}
