@@ -3,18 +3,21 @@ import { type Form, findAxes, reduced, type Symmetry } from '@steady-moth/core/g
 import {
   type CalibrationRecord,
   type MeasuredPieces,
+  measureBodySize,
   measurePath,
   measureSizes,
   type PathMeasures,
   type Proposal,
   proposalsFor,
   type SizeMeasures,
+  type SizeSource,
 } from '@steady-moth/core/job';
 import type { Measurable } from '@steady-moth/core/job/calibrated';
 import { type CutPath, checkForms, type Finding } from '@steady-moth/core/proof';
 import {
   type Offer,
   offersFor,
+  type Part,
   type Path,
   picturesOfPath,
   type Sketch,
@@ -47,6 +50,16 @@ const face = {
     sketch: Sketch,
   ): Promise<Record<string, SizeMeasures>> {
     return measureSizes(sketch, Object.values(sketch.dimensions), through.over, said);
+  },
+
+  /** A size of the body with its ±, by the pieces that it comes from. */
+  async measureBodySize(
+    through: Measurable,
+    said: CalibrationRecord,
+    part: Part,
+    source: SizeSource,
+  ): Promise<Figure | null> {
+    return measureBodySize(part, source, through.over, said);
   },
 
   /** What the form of a sketch seems to mean. */

@@ -6,6 +6,7 @@ import type { PaintFace } from './paint.worker';
 import type { PixelsFace } from './pixels.worker';
 import type { ReadingFace } from './reading.worker';
 import type { SearchFace } from './search.worker';
+import type { SolidFace } from './solid.worker';
 import { startWorker, WORKER } from './startWorker';
 
 /** The pixels of the open picture: decoding, redrawing, edges. */
@@ -49,6 +50,13 @@ export const pages = startWorker<PagesFace>(
 /** Files in and out. */
 export const files = startWorker<FilesFace>(
   () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module', name: 'files' }),
+);
+
+/** The body: the modelling kernel, which is large, is fetched and started when a body is first asked for. */
+export const solids = startWorker<SolidFace>(
+  () => new Worker(new URL('./solid.worker.ts', import.meta.url), { type: 'module', name: 'solid' }),
+  // One feature is worked in one go, and the largest take their time.
+  { ...WORKER, silentMs: 90_000 },
 );
 
 export { WorkerDied } from './startWorker';

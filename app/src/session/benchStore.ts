@@ -36,6 +36,15 @@ export type Tool =
   | 'background'
   | 'darkest'
   | 'lightest'
+  | 'extrude'
+  | 'revolve'
+  | 'view-cut'
+  | 'edges'
+  | 'holes'
+  | 'further'
+  | 'section'
+  | 'body-size'
+  | 'body-check'
   | null;
 
 /** One thing of what is traced. */

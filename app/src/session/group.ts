@@ -21,7 +21,7 @@ export function ownKey(said: SaidOfPicture): string {
 }
 
 /** 64 bits of a text (FNV-1a, twice with other seeds): as good as the text to tell whether anything changed. */
-function digest(text: string): string {
+export function digest(text: string): string {
   let [a, b] = [0x811c9dc5, 0x9747b28c];
   for (let k = 0; k < text.length; k++) {
     const code = text.charCodeAt(k);

@@ -233,6 +233,7 @@ const STEPS: Record<NonNullable<StepState['reason']>, string> = {
   'open-path': 'A path is still open',
   'nothing-to-cut': 'No closed path to hand over yet',
   'nothing-decided': 'No size is decided yet',
+  'no-body': 'No body yet; a flat part needs none',
   formula: 'A formula comes to nothing',
 };
 /** What a step lacks; empty for one that lacks nothing. */

@@ -5,10 +5,12 @@ import {
   type MeasuredPieces,
   type Picture,
   type PictureGroup,
+  type SizeSource,
 } from '@steady-moth/core/job';
 import type { Measurable } from '@steady-moth/core/job/calibrated';
-import { type Path, picturesOfPath, type Sketch } from '@steady-moth/core/sketch';
+import { type Path, picturesOfPath, type Sketch, workedOut } from '@steady-moth/core/sketch';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
 import { calibrating, figures } from '../compute';
 import type { SeenPlace } from '../compute/figures.worker';
 import { isKnown, mapKey, ownKey, useGroup, WORKED_OUT } from './group';
@@ -155,6 +157,23 @@ export function useSizeMeasures(job: JobDocument, sketch: Sketch | null) {
       figures.call((w) => w.measureSizes(through as Measurable, said as CalibrationRecord, sketch as Sketch), signal),
     enabled: through !== null && sketch !== null && Object.keys(sketch.dimensions).length > 0,
     placeholderData: keepPreviousData,
+    ...WORKED_OUT,
+  });
+}
+
+/** A size of the body with its ±, by the pieces of the sketch that it comes from. */
+export function useBodySizeMeasure(job: JobDocument, source: SizeSource | null) {
+  const part = useMemo(() => workedOut(job.part), [job.part]);
+  const sketch = source && source.kind !== 'typed' ? (part.sketches[source.sketch] ?? null) : null;
+  const { through, said } = useThrough(job, sketch);
+  return useQuery({
+    queryKey: ['body-size-measure', nameOf(sketch), nameOf(through), source],
+    queryFn: ({ signal }) =>
+      figures.call(
+        (w) => w.measureBodySize(through as Measurable, said as CalibrationRecord, part, source as SizeSource),
+        signal,
+      ),
+    enabled: through !== null && sketch !== null,
     ...WORKED_OUT,
   });
 }

@@ -6,6 +6,7 @@ import { FileButton } from '../door/FileButton';
 import { type Busy, useDoor } from '../door/useDoor';
 import { Act, Button, Notice } from '../kit';
 import { InTurn } from '../kit/InTurn';
+import { useLate } from '../kit/useLate';
 import { useBench } from '../session/benchStore';
 import { useJob } from '../session/jobStore';
 import { cancelLoading, loadAgain, shownTogether, useLoadPixels, usePixelsStore } from '../session/pixelsStore';
@@ -15,6 +16,7 @@ import { loadSentence, saveSentence } from '../session/sentences';
 import { HandOverStep } from '../steps/handover/HandOverStep';
 import { PictureStep } from '../steps/picture/PictureStep';
 import { SizeStep } from '../steps/size/SizeStep';
+import { SolidStep } from '../steps/solid/SolidStep';
 import { TraceStep } from '../steps/trace/TraceStep';
 import { TrueStep } from '../steps/true/TrueStep';
 import { AskBeforeLeaving } from './AskBeforeLeaving';
@@ -64,7 +66,14 @@ function OpenJob({ step }: { step: StepName }) {
   const navigate = useNavigate();
   const door = useDoor(job?.unit ?? 'mm', 'job', (newId) => navigate(`/job/${newId}/trace`));
   if (!job || !history) return null;
-  const Step = { picture: PictureStep, true: TrueStep, trace: TraceStep, size: SizeStep, handover: HandOverStep }[step];
+  const Step = {
+    picture: PictureStep,
+    true: TrueStep,
+    trace: TraceStep,
+    size: SizeStep,
+    solid: SolidStep,
+    handover: HandOverStep,
+  }[step];
   return (
     <div className="flex h-full flex-col" {...door.handlers}>
       <Header unit={job.unit} onUnit={(unit) => apply(setUnit(unit))}>
@@ -226,18 +235,4 @@ function Waiting({ text, share, cancel }: { text: string; share: number; cancel(
       <Act onClick={cancel}>Cancel</Act>
     </div>
   );
-}
-
-/** Half a second after something began, for as long as it lasts. */
-function useLate(active: boolean): boolean {
-  const [late, setLate] = useState(false);
-  useEffect(() => {
-    if (!active) {
-      setLate(false);
-      return;
-    }
-    const timer = setTimeout(() => setLate(true), 500);
-    return () => clearTimeout(timer);
-  }, [active]);
-  return late;
 }

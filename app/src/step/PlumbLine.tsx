@@ -7,6 +7,7 @@ const NAMES: Record<StepName, string> = {
   true: 'True',
   trace: 'Trace',
   size: 'Size',
+  solid: 'Solid',
   handover: 'Hand over',
 };
 const TOP = 44;

@@ -1,12 +1,12 @@
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
-import { useEffect, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { focusBoard } from '../board/focusBoard';
 import { degrees } from '../kit';
 import { ARROW_STEPS, useBench } from '../session/benchStore';
 import { useReadout } from '../session/readoutStore';
 
 /** The strip of large figures along the bottom. Digits typed anywhere land here. */
-export function Readout({ unit, isTrue }: { unit: LengthUnit; isTrue: boolean }) {
+export function Readout({ unit, isTrue, cells }: { unit: LengthUnit; isTrue: boolean; cells?: ReactNode }) {
   const reading = useReadout((s) => s.reading);
   const asks = useReadout((s) => s.asks);
   const length = reading.lengthMm === null ? null : writeLength(reading.lengthMm, reading.lengthPlusMinusMm, unit);
@@ -16,23 +16,29 @@ export function Readout({ unit, isTrue }: { unit: LengthUnit; isTrue: boolean })
       className="flex h-[86px] shrink-0 items-center gap-5 overflow-hidden bg-soot px-5 text-[var(--on-soot)]"
     >
       <Entry />
-      <Cell label="X">{isTrue && reading.xMm !== null ? signed(reading.xMm, unit) : '—'}</Cell>
-      <Cell label="Y">{isTrue && reading.yMm !== null ? signed(reading.yMm, unit) : '—'}</Cell>
-      <Cell label={`Length, ${unit}`}>
-        {length ? length.value : '—'}
-        {length?.plusMinus && <span className="text-[16px] text-[var(--soot-verdigris)]"> ± {length.plusMinus}</span>}
-      </Cell>
-      <Cell label="Direction">{reading.angle === null ? '—' : degrees(reading.angle)}</Cell>
-      <div className="min-w-24 grow">
-        <div className="text-[11.5px] text-[var(--soot-label)]">Snaps to</div>
-        <div className="truncate text-[14px]">{reading.snaps ?? '—'}</div>
-      </div>
-      {!asks && <StepPicker />}
+      {cells ?? (
+        <>
+          <Cell label="X">{isTrue && reading.xMm !== null ? signed(reading.xMm, unit) : '—'}</Cell>
+          <Cell label="Y">{isTrue && reading.yMm !== null ? signed(reading.yMm, unit) : '—'}</Cell>
+          <Cell label={`Length, ${unit}`}>
+            {length ? length.value : '—'}
+            {length?.plusMinus && (
+              <span className="text-[16px] text-[var(--soot-verdigris)]"> ± {length.plusMinus}</span>
+            )}
+          </Cell>
+          <Cell label="Direction">{reading.angle === null ? '—' : degrees(reading.angle)}</Cell>
+          <div className="min-w-24 grow">
+            <div className="text-[11.5px] text-[var(--soot-label)]">Snaps to</div>
+            <div className="truncate text-[14px]">{reading.snaps ?? '—'}</div>
+          </div>
+        </>
+      )}
+      {!asks && !cells && <StepPicker />}
     </section>
   );
 }
 
-function Cell({ label, children }: { label: string; children: React.ReactNode }) {
+export function Cell({ label, children }: { label: string; children: ReactNode }) {
   return (
     <div className="shrink-0">
       <div className="text-[11.5px] text-[var(--soot-label)]">{label}</div>

@@ -19,6 +19,7 @@ export function StepLayout({
   isTrue,
   title,
   lead,
+  cells,
 }: {
   board: ReactNode;
   slip: ReactNode;
@@ -27,6 +28,8 @@ export function StepLayout({
   isTrue: boolean;
   title: string;
   lead: string;
+  /** What the readout shows instead of the pointer's place. */
+  cells?: ReactNode;
 }) {
   const { step } = useParams();
   const navigate = useNavigate();
@@ -54,7 +57,7 @@ export function StepLayout({
       <main className="flex min-w-0 grow flex-col">
         <div className="relative min-h-0 grow">{board}</div>
         <ToolRoll pockets={pockets} />
-        <Readout unit={unit} isTrue={isTrue} />
+        <Readout unit={unit} isTrue={isTrue} cells={cells} />
       </main>
       <aside
         ref={slipRef}

@@ -152,6 +152,12 @@ function findLooseEnd({ pictures, part }: JobDocument, pictureIds: ReadonlySet<s
     const fault = findLooseIn(sketch, pictureIds);
     if (fault) return `${here}/${fault}`;
   }
+  // What a feature goes by may be gone: it then says so.
+  for (const what of ['features', 'bodyChecks'] as const)
+    for (const { id } of part[what]) {
+      const known = taken.size;
+      if (taken.add(id).size === known) return `/part/${what}`;
+    }
   return null;
 }
 

@@ -8,6 +8,7 @@ import {
   placePicks,
   silhouettePicks,
   sumAt,
+  type TurnedAxis,
   type TurnedPart,
 } from '../calibration';
 import { arcShape, circleThrough, type Segment, segmentArea, segmentLength, type Vec2 } from '../geometry';
@@ -81,6 +82,24 @@ export function measurePath(
   said: CalibrationRecord,
   asked: MeasuredPieces | null = null,
 ): PathMeasures | null {
+  const found = tracedOf(sketch, path, calibration, said);
+  if (!found) return null;
+  const { traced, turned } = found;
+  const range = {
+    from: Math.max(0, asked?.from ?? 0),
+    to: Math.min(traced.walk.pieces.length, asked?.to ?? Number.POSITIVE_INFINITY),
+  };
+  if (isCircle(sketch, path)) return measureCircle(traced, calibration);
+  return turned ? measureTurned(traced, calibration, turned, range) : measureChain(traced, calibration, range);
+}
+
+/** A path with what was seen of it, and the turned part that it was traced on, if any; null where nothing was seen. */
+function tracedOf(
+  sketch: Sketch,
+  path: Path,
+  calibration: Calibration,
+  said: CalibrationRecord,
+): { traced: Traced; turned: TurnedPart | null } | null {
   const walk = walkOf(sketch, path);
   if (!walk || walk.pieces.length === 0) return null;
   const clusters = clustersAlong(sketch, measuredOf(walk));
@@ -92,13 +111,22 @@ export function measurePath(
   const turned = planeOfPath(sketch, path) === TURNED && seenByOne ? turnedOf(said) : null;
   // Of joined pictures each point is placed through its own.
   const picks = seen.map((at) => ({ ...onPlane(at, planeUnder(at.plane, said)), picture: at.picture }));
-  const range = {
-    from: Math.max(0, asked?.from ?? 0),
-    to: Math.min(walk.pieces.length, asked?.to ?? Number.POSITIVE_INFINITY),
-  };
-  const traced: Traced = { sketch, path, walk, ids, picks, clusters };
-  if (isCircle(sketch, path)) return measureCircle(traced, calibration);
-  return turned ? measureTurned(traced, calibration, turned, range) : measureChain(traced, calibration, range);
+  return { traced: { sketch, path, walk, ids, picks, clusters }, turned };
+}
+
+/**
+ * A figure of a path that was traced on a turned part, as a function of its pieces and the axis where they truly lie, mm; null
+ * for any other path.
+ */
+export function measureOnTurned(
+  sketch: Sketch,
+  path: Path,
+  calibration: Calibration,
+  said: CalibrationRecord,
+  what: (segments: Segment[], axis: TurnedAxis) => number,
+): Figure | null {
+  const found = tracedOf(sketch, path, calibration, said);
+  return found?.turned ? turnedMeasure(found.traced, calibration, found.turned)(what) : null;
 }
 
 /** A figure that nobody measured. */
@@ -200,26 +228,37 @@ function cornerAt(all: PlacedPicks, before: Part, after: Part): Figure {
   return figureAt(all, at, (p) => angleBetween(from(before, p), from(after, p)));
 }
 
+/** Figures of a path on a turned part, each a function of its pieces and of the axis, where they truly lie. */
+function turnedMeasure(
+  { sketch, path, ids, picks }: Pick<Traced, 'sketch' | 'path' | 'ids' | 'picks'>,
+  calibration: Calibration,
+  turned: TurnedPart,
+) {
+  const index = new Map(ids.map((id, k) => [id, k]));
+  const axisAt = 2 * picks.length;
+  return (what: (segments: Segment[], axis: TurnedAxis) => number) =>
+    figureOf(calibration, [...picks, ...silhouettePicks(turned)], (places, lens) => {
+      const seen = (id: string) => placeOf(places, index.get(id) as number);
+      const axis = axisFrom(places, axisAt, lens);
+      const placed = placedOnTurned(sketch, path, seen, axis, lens);
+      const form = formOf(sketch, path, placed);
+      // A form that falls apart in a scattered draw counts as endlessly far, so that the ± is not made too small.
+      return form?.kind === 'chain' ? what(form.segments, axis) : Number.POSITIVE_INFINITY;
+    });
+}
+
 /**
  * On a turned part each place hangs on its neighbours' and on the axis: every figure is a function of all of them. Such
  * a path is a profile of some dozens of points.
  */
 function measureTurned(
-  { sketch, path, walk, ids, picks }: Traced,
+  traced: Traced,
   calibration: Calibration,
   turned: TurnedPart,
   range: MeasuredPieces,
 ): PathMeasures | null {
-  const index = new Map(ids.map((id, k) => [id, k]));
-  const axisAt = 2 * picks.length;
-  const measure = (what: (segments: Segment[]) => number) =>
-    figureOf(calibration, [...picks, ...silhouettePicks(turned)], (places, lens) => {
-      const seen = (id: string) => placeOf(places, index.get(id) as number);
-      const placed = placedOnTurned(sketch, path, seen, axisFrom(places, axisAt, lens), lens);
-      const form = formOf(sketch, path, placed);
-      // A form that falls apart in a scattered draw counts as endlessly far, so that the ± is not made too small.
-      return form?.kind === 'chain' ? what(form.segments) : Number.POSITIVE_INFINITY;
-    });
+  const { path, walk } = traced;
+  const measure = turnedMeasure(traced, calibration, turned);
   const length = measure((all) => all.reduce((sum, s) => sum + segmentLength(s), 0));
   if (!length) return null;
   const pieces: Record<Id, PieceMeasures> = {};

@@ -1,5 +1,5 @@
 import { MOST } from '../schema/bounds';
-import { type Expression, expressionsOf, type Id, type Part, type Variant } from '../sketch';
+import { type Expression, expressionsOf, expressionsOfFeature, type Id, type Part, type Variant } from '../sketch';
 import type { JobAction } from './history';
 
 const onPart = (label: string, change: (part: Part) => void): JobAction => ({
@@ -22,9 +22,10 @@ export const addParameter = (id: Id, name: string, value: Expression): JobAction
   });
 
 /** Every expression of a part. */
-function* expressionsIn({ sketches, parameters, variants }: Part): Generator<Expression> {
+function* expressionsIn({ sketches, parameters, variants, features }: Part): Generator<Expression> {
   for (const p of parameters) yield p.value;
   for (const v of variants) yield* Object.values(v.overrides);
+  for (const f of features) yield* expressionsOfFeature(f);
   for (const sketch of Object.values(sketches)) {
     for (const d of Object.values(sketch.dimensions)) if (d.origin.kind === 'decided') yield d.origin.value;
     for (const maker of Object.values(sketch.makers)) yield* expressionsOf(maker);

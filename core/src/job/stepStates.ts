@@ -2,8 +2,8 @@ import { type Part, pathsIn, type Sketch, scopeOf, sketchesOf } from '../sketch'
 import { isScaleKnown } from './calibrationInput';
 import { type JobDocument, lensOf } from './document';
 
-export type StepName = 'picture' | 'true' | 'trace' | 'size' | 'handover';
-export const STEPS: readonly StepName[] = ['picture', 'true', 'trace', 'size', 'handover'];
+export type StepName = 'picture' | 'true' | 'trace' | 'size' | 'solid' | 'handover';
+export const STEPS: readonly StepName[] = ['picture', 'true', 'trace', 'size', 'solid', 'handover'];
 
 /** How far a step has come: nothing yet, good, or something wants attention. */
 export interface StepState {
@@ -17,6 +17,7 @@ export interface StepState {
     | 'nothing-to-cut'
     | 'nothing-decided'
     | 'formula'
+    | 'no-body'
     | null;
   /** Which it is about, by its name. */
   name?: string;
@@ -67,6 +68,7 @@ export function stepStates({ pictures, part }: JobDocument): Record<StepName, St
           ? { bead: 'chipped', reason: 'open-path', name: open.name }
           : FULL,
     size: sizeState(part),
+    solid: part.features.length > 0 ? FULL : { bead: 'empty', reason: 'no-body' },
     handover:
       cut && known.length > 0
         ? open

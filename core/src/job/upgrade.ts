@@ -20,6 +20,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   12: addMakers,
   13: addLayers,
   14: addOrigins,
+  15: addSolid,
 };
 
 /** Version 1 had runs without a name. */
@@ -223,6 +224,16 @@ function addOrigins(old: Loose): Loose {
         }),
       ),
     },
+  };
+}
+
+/** Version 16 has bodies. */
+function addSolid(old: Loose): Loose {
+  const part = (old.part ?? {}) as Loose;
+  return {
+    ...old,
+    version: 16,
+    part: { ...part, features: [], material: null, bodyChecks: [], bodyFactor: null },
   };
 }
 

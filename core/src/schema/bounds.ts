@@ -20,6 +20,9 @@ export const MOST = {
   layers: 200,
   parameters: 1000,
   variants: 200,
+  /** Of a body, and edges or faces that one of them names. */
+  features: 200,
+  edges: 2000,
   /** Of one path, in a row or round a centre. */
   copies: 500,
   nameLength: 200,
@@ -32,4 +35,4 @@ export const MOST = {
 export const ROLES = ['cut', 'mark', 'fold', 'drill', 'reference', 'centre-line'] as const;
 
 /** Version of the document's form; each older one has one pure upgrade step (`job/upgrade.ts`). */
-export const DOCUMENT_VERSION = 15;
+export const DOCUMENT_VERSION = 16;

@@ -69,3 +69,6 @@ export const PICK_FIELDS = pickFields;
 
 export const along = oneOf('x', 'y');
 export const unit = oneOf('mm', 'in');
+
+/** What somebody typed for a length, read again whenever it is needed; bare figures count in `unit`. */
+export const EXPRESSION = closed({ text: text(1, 80), unit });

@@ -2,6 +2,7 @@ import { type Static, Type } from '@sinclair/typebox';
 import { MOST, ROLES } from './bounds';
 import {
   closed,
+  EXPRESSION,
   id,
   is,
   list,
@@ -15,10 +16,10 @@ import {
   px,
   record,
   text,
-  unit,
   whole,
   yes,
 } from './define';
+import { SOLID } from './solid';
 
 /* The part: sketches of points, curves, what was seen of them, and paths (docs/architecture.md, "The part"). */
 
@@ -99,8 +100,6 @@ export type Role = Path['role'];
 const REF = closed({ sketch: id, id });
 export type Ref = Static<typeof REF>;
 
-/** What somebody typed for a length, read again whenever it is needed; bare figures count in `unit`. */
-const EXPRESSION = closed({ text: text(1, 80), unit });
 export type Expression = Static<typeof EXPRESSION>;
 
 /** Where a size is written, as a shift of where it would stand by itself, mm; null for there. */
@@ -264,5 +263,6 @@ export const PART = closed({
   variants: list(VARIANT, MOST.variants),
   /** The variant that is shown and handed over; null for the part as it was drawn. */
   variant: orNull(id),
+  ...SOLID,
 });
 export type Part = Static<typeof PART>;

@@ -1,5 +1,5 @@
 import { type FormulaFault, readFormula } from '../units';
-import type { Expression, Id, Maker, Part, Sketch } from './part';
+import type { Expression, Feature, Id, Maker, Part, Sketch } from './part';
 
 /** What the names of a part come to, in one of its variants. */
 export interface Scope {
@@ -88,12 +88,51 @@ export function workedOut(part: Part): Part {
     sketches[id] = own;
     changed ||= own !== sketch;
   }
-  return changed ? { ...part, sketches } : part;
+  const features = workedOutFeatures(part.features, scope);
+  return changed || features !== part.features ? { ...part, sketches, features } : part;
+}
+
+/** Features with each formula worked out; the same list where none has one. */
+function workedOutFeatures(features: readonly Feature[], scope: Scope): Feature[] {
+  let changed = false;
+  const worked = features.map((feature) => {
+    const own = withExpressions(feature, (e) => plainIn(scope, e));
+    changed ||= own !== feature;
+    return own;
+  });
+  return changed ? worked : (features as Feature[]);
+}
+
+const isExpression = (value: object): value is Expression => 'text' in value && 'unit' in value;
+
+/** A feature, or a part of one, with each expression in it replaced; the same object where none was. */
+function withExpressions<T>(value: T, by: (one: Expression) => Expression): T {
+  if (typeof value !== 'object' || value === null) return value;
+  if (isExpression(value)) return by(value) as T;
+  let changed = false;
+  const entries = Object.entries(value).map(([key, one]) => {
+    const own = withExpressions(one, by);
+    changed ||= own !== one;
+    return [key, own] as const;
+  });
+  if (!changed) return value;
+  return (Array.isArray(value) ? entries.map(([, one]) => one) : Object.fromEntries(entries)) as T;
+}
+
+/** Every expression of a feature. */
+export function expressionsOfFeature(feature: Feature): Expression[] {
+  const all: Expression[] = [];
+  withExpressions(feature, (e) => {
+    all.push(e);
+    return e;
+  });
+  return all;
 }
 
 const formulas = new WeakMap<Sketch, boolean>();
 
-function hasFormulas({ sketches }: Part): boolean {
+function hasFormulas({ sketches, features }: Part): boolean {
+  if (features.some((f) => expressionsOfFeature(f).some(isFormula))) return true;
   return Object.values(sketches).some((sketch) => {
     const known = formulas.get(sketch);
     if (known !== undefined) return known;

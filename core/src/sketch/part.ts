@@ -29,6 +29,7 @@ export type {
   Use,
   Variant,
 } from '../schema/sketch';
+export type { BodyCheck, Does, EdgeName, FaceName, Feature, Material } from '../schema/solid';
 
 /** On a turned part: on its silhouette, or the rim of an end, and not on a plane. */
 export const TURNED = 'turned';
@@ -65,6 +66,10 @@ export function newPart(): Part {
     parameters: [],
     variants: [],
     variant: null,
+    features: [],
+    material: null,
+    bodyChecks: [],
+    bodyFactor: null,
   };
 }
 

@@ -1,6 +1,7 @@
 import { pathData, type Vec2 } from '../../geometry';
 import { DASHES } from '../profile/dashes';
 import { type FlatLayout, type FlatProfile, layOutProfile, NOTE_MM, type ProfileForm } from '../profile/flatProfile';
+import { escapeXml } from '../xml';
 
 /** Writes a profile as SVG 1.1 at true size: one user unit is one millimetre. Null when there is nothing to write. */
 export function writeSvg(profile: FlatProfile): string | null {
@@ -58,12 +59,3 @@ function notesGroup(
 }
 
 const mm = (value: number): string => String(Number(value.toFixed(4)) + 0);
-
-const ENTITIES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&apos;' };
-
-/** Text safe between tags; what XML 1.0 does not allow is left out: controls, lone halves of pairs, U+FFFE and U+FFFF. */
-function escapeXml(text: string): string {
-  return text.replace(NOT_XML, '').replace(/[&<>"']/g, (c) => ENTITIES[c]!);
-}
-
-const NOT_XML = /[^\t\n\r\u{20}-\u{D7FF}\u{E000}-\u{FFFD}\u{10000}-\u{10FFFF}]/gu;

@@ -1,0 +1,84 @@
+import {
+  type BodyFile,
+  type BodyFormat,
+  type BodyOptions,
+  type NamedBody,
+  writeBodies,
+  writeBody,
+} from '@steady-moth/core/format/body';
+import type { BodyStep, FeatureFault } from '@steady-moth/core/solid';
+import {
+  type BodyFigures,
+  type BodyMesh,
+  type BodySize,
+  type Builder,
+  createBuilder,
+  figuresOf,
+  type Kernel,
+  meshOf,
+  type SizeAsked,
+  screenTolerance,
+  sizeOf,
+} from '@steady-moth/core/solid/kernel';
+import * as Comlink from 'comlink';
+import init from 'replicad-opencascadejs';
+import wasmUrl from 'replicad-opencascadejs/wasm?url';
+import { serve } from './serve';
+
+/** A body as it is shown. */
+export interface ShownBody {
+  mesh: BodyMesh;
+  figures: BodyFigures;
+}
+
+let opened: Promise<{ oc: Kernel; builder: Builder }> | null = null;
+
+/** The kernel is fetched and started with the first body, and never before. */
+function open() {
+  opened ??= init({ locateFile: () => wasmUrl, print() {}, printErr() {} }).then((oc) => ({
+    oc,
+    builder: createBuilder(oc),
+  }));
+  return opened;
+}
+
+const face = {
+  /** The body that steps make, and which of them could not be made. What was made last is kept, step by step. */
+  async build(steps: readonly BodyStep[]): Promise<{ body: ShownBody | null; faults: FeatureFault[] }> {
+    const { oc, builder } = await open();
+    const { state, faults } = builder.build(steps);
+    if (!state) return { body: null, faults };
+    const figures = figuresOf(oc, state.shape!);
+    const { min, max } = figures.box;
+    const size = Math.hypot(max.x - min.x, max.y - min.y, max.z - min.z);
+    const mesh = meshOf(oc, state, screenTolerance(size));
+    const buffers = [mesh.positions, mesh.normals, mesh.triangles, ...mesh.edges.map((e) => e.line)].map(
+      (a) => a.buffer,
+    );
+    return Comlink.transfer({ body: { mesh, figures }, faults }, buffers as ArrayBuffer[]);
+  },
+
+  /** A size of the body that steps make. */
+  async size(steps: readonly BodyStep[], asked: SizeAsked): Promise<BodySize | null> {
+    const { oc, builder } = await open();
+    const { state } = builder.build(steps);
+    return state && sizeOf(oc, state, asked);
+  },
+
+  /** The body that steps make, as a file. */
+  async write(steps: readonly BodyStep[], format: BodyFormat, options: BodyOptions): Promise<BodyFile> {
+    const { oc, builder } = await open();
+    const { state } = builder.build(steps);
+    return state ? writeBody(oc, state, format, options) : { ok: false, reason: 'not-written' };
+  },
+
+  /** Several bodies in one archive, each in every format; and those that could not be made. */
+  async writeAll(bodies: readonly NamedBody[], options: Omit<BodyOptions, 'title'>) {
+    const { oc, builder } = await open();
+    return writeBodies(oc, builder, bodies, options);
+  },
+};
+
+export type SolidFace = typeof face;
+
+serve(face);

@@ -1,0 +1,100 @@
+import { changeFeature, dropFeature, type JobDocument, moveFeature } from '@steady-moth/core/job';
+import type { FeatureFault, FeatureNote } from '@steady-moth/core/solid';
+import { ArrowDown, ArrowUp, X } from 'lucide-react';
+import { Act } from '../../kit';
+import { useJob } from '../../session/jobStore';
+import { FeatureFields } from './FeatureFields';
+import { faultSentence, featureFigure, featureSentence, noteSentence } from './words';
+
+/** The features in the order in which they are worked, each with what it found out. */
+export function FeatureLines({
+  job,
+  faults,
+  notes,
+  open,
+  onOpen,
+}: {
+  job: JobDocument;
+  faults: readonly FeatureFault[];
+  notes: readonly FeatureNote[];
+  open: string | null;
+  onOpen(id: string | null): void;
+}) {
+  const apply = useJob((s) => s.apply);
+  const { features, sketches } = job.part;
+  return (
+    <ol aria-label="Features">
+      {features.map((feature, k) => {
+        const isOpen = open === feature.id;
+        const own = faults.filter((f) => f.feature === feature.id);
+        return (
+          <li key={feature.id} className="border-line border-t py-2.5">
+            <div className="flex items-baseline gap-3">
+              <span className="w-4 shrink-0 text-[12.5px] text-ink2">{k + 1}</span>
+              <button
+                type="button"
+                aria-expanded={isOpen}
+                onClick={() => onOpen(isOpen ? null : feature.id)}
+                className="min-w-0 grow cursor-pointer text-left font-medium hover:text-rust"
+              >
+                {feature.name}
+              </button>
+              <span className="figure shrink-0 text-[14px]">{featureFigure(feature)}</span>
+            </div>
+            <div className="ml-7">
+              <p className="text-[12.5px] text-ink2">{featureSentence(feature, sketches)}</p>
+              {notes
+                .filter((n) => n.feature === feature.id)
+                .map((note) => (
+                  <p
+                    key={noteSentence(note, job.unit)}
+                    className={`text-[12.5px] ${note.kind === 'longer' ? 'text-amber' : 'text-ink2'}`}
+                  >
+                    {noteSentence(note, job.unit)}
+                    {note.kind === 'longer' && feature.kind === 'extrude' && feature.laid.length === 'own' && (
+                      <>
+                        {' '}
+                        <Act
+                          onClick={() =>
+                            apply(changeFeature({ ...feature, laid: { ...feature.laid, length: 'body' } }))
+                          }
+                        >
+                          The body’s length holds
+                        </Act>
+                      </>
+                    )}
+                  </p>
+                ))}
+              {own.map((fault) => (
+                <p key={faultSentence(fault)} role="alert" className="text-[12.5px] text-brick">
+                  {faultSentence(fault)}
+                </p>
+              ))}
+              {isOpen && (
+                <div className="mt-2">
+                  <FeatureFields job={job} isNew={false} feature={feature} onChange={(f) => apply(changeFeature(f))} />
+                  <div className="mt-2 flex gap-4">
+                    <Act aria-label="Earlier" disabled={k === 0} onClick={() => apply(moveFeature(feature.id, -1))}>
+                      <ArrowUp size={15} />
+                    </Act>
+                    <Act
+                      aria-label="Later"
+                      disabled={k === features.length - 1}
+                      onClick={() => apply(moveFeature(feature.id, 1))}
+                    >
+                      <ArrowDown size={15} />
+                    </Act>
+                    <span className="grow" />
+                    <Act aria-label={`Take ${feature.name} away`} onClick={() => apply(dropFeature(feature.id))}>
+                      <X size={15} />
+                    </Act>
+                  </div>
+                </div>
+              )}
+            </div>
+          </li>
+        );
+      })}
+    </ol>
+  );
+}

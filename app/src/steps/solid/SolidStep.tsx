@@ -1,0 +1,310 @@
+import { addFeature } from '@steady-moth/core/job';
+import type { Feature } from '@steady-moth/core/sketch';
+import type { SizeAsked } from '@steady-moth/core/solid/kernel';
+import {
+  Box as BoxIcon,
+  Circle,
+  Layers,
+  Package,
+  RotateCw,
+  Ruler,
+  Scissors,
+  SquareRoundCorner,
+  Target,
+} from 'lucide-react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
+import { solids } from '../../compute';
+import { Act, Button, Choice, Notice, SlipLine } from '../../kit';
+import { useLate } from '../../kit/useLate';
+import { type Tool, useBench } from '../../session/benchStore';
+import { useJob } from '../../session/jobStore';
+import { newId } from '../../session/newId';
+import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
+import { StepLayout, type StepProps } from '../../step/StepLayout';
+import type { Pocket } from '../../step/ToolRoll';
+import { WorkedOn } from '../../step/WorkedOn';
+import { CheckLines, tagOf, useChecks } from './BodyChecks';
+import { BodyCells, FigureLines } from './BodyFigures';
+import { FeatureFields } from './FeatureFields';
+import { FeatureLines } from './FeatureLines';
+import { type NewKind, newFeature } from './newFeature';
+import { askedNext, chosenOn, isEmpty, named, pickedInto } from './picking';
+import { middleOf, SectionLine } from './SectionLine';
+import { sizeSentence, useSizePlusMinus } from './sizes';
+import { useAskReading } from './useAskReading';
+import { useBody, useBodyPlan, useBodySize } from './useBody';
+import { useUnderlay } from './useUnderlay';
+import type { Tag } from './view/BodyView';
+import { Silhouettes } from './view/Silhouettes';
+import type { Met, Section } from './view/scene';
+import type { Side } from './view/sides';
+
+/** Drawing in space is a part of its own, fetched with the first body. */
+const BodyView = lazy(() => import('./view/BodyView'));
+
+const icon = { size: 20, strokeWidth: 1.6 } as const;
+const POCKETS: readonly Pocket[] = [
+  { tool: 'revolve', word: 'Revolve', hint: 'Turn a half profile about its axis', icon: <RotateCw {...icon} />, at: 0 },
+  { tool: 'extrude', word: 'Extrude', hint: 'Draw a profile out to a height', icon: <BoxIcon {...icon} />, at: 1 },
+  {
+    tool: 'view-cut',
+    word: 'Cut by view',
+    hint: 'Keep only what another view shows',
+    icon: <Scissors {...icon} />,
+    at: 2,
+  },
+  { tool: 'edges', word: 'Edges', hint: 'Round or cut edges', icon: <SquareRoundCorner {...icon} />, at: 3 },
+  { tool: 'holes', word: 'Holes', hint: 'Drill, countersink, counterbore', icon: <Circle {...icon} />, at: 4 },
+  { tool: 'further', word: 'Further', hint: 'Marks, a hollow, something once more', icon: <Layers {...icon} />, at: 5 },
+  {
+    tool: 'body-size',
+    word: 'Measure',
+    hint: 'A size between faces, of an edge, of a wall',
+    icon: <Ruler {...icon} />,
+    at: 6,
+  },
+  { tool: 'section', word: 'Section', hint: 'Look inside', icon: <Package {...icon} />, at: 7 },
+  {
+    tool: 'body-check',
+    word: 'Spot check',
+    hint: 'Hold a caliper’s reading against the body',
+    icon: <Target {...icon} />,
+    at: 8,
+  },
+];
+
+const KINDS: Partial<Record<NonNullable<Tool>, NewKind>> = {
+  revolve: 'revolve',
+  extrude: 'extrude',
+  'view-cut': 'view-cut',
+  edges: 'edges',
+  holes: 'holes',
+  further: 'marks',
+};
+const FURTHER = [
+  { value: 'marks', text: 'marks' },
+  { value: 'hollow', text: 'hollow' },
+  { value: 'repeat', text: 'repeat' },
+] as const;
+
+/** The settled profiles as a body. */
+export function SolidStep({ job, picture }: StepProps) {
+  const { face } = useBoardFace(job, picture);
+  const faces = useBoardFaces(job, picture, face);
+  const isTrue = face.kind === 'true';
+  const planned = useBodyPlan(job, faces);
+  const state = useBody(planned, isTrue);
+  const { body } = state;
+  const tool = useBench((s) => s.tool);
+  const take = useBench((s) => s.take);
+  const apply = useJob((s) => s.apply);
+  const [draft, setDraft] = useState<Feature | null>(null);
+  const [open, setOpen] = useState<string | null>(null);
+  const [section, setSection] = useState<Section | null>(null);
+  const [under, setUnder] = useState(true);
+  const [from, setFrom] = useState<{ side: Side; asked: number }>({ side: 'corner', asked: 0 });
+  const [asked, setAsked] = useState<SizeAsked | null>(null);
+  const lastMet = useRef<Met | null>(null);
+  const underlay = useUnderlay(picture, face, body?.figures.box ?? null, under);
+  const mesh = body?.mesh ?? null;
+
+  const kind = tool ? KINDS[tool] : undefined;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a tool that is taken out begins anew; the job changes under it
+  useEffect(() => {
+    setDraft(kind ? newFeature(kind, job, newId()) : null);
+    setAsked(null);
+    if (tool === 'section') setSection((s) => s ?? (body ? { axis: 'y', at: middleOf(body.figures.box, 'y') } : null));
+  }, [tool]);
+
+  const picks =
+    tool === 'body-size'
+      ? 'either'
+      : tool === 'body-check' || draft?.kind === 'hollow'
+        ? 'face'
+        : draft?.kind === 'edges' && draft.which.kind === 'picked'
+          ? 'edge'
+          : null;
+  const onPick = (met: Met) => {
+    if (!mesh) return;
+    const what = named(mesh, met);
+    lastMet.current = met;
+    if (draft?.kind === 'edges' || draft?.kind === 'hollow') setDraft(pickedInto(draft, what));
+    else setAsked(askedNext(asked, what));
+  };
+  const size = useBodySize(planned, asked, body !== null);
+  const plusMinus = useSizePlusMinus(job, asked?.of === 'faces' ? asked.faces : null);
+  const checks = useChecks(job, planned, body !== null);
+  const touched = tool === 'body-check' && asked?.of === 'faces' && size.data ? asked.faces : null;
+  useAskReading(job.unit, touched, () => setAsked(null));
+
+  const tags: Tag[] = useMemo(
+    () => [
+      ...checks.flatMap((c) => tagOf(c, job.unit)),
+      ...(size.data?.between
+        ? [
+            {
+              id: 'asked',
+              text: sizeSentence(size.data, plusMinus, job.unit),
+              tone: 'plain' as const,
+              at: size.data.between[1],
+            },
+          ]
+        : []),
+    ],
+    [checks, size.data, plusMinus, job.unit],
+  );
+  const chosen = useMemo(() => chosenOn(mesh, draft, asked), [mesh, draft, asked]);
+  const late = useLate(state.busy);
+  const add = () => {
+    if (!draft) return;
+    apply(addFeature(draft));
+    setOpen(draft.id);
+    take(null);
+  };
+  return (
+    <StepLayout
+      title="Solid"
+      lead="The part as a body, from the settled profile."
+      unit={job.unit}
+      isTrue={isTrue}
+      pockets={POCKETS}
+      cells={<BodyCells job={job} figures={body?.figures ?? null} />}
+      board={
+        job.part.features.length === 0 && !body ? (
+          <Empty isTrue={isTrue} />
+        ) : (
+          <Suspense fallback={<p className="p-12 text-ink2">Fetching the drawing board in space …</p>}>
+            <BodyView
+              mesh={mesh}
+              box={body?.figures.box ?? null}
+              underlay={underlay}
+              section={section}
+              picks={picks}
+              chosen={chosen}
+              tags={tags}
+              from={from}
+              onPick={onPick}
+            />
+          </Suspense>
+        )
+      }
+      slip={
+        <>
+          <WorkedOn job={job} picture={picture} views={false} />
+          {!isTrue && (
+            <Notice tone="doubt">The picture is not true yet, so nothing has a size. What is said here is kept.</Notice>
+          )}
+          {late && (
+            <Notice tone="good">
+              Working the body out … <Act onClick={() => solids.terminate()}>Stop</Act>
+            </Notice>
+          )}
+          {state.failed && (
+            <Notice tone="wrong">
+              The body was not worked out to its end. Nothing that you said is lost.{' '}
+              <Act onClick={state.again}>Work it out again</Act>
+            </Notice>
+          )}
+          {kind && !draft && (
+            <Notice tone="doubt">
+              Nothing is traced that this could be made of. Trace a closed profile, or a circle for a hole, first.
+            </Notice>
+          )}
+          {draft && (
+            <section aria-label="New feature" className="mb-4 rounded border border-rust bg-sheet px-3 py-3">
+              {tool === 'further' && (
+                <div className="mb-2">
+                  <Choice
+                    label="What to add"
+                    value={draft.kind as 'marks'}
+                    options={FURTHER}
+                    onChange={(next) => setDraft(newFeature(next, job, newId()) ?? draft)}
+                  />
+                </div>
+              )}
+              <h3 className="mb-2 font-medium">{draft.name}</h3>
+              <FeatureFields isNew job={job} feature={draft} onChange={setDraft} />
+              <div className="mt-3 flex gap-3">
+                <Button strong disabled={isEmpty(draft)} onClick={add}>
+                  Add it
+                </Button>
+                <Button onClick={() => take(null)}>Leave it</Button>
+              </div>
+            </section>
+          )}
+          {(tool === 'body-size' || tool === 'body-check') && (
+            <Notice tone="good">
+              {asked === null
+                ? tool === 'body-size'
+                  ? 'Press a face, two faces, or an edge of the body.'
+                  : 'Press the face, or the two faces, that the caliper touched, and type its reading.'
+                : size.data
+                  ? sizeSentence(size.data, plusMinus, job.unit)
+                  : size.isFetching
+                    ? 'Measuring …'
+                    : 'A flat face alone has no size: press a second one.'}
+              {tool === 'body-size' && asked?.of === 'faces' && asked.faces.length === 1 && lastMet.current && (
+                <>
+                  {' '}
+                  <Act onClick={() => setAsked(wallAt(lastMet.current))}>The wall there</Act>
+                </>
+              )}
+            </Notice>
+          )}
+          <FeatureLines job={job} faults={state.faults} notes={planned.plan.notes} open={open} onOpen={setOpen} />
+          {job.part.features.length === 0 && !draft && (
+            <p className="border-line border-t py-2.5 text-[12.5px] text-ink2">
+              Take a tool out of the roll below: Extrude for a flat part, Revolve for a turned one. A part that stays
+              flat needs no body: go on to Hand over.
+            </p>
+          )}
+          {body && (
+            <>
+              <section aria-label="Views" className="border-line border-t py-2.5">
+                <h2 className="font-medium">Seen from</h2>
+                <Silhouettes
+                  mesh={body.mesh}
+                  box={body.figures.box}
+                  onSide={(side) => setFrom((f) => ({ side, asked: f.asked + 1 }))}
+                />
+              </section>
+              <ul>
+                <SlipLine
+                  title="Picture under it"
+                  figure={
+                    <Choice
+                      label="Picture under it"
+                      value={under ? 'shown' : 'hidden'}
+                      options={[
+                        { value: 'shown', text: 'shown' },
+                        { value: 'hidden', text: 'hidden' },
+                      ]}
+                      onChange={(v) => setUnder(v === 'shown')}
+                    />
+                  }
+                />
+                <SectionLine section={section} box={body.figures.box} unit={job.unit} onChange={setSection} />
+              </ul>
+              <FigureLines job={job} figures={body.figures} />
+              <CheckLines job={job} checks={checks} />
+            </>
+          )}
+        </>
+      }
+    />
+  );
+}
+
+const wallAt = (met: Met | null): SizeAsked | null => met && { of: 'wall', at: met.at, normal: met.normal };
+
+function Empty({ isTrue }: { isTrue: boolean }) {
+  return (
+    <div className="flex h-full items-center justify-center bg-board p-12 text-ink2">
+      <p className="max-w-96">
+        {isTrue
+          ? 'There is no body yet. Take Extrude or Revolve out of the roll below, and what was traced becomes one.'
+          : 'A body is made of what was traced, once the picture is true.'}
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,106 @@
+import type { Feature, Sketch } from '@steady-moth/core/sketch';
+import type { FeatureFault, FeatureNote, FeatureReason } from '@steady-moth/core/solid';
+import { fixed, type LengthUnit } from '@steady-moth/core/units';
+
+const FAULTS: Record<FeatureReason, (detail: string | null) => string> = {
+  'nothing-to-go-by': (path) => `What it goes by is gone, or has no place${path ? `: ${path}` : ''}. Choose another.`,
+  'open-profile': (path) =>
+    `“${path}” is open, so it encloses nothing: it is left out. Close it in Trace, or give it a wall.`,
+  'crosses-itself': (path) => `“${path}” crosses itself or another form. Trim it in Trace.`,
+  'no-length': (typed) => `“${typed}” is no length.`,
+  'no-thickness': () => 'It comes to nothing: type more than 0.',
+  'crosses-axis': (path) => `“${path}” crosses the axis more than once on a side: no turned body looks so.`,
+  'edge-gone': () => 'No edge or face of that kind is there any more. Choose others.',
+  'too-large': () => 'There is no room for it: it is left out until it is smaller.',
+  'no-form': (path) => `No form comes of “${path}” with this wall.`,
+  'nothing-left': () => 'Nothing of it meets the body.',
+  'no-body': () => 'There is no body yet for it to work on. Move it down the list, or add one before it.',
+  'sides-cannot-lean': () => 'These sides cannot lean: only lines and arcs can.',
+  failed: (words) => `It could not be worked out${words ? ` (${words})` : ''}: it is left out, and the others go on.`,
+};
+export const faultSentence = ({ reason, detail }: FeatureFault): string => FAULTS[reason](detail);
+
+const AXES = { x: 'X', y: 'Y', z: 'the height' } as const;
+
+/** What was found out about a feature. */
+export function noteSentence(note: FeatureNote, unit: LengthUnit): string {
+  if (note.kind === 'closed-on-axis') return 'Its open end was closed on the axis.';
+  if (note.kind === 'halves-averaged')
+    return `Both halves were averaged: they differ by ${say(note.unlikeMm, unit)} at most.`;
+  const way = note.mm > 0 ? 'longer' : 'shorter';
+  return `This view is ${say(Math.abs(note.mm), unit)} ${way} than the body along ${AXES[note.along]}. Which holds?`;
+}
+
+export const say = (mm: number, unit: LengthUnit): string =>
+  unit === 'in' ? `${fixed(mm / 25.4, 3)} in` : `${fixed(mm, 2)} mm`;
+
+export const FEATURE_WORDS: Record<Feature['kind'], string> = {
+  extrude: 'Extrude',
+  revolve: 'Revolve',
+  marks: 'Marks',
+  holes: 'Holes',
+  edges: 'Edges',
+  hollow: 'Hollow',
+  repeat: 'Repeat',
+};
+
+/** What a feature is about, in a few words. */
+export function featureSentence(feature: Feature, sketches: Readonly<Record<string, Sketch>>): string {
+  const names = (paths: readonly string[]) =>
+    paths
+      .map((id) => Object.values(sketches).find((s) => s.paths[id])?.paths[id]?.name ?? 'a path that is gone')
+      .join(', ');
+  const does = { add: '', cut: 'cut out', keep: 'only what lies within it stays' }[feature.does];
+  const join = (...parts: (string | null)[]) => parts.filter(Boolean).join('; ');
+  switch (feature.kind) {
+    case 'extrude':
+      return join(feature.paths ? names(feature.paths) : 'all that is cut, with its holes', does, leans(feature.draft));
+    case 'revolve':
+      return join(names([feature.path]), feature.axis ? `about ${names([feature.axis])}` : 'about its axis', does);
+    case 'marks':
+      return join(names(feature.paths), feature.does === 'add' ? 'raised' : 'sunk');
+    case 'holes':
+      return join(names(feature.paths), feature.depth ? 'to a depth' : 'through', HEADS[feature.head.kind]);
+    case 'edges':
+      return feature.which.kind === 'hole'
+        ? `rims of ${names(feature.which.paths)}`
+        : feature.which.kind === 'picked'
+          ? `${feature.which.edges.length} picked`
+          : WHICH[feature.which.kind];
+    case 'hollow':
+      return feature.open.length > 0
+        ? `open at ${feature.open.length === 1 ? 'a face' : `${feature.open.length} faces`}`
+        : 'closed all round';
+    case 'repeat':
+      return { mirror: 'mirrored', row: `in a row`, round: 'round an axis' }[feature.how.kind];
+  }
+}
+
+const leans = (degrees: number): string | null => (degrees === 0 ? null : `sides lean by ${degrees}°`);
+const HEADS = { none: null, countersink: 'countersunk', counterbore: 'counterbored' } as const;
+export const WHICH = {
+  outer: 'all outer edges',
+  end: 'round the upper face',
+  start: 'round the lower face',
+  upright: 'corners between the sides',
+} as const;
+
+/** The figure of a feature, as it was typed. */
+export function featureFigure(feature: Feature): string {
+  switch (feature.kind) {
+    case 'extrude':
+      return feature.heights ? `${feature.heights.from.text} … ${feature.heights.to.text}` : 'through';
+    case 'revolve':
+      return `${feature.degrees}°`;
+    case 'marks':
+      return feature.by.text;
+    case 'holes':
+      return feature.diameter ? `Ø ${feature.diameter.text}` : 'as traced';
+    case 'edges':
+      return `${feature.how === 'round' ? 'R ' : ''}${feature.size.text}`;
+    case 'hollow':
+      return `wall ${feature.wall.text}`;
+    case 'repeat':
+      return feature.how.kind === 'mirror' ? '' : `${feature.how.count} ×`;
+  }
+}

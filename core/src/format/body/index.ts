@@ -1,0 +1,2 @@
+export * from './writeBodies';
+export * from './writeBody';

@@ -1,0 +1,47 @@
+import { looseEdges, welded } from '../../solid';
+import { type BodyState, deviationOf, type Kernel, meshOf, writeStep } from '../../solid/kernel';
+import { writeStl } from '../stl';
+import { write3mf } from '../threeMf';
+
+export const BODY_FORMATS = ['step', 'stl', '3mf'] as const;
+export type BodyFormat = (typeof BODY_FORMATS)[number];
+
+export interface BodyOptions {
+  title: string;
+  /** As it shall be read, for instance 2026-03-01. */
+  date: string;
+  /** Largest gap between triangles and surface that is asked for, mm; STEP has none. */
+  toleranceMm: number;
+}
+
+/** Of triangles finer than this nothing is made: a file of a million of them helps nobody. */
+export const FINEST_MM = 0.001;
+export const COARSEST_MM = 1;
+export const MOST_TRIANGLES = 1_000_000;
+
+export type BodyFile =
+  | {
+      ok: true;
+      bytes: Uint8Array;
+      triangles: number | null /** The largest gap found, mm. */;
+      deviationMm: number | null;
+    }
+  | { ok: false; reason: 'tolerance' | 'too-many' | 'not-closed' | 'not-written' };
+
+/** Writes a body as a file. What is told of triangles was counted and measured on those in the file. */
+export function writeBody(oc: Kernel, state: BodyState, format: BodyFormat, options: BodyOptions): BodyFile {
+  const { title, date, toleranceMm } = options;
+  if (format === 'step') {
+    const text = writeStep(oc, state.shape!, title, date);
+    if (text === null) return { ok: false, reason: 'not-written' };
+    return { ok: true, bytes: new TextEncoder().encode(text), triangles: null, deviationMm: null };
+  }
+  if (!(toleranceMm >= FINEST_MM && toleranceMm <= COARSEST_MM)) return { ok: false, reason: 'tolerance' };
+  // The angle keeps small rounds round, and is no finer than the gap that is asked for.
+  const mesh = meshOf(oc, state, { linearMm: toleranceMm, angularRad: 0.35 });
+  const set = welded(mesh);
+  if (set.triangles.length / 3 > MOST_TRIANGLES) return { ok: false, reason: 'too-many' };
+  if (looseEdges(set) > 0) return { ok: false, reason: 'not-closed' };
+  const bytes = format === 'stl' ? writeStl(set, title) : write3mf(set, title, date);
+  return { ok: true, bytes, triangles: set.triangles.length / 3, deviationMm: deviationOf(oc, state.shape!) };
+}

@@ -1,0 +1,144 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { MOST } from './bounds';
+import { closed, EXPRESSION, id, is, list, name, number, oneOf, orNull, text, whole } from './define';
+
+/* The body: features over settled paths, worked from the first to the last (docs/solid.md). */
+
+const paths = list(id, MOST.paths, 1);
+
+/**
+ * Added to the body there is, cut out of it, or kept: of the body only what lies within it stays. Of the first feature
+ * it makes no difference.
+ */
+const DOES = oneOf('add', 'cut', 'keep');
+export type Does = Static<typeof DOES>;
+
+/**
+ * A face of a body by what made it: the feature, its profile's path, and the piece of it; `nth` counts the pieces of a path
+ * that something was made of, whose pieces have no names. start and end: the flat faces where a feature begins and ends.
+ */
+const FACE = closed({
+  feature: id,
+  of: oneOf('start', 'end', 'side', 'edge', 'inner'),
+  path: orNull(id),
+  curve: orNull(id),
+  nth: whole(0, 1e6),
+});
+export type FaceName = Static<typeof FACE>;
+
+/** The edge between two faces. */
+const EDGE = closed({ faces: Type.Array(FACE, { minItems: 2, maxItems: 2 }) });
+export type EdgeName = Static<typeof EDGE>;
+
+const OF_FEATURE = { id, name, does: DOES };
+
+const EXTRUDE = closed({
+  ...OF_FEATURE,
+  kind: is('extrude'),
+  /** The sketch that its profiles lie in, which says from which side they are seen. */
+  sketch: id,
+  /** Closed paths, holes among them; null for all that is cut in the sketch. */
+  paths: orNull(paths),
+  /** Heights over the sketch's plane; null for all through the body there is. */
+  heights: orNull(closed({ from: EXPRESSION, to: EXPRESSION })),
+  /** By how much its sides lean inwards, degrees. */
+  draft: number(-60, 60),
+  /** A sheet of that thickness along the path instead of what it encloses; null for a full body. */
+  wall: orNull(EXPRESSION),
+  /** Of another side than the body was made from: how it is laid against the body, and whose length holds. */
+  laid: closed({ by: oneOf('drawn', 'low', 'middle', 'high'), length: oneOf('own', 'body') }),
+});
+
+const REVOLVE = closed({
+  ...OF_FEATURE,
+  kind: is('revolve'),
+  sketch: id,
+  path: id,
+  /** A path whose line is the axis; null for the axis of the turned part that it was traced on. */
+  axis: orNull(id),
+  degrees: Type.Number({ exclusiveMinimum: 0, maximum: 360 }),
+});
+
+/** Raised from the top of what an extrusion made, or sunk into it, and kept inside its face. */
+const MARKS = closed({
+  ...OF_FEATURE,
+  kind: is('marks'),
+  sketch: id,
+  paths,
+  by: EXPRESSION,
+  /** How wide an open line is made. */
+  width: EXPRESSION,
+});
+
+const HOLES = closed({
+  ...OF_FEATURE,
+  kind: is('holes'),
+  sketch: id,
+  /** Circles, by whose centres the holes lie. */
+  paths,
+  /** Null: as wide as each circle is. */
+  diameter: orNull(EXPRESSION),
+  /** Null: through. */
+  depth: orNull(EXPRESSION),
+  /** From which side they are drilled. */
+  from: oneOf('end', 'start'),
+  head: Type.Union([
+    closed({ kind: is('none') }),
+    closed({ kind: is('countersink'), diameter: EXPRESSION, degrees: number(20, 160) }),
+    closed({ kind: is('counterbore'), diameter: EXPRESSION, depth: EXPRESSION }),
+  ]),
+});
+
+const EDGES = closed({
+  ...OF_FEATURE,
+  kind: is('edges'),
+  how: oneOf('round', 'cut'),
+  size: EXPRESSION,
+  which: Type.Union([
+    /** outer: all that stick out, but for those of holes; end, start: round the flat faces; upright: between the sides. */
+    closed({ kind: oneOf('outer', 'end', 'start', 'upright') }),
+    /** Both rims of the holes that paths made. */
+    closed({ kind: is('hole'), paths }),
+    closed({ kind: is('picked'), edges: list(EDGE, MOST.edges) }),
+  ]),
+});
+
+const HOLLOW = closed({
+  ...OF_FEATURE,
+  kind: is('hollow'),
+  wall: EXPRESSION,
+  /** Faces that are left open. */
+  open: list(FACE, MOST.edges),
+});
+
+/** Earlier features once more. */
+const REPEAT = closed({
+  ...OF_FEATURE,
+  kind: is('repeat'),
+  of: list(id, MOST.features, 1),
+  how: Type.Union([
+    /** In a plane across X or Y of the first sketch, at a distance from zero. */
+    closed({ kind: is('mirror'), across: oneOf('x', 'y', 'z'), at: EXPRESSION }),
+    closed({ kind: is('row'), along: oneOf('x', 'y', 'z'), step: EXPRESSION, count: whole(2, MOST.copies) }),
+    /** About an axis through the centre of a circle, square to its sketch. */
+    closed({ kind: is('round'), path: id, sketch: id, count: whole(2, MOST.copies), degrees: number(-360, 360) }),
+  ]),
+});
+
+const FEATURE = Type.Union([EXTRUDE, REVOLVE, MARKS, HOLES, EDGES, HOLLOW, REPEAT]);
+export type Feature = Static<typeof FEATURE>;
+
+/** A reading of a caliper on the body: between two faces, or across one that is round. */
+const BODY_CHECK = closed({ id, faces: Type.Array(FACE, { minItems: 1, maxItems: 2 }), reading: EXPRESSION });
+export type BodyCheck = Static<typeof BODY_CHECK>;
+
+export const SOLID = {
+  /** From the first to the last, each upon what those before it made. */
+  features: list(FEATURE, MOST.features),
+  /** What it is made of: its name and density, g/cm³. */
+  material: orNull(closed({ name, density: number(0.001, 30) })),
+  bodyChecks: list(BODY_CHECK, MOST.spotChecks),
+  /** By how much the body is handed over larger than it is, as the last resort; why says when and for what. */
+  bodyFactor: orNull(closed({ factor: number(0.9, 1.1), why: text(0, MOST.nameLength) })),
+};
+export type Material = NonNullable<Static<(typeof SOLID)['material']>>;

@@ -1,0 +1,182 @@
+import {
+  add,
+  between,
+  crossingsOf,
+  type Form,
+  mapForm,
+  nearestOn,
+  pointAt,
+  type Segment,
+  splitSegment,
+  type Vec2,
+} from '../geometry';
+
+/** The axis of a turned body in its profile's plane; `along` has length 1. */
+export interface ProfileAxis {
+  at: Vec2;
+  along: Vec2;
+}
+
+/** Nearer to the axis than this an end or a corner belongs on it, mm: a picture does not tell better. */
+export const ON_AXIS_MM = 0.3;
+
+export type HalfProfile =
+  | {
+      ok: true;
+      /** Closed, on one side of the axis, in the profile's plane. */
+      form: Form;
+      /** Which piece of what was drawn each of its pieces is, or is a part of; null for those that were added. */
+      from: (number | null)[];
+      /** An end lay off the axis, and a face square to it was added. */
+      closed: boolean;
+      /** Where both halves were there: how unlike they are at most, mm. */
+      unlikeMm: number | null;
+    }
+  | { ok: false; reason: 'crosses-axis' | 'no-form' };
+
+type Chain = Extract<Form, { kind: 'chain' }>;
+/** A chain, and of which piece of what was drawn each of its segments is. */
+type Traced = Chain & { from: number[] };
+
+/**
+ * Half the section of a turned body, closed on its axis, of what was drawn: one half, open or closed, or both halves.
+ *
+ * In: the form and the axis, mm, in one plane. Of both halves each place is the middle between its own and the nearest one
+ * of the other half's image.
+ */
+export function halfProfile(form: Form, axis: ProfileAxis): HalfProfile {
+  const onAxis = toAxis(axis);
+  const back = fromAxis(axis);
+  const own = mapForm(form, onAxis);
+  if (own.kind === 'circle')
+    return Math.abs(own.centre.y) - own.radius < -1e-9
+      ? { ok: false, reason: 'crosses-axis' }
+      : { ok: true, form: { ...form }, from: [0], closed: false, unlikeMm: null };
+  const sides = sidesOf(own);
+  if (!sides) return { ok: false, reason: 'crosses-axis' };
+  const [upper, lower] = sides;
+  const half = upper && lower ? averaged(upper, lower) : upper ? { chain: upper, unlikeMm: null } : null;
+  const mirrored = half ?? (lower ? { chain: mirroredInAxis(lower), unlikeMm: null } : null);
+  if (!mirrored) return { ok: false, reason: 'no-form' };
+  const { chain, closed } = closedOnAxis(broughtToAxis(mirrored.chain));
+  const from = chain.segments.map((_, k) => mirrored.chain.from[k] ?? null);
+  if (chain.segments.length < 2) return { ok: false, reason: 'no-form' };
+  // What was drawn below the axis alone stays there, under its own picture.
+  const placed = half ? chain : mirroredInAxis(chain);
+  return { ok: true, form: mapForm(placed, back), from, closed, unlikeMm: mirrored.unlikeMm };
+}
+
+/** Along the axis as x, away from it as y. */
+const toAxis =
+  ({ at, along }: ProfileAxis) =>
+  (p: Vec2): Vec2 => {
+    const [dx, dy] = [p.x - at.x, p.y - at.y];
+    return { x: dx * along.x + dy * along.y, y: along.x * dy - along.y * dx };
+  };
+
+const fromAxis =
+  ({ at, along }: ProfileAxis) =>
+  (p: Vec2): Vec2 =>
+    add(at, { x: p.x * along.x - p.y * along.y, y: p.x * along.y + p.y * along.x });
+
+const moved = <C extends Chain>(chain: C, at: (p: Vec2) => Vec2): C => ({ ...chain, ...(mapForm(chain, at) as Chain) });
+const mirroredInAxis = <C extends Chain>(chain: C): C => moved(chain, ({ x, y }) => ({ x, y: -y }));
+
+/**
+ * What lies above the axis and what lies below it, one chain each, null where nothing does. Null where either is in pieces: no
+ * section of one body looks so.
+ */
+function sidesOf(form: Chain): [Traced | null, Traced | null] | null {
+  const cut = form.segments
+    .flatMap((own, k) => cutAtAxis(own).map((segment) => ({ segment, k })))
+    .filter(({ segment }) => between(segment.from, segment.to) > 1e-9);
+  const pieces = cut.map((c) => c.segment);
+  const reach = Math.max(...pieces.map((s) => Math.abs(pointAt(s, 0.5).y)), 0);
+  const sideOf = (s: Segment): number => {
+    const far = [s.from, pointAt(s, 0.5), s.to].reduce((best, p) => (Math.abs(p.y) > Math.abs(best.y) ? p : best));
+    return Math.abs(far.y) <= Math.min(ON_AXIS_MM, reach / 4) ? 0 : Math.sign(far.y);
+  };
+  const sides = pieces.map(sideOf);
+  const chainsOn = (side: number): Traced[] => {
+    const chains: Traced[] = [];
+    pieces.forEach((segment, k) => {
+      if (sides[k] !== side) return;
+      const last = chains[chains.length - 1];
+      const from = cut[k]!.k;
+      if (last && sides[k - 1] === side) {
+        last.segments.push(segment);
+        last.from.push(from);
+      } else chains.push({ kind: 'chain', segments: [segment], closed: false, from: [from] });
+    });
+    // A closed form may begin in the middle of a side.
+    if (form.closed && chains.length > 1 && sides[0] === side && sides[sides.length - 1] === side) {
+      const last = chains.pop()!;
+      chains[0]!.segments.unshift(...last.segments);
+      chains[0]!.from.unshift(...last.from);
+    }
+    if (form.closed && chains.length === 1 && sides.every((s) => s === side)) chains[0]!.closed = true;
+    return chains;
+  };
+  const [up, down] = [chainsOn(1), chainsOn(-1)];
+  return up.length > 1 || down.length > 1 ? null : [up[0] ?? null, down[0] ?? null];
+}
+
+const FAR = 1e5;
+
+function cutAtAxis(segment: Segment): Segment[] {
+  const line: Segment = { kind: 'line', from: { x: -FAR, y: 0 }, to: { x: FAR, y: 0 } };
+  const at = crossingsOf(segment, line)
+    .map((c) => c.t)
+    .filter((t) => t > 1e-9 && t < 1 - 1e-9)
+    .sort((a, b) => a - b);
+  const cut: Segment[] = [];
+  let rest = segment;
+  let done = 0;
+  for (const t of at) {
+    const [first, second] = splitSegment(rest, (t - done) / (1 - done));
+    cut.push(first);
+    rest = second;
+    done = t;
+  }
+  return [...cut, rest];
+}
+
+/** Farther apart than this the halves are not two pictures of one edge, as a share of how far off the axis they are. */
+const UNLIKE = 0.2;
+
+/** The upper half with each place in the middle between itself and the nearest place of the lower one's image. */
+function averaged(upper: Traced, lower: Traced): { chain: Traced; unlikeMm: number } {
+  const image = mirroredInAxis(lower).segments;
+  let unlikeMm = 0;
+  const middle = (p: Vec2): Vec2 => {
+    const near = image.map((s) => nearestOn(s, p)).reduce((a, b) => (b.distance < a.distance ? b : a));
+    if (near.distance > Math.max(ON_AXIS_MM, UNLIKE * p.y)) return p;
+    return { x: (p.x + near.point.x) / 2, y: (p.y + near.point.y) / 2 };
+  };
+  for (const s of upper.segments)
+    for (const t of [0, 0.25, 0.5, 0.75]) {
+      const p = pointAt(s, t);
+      if (p.y < ON_AXIS_MM) continue;
+      unlikeMm = Math.max(unlikeMm, Math.min(...image.map((i) => nearestOn(i, p).distance)));
+    }
+  return { chain: moved(upper, middle), unlikeMm };
+}
+
+/** Places near the axis brought onto it. */
+const broughtToAxis = (chain: Traced): Traced =>
+  moved(chain, (p) => (Math.abs(p.y) <= ON_AXIS_MM ? { x: p.x, y: 0 } : p));
+
+/** An open half closed: square to the axis from each end, and along it. A closed one stays as it is. */
+function closedOnAxis(chain: Chain): { chain: Chain; closed: boolean } {
+  if (chain.closed) return { chain, closed: false };
+  const [start, end] = [chain.segments[0]!.from, chain.segments[chain.segments.length - 1]!.to];
+  // A form that comes back to where it began needs no axis.
+  if (between(start, end) < 1e-6) return { chain: { ...chain, closed: true }, closed: false };
+  const corners: Vec2[] = [end, { x: end.x, y: 0 }, { x: start.x, y: 0 }, start];
+  const added = corners.slice(1).flatMap((to, k): Segment[] => {
+    const from = corners[k]!;
+    return between(from, to) > 1e-9 ? [{ kind: 'line', from, to }] : [];
+  });
+  const closed = end.y > 0 || start.y > 0;
+  return { chain: { kind: 'chain', closed: true, segments: [...chain.segments, ...added] }, closed };
+}

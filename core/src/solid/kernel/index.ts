@@ -1,0 +1,8 @@
+export { Arena, type Kernel, type Shape } from './arena';
+export type { BodyState } from './body';
+export * from './build';
+export * from './deviation';
+export * from './measure';
+export * from './mesh';
+export * from './tell';
+export * from './writeStep';

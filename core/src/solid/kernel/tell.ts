@@ -1,0 +1,54 @@
+import type { Box, Vec3 } from '../space';
+import { Arena, type Kernel, type Shape } from './arena';
+
+/** Round a shape, mm, by its exact surfaces. */
+export function boxOfShape(arena: Arena, shape: Shape): Box {
+  const { oc } = arena;
+  const box = arena.keep(new oc.Bnd_Box());
+  oc.BRepBndLib.AddOptimal(shape, box, false, false);
+  const [min, max] = [arena.keep(box.CornerMin()), arena.keep(box.CornerMax())];
+  return { min: vec3(min), max: vec3(max) };
+}
+
+export const vec3 = (p: { X(): number; Y(): number; Z(): number }): Vec3 => ({ x: p.X(), y: p.Y(), z: p.Z() });
+
+export interface BodyFigures {
+  volumeMm3: number;
+  areaMm2: number;
+  centre: Vec3;
+  box: Box;
+  /** Separate bodies. */
+  solids: number;
+  faces: number;
+}
+
+/** What a shape comes to, by its exact surfaces. */
+export function figuresOf(oc: Kernel, shape: Shape): BodyFigures {
+  const arena = new Arena(oc);
+  try {
+    const volume = arena.keep(new oc.GProp_GProps());
+    oc.BRepGProp.VolumeProperties(shape, volume, false, false, false);
+    const area = arena.keep(new oc.GProp_GProps());
+    oc.BRepGProp.SurfaceProperties(shape, area, false, false);
+    return {
+      volumeMm3: volume.Mass(),
+      areaMm2: area.Mass(),
+      centre: vec3(arena.keep(volume.CentreOfMass())),
+      box: boxOfShape(arena, shape),
+      solids: arena.parts(shape, 'SOLID').length,
+      faces: arena.parts(shape, 'FACE').length,
+    };
+  } finally {
+    arena.free();
+  }
+}
+
+/** Whether a shape is sound: closed, nothing crosses itself. */
+export function isSound(oc: Kernel, shape: Shape): boolean {
+  const check = new oc.BRepCheck_Analyzer(shape, true, false, false);
+  try {
+    return check.IsValid();
+  } finally {
+    check.delete();
+  }
+}

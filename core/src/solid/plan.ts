@@ -1,0 +1,122 @@
+import type { Vec2 } from '../geometry';
+import type { Does, FaceName, Feature, Id } from '../sketch';
+import type { Region } from './region';
+import type { Axis, Frame, Vec3 } from './space';
+
+/*
+ * What a body is made of in plain figures: everything that was typed is worked out, every profile lies where it truly
+ * lies. It depends on the document and the calibration alone, and can be sent to a worker.
+ */
+
+interface Step {
+  id: Id;
+  does: Does;
+}
+
+/** A profile drawn out square to its plane, from one height over it to another; null: through all there is. */
+export interface ExtrudeStep extends Step {
+  kind: 'extrude';
+  frame: Frame;
+  regions: Region[];
+  heights: { fromMm: number; toMm: number } | null;
+  /** By how much its sides lean inwards, rad. */
+  draftRad: number;
+  /** What it is kept inside, for marks on a face; null for nothing. */
+  inside: Region[] | null;
+}
+
+/** A profile turned about a line of its plane. */
+export interface RevolveStep extends Step {
+  kind: 'revolve';
+  frame: Frame;
+  regions: Region[];
+  axis: { at: Vec2; along: Vec2 };
+  angleRad: number;
+}
+
+export interface Hole {
+  path: Id;
+  centre: Vec2;
+  diameterMm: number;
+}
+
+export interface HolesStep extends Step {
+  kind: 'holes';
+  frame: Frame;
+  holes: Hole[];
+  /** From the face that they are drilled from; null: through. */
+  depthMm: number | null;
+  from: 'end' | 'start';
+  head:
+    | { kind: 'none' }
+    | { kind: 'countersink'; diameterMm: number; angleRad: number }
+    | { kind: 'counterbore'; diameterMm: number; depthMm: number };
+}
+
+export interface EdgesStep extends Step {
+  kind: 'edges';
+  how: 'round' | 'cut';
+  sizeMm: number;
+  which: Extract<Feature, { kind: 'edges' }>['which'];
+}
+
+export interface HollowStep extends Step {
+  kind: 'hollow';
+  wallMm: number;
+  open: FaceName[];
+}
+
+export interface RepeatStep extends Step {
+  kind: 'repeat';
+  of: Id[];
+  how:
+    | { kind: 'mirror'; across: Axis; atMm: number }
+    | { kind: 'row'; along: Axis; stepMm: number; count: number }
+    | { kind: 'round'; at: Vec3; about: Vec3; count: number; stepRad: number };
+}
+
+export type BodyStep = ExtrudeStep | RevolveStep | HolesStep | EdgesStep | HollowStep | RepeatStep;
+
+/** Why a feature cannot be made: it is left out, and the others go on. */
+export type FeatureReason =
+  /** What it goes by is gone, or has no place. */
+  | 'nothing-to-go-by'
+  | 'open-profile'
+  | 'crosses-itself'
+  /** What was typed is no length. */
+  | 'no-length'
+  | 'no-thickness'
+  | 'crosses-axis'
+  /** An edge or a face that it names is not there. */
+  | 'edge-gone'
+  | 'too-large'
+  /** A wall of an open line, or sides that lean, where that makes no form. */
+  | 'no-form'
+  /** Nothing of the body is left, or nothing was there to be cut. */
+  | 'nothing-left'
+  | 'no-body'
+  | 'sides-cannot-lean'
+  /** The kernel gave up, with its own words. */
+  | 'failed';
+
+export interface FeatureFault {
+  feature: Id;
+  reason: FeatureReason;
+  /** What says it more closely: a path's name, or the kernel's words. */
+  detail: string | null;
+}
+
+/** What was found out about a feature and is worth knowing. */
+export type FeatureNote = { feature: Id } & (
+  | { kind: 'closed-on-axis' }
+  /** Both halves of a turned part made one, and how unlike they are at most, mm. */
+  | { kind: 'halves-averaged'; unlikeMm: number }
+  /** A view that is longer along an axis than the body there is, mm: shorter where it is negative. */
+  | { kind: 'longer'; along: Axis; mm: number }
+);
+
+export interface BodyPlan {
+  steps: BodyStep[];
+  faults: FeatureFault[];
+  notes: FeatureNote[];
+}

@@ -1,0 +1,108 @@
+import {
+  between,
+  type Form,
+  formsBounds,
+  mapForm,
+  offsetForm,
+  reverseForm,
+  type Segment,
+  type Vec2,
+} from '../geometry';
+import { checkForms } from '../proof';
+import type { EvaluatedPart, EvaluatedPath, Feature, Id, Sketch } from '../sketch';
+import type { FeatureFault, FeatureReason } from './plan';
+import { type Loop, type Region, regionsOf } from './region';
+
+export type Told = (reason: FeatureReason, detail?: string) => void;
+
+/** Faults of one feature, gathered. */
+export function teller(feature: Id, faults: FeatureFault[]): Told {
+  return (reason, detail) => {
+    faults.push({ feature, reason, detail: detail ?? null });
+  };
+}
+
+/** What is made of a path, or the path itself, where it truly lies; and the names of its pieces. */
+export function loopsOf({ path, form, made }: EvaluatedPath): { form: Form; curves: readonly Id[] | null }[] {
+  if (made) return made.map((one) => ({ form: one, curves: null }));
+  return form ? [{ form, curves: path.uses.map((u) => u.curve) }] : [];
+}
+
+const isClosed = (form: Form): boolean => form.kind === 'circle' || form.closed;
+
+/** Ends nearer than this are one, mm. */
+const MEETS_MM = 1e-6;
+
+/** The paths that an extrusion goes by: those that are named, or all that are cut in its sketch. */
+export function pathsOfFeature(
+  { paths, sketch }: Pick<Extract<Feature, { kind: 'extrude' }>, 'paths' | 'sketch'>,
+  evaluated: Pick<EvaluatedPart, 'paths'>,
+  sketches: Readonly<Record<Id, Sketch>>,
+): { found: EvaluatedPath[]; gone: boolean } {
+  const own = new Set(sketches[sketch]?.order ?? []);
+  const there = evaluated.paths.filter((p) => own.has(p.path.id));
+  if (paths === null) return { found: there.filter((p) => p.path.role === 'cut'), gone: false };
+  const found = there.filter((p) => paths.includes(p.path.id));
+  return { found, gone: found.length < paths.length };
+}
+
+/**
+ * The regions of a profile. An open path is told and left out; with `wallMm` each path becomes a wall of that thickness,
+ * half of it on either side of an open one, inwards of a closed one.
+ */
+export function regionsOfPaths(found: readonly EvaluatedPath[], wallMm: number | null, tell: Told): Region[] {
+  const loops: Loop[] = [];
+  for (const one of found) {
+    const { path } = one;
+    const all = loopsOf(one);
+    if (all.length === 0) tell('nothing-to-go-by', path.name);
+    for (const { form, curves } of all) {
+      if (wallMm !== null) {
+        const walls = wallsOf(form, wallMm);
+        if (!walls) tell('no-form', path.name);
+        for (const wall of walls ?? []) loops.push({ path: path.id, form: wall, curves: null });
+      } else if (isClosed(form)) loops.push({ path: path.id, form, curves });
+      else tell('open-profile', path.name);
+    }
+  }
+  const crossing = checkForms(loops.map((l) => ({ id: l.path, forms: [l.form] }))).find(
+    (f) => f.kind === 'crosses-itself' || f.kind === 'crosses',
+  );
+  if (crossing) {
+    tell('crosses-itself', found.find((p) => p.path.id === crossing.path)?.path.name);
+    return [];
+  }
+  return regionsOf(loops);
+}
+
+/** The outline of a wall along a form; null where there is none. */
+export function wallsOf(form: Form, wallMm: number): Form[] | null {
+  if (isClosed(form)) {
+    const inner = offsetForm(form, -wallMm);
+    return inner.length > 0 ? [form, ...inner] : null;
+  }
+  const sides = [wallMm / 2, -wallMm / 2].map((by) => offsetForm(form, by));
+  const [left, right] = sides.map((s) => (s.length === 1 && s[0]!.kind === 'chain' ? s[0]! : null));
+  if (left?.kind !== 'chain' || right?.kind !== 'chain' || left.closed || right.closed) return null;
+  const back = reverseForm(right) as typeof right;
+  const join = (from: Vec2, to: Vec2): Segment[] => (between(from, to) > MEETS_MM ? [{ kind: 'line', from, to }] : []);
+  const ends = (chain: typeof left) =>
+    [chain.segments[0]!.from, chain.segments[chain.segments.length - 1]!.to] as const;
+  const [a, b] = [ends(left), ends(back)];
+  return [
+    {
+      kind: 'chain',
+      closed: true,
+      segments: [...left.segments, ...join(a[1], b[0]), ...back.segments, ...join(b[1], a[0])],
+    },
+  ];
+}
+
+/** Regions with each of their places taken elsewhere. */
+export const mapRegions = (regions: readonly Region[], at: (p: Vec2) => Vec2): Region[] =>
+  regions.map(({ outer, holes }) => ({
+    outer: { ...outer, form: mapForm(outer.form, at) },
+    holes: holes.map((hole) => ({ ...hole, form: mapForm(hole.form, at) })),
+  }));
+
+export const boundsOfRegions = (regions: readonly Region[]) => formsBounds(regions.map((r) => r.outer.form));
