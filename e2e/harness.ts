@@ -98,7 +98,10 @@ export async function openDemo(
 }
 
 /** Goes to a step, and waits until it is there: a key that is pressed before would still mean the last one's tools. */
-export async function goTo(page: Page, step: 'Picture' | 'True' | 'Trace' | 'Size' | 'Hand over'): Promise<void> {
+export async function goTo(
+  page: Page,
+  step: 'Picture' | 'True' | 'Trace' | 'Size' | 'Solid' | 'Hand over',
+): Promise<void> {
   await page.getByRole('link', { name: new RegExp(`^${step}`) }).click();
   await page.getByRole('heading', { name: step, exact: true }).waitFor();
 }

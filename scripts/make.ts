@@ -1,23 +1,33 @@
 // npm run make -- JOB.moth --out part.svg|part.dxf|part.pdf [--view NAME] [--without-notes] [--sizes] [--date YYYY-MM-DD]
-//   [--variant NAME] [--set width=84 ...]; or JOB.moth --list for its parameters and variants as JSON.
+//   [--variant NAME] [--set width=84 ...]; or JOB.moth --list for its parameters and variants as JSON;
+// npm run make -- JOB.moth --out part.step|part.stl|part.3mf [--tolerance MM] for its body, and with --all-variants --out
+//   parts.zip for every variant in all three.
 // Writes what Hand over writes, without a browser. A fault goes to the error output.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import { PROFILE_FORMATS, type ProfileFormat, readJobFile, writeProfile } from '../core/src/format';
-import { listParameters, makeProfile, withParameters } from '../core/src/script';
+import { BODY_FORMATS, type BodyFormat } from '../core/src/format/body';
+import { listParameters, makeBody, makeProfile, makeVariants, withParameters } from '../core/src/script';
+import { openKernel } from './openKernel';
 
 function stop(sentence: string): never {
   console.error(sentence);
   process.exit(1);
 }
 
-const HOW = 'Say which: npm run make -- JOB.moth --out part.svg (or .dxf, .pdf)';
+const HOW = 'Say which: npm run make -- JOB.moth --out part.svg (or .dxf, .pdf, .step, .stl, .3mf)';
 
 const REFUSED = {
   'nothing-is-true': 'No picture of this job is true, so nothing has a size.',
   'nothing-is-traced': 'Nothing is traced that has a place.',
   'no-such-view': 'The job has no view of that name.',
+  'no-body': 'The job has no body: nothing was extruded or revolved in Solid.',
+  'nothing-made': 'None of its features could be made.',
+  tolerance: 'A tolerance lies between 0.001 and 1 mm.',
+  'too-many': 'That would be more than a million triangles: a coarser tolerance does.',
+  'not-closed': 'The triangles leave a gap; try another tolerance.',
+  'not-written': 'The body could not be written.',
 };
 
 const UNKNOWN = {
@@ -51,6 +61,8 @@ function readArguments() {
         list: { type: 'boolean', default: false },
         'without-notes': { type: 'boolean', default: false },
         sizes: { type: 'boolean', default: false },
+        tolerance: { type: 'string', default: '0.05' },
+        'all-variants': { type: 'boolean', default: false },
       },
     });
     return { ...values, file: positionals.length === 1 ? positionals[0]! : stop(HOW) };
@@ -67,9 +79,25 @@ function read(path: string): Uint8Array {
   }
 }
 
-const { file, out, view, date, variant, set, list, sizes, 'without-notes': withoutNotes } = readArguments();
-const format = (out ? extname(out).slice(1).toLowerCase() : '') as ProfileFormat;
-if (!list && (!out || !PROFILE_FORMATS.includes(format))) stop(HOW);
+const {
+  'all-variants': allVariants,
+  tolerance,
+  file,
+  out,
+  view,
+  date,
+  variant,
+  set,
+  list,
+  sizes,
+  'without-notes': withoutNotes,
+} = readArguments();
+const ending = out ? extname(out).slice(1).toLowerCase() : '';
+const isBody = (BODY_FORMATS as readonly string[]).includes(ending);
+const isZip = allVariants && ending === 'zip';
+const format = ending as ProfileFormat;
+if (allVariants && !isZip) stop('All variants go into one archive: --all-variants goes with --out parts.zip.');
+if (!list && (!out || !(PROFILE_FORMATS.includes(format) || isBody || isZip))) stop(HOW);
 if (date !== undefined && !/^\d{4}-\d{2}-\d{2}$/.test(date)) stop('A date is written as 2026-03-01.');
 if (sizes && format !== 'pdf') stop('Sizes are shown on a printed sheet: --sizes goes with --out part.pdf.');
 const opened = readJobFile(read(file));
@@ -80,10 +108,33 @@ if (list) {
 }
 const asked = withParameters(opened.job, { variant: variant ?? null, set: readSet(set) });
 if (!asked.ok) stop(UNKNOWN[asked.reason](asked.name));
+const today = date ?? new Date().toISOString().slice(0, 10);
+if (isBody || isZip) {
+  const oc = await openKernel();
+  const options = { date: today, toleranceMm: Number(tolerance) };
+  if (isZip) {
+    const made = makeVariants(oc, opened.job, options);
+    if (!made.ok) stop(REFUSED[made.reason]);
+    if (made.leftOut.length) console.error(`Left out, as it could not be made: ${made.leftOut.join(', ')}.`);
+    writeFileSync(out as string, made.bytes);
+  } else {
+    const made = makeBody(oc, asked.job, ending as BodyFormat, options);
+    for (const { feature, reason, detail } of made.faults) {
+      const name = asked.job.part.features.find((f) => f.id === feature)?.name ?? feature;
+      console.error(`${name} is left out: ${[reason, detail].filter(Boolean).join(', ')}.`);
+    }
+    if (!made.ok) stop(REFUSED[made.reason]);
+    const { triangles, deviationMm } = made.file;
+    if (triangles !== null)
+      console.error(`${triangles} triangles, at most ${(deviationMm ?? 0).toFixed(4)} mm off the surface.`);
+    writeFileSync(out as string, made.file.bytes);
+  }
+  process.exit(0);
+}
 const chosen = view === undefined ? null : opened.job.pictures.flatMap((p) => p.views).find((v) => v.name === view);
 if (chosen === undefined) stop(REFUSED['no-such-view']);
 const made = makeProfile(asked.job, {
-  date: date ?? new Date().toISOString().slice(0, 10),
+  date: today,
   notes: !withoutNotes,
   sizes,
   view: chosen?.id ?? null,

@@ -3,7 +3,7 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import type { Page } from 'playwright-core';
-import { gasketPixel } from '../e2e/demoPlaces';
+import { gasketPixel, knobPixel, knobSilhouette, pickAll } from '../e2e/demoPlaces';
 import {
   type Bench,
   drag,
@@ -92,6 +92,16 @@ async function trace(page: Page): Promise<void> {
   await page.waitForTimeout(600);
 }
 
+/** Takes a tool of Solid out, says what is to be said, and adds the feature. */
+async function feature(page: Page, tool: string, say: () => Promise<void> = async () => {}): Promise<void> {
+  await page.keyboard.press(tool);
+  await page.getByRole('region', { name: 'New feature' }).waitFor();
+  await say();
+  await page.getByRole('button', { name: 'Add it' }).click();
+  await page.getByText('Working the body out').waitFor({ state: 'detached', timeout: 60_000 });
+  await page.waitForTimeout(1500);
+}
+
 const polar = (cx: number, cy: number, r: number, deg: number): [number, number] => [
   cx + r * Math.cos((deg * Math.PI) / 180),
   cy + r * Math.sin((deg * Math.PI) / 180),
@@ -160,6 +170,10 @@ const JOBS: readonly Finished[] = [
         await page.waitForTimeout(300);
       }
       await page.getByLabel('As it was drawn', { exact: true }).click();
+      await goTo(page, 'Solid');
+      await feature(page, 'w', () => field(page, 'To height', '2'));
+      await feature(page, 'r');
+      await page.getByLabel('Material', { exact: true }).selectOption('Aluminium');
     },
   },
   {
@@ -197,6 +211,26 @@ const JOBS: readonly Finished[] = [
         await page.getByLabel('Round', { exact: true }).last().selectOption('Hole 1');
         await page.waitForTimeout(300);
       }
+      await goTo(page, 'Size');
+      await pictureShown(page);
+      await page.getByRole('button', { name: 'Add a parameter' }).click();
+      await field(page, 'Name of size_1', 'sheet');
+      await field(page, 'Value of sheet', '2');
+      for (const [variant, sheet] of [
+        ['soft', '3'],
+        ['hard', '1.5'],
+      ] as const) {
+        await page.getByRole('button', { name: 'Add a variant' }).click();
+        await page.getByLabel(/^sheet in Variant/).fill(sheet);
+        await page.keyboard.press('Enter');
+        await page.getByLabel(/^Name of Variant/).fill(variant);
+        await page.keyboard.press('Enter');
+        await page.waitForTimeout(300);
+      }
+      await page.getByLabel('As it was drawn', { exact: true }).click();
+      await goTo(page, 'Solid');
+      await feature(page, 'w', () => field(page, 'To height', 'sheet'));
+      await page.getByLabel('Material', { exact: true }).selectOption('Rubber');
     },
   },
   {
@@ -251,6 +285,14 @@ const JOBS: readonly Finished[] = [
       // What lies on the glass is a drawing: its lines count at their middle.
       await goTo(page, 'Picture');
       await page.getByRole('radio', { name: 'drawing' }).click();
+      await page.keyboard.press('w');
+      for (const [from, to] of [
+        [on(-18, 62), on(98, -18)],
+        [on(-18, 140), on(98, 90)],
+      ] as const)
+        await drag(page, await pixelPlace(page, from), await pixelPlace(page, to));
+      await page.keyboard.press('Escape');
+      await page.getByRole('button', { name: 'Remove the view From the front' }).waitFor();
       await page.getByRole('link', { name: /^True/ }).click();
       const read = page.getByRole('region', { name: 'Dimensions read' });
       await read.waitFor({ timeout: 60_000 });
@@ -282,9 +324,108 @@ const JOBS: readonly Finished[] = [
         [8, 42],
       ] as const)
         await circle(page, on, x, y, 2.75);
+      // From the front: its own zero lies 95 mm higher on the page.
+      const front: On = (x, z) => on(x, 95 + z);
+      await draw(
+        page,
+        front,
+        [0, 0],
+        [
+          { to: [80, 0] },
+          { to: [80, 5] },
+          { to: [10, 5] },
+          { by: polar(10, 9, 4, 225), to: [6, 9] },
+          { to: [6, 32] },
+          { to: [0, 32] },
+          { to: [0, 0] },
+        ],
+      );
+      await goTo(page, 'Solid');
+      // The small holes go through the foot alone, not through the arm above it.
+      await feature(page, 'w', async () => {
+        await page.getByRole('radio', { name: 'some paths' }).click();
+        const paths = page.getByRole('group', { name: 'Its paths' });
+        for (const k of [2, 3, 4, 5]) await paths.getByRole('checkbox', { name: `Hole ${k}` }).uncheck();
+        await field(page, 'To height', '32');
+      });
+      await feature(page, 'e');
+      await page.getByRole('button', { name: 'The body’s length holds' }).click();
+      await page.waitForTimeout(1500);
+      await feature(page, 't', async () => {
+        const holes = page.getByRole('group', { name: 'At the circles' });
+        await holes.getByRole('checkbox', { name: 'Hole 1' }).uncheck();
+        await page.getByRole('radio', { name: 'below' }).click();
+        await field(page, 'Depth (empty: through)', '6');
+        await page.getByLabel('Head', { exact: true }).selectOption('countersunk');
+        await field(page, 'Diameter of the head', '9');
+      });
+      await page.getByLabel('Material', { exact: true }).selectOption('Steel');
+    },
+  },
+  {
+    file: 'focus-knob',
+    job: 'Focus knob',
+    heading: /Focus knob/,
+    async make(page) {
+      await goTo(page, 'True');
+      await page.getByRole('button', { name: 'Two lengths at right angles' }).click();
+      await pickAll(page, [knobPixel('plate', 0, 5), knobPixel('plate', 90, 5)]);
+      await page.getByRole('heading', { name: 'How long is this?' }).waitFor();
+      await typed(page, '90 ± 0.05');
+      await page.getByText('Now one end of a length across the first.').waitFor();
+      await pickAll(page, [knobPixel('plate', 40, 0), knobPixel('plate', 40, 12)]);
+      await page.getByRole('heading', { name: 'How long is this?' }).waitFor();
+      await typed(page, '12 ± 0.05');
+      await page.getByRole('radio', { name: 'flat-on' }).click();
+      await page.getByText(/100 mm in the middle are good to/).waitFor();
+      await page.getByRole('button', { name: 'A turned part, seen from the side' }).click();
+      await pickAll(page, [
+        knobSilhouette(17, 13, 1),
+        knobSilhouette(30, 13, 1),
+        knobSilhouette(17, 13, -1),
+        knobSilhouette(30, 13, -1),
+      ]);
+      await page.getByRole('button', { name: 'Direction by its axis' }).click();
+      await trace(page);
+      const on: On = (x, r) => knobSilhouette(x, Math.abs(r), r < 0 ? -1 : 1);
+      const round = (side: number): readonly [number, number] => [
+        33 + 3 * Math.SQRT1_2,
+        side * (10 + 3 * Math.SQRT1_2),
+      ];
+      await draw(
+        page,
+        on,
+        [0, 15],
+        [
+          { to: [4, 15] },
+          { to: [5.5, 9] },
+          { to: [12, 9] },
+          { to: [14, 13] },
+          { to: [33, 13] },
+          { by: round(1), to: [36, 10] },
+          { to: [36, -10] },
+          { by: round(-1), to: [33, -13] },
+          { to: [14, -13] },
+          { to: [12, -9] },
+          { to: [5.5, -9] },
+          { to: [4, -15] },
+          { to: [0, -15] },
+          { to: [0, 15] },
+        ],
+      );
+      await page.getByRole('radio', { name: 'turned part' }).click();
+      await goTo(page, 'Solid');
+      await feature(page, 'q');
+      await page.getByLabel('Material', { exact: true }).selectOption('Beech');
     },
   },
 ];
+
+async function typed(page: Page, text: string): Promise<void> {
+  await page.keyboard.type(text);
+  await page.keyboard.press('Enter');
+  await page.waitForTimeout(300);
+}
 
 async function finish(bench: Bench, { file, job, heading, make: work }: Finished): Promise<void> {
   const { page, context, faults } = await openPage(bench);
@@ -302,6 +443,9 @@ async function finish(bench: Bench, { file, job, heading, make: work }: Finished
     await goTo(page, 'Trace');
     await closer(page);
     await page.screenshot({ path: `${process.env.SHOTS}/${file}.png` });
+    await goTo(page, 'Solid');
+    await page.waitForTimeout(6000);
+    await page.screenshot({ path: `${process.env.SHOTS}/${file}-solid.png` });
   }
   if (faults.length) throw new Error(faults.join('\n'));
   await context.close();

@@ -1,4 +1,5 @@
 export type { MeasureAnswer } from './answerPicture';
+export * from './makeBody';
 export * from './makeProfile';
 export * from './measureJoined';
 export * from './measurePicture';

@@ -27,7 +27,11 @@ export function withParameters(
     if (!own) return { ok: false, reason: 'no-such-parameter', name };
     overrides[own.id] = { text, unit };
   }
-  const asked = { id: 'asked-by-script', name: 'asked by script', overrides };
+  const asked = {
+    id: 'asked-by-script',
+    name: shown?.name ?? part.variants.find((v) => v.id === part.variant)?.name ?? '',
+    overrides,
+  };
   const made = { ...part, variants: [...part.variants, asked], variant: asked.id };
   const { faults } = scopeOf(made);
   for (const { own, name } of said) if (own && faults.has(own.id)) return { ok: false, reason: 'no-formula', name };

@@ -6,6 +6,7 @@ import {
   mapForm,
   nearestOn,
   pointAt,
+  reverseForm,
   type Segment,
   splitSegment,
   type Vec2,
@@ -144,22 +145,53 @@ function cutAtAxis(segment: Segment): Segment[] {
 /** Farther apart than this the halves are not two pictures of one edge, as a share of how far off the axis they are. */
 const UNLIKE = 0.2;
 
-/** The upper half with each place in the middle between itself and the nearest place of the lower one's image. */
+/**
+ * The upper half with each place in the middle between itself and that of the lower one's image: piece by piece where both were
+ * drawn alike, else corner by nearest corner.
+ */
 function averaged(upper: Traced, lower: Traced): { chain: Traced; unlikeMm: number } {
-  const image = mirroredInAxis(lower).segments;
+  const image = reverseForm(mirroredInAxis(lower)) as Chain;
+  const alike =
+    image.segments.length === upper.segments.length &&
+    image.segments.every((s, k) => s.kind === upper.segments[k]!.kind && isNear(s.from, upper.segments[k]!.from));
+  const chain = alike
+    ? { ...upper, segments: upper.segments.map((s, k) => middlePiece(s, image.segments[k]!)) }
+    : moved(upper, (p) => middleOf(p, nearestCorner(image, p)));
   let unlikeMm = 0;
-  const middle = (p: Vec2): Vec2 => {
-    const near = image.map((s) => nearestOn(s, p)).reduce((a, b) => (b.distance < a.distance ? b : a));
-    if (near.distance > Math.max(ON_AXIS_MM, UNLIKE * p.y)) return p;
-    return { x: (p.x + near.point.x) / 2, y: (p.y + near.point.y) / 2 };
-  };
   for (const s of upper.segments)
     for (const t of [0, 0.25, 0.5, 0.75]) {
       const p = pointAt(s, t);
       if (p.y < ON_AXIS_MM) continue;
-      unlikeMm = Math.max(unlikeMm, Math.min(...image.map((i) => nearestOn(i, p).distance)));
+      unlikeMm = Math.max(unlikeMm, Math.min(...image.segments.map((i) => nearestOn(i, p).distance)));
     }
-  return { chain: moved(upper, middle), unlikeMm };
+  return { chain, unlikeMm };
+}
+
+const middleOf = (p: Vec2, q: Vec2): Vec2 => ({ x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 });
+
+/** Whether two places can be two pictures of one. */
+const isNear = (p: Vec2, q: Vec2): boolean => between(p, q) <= Math.max(3 * ON_AXIS_MM, UNLIKE * Math.abs(p.y));
+
+/** The corner of the other half nearest to a place, or the place itself where none is near. */
+function nearestCorner({ segments }: Chain, p: Vec2): Vec2 {
+  const corners = [...segments.map((s) => s.from), segments[segments.length - 1]!.to];
+  const best = corners.reduce((a, b) => (between(b, p) < between(a, p) ? b : a));
+  return isNear(p, best) ? best : p;
+}
+
+/** Two pieces of a kind as the one in the middle. */
+function middlePiece(a: Segment, b: Segment): Segment {
+  const [from, to] = [middleOf(a.from, b.from), middleOf(a.to, b.to)];
+  if (a.kind === 'arc') return { kind: 'arc', from, via: middleOf(pointAt(a, 0.5), pointAt(b, 0.5)), to };
+  if (a.kind === 'curve' && b.kind === 'curve')
+    return {
+      kind: 'curve',
+      from,
+      handleFrom: middleOf(a.handleFrom, b.handleFrom),
+      handleTo: middleOf(a.handleTo, b.handleTo),
+      to,
+    };
+  return { kind: 'line', from, to };
 }
 
 /** Places near the axis brought onto it. */

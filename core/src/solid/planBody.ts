@@ -1,4 +1,4 @@
-import type { Vec2 } from '../geometry';
+import type { Form, Vec2 } from '../geometry';
 import {
   type EvaluatedPart,
   type Expression,
@@ -154,6 +154,9 @@ function extrudeOf(feature: Extract<Feature, { kind: 'extrude' }>, state: State,
   };
 }
 
+/** Places of a view nearer than this to its end belong to the edge that it ends with, mm: it may be drawn a little slanted. */
+const END_MM = 0.3;
+
 /** A view of another side than the first one's, laid against the body there is, and made as long as it where that holds. */
 function laidOut(feature: Extract<Feature, { kind: 'extrude' }>, regions: Region[], state: State): Region[] {
   const { side } = state.input.sideOf(feature.sketch);
@@ -166,23 +169,34 @@ function laidOut(feature: Extract<Feature, { kind: 'extrude' }>, regions: Region
     const axis: Axis = axes[own];
     const [low, high] = [state.box.min[axis], state.box.max[axis]];
     const [min, max] = [bounds.min[own], bounds.max[own]];
-    // Along z the body is usually left taller than any view cuts it.
-    const isCommon = axis !== 'z';
+    // Upwards the body is usually left taller than any view cuts it: there only the lower ends meet.
+    if (axis === 'z') {
+      moved = mapRegions(moved, (p) => ({ ...p, [own]: p[own] + low - min }));
+      continue;
+    }
     const longer = max - min - (high - low);
-    if (isCommon && Math.abs(longer) > SAME_LENGTH_MM)
+    if (Math.abs(longer) > SAME_LENGTH_MM)
       state.notes.push({ feature: feature.id, kind: 'longer', along: axis, mm: longer });
-    const stretch = isCommon && holds === 'body' ? -longer : 0;
+    if (holds === 'own') {
+      const at = by === 'low' ? low - min : by === 'high' ? high - max : (low + high - min - max) / 2;
+      moved = mapRegions(moved, (p) => ({ ...p, [own]: p[own] + at }));
+      continue;
+    }
+    // Both ends are brought to the body's, the edges there by their innermost place: they cut nothing off it.
+    const places = regions.flatMap((r) => placesOf(r.outer.form)).map((p) => p[own]);
+    const atLow = low - Math.max(...places.filter((v) => v <= min + END_MM));
+    const atHigh = high - Math.min(...places.filter((v) => v >= max - END_MM));
     const middle = (min + max) / 2;
-    const at =
-      !isCommon || by === 'low'
-        ? low - min
-        : by === 'high'
-          ? high - max - stretch
-          : (low + high - min - max - stretch) / 2;
-    moved = mapRegions(moved, (p) => ({ ...p, [own]: p[own] + at + (p[own] > middle ? stretch : 0) }));
+    moved = mapRegions(moved, (p) => ({ ...p, [own]: p[own] + (p[own] > middle ? atHigh : atLow) }));
   }
   return moved;
 }
+
+/** Places that say where a form lies; of a circle those farthest along X and Y. */
+const placesOf = (form: Form): Vec2[] =>
+  form.kind === 'circle'
+    ? [-1, 1].map((k) => ({ x: form.centre.x + k * form.radius, y: form.centre.y + k * form.radius }))
+    : form.segments.map((s) => s.from);
 
 function revolveOf(feature: Extract<Feature, { kind: 'revolve' }>, state: State, tell: Told): BodyStep | null {
   const { input, notes } = state;

@@ -18,6 +18,7 @@ import { StepLayout, type StepProps } from '../../step/StepLayout';
 import { WorkedOn } from '../../step/WorkedOn';
 import { PartBoard } from '../trace/PartBoard';
 import { useDrawn } from '../trace/useDrawn';
+import { BodyLines } from './BodyLines';
 
 const LOOK: BoardTool = {
   wish: null,
@@ -184,6 +185,7 @@ export function HandOverStep({ job, picture }: StepProps) {
               pictures, what is known, traces and history, to be opened on any rack
             </SlipLine>
           </ol>
+          {job.part.features.length > 0 && <BodyLines job={job} faces={faces} isTrue={isTrue} />}
         </>
       }
     />

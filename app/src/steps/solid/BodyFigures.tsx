@@ -79,11 +79,9 @@ export function FigureLines({ job, figures }: { job: JobDocument; figures: Figur
           'for its mass'
         )}
       </SlipLine>
-      <SlipLine
-        title="Centre of mass"
-        figure={<span className="figure text-[13px]">{[x, y, z].map(place).join(' · ')}</span>}
-      >
-        X, Y and height, {unit}
+      <SlipLine title="Centre of mass">
+        X <span className="figure">{place(x)}</span>, Y <span className="figure">{place(y)}</span>, height{' '}
+        <span className="figure">{place(z)}</span>
       </SlipLine>
     </ul>
   );

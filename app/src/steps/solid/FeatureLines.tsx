@@ -27,6 +27,7 @@ export function FeatureLines({
       {features.map((feature, k) => {
         const isOpen = open === feature.id;
         const own = faults.filter((f) => f.feature === feature.id);
+        const holds = feature.kind === 'extrude' ? feature.laid.length : 'own';
         return (
           <li key={feature.id} className="border-line border-t py-2.5">
             <div className="flex items-baseline gap-3">
@@ -47,11 +48,11 @@ export function FeatureLines({
                 .filter((n) => n.feature === feature.id)
                 .map((note) => (
                   <p
-                    key={noteSentence(note, job.unit)}
-                    className={`text-[12.5px] ${note.kind === 'longer' ? 'text-amber' : 'text-ink2'}`}
+                    key={noteSentence(note, job.unit, holds)}
+                    className={`text-[12.5px] ${note.kind === 'longer' && holds === 'own' ? 'text-amber' : 'text-ink2'}`}
                   >
-                    {noteSentence(note, job.unit)}
-                    {note.kind === 'longer' && feature.kind === 'extrude' && feature.laid.length === 'own' && (
+                    {noteSentence(note, job.unit, holds)}
+                    {note.kind === 'longer' && feature.kind === 'extrude' && holds === 'own' && (
                       <>
                         {' '}
                         <Act

@@ -27,7 +27,7 @@ export function SectionLine({
   const axis = section?.axis;
   return (
     <SlipLine
-      title="Cut open across"
+      title="Cut open"
       figure={
         <Choice
           label="Cut open across"

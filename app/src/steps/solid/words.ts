@@ -23,12 +23,12 @@ export const faultSentence = ({ reason, detail }: FeatureFault): string => FAULT
 const AXES = { x: 'X', y: 'Y', z: 'the height' } as const;
 
 /** What was found out about a feature. */
-export function noteSentence(note: FeatureNote, unit: LengthUnit): string {
+export function noteSentence(note: FeatureNote, unit: LengthUnit, holds: 'own' | 'body'): string {
   if (note.kind === 'closed-on-axis') return 'Its open end was closed on the axis.';
   if (note.kind === 'halves-averaged')
     return `Both halves were averaged: they differ by ${say(note.unlikeMm, unit)} at most.`;
   const way = note.mm > 0 ? 'longer' : 'shorter';
-  return `This view is ${say(Math.abs(note.mm), unit)} ${way} than the body along ${AXES[note.along]}. Which holds?`;
+  return `This view is ${say(Math.abs(note.mm), unit)} ${way} than the body along ${AXES[note.along]}${holds === 'body' ? '; it was stretched.' : '. Which holds?'}`;
 }
 
 export const say = (mm: number, unit: LengthUnit): string =>

@@ -1,2 +1,3 @@
+export * from './names';
 export * from './writeBodies';
 export * from './writeBody';

@@ -139,7 +139,7 @@ export class BodyScene {
       const inside = new Mesh(geometry, new MeshBasicMaterial({ color: token('--cut'), side: BackSide, ...push }));
       const sharp = mesh.edges.filter((e) => e.bend !== 'smooth').map((e) => e.line);
       const smooth = mesh.edges.filter((e) => e.bend === 'smooth').map((e) => e.line);
-      this.body.add(this.solid, inside, linesOf(sharp, token('--ink'), 1), linesOf(smooth, token('--ink3'), 0.35));
+      this.body.add(this.solid, inside, linesOf(sharp, token('--ink'), 1), linesOf(smooth, token('--ink2'), 0.5));
       if (!this.isFitted) this.fit();
     }
     this.cutAll();

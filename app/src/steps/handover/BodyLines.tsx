@@ -1,0 +1,149 @@
+import type { BodyFile, BodyFormat, NamedBody } from '@steady-moth/core/format/body';
+import { titleOf, variantJobs } from '@steady-moth/core/format/body/names';
+import { bodyPlanOf, type JobDocument } from '@steady-moth/core/job';
+import { evaluatePart } from '@steady-moth/core/sketch';
+import { fixed } from '@steady-moth/core/units';
+import { useState } from 'react';
+import { solids } from '../../compute';
+import type { BoardFace } from '../../frames/boardMap';
+import { placingOfFace } from '../../frames/placing';
+import { Act, Button, LengthField, Notice, SlipLine } from '../../kit';
+import { useLate } from '../../kit/useLate';
+import { download, fileNameFor } from '../../session/download';
+import { useBodyPlan } from '../solid/useBody';
+import { faultSentence } from '../solid/words';
+
+const FORMATS: readonly { format: BodyFormat; mime: string; what: string }[] = [
+  { format: 'step', mime: 'model/step', what: 'exact surfaces, for other programs and machines' },
+  { format: 'stl', mime: 'model/stl', what: 'triangles, for printers and slicers' },
+  { format: '3mf', mime: 'model/3mf', what: 'triangles with their unit and name, for printers' },
+];
+
+const REFUSED: Record<Extract<BodyFile, { ok: false }>['reason'], string> = {
+  tolerance: 'A tolerance lies between 0.001 and 1 mm.',
+  'too-many': 'That would be more than a million triangles, which no printer needs: a coarser tolerance does.',
+  'not-closed': 'The triangles leave a gap, so no file was made. Another tolerance may help; STEP has no triangles.',
+  'not-written': 'The body could not be written. Nothing was changed.',
+};
+
+const today = (): string => new Date().toISOString().slice(0, 10);
+
+/** The body as files. */
+export function BodyLines({
+  job,
+  faces,
+  isTrue,
+}: {
+  job: JobDocument;
+  faces: ReadonlyMap<string, BoardFace>;
+  isTrue: boolean;
+}) {
+  const { plan } = useBodyPlan(job, faces);
+  const [toleranceMm, setTolerance] = useState(0.05);
+  const [busy, setBusy] = useState<BodyFormat | 'all' | null>(null);
+  const [told, setTold] = useState<string | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const late = useLate(busy !== null);
+  const { variants } = job.part;
+
+  const run = async (what: BodyFormat | 'all', work: () => Promise<void>) => {
+    setBusy(what);
+    setFault(null);
+    setTold(null);
+    try {
+      await work();
+    } catch {
+      setFault('The file was not written. Nothing was changed; please try again.');
+    }
+    setBusy(null);
+  };
+  const write = (format: BodyFormat, mime: string) =>
+    run(format, async () => {
+      const title = titleOf(job);
+      const file = await solids.call((w) => w.write(plan.steps, format, { title, date: today(), toleranceMm }));
+      if (!file.ok) {
+        setFault(REFUSED[file.reason]);
+        return;
+      }
+      download(file.bytes, fileNameFor(title, format), mime);
+      if (file.triangles !== null)
+        setTold(
+          `${file.triangles.toLocaleString('en')} triangles, at most ${fixed(file.deviationMm ?? 0, 4)} mm off the surface.`,
+        );
+    });
+  const writeAll = () =>
+    run('all', async () => {
+      const placing = new Map([...faces].map(([id, face]) => [id, placingOfFace(face)]));
+      const bodies: NamedBody[] = [];
+      const leftOut: string[] = [];
+      for (const { job: own, name, title } of variantJobs(job)) {
+        // One variant at a time, with room for whatever else waits.
+        await new Promise((next) => setTimeout(next));
+        const evaluated = evaluatePart(own.part, placing, { truly: true, draft: null });
+        const made = bodyPlanOf(own, evaluated, placing);
+        if (made.faults.length > 0) leftOut.push(title);
+        else bodies.push({ name, title, steps: made.steps });
+      }
+      const made = await solids.call((w) => w.writeAll(bodies, { date: today(), toleranceMm }));
+      download(made.bytes, fileNameFor(`${job.name} variants`, 'zip'), 'application/zip');
+      const missing = [...leftOut, ...made.leftOut];
+      if (missing.length > 0) setFault(`Left out, as it could not be made whole: ${missing.join(', ')}.`);
+    });
+  const disabled = !isTrue || busy !== null || plan.steps.length === 0;
+  return (
+    <section aria-label="Body">
+      <h2 className="mt-4 mb-1 font-medium">The body</h2>
+      {fault && <Notice tone="wrong">{fault}</Notice>}
+      {told && <Notice tone="good">{told}</Notice>}
+      {late && (
+        <Notice tone="good">
+          Writing … <Act onClick={() => solids.terminate()}>Stop</Act>
+        </Notice>
+      )}
+      {plan.faults.length > 0 && (
+        <Notice tone="doubt">{`${plan.faults.map(faultSentence).join(' ')} The body goes into the file without it.`}</Notice>
+      )}
+      <ul>
+        <SlipLine
+          title="Triangles"
+          figure={
+            <LengthField
+              narrow
+              label="Largest gap of triangles"
+              value={String(toleranceMm)}
+              unit="mm"
+              onAccept={(mm) => setTolerance(mm)}
+            />
+          }
+        >
+          largest gap to the surface, mm; STEP has none
+        </SlipLine>
+        {FORMATS.map(({ format, mime, what }) => (
+          <SlipLine
+            key={format}
+            title={format.toUpperCase()}
+            figure={
+              <Button strong disabled={disabled} onClick={() => void write(format, mime)}>
+                {busy === format ? 'Writing …' : `Download ${format.toUpperCase()}`}
+              </Button>
+            }
+          >
+            {what}
+          </SlipLine>
+        ))}
+        {variants.length > 0 && (
+          <SlipLine
+            title="All variants"
+            figure={
+              <Button disabled={disabled} onClick={() => void writeAll()}>
+                {busy === 'all' ? 'Writing …' : 'Download a zip'}
+              </Button>
+            }
+          >
+            {variants.map((v) => v.name).join(', ')}: each as STEP, STL and 3MF
+          </SlipLine>
+        )}
+      </ul>
+    </section>
+  );
+}
