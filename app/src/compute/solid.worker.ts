@@ -39,6 +39,10 @@ function open() {
     oc,
     builder: createBuilder(oc),
   }));
+  // What could not be fetched is asked for again the next time.
+  opened.catch(() => {
+    opened = null;
+  });
   return opened;
 }
 

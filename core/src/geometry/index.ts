@@ -2,7 +2,7 @@ export * from './corners';
 export * from './crossings';
 export * from './lineUp';
 export * from './nearest';
-export { OFFSET_TOLERANCE_MM, type OffsetCorners, offsetForm } from './offset';
+export { OFFSET_TOLERANCE_MM, type OffsetCorners, offsetForm, offsetSegment } from './offset';
 export { offsetEach } from './offsetEach';
 export * from './pathData';
 export { type Reduced, reduced } from './reduce';

@@ -42,10 +42,10 @@ type Traced = Chain & { from: number[] };
 /**
  * Half the section of a turned body, closed on its axis, of what was drawn: one half, open or closed, or both halves.
  *
- * In: the form and the axis, mm, in one plane. Of both halves each place is the middle between its own and the nearest one
+ * In: the form and the axis, mm, in one plane, and whether its halves are alike, so that one says all. Of both halves each place is the middle between its own and the nearest one
  * of the other half's image.
  */
-export function halfProfile(form: Form, axis: ProfileAxis): HalfProfile {
+export function halfProfile(form: Form, axis: ProfileAxis, isSymmetric = false): HalfProfile {
   const onAxis = toAxis(axis);
   const back = fromAxis(axis);
   const own = mapForm(form, onAxis);
@@ -56,7 +56,8 @@ export function halfProfile(form: Form, axis: ProfileAxis): HalfProfile {
   const sides = sidesOf(own);
   if (!sides) return { ok: false, reason: 'crosses-axis' };
   const [upper, lower] = sides;
-  const half = upper && lower ? averaged(upper, lower) : upper ? { chain: upper, unlikeMm: null } : null;
+  const both = upper && lower && !isSymmetric;
+  const half = both ? averaged(upper, lower) : upper ? { chain: upper, unlikeMm: null } : null;
   const mirrored = half ?? (lower ? { chain: mirroredInAxis(lower), unlikeMm: null } : null);
   if (!mirrored) return { ok: false, reason: 'no-form' };
   const { chain, closed } = closedOnAxis(broughtToAxis(mirrored.chain));

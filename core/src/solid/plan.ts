@@ -64,6 +64,10 @@ export interface HollowStep extends Step {
   kind: 'hollow';
   wallMm: number;
   open: FaceName[];
+  /** What is cut out, where the body is one extrusion or one turned profile; null: the finished body is offset. */
+  cavity: ExtrudeStep | RevolveStep | null;
+  /** The turned profile, where the body is nothing else yet: the cavity is taken out of it before it is turned. */
+  base: RevolveStep | null;
 }
 
 export interface RepeatStep extends Step {

@@ -9,6 +9,7 @@ import {
   type Placing,
 } from '../sketch';
 import { readFormula } from '../units';
+import { cavityOf } from './cavity';
 import { halfProfile, type ProfileAxis } from './halfProfile';
 import type { BodyPlan, BodyStep, ExtrudeStep, FeatureNote, Hole } from './plan';
 import { boundsOfRegions, loopsOf, mapRegions, pathsOfFeature, regionsOfPaths, type Told, teller } from './profiles';
@@ -88,11 +89,8 @@ function stepOf(feature: Feature, state: State, tell: Told): BodyStep | null {
       const { id, does, how, which } = feature;
       return sizeMm === null ? null : { kind: 'edges', id, does, how, sizeMm, which };
     }
-    case 'hollow': {
-      const wallMm = thickness(feature.wall, tell);
-      const { id, does, open } = feature;
-      return wallMm === null ? null : { kind: 'hollow', id, does, wallMm, open };
-    }
+    case 'hollow':
+      return hollowOf(feature, state, tell);
     case 'repeat':
       return repeatOf(feature, state, tell);
   }
@@ -340,6 +338,32 @@ function headOf(head: Extract<Feature, { kind: 'holes' }>['head'], tell: Told): 
   if (head.kind === 'countersink') return { kind: 'countersink', diameterMm, angleRad: (head.degrees * Math.PI) / 180 };
   const depthMm = thickness(head.depth, tell);
   return depthMm === null ? null : { kind: 'counterbore', diameterMm, depthMm };
+}
+
+function hollowOf(
+  { id, does, wall, open }: Extract<Feature, { kind: 'hollow' }>,
+  state: State,
+  tell: Told,
+): BodyStep | null {
+  const wallMm = thickness(wall, tell);
+  if (wallMm === null) return null;
+  const [first, ...rest] = state.steps;
+  const isOwn = open.every((f) => f.feature === first?.id);
+  const base =
+    isOwn && first?.kind === 'revolve' && rest.length === 0
+      ? first
+      : isOwn &&
+          first?.kind === 'extrude' &&
+          first.heights &&
+          first.draftRad === 0 &&
+          rest.every((s) => s.kind === 'edges')
+        ? first
+        : null;
+  if (!base) return { kind: 'hollow', id, does, wallMm, open, cavity: null, base: null };
+  const cavity = cavityOf(base, id, wallMm, open);
+  if (cavity) return { kind: 'hollow', id, does, wallMm, open, cavity, base: base.kind === 'revolve' ? base : null };
+  tell('too-large');
+  return null;
 }
 
 function repeatOf(feature: Extract<Feature, { kind: 'repeat' }>, state: State, tell: Told): BodyStep | null {

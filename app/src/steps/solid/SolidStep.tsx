@@ -113,6 +113,7 @@ export function SolidStep({ job, picture }: StepProps) {
   useEffect(() => {
     setDraft(kind ? newFeature(kind, job, newId()) : null);
     setAsked(null);
+    if (kind) setOpen(null);
     if (tool === 'section') setSection((s) => s ?? (body ? { axis: 'y', at: middleOf(body.figures.box, 'y') } : null));
   }, [tool]);
 

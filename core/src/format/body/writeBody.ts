@@ -37,11 +37,23 @@ export function writeBody(oc: Kernel, state: BodyState, format: BodyFormat, opti
     return { ok: true, bytes: new TextEncoder().encode(text), triangles: null, deviationMm: null };
   }
   if (!(toleranceMm >= FINEST_MM && toleranceMm <= COARSEST_MM)) return { ok: false, reason: 'tolerance' };
-  // The angle keeps small rounds round, and is no finer than the gap that is asked for.
-  const mesh = meshOf(oc, state, { linearMm: toleranceMm, angularRad: 0.35 });
-  const set = welded(mesh);
+  // The kernel's own bound is a wish: what comes out is measured, and meshed finer until it keeps what was asked for.
+  let linearMm = toleranceMm;
+  let set = meshed(oc, state, linearMm);
+  let deviationMm = deviationOf(oc, state.shape!);
+  for (let k = 0; k < MOST_TRIES && deviationMm > toleranceMm && set.triangles.length / 3 <= MOST_TRIANGLES; k++) {
+    linearMm *= Math.min(0.8, (0.9 * toleranceMm) / deviationMm);
+    set = meshed(oc, state, linearMm);
+    deviationMm = deviationOf(oc, state.shape!);
+  }
   if (set.triangles.length / 3 > MOST_TRIANGLES) return { ok: false, reason: 'too-many' };
   if (looseEdges(set) > 0) return { ok: false, reason: 'not-closed' };
   const bytes = format === 'stl' ? writeStl(set, title) : write3mf(set, title, date);
-  return { ok: true, bytes, triangles: set.triangles.length / 3, deviationMm: deviationOf(oc, state.shape!) };
+  return { ok: true, bytes, triangles: set.triangles.length / 3, deviationMm };
 }
+
+const MOST_TRIES = 4;
+
+/** The angle keeps small rounds round. */
+const meshed = (oc: Kernel, state: BodyState, linearMm: number) =>
+  welded(meshOf(oc, state, { linearMm, angularRad: 0.35 }));

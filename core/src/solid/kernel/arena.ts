@@ -60,7 +60,7 @@ export class Arena {
   }
 
   /** Sub-shapes of a kind, each time that they are met: an edge of two faces twice. */
-  parts(shape: Shape, kind: 'FACE' | 'EDGE' | 'VERTEX' | 'SOLID'): Shape[] {
+  parts(shape: Shape, kind: 'FACE' | 'EDGE' | 'VERTEX' | 'SOLID' | 'SHELL'): Shape[] {
     const all: Shape[] = [];
     const explorer = new this.oc.TopExp_Explorer(shape, this.oc.TopAbs_ShapeEnum[`TopAbs_${kind}`]);
     for (; explorer.More(); explorer.Next()) all.push(this.keep(explorer.Current()));

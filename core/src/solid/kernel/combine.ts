@@ -2,6 +2,7 @@ import type { Does, Id } from '../../sketch';
 import { type Arena, type Shape, ShapeMap } from './arena';
 import { type BodyState, type Tags, type Tool, tagsAfter } from './body';
 import { KernelFault } from './fault';
+import { volumeOf } from './tell';
 
 /** Several tools as one shape. */
 export function joined(arena: Arena, parts: readonly { shape: Shape; tags: Tags }[]): { shape: Shape; tags: Tags } {
@@ -33,7 +34,16 @@ export function operate(
   if (does !== 'cut') maker.SimplifyResult(true, true, 1e-9);
   const shape = arena.keep(maker.Shape());
   if (arena.parts(shape, 'SOLID').length === 0) throw new KernelFault('nothing-left');
+  // What changes nothing does not meet the body, or the kernel did not see that it does: neither goes by in silence.
+  if (does === 'cut' && sameVolume(oc, shape, upon)) throw new KernelFault('nothing-left');
   return { shape, tags: tagsAfter(arena, shape, [...upon, ...tools], maker) };
+}
+
+const UNCHANGED = 1e-9;
+
+function sameVolume(oc: Arena['oc'], shape: Shape, upon: readonly { shape: Shape }[]): boolean {
+  const before = upon.reduce((sum, p) => sum + volumeOf(oc, p.shape), 0);
+  return Math.abs(volumeOf(oc, shape) - before) <= UNCHANGED * before;
 }
 
 /** Works a tool upon the body there is; of the first one it makes the body. */

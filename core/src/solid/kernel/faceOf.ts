@@ -7,7 +7,14 @@ import type { Arena, Edge, Face } from './arena';
 /** A flat face of the kernel, and the edges that its loops' pieces became. */
 export interface MadeFace {
   face: Face;
-  edges: { edge: Edge; loop: Loop; nth: number; isHole: boolean }[];
+  edges: {
+    edge: Edge;
+    loop: Loop;
+    nth: number;
+    isHole: boolean;
+    /** Of a cavity: the feature that hollowed it; null for the profile's own. */
+    inside: string | null;
+  }[];
 }
 
 /** A region as a face in its plane, `up` over it. Lines stay lines, arcs circles, curves Bézier curves. */
@@ -17,7 +24,7 @@ export function faceOf(arena: Arena, { outer, holes }: Region, frame: Frame, up:
   const wire = (loop: Loop, isHole: boolean) => {
     const own = edgesOf(arena, loop, frame, up);
     own.forEach((edge, nth) => {
-      edges.push({ edge, loop, nth, isHole });
+      edges.push({ edge, loop, nth, isHole, inside: null });
     });
     const maker = arena.keep(new oc.BRepBuilderAPI_MakeWire());
     for (const edge of own) maker.Add(edge);

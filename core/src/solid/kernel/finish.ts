@@ -2,11 +2,12 @@ import type { FaceName } from '../../sketch';
 import { isEdgeBetween, isSameFace } from '../names';
 import type { EdgesStep, HollowStep, RepeatStep } from '../plan';
 import { type Axis, unitOf, type Vec3 } from '../space';
-import { type Arena, type Edge, type Face, ShapeMap } from './arena';
-import { type BodyState, type FaceTag, type Tags, tagsAfter } from './body';
+import { type Arena, type Edge, type Face, type Shape, ShapeMap } from './arena';
+import { type BodyState, type FaceTag, type Tags, type Tool, tagsAfter } from './body';
 import { moved, operate } from './combine';
 import { KernelFault } from './fault';
 import { bentEdges } from './mesh';
+import { extrude, revolve } from './sweep';
 import { isSound } from './tell';
 
 /** An edge of a body with the two faces that it lies between. */
@@ -119,6 +120,20 @@ export function hollow(arena: Arena, step: HollowStep, body: BodyState): BodySta
   });
   if (step.open.length > 0 && open.length === 0) throw new KernelFault('edge-gone');
   const own = { shape: body.shape, tags: body.tags };
+  const { cavity } = step;
+  if (cavity && step.open.length === 0) {
+    const tool = cavity.kind === 'revolve' ? revolve(arena, cavity) : extrude(arena, cavity, body);
+    return { ...withVoid(arena, own, { shape: tool.shape, tags: asInner(arena, step, tool) }), tools: body.tools };
+  }
+  if (cavity?.kind === 'revolve' && step.base) {
+    const tool = revolve(arena, step.base, { feature: step.id, regions: cavity.regions });
+    return { shape: tool.shape, tags: tool.tags, tools: body.tools };
+  }
+  if (cavity?.kind === 'extrude') {
+    const tool = extrude(arena, cavity, body);
+    const cut = operate(arena, 'cut', [own], [{ shape: tool.shape, tags: asInner(arena, step, tool) }]);
+    return { ...cut, tools: body.tools };
+  }
   const progress = arena.keep(new oc.Message_ProgressRange());
   const join = oc.GeomAbs_JoinType.GeomAbs_Intersection;
   const skin = oc.BRepOffset_Mode.BRepOffset_Skin;
@@ -156,6 +171,32 @@ export function hollow(arena: Arena, step: HollowStep, body: BodyState): BodySta
     if (error instanceof WebAssembly.Exception) throw new KernelFault('too-large');
     throw error;
   }
+}
+
+/** A body with a void that touches its surface nowhere: a shell within its shell. */
+function withVoid(arena: Arena, outer: { shape: Shape; tags: Tags }, inner: { shape: Shape; tags: Tags }) {
+  const { oc } = arena;
+  const [shell] = arena.parts(outer.shape, 'SHELL');
+  if (!shell) throw new KernelFault('failed');
+  const maker = arena.keep(new oc.BRepBuilderAPI_MakeSolid(arena.keep(oc.TopoDS.Shell(shell))));
+  for (const own of arena.parts(inner.shape, 'SHELL'))
+    maker.Add(arena.keep(oc.TopoDS.Shell(arena.keep(own.Reversed()))));
+  const shape = arena.keep(maker.Solid());
+  const tags: Tags = new ShapeMap(oc);
+  for (const face of arena.faces(shape)) {
+    const tag = outer.tags.get(face) ?? inner.tags.get(face);
+    if (tag) tags.set(face, tag);
+  }
+  return { shape, tags };
+}
+
+/** Faces of a cavity by their number: its profile's pieces have no names of their own. */
+function asInner(arena: Arena, { id }: HollowStep, { shape }: Tool): Tags {
+  const tags: Tags = new ShapeMap(arena.oc);
+  arena.faces(shape).forEach((face, nth) => {
+    tags.set(face, { name: { feature: id, of: 'inner', path: null, curve: null, nth }, isHole: true });
+  });
+  return tags;
 }
 
 function innerTags(

@@ -3,7 +3,18 @@ import { STLLoader } from 'three/addons/loaders/STLLoader.js';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { openKernel } from '../../../../scripts/openKernel';
 import { writeBody } from '../../format/body';
-import { type BodyStep, type EdgesStep, frameOf, type HolesStep, looseEdges, regionsOf, welded } from '..';
+import {
+  type BodyStep,
+  type EdgesStep,
+  frameOf,
+  type HolesStep,
+  type HollowStep,
+  looseEdges,
+  type RevolveStep,
+  regionsOf,
+  welded,
+} from '..';
+import { cavityOf } from '../cavity';
 import { circle, loop, PLATE_AREA, plate, polygon, rectangle } from '../shapes.test-data';
 import { type BodyState, createBuilder, figuresOf, type Kernel, meshOf, sizeOf } from '.';
 
@@ -77,14 +88,32 @@ describe('volumes against exact formulas', () => {
     });
     expect(volumeOf(revolve(rectangle(0, 0, 10, 5), 2 * Math.PI))).toBeCloseTo(250 * Math.PI, 6);
     expect(volumeOf(revolve(rectangle(0, 2, 10, 5), Math.PI / 2))).toBeCloseTo((10 * Math.PI * 45) / 4, 6);
-    const cup = volumeOf(revolve(rectangle(0, 0, 10, 5), 2 * Math.PI), {
+    const solid = revolve(rectangle(0, 0, 10, 5), 2 * Math.PI) as RevolveStep;
+    const hollow = (open: HollowStep['open'], exact: boolean): HollowStep => ({
       kind: 'hollow',
       id: 'hollow',
       does: 'add',
       wallMm: 1,
-      open: [{ feature: 'turned', of: 'side', path: 'half', curve: 'half-1', nth: 0 }],
+      open,
+      cavity: exact ? cavityOf(solid, 'hollow', 1, open) : null,
+      base: exact ? solid : null,
     });
-    expect(cup).toBeCloseTo(Math.PI * (250 - 16 * 9), 6);
+    const end = [{ feature: 'turned', of: 'side', path: 'half', curve: 'half-1', nth: 0 }] as const;
+    const cup = Math.PI * (250 - 16 * 9);
+    // By the profile, and by the finished body.
+    expect(volumeOf(solid, hollow([...end], true))).toBeCloseTo(cup, 6);
+    expect(volumeOf(solid, hollow([...end], false))).toBeCloseTo(cup, 6);
+    expect(volumeOf(solid, hollow([], true))).toBeCloseTo(Math.PI * (250 - 16 * 8), 6);
+    const box = { ...plate(10), regions: regionsOf([loop('outer', rectangle(0, 0, 40, 20))]) };
+    const top = [{ feature: 'plate', of: 'end', path: 'outer', curve: null, nth: 0 }] as const;
+    const tray = (open: HollowStep['open']): HollowStep => ({
+      ...hollow(open, false),
+      wallMm: 2,
+      cavity: cavityOf(box, 'hollow', 2, open),
+    });
+    expect(volumeOf(box, tray([...top]))).toBeCloseTo(8000 - 36 * 16 * 8, 6);
+    const side = [{ feature: 'plate', of: 'side', path: 'outer', curve: 'outer-0', nth: 0 }] as const;
+    expect(volumeOf(box, tray([...side]))).toBeCloseTo(8000 - 36 * 18 * 6, 6);
   });
 
   it('of views put together, of sides that lean, of marks kept inside their face, of copies', () => {

@@ -156,10 +156,11 @@ function middleOf(arena: Arena, edge: ReturnType<Arena['edges']>[number], face: 
 
 const tripleOf = (v: { X(): number; Y(): number; Z(): number }): Triple => [v.X(), v.Y(), v.Z()];
 
-/** A body as it is drawn. */
+/** A body as it is drawn. What it was drawn with before is forgotten first: the same body gives the same triangles. */
 export function meshOf(oc: Kernel, { shape, tags }: BodyState, tolerance: MeshTolerance): BodyMesh {
   const arena = new Arena(oc);
   try {
+    oc.BRepTools.Clean(shape!, true);
     const raw = rawMesh(oc, shape!, tolerance);
     const byHash = new Map(arena.faces(shape!).map((f) => [hashOf(oc, f), tags.get(f) ?? null]));
     const faces: BodyMesh['faces'] = [];

@@ -49,14 +49,23 @@ function prisms(
   });
 }
 
-/** A profile turned about its axis. */
-export function revolve(arena: Arena, step: RevolveStep): Tool {
+/**
+ * A profile turned about its axis; `cavity`: less what these regions enclose, whose faces are called after `feature`. They are taken
+ * out of the flat profile: cutting one turned body out of another fails silently where they do not touch.
+ */
+export function revolve(
+  arena: Arena,
+  step: RevolveStep,
+  cavity: { feature: string; regions: readonly Region[] } | null = null,
+): Tool {
   const { oc } = arena;
   const { frame, axis, angleRad } = step;
   const at = inSpace(frame, axis.at);
   const along = plus3(plus3({ x: 0, y: 0, z: 0 }, frame.x, axis.along.x), frame.y, axis.along.y);
   const parts = step.regions.map((region) => {
-    const made = faceOf(arena, region, frame, 0);
+    const made = cavity
+      ? hollowed(arena, faceOf(arena, region, frame, 0), cavity, frame)
+      : faceOf(arena, region, frame, 0);
     const line = arena.axis(at, along);
     const isWhole = angleRad > 2 * Math.PI - 1e-9;
     const maker = arena.keep(
@@ -67,6 +76,34 @@ export function revolve(arena: Arena, step: RevolveStep): Tool {
     return swept(arena, step.id, region, made, maker, !isWhole);
   });
   return { ...joined(arena, parts), does: step.does };
+}
+
+/** A flat face less what a cavity's regions enclose, with the edges that both left. */
+function hollowed(
+  arena: Arena,
+  outer: MadeFace,
+  cavity: { feature: string; regions: readonly Region[] },
+  frame: Frame,
+): MadeFace {
+  const { oc } = arena;
+  const inner = cavity.regions.map((region) => faceOf(arena, region, frame, 0));
+  const cut = arena.keep(new oc.BRepAlgoAPI_Cut());
+  cut.SetArguments(arena.list([outer.face]));
+  cut.SetTools(arena.list(inner.map((m) => m.face)));
+  cut.Build(arena.keep(new oc.Message_ProgressRange()));
+  const left = cut.IsDone() ? arena.faces(arena.keep(cut.Shape())) : [];
+  // A wall in several pieces is no wall.
+  if (left.length !== 1) throw new KernelFault('too-large');
+  const became = ({ edges }: MadeFace, inside: string | null): MadeFace['edges'] =>
+    edges.flatMap((own) => {
+      const now = arena.listed(cut.Modified(own.edge));
+      const all = now.length > 0 ? now : cut.IsDeleted(own.edge) ? [] : [own.edge];
+      return all.map((edge) => ({ ...own, edge: arena.keep(oc.TopoDS.Edge(edge)), inside }));
+    });
+  return {
+    face: left[0]!,
+    edges: [...became(outer, null), ...inner.flatMap((m) => became(m, cavity.feature))],
+  };
 }
 
 interface Sweep {
@@ -84,10 +121,12 @@ function swept(arena: Arena, feature: string, { outer }: Region, made: MadeFace,
     tags.set(arena.keep(maker.FirstShape()), { name: flat('start'), isHole: false });
     tags.set(arena.keep(maker.LastShape()), { name: flat('end'), isHole: false });
   }
-  for (const { edge, loop, nth, isHole } of made.edges) {
+  for (const { edge, loop, nth, isHole, inside } of made.edges) {
     const curve = loop.curves?.[nth] ?? null;
-    const name: FaceName = { feature, of: 'side', path: loop.path, curve, nth: curve === null ? nth : 0 };
-    for (const face of arena.listed(maker.Generated(edge))) tags.set(face, { name, isHole });
+    const name: FaceName = inside
+      ? { feature: inside, of: 'inner', path: loop.path, curve: null, nth }
+      : { feature, of: 'side', path: loop.path, curve, nth: curve === null ? nth : 0 };
+    for (const face of arena.listed(maker.Generated(edge))) tags.set(face, { name, isHole: isHole || inside !== null });
   }
   return { shape: arena.keep(maker.Shape()), tags };
 }

@@ -22,6 +22,17 @@ export interface BodyFigures {
   faces: number;
 }
 
+/** mm³. */
+export function volumeOf(oc: Kernel, shape: Shape): number {
+  const volume = new oc.GProp_GProps();
+  try {
+    oc.BRepGProp.VolumeProperties(shape, volume, false, false, false);
+    return volume.Mass();
+  } finally {
+    volume.delete();
+  }
+}
+
 /** What a shape comes to, by its exact surfaces. */
 export function figuresOf(oc: Kernel, shape: Shape): BodyFigures {
   const arena = new Arena(oc);

@@ -1,0 +1,201 @@
+import { readFileSync } from 'node:fs';
+import { strFromU8, unzipSync } from 'fflate';
+import type { Page } from 'playwright-core';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { FOCUS_KNOB } from '../rig/src/demo';
+import { type Bench, goTo, openBench, openPage, openRack } from './harness';
+
+let bench: Bench;
+beforeAll(async () => {
+  bench = await openBench();
+});
+afterAll(() => bench.close());
+
+async function openFinished(page: Page, name: string): Promise<void> {
+  await openRack(bench, page);
+  await page.getByRole('button', { name, exact: true }).click();
+  await page.getByRole('navigation', { name: 'Steps' }).waitFor();
+}
+
+/** Cubic centimetres that the readout shows. */
+const volume = async (page: Page): Promise<number> => {
+  const text = (await page.getByRole('region', { name: 'Readout' }).textContent()) ?? '';
+  return Number(/Volume([\d.]+) cm³/.exec(text)?.[1] ?? Number.NaN);
+};
+
+const field = async (page: Page, label: string, value: string) => {
+  const input = page.getByLabel(label, { exact: true }).last();
+  await input.fill(value);
+  await input.press('Enter');
+};
+
+async function downloaded(page: Page, button: string): Promise<Uint8Array> {
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('button', { name: button }).click();
+  return new Uint8Array(readFileSync(await (await waiting).path()));
+}
+
+it('makes a body of a traced plate, changes it, says what cannot be, and hands it over', async () => {
+  const { page, context, faults } = await openPage(bench);
+  const fetched: string[] = [];
+  page.on('request', (r) => fetched.push(r.url()));
+  await openFinished(page, 'Latch plate');
+  // The kernel is large: nobody waits for it before a body is wanted.
+  await goTo(page, 'Hand over');
+  await page.getByRole('button', { name: 'Download STEP' }).waitFor();
+  expect(fetched.filter((url) => url.includes('.wasm') && url.includes('replicad'))).toEqual([]);
+  await goTo(page, 'Solid');
+  await page.getByRole('button', { name: 'Extrude', exact: true }).first().waitFor();
+  await expect.poll(() => volume(page), { timeout: 60_000 }).toBeGreaterThan(8);
+  const thick2 = await volume(page);
+
+  // A height that is typed makes the body anew.
+  const features = page.getByRole('list', { name: 'Features' });
+  await features.getByRole('button', { name: 'Extrude' }).click();
+  await field(page, 'To height', '4');
+  await expect.poll(() => volume(page), { timeout: 30_000 }).toBeGreaterThan(1.9 * thick2);
+
+  // An edge that eats the face is told at its place, and the body without it stays.
+  await features.getByRole('button', { name: 'Edges' }).click();
+  await field(page, 'By', '25');
+  await features.getByText(/There is no room for it/).waitFor({ timeout: 30_000 });
+  expect(await volume(page)).toBeGreaterThan(1.9 * thick2);
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await features.getByText(/There is no room for it/).waitFor({ state: 'detached' });
+
+  // Edges picked with the keys alone: a new feature, on top of the others.
+  await page.keyboard.press('r');
+  await page.getByLabel('Which', { exact: true }).last().selectOption('picked');
+  const body = page.getByRole('img', { name: /^The body/ });
+  await body.focus();
+  await page.keyboard.press('PageDown');
+  await page.keyboard.press('Enter');
+  await page.getByText('1 edge picked.').waitFor();
+  await page.getByRole('button', { name: 'Leave it' }).click();
+
+  await goTo(page, 'Hand over');
+  const step = new TextDecoder().decode(await downloaded(page, 'Download STEP'));
+  expect(step).toMatch(/^ISO-10303-21;/);
+  expect(step).toContain('MANIFOLD_SOLID_BREP');
+  await field(page, 'Largest gap of triangles', '0.5');
+  const coarse = await downloaded(page, 'Download STL');
+  await page.getByText(/triangles, at most [\d.]+ mm off the surface/).waitFor();
+  await field(page, 'Largest gap of triangles', '0.02');
+  const fine = await downloaded(page, 'Download STL');
+  expect(fine.length).toBeGreaterThan(coarse.length);
+  await field(page, 'Largest gap of triangles', '5');
+  await page.getByRole('button', { name: 'Download STL' }).click();
+  await page.getByText('A tolerance lies between 0.001 and 1 mm.').waitFor();
+  expect(faults).toEqual([]);
+  await context.close();
+});
+
+it('turns a knob, hollows it, and holds three caliper readings against it', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openFinished(page, 'Focus knob');
+  await goTo(page, 'Solid');
+  await expect.poll(() => volume(page), { timeout: 60_000 }).toBeGreaterThan(10);
+  await page.getByText(/Both halves were averaged: they differ by/).waitFor();
+  const truth = turnedVolume([...FOCUS_KNOB, [FOCUS_KNOB.at(-1)![0], 0]]) / 1000;
+  const solid = await volume(page);
+  // A picture from the side is good to a few hundredths of a millimetre in thirty: three times that in the volume.
+  expect(Math.abs(solid / truth - 1)).toBeLessThan(0.03);
+
+  await page.keyboard.press('y');
+  await page.getByRole('radio', { name: 'hollow' }).click();
+  await field(page, 'Wall', '2');
+  const body = page.getByRole('img', { name: /^The body/ });
+  await body.focus();
+  await page.keyboard.press('PageDown');
+  await page.keyboard.press('Enter');
+  await page.getByText('Open at 1 face.').waitFor();
+  await page.getByRole('button', { name: 'Add it' }).click();
+  await expect.poll(() => volume(page), { timeout: 30_000 }).toBeLessThan(0.9 * solid);
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect.poll(() => volume(page), { timeout: 30_000 }).toBeCloseTo(solid, 2);
+
+  const checks = page.getByRole('region', { name: 'Spot checks on the body' });
+  await page.keyboard.press('o');
+  let taken = 0;
+  for (let k = 0; k < 14 && taken < 3; k++) {
+    await body.focus();
+    await page.keyboard.press('PageDown');
+    await page.keyboard.press('Enter');
+    const said = await page
+      .getByText(/^Ø [\d.]+/)
+      .first()
+      .textContent({ timeout: 3000 })
+      .catch(() => null);
+    const found = Number(/^Ø ([\d.]+)/.exec(said ?? '')?.[1] ?? Number.NaN);
+    const near = [30, 18, 26].find((d) => Math.abs(d - found) < 0.8);
+    if (near === undefined) {
+      // What was pressed for nothing is let go with the tool.
+      await page.keyboard.press('Escape');
+      await page.keyboard.press('o');
+      continue;
+    }
+    await page.keyboard.type(String(near));
+    await page.keyboard.press('Enter');
+    taken++;
+    await expect.poll(() => checks.getByRole('listitem').count()).toBe(taken);
+  }
+  expect(taken).toBe(3);
+  await expect
+    .poll(async () => (await checks.textContent())?.match(/fits ±/g)?.length ?? 0, { timeout: 20_000 })
+    .toBe(3);
+  expect(faults).toEqual([]);
+  await context.close();
+});
+
+it('puts two views together, and hands over all variants of a gasket in one archive', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openFinished(page, 'Funnel bracket');
+  await goTo(page, 'Solid');
+  await page.getByText(/along X; it was stretched/).waitFor({ timeout: 30_000 });
+  await expect.poll(() => volume(page), { timeout: 60_000 }).toBeGreaterThan(20);
+  // Foot 80 × 50 × 5 and arm 6 × 50 × 27 with its round, less corners, bore, and four countersunk holes: 24.6 cm³.
+  expect(Math.abs((await volume(page)) - 24.66)).toBeLessThan(0.35);
+  await context.close();
+
+  const second = await openPage(bench);
+  await openFinished(second.page, 'Lamp gasket');
+  await goTo(second.page, 'Hand over');
+  const zip = unzipSync(await downloaded(second.page, 'Download a zip'));
+  expect(Object.keys(zip).sort()).toEqual(
+    ['hard', 'soft'].flatMap((v) => ['3mf', 'step', 'stl'].map((f) => `lamp-gasket-finished-${v}.${f}`)),
+  );
+  const heights = ['hard', 'soft'].map((v) => {
+    const model = strFromU8(unzipSync(zip[`lamp-gasket-finished-${v}.3mf`]!)['3D/3dmodel.model']!);
+    return Math.max(...[...model.matchAll(/ z="([-\d.]+)"/g)].map((m) => Number(m[1])));
+  });
+  expect(heights).toEqual([1.5, 3]);
+  expect([...faults, ...second.faults]).toEqual([]);
+  await second.context.close();
+});
+
+it('stops where it is asked to, and works on after its worker died', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openFinished(page, 'Latch plate');
+  await goTo(page, 'Solid');
+  // Its file cannot be fetched: as good as a worker that dies.
+  await page.route('**/*.wasm', (route) => route.abort());
+  await page
+    .getByRole('button', { name: 'Work it out again' })
+    .waitFor({ timeout: 30_000 })
+    .catch(() => null);
+  await page.unroute('**/*.wasm');
+  const again = page.getByRole('button', { name: 'Work it out again' });
+  if (await again.isVisible()) await again.click();
+  await expect.poll(() => volume(page), { timeout: 60_000 }).toBeGreaterThan(8);
+  expect(faults.filter((f) => !/wasm|Failed to fetch|net::/i.test(f))).toEqual([]);
+  await context.close();
+});
+
+/** Volume of a body that turns round x, by its radius in places along it: stumps of cones, mm³. */
+function turnedVolume(profile: readonly (readonly [number, number])[]): number {
+  return profile.slice(1).reduce((sum, [x, r], k) => {
+    const [a, q] = profile[k]!;
+    return sum + (Math.PI / 3) * (x - a) * (r * r + r * q + q * q);
+  }, 0);
+}
