@@ -1,12 +1,23 @@
 // npm run make -- JOB.moth --out part.svg|part.dxf|part.pdf [--view NAME] [--without-notes] [--sizes] [--date YYYY-MM-DD]
 //   [--variant NAME] [--set width=84 ...]; or JOB.moth --list for its parameters and variants as JSON;
 // npm run make -- JOB.moth --out part.step|part.stl|part.3mf [--tolerance MM] for its body, and with --all-variants --out
-//   parts.zip for every variant in all three.
+//   parts.zip for every variant in all three;
+// npm run make -- JOB.moth --out part.pdf --tiled [--paper A4|A3|Letter|Legal] [--margin MM] [--overlap MM] over several pages.
 // Writes what Hand over writes, without a browser. A fault goes to the error output.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { extname } from 'node:path';
 import { parseArgs } from 'node:util';
-import { PROFILE_FORMATS, type ProfileFormat, readJobFile, writeProfile } from '../core/src/format';
+import {
+  PAPERS,
+  type Paper,
+  PROFILE_FORMATS,
+  type ProfileFormat,
+  readJobFile,
+  TILING,
+  type Tiling,
+  writeProfile,
+  writeTiledPdf,
+} from '../core/src/format';
 import { BODY_FORMATS, type BodyFormat } from '../core/src/format/body';
 import { listParameters, makeBody, makeProfile, makeVariants, withParameters } from '../core/src/script';
 import { openKernel } from './openKernel';
@@ -62,6 +73,10 @@ function readArguments() {
         'without-notes': { type: 'boolean', default: false },
         sizes: { type: 'boolean', default: false },
         tolerance: { type: 'string', default: '0.05' },
+        tiled: { type: 'boolean', default: false },
+        paper: { type: 'string', default: 'A4' },
+        margin: { type: 'string', default: '8' },
+        overlap: { type: 'string', default: '12' },
         'all-variants': { type: 'boolean', default: false },
       },
     });
@@ -69,6 +84,17 @@ function readArguments() {
   } catch {
     return stop(HOW);
   }
+}
+
+function readTiling(): Tiling {
+  if (format !== 'pdf') stop('Pages are printed: --tiled goes with --out part.pdf.');
+  const [marginMm, overlapMm] = [Number(margin), Number(overlap)];
+  const known = Object.keys(PAPERS).find((p) => p.toLowerCase() === paper.toLowerCase()) as Paper | undefined;
+  if (!known) stop(`Papers are ${Object.keys(PAPERS).join(', ')}.`);
+  const within = (mm: number, { least, most }: { least: number; most: number }) => mm >= least && mm <= most;
+  if (!within(marginMm, TILING.margin) || !within(overlapMm, TILING.overlap))
+    stop('A margin lies between 3 and 30 mm, an overlap between 5 and 60 mm.');
+  return { paper: known, marginMm, overlapMm };
 }
 
 function read(path: string): Uint8Array {
@@ -82,6 +108,10 @@ function read(path: string): Uint8Array {
 const {
   'all-variants': allVariants,
   tolerance,
+  tiled,
+  paper,
+  margin,
+  overlap,
   file,
   out,
   view,
@@ -108,6 +138,7 @@ if (list) {
 }
 const asked = withParameters(opened.job, { variant: variant ?? null, set: readSet(set) });
 if (!asked.ok) stop(UNKNOWN[asked.reason](asked.name));
+const tiling = tiled ? readTiling() : null;
 const today = date ?? new Date().toISOString().slice(0, 10);
 if (isBody || isZip) {
   const oc = await openKernel();
@@ -141,6 +172,7 @@ const made = makeProfile(asked.job, {
 });
 if (!made.ok) stop(REFUSED[made.reason]);
 if (made.leftOut.length) console.error(`Left out, as it has no place: ${made.leftOut.join(', ')}.`);
-const bytes = await writeProfile(made.profile, format);
+const bytes = tiling ? await writeTiledPdf(made.profile, tiling) : await writeProfile(made.profile, format);
+if (!bytes && tiling) stop('There is no room on this paper, or it would take more than 400 pages.');
 if (!bytes) stop(REFUSED['nothing-is-traced']);
 writeFileSync(out as string, bytes);

@@ -1,4 +1,4 @@
-import type { FlatProfile, JobFileResult, PackedJob, ProfileFormat } from '@steady-moth/core/format';
+import type { FlatProfile, JobFileResult, PackedJob, ProfileFormat, Tiling } from '@steady-moth/core/format';
 import { digest } from '@steady-moth/core/format/digest';
 import type { OutlineFault, OutlinePage, OutlineResult, Outlines } from '@steady-moth/core/format/outlines';
 import { type FileFacts, readFacts, type SniffResult, sniffPicture } from '@steady-moth/core/format/picture';
@@ -59,6 +59,11 @@ const face = {
 
   async writeProfile(profile: FlatProfile, format: ProfileFormat): Promise<Uint8Array | null> {
     return (await writers()).writeProfile(profile, format);
+  },
+
+  /** A profile over several pages; null where there is nothing to write, or no room on the paper. */
+  async writeTiles(profile: FlatProfile, tiling: Tiling): Promise<Uint8Array | null> {
+    return (await writers()).writeTiledPdf(profile, tiling);
   },
 
   /** The sheet on which a camera is checked, as PDF. */

@@ -19,6 +19,7 @@ import { WorkedOn } from '../../step/WorkedOn';
 import { PartBoard } from '../trace/PartBoard';
 import { useDrawn } from '../trace/useDrawn';
 import { BodyLines } from './BodyLines';
+import { TileLine } from './TileLine';
 
 const LOOK: BoardTool = {
   wish: null,
@@ -174,6 +175,12 @@ export function HandOverStep({ job, picture }: StepProps) {
                 {what}
               </SlipLine>
             ))}
+            <TileLine
+              profile={profile}
+              name={job.name}
+              unit={job.unit}
+              disabled={why !== null || busy !== null || !drawn.isWhole}
+            />
             <SlipLine
               title="Job file"
               figure={

@@ -1,2 +1,3 @@
 export * from './writeGridSheet';
-export * from './writePdf';
+export { writePdf } from './writePdf';
+export * from './writeTiledPdf';

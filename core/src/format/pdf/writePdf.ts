@@ -1,12 +1,12 @@
-import { PDFDocument, PrintScaling, rgb, StandardFonts } from 'pdf-lib';
-import { pathData, type Vec2 } from '../../geometry';
+import { PDFDocument, type PDFFont, type PDFPage, PrintScaling, rgb, StandardFonts } from 'pdf-lib';
+import { type Form, formsBounds, pathData, type Vec2 } from '../../geometry';
 import type { DimensionDrawing } from '../../sketch';
 import { DASHES } from '../profile/dashes';
-import { type FlatProfile, layOutProfile, NOTE_MM } from '../profile/flatProfile';
+import { type FlatLayout, type FlatProfile, layOutProfile, NOTE_MM } from '../profile/flatProfile';
 import { curvesOnly } from './curvesOnly';
 
 /** Points of a PDF per millimetre. */
-const PER_MM = 72 / 25.4;
+export const PER_MM = 72 / 25.4;
 /** What printers leave white at the rim, mm. */
 const PAGE_MARGIN_MM = 10;
 /** ISO 216, narrow side first, mm. */
@@ -17,7 +17,7 @@ const PAGES: readonly (readonly [number, number])[] = [
   [594, 841],
   [841, 1189],
 ];
-const LINE_MM = 0.15;
+export const LINE_MM = 0.15;
 
 /**
  * Writes a profile as one PDF page at 100 %: the smallest ISO sheet that holds it, upright or across, or a page of its
@@ -27,10 +27,22 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
   const sizes = profile.sizes ?? [];
   const layout = layOutProfile(profile, sizes);
   if (!layout) return null;
-  const { outer, bar, notes } = layout;
+  const { outer } = layout;
   const width = outer.max.x - outer.min.x;
   const height = outer.max.y - outer.min.y;
   const [pageWidth, pageHeight] = choosePage(width + 2 * PAGE_MARGIN_MM, height + 2 * PAGE_MARGIN_MM);
+  const pdf = await newDocument(profile);
+  const font = await pdf.embedFont(StandardFonts.Helvetica);
+  const page = pdf.addPage([pageWidth * PER_MM, pageHeight * PER_MM]);
+  // The drawing's top left corner on the page.
+  const left = (pageWidth - width) / 2;
+  const top = pageHeight - (pageHeight - height) / 2;
+  drawProfile(page, font, profile, layout, { leftMm: left, topMm: top, grow: 1 });
+  return pdf.save();
+}
+
+/** A document that says whose it is and when it was made, and asks not to be scaled. */
+export async function newDocument(profile: FlatProfile): Promise<PDFDocument> {
   const pdf = await PDFDocument.create();
   pdf.setTitle(profile.title);
   pdf.setCreator('Steady Moth');
@@ -42,12 +54,28 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
     pdf.setModificationDate(day);
   }
   pdf.catalog.getOrCreateViewerPreferences().setPrintScaling(PrintScaling.None);
-  const font = await pdf.embedFont(StandardFonts.Helvetica);
-  const page = pdf.addPage([pageWidth * PER_MM, pageHeight * PER_MM]);
-  // The drawing's top left corner on the page; paths are given in mm, y down, from there.
-  const left = (pageWidth - width) / 2;
-  const top = pageHeight - (pageHeight - height) / 2;
-  const flip = (p: { x: number; y: number }) => ({ x: p.x - outer.min.x, y: outer.max.y - p.y });
+  return pdf;
+}
+
+/** Where a drawing's top left corner lies on a page, mm from the page's left and lower edges, and by how much it is larger. */
+export interface Onto {
+  leftMm: number;
+  topMm: number;
+  grow: number;
+}
+
+/** Draws a profile onto a page, with its sizes, check bar and notes where it has them. `within`: only what reaches into that box. */
+export function drawProfile(
+  page: PDFPage,
+  font: PDFFont,
+  profile: FlatProfile,
+  { outer, bar, notes }: FlatLayout,
+  { leftMm: left, topMm: top, grow }: Onto,
+  within: { min: Vec2; max: Vec2 } | null = null,
+): void {
+  const sizes = profile.sizes ?? [];
+  // Paths are given in mm, y down, from the corner.
+  const flip = (p: Vec2) => ({ x: (p.x - outer.min.x) * grow, y: (outer.max.y - p.y) * grow });
   const draw = (path: string, dash: readonly number[]) =>
     page.drawSvgPath(path, {
       x: round(left * PER_MM),
@@ -73,7 +101,8 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
       color: rgb(1, 1, 1),
     });
   }
-  for (const { form, role } of profile.forms) draw(pathData(curvesOnly(form), flip), DASHES[role]);
+  for (const { form, role } of profile.forms)
+    if (reaches(form, within)) draw(pathData(curvesOnly(form), flip), DASHES[role]);
   for (const { said, wide, drawing } of figures)
     page.drawText(said, {
       x: round((left + flip(drawing.label).x - wide / 2) * PER_MM),
@@ -91,7 +120,15 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
       font,
     });
   }
-  return pdf.save();
+}
+
+/** Whether a form has anything in a box; any has, in none. */
+function reaches(form: Form, within: { min: Vec2; max: Vec2 } | null): boolean {
+  const own = within && formsBounds([form]);
+  if (!own) return true;
+  return (
+    own.max.x >= within.min.x && own.min.x <= within.max.x && own.max.y >= within.min.y && own.min.y <= within.max.y
+  );
 }
 
 const HEAD_MM = 2.5;
@@ -142,9 +179,9 @@ function sizePaths({ line, arc, thin }: DimensionDrawing, flip: (p: Vec2) => Vec
 }
 
 /** As many decimals as path data has: what machines compute differently is not written. */
-const round = (value: number): number => Number(value.toFixed(4));
+export const round = (value: number): number => Number(value.toFixed(4));
 
-function barPath(from: Vec2, to: Vec2): string {
+export function barPath(from: Vec2, to: Vec2): string {
   const at = (x: number, y: number) => `${round(x)} ${round(y)}`;
   const tick = ({ x, y }: Vec2) => `M ${at(x, y - 1.5)} L ${at(x, y + 1.5)}`;
   return `${tick(from)} M ${at(from.x, from.y)} L ${at(to.x, to.y)} ${tick(to)}`;
@@ -159,6 +196,6 @@ function choosePage(width: number, height: number): [number, number] {
 }
 
 /** The built-in font holds the letters of Western Europe only; others become a question mark rather than a fault. */
-function encodable(text: string): string {
+export function encodable(text: string): string {
   return [...text].map((c) => (/[\u0020-\u007e\u00a0-\u00ff]/.test(c) ? c : '?')).join('');
 }
