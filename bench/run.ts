@@ -1,4 +1,4 @@
-// npm run bench [-- --scenes N] [--slow N] [--only accuracy|harder|settling|times]: measures the figures of docs/measurement.md that are
+// npm run bench [-- --scenes N] [--slow N] [--only accuracy|harder|settling|solid|times]: measures the figures of docs/measurement.md that are
 // reached so far, prints them as a table, and writes docs/bench.md. With --only the other rows stay.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
@@ -7,6 +7,7 @@ import { measureAccuracy } from './accuracy';
 import type { AddRow } from './addRow';
 import { measureHarder } from './harder';
 import { measureSettling } from './settling';
+import { measureSolid } from './solid';
 import { measureTimes } from './times';
 
 const after = (name: string): string | undefined => {
@@ -38,10 +39,12 @@ const isAccuracy = (seeds: string) => seeds === 'fixed' || seeds === 'fresh';
 const isWanted = (part: string) => only === undefined || only === part;
 const [accuracy, harder, times] = [isWanted('accuracy'), isWanted('harder'), isWanted('times')];
 const settling = isWanted('settling');
+const solid = isWanted('solid');
 const rows = [
   ...(await half(isAccuracy, (row) => measureAccuracy(row, scenes, slow), accuracy)),
   ...(await half((seeds) => seeds === 'harder', measureHarder, harder)),
   ...(await half((seeds) => seeds === 'settling', measureSettling, settling)),
+  ...(await half((seeds) => seeds === 'solid', measureSolid, solid)),
   ...(await half((seeds) => seeds.trim() === '', measureTimes, times)),
 ];
 const machine = `Node ${process.versions.node}, ${cpus().length} cores (${cpus()[0]?.model.trim()})`;
@@ -55,6 +58,7 @@ const measured = [
   settling || !kept('Settling')
     ? `Settling: \`npm run bench -- --only settling\`, ${today}, ${machine}.`
     : kept('Settling'),
+  solid || !kept('Bodies') ? `Bodies: \`npm run bench -- --only solid\`, ${today}, ${machine}.` : kept('Bodies'),
   times || !kept('Times')
     ? `Times: \`npm run bench -- --only times\`, ${today}, ${machine}. They vary two- to threefold between machines: the ratios say more.`
     : kept('Times'),
@@ -81,6 +85,7 @@ How each row is made stands in \`bench/rows/\`. Scenes by geometry alone draw th
 - The estimate has eight unknowns, one for each uncertain height and up to ten for each yardstick; one observation for each known length, and one or two for each place of the others. A step of its descent costs 2 to 4 µs a place; the rough descents and the draws use 32 places of a yardstick at most. Where the tilt is barely seen 400 truings are drawn, each a descent of its own; with more known lengths fewer are needed, and none once the tilt is known to 0.6°.
 - Joined pictures are one estimate of all their unknowns and three more for each further picture. Each is estimated alone first, and kept while another one is changed; then all together, from at most six combinations of their poses, and with 200 draws where a tilt is barely seen. The normal equations grow with the square of the unknowns: two pictures, each of a ruler, have 29, ten have 157.
 - What relations and sizes tie together is settled as one: some twenty factorings of its equations, each about 1 ms at 300 pieces and in proportion beyond; the order of elimination is kept as long as the conditions stay. A frame of a drag goes on from the last one with three to six factorings. What nothing ties costs nothing. A ± costs one solve for each number that the path hangs on.
+- A body is worked in a worker, feature by feature; each keeps what came out of it, so that a changed figure costs its own feature and those after it. The modelling kernel is 23 MB (7 MB on the way), fetched when a body is first looked at and never before. Rounded edges cost most: 10 to 40 ms an edge. What the screen shows is meshed to 1/2000 of the body's size.
 - A change writes the job and its history (up to 1,000 changes) as text in one transaction, made in stretches of 8 ms; pictures are written once.
 - A figure of a path costs what its own points cost, and the length and the area one derivative for each piece's own points: 0.05 ms a piece by the covariance, 1 ms by 400 draws. The slip asks for the figures of the path that is chosen, 60 pieces at a time, and for the diameters of circles in sight.
 - Up to 600 points are elements of the page. Of more, the path in hand is, and all others are one picture: a pan or a zoom moves it, and it is painted anew in a worker once the view is still. A drag works out again the path in hand alone.

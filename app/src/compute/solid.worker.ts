@@ -6,7 +6,7 @@ import {
   writeBodies,
   writeBody,
 } from '@steady-moth/core/format/body';
-import type { BodyStep, FeatureFault } from '@steady-moth/core/solid';
+import type { BodyStep, FeatureFault, FeatureNote } from '@steady-moth/core/solid';
 import {
   type BodyFigures,
   type BodyMesh,
@@ -48,10 +48,12 @@ function open() {
 
 const face = {
   /** The body that steps make, and which of them could not be made. What was made last is kept, step by step. */
-  async build(steps: readonly BodyStep[]): Promise<{ body: ShownBody | null; faults: FeatureFault[] }> {
+  async build(
+    steps: readonly BodyStep[],
+  ): Promise<{ body: ShownBody | null; faults: FeatureFault[]; notes: FeatureNote[] }> {
     const { oc, builder } = await open();
-    const { state, faults } = builder.build(steps);
-    if (!state) return { body: null, faults };
+    const { state, faults, notes } = builder.build(steps);
+    if (!state) return { body: null, faults, notes };
     const figures = figuresOf(oc, state.shape!);
     const { min, max } = figures.box;
     const size = Math.hypot(max.x - min.x, max.y - min.y, max.z - min.z);
@@ -59,7 +61,7 @@ const face = {
     const buffers = [mesh.positions, mesh.normals, mesh.triangles, ...mesh.edges.map((e) => e.line)].map(
       (a) => a.buffer,
     );
-    return Comlink.transfer({ body: { mesh, figures }, faults }, buffers as ArrayBuffer[]);
+    return Comlink.transfer({ body: { mesh, figures }, faults, notes }, buffers as ArrayBuffer[]);
   },
 
   /** A size of the body that steps make. */

@@ -117,6 +117,8 @@ export type FeatureNote = { feature: Id } & (
   | { kind: 'halves-averaged'; unlikeMm: number }
   /** A view that is longer along an axis than the body there is, mm: shorter where it is negative. */
   | { kind: 'longer'; along: Axis; mm: number }
+  /** Where edges meet with a slight kink what is made of them is only so good, mm. */
+  | { kind: 'inexact'; mm: number }
 );
 
 export interface BodyPlan {

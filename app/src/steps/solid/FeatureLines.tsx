@@ -49,7 +49,7 @@ export function FeatureLines({
                 .map((note) => (
                   <p
                     key={noteSentence(note, job.unit, holds)}
-                    className={`text-[12.5px] ${note.kind === 'longer' && holds === 'own' ? 'text-amber' : 'text-ink2'}`}
+                    className={`text-[12.5px] ${(note.kind === 'longer' && holds === 'own') || note.kind === 'inexact' ? 'text-amber' : 'text-ink2'}`}
                   >
                     {noteSentence(note, job.unit, holds)}
                     {note.kind === 'longer' && feature.kind === 'extrude' && holds === 'own' && (

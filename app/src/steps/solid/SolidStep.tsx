@@ -252,7 +252,7 @@ export function SolidStep({ job, picture }: StepProps) {
               )}
             </Notice>
           )}
-          <FeatureLines job={job} faults={state.faults} notes={planned.plan.notes} open={open} onOpen={setOpen} />
+          <FeatureLines job={job} faults={state.faults} notes={state.notes} open={open} onOpen={setOpen} />
           {job.part.features.length === 0 && !draft && (
             <p className="border-line border-t py-2.5 text-[12.5px] text-ink2">
               Take a tool out of the roll below: Extrude for a flat part, Revolve for a turned one. A part that stays

@@ -1,5 +1,5 @@
 import { bodyPlanOf, type JobDocument } from '@steady-moth/core/job';
-import type { BodyPlan, FeatureFault } from '@steady-moth/core/solid';
+import type { BodyPlan, FeatureFault, FeatureNote } from '@steady-moth/core/solid';
 import type { BodySize, SizeAsked } from '@steady-moth/core/solid/kernel';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useRef } from 'react';
@@ -37,6 +37,7 @@ export interface Body {
   body: ShownBody | null;
   /** Of the plan, and of the kernel. */
   faults: readonly FeatureFault[];
+  notes: readonly FeatureNote[];
   /** What is shown is not yet what the features say. */
   busy: boolean;
   /** The computation ended before its time. */
@@ -56,10 +57,11 @@ export function useBody({ plan, key, drawn }: Planned, isTrue: boolean): Body {
     ...WORKED_OUT,
   });
   const body = wanted ? (query.data?.body ?? null) : null;
-  const ofKernel = wanted && !query.isPlaceholderData ? query.data?.faults : undefined;
+  const told = wanted && !query.isPlaceholderData ? query.data : undefined;
   return {
     body,
-    faults: [...plan.faults, ...(ofKernel ?? [])],
+    faults: [...plan.faults, ...(told?.faults ?? [])],
+    notes: [...plan.notes, ...(told?.notes ?? [])],
     busy: wanted && query.isFetching,
     failed: wanted && query.isError,
     again: () => void query.refetch(),

@@ -27,6 +27,8 @@ export function noteSentence(note: FeatureNote, unit: LengthUnit, holds: 'own' |
   if (note.kind === 'closed-on-axis') return 'Its open end was closed on the axis.';
   if (note.kind === 'halves-averaged')
     return `Both halves were averaged: they differ by ${say(note.unlikeMm, unit)} at most.`;
+  if (note.kind === 'inexact')
+    return `Edges that meet with a slight kink are rounded to ± ${say(note.mm, unit)} only. Make those joints smooth in Size.`;
   const way = note.mm > 0 ? 'longer' : 'shorter';
   return `This view is ${say(Math.abs(note.mm), unit)} ${way} than the body along ${AXES[note.along]}${holds === 'body' ? '; it was stretched.' : '. Which holds?'}`;
 }

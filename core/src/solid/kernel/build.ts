@@ -1,5 +1,5 @@
 import type { Id } from '../../sketch';
-import type { BodyStep, FeatureFault } from '../plan';
+import type { BodyStep, FeatureFault, FeatureNote } from '../plan';
 import { Arena, type Kernel, kernelWords } from './arena';
 import { type BodyState, nothingYet } from './body';
 import { work } from './combine';
@@ -7,12 +7,13 @@ import { KernelFault } from './fault';
 import { breakEdges, hollow, repeat } from './finish';
 import { drill } from './holes';
 import { extrude, revolve } from './sweep';
-import { isSound } from './tell';
+import { EXACT_MM, gapOf, isSound } from './tell';
 
 export interface BuiltBody {
   /** Null where no step made anything. */
   state: BodyState | null;
   faults: FeatureFault[];
+  notes: FeatureNote[];
 }
 
 interface Kept {
@@ -20,6 +21,7 @@ interface Kept {
   key: string;
   state: BodyState;
   fault: FeatureFault | null;
+  note: FeatureNote | null;
   arena: Arena;
 }
 
@@ -49,6 +51,7 @@ export function createBuilder(oc: Kernel): Builder {
       return {
         state: last?.shape ? last : null,
         faults: kept.flatMap(({ fault }) => (fault ? [fault] : [])),
+        notes: kept.flatMap(({ note }) => (note ? [note] : [])),
       };
     },
   };
@@ -59,11 +62,15 @@ function worked(oc: Kernel, step: BodyStep, before: BodyState): Omit<Kept, 'key'
   try {
     const state = stepped(arena, step, before);
     if (!isSound(oc, state.shape!)) throw new KernelFault('failed', 'unsound');
-    return { state, fault: null, arena };
+    const gap = gapOf(oc, state.shape!);
+    const gapBefore = before.shape ? gapOf(oc, before.shape) : 0;
+    const note: FeatureNote | null =
+      gap > EXACT_MM && gap > gapBefore ? { feature: step.id, kind: 'inexact', mm: gap } : null;
+    return { state, fault: null, note, arena };
   } catch (error) {
     const fault = faultOf(oc, step.id, error);
     arena.free();
-    return { state: before, fault, arena: new Arena(oc) };
+    return { state: before, fault, note: null, arena: new Arena(oc) };
   }
 }
 

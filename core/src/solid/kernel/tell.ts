@@ -1,5 +1,6 @@
 import type { Box, Vec3 } from '../space';
 import { Arena, type Kernel, type Shape } from './arena';
+import { readAgain } from './writeStep';
 
 /** Round a shape, mm, by its exact surfaces. */
 export function boxOfShape(arena: Arena, shape: Shape): Box {
@@ -33,10 +34,18 @@ export function volumeOf(oc: Kernel, shape: Shape): number {
   }
 }
 
-/** What a shape comes to, by its exact surfaces. */
-export function figuresOf(oc: Kernel, shape: Shape): BodyFigures {
+/** The largest gap that a shape's edges leave, mm: next to nothing, but where edges that meet with a slight kink were rounded. */
+export const gapOf = (oc: Kernel, shape: Shape): number =>
+  oc.BRep_Tool.MaxTolerance(shape, oc.TopAbs_ShapeEnum.TopAbs_EDGE);
+
+/** Gaps from which on the kernel's own outlines of flat faces are not to be measured by, mm. */
+export const EXACT_MM = 1e-4;
+
+/** What a shape comes to, by its exact surfaces; with gaps, as any other program would read it. */
+export function figuresOf(oc: Kernel, own: Shape): BodyFigures {
   const arena = new Arena(oc);
   try {
+    const shape = gapOf(oc, own) > EXACT_MM ? (readAgain(arena, own) ?? own) : own;
     const volume = arena.keep(new oc.GProp_GProps());
     oc.BRepGProp.VolumeProperties(shape, volume, false, false, false);
     const area = arena.keep(new oc.GProp_GProps());

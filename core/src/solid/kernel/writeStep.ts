@@ -24,19 +24,41 @@ const stepText = (text: string): string =>
 export function writeStep(oc: Kernel, shape: Shape, title: string, date: string): string | null {
   const arena = new Arena(oc);
   try {
-    oc.Interface_Static.SetCVal('write.step.schema', 'AP214IS');
-    oc.Interface_Static.SetCVal('write.step.unit', 'MM');
-    const writer = arena.keep(new oc.STEPControl_Writer());
-    const mode = oc.STEPControl_StepModelType.STEPControl_AsIs;
-    const done = oc.IFSelect_ReturnStatus.IFSelect_RetDone;
-    if (writer.Transfer(shape, mode, true, arena.keep(new oc.Message_ProgressRange())) !== done) return null;
-    if (writer.Write(FILE) !== done) return null;
-    const text = oc.FS.readFile(FILE, { encoding: 'utf8' }) as string;
-    oc.FS.unlink(FILE);
-    return withHead(text, stepText(title), date);
+    const text = stepOf(arena, shape);
+    return text === null ? null : withHead(text, stepText(title), date);
   } finally {
     arena.free();
   }
+}
+
+/** What a shape is to whoever reads its file: outlines of faces worked out anew. Null where it cannot be read. */
+export function readAgain(arena: Arena, shape: Shape): Shape | null {
+  const { oc } = arena;
+  const text = stepOf(arena, shape);
+  if (text === null) return null;
+  oc.FS.writeFile(FILE, text);
+  try {
+    const reader = arena.keep(new oc.STEPControl_Reader());
+    if (reader.ReadFile(FILE) !== oc.IFSelect_ReturnStatus.IFSelect_RetDone) return null;
+    reader.TransferRoots(arena.keep(new oc.Message_ProgressRange()));
+    return arena.keep(reader.OneShape());
+  } finally {
+    oc.FS.unlink(FILE);
+  }
+}
+
+function stepOf(arena: Arena, shape: Shape): string | null {
+  const { oc } = arena;
+  oc.Interface_Static.SetCVal('write.step.schema', 'AP214IS');
+  oc.Interface_Static.SetCVal('write.step.unit', 'MM');
+  const writer = arena.keep(new oc.STEPControl_Writer());
+  const mode = oc.STEPControl_StepModelType.STEPControl_AsIs;
+  const done = oc.IFSelect_ReturnStatus.IFSelect_RetDone;
+  if (writer.Transfer(shape, mode, true, arena.keep(new oc.Message_ProgressRange())) !== done) return null;
+  if (writer.Write(FILE) !== done) return null;
+  const text = oc.FS.readFile(FILE, { encoding: 'utf8' }) as string;
+  oc.FS.unlink(FILE);
+  return text;
 }
 
 /** The kernel signs with its own name and its clock: the file says what it is, and when it was made, instead. */
