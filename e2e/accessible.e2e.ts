@@ -51,5 +51,15 @@ it.each(['light', 'dark'] as const)('axe finds nothing wrong in any step, %s', a
   await page.keyboard.press('Escape');
   await goTo(page, 'Hand over');
   expect.soft(await wrong(page), 'hand over').toEqual([]);
+  await openRack(bench, page);
+  await page.getByRole('button', { name: 'Latch plate', exact: true }).click();
+  await page.getByRole('navigation', { name: 'Steps' }).waitFor();
+  await goTo(page, 'Solid');
+  await page.getByText('Centre of mass').waitFor({ timeout: 60_000 });
+  expect.soft(await wrong(page), 'solid').toEqual([]);
+  await page.keyboard.press('t');
+  expect.soft(await wrong(page), 'solid, a new feature').toEqual([]);
+  await goTo(page, 'Hand over');
+  expect.soft(await wrong(page), 'hand over, with a body').toEqual([]);
   await context.close();
 });

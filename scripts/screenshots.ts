@@ -11,6 +11,7 @@ import {
   openDemo,
   openJob,
   openPage,
+  openRack,
   pictureShown,
   pixelPlace,
   platePixel,
@@ -188,7 +189,6 @@ await openJob(bench, page, /^Baffle pattern/);
 await page.keyboard.press('t');
 await press(page, await pixelPlace(page, [800, 800]));
 await page.getByText(/29 by 21 crossings/).waitFor();
-await shot('grid');
 await page.getByRole('button', { name: 'Take it' }).click();
 await page.getByText(/100 mm in the middle are good to/).waitFor();
 await page.getByRole('button', { name: /Show the ± over the picture/ }).click();
@@ -198,6 +198,13 @@ await shot('trust');
 await showTurned();
 await showJoined();
 await showFinished();
+await openRack(bench, page);
+await page.getByRole('button', { name: 'Funnel bracket', exact: true }).click();
+await page.getByRole('navigation', { name: 'Steps' }).waitFor();
+await goTo(page, 'Solid');
+await page.getByText('Centre of mass').waitFor({ timeout: 60_000 });
+await page.waitForTimeout(3000);
+await shot('solid');
 await bench.close();
 
 /** The gasket's bore, one of its holes and one of its lobes, and copies of both round the bore. */

@@ -76,7 +76,7 @@ export function regionsOfPaths(found: readonly EvaluatedPath[], wallMm: number |
 }
 
 /** The outline of a wall along a form; null where there is none. */
-export function wallsOf(form: Form, wallMm: number): Form[] | null {
+function wallsOf(form: Form, wallMm: number): Form[] | null {
   if (isClosed(form)) {
     const inner = offsetForm(form, -wallMm);
     return inner.length > 0 ? [form, ...inner] : null;

@@ -3,9 +3,6 @@ import { isEdgeBetween, isSameFace } from '@steady-moth/core/solid';
 import type { BodyMesh, SizeAsked } from '@steady-moth/core/solid/kernel';
 import type { Met } from './view/scene';
 
-/** What a press on the body is for. */
-export type Picks = 'edge' | 'face' | 'either' | null;
-
 /** Names of what was met. */
 export interface Named {
   face: FaceName | null;

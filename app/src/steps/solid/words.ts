@@ -33,7 +33,7 @@ export function noteSentence(note: FeatureNote, unit: LengthUnit, holds: 'own' |
   return `This view is ${say(Math.abs(note.mm), unit)} ${way} than the body along ${AXES[note.along]}${holds === 'body' ? '; it was stretched.' : '. Which holds?'}`;
 }
 
-export const say = (mm: number, unit: LengthUnit): string =>
+const say = (mm: number, unit: LengthUnit): string =>
   unit === 'in' ? `${fixed(mm / 25.4, 3)} in` : `${fixed(mm, 2)} mm`;
 
 export const FEATURE_WORDS: Record<Feature['kind'], string> = {
@@ -80,7 +80,7 @@ export function featureSentence(feature: Feature, sketches: Readonly<Record<stri
 
 const leans = (degrees: number): string | null => (degrees === 0 ? null : `sides lean by ${degrees}°`);
 const HEADS = { none: null, countersink: 'countersunk', counterbore: 'counterbored' } as const;
-export const WHICH = {
+const WHICH = {
   outer: 'all outer edges',
   end: 'round the upper face',
   start: 'round the lower face',

@@ -55,7 +55,7 @@ export function tagsAfter(
 }
 
 /** Tags of the faces that a shape has, by its own faces. */
-export function onlyThere(arena: Arena, shape: Shape, tags: Tags): Tags {
+function onlyThere(arena: Arena, shape: Shape, tags: Tags): Tags {
   const there: Tags = new ShapeMap(arena.oc);
   for (const face of arena.faces(shape)) {
     const tag = tags.get(face);

@@ -1,0 +1,203 @@
+import { describe, expect, it } from 'vitest';
+import type { Form } from '../geometry';
+import { type EvaluatedPath, type Feature, newPart, newSketch, type Role, workedOut } from '../sketch';
+import { type ExtrudeStep, planBody, type RevolveStep } from '.';
+import { circle, polygon, rectangle } from './shapes.test-data';
+
+interface Drawn {
+  id: string;
+  form: Form;
+  sketch?: 'top' | 'front';
+  role?: Role;
+}
+
+/** A part with what was drawn in two views, as it is evaluated, and its features. */
+function planned(drawn: readonly Drawn[], features: Feature[], parameters: Record<string, string> = {}) {
+  const part = newPart();
+  part.sketches = { top: newSketch('top', 'Top', null), front: newSketch('front', 'Front', 'view') };
+  part.order = ['top', 'front'];
+  part.features = features;
+  part.parameters = Object.entries(parameters).map(([name, text]) => ({ id: name, name, value: { text, unit: 'mm' } }));
+  const paths = drawn.map(({ id, form, sketch = 'top', role = 'cut' }): EvaluatedPath => {
+    const count = form.kind === 'circle' ? 1 : form.segments.length;
+    const uses = Array.from({ length: count }, (_, k) => ({ curve: `${id}-${k}`, reversed: false }));
+    const closed = form.kind === 'circle' || form.closed;
+    part.sketches[sketch]!.paths[id] = { id, name: id, role, layer: null, uses, closed };
+    part.sketches[sketch]!.order.push(id);
+    return { sketch: part.sketches[sketch]!, path: part.sketches[sketch]!.paths[id]!, form, made: null };
+  });
+  return planBody({
+    part: workedOut(part),
+    evaluated: { paths },
+    placing: new Map(),
+    sideOf: (id) => ({ side: id === 'front' ? 'front' : 'top', offsetMm: 0 }),
+  });
+}
+
+const mm = (text: string) => ({ text, unit: 'mm' as const });
+const extrude = (
+  change: Partial<Extract<Feature, { kind: 'extrude' }>> = {},
+): Extract<Feature, { kind: 'extrude' }> => ({
+  id: 'body',
+  name: 'Extrude',
+  kind: 'extrude',
+  does: 'add',
+  sketch: 'top',
+  paths: null,
+  heights: { from: mm('0'), to: mm('3') },
+  draft: 0,
+  wall: null,
+  laid: { by: 'low', length: 'own' },
+  ...change,
+});
+const outer: Drawn = { id: 'outer', form: rectangle(10, 20, 80, 50) };
+const open = (form: ReturnType<typeof polygon>): Form => ({
+  ...form,
+  closed: false,
+  segments: form.segments.slice(0, -1),
+});
+const step = <S>(found: ReturnType<typeof planned>, k = 0) => found.steps[k] as S;
+
+describe('the plan of a body', () => {
+  it('takes all that is cut, holes as holes, and works formulas out', () => {
+    const hole: Drawn = { id: 'hole', form: circle(30, 40, 5) };
+    const mark: Drawn = { id: 'mark', form: circle(60, 40, 2), role: 'mark' };
+    const made = planned([outer, hole, mark], [extrude({ heights: { from: mm('-wall'), to: mm('2 * wall') } })], {
+      wall: '1.5',
+    });
+    expect(made.faults).toEqual([]);
+    const { regions, heights } = step<ExtrudeStep>(made);
+    expect(regions.map((r) => [r.outer.path, r.holes.map((h) => h.path)])).toEqual([['outer', ['hole']]]);
+    expect(heights).toEqual({ fromMm: -1.5, toMm: 3 });
+    expect(regions[0]!.holes[0]!.curves).toEqual(['hole-0']);
+  });
+
+  it('tells what cannot be: open, crossing itself, no length, no thickness, nothing there', () => {
+    const bow: Drawn = { id: 'bow', form: polygon([0, 0], [10, 10], [10, 0], [0, 10]) };
+    const line: Drawn = { id: 'line', form: open(rectangle(0, 0, 5, 5)) };
+    const reasons = (drawn: Drawn[], feature: Feature) =>
+      planned(drawn, [feature]).faults.map((f) => [f.reason, f.detail]);
+    expect(reasons([outer, line], extrude())).toEqual([['open-profile', 'line']]);
+    expect(reasons([bow], extrude())).toEqual([['crosses-itself', 'bow']]);
+    expect(reasons([outer], extrude({ heights: { from: mm('0'), to: mm('wide') } }))).toEqual([['no-length', 'wide']]);
+    expect(reasons([outer], extrude({ heights: { from: mm('2'), to: mm('2') } }))).toEqual([['no-thickness', null]]);
+    expect(reasons([], extrude())).toEqual([['nothing-to-go-by', null]]);
+    expect(reasons([outer], extrude({ heights: null }))).toEqual([['no-body', null]]);
+    expect(reasons([outer], extrude({ paths: ['gone'] }))[0]).toEqual(['nothing-to-go-by', null]);
+  });
+
+  it('makes walls of open paths, half on either side', () => {
+    const line: Drawn = {
+      id: 'line',
+      form: { kind: 'chain', closed: false, segments: [{ kind: 'line', from: { x: 0, y: 0 }, to: { x: 30, y: 0 } }] },
+    };
+    const { form } = step<ExtrudeStep>(planned([line], [extrude({ wall: mm('2') })])).regions[0]!.outer;
+    const ys = form.kind === 'chain' ? form.segments.map((s) => s.from.y) : [];
+    expect([Math.min(...ys), Math.max(...ys)]).toEqual([-1, 1]);
+  });
+
+  it('lays a view from the front against the body, tells a length that differs, and stretches it on demand', () => {
+    // Drawn elsewhere on the page, 0.4 mm longer, its left end a little slanted.
+    const front: Drawn = {
+      id: 'front',
+      sketch: 'front',
+      form: polygon([200, 300], [280.4, 300], [280.4, 305], [206, 305], [206, 332], [200.05, 332]),
+    };
+    const cut = (length: 'own' | 'body', by: 'low' | 'high' = 'low') =>
+      extrude({ id: 'cut', does: 'keep', sketch: 'front', heights: null, laid: { by, length } });
+    const xs = (found: ReturnType<typeof planned>) => {
+      const { form } = step<ExtrudeStep>(found, 1).regions[0]!.outer;
+      return form.kind === 'chain' ? form.segments.map((s) => s.from.x) : [];
+    };
+    const own = planned([outer, front], [extrude(), cut('own')]);
+    expect(own.notes).toEqual([{ feature: 'cut', kind: 'longer', along: 'x', mm: expect.closeTo(0.4, 9) }]);
+    expect(Math.min(...xs(own))).toBeCloseTo(10, 9);
+    expect(Math.max(...xs(planned([outer, front], [extrude(), cut('own', 'high')])))).toBeCloseTo(90, 9);
+    const stretched = xs(planned([outer, front], [extrude(), cut('body')]));
+    // Neither end cuts anything off, and what stands at the left is as wide as it was.
+    expect(Math.min(...stretched.filter((x) => x > 9.9 && x < 11))).toBeLessThanOrEqual(10);
+    expect(stretched.filter((x) => Math.abs(x - 10) < 0.06).every((x) => x <= 10 + 1e-9)).toBe(true);
+    expect(Math.max(...stretched)).toBeCloseTo(90, 9);
+  });
+
+  it('turns a profile about a line, and says that it closed it', () => {
+    const axis: Drawn = {
+      id: 'axis',
+      role: 'centre-line',
+      form: { kind: 'chain', closed: false, segments: [{ kind: 'line', from: { x: 0, y: 5 }, to: { x: 50, y: 5 } }] },
+    };
+    const half: Drawn = { id: 'half', form: open(polygon([0, 15], [30, 15], [30, 12])) };
+    const revolve: Feature = {
+      id: 'turned',
+      name: 'Revolve',
+      kind: 'revolve',
+      does: 'add',
+      sketch: 'top',
+      path: 'half',
+      axis: 'axis',
+      degrees: 180,
+    };
+    const made = planned([axis, half], [revolve]);
+    expect(made.notes).toEqual([{ feature: 'turned', kind: 'closed-on-axis' }]);
+    expect(step<RevolveStep>(made)).toMatchObject({
+      angleRad: Math.PI,
+      axis: { at: { x: 0, y: 5 }, along: { x: 1, y: 0 } },
+    });
+    expect(planned([half], [revolve]).faults[0]?.reason).toBe('nothing-to-go-by');
+  });
+
+  it('keeps marks inside the face that they stand on, raised or sunk', () => {
+    const mark: Drawn = { id: 'mark', form: rectangle(20, 30, 5, 5), role: 'mark' };
+    const marks = (does: 'add' | 'cut'): Feature => ({
+      id: 'marks',
+      name: 'Marks',
+      kind: 'marks',
+      does,
+      sketch: 'top',
+      paths: ['mark'],
+      by: mm('0.5'),
+      width: mm('1'),
+    });
+    const heights = (does: 'add' | 'cut') =>
+      step<ExtrudeStep>(planned([outer, mark], [extrude(), marks(does)]), 1).heights;
+    expect(heights('add')).toEqual({ fromMm: 3, toMm: 3.5 });
+    expect(heights('cut')).toEqual({ fromMm: 2.5, toMm: 3 });
+    expect(planned([mark], [marks('add')]).faults[0]?.reason).toBe('no-body');
+  });
+
+  it('drills where circles lie, and refuses a head narrower than its hole', () => {
+    const hole: Drawn = { id: 'hole', form: circle(30, 40, 5), role: 'drill' };
+    const holes = (head: string): Feature => ({
+      id: 'holes',
+      name: 'Holes',
+      kind: 'holes',
+      does: 'cut',
+      sketch: 'top',
+      paths: ['hole'],
+      diameter: mm('4.2'),
+      depth: null,
+      from: 'end',
+      head: { kind: 'countersink', diameter: mm(head), degrees: 90 },
+    });
+    expect(planned([outer, hole], [extrude(), holes('9')]).steps[1]).toMatchObject({
+      holes: [{ path: 'hole', centre: { x: 30, y: 40 }, diameterMm: 4.2 }],
+      head: { kind: 'countersink', diameterMm: 9 },
+    });
+    expect(planned([outer, hole], [extrude(), holes('4')]).faults[0]?.reason).toBe('too-large');
+  });
+
+  it('repeats only what is on the list before', () => {
+    const repeat: Feature = {
+      id: 'again',
+      name: 'Repeat',
+      kind: 'repeat',
+      does: 'add',
+      of: ['body', 'gone'],
+      how: { kind: 'row', along: 'x', step: mm('-20'), count: 3 },
+    };
+    const made = planned([outer], [extrude(), repeat]);
+    expect(made.steps[1]).toMatchObject({ of: ['body'], how: { kind: 'row', stepMm: -20, count: 3 } });
+    expect(made.faults.map((f) => f.reason)).toEqual(['nothing-to-go-by']);
+    expect(planned([outer], [repeat, extrude()]).faults.map((f) => f.feature)).toEqual(['again']);
+  });
+});
