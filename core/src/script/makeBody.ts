@@ -42,7 +42,7 @@ export function makeBody(
   const faults = [...planned.plan.faults, ...built.faults];
   if (!built.state) return { ok: false, reason: 'nothing-made', faults };
   const title = titleOf(job);
-  const file = writeBody(oc, built.state, format, { ...options, title });
+  const file = writeBody(oc, built.state, format, { ...options, title, factor: job.part.bodyFactor?.factor ?? 1 });
   return file.ok ? { ok: true, file, faults } : { ok: false, reason: file.reason, faults };
 }
 
@@ -60,6 +60,6 @@ export function makeVariants(
     if (planned.plan.faults.length > 0) leftOut.push(title);
     else bodies.push({ name, title, steps: planned.plan.steps });
   }
-  const made = writeBodies(oc, createBuilder(oc), bodies, options);
+  const made = writeBodies(oc, createBuilder(oc), bodies, { ...options, factor: job.part.bodyFactor?.factor ?? 1 });
   return { ok: true, bytes: made.bytes, leftOut: [...leftOut, ...made.leftOut] };
 }

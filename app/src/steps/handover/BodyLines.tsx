@@ -1,6 +1,6 @@
 import type { BodyFile, BodyFormat, NamedBody } from '@steady-moth/core/format/body';
 import { titleOf, variantJobs } from '@steady-moth/core/format/body/names';
-import { bodyPlanOf, type JobDocument } from '@steady-moth/core/job';
+import { bodyPlanOf, type JobDocument, setBodyFactor } from '@steady-moth/core/job';
 import { evaluatePart } from '@steady-moth/core/sketch';
 import { fixed } from '@steady-moth/core/units';
 import { useState } from 'react';
@@ -10,6 +10,7 @@ import { placingOfFace } from '../../frames/placing';
 import { Act, Button, LengthField, Notice, SlipLine } from '../../kit';
 import { useLate } from '../../kit/useLate';
 import { download, fileNameFor } from '../../session/download';
+import { useJob } from '../../session/jobStore';
 import { useBodyPlan } from '../solid/useBody';
 import { faultSentence } from '../solid/words';
 
@@ -44,7 +45,9 @@ export function BodyLines({
   const [told, setTold] = useState<string | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const late = useLate(busy !== null);
-  const { variants } = job.part;
+  const { variants, bodyFactor } = job.part;
+  const factor = bodyFactor?.factor ?? 1;
+  const apply = useJob((s) => s.apply);
 
   const run = async (what: BodyFormat | 'all', work: () => Promise<void>) => {
     setBusy(what);
@@ -60,7 +63,7 @@ export function BodyLines({
   const write = (format: BodyFormat, mime: string) =>
     run(format, async () => {
       const title = titleOf(job);
-      const file = await solids.call((w) => w.write(plan.steps, format, { title, date: today(), toleranceMm }));
+      const file = await solids.call((w) => w.write(plan.steps, format, { title, date: today(), toleranceMm, factor }));
       if (!file.ok) {
         setFault(REFUSED[file.reason]);
         return;
@@ -84,7 +87,7 @@ export function BodyLines({
         if (made.faults.length > 0) leftOut.push(title);
         else bodies.push({ name, title, steps: made.steps });
       }
-      const made = await solids.call((w) => w.writeAll(bodies, { date: today(), toleranceMm }));
+      const made = await solids.call((w) => w.writeAll(bodies, { date: today(), toleranceMm, factor }));
       download(made.bytes, fileNameFor(`${job.name} variants`, 'zip'), 'application/zip');
       const missing = [...leftOut, ...made.leftOut];
       if (missing.length > 0) setFault(`Left out, as it could not be made whole: ${missing.join(', ')}.`);
@@ -102,6 +105,12 @@ export function BodyLines({
       )}
       {plan.faults.length > 0 && (
         <Notice tone="doubt">{`${plan.faults.map(faultSentence).join(' ')} The body goes into the file without it.`}</Notice>
+      )}
+      {bodyFactor && (
+        <Notice tone="doubt">
+          {`The body goes out ${fixed(factor, 4)} times as large as it is: ${bodyFactor.why}.`}{' '}
+          <Act onClick={() => apply(setBodyFactor(null))}>As it is</Act>
+        </Notice>
       )}
       <ul>
         <SlipLine

@@ -1,5 +1,5 @@
 import type { FlatProfile, ProfileFormat } from '@steady-moth/core/format';
-import { profileOf, sizesOf } from '@steady-moth/core/format/profile';
+import { compensated, type Machine, profileOf, sizesOf } from '@steady-moth/core/format/profile';
 import { formsBounds } from '@steady-moth/core/geometry';
 import { stepStates } from '@steady-moth/core/job';
 import { sketchesOf } from '@steady-moth/core/sketch';
@@ -19,6 +19,7 @@ import { WorkedOn } from '../../step/WorkedOn';
 import { PartBoard } from '../trace/PartBoard';
 import { useDrawn } from '../trace/useDrawn';
 import { BodyLines } from './BodyLines';
+import { MachineLine } from './MachineLine';
 import { TileLine } from './TileLine';
 
 const LOOK: BoardTool = {
@@ -52,17 +53,21 @@ export function HandOverStep({ job, picture }: StepProps) {
   const [fault, setFault] = useState<string | null>(null);
   const [notes, setNotes] = useState(true);
   const [sizes, setSizes] = useState(false);
+  const [machine, setMachine] = useState<Machine | null>(null);
   const hasSizes = sketchesOf(job.part).some((s) => Object.keys(s.dimensions).length > 0);
   const isTrue = face.kind === 'true';
   const view = useBench((s) => s.pictureView);
-  const profile = (): FlatProfile =>
+  const plain = (): FlatProfile =>
     profileOf(job, drawn.paths, {
       date: new Date().toISOString().slice(0, 10),
       notes,
       view,
       sizes: sizes ? sizesOf(job.part, drawn.settled, job.unit, view) : [],
     });
-  const { forms } = profile();
+  const own = plain();
+  const made = machine ? compensated(own, machine) : { profile: own, leftOut: [] };
+  const profile = (): FlatProfile => made.profile;
+  const { forms } = own;
   const bounds = formsBounds(forms.map((f) => f.form));
   const state = stepStates(job).handover;
   const size =
@@ -121,6 +126,9 @@ export function HandOverStep({ job, picture }: StepProps) {
             <Notice tone="doubt">{stepSentence(state)}: it goes into the file as it is.</Notice>
           )}
           {fault && <Notice tone="wrong">{fault}</Notice>}
+          {made.leftOut.length > 0 && (
+            <Notice tone="doubt">{`Nothing is left of ${made.leftOut.join(', ')} on this machine: left out.`}</Notice>
+          )}
           <ol>
             {size && (
               <SlipLine
@@ -158,6 +166,7 @@ export function HandOverStep({ job, picture }: StepProps) {
                 {sizes ? 'a drawing with its sizes; measured ones in brackets' : 'only the part'}
               </SlipLine>
             )}
+            <MachineLine chosen={machine} onChoose={setMachine} />
             {FORMATS.map(({ format, mime, what }) => (
               <SlipLine
                 key={format}

@@ -1,4 +1,4 @@
-import { dropBodyCheck, type JobDocument } from '@steady-moth/core/job';
+import { dropBodyCheck, type JobDocument, setBodyFactor } from '@steady-moth/core/job';
 import { type BodyCheck, lengthOf } from '@steady-moth/core/sketch';
 import type { BodySize, SizeAsked } from '@steady-moth/core/solid/kernel';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
@@ -57,6 +57,8 @@ export function CheckLines({ job, checks }: { job: JobDocument; checks: readonly
   const [verdicts, setVerdicts] = useState<Record<string, { verdict: Verdict; ratio: number }>>({});
   const known = checks.flatMap(({ check }) => verdicts[check.id] ?? []);
   const off = known.filter((v) => v.verdict === 'off');
+  const factor = off.length > 0 ? factorOf(known.map((v) => v.ratio)) : null;
+  const apply = useJob((s) => s.apply);
   return (
     <section aria-label="Spot checks on the body" className="border-line border-t py-2.5">
       <h2 className="flex justify-between font-medium">
@@ -85,20 +87,36 @@ export function CheckLines({ job, checks }: { job: JobDocument; checks: readonly
           ))}
         </ul>
       )}
-      {off.length > 0 && <p className="mt-1 text-[12.5px] text-amber">{explain(known.map((v) => v.ratio))}</p>}
+      {off.length > 0 && (
+        <p className="mt-1 text-[12.5px] text-amber">
+          {factor === null
+            ? 'They do not stray by one factor: look at the edges that these faces were traced along, and at what was decided in Size.'
+            : `All of them are ${fixed(Math.abs(factor - 1) * 100, 2)} % ${factor > 1 ? 'larger' : 'smaller'} than the body: its scale is off. Look at the yardsticks and heights in True before anything else.`}{' '}
+          {factor !== null && (
+            <Act onClick={() => apply(setBodyFactor({ factor, why: reason(checks.length) }))}>
+              As a last resort, hand it over × {fixed(factor, 4)}
+            </Act>
+          )}
+        </p>
+      )}
+      {job.part.bodyFactor && (
+        <p className="mt-1 text-[12.5px] text-ink2">
+          Handed over × <span className="figure">{fixed(job.part.bodyFactor.factor, 4)}</span>:{' '}
+          {job.part.bodyFactor.why}. <Act onClick={() => apply(setBodyFactor(null))}>As it is</Act>
+        </p>
+      )}
     </section>
   );
 }
 
-/** What would explain readings that do not fit: one factor, or no single one. */
-function explain(ratios: readonly number[]): string {
+/** The one factor that would explain readings that do not fit; null where there is none, or none that is believable. */
+function factorOf(ratios: readonly number[]): number | null {
   const mean = ratios.reduce((sum, r) => sum + r, 0) / ratios.length;
   const spread = Math.max(...ratios.map((r) => Math.abs(r - mean)));
-  const percent = fixed(Math.abs(mean - 1) * 100, 2);
-  if (ratios.length > 1 && spread < 0.3 * Math.abs(mean - 1))
-    return `All of them are ${percent} % ${mean > 1 ? 'larger' : 'smaller'} than the body: its scale is off. Look at the yardsticks and heights in True before anything else.`;
-  return 'They do not stray by one factor: look at the edges that these faces were traced along, and at what was decided in Size.';
+  return ratios.length > 1 && spread < 0.3 * Math.abs(mean - 1) && mean > 0.9 && mean < 1.1 ? mean : null;
 }
+
+const reason = (count: number): string => `${count} caliper readings, ${new Date().toISOString().slice(0, 10)}`;
 
 function CheckLine({
   job,

@@ -12,6 +12,8 @@ export interface BodyOptions {
   date: string;
   /** Largest gap between triangles and surface that is asked for, mm; STEP has none. */
   toleranceMm: number;
+  /** By how much it is written larger than it is; left out, not at all. */
+  factor?: number;
 }
 
 /** Of triangles finer than this nothing is made: a file of a million of them helps nobody. */
@@ -30,9 +32,9 @@ export type BodyFile =
 
 /** Writes a body as a file. What is told of triangles was counted and measured on those in the file. */
 export function writeBody(oc: Kernel, state: BodyState, format: BodyFormat, options: BodyOptions): BodyFile {
-  const { title, date, toleranceMm } = options;
+  const { title, date, toleranceMm, factor = 1 } = options;
   if (format === 'step') {
-    const text = writeStep(oc, state.shape!, title, date);
+    const text = writeStep(oc, state.shape!, title, date, factor);
     if (text === null) return { ok: false, reason: 'not-written' };
     return { ok: true, bytes: new TextEncoder().encode(text), triangles: null, deviationMm: null };
   }
@@ -48,6 +50,7 @@ export function writeBody(oc: Kernel, state: BodyState, format: BodyFormat, opti
   }
   if (set.triangles.length / 3 > MOST_TRIANGLES) return { ok: false, reason: 'too-many' };
   if (looseEdges(set) > 0) return { ok: false, reason: 'not-closed' };
+  if (factor !== 1) set.corners = set.corners.map((v) => v * factor);
   const bytes = format === 'stl' ? writeStl(set, title) : write3mf(set, title, date);
   return { ok: true, bytes, triangles: set.triangles.length / 3, deviationMm };
 }

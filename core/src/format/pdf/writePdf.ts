@@ -45,6 +45,7 @@ export async function writePdf(profile: FlatProfile): Promise<Uint8Array | null>
 export async function newDocument(profile: FlatProfile): Promise<PDFDocument> {
   const pdf = await PDFDocument.create();
   pdf.setTitle(profile.title);
+  if (profile.remark) pdf.setSubject(profile.remark);
   pdf.setCreator('Steady Moth');
   pdf.setProducer('Steady Moth');
   // The profile's own day, so that the same profile is the same file.

@@ -115,7 +115,7 @@ export async function writeTiledPdf(profile: FlatProfile, tiling: Tiling): Promi
       frame(page, box);
       for (const mark of marksOn(plan, column, row, tiling.overlapMm))
         cross(page, left + mark.x - from.x, top - mark.y + from.y);
-      checkBars(page, font, box);
+      checkBars(page, font, box, profile.stretch ?? { x: 1, y: 1 });
       const name = nameOf(column, row);
       const count = row * columns + column + 1;
       write(
@@ -198,12 +198,12 @@ function cross(page: PDFPage, x: number, y: number): void {
 }
 
 /** A bar of 100 mm along X below, and one along Y at the left: a printer may stretch either. */
-function checkBars(page: PDFPage, font: PDFFont, { x, y }: Place): void {
+function checkBars(page: PDFPage, font: PDFFont, { x, y }: Place, stretch: Vec2): void {
   const draw = (path: string) =>
     page.drawSvgPath(path, { x: 0, y: 0, scale: PER_MM, borderColor: rgb(0, 0, 0), borderWidth: LINE_MM });
-  draw(barPath({ x, y: -(y - 4) }, { x: x + CHECK_BAR_MM, y: -(y - 4) }));
+  draw(barPath({ x, y: -(y - 4) }, { x: x + CHECK_BAR_MM * stretch.x, y: -(y - 4) }));
   write(page, font, `check bars: ${CHECK_BAR_MM} mm along each`, x, y - 9);
-  const [from, to] = [y, y + CHECK_BAR_MM];
+  const [from, to] = [y, y + CHECK_BAR_MM * stretch.y];
   const bar = (h: number) => `M ${round(x - 5.5)} ${round(-h)} L ${round(x - 2.5)} ${round(-h)}`;
   draw(`${bar(from)} M ${round(x - 4)} ${round(-from)} L ${round(x - 4)} ${round(-to)} ${bar(to)}`);
 }
@@ -230,6 +230,7 @@ function overview(
     columns * rows === 1
       ? `${profile.title}, ${profile.date}: one page at 100 %`
       : `${profile.title}, ${profile.date}: ${columns * rows} pages at 100 %, ${columns} across and ${rows} down`,
+    ...(profile.remark ? [profile.remark] : []),
     'Print without fitting to the page, then measure both check bars: they are 100 mm long.',
     columns * rows === 1
       ? ''

@@ -21,6 +21,10 @@ export interface FlatProfile {
   notes: boolean;
   /** Sizes that a printed sheet shows; left out, none. */
   sizes?: readonly ProfileSize[];
+  /** What is to be said of the drawing beside its title. */
+  remark?: string;
+  /** By how much it is drawn longer along X and Y, so that a machine brings it out as it is meant; left out, not at all. */
+  stretch?: { x: number; y: number };
 }
 
 /** Length of the bar by which a printout is checked, mm. */
@@ -48,7 +52,7 @@ export interface FlatLayout {
  * nothing to hand over.
  */
 export function layOutProfile(
-  { forms, title, date, unit, notes: wanted }: FlatProfile,
+  { forms, title, date, unit, notes: wanted, remark, stretch }: FlatProfile,
   sizes: readonly ProfileSize[] = [],
 ): FlatLayout | null {
   const bounds = formsBounds(forms.map((f) => f.form));
@@ -61,15 +65,19 @@ export function layOutProfile(
     return { min, max, widthMm, heightMm, bar: null, notes: [], outer };
   }
   const barY = min.y - GAP_MM;
-  const bar = { from: { x: min.x, y: barY }, to: { x: min.x + CHECK_BAR_MM, y: barY } };
+  const bar = { from: { x: min.x, y: barY }, to: { x: min.x + CHECK_BAR_MM * (stretch?.x ?? 1), y: barY } };
   const line = (k: number): Vec2 => ({ x: min.x, y: barY - (k + 1) * 1.6 * NOTE_MM });
   const notes = [
     { at: line(0), text: `check bar ${writeSize(CHECK_BAR_MM, unit)}` },
-    { at: line(1), text: `overall ${writeSize(widthMm, unit)} wide, ${writeSize(heightMm, unit)} high` },
+    {
+      at: line(1),
+      text: `overall ${writeSize(widthMm, unit)} wide, ${writeSize(heightMm, unit)} high${stretch ? ', as drawn' : ''}`,
+    },
     { at: line(2), text: [title, date].filter(Boolean).join(', ') },
     ...(sizes.length > 0
       ? [{ at: line(3), text: `sizes in ${unit === 'in' ? 'inches' : 'mm'}, measured ones in brackets` }]
       : []),
+    ...(remark ? [{ at: line(sizes.length > 0 ? 4 : 3), text: remark }] : []),
   ];
   const outer = {
     min: { x: min.x - RIM_MM, y: notes[notes.length - 1]!.at.y - NOTE_MM },

@@ -1,3 +1,4 @@
+export * from './compensate';
 export * from './dashes';
 export * from './flatProfile';
 export * from './profileOf';

@@ -24,7 +24,7 @@ export function writeSvg(profile: FlatProfile): string | null {
     `<svg xmlns="http://www.w3.org/2000/svg" width="${mm(width)}mm" height="${mm(height)}mm" viewBox="0 0 ${mm(width)} ${mm(height)}">`,
     `  <title>${escapeXml(profile.title)}</title>`,
     // Where the part's own zero lies, so that what is drawn on goes on from the same place.
-    `  <desc>Written by Steady Moth at true size, in millimetres. Zero of the part lies at x ${mm(zero.x)}, y ${mm(zero.y)} of this drawing; its X runs to the right and its Y up.</desc>`,
+    `  <desc>Written by Steady Moth at true size, in millimetres. Zero of the part lies at x ${mm(zero.x)}, y ${mm(zero.y)} of this drawing; its X runs to the right and its Y up.${profile.remark ? ` It is ${escapeXml(profile.remark)}.` : ''}</desc>`,
     `  <style>path { fill: none; stroke: #000; stroke-width: 0.1 } ${dashes(profile)}.note { stroke: #777; stroke-width: 0.05 } text { font-family: sans-serif; fill: #777; stroke: none }</style>`,
     ...layers.flat(),
     ...(bar ? notesGroup(bar, notes, flip) : []),

@@ -19,11 +19,17 @@ const stepText = (text: string): string =>
 /**
  * A shape as a STEP file (ISO 10303-214): exact surfaces, millimetres, its name, and the date as 2026-03-01.
  *
- * Out: the file's text; null where the kernel would not write it.
+ * `factor`: how many times larger it is written, about zero. Out: the file's text; null where the kernel would not write it.
  */
-export function writeStep(oc: Kernel, shape: Shape, title: string, date: string): string | null {
+export function writeStep(oc: Kernel, own: Shape, title: string, date: string, factor = 1): string | null {
   const arena = new Arena(oc);
   try {
+    let shape = own;
+    if (factor !== 1) {
+      const scale = arena.keep(new oc.gp_Trsf());
+      scale.SetScale(arena.point({ x: 0, y: 0, z: 0 }), factor);
+      shape = arena.keep(arena.keep(new oc.BRepBuilderAPI_Transform(own, scale, true, false)).Shape());
+    }
     const text = stepOf(arena, shape);
     return text === null ? null : withHead(text, stepText(title), date);
   } finally {
