@@ -173,7 +173,7 @@ export default function BodyView(props: BodyViewProps) {
         <Press name="Zoom in" onPress={() => scene.current?.zoom(1.25)}>
           <Plus size={16} />
         </Press>
-        <Press name="Show all of the body" onPress={() => scene.current?.fit()}>
+        <Press name="Show the whole body" onPress={() => scene.current?.fit()}>
           Whole
         </Press>
       </div>
