@@ -9,7 +9,7 @@ import { forgetMachine, keepMachine, listMachines } from '../../session/storage/
 const KEY = ['machines'];
 
 /** The machines that were kept in this browser. */
-export function useMachines(): Machine[] {
+function useMachines(): Machine[] {
   const { data } = useQuery({ queryKey: KEY, queryFn: () => listMachines(database) });
   return data ?? [];
 }
