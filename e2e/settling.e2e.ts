@@ -173,7 +173,9 @@ it('gives the gasket a pitch that three variants change, its lobes going along',
   const waiting = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Download it' }).click();
   const table = await readFile(await (await waiting).path(), 'utf8');
-  expect(table).toBe('variant,pitch\r\nas drawn,25\r\nsmall,24\r\nlarge,28\r\npress fit,25 H7\r\n');
+  expect(table).toBe(
+    'variant,sheet,pitch\r\nas drawn,2,25\r\nsoft,3,\r\nhard,1.5,\r\nsmall,,24\r\nlarge,,28\r\npress fit,,25 H7\r\n',
+  );
   const put = (text: string) =>
     page
       .getByLabel('Table of variants')

@@ -87,6 +87,24 @@ it('makes a body of a traced plate, changes it, says what cannot be, and hands i
   await field(page, 'Largest gap of triangles', '5');
   await page.getByRole('button', { name: 'Download STL' }).click();
   await page.getByText('A tolerance lies between 0.001 and 1 mm.').waitFor();
+  // Cut open a millimetre up it shows its outline and its holes; above itself nothing.
+  await field(page, 'Place of the section', '1');
+  const section = new TextDecoder().decode(await downloaded(page, 'SVG of it'));
+  expect(section.match(/<path /g)?.length).toBeGreaterThanOrEqual(4);
+  await field(page, 'Place of the section', '50');
+  await page.getByRole('button', { name: 'SVG of it' }).click();
+  await page.getByText('The section meets nothing of the body there').waitFor();
+  // What a machine's check bars came out as is made up for, and the file says so.
+  await page.getByRole('button', { name: 'Add a machine' }).click();
+  await page.getByLabel('Its name').fill('Cutter');
+  await page.getByLabel('Bar along X came out as, mm').fill('99.5');
+  await page.getByLabel('Width of the cut, mm').fill('0.2');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByText(/drawn so that it comes out as it is meant/).waitFor();
+  const svg = new TextDecoder().decode(await downloaded(page, 'Download SVG'));
+  expect(svg).toContain('drawn for Cutter');
+  expect(svg).toContain('X × 1.0050');
+  expect(new TextDecoder('latin1').decode(await downloaded(page, 'Download the pages'))).toMatch(/^%PDF/);
   expect(faults).toEqual([]);
   await context.close();
 });

@@ -294,7 +294,11 @@ it('goes from step to step by keys, lists all keys, and shows the part alone', a
   await page.keyboard.press('n');
   await page.getByRole('heading', { name: 'Size', exact: true }).waitFor();
   await page.keyboard.press('n');
+  await page.getByRole('heading', { name: 'Solid', exact: true }).waitFor();
+  await page.keyboard.press('n');
   await page.getByRole('heading', { name: 'Hand over', exact: true }).waitFor();
+  await page.keyboard.press('b');
+  await page.getByRole('heading', { name: 'Solid', exact: true }).waitFor();
   await page.keyboard.press('b');
   await page.getByRole('heading', { name: 'Size', exact: true }).waitFor();
   await page.keyboard.press('b');

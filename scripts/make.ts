@@ -2,6 +2,7 @@
 //   [--variant NAME] [--set width=84 ...]; or JOB.moth --list for its parameters and variants as JSON;
 // npm run make -- JOB.moth --out part.step|part.stl|part.3mf [--tolerance MM] for its body, and with --all-variants --out
 //   parts.zip for every variant in all three;
+// npm run make -- JOB.moth --out part.svg (or .dxf, .pdf) --section z=1.5 for a section of its body;
 // npm run make -- JOB.moth --out part.pdf --tiled [--paper A4|A3|Letter|Legal] [--margin MM] [--overlap MM] over several pages.
 // Writes what Hand over writes, without a browser. A fault goes to the error output.
 import { readFileSync, writeFileSync } from 'node:fs';
@@ -19,7 +20,8 @@ import {
   writeTiledPdf,
 } from '../core/src/format';
 import { BODY_FORMATS, type BodyFormat } from '../core/src/format/body';
-import { listParameters, makeBody, makeProfile, makeVariants, withParameters } from '../core/src/script';
+import { listParameters, makeBody, makeProfile, makeSection, makeVariants, withParameters } from '../core/src/script';
+import type { SectionAt } from '../core/src/solid/kernel';
 import { openKernel } from './openKernel';
 
 function stop(sentence: string): never {
@@ -73,6 +75,7 @@ function readArguments() {
         'without-notes': { type: 'boolean', default: false },
         sizes: { type: 'boolean', default: false },
         tolerance: { type: 'string', default: '0.05' },
+        section: { type: 'string' },
         tiled: { type: 'boolean', default: false },
         paper: { type: 'string', default: 'A4' },
         margin: { type: 'string', default: '8' },
@@ -83,6 +86,23 @@ function readArguments() {
     return { ...values, file: positionals.length === 1 ? positionals[0]! : stop(HOW) };
   } catch {
     return stop(HOW);
+  }
+}
+
+/** Where a section is: the axis that it lies across, and its place. */
+function readSection(typed: string): SectionAt {
+  if (!PROFILE_FORMATS.includes(format)) stop('A section is drawn as SVG, DXF or PDF.');
+  const [across, at = ''] = typed.split('=');
+  const axis = (['x', 'y', 'z'] as const).find((a) => a === across);
+  return axis && at.trim() !== '' && Number.isFinite(Number(at))
+    ? { across: axis, atMm: Number(at) }
+    : stop('A section is written as --section z=1.5, mm.');
+}
+
+function sayFaults(faults: readonly { feature: string; reason: string; detail: string | null }[]): void {
+  for (const { feature, reason, detail } of faults) {
+    const name = opened.ok ? opened.job.part.features.find((f) => f.id === feature)?.name : null;
+    console.error(`${name ?? feature} is left out: ${[reason, detail].filter(Boolean).join(', ')}.`);
   }
 }
 
@@ -108,6 +128,7 @@ function read(path: string): Uint8Array {
 const {
   'all-variants': allVariants,
   tolerance,
+  section,
   tiled,
   paper,
   margin,
@@ -139,6 +160,7 @@ if (list) {
 const asked = withParameters(opened.job, { variant: variant ?? null, set: readSet(set) });
 if (!asked.ok) stop(UNKNOWN[asked.reason](asked.name));
 const tiling = tiled ? readTiling() : null;
+const cut = section === undefined ? null : readSection(section);
 const today = date ?? new Date().toISOString().slice(0, 10);
 if (isBody || isZip) {
   const oc = await openKernel();
@@ -150,16 +172,22 @@ if (isBody || isZip) {
     writeFileSync(out as string, made.bytes);
   } else {
     const made = makeBody(oc, asked.job, ending as BodyFormat, options);
-    for (const { feature, reason, detail } of made.faults) {
-      const name = asked.job.part.features.find((f) => f.id === feature)?.name ?? feature;
-      console.error(`${name} is left out: ${[reason, detail].filter(Boolean).join(', ')}.`);
-    }
+    sayFaults(made.faults);
     if (!made.ok) stop(REFUSED[made.reason]);
     const { triangles, deviationMm } = made.file;
     if (triangles !== null)
       console.error(`${triangles} triangles, at most ${(deviationMm ?? 0).toFixed(4)} mm off the surface.`);
     writeFileSync(out as string, made.file.bytes);
   }
+  process.exit(0);
+}
+if (cut) {
+  const made = makeSection(await openKernel(), asked.job, cut, today);
+  sayFaults(made.faults);
+  if (!made.ok) stop(REFUSED[made.reason]);
+  const bytes = made.profile && (await writeProfile(made.profile, format));
+  if (!bytes) stop('The section meets nothing of the body there.');
+  writeFileSync(out as string, bytes);
   process.exit(0);
 }
 const chosen = view === undefined ? null : opened.job.pictures.flatMap((p) => p.views).find((v) => v.name === view);

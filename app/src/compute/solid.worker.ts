@@ -3,9 +3,11 @@ import {
   type BodyFormat,
   type BodyOptions,
   type NamedBody,
+  sectionDrawing,
   writeBodies,
   writeBody,
 } from '@steady-moth/core/format/body';
+import type { FlatProfile } from '@steady-moth/core/format/profile';
 import type { BodyStep, FeatureFault, FeatureNote } from '@steady-moth/core/solid';
 import {
   type BodyFigures,
@@ -16,6 +18,7 @@ import {
   figuresOf,
   type Kernel,
   meshOf,
+  type SectionAt,
   type SizeAsked,
   screenTolerance,
   sizeOf,
@@ -76,6 +79,17 @@ const face = {
     const { oc, builder } = await open();
     const { state } = builder.build(steps);
     return state ? writeBody(oc, state, format, options) : { ok: false, reason: 'not-written' };
+  },
+
+  /** A section of the body as a drawing; null where it meets nothing. */
+  async section(
+    steps: readonly BodyStep[],
+    what: SectionAt,
+    options: { title: string; date: string; unit: 'mm' | 'in' },
+  ): Promise<FlatProfile | null> {
+    const { oc, builder } = await open();
+    const { state } = builder.build(steps);
+    return state && sectionDrawing(oc, state, what, options);
   },
 
   /** Several bodies in one archive, each in every format; and those that could not be made. */

@@ -2,16 +2,18 @@ import {
   type BodyFile,
   type BodyFormat,
   type NamedBody,
+  sectionDrawing,
   titleOf,
   variantJobs,
   writeBodies,
   writeBody,
 } from '../format/body';
+import type { FlatProfile } from '../format/profile';
 import { bodyPlanOf, type JobDocument } from '../job';
 import { createCalibrator, placingOf } from '../job/calibrated';
 import { evaluatePart } from '../sketch';
 import type { BodyPlan, FeatureFault } from '../solid';
-import { createBuilder, type Kernel } from '../solid/kernel';
+import { createBuilder, type Kernel, type SectionAt } from '../solid/kernel';
 
 export type BodyPlanResult = { ok: true; plan: BodyPlan } | { ok: false; reason: 'nothing-is-true' | 'no-body' };
 
@@ -44,6 +46,24 @@ export function makeBody(
   const title = titleOf(job);
   const file = writeBody(oc, built.state, format, { ...options, title, factor: job.part.bodyFactor?.factor ?? 1 });
   return file.ok ? { ok: true, file, faults } : { ok: false, reason: file.reason, faults };
+}
+
+/** A section of a job's body as a drawing; null where it meets nothing. */
+export function makeSection(
+  oc: Kernel,
+  job: JobDocument,
+  what: SectionAt,
+  date: string,
+):
+  | { ok: true; profile: FlatProfile | null; faults: FeatureFault[] }
+  | { ok: false; reason: 'nothing-is-true' | 'no-body' | 'nothing-made'; faults: FeatureFault[] } {
+  const planned = planJob(job);
+  if (!planned.ok) return { ...planned, faults: [] };
+  const built = createBuilder(oc).build(planned.plan.steps);
+  const faults = [...planned.plan.faults, ...built.faults];
+  if (!built.state) return { ok: false, reason: 'nothing-made', faults };
+  const profile = sectionDrawing(oc, built.state, what, { title: titleOf(job), date, unit: job.unit });
+  return { ok: true, profile, faults };
 }
 
 /** Every variant of a job as STEP, STL and 3MF in one archive; without variants the part as it is. */

@@ -13,6 +13,7 @@ import { download, fileNameFor } from '../../session/download';
 import { useJob } from '../../session/jobStore';
 import { useBodyPlan } from '../solid/useBody';
 import { faultSentence } from '../solid/words';
+import { SectionLine } from './SectionLine';
 
 const FORMATS: readonly { format: BodyFormat; mime: string; what: string }[] = [
   { format: 'step', mime: 'model/step', what: 'exact surfaces, for other programs and machines' },
@@ -140,6 +141,7 @@ export function BodyLines({
             {what}
           </SlipLine>
         ))}
+        <SectionLine job={job} plan={plan} disabled={disabled} />
         {variants.length > 0 && (
           <SlipLine
             title="All variants"

@@ -1,3 +1,4 @@
 export * from './names';
+export * from './sectionDrawing';
 export * from './writeBodies';
 export * from './writeBody';

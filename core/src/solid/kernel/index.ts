@@ -4,5 +4,6 @@ export * from './build';
 export * from './deviation';
 export * from './measure';
 export * from './mesh';
+export * from './sectionOf';
 export * from './tell';
 export * from './writeStep';

@@ -2,7 +2,8 @@ import { strFromU8, unzipSync } from 'fflate';
 import { STLLoader } from 'three/addons/loaders/STLLoader.js';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { openKernel } from '../../../../scripts/openKernel';
-import { writeBody } from '../../format/body';
+import { sectionDrawing, writeBody } from '../../format/body';
+import { formArea } from '../../geometry';
 import {
   type BodyStep,
   type EdgesStep,
@@ -197,6 +198,25 @@ describe('names', () => {
       kind: 'wall',
       value: expect.closeTo(20, 6),
     });
+  });
+});
+
+describe('a section', () => {
+  it('shows the outline of the cut, lines and circles exact, as that side lies', () => {
+    const { state } = built(plate(), holes({ head: { kind: 'countersink', diameterMm: 12, angleRad: Math.PI / 2 } }));
+    const at = (across: 'x' | 'y' | 'z', atMm: number) =>
+      sectionDrawing(oc, state!, { across, atMm }, { title: 'Plate', date: '2026-03-01', unit: 'mm' });
+    // Half a millimetre under the top the head is 11 wide.
+    const level = at('z', 2.5)!.forms.map((f) => f.form);
+    expect(level.map((f) => f.kind).sort()).toEqual(['chain', 'circle']);
+    expect(level.find((f) => f.kind === 'circle')).toMatchObject({ radius: expect.closeTo(5.5, 9) });
+    expect(formArea(level.find((f) => f.kind === 'chain')!)).toBeCloseTo(800, 6);
+    // Upright through the hole: two pieces, seen from the front, each less half the head.
+    const upright = at('y', 10)!.forms.map((f) => f.form);
+    expect(upright.length).toBe(2);
+    expect(upright.reduce((sum, f) => sum + formArea(f), 0)).toBeCloseTo(3 * 40 - 8 * 3 - 4, 6);
+    expect(at('z', 2.5)!.title).toBe('Plate, section across the height at 2.50 mm');
+    expect(at('z', 9)).toBeNull();
   });
 });
 
