@@ -326,20 +326,22 @@ const JOBS: readonly Finished[] = [
         await circle(page, on, x, y, 2.75);
       // From the front: its own zero lies 95 mm higher on the page.
       const front: On = (x, z) => on(x, 95 + z);
-      await draw(
-        page,
-        front,
+      // The small round in its corner is left out: that corner alone snaps to nothing.
+      await page.keyboard.press('q');
+      for (const [x, z] of [
         [0, 0],
-        [
-          { to: [80, 0] },
-          { to: [80, 5] },
-          { to: [10, 5] },
-          { by: polar(10, 9, 4, 225), to: [6, 9] },
-          { to: [6, 32] },
-          { to: [0, 32] },
-          { to: [0, 0] },
-        ],
-      );
+        [80, 0],
+        [80, 5],
+        [6, 5],
+        [6, 32],
+        [0, 32],
+        [0, 0],
+      ] as const) {
+        const isFree = x === 6 && z === 5;
+        if (isFree) await page.keyboard.down('f');
+        await at(page, front(x, z));
+        if (isFree) await page.keyboard.up('f');
+      }
       await goTo(page, 'Solid');
       // The small holes go through the foot alone, not through the arm above it.
       await feature(page, 'w', async () => {

@@ -62,7 +62,7 @@ export function SnapButtons() {
   );
 }
 
-function Press({
+export function Press({
   name,
   hint,
   onPress,

@@ -13,6 +13,7 @@ import { download, fileNameFor } from '../../session/download';
 import { useJob } from '../../session/jobStore';
 import { useBodyPlan } from '../solid/useBody';
 import { faultSentence } from '../solid/words';
+import type { Drawn } from '../trace/useDrawn';
 import { SectionLine } from './SectionLine';
 
 const FORMATS: readonly { format: BodyFormat; mime: string; what: string }[] = [
@@ -34,13 +35,15 @@ const today = (): string => new Date().toISOString().slice(0, 10);
 export function BodyLines({
   job,
   faces,
+  drawn,
   isTrue,
 }: {
   job: JobDocument;
   faces: ReadonlyMap<string, BoardFace>;
+  drawn: Drawn;
   isTrue: boolean;
 }) {
-  const { plan } = useBodyPlan(job, faces);
+  const { plan } = useBodyPlan(job, faces, drawn);
   const [toleranceMm, setTolerance] = useState(0.05);
   const [busy, setBusy] = useState<BodyFormat | 'all' | null>(null);
   const [told, setTold] = useState<string | null>(null);

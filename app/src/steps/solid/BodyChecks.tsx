@@ -44,7 +44,7 @@ export function tagOf({ check, size }: Checked, unit: LengthUnit): Tag[] {
   if (!size?.between || reading === null || size.kind === 'angle') return [];
   const off = size.value - reading;
   const text = `caliper ${check.reading.text} · body ${signed(off, unit)}`;
-  return [{ id: check.id, text, tone: 'plain', at: size.between[1] }];
+  return [{ id: check.id, text, at: size.between[1] }];
 }
 
 const signed = (mm: number, unit: LengthUnit): string =>

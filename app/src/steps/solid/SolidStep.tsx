@@ -23,6 +23,7 @@ import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
 import { StepLayout, type StepProps } from '../../step/StepLayout';
 import type { Pocket } from '../../step/ToolRoll';
 import { WorkedOn } from '../../step/WorkedOn';
+import { useDrawn } from '../trace/useDrawn';
 import { CheckLines, tagOf, useChecks } from './BodyChecks';
 import { BodyCells, FigureLines } from './BodyFigures';
 import { FeatureFields } from './FeatureFields';
@@ -92,7 +93,7 @@ export function SolidStep({ job, picture }: StepProps) {
   const { face } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
   const isTrue = face.kind === 'true';
-  const planned = useBodyPlan(job, faces);
+  const planned = useBodyPlan(job, faces, useDrawn(job.part, faces, null, true));
   const state = useBody(planned, isTrue);
   const { body } = state;
   const tool = useBench((s) => s.tool);
@@ -146,7 +147,6 @@ export function SolidStep({ job, picture }: StepProps) {
             {
               id: 'asked',
               text: sizeSentence(size.data, plusMinus, job.unit),
-              tone: 'plain' as const,
               at: size.data.between[1],
             },
           ]

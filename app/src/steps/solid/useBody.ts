@@ -8,7 +8,7 @@ import type { ShownBody } from '../../compute/solid.worker';
 import type { BoardFace } from '../../frames/boardMap';
 import { placingOfFace } from '../../frames/placing';
 import { digest, WORKED_OUT } from '../../session/group';
-import { type Drawn, useDrawn } from '../trace/useDrawn';
+import type { Drawn } from '../trace/useDrawn';
 
 /** What the features of a job come to, and the key of its plain figures. */
 export interface Planned {
@@ -17,9 +17,8 @@ export interface Planned {
   drawn: Drawn;
 }
 
-/** The plan of the body as the document and the calibration say; it keeps its identity as long as no figure changed. */
-export function useBodyPlan(job: JobDocument, faces: ReadonlyMap<string, BoardFace>): Planned {
-  const drawn = useDrawn(job.part, faces, null, true);
+/** `drawn`: the part where it truly lies. The plan of the body as the document and the calibration say; it keeps its identity as long as no figure changed. */
+export function useBodyPlan(job: JobDocument, faces: ReadonlyMap<string, BoardFace>, drawn: Drawn): Planned {
   const placing = useMemo(() => new Map([...faces].map(([id, face]) => [id, placingOfFace(face)])), [faces]);
   const { part, pictures } = job;
   const last = useRef<Planned | null>(null);

@@ -2,6 +2,7 @@ import type { Box } from '@steady-moth/core/solid';
 import type { BodyMesh } from '@steady-moth/core/solid/kernel';
 import { Minus, Plus } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
+import { Press } from '../../../board/ViewButtons';
 import { BodyScene, type Met, type Section, type Underlay } from './scene';
 import type { Side } from './sides';
 
@@ -9,7 +10,6 @@ import type { Side } from './sides';
 export interface Tag {
   id: string;
   text: string;
-  tone: 'plain' | 'fits' | 'off';
   at: { x: number; y: number; z: number };
 }
 
@@ -88,7 +88,7 @@ export default function BodyView(props: BodyViewProps) {
     if (from.asked > 0) scene.current?.seeFrom(from.side);
   }, [from]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: new tags stand where they belong at once
-  useEffect(() => scene.current?.pan(0, 0), [tags]);
+  useEffect(() => scene.current?.ask(), [tags]);
 
   const place = (e: { clientX: number; clientY: number }) => {
     const { left, top } = canvas.current!.getBoundingClientRect();
@@ -155,9 +155,7 @@ export default function BodyView(props: BodyViewProps) {
             if (element) hung.current.set(tag.id, element);
             else hung.current.delete(tag.id);
           }}
-          className={`figure pointer-events-none absolute top-0 left-0 rounded border bg-paper px-1.5 py-0.5 text-[12.5px] ${
-            { plain: 'border-line', fits: 'border-verdigris text-verdigris', off: 'border-brick text-brick' }[tag.tone]
-          }`}
+          className="figure pointer-events-none absolute top-0 left-0 rounded border border-line bg-paper px-1.5 py-0.5 text-[12.5px]"
         >
           {tag.text}
         </span>
@@ -167,31 +165,17 @@ export default function BodyView(props: BodyViewProps) {
         aria-label="View"
         className="absolute right-3 bottom-3 flex overflow-hidden rounded border border-line bg-paper"
       >
-        <Press name="Zoom out" onPress={() => scene.current?.zoom(1 / 1.25)}>
+        <Press name="Zoom out" hint="Zoom out (−)" onPress={() => scene.current?.zoom(1 / 1.25)}>
           <Minus size={16} />
         </Press>
-        <Press name="Zoom in" onPress={() => scene.current?.zoom(1.25)}>
+        <Press name="Zoom in" hint="Zoom in (+)" onPress={() => scene.current?.zoom(1.25)}>
           <Plus size={16} />
         </Press>
-        <Press name="Show the whole body" onPress={() => scene.current?.fit()}>
+        <Press name="Show the whole body" hint="Show the whole body (Home)" onPress={() => scene.current?.fit()}>
           Whole
         </Press>
       </div>
     </div>
-  );
-}
-
-function Press({ name, onPress, children }: { name: string; onPress(): void; children: React.ReactNode }) {
-  return (
-    <button
-      type="button"
-      aria-label={name}
-      title={name}
-      onClick={onPress}
-      className="flex h-8 min-w-8 cursor-pointer items-center justify-center border-line border-l px-2 text-[13px] first:border-l-0 hover:bg-deeper"
-    >
-      {children}
-    </button>
   );
 }
 

@@ -251,16 +251,18 @@ export class BodyScene {
     const { width, height } = canvas.getBoundingClientRect();
     const place = new Vector3();
     const hidden = this.pixelMm() * EDGE_PX;
+    const ahead = this.camera.getWorldDirection(new Vector3());
+    const from = ahead.dot(this.camera.position);
     let best: { k: number; away: number } | null = null;
     mesh!.edges.forEach(({ line, bend }, k) => {
       if (bend === 'smooth') return;
       let before: { x: number; y: number; deep: number } | null = null;
       for (let n = 0; n + 2 < line.length; n += 3) {
         place.set(line[n]!, line[n + 1]!, line[n + 2]!);
-        const deep = place.distanceTo(this.camera.position);
-        const along = place.clone().sub(this.camera.position).dot(this.camera.getWorldDirection(new Vector3()));
+        // Seen without perspective, what is nearer is what lies less far ahead.
+        const deep = ahead.dot(place) - from;
         place.project(this.camera);
-        const now = { x: ((place.x + 1) / 2) * width, y: ((1 - place.y) / 2) * height, deep: Math.min(deep, along) };
+        const now = { x: ((place.x + 1) / 2) * width, y: ((1 - place.y) / 2) * height, deep };
         if (before) {
           const away = toSegment({ x, y }, before, now);
           const isHidden = Math.min(before.deep, now.deep) > depth + hidden;
@@ -348,7 +350,7 @@ export class BodyScene {
   }
 
   /** Draws once, however often it is asked for before. */
-  private ask(): void {
+  ask(): void {
     if (this.due) return;
     this.due = true;
     requestAnimationFrame(() => {
