@@ -2,7 +2,8 @@
 //   [--variant NAME] [--set width=84 ...]; or JOB.moth --list for its parameters and variants as JSON;
 // npm run make -- JOB.moth --out part.step|part.stl|part.3mf [--tolerance MM] for its body, and with --all-variants --out
 //   parts.zip for every variant in all three;
-// npm run make -- JOB.moth --out part.svg (or .dxf, .pdf) --section z=1.5 for a section of its body;
+// npm run make -- JOB.moth --out part.svg (or .dxf, .pdf) --section z=1.5 for a section of its body, --seen-from
+//   top|front|right|back|left|bottom for what is seen of it;
 // npm run make -- JOB.moth --out part.pdf --tiled [--paper A4|A3|Letter|Legal] [--margin MM] [--overlap MM] over several pages.
 // Writes what Hand over writes, without a browser. A fault goes to the error output.
 import { readFileSync, writeFileSync } from 'node:fs';
@@ -20,7 +21,8 @@ import {
   writeTiledPdf,
 } from '../core/src/format';
 import { BODY_FORMATS, type BodyFormat } from '../core/src/format/body';
-import { listParameters, makeBody, makeProfile, makeSection, makeVariants, withParameters } from '../core/src/script';
+import { listParameters, makeBody, makeDrawing, makeProfile, makeVariants, withParameters } from '../core/src/script';
+import { VIEW_SIDES, type ViewSide } from '../core/src/solid';
 import type { SectionAt } from '../core/src/solid/kernel';
 import { openKernel } from './openKernel';
 
@@ -76,6 +78,7 @@ function readArguments() {
         sizes: { type: 'boolean', default: false },
         tolerance: { type: 'string', default: '0.05' },
         section: { type: 'string' },
+        'seen-from': { type: 'string' },
         tiled: { type: 'boolean', default: false },
         paper: { type: 'string', default: 'A4' },
         margin: { type: 'string', default: '8' },
@@ -97,6 +100,13 @@ function readSection(typed: string): SectionAt {
   return axis && at.trim() !== '' && Number.isFinite(Number(at))
     ? { across: axis, atMm: Number(at) }
     : stop('A section is written as --section z=1.5, mm.');
+}
+
+/** From which side a body is drawn. */
+function readSide(typed: string): { side: ViewSide } {
+  if (!PROFILE_FORMATS.includes(format)) stop('What is seen of a body is drawn as SVG, DXF or PDF.');
+  const side = VIEW_SIDES.find((s) => s === typed);
+  return side ? { side } : stop(`A body is seen from ${VIEW_SIDES.join(', ')}.`);
 }
 
 function sayFaults(faults: readonly { feature: string; reason: string; detail: string | null }[]): void {
@@ -129,6 +139,7 @@ const {
   'all-variants': allVariants,
   tolerance,
   section,
+  'seen-from': seenFrom,
   tiled,
   paper,
   margin,
@@ -160,7 +171,7 @@ if (list) {
 const asked = withParameters(opened.job, { variant: variant ?? null, set: readSet(set) });
 if (!asked.ok) stop(UNKNOWN[asked.reason](asked.name));
 const tiling = tiled ? readTiling() : null;
-const cut = section === undefined ? null : readSection(section);
+const drawn = section !== undefined ? readSection(section) : seenFrom !== undefined ? readSide(seenFrom) : null;
 const today = date ?? new Date().toISOString().slice(0, 10);
 if (isBody || isZip) {
   const oc = await openKernel();
@@ -181,8 +192,8 @@ if (isBody || isZip) {
   }
   process.exit(0);
 }
-if (cut) {
-  const made = makeSection(await openKernel(), asked.job, cut, today);
+if (drawn) {
+  const made = makeDrawing(await openKernel(), asked.job, drawn, today);
   sayFaults(made.faults);
   if (!made.ok) stop(REFUSED[made.reason]);
   const bytes = made.profile && (await writeProfile(made.profile, format));

@@ -1,24 +1,23 @@
 import {
+  type BodyDrawing,
   type BodyFile,
   type BodyFormat,
   type BodyOptions,
+  bodyDrawing,
   type NamedBody,
-  sectionDrawing,
   writeBodies,
   writeBody,
 } from '@steady-moth/core/format/body';
 import type { FlatProfile } from '@steady-moth/core/format/profile';
-import type { BodyStep, FeatureFault, FeatureNote } from '@steady-moth/core/solid';
+import type { BodyMesh, BodyStep, FeatureFault, FeatureNote } from '@steady-moth/core/solid';
 import {
   type BodyFigures,
-  type BodyMesh,
   type BodySize,
   type Builder,
   createBuilder,
   figuresOf,
   type Kernel,
   meshOf,
-  type SectionAt,
   type SizeAsked,
   screenTolerance,
   sizeOf,
@@ -81,15 +80,15 @@ const face = {
     return state ? writeBody(oc, state, format, options) : { ok: false, reason: 'not-written' };
   },
 
-  /** A section of the body as a drawing; null where it meets nothing. */
-  async section(
+  /** A section of the body, or what is seen of it from a side, as a drawing; null where a section meets nothing. */
+  async draw(
     steps: readonly BodyStep[],
-    what: SectionAt,
+    what: BodyDrawing,
     options: { title: string; date: string; unit: 'mm' | 'in' },
   ): Promise<FlatProfile | null> {
     const { oc, builder } = await open();
     const { state } = builder.build(steps);
-    return state && sectionDrawing(oc, state, what, options);
+    return state && bodyDrawing(oc, state, what, options);
   },
 
   /** Several bodies in one archive, each in every format; and those that could not be made. */

@@ -1,8 +1,9 @@
 import {
+  type BodyDrawing,
   type BodyFile,
   type BodyFormat,
+  bodyDrawing,
   type NamedBody,
-  sectionDrawing,
   titleOf,
   variantJobs,
   writeBodies,
@@ -13,7 +14,7 @@ import { bodyPlanOf, type JobDocument } from '../job';
 import { createCalibrator, placingOf } from '../job/calibrated';
 import { evaluatePart } from '../sketch';
 import type { BodyPlan, FeatureFault } from '../solid';
-import { createBuilder, type Kernel, type SectionAt } from '../solid/kernel';
+import { createBuilder, type Kernel } from '../solid/kernel';
 
 export type BodyPlanResult = { ok: true; plan: BodyPlan } | { ok: false; reason: 'nothing-is-true' | 'no-body' };
 
@@ -48,11 +49,11 @@ export function makeBody(
   return file.ok ? { ok: true, file, faults } : { ok: false, reason: file.reason, faults };
 }
 
-/** A section of a job's body as a drawing; null where it meets nothing. */
-export function makeSection(
+/** A section of a job's body, or what is seen of it from a side, as a drawing; null where a section meets nothing. */
+export function makeDrawing(
   oc: Kernel,
   job: JobDocument,
-  what: SectionAt,
+  what: BodyDrawing,
   date: string,
 ):
   | { ok: true; profile: FlatProfile | null; faults: FeatureFault[] }
@@ -62,7 +63,7 @@ export function makeSection(
   const built = createBuilder(oc).build(planned.plan.steps);
   const faults = [...planned.plan.faults, ...built.faults];
   if (!built.state) return { ok: false, reason: 'nothing-made', faults };
-  const profile = sectionDrawing(oc, built.state, what, { title: titleOf(job), date, unit: job.unit });
+  const profile = bodyDrawing(oc, built.state, what, { title: titleOf(job), date, unit: job.unit });
   return { ok: true, profile, faults };
 }
 

@@ -1,3 +1,4 @@
+export * from './bodyMesh';
 export * from './halfProfile';
 export * from './materials';
 export * from './names';
@@ -6,4 +7,5 @@ export * from './planBody';
 export type { PlanInput, SketchSide } from './planState';
 export * from './region';
 export * from './space';
+export * from './view';
 export * from './weld';

@@ -56,6 +56,22 @@ export function frameOf(side: SideName, offsetMm: number): Frame {
   return { ...flat, origin: plus3(flat.origin, normalOf(flat), -offsetMm) };
 }
 
+/** The six sides that a body is seen from. */
+export const VIEW_SIDES = ['top', 'front', 'right', 'back', 'left', 'bottom'] as const;
+export type ViewSide = (typeof VIEW_SIDES)[number];
+
+const turned = (v: Vec3): Vec3 => ({ x: -v.x, y: -v.y, z: -v.z });
+
+/** What lies to the right and up as a body is seen from a side; their cross product points to whoever looks. */
+export const VIEW_OF: Record<ViewSide, { right: Vec3; up: Vec3 }> = {
+  top: { right: UNIT.x, up: UNIT.y },
+  bottom: { right: UNIT.x, up: turned(UNIT.y) },
+  front: { right: UNIT.x, up: UNIT.z },
+  back: { right: turned(UNIT.x), up: UNIT.z },
+  right: { right: UNIT.y, up: UNIT.z },
+  left: { right: turned(UNIT.y), up: UNIT.z },
+};
+
 /** A box in space; of nothing all is turned round. */
 export interface Box {
   min: Vec3;

@@ -9,28 +9,37 @@ export interface TriangleSet {
 /** Corners nearer than this are one, mm: the kernel gives those along an edge once a face, with the same figures. */
 const ONE_CORNER_MM = 1e-5;
 
-/** Triangles of a mesh whose faces have corners of their own, over shared ones; those that vanish are left out. */
-export function welded({ positions, triangles }: { positions: Float32Array; triangles: Uint32Array }): TriangleSet {
-  const count = positions.length / 3;
+/** The one corner that each place of a mesh is, and what that corner is called by its place. */
+export function cornersOf(positions: Float32Array): {
+  corners: Float64Array;
+  own: Uint32Array;
+  at(x: number, y: number, z: number): number | undefined;
+} {
   const byPlace = new Map<string, number>();
   const corners: number[] = [];
-  const own = new Uint32Array(count);
-  for (let k = 0; k < count; k++) {
-    const at = [positions[3 * k]!, positions[3 * k + 1]!, positions[3 * k + 2]!];
-    const key = at.map((v) => Math.round(v / ONE_CORNER_MM)).join(' ');
-    const known = byPlace.get(key) ?? corners.length / 3;
-    if (known === corners.length / 3) {
-      byPlace.set(key, known);
-      corners.push(...at);
-    }
-    own[k] = known;
+  const own = new Uint32Array(positions.length / 3);
+  const keyOf = (...at: readonly number[]) => at.map((v) => Math.round(v / ONE_CORNER_MM)).join(' ');
+  for (let k = 0; k < own.length; k++) {
+    const [x, y, z] = [positions[3 * k]!, positions[3 * k + 1]!, positions[3 * k + 2]!];
+    const key = keyOf(x, y, z);
+    const known = byPlace.get(key);
+    own[k] = known ?? corners.length / 3;
+    if (known !== undefined) continue;
+    byPlace.set(key, own[k]!);
+    corners.push(x, y, z);
   }
+  return { corners: Float64Array.from(corners), own, at: (x, y, z) => byPlace.get(keyOf(x, y, z)) };
+}
+
+/** Triangles of a mesh whose faces have corners of their own, over shared ones; those that vanish are left out. */
+export function welded({ positions, triangles }: { positions: Float32Array; triangles: Uint32Array }): TriangleSet {
+  const { corners, own } = cornersOf(positions);
   const kept: number[] = [];
   for (let k = 0; k < triangles.length; k += 3) {
     const [a, b, c] = [own[triangles[k]!]!, own[triangles[k + 1]!]!, own[triangles[k + 2]!]!];
     if (a !== b && b !== c && c !== a) kept.push(a, b, c);
   }
-  return { corners: Float64Array.from(corners), triangles: Uint32Array.from(kept) };
+  return { corners, triangles: Uint32Array.from(kept) };
 }
 
 /** Edges of triangles that do not lie between exactly two of them, run once each way: 0 for a closed body. */

@@ -14,7 +14,7 @@ import { useJob } from '../../session/jobStore';
 import { useBodyPlan } from '../solid/useBody';
 import { faultSentence } from '../solid/words';
 import type { Drawn } from '../trace/useDrawn';
-import { SectionLine } from './SectionLine';
+import { SectionLine, ViewLine } from './DrawingLine';
 
 const FORMATS: readonly { format: BodyFormat; mime: string; what: string }[] = [
   { format: 'step', mime: 'model/step', what: 'exact surfaces, for other programs and machines' },
@@ -144,6 +144,7 @@ export function BodyLines({
             {what}
           </SlipLine>
         ))}
+        <ViewLine job={job} plan={plan} disabled={disabled} />
         <SectionLine job={job} plan={plan} disabled={disabled} />
         {variants.length > 0 && (
           <SlipLine

@@ -1,6 +1,6 @@
 import type { EdgeName, FaceName, Feature } from '@steady-moth/core/sketch';
-import { isEdgeBetween, isSameFace } from '@steady-moth/core/solid';
-import type { BodyMesh, SizeAsked } from '@steady-moth/core/solid/kernel';
+import { type BodyMesh, isEdgeBetween, isSameFace } from '@steady-moth/core/solid';
+import type { SizeAsked } from '@steady-moth/core/solid/kernel';
 import type { Met } from './view/scene';
 
 /** Names of what was met. */

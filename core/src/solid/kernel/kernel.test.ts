@@ -2,7 +2,7 @@ import { strFromU8, unzipSync } from 'fflate';
 import { STLLoader } from 'three/addons/loaders/STLLoader.js';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { openKernel } from '../../../../scripts/openKernel';
-import { sectionDrawing, writeBody } from '../../format/body';
+import { bodyDrawing, writeBody } from '../../format/body';
 import { formArea } from '../../geometry';
 import {
   type BodyStep,
@@ -205,7 +205,7 @@ describe('a section', () => {
   it('shows the outline of the cut, lines and circles exact, as that side lies', () => {
     const { state } = built(plate(), holes({ head: { kind: 'countersink', diameterMm: 12, angleRad: Math.PI / 2 } }));
     const at = (across: 'x' | 'y' | 'z', atMm: number) =>
-      sectionDrawing(oc, state!, { across, atMm }, { title: 'Plate', date: '2026-03-01', unit: 'mm' });
+      bodyDrawing(oc, state!, { across, atMm }, { title: 'Plate', date: '2026-03-01', unit: 'mm' });
     // Half a millimetre under the top the head is 11 wide.
     const level = at('z', 2.5)!.forms.map((f) => f.form);
     expect(level.map((f) => f.kind).sort()).toEqual(['chain', 'circle']);

@@ -1,27 +1,7 @@
-import type { FaceName } from '../../sketch';
-import { Arena, type Kernel, type Shape, ShapeMap } from './arena';
+import type { Bend, BodyMesh, EdgeCurve, MeshEdge } from '../bodyMesh';
+import { Arena, type Edge, type Kernel, type Shape, ShapeMap } from './arena';
 import type { BodyState } from './body';
-
-/** A body as triangles, and its edges as lines; mm. */
-export interface BodyMesh {
-  positions: Float32Array;
-  normals: Float32Array;
-  triangles: Uint32Array;
-  /** Triangles of each face: the first one, and how many. */
-  faces: { name: FaceName | null; isHole: boolean; from: number; count: number }[];
-  edges: MeshEdge[];
-}
-
-export interface MeshEdge {
-  /** The faces that it lies between; null where one is not known. */
-  faces: [FaceName, FaceName] | null;
-  /** x, y, z in turn along it. */
-  line: Float32Array;
-  /** Sticks out, lies in a corner, or runs on smoothly. */
-  bend: Bend;
-}
-
-export type Bend = 'out' | 'in' | 'smooth';
+import { vec3 } from './tell';
 
 export interface MeshTolerance {
   /** Largest gap between a triangle and the surface, mm. */
@@ -177,11 +157,27 @@ export function meshOf(oc: Kernel, { shape, tags }: BodyState, tolerance: MeshTo
     const edges = edgesWith(arena, shape!).flatMap(({ edge, faces: beside, bend }): MeshEdge[] => {
       const line = lines.get(hashOf(oc, edge));
       const [a, b] = beside.map((f) => tags.get(f)?.name);
-      return line ? [{ line, bend, faces: a && b ? [a, b] : null }] : [];
+      return line ? [{ line, bend, faces: a && b ? [a, b] : null, curve: curveOf(arena, edge as Edge) }] : [];
     });
     const { positions, normals, triangles } = raw;
     return { positions, normals, triangles, faces, edges };
   } finally {
     arena.free();
   }
+}
+
+function curveOf(arena: Arena, edge: Edge): EdgeCurve {
+  const { oc } = arena;
+  const curve = arena.keep(new oc.BRepAdaptor_Curve(edge));
+  const kind = curve.GetType();
+  if (kind === oc.GeomAbs_CurveType.GeomAbs_Line) return { kind: 'line' };
+  if (kind !== oc.GeomAbs_CurveType.GeomAbs_Circle) return { kind: 'other' };
+  const circle = arena.keep(curve.Circle());
+  const axis = arena.keep(circle.Axis());
+  return {
+    kind: 'circle',
+    centre: vec3(arena.keep(circle.Location())),
+    along: vec3(arena.keep(axis.Direction())),
+    radius: circle.Radius(),
+  };
 }

@@ -1,5 +1,4 @@
-import type { Box } from '@steady-moth/core/solid';
-import type { BodyMesh } from '@steady-moth/core/solid/kernel';
+import type { BodyMesh, Box } from '@steady-moth/core/solid';
 import { Minus, Plus } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { Press } from '../../../board/ViewButtons';

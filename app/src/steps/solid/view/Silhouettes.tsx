@@ -1,5 +1,4 @@
-import type { Box } from '@steady-moth/core/solid';
-import type { BodyMesh } from '@steady-moth/core/solid/kernel';
+import type { BodyMesh, Box } from '@steady-moth/core/solid';
 import { useEffect, useRef } from 'react';
 import { SIDES, type Side, WAYS } from './sides';
 

@@ -1,5 +1,4 @@
-import type { Axis, Box } from '@steady-moth/core/solid';
-import type { BodyMesh } from '@steady-moth/core/solid/kernel';
+import type { Axis, BodyMesh, Box } from '@steady-moth/core/solid';
 import {
   AmbientLight,
   BackSide,
