@@ -1,4 +1,4 @@
-import type { FormulaFault, FormulaResult, LengthUnit } from '@steady-moth/core/units';
+import type { FormulaFault, FormulaResult, LengthUnit, NumberResult } from '@steady-moth/core/units';
 import { fixed } from '@steady-moth/core/units';
 import { useEffect, useId, useState } from 'react';
 
@@ -10,6 +10,7 @@ const FAULTS: Record<Exclude<FormulaFault['reason'], 'unknown-name' | 'goes-roun
   unreadable: 'This cannot be read. Write it like 12, 1/4 in, or wall * 2 + 0.4.',
   'divides-by-zero': 'It divides by zero.',
   'no-length': 'It comes to no length: a length times a length is none, and neither is one divided by another.',
+  'no-number': 'It comes to no bare number: type a figure, or a length divided by a length.',
   'too-large': 'It comes to more than 100 metres.',
   'no-fit': 'There is no such fit of this size: sizes up to 250 mm, grades 5 to 11, as 10 H7 or shaft g6.',
 };
@@ -41,14 +42,85 @@ export function FormulaField({
   /** The field may be left empty, which means this. */
   onEmpty?: () => void;
 }) {
+  const check = (plain: string): Checked => {
+    const found = read(plain, unit);
+    if (!found.ok) return { fault: formulaSentence(found.fault), comesTo: null };
+    if (isPositive && !(found.mm > 0)) return { fault: 'A size is above 0.', comesTo: null };
+    const isFormula = /[A-Za-z_*()+]/.test(plain.replace(/(mm|cm|inch|in|ft|m)\s*$/i, ''));
+    const says = unit === 'in' ? `${fixed(found.mm / 25.4, 4)} in` : `${fixed(found.mm, 3)} mm`;
+    return { fault: null, comesTo: isFormula ? says : null };
+  };
+  return (
+    <TypedField
+      label={label}
+      value={value}
+      check={check}
+      width={narrow ? 'w-24' : 'w-32'}
+      onAccept={onAccept}
+      onEmpty={onEmpty}
+    />
+  );
+}
+
+/** What a formula for a bare number comes to, or why it is none. */
+export type ReadNumber = (text: string) => NumberResult;
+
+/** A field for a bare number or a formula for one: how many, or how many degrees. */
+export function NumberField({
+  label,
+  value,
+  read,
+  least,
+  most,
+  suffix,
+  onAccept,
+}: {
+  label: string;
+  value: string;
+  read: ReadNumber;
+  least: number;
+  most: number;
+  suffix?: string;
+  onAccept(text: string): void;
+}) {
+  const check = (plain: string): Checked => {
+    const found = read(plain);
+    if (!found.ok) return { fault: formulaSentence(found.fault), comesTo: null };
+    const isOut = found.value < least || found.value > most;
+    if (isOut) return { fault: `It lies between ${least} and ${most}.`, comesTo: null };
+    return { fault: null, comesTo: /[A-Za-z_*/()+]/.test(plain) ? fixed(found.value, 2) : null };
+  };
+  return <TypedField label={label} value={value} check={check} width="w-20" suffix={suffix} onAccept={onAccept} />;
+}
+
+interface Checked {
+  fault: string | null;
+  /** What a formula comes to, to be said below it. */
+  comesTo: string | null;
+}
+
+function TypedField({
+  label,
+  value,
+  check,
+  width,
+  suffix,
+  onAccept,
+  onEmpty,
+}: {
+  label: string;
+  value: string;
+  check(plain: string): Checked;
+  width: string;
+  suffix?: string;
+  onAccept(text: string): void;
+  onEmpty?: () => void;
+}) {
   const id = useId();
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
   const plain = text.trim();
-  const found = plain === '' && onEmpty ? null : read(plain, unit);
-  const isZero = found?.ok && isPositive && !(found.mm > 0);
-  const fault = found && !found.ok ? formulaSentence(found.fault) : isZero ? 'A size is above 0.' : null;
-  const isFormula = found?.ok && /[A-Za-z_*()+]/.test(plain.replace(/(mm|cm|inch|in|ft|m)\s*$/i, ''));
+  const { fault, comesTo } = plain === '' && onEmpty ? { fault: null, comesTo: null } : check(plain);
   const accept = () => {
     if (plain === value) return;
     if (plain === '' && onEmpty) onEmpty();
@@ -59,25 +131,24 @@ export function FormulaField({
       <label htmlFor={id} className="sr-only">
         {label}
       </label>
-      <input
-        id={id}
-        value={text}
-        autoComplete="off"
-        aria-invalid={fault !== null}
-        aria-describedby={fault ? `${id}-fault` : undefined}
-        onChange={(e) => setText(e.target.value)}
-        onBlur={accept}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter' && !fault) e.currentTarget.blur();
-          if (e.key === 'Escape') setText(value);
-        }}
-        className={`figure ${narrow ? 'w-24' : 'w-32'} rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-[14px] aria-invalid:border-brick`}
-      />
-      {isFormula && found?.ok && !fault && (
-        <span className="figure text-[12.5px] text-verdigris">
-          = {unit === 'in' ? `${fixed(found.mm / 25.4, 4)} in` : `${fixed(found.mm, 3)} mm`}
-        </span>
-      )}
+      <span className="inline-flex items-baseline gap-1">
+        <input
+          id={id}
+          value={text}
+          autoComplete="off"
+          aria-invalid={fault !== null}
+          aria-describedby={fault ? `${id}-fault` : undefined}
+          onChange={(e) => setText(e.target.value)}
+          onBlur={accept}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter' && !fault) e.currentTarget.blur();
+            if (e.key === 'Escape') setText(value);
+          }}
+          className={`figure ${width} rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-[14px] aria-invalid:border-brick`}
+        />
+        {suffix}
+      </span>
+      {comesTo && !fault && <span className="figure text-[12.5px] text-verdigris">= {comesTo}</span>}
       {fault && (
         <span id={`${id}-fault`} role="alert" className="mt-1 max-w-60 text-right text-[12.5px] text-brick">
           {fault}

@@ -131,8 +131,6 @@ interface BenchStore {
   condition: string | null;
   /** What is laid over the part in Size: as it was seen, or a variant by its name in the document. */
   laidOver: 'seen' | { variant: string | null } | null;
-  /** Proposals that were left, for this tab. */
-  proposalsLeft: ReadonlySet<string>;
   step: ArrowStep;
   /** Nothing clings as long as this is held. */
   freeHand: boolean;
@@ -179,7 +177,6 @@ interface BenchStore {
   select(selection: Selection): void;
   lookAt(condition: string | null): void;
   layOver(what: BenchStore['laidOver']): void;
-  leaveProposals(keys: readonly string[]): void;
   setStep(step: ArrowStep): void;
   setFreeHand(freeHand: boolean): void;
   setOtherEdge(times: number): void;
@@ -251,7 +248,6 @@ export const useBench = create<BenchStore>((set) => ({
   selection: null,
   condition: null,
   laidOver: null,
-  proposalsLeft: new Set(),
   step: ARROW_STEPS[2]!,
   freeHand: false,
   otherEdge: 0,
@@ -291,7 +287,6 @@ export const useBench = create<BenchStore>((set) => ({
   select: (selection) => set({ selection, condition: null }),
   lookAt: (condition) => set({ condition, selection: null }),
   layOver: (laidOver) => set({ laidOver }),
-  leaveProposals: (keys) => set((s) => ({ proposalsLeft: new Set([...s.proposalsLeft, ...keys]) })),
   setStep: (step) => set({ step }),
   setFreeHand: (freeHand) => set({ freeHand }),
   setOtherEdge: (otherEdge) => set({ otherEdge }),

@@ -1,9 +1,17 @@
-import { type Part, scopeOf } from '@steady-moth/core/sketch';
+import { numberIn, type Part, scopeOf } from '@steady-moth/core/sketch';
 import { readFormula } from '@steady-moth/core/units';
-import type { ReadFormula } from '../kit/FormulaField';
+import type { ReadFormula, ReadNumber } from '../kit/FormulaField';
+
+type Named = Pick<Part, 'parameters' | 'variants' | 'variant'>;
 
 /** How formulas are read where the parameters of a part may stand in them. */
-export function formulaOf(part: Pick<Part, 'parameters' | 'variants' | 'variant'>): ReadFormula {
+export function formulaOf(part: Named): ReadFormula {
   const { values } = scopeOf(part);
   return (text, unit) => readFormula(text, unit, (name) => values.get(name) ?? null);
+}
+
+/** The same of bare numbers: counts and degrees. */
+export function numbersOf(part: Named): ReadNumber {
+  const scope = scopeOf(part);
+  return (text) => numberIn(scope, { text, unit: 'number' });
 }

@@ -1,3 +1,4 @@
+import { MOST } from '../schema/bounds';
 import {
   type Constraint,
   type Dimension,
@@ -29,6 +30,23 @@ export const addDimensions = (sketch: Id, dimensions: readonly Dimension[]): Job
   inSketch(dimensions.length === 1 ? 'put a size' : `put ${dimensions.length} sizes`, sketch, (own) => {
     for (const d of dimensions) own.dimensions[d.id] = d;
   });
+
+/** Leaves proposals: they are not made again, in this job. */
+export const passOver = (keys: readonly string[]): JobAction => ({
+  label: keys.length === 1 ? 'leave a proposal' : `leave ${keys.length} proposals`,
+  recipe: ({ part }) => {
+    const fresh = keys.filter((key) => key.length <= MOST.key && !part.passedOver.includes(key));
+    part.passedOver.push(...fresh.slice(0, MOST.passedOver - part.passedOver.length));
+  },
+});
+
+/** Makes all proposals again that were left. */
+export const lookAgain = (): JobAction => ({
+  label: 'look at proposals again',
+  recipe: ({ part }) => {
+    part.passedOver = [];
+  },
+});
 
 /** Takes relations and sizes away; the only size of a circle that nobody saw stays. */
 export const dropConditions = (sketch: Id, ids: readonly Id[]): JobAction =>

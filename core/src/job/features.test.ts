@@ -15,7 +15,7 @@ const EXTRUDE: Extract<Feature, { kind: 'extrude' }> = {
   sketch: 'sketch',
   paths: null,
   heights: { from: { text: '0', unit: 'mm' }, to: { text: '3', unit: 'mm' } },
-  draft: 0,
+  draft: { text: '0', unit: 'number' },
   wall: null,
   laid: { by: 'low', length: 'own' },
 };
@@ -73,7 +73,7 @@ describe('features of a part', () => {
     const made = upgradeDocument(old);
     expect(made).toMatchObject({
       ok: true,
-      document: { version: 16, part: { features: [], material: null, bodyChecks: [] } },
+      document: { version: 17, part: { features: [], material: null, bodyChecks: [] } },
     });
   });
 });

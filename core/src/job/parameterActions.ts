@@ -1,5 +1,13 @@
 import { MOST } from '../schema/bounds';
-import { type Expression, expressionsOf, expressionsOfFeature, type Id, type Part, type Variant } from '../sketch';
+import {
+  type Expression,
+  expressionsOf,
+  expressionsOfFeature,
+  type Figure,
+  type Id,
+  type Part,
+  type Variant,
+} from '../sketch';
 import type { JobAction } from './history';
 
 const onPart = (label: string, change: (part: Part) => void): JobAction => ({
@@ -22,7 +30,7 @@ export const addParameter = (id: Id, name: string, value: Expression): JobAction
   });
 
 /** Every expression of a part. */
-function* expressionsIn({ sketches, parameters, variants, features }: Part): Generator<Expression> {
+function* expressionsIn({ sketches, parameters, variants, features }: Part): Generator<Expression | Figure> {
   for (const p of parameters) yield p.value;
   for (const v of variants) yield* Object.values(v.overrides);
   for (const f of features) yield* expressionsOfFeature(f);

@@ -216,7 +216,7 @@ describe('a job of version 13', () => {
       o: { except: {} },
       r: { span: 'each' },
       m3: { smooth: false },
-      m4: { turn: null },
+      m4: { turn: null, count: { text: '4', unit: 'number' } },
     });
     expect(checked.job.part).toMatchObject({
       layers: [],
@@ -225,5 +225,46 @@ describe('a job of version 13', () => {
       variant: null,
       sketches: { sketch: { worn: {} } },
     });
+  });
+});
+
+describe('a job of version 16', () => {
+  it('keeps its counts and degrees as what could have been typed for them, and its picked edges', () => {
+    const now = sampleJob();
+    const [path] = now.part.sketches.sketch!.order;
+    const old = structuredClone(now) as any;
+    old.version = 16;
+    delete old.part.passedOver;
+    const mm = { text: '2', unit: 'mm' };
+    const face = { feature: 'body', of: 'side', path, curve: null, nth: 0 };
+    const base = { name: 'x', does: 'add' };
+    old.part.sketches.sketch.makers = {
+      g: { id: 'g', path, place: 0, kind: 'grid', step: mm, count: 3, rowStep: mm, rows: 2 },
+    };
+    old.part.features = [
+      { ...base, id: 'turned', kind: 'revolve', sketch: 'sketch', path, axis: null, degrees: 12.5 },
+      {
+        ...base,
+        id: 'edges',
+        kind: 'edges',
+        how: 'cut',
+        size: mm,
+        which: { kind: 'picked', edges: [{ faces: [face, face] }] },
+      },
+      { ...base, id: 'again', kind: 'repeat', of: ['turned'], how: { kind: 'row', along: 'x', step: mm, count: 4 } },
+    ];
+    old.part.bodyChecks = [{ id: 'check', faces: [face, face], reading: mm }];
+    const checked = checkJob(old);
+    if (!checked.ok) throw new Error(JSON.stringify(checked));
+    const { part } = checked.job;
+    const number = (text: string) => ({ text, unit: 'number' });
+    expect(part.passedOver).toEqual([]);
+    expect(part.sketches.sketch!.makers.g).toMatchObject({ count: number('3'), rows: number('2') });
+    expect(part.features).toMatchObject([
+      { degrees: number('12.5') },
+      { which: { edges: [{ faces: [face, face], near: null }] } },
+      { how: { count: number('4') } },
+    ]);
+    expect(part.bodyChecks).toEqual(old.part.bodyChecks);
   });
 });

@@ -21,6 +21,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   13: addLayers,
   14: addOrigins,
   15: addSolid,
+  16: addFigures,
 };
 
 /** Version 1 had runs without a name. */
@@ -235,6 +236,41 @@ function addSolid(old: Loose): Loose {
     version: 16,
     part: { ...part, features: [], material: null, bodyChecks: [], bodyFactor: null },
   };
+}
+
+/** Version 17 has counts and degrees as formulas, single edges among several, and proposals that were passed over. */
+function addFigures(old: Loose): Loose {
+  const part = (old.part ?? {}) as Loose;
+  const sketches = Object.entries((part.sketches ?? {}) as Record<string, Loose>);
+  const features = Array.isArray(part.features) ? (part.features as Loose[]) : [];
+  return {
+    ...old,
+    version: 17,
+    part: {
+      ...part,
+      passedOver: [],
+      features: features.map((feature) => withFigures(feature) as Loose),
+      sketches: Object.fromEntries(
+        sketches.map(([id, sketch]) => [id, { ...sketch, makers: withFigures(sketch.makers ?? {}) }]),
+      ),
+    },
+  };
+}
+
+const FIGURES = new Set(['count', 'rows', 'degrees', 'draft']);
+
+/** Numbers of these names as what could have been typed for them; and edges between faces without a place of their own. */
+function withFigures(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(withFigures);
+  if (typeof value !== 'object' || value === null) return value;
+  const own = Object.fromEntries(
+    Object.entries(value).map(([key, one]) =>
+      FIGURES.has(key) && typeof one === 'number'
+        ? [key, { text: String(one), unit: 'number' }]
+        : [key, withFigures(one)],
+    ),
+  );
+  return Array.isArray(own.faces) && !('reading' in own) ? { ...own, near: null } : own;
 }
 
 export type UpgradeResult = { ok: true; document: unknown } | { ok: false; reason: 'not-a-job' | 'from-the-future' };

@@ -25,6 +25,9 @@ export const MOST = {
   edges: 2000,
   /** Of one path, in a row or round a centre. */
   copies: 500,
+  /** Of one proposal's key, and of proposals that were left. */
+  key: 2000,
+  passedOver: 5000,
   nameLength: 200,
   /** Side of a picture, px, and its pixels: above that its colours alone would fill half a gigabyte of memory. */
   sidePx: 60_000,
@@ -35,4 +38,4 @@ export const MOST = {
 export const ROLES = ['cut', 'mark', 'fold', 'drill', 'reference', 'centre-line'] as const;
 
 /** Version of the document's form; each older one has one pure upgrade step (`job/upgrade.ts`). */
-export const DOCUMENT_VERSION = 16;
+export const DOCUMENT_VERSION = 17;

@@ -72,3 +72,5 @@ export const unit = oneOf('mm', 'in');
 
 /** What somebody typed for a length, read again whenever it is needed; bare figures count in `unit`. */
 export const EXPRESSION = closed({ text: text(1, 80), unit });
+/** What somebody typed for a bare number: how many, or degrees. */
+export const FIGURE = closed({ text: text(1, 80), unit: is('number') });

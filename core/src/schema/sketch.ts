@@ -3,6 +3,7 @@ import { MOST, ROLES } from './bounds';
 import {
   closed,
   EXPRESSION,
+  FIGURE,
   id,
   is,
   list,
@@ -101,6 +102,7 @@ const REF = closed({ sketch: id, id });
 export type Ref = Static<typeof REF>;
 
 export type Expression = Static<typeof EXPRESSION>;
+export type Figure = Static<typeof FIGURE>;
 
 /** Where a size is written, as a shift of where it would stand by itself, mm; null for there. */
 const LABEL = orNull(closed({ dxMm: number(-1e5, 1e5), dyMm: number(-1e5, 1e5) }));
@@ -168,8 +170,6 @@ const OF_PATH = {
   /** Where it stands in the list of what is made of that path: lower ones first. */
   place: whole(0, 1e6),
 };
-const COUNT = whole(2, MOST.copies);
-
 /** What is made of a path, living: it follows every change of the path and of what it goes by (`sketch/maker`). */
 const MAKER = Type.Union([
   /** `at`: the corners by their points; null for all of them. */
@@ -191,8 +191,8 @@ const MAKER = Type.Union([
     ...OF_PATH,
     kind: is('round'),
     about: id,
-    count: COUNT,
-    turn: orNull(closed({ degrees: number(-360, 360), span: oneOf('each', 'total') })),
+    count: FIGURE,
+    turn: orNull(closed({ degrees: FIGURE, span: oneOf('each', 'total') })),
   }),
   /** `step` from one to the next, or from the first to the last. */
   closed({
@@ -200,11 +200,11 @@ const MAKER = Type.Union([
     kind: is('row'),
     step: EXPRESSION,
     span: oneOf('each', 'total'),
-    count: COUNT,
+    count: FIGURE,
     way: oneOf('right', 'left', 'up', 'down'),
   }),
   /** Along X to the right and along Y upwards. */
-  closed({ ...OF_PATH, kind: is('grid'), step: EXPRESSION, count: COUNT, rowStep: EXPRESSION, rows: COUNT }),
+  closed({ ...OF_PATH, kind: is('grid'), step: EXPRESSION, count: FIGURE, rowStep: EXPRESSION, rows: FIGURE }),
 ]);
 export type Maker = Static<typeof MAKER>;
 
@@ -263,6 +263,8 @@ export const PART = closed({
   variants: list(VARIANT, MOST.variants),
   /** The variant that is shown and handed over; null for the part as it was drawn. */
   variant: orNull(id),
+  /** Proposals that were looked at and left, by what they are of: they are not made again. */
+  passedOver: list(text(1, MOST.key), MOST.passedOver),
   ...SOLID,
 });
 export type Part = Static<typeof PART>;

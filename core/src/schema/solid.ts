@@ -1,6 +1,6 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { MOST } from './bounds';
-import { closed, EXPRESSION, id, is, list, name, number, oneOf, orNull, text, whole } from './define';
+import { closed, EXPRESSION, FIGURE, id, is, list, mm, name, number, oneOf, orNull, text, whole } from './define';
 
 /* The body: features over settled paths, worked from the first to the last (docs/solid.md). */
 
@@ -26,8 +26,11 @@ const FACE = closed({
 });
 export type FaceName = Static<typeof FACE>;
 
-/** The edge between two faces. */
-const EDGE = closed({ faces: Type.Array(FACE, { minItems: 2, maxItems: 2 }) });
+/** The edge between two faces; where several lie between them the one whose middle is nearest to a place, mm; null: all of them. */
+const EDGE = closed({
+  faces: Type.Array(FACE, { minItems: 2, maxItems: 2 }),
+  near: orNull(closed({ x: mm, y: mm, z: mm })),
+});
 export type EdgeName = Static<typeof EDGE>;
 
 const OF_FEATURE = { id, name, does: DOES };
@@ -42,7 +45,7 @@ const EXTRUDE = closed({
   /** Heights over the sketch's plane; null for all through the body there is. */
   heights: orNull(closed({ from: EXPRESSION, to: EXPRESSION })),
   /** By how much its sides lean inwards, degrees. */
-  draft: number(-60, 60),
+  draft: FIGURE,
   /** A sheet of that thickness along the path instead of what it encloses; null for a full body. */
   wall: orNull(EXPRESSION),
   /** Of another side than the body was made from: how it is laid against the body, and whose length holds. */
@@ -56,7 +59,26 @@ const REVOLVE = closed({
   path: id,
   /** A path whose line is the axis; null for the axis of the turned part that it was traced on. */
   axis: orNull(id),
-  degrees: Type.Number({ exclusiveMinimum: 0, maximum: 360 }),
+  degrees: FIGURE,
+});
+
+/**
+ * A face bowed two ways: what lies beyond is cut off along a line of one view, swept along a line of another, its highest place on that
+ * one. Both lines are seen again from their own sides.
+ */
+const DOME = closed({
+  ...OF_FEATURE,
+  kind: is('dome'),
+  /** The view and the line that it follows lengthwise. */
+  sketch: id,
+  path: id,
+  /** The view and the line that it is bowed by across. */
+  acrossSketch: id,
+  across: id,
+  /** The end of the body that it is cut from, along the axis that both views show. */
+  from: oneOf('end', 'start'),
+  /** Laid to the body: highest place to its end, middles together; or where it was drawn. */
+  laid: oneOf('drawn', 'body'),
 });
 
 /** Raised from the top of what an extrusion made, or sunk into it, and kept inside its face. */
@@ -84,7 +106,7 @@ const HOLES = closed({
   from: oneOf('end', 'start'),
   head: Type.Union([
     closed({ kind: is('none') }),
-    closed({ kind: is('countersink'), diameter: EXPRESSION, degrees: number(20, 160) }),
+    closed({ kind: is('countersink'), diameter: EXPRESSION, degrees: FIGURE }),
     closed({ kind: is('counterbore'), diameter: EXPRESSION, depth: EXPRESSION }),
   ]),
 });
@@ -119,13 +141,13 @@ const REPEAT = closed({
   how: Type.Union([
     /** In a plane across X or Y of the first sketch, at a distance from zero. */
     closed({ kind: is('mirror'), across: oneOf('x', 'y', 'z'), at: EXPRESSION }),
-    closed({ kind: is('row'), along: oneOf('x', 'y', 'z'), step: EXPRESSION, count: whole(2, MOST.copies) }),
+    closed({ kind: is('row'), along: oneOf('x', 'y', 'z'), step: EXPRESSION, count: FIGURE }),
     /** About an axis through the centre of a circle, square to its sketch. */
-    closed({ kind: is('round'), path: id, sketch: id, count: whole(2, MOST.copies), degrees: number(-360, 360) }),
+    closed({ kind: is('round'), path: id, sketch: id, count: FIGURE, degrees: FIGURE }),
   ]),
 });
 
-const FEATURE = Type.Union([EXTRUDE, REVOLVE, MARKS, HOLES, EDGES, HOLLOW, REPEAT]);
+const FEATURE = Type.Union([EXTRUDE, REVOLVE, DOME, MARKS, HOLES, EDGES, HOLLOW, REPEAT]);
 export type Feature = Static<typeof FEATURE>;
 
 /** A reading of a caliper on the body: between two faces, or across one that is round. */

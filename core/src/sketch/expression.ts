@@ -1,6 +1,7 @@
 import { isDraft } from 'immer';
-import { parseLength } from '../units';
-import type { Dimension, Expression, Id, Sketch } from './part';
+import { MOST } from '../schema/bounds';
+import { parseLength, readNumber } from '../units';
+import type { Dimension, Expression, Figure, Id, Sketch } from './part';
 
 /** What an expression comes to, mm; null where it is no length. */
 export function lengthOf(expression: Expression): number | null {
@@ -11,6 +12,23 @@ export function lengthOf(expression: Expression): number | null {
   // A draft changes and stays the same object.
   if (!isDraft(expression)) lengths.set(expression, mm);
   return mm;
+}
+
+/** What a bare number comes to; null where it is none, or lies outside of what it may be. */
+export function numberOf({ text }: Figure, least = -360, most = 360): number | null {
+  const read = readNumber(
+    text,
+    () => null,
+    () => null,
+  );
+  return read.ok && read.value >= least && read.value <= most ? read.value : null;
+}
+
+/** How many of something there are: to the nearest whole number; null where that is less than two, or too many. */
+export function copiesOf({ text }: Figure): number | null {
+  const read = numberOf({ text, unit: 'number' }, 0, 1e6);
+  const count = read === null ? null : Math.round(read);
+  return count !== null && count >= 2 && count <= MOST.copies ? count : null;
 }
 
 const lengths = new WeakMap<Expression, number | null>();

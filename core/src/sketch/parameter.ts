@@ -1,10 +1,12 @@
-import { type FormulaFault, readFormula } from '../units';
-import type { Expression, Feature, Id, Maker, Part, Sketch } from './part';
+import { type FormulaFault, readFormula, readNumber } from '../units';
+import type { Expression, Feature, Figure, Id, Maker, Part, Sketch } from './part';
 
 /** What the names of a part come to, in one of its variants. */
 export interface Scope {
   /** By the parameter's name, mm. */
   values: ReadonlyMap<string, number>;
+  /** Those that were typed as bare figures, or come to one, as these. */
+  figures: ReadonlyMap<string, number>;
   /** Parameters that come to nothing, and why, by their own names in the document. */
   faults: ReadonlyMap<Id, FormulaFault>;
 }
@@ -48,7 +50,19 @@ export function scopeOf(
     return read.ok ? read.mm : read.fault;
   };
   for (const { name } of part.parameters) named(name);
-  const scope: Scope = { values, faults };
+  const figures = new Map<string, number>();
+  const figured = (name: string): number | null => {
+    const parameter = byName.get(name);
+    if (!parameter || !values.has(name)) return null;
+    const known = figures.get(name);
+    if (known !== undefined) return known;
+    const own = Object.hasOwn(overrides, parameter.id) ? overrides[parameter.id]! : parameter.value;
+    const read = readNumber(own.text, (n) => values.get(n) ?? null, figured);
+    if (read.ok) figures.set(name, read.value);
+    return read.ok ? read.value : null;
+  };
+  for (const { name } of part.parameters) figured(name);
+  const scope: Scope = { values, figures, faults };
   const kept = scopes.get(part.parameters) ?? new Map();
   kept.set(overrides, scope);
   scopes.set(part.parameters, kept);
@@ -59,15 +73,28 @@ export function scopeOf(
 export const valueIn = ({ values }: Scope, { text, unit }: Expression) =>
   readFormula(text, unit, (name) => values.get(name) ?? null);
 
+/** What a bare number comes to in a scope. */
+export const numberIn = ({ values, figures }: Scope, { text }: Figure) =>
+  readNumber(
+    text,
+    (name) => values.get(name) ?? null,
+    (name) => figures.get(name) ?? null,
+  );
+
 const NAMED = /[A-Za-z_]/;
 const PLAIN = /^[\s\d.,/'"±+-]*(?:mm|cm|m|in|inch|ft|feet|ø|r)?\s*$/i;
 
 /** Whether an expression asks for names, or has to be worked out. */
-const isFormula = ({ text }: Expression): boolean => !PLAIN.test(text) && (NAMED.test(text) || /[*×·÷:()]/.test(text));
+const isFormula = ({ text }: Pick<Expression, 'text'>): boolean =>
+  !PLAIN.test(text) && (NAMED.test(text) || /[*×·÷:()]/.test(text));
 
 /** An expression as plain millimetres; as it was where it is plain already, or comes to nothing. */
-function plainIn(scope: Scope, own: Expression): Expression {
+function plainIn<T extends Expression | Figure>(scope: Scope, own: T): T | Expression | Figure {
   if (!isFormula(own)) return own;
+  if (own.unit === 'number') {
+    const read = numberIn(scope, own);
+    return read.ok ? { text: String(Number(read.value.toFixed(9))), unit: 'number' } : own;
+  }
   const read = valueIn(scope, own);
   return read.ok ? { text: String(Number(read.mm.toFixed(9))), unit: 'mm' } : own;
 }
@@ -103,10 +130,10 @@ function workedOutFeatures(features: readonly Feature[], scope: Scope): Feature[
   return changed ? worked : (features as Feature[]);
 }
 
-const isExpression = (value: object): value is Expression => 'text' in value && 'unit' in value;
+const isExpression = (value: object): value is Expression | Figure => 'text' in value && 'unit' in value;
 
 /** A feature, or a part of one, with each expression in it replaced; the same object where none was. */
-function withExpressions<T>(value: T, by: (one: Expression) => Expression): T {
+function withExpressions<T>(value: T, by: (one: Expression | Figure) => Expression | Figure): T {
   if (typeof value !== 'object' || value === null) return value;
   if (isExpression(value)) return by(value) as T;
   let changed = false;
@@ -120,9 +147,13 @@ function withExpressions<T>(value: T, by: (one: Expression) => Expression): T {
 }
 
 /** Every expression of a feature. */
-export function expressionsOfFeature(feature: Feature): Expression[] {
-  const all: Expression[] = [];
-  withExpressions(feature, (e) => {
+export function expressionsOfFeature(feature: Feature): (Expression | Figure)[] {
+  return expressionsIn(feature);
+}
+
+function expressionsIn(value: unknown): (Expression | Figure)[] {
+  const all: (Expression | Figure)[] = [];
+  withExpressions(value, (e) => {
     all.push(e);
     return e;
   });
@@ -145,47 +176,18 @@ function hasFormulas({ sketches, features }: Part): boolean {
 }
 
 /** Everything that is typed for a maker. */
-export function expressionsOf(maker: Maker): Expression[] {
-  switch (maker.kind) {
-    case 'fillet':
-    case 'chamfer':
-      return [maker.size];
-    case 'offset':
-      return [maker.by, ...Object.values(maker.except)];
-    case 'row':
-      return [maker.step];
-    case 'grid':
-      return [maker.step, maker.rowStep];
-    default:
-      return [];
-  }
-}
+export const expressionsOf = (maker: Maker): (Expression | Figure)[] => expressionsIn(maker);
 
 function workedOutSketch(sketch: Sketch, scope: Scope): Sketch {
   const known = plain.get(sketch)?.get(scope);
   if (known) return known;
-  const swap = (e: Expression) => plainIn(scope, e);
+  const swap = (e: Expression | Figure) => plainIn(scope, e);
   const dimensions = swapped(sketch.dimensions, (d) => {
     if (d.origin.kind !== 'decided') return d;
-    const value = swap(d.origin.value);
-    return value === d.origin.value ? d : { ...d, origin: { ...d.origin, value } };
+    const origin = withExpressions(d.origin, swap);
+    return origin === d.origin ? d : { ...d, origin };
   });
-  const makers = swapped(sketch.makers, (m): Maker => {
-    if (!expressionsOf(m).some(isFormula)) return m;
-    switch (m.kind) {
-      case 'fillet':
-      case 'chamfer':
-        return { ...m, size: swap(m.size) };
-      case 'offset':
-        return { ...m, by: swap(m.by), except: swapped(m.except, swap) };
-      case 'row':
-        return { ...m, step: swap(m.step) };
-      case 'grid':
-        return { ...m, step: swap(m.step), rowStep: swap(m.rowStep) };
-      default:
-        return m;
-    }
-  });
+  const makers = swapped(sketch.makers, (m) => withExpressions(m, swap));
   const isSame = dimensions === sketch.dimensions && makers === sketch.makers;
   const own = isSame ? sketch : { ...sketch, dimensions, makers };
   const kept = plain.get(sketch) ?? new WeakMap<Scope, Sketch>();

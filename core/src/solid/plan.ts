@@ -1,4 +1,4 @@
-import type { Vec2 } from '../geometry';
+import type { Segment, Vec2 } from '../geometry';
 import type { Does, FaceName, Feature, Id } from '../sketch';
 import type { Region } from './region';
 import type { Axis, Frame, Vec3 } from './space';
@@ -79,7 +79,23 @@ export interface RepeatStep extends Step {
     | { kind: 'round'; at: Vec3; about: Vec3; count: number; stepRad: number };
 }
 
-export type BodyStep = ExtrudeStep | RevolveStep | HolesStep | EdgesStep | HollowStep | RepeatStep;
+/**
+ * What lies beyond a face bowed two ways, cut off. Both lines run onwards along their own axis, over the body's ends; they rise along
+ * `rise`, which points away from the body. The second one's highest place lies on the first.
+ */
+export interface DomeStep extends Step {
+  kind: 'dome';
+  run: Vec3;
+  runAcross: Vec3;
+  rise: Vec3;
+  /** x along the run, y along the rise. */
+  along: Segment[];
+  across: Segment[];
+  /** The path across, which its faces are called by. */
+  path: Id;
+}
+
+export type BodyStep = ExtrudeStep | RevolveStep | DomeStep | HolesStep | EdgesStep | HollowStep | RepeatStep;
 
 /** Why a feature cannot be made: it is left out, and the others go on. */
 export type FeatureReason =
@@ -90,6 +106,11 @@ export type FeatureReason =
   /** What was typed is no length. */
   | 'no-length'
   | 'no-thickness'
+  | 'no-number'
+  /** A line that is closed, or goes back on itself: no face is swept along it. */
+  | 'no-bow'
+  /** Two lines of views that are seen from one and the same side. */
+  | 'one-side'
   | 'crosses-axis'
   /** An edge or a face that it names is not there. */
   | 'edge-gone'
@@ -117,6 +138,8 @@ export type FeatureNote = { feature: Id } & (
   | { kind: 'halves-averaged'; unlikeMm: number }
   /** A view that is longer along an axis than the body there is, mm: shorter where it is negative. */
   | { kind: 'longer'; along: Axis; mm: number }
+  /** A line that ends before the body does, drawn on straight, mm. */
+  | { kind: 'drawn-on'; mm: number }
   /** Where edges meet with a slight kink what is made of them is only so good, mm. */
   | { kind: 'inexact'; mm: number }
 );

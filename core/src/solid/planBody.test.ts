@@ -1,21 +1,25 @@
 import { describe, expect, it } from 'vitest';
 import type { Form } from '../geometry';
 import { type EvaluatedPath, type Feature, newPart, newSketch, type Role, workedOut } from '../sketch';
-import { type ExtrudeStep, planBody, type RevolveStep } from '.';
+import { type DomeStep, type ExtrudeStep, planBody, type RevolveStep } from '.';
 import { circle, polygon, rectangle } from './shapes.test-data';
 
 interface Drawn {
   id: string;
   form: Form;
-  sketch?: 'top' | 'front';
+  sketch?: 'top' | 'front' | 'side';
   role?: Role;
 }
 
 /** A part with what was drawn in two views, as it is evaluated, and its features. */
 function planned(drawn: readonly Drawn[], features: Feature[], parameters: Record<string, string> = {}) {
   const part = newPart();
-  part.sketches = { top: newSketch('top', 'Top', null), front: newSketch('front', 'Front', 'view') };
-  part.order = ['top', 'front'];
+  part.sketches = {
+    top: newSketch('top', 'Top', null),
+    front: newSketch('front', 'Front', 'view'),
+    side: newSketch('side', 'Side', 'view'),
+  };
+  part.order = ['top', 'front', 'side'];
   part.features = features;
   part.parameters = Object.entries(parameters).map(([name, text]) => ({ id: name, name, value: { text, unit: 'mm' } }));
   const paths = drawn.map(({ id, form, sketch = 'top', role = 'cut' }): EvaluatedPath => {
@@ -30,7 +34,7 @@ function planned(drawn: readonly Drawn[], features: Feature[], parameters: Recor
     part: workedOut(part),
     evaluated: { paths },
     placing: new Map(),
-    sideOf: (id) => ({ side: id === 'front' ? 'front' : 'top', offsetMm: 0 }),
+    sideOf: (id) => ({ side: id as 'top' | 'front' | 'side', offsetMm: 0 }),
   });
 }
 
@@ -45,7 +49,7 @@ const extrude = (
   sketch: 'top',
   paths: null,
   heights: { from: mm('0'), to: mm('3') },
-  draft: 0,
+  draft: { text: '0', unit: 'number' },
   wall: null,
   laid: { by: 'low', length: 'own' },
   ...change,
@@ -135,7 +139,7 @@ describe('the plan of a body', () => {
       sketch: 'top',
       path: 'half',
       axis: 'axis',
-      degrees: 180,
+      degrees: { text: '180', unit: 'number' },
     };
     const made = planned([axis, half], [revolve]);
     expect(made.notes).toEqual([{ feature: 'turned', kind: 'closed-on-axis' }]);
@@ -177,7 +181,7 @@ describe('the plan of a body', () => {
       diameter: mm('4.2'),
       depth: null,
       from: 'end',
-      head: { kind: 'countersink', diameter: mm(head), degrees: 90 },
+      head: { kind: 'countersink', diameter: mm(head), degrees: { text: '90', unit: 'number' } },
     });
     expect(planned([outer, hole], [extrude(), holes('9')]).steps[1]).toMatchObject({
       holes: [{ path: 'hole', centre: { x: 30, y: 40 }, diameterMm: 4.2 }],
@@ -193,11 +197,97 @@ describe('the plan of a body', () => {
       kind: 'repeat',
       does: 'add',
       of: ['body', 'gone'],
-      how: { kind: 'row', along: 'x', step: mm('-20'), count: 3 },
+      how: { kind: 'row', along: 'x', step: mm('-20'), count: { text: '3', unit: 'number' } },
     };
     const made = planned([outer], [extrude(), repeat]);
     expect(made.steps[1]).toMatchObject({ of: ['body'], how: { kind: 'row', stepMm: -20, count: 3 } });
     expect(made.faults.map((f) => f.reason)).toEqual(['nothing-to-go-by']);
     expect(planned([outer], [repeat, extrude()]).faults.map((f) => f.feature)).toEqual(['again']);
+  });
+
+  it('takes counts and degrees from formulas, and refuses what is none', () => {
+    const repeat = (count: string): Feature => ({
+      id: 'again',
+      name: 'Repeat',
+      kind: 'repeat',
+      does: 'add',
+      of: ['body'],
+      how: { kind: 'row', along: 'x', step: mm('20'), count: { text: count, unit: 'number' } },
+    });
+    const made = planned([outer], [extrude({ draft: { text: 'lean * 2', unit: 'number' } }), repeat('posts + 1')], {
+      posts: '3',
+      lean: '2.5',
+    });
+    expect(made.faults).toEqual([]);
+    expect(made.steps[0]).toMatchObject({ draftRad: (5 * Math.PI) / 180 });
+    expect(made.steps[1]).toMatchObject({ how: { count: 4 } });
+    const leaning = planned([outer], [extrude({ draft: { text: '80', unit: 'number' } })]);
+    expect(leaning.faults).toMatchObject([{ feature: 'body', reason: 'no-number', detail: '80: -60 to 60' }]);
+    expect(planned([outer], [extrude(), repeat('1')]).faults).toMatchObject([
+      { feature: 'again', reason: 'no-number' },
+    ]);
+  });
+});
+
+describe('a face bowed two ways', () => {
+  const line = (id: string, sketch: 'front' | 'side' | 'top', ...places: [number, number][]): Drawn => ({
+    id,
+    sketch,
+    role: 'reference',
+    form: open(polygon(...places)),
+  });
+  const dome: Extract<Feature, { kind: 'dome' }> = {
+    id: 'dome',
+    name: 'Dome',
+    kind: 'dome',
+    does: 'cut',
+    sketch: 'front',
+    path: 'along',
+    acrossSketch: 'side',
+    across: 'across',
+    from: 'end',
+    laid: 'body',
+  };
+  const along = line('along', 'front', [0, 1], [40, 4], [80, 2]);
+  const across = line('across', 'side', [60, 7], [35, 9], [10, 7]);
+  const body = extrude({ paths: ['outer'], heights: { from: mm('0'), to: mm('12') } });
+
+  it('is laid with its highest place to the end of the body, both lines to its middles, and drawn on over its ends', () => {
+    const made = planned([outer, along, across], [body, dome]);
+    expect(made.faults).toEqual([]);
+    expect(made.steps[1]).toMatchObject({
+      run: { x: 1, y: 0, z: 0 },
+      runAcross: { x: 0, y: 1, z: 0 },
+      rise: { x: 0, y: 0, z: 1 },
+      // The body lies from 10 to 90 along X: 10 farther than it was drawn, and 8 higher; on by 1 mm at each end.
+      along: [
+        { to: { x: 10, y: 9 }, from: { x: 9, y: expect.closeTo(9 - 3 / 40, 9) } },
+        { from: { x: 10, y: 9 }, to: { x: 50, y: 12 } },
+        { to: { x: 90, y: 10 } },
+        { to: { x: 91, y: expect.closeTo(10 - 2 / 40, 9) } },
+      ],
+    });
+    // Across it runs the other way round from how it was drawn, and its highest place lies at 0.
+    const own = (made.steps[1] as DomeStep).across;
+    expect(own[1]).toMatchObject({ from: { x: 20, y: -2 }, to: { x: 45, y: 0 } });
+  });
+
+  it('cuts from below as well, stays where it was drawn, and tells how far it was drawn on', () => {
+    const below = planned([outer, along, across], [body, { ...dome, from: 'start', laid: 'drawn' }]);
+    expect(below.steps[1]).toMatchObject({ rise: { z: -1 }, along: [{ from: { x: 0, y: -1 } }, {}, {}] });
+    expect(below.notes).toEqual([
+      { feature: 'dome', kind: 'drawn-on', mm: expect.closeTo(10, 9) },
+      { feature: 'dome', kind: 'drawn-on', mm: expect.closeTo(10, 9) },
+    ]);
+  });
+
+  it('is refused of lines that are closed, go back on themselves, are gone, or are seen from one side', () => {
+    const reason = (change: Partial<typeof dome>, ...drawn: Drawn[]) =>
+      planned([outer, along, across, ...drawn], [body, { ...dome, ...change }]).faults[0]?.reason;
+    expect(reason({ path: 'box' }, { id: 'box', sketch: 'front', form: rectangle(0, 0, 5, 5) })).toBe('no-bow');
+    expect(reason({ path: 'back' }, line('back', 'front', [0, 0], [40, 4], [30, 2]))).toBe('no-bow');
+    expect(reason({ path: 'gone' })).toBe('nothing-to-go-by');
+    expect(reason({ acrossSketch: 'front', across: 'along' })).toBe('one-side');
+    expect(planned([along, across], [dome]).faults[0]?.reason).toBe('no-body');
   });
 });

@@ -1,6 +1,7 @@
 import type { Vec2 } from '../geometry';
 import type { Feature } from '../sketch';
 import type { BodyPlan, BodyStep } from './plan';
+import { domeOf } from './planDome';
 import { type PlanInput, type PlanState, thickness } from './planState';
 import { extrudeOf, marksOf, revolveOf } from './planSweeps';
 import { holesOf, hollowOf, repeatOf } from './planWork';
@@ -32,6 +33,8 @@ function stepOf(feature: Feature, state: PlanState, tell: Told): BodyStep | null
       return extrudeOf(feature, state, tell);
     case 'revolve':
       return revolveOf(feature, state, tell);
+    case 'dome':
+      return domeOf(feature, state, tell);
     case 'marks':
       return marksOf(feature, state, tell);
     case 'holes':

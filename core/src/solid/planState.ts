@@ -1,5 +1,6 @@
-import type { EvaluatedPart, Expression, Id, Part, Placing } from '../sketch';
-import { lengthOf } from '../sketch';
+import { MOST } from '../schema/bounds';
+import type { EvaluatedPart, Expression, Figure, Id, Part, Placing } from '../sketch';
+import { copiesOf, lengthOf, numberOf } from '../sketch';
 import { readFormula } from '../units';
 import type { BodyStep, FeatureNote } from './plan';
 import type { Told } from './profiles';
@@ -47,6 +48,22 @@ export function length({ text, unit }: Expression, tell: Told): number | null {
   if (!read.ok) tell('no-length', text);
   return read.ok ? read.mm : null;
 }
+
+/** A bare number within bounds. */
+export function figure(own: Figure, least: number, most: number, tell: Told): number | null {
+  const value = numberOf(own, least, most);
+  if (value === null) tell('no-number', `${own.text}: ${least} to ${most}`);
+  return value;
+}
+
+/** How many times something stands there. */
+export function copies(own: Figure, tell: Told): number | null {
+  const count = copiesOf(own);
+  if (count === null) tell('no-number', `${own.text}: 2 to ${MOST.copies}`);
+  return count;
+}
+
+export const rad = (degrees: number): number => (degrees * Math.PI) / 180;
 
 export const frameOfSketch = ({ sideOf }: PlanInput, sketch: Id): Frame => {
   const { side, offsetMm } = sideOf(sketch);

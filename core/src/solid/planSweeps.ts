@@ -1,7 +1,7 @@
 import type { Feature } from '../sketch';
 import { halfProfile, type ProfileAxis } from './halfProfile';
 import type { BodyStep, ExtrudeStep } from './plan';
-import { frameOfSketch, length, NOTHING_MM, type PlanInput, type PlanState, thickness } from './planState';
+import { figure, frameOfSketch, length, NOTHING_MM, type PlanInput, type PlanState, rad, thickness } from './planState';
 import { laidOut } from './planViews';
 import { loopsOf, pathsOfFeature, regionsOfPaths, type Told } from './profiles';
 import type { Region } from './region';
@@ -30,6 +30,8 @@ export function extrudeOf(
     tell('no-thickness');
     return null;
   }
+  const draft = figure(feature.draft, -60, 60, tell);
+  if (draft === null) return null;
   if (!heights && !state.box) {
     tell('no-body');
     return null;
@@ -44,10 +46,13 @@ export function extrudeOf(
       fromMm: Math.min(heights.from!, heights.to!),
       toMm: Math.max(heights.from!, heights.to!),
     },
-    draftRad: (feature.draft * Math.PI) / 180,
+    draftRad: rad(draft),
     inside: null,
   };
 }
+
+/** Turned by less than this, degrees, nothing comes of a profile. */
+const LEAST_TURN = 0.01;
 
 export function revolveOf(
   feature: Extract<Feature, { kind: 'revolve' }>,
@@ -62,6 +67,8 @@ export function revolveOf(
     tell('nothing-to-go-by', own?.path.name);
     return null;
   }
+  const degrees = figure(feature.degrees, LEAST_TURN, 360, tell);
+  if (degrees === null) return null;
   const regions: Region[] = [];
   for (const { form, curves } of loops) {
     const half = halfProfile(form, axis);
@@ -87,7 +94,7 @@ export function revolveOf(
     frame: frameOfSketch(input, feature.sketch),
     regions,
     axis,
-    angleRad: (feature.degrees * Math.PI) / 180,
+    angleRad: rad(degrees),
   };
 }
 

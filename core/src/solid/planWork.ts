@@ -1,7 +1,7 @@
 import type { Feature } from '../sketch';
 import { cavityOf } from './cavity';
 import type { BodyStep, Hole } from './plan';
-import { frameOfSketch, length, type PlanState, thickness } from './planState';
+import { copies, figure, frameOfSketch, length, type PlanState, rad, thickness } from './planState';
 import { loopsOf, pathsOfFeature, type Told } from './profiles';
 import { inSpace, normalOf } from './space';
 
@@ -41,7 +41,10 @@ function headOf(head: Extract<Feature, { kind: 'holes' }>['head'], tell: Told): 
   if (head.kind === 'none') return head;
   const diameterMm = thickness(head.diameter, tell);
   if (diameterMm === null) return null;
-  if (head.kind === 'countersink') return { kind: 'countersink', diameterMm, angleRad: (head.degrees * Math.PI) / 180 };
+  if (head.kind === 'countersink') {
+    const degrees = figure(head.degrees, 20, 160, tell);
+    return degrees === null ? null : { kind: 'countersink', diameterMm, angleRad: rad(degrees) };
+  }
   const depthMm = thickness(head.depth, tell);
   return depthMm === null ? null : { kind: 'counterbore', diameterMm, depthMm };
 }
@@ -84,23 +87,28 @@ export function repeatOf(feature: Extract<Feature, { kind: 'repeat' }>, state: P
   }
   if (how.kind === 'row') {
     const stepMm = length(how.step, tell);
-    return stepMm === null ? null : { ...made, how: { kind: 'row', along: how.along, stepMm, count: how.count } };
+    const count = copies(how.count, tell);
+    if (stepMm === null || count === null) return null;
+    return { ...made, how: { kind: 'row', along: how.along, stepMm, count } };
   }
+  const count = copies(how.count, tell);
+  const degrees = figure(how.degrees, -360, 360, tell);
+  if (count === null || degrees === null) return null;
   const form = state.input.evaluated.paths.find((p) => p.path.id === how.path)?.form;
   if (form?.kind !== 'circle') {
     tell('nothing-to-go-by');
     return null;
   }
   const frame = frameOfSketch(state.input, how.sketch);
-  const step = Math.abs(how.degrees) >= 360 ? how.degrees / how.count : how.degrees;
+  const step = Math.abs(degrees) >= 360 ? degrees / count : degrees;
   return {
     ...made,
     how: {
       kind: 'round',
       at: inSpace(frame, form.centre),
       about: normalOf(frame),
-      count: how.count,
-      stepRad: (step * Math.PI) / 180,
+      count,
+      stepRad: rad(step),
     },
   };
 }

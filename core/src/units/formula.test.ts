@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { readFormula } from './formula';
+import { readFormula, readNumber } from './formula';
 
 const known: Record<string, number> = { wall: 3, plate_t: 2, big: 50 };
 const read = (text: string, unit: 'mm' | 'in' = 'mm') =>
@@ -70,5 +70,42 @@ describe('a formula', () => {
 
   it('reads anything without a fault of its own', () => {
     fc.assert(fc.property(fc.string({ maxLength: 60 }), (text) => void read(text)));
+  });
+});
+
+describe('a bare number', () => {
+  // Typed as 3, as 2 mm, and as holes * 2.
+  const lengths: Record<string, number> = { holes: 3, wall: 2, all: 6, width: 80 };
+  const figures: Record<string, number> = { holes: 3, all: 6 };
+  const of = (known: Record<string, number>) => (name: string) => (Object.hasOwn(known, name) ? known[name]! : null);
+  const number = (text: string) => {
+    const found = readNumber(text, of(lengths), of(figures));
+    return found.ok ? found.value : found.fault.reason;
+  };
+
+  it.each([
+    ['4', 4],
+    ['-12.5', -12.5],
+    ['holes', 3],
+    ['holes * 2 + 1', 7],
+    ['(all - 1) * holes', 15],
+    ['width / wall', 40],
+    ['width / wall + 1', 41],
+    ['1 + width / (2 mm)', 41],
+    ['360 / holes', 120],
+  ])('%s comes to one', (text, wanted) => {
+    expect(number(text)).toBeCloseTo(wanted, 9);
+  });
+
+  it.each([
+    ['', 'empty'],
+    ['wall', 'no-number'],
+    ['3 mm', 'no-number'],
+    ['width * wall', 'no-number'],
+    ['nothing', 'unknown-name'],
+    ['4 of them', 'unreadable'],
+    ['holes / 0', 'divides-by-zero'],
+  ])('%s says why it is none', (text, wanted) => {
+    expect(number(text)).toBe(wanted);
   });
 });

@@ -3,10 +3,11 @@ import { type LengthUnit, parseLength } from './parseLength';
 
 /** Why a formula is none. */
 export type FormulaFault =
-  | { reason: 'empty' | 'unreadable' | 'divides-by-zero' | 'no-length' | 'too-large' | 'no-fit' }
+  | { reason: 'empty' | 'unreadable' | 'divides-by-zero' | 'no-length' | 'no-number' | 'too-large' | 'no-fit' }
   | { reason: 'unknown-name' | 'goes-round'; name: string };
 
 export type FormulaResult = { ok: true; mm: number } | { ok: false; fault: FormulaFault };
+export type NumberResult = { ok: true; value: number } | { ok: false; fault: FormulaFault };
 
 /** A value on its way: how often millimetres stand in it, and whether it is a bare figure, which may become a length. */
 interface Value {
@@ -46,8 +47,38 @@ export function readFormula(text: string, unit: LengthUnit, lookup: NameLookup):
   // What is a length as people write it needs no reading as a formula: 11 1/4 is eleven and a quarter.
   const length = parseLength(plain, unit);
   if (length.ok) return { ok: true, mm: length.mm };
-  if (plain.length > LONGEST_TEXT) return { ok: false, fault: { reason: 'unreadable' } };
-  const perBare = unit === 'in' ? 25.4 : 1;
+  const found = evaluated(plain, unit, lookup, false);
+  if ('reason' in found) return { ok: false, fault: found };
+  const { power, value } = found.bare ? { power: 1, value: found.value * perBareOf(unit) } : found;
+  if (power !== 1 || !Number.isFinite(value)) return { ok: false, fault: { reason: 'no-length' } };
+  if (Math.abs(value) > LARGEST_MM) return { ok: false, fault: { reason: 'too-large' } };
+  return { ok: true, mm: value };
+}
+
+/**
+ * A bare number worked out from a formula: how many, or how many degrees. Names stand for lengths where these come to a number
+ * (`width / pitch`), else for the figures that were typed for them (`holes * 2`).
+ *
+ * `lengths` gives what a name comes to, mm; `figures` its bare figure, null where it has none.
+ */
+export function readNumber(text: string, lengths: NameLookup, figures: NameLookup): NumberResult {
+  const plain = text.trim();
+  if (!plain) return { ok: false, fault: { reason: 'empty' } };
+  const isNumber = (found: Value | FormulaFault): found is Value =>
+    !('reason' in found) && found.power === 0 && Number.isFinite(found.value);
+  const first = evaluated(plain, 'mm', lengths, false);
+  if (isNumber(first)) return { ok: true, value: first.value };
+  if ('reason' in first && first.reason !== 'no-length') return { ok: false, fault: first };
+  const second = evaluated(plain, 'mm', figures, true);
+  return isNumber(second) ? { ok: true, value: second.value } : { ok: false, fault: { reason: 'no-number' } };
+}
+
+const perBareOf = (unit: LengthUnit): number => (unit === 'in' ? 25.4 : 1);
+
+/** What a formula comes to, or what is wrong with it; `isFigure`: names stand for bare figures. */
+function evaluated(plain: string, unit: LengthUnit, lookup: NameLookup, isFigure: boolean): Value | FormulaFault {
+  if (plain.length > LONGEST_TEXT) return { reason: 'unreadable' };
+  const perBare = perBareOf(unit);
   let rest = plain.replace(/[−–]/g, '-').replace(/[×·]/g, '*').replace(/[÷:]/g, '/');
   let depth = 0;
   const skip = () => {
@@ -67,9 +98,10 @@ export function readFormula(text: string, unit: LengthUnit, lookup: NameLookup):
       const sign = takes('+') ? 1 : takes('-') ? -1 : 0;
       if (sign === 0) break;
       let right = product();
-      if (left.bare !== right.bare) [left, right] = [asLength(left), asLength(right)];
+      // Beside a bare number that lengths come to a figure stays one.
+      if (left.bare !== right.bare && left.power + right.power !== 0) [left, right] = [asLength(left), asLength(right)];
       if (left.power !== right.power) throw new Fault({ reason: 'no-length' });
-      left = { ...left, value: left.value + sign * right.value };
+      left = { ...left, value: left.value + sign * right.value, bare: left.bare && right.bare };
     }
     depth -= 1;
     return left;
@@ -125,17 +157,14 @@ export function readFormula(text: string, unit: LengthUnit, lookup: NameLookup):
     const known = lookup(name);
     if (known === null) throw new Fault({ reason: 'unknown-name', name });
     if (typeof known === 'object') throw new Fault(known);
-    return { value: known, power: 1, bare: false };
+    return isFigure ? { value: known, power: 0, bare: true } : { value: known, power: 1, bare: false };
   };
   try {
-    const found = asLength(sum());
+    const found = sum();
     skip();
-    if (rest) return { ok: false, fault: { reason: 'unreadable' } };
-    if (found.power !== 1 || !Number.isFinite(found.value)) return { ok: false, fault: { reason: 'no-length' } };
-    if (Math.abs(found.value) > LARGEST_MM) return { ok: false, fault: { reason: 'too-large' } };
-    return { ok: true, mm: found.value };
+    return rest ? { reason: 'unreadable' } : found;
   } catch (error) {
-    if (error instanceof Fault) return { ok: false, fault: error.fault };
+    if (error instanceof Fault) return error.fault;
     throw error;
   }
 }

@@ -1,6 +1,14 @@
-import { addConstraints, addDimensions, type JobAction, type JobDocument, type Proposal } from '@steady-moth/core/job';
+import {
+  addConstraints,
+  addDimensions,
+  type JobAction,
+  type JobDocument,
+  lookAgain,
+  type Proposal,
+  passOver,
+} from '@steady-moth/core/job';
+import { useMemo } from 'react';
 import { Act, LengthFigure } from '../../kit';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useProposals } from '../../session/useFigures';
@@ -34,15 +42,16 @@ const MOST_SHOWN = 12;
 /** What the form seems to mean, with the figures: each taken or left by one key, or all of a kind. Nothing comes unasked. */
 export function ProposalLines({ job, state: { sketch } }: { job: JobDocument; state: SketchState }) {
   const apply = useJob((s) => s.apply);
-  const left = useBench((s) => s.proposalsLeft);
-  const leave = useBench((s) => s.leaveProposals);
+  const left = useMemo(() => new Set(job.part.passedOver), [job.part.passedOver]);
+  const leave = (keys: readonly string[]) => apply(passOver(keys));
   const { data } = useProposals(job, sketch);
   const all = (data ?? []).filter(
     (p) => !left.has(p.key) && p.ids.every((id) => sketch.curves[id] ?? sketch.points[id]),
   );
+  const leftHere = (data ?? []).filter((p) => left.has(p.key)).length;
   const kindOf = (p: Proposal) => (p.kind === 'size' ? 'size' : p.constraint.kind);
   const kinds = [...new Set(all.map(kindOf))];
-  if (all.length === 0) return null;
+  if (all.length + leftHere === 0) return null;
   return (
     <section aria-label="Proposals" className="border-line border-t py-2.5">
       <div className="flex items-baseline justify-between">
@@ -75,6 +84,12 @@ export function ProposalLines({ job, state: { sketch } }: { job: JobDocument; st
           </div>
         );
       })}
+      {leftHere > 0 && (
+        <p className="mt-1.5 text-[12.5px] text-ink2">
+          {leftHere === 1 ? 'One was left.' : `${leftHere} were left.`}{' '}
+          <Act onClick={() => apply(lookAgain())}>Look at them again</Act>
+        </p>
+      )}
     </section>
   );
 }

@@ -1,4 +1,4 @@
-import { ExtrudeFields, MarksFields, RevolveFields } from './fields/ProfileFields';
+import { DomeFields, ExtrudeFields, MarksFields, RevolveFields } from './fields/ProfileFields';
 import type { FieldsProps } from './fields/props';
 import { EdgesFields, HolesFields, HollowFields, RepeatFields } from './fields/WorkFields';
 import { groundsOf } from './newFeature';
@@ -11,6 +11,7 @@ export function FeatureFields({ job, feature, isNew, onChange }: FieldsProps) {
     <div className="flex flex-col gap-2">
       {feature.kind === 'extrude' && <ExtrudeFields {...props} feature={feature} />}
       {feature.kind === 'revolve' && <RevolveFields {...props} feature={feature} />}
+      {feature.kind === 'dome' && <DomeFields {...props} feature={feature} />}
       {feature.kind === 'marks' && <MarksFields {...props} feature={feature} />}
       {feature.kind === 'holes' && <HolesFields {...props} feature={feature} />}
       {feature.kind === 'edges' && <EdgesFields {...props} feature={feature} />}

@@ -56,7 +56,13 @@ const POCKETS: readonly Pocket[] = [
   },
   { tool: 'edges', word: 'Edges', hint: 'Round or cut edges', icon: <SquareRoundCorner {...icon} />, at: 3 },
   { tool: 'holes', word: 'Holes', hint: 'Drill, countersink, counterbore', icon: <Circle {...icon} />, at: 4 },
-  { tool: 'further', word: 'Further', hint: 'Marks, a hollow, something once more', icon: <Layers {...icon} />, at: 5 },
+  {
+    tool: 'further',
+    word: 'Further',
+    hint: 'Marks, a domed face, a hollow, something once more',
+    icon: <Layers {...icon} />,
+    at: 5,
+  },
   {
     tool: 'body-size',
     word: 'Measure',
@@ -84,6 +90,7 @@ const KINDS: Partial<Record<NonNullable<Tool>, NewKind>> = {
 };
 const FURTHER = [
   { value: 'marks', text: 'marks' },
+  { value: 'dome', text: 'dome' },
   { value: 'hollow', text: 'hollow' },
   { value: 'repeat', text: 'repeat' },
 ] as const;
@@ -130,7 +137,7 @@ export function SolidStep({ job, picture }: StepProps) {
     if (!mesh) return;
     const what = named(mesh, met);
     lastMet.current = met;
-    if (draft?.kind === 'edges' || draft?.kind === 'hollow') setDraft(pickedInto(draft, what));
+    if (draft?.kind === 'edges' || draft?.kind === 'hollow') setDraft(pickedInto(draft, mesh, what));
     else setAsked(askedNext(asked, what));
   };
   const size = useBodySize(planned, asked, body !== null);
@@ -217,7 +224,7 @@ export function SolidStep({ job, picture }: StepProps) {
                 <div className="mb-2">
                   <Choice
                     label="What to add"
-                    value={draft.kind as 'marks'}
+                    value={draft.kind as (typeof FURTHER)[number]['value']}
                     options={FURTHER}
                     onChange={(next) => setDraft(newFeature(next, job, newId()) ?? draft)}
                   />

@@ -30,6 +30,8 @@ export const isCircle = (sketch: Sketch, path: Path): boolean =>
 
 export type NewKind = Feature['kind'] | 'view-cut';
 
+const number = (text: string) => ({ text, unit: 'number' as const });
+
 /** A feature as it begins: of what the job has most likely for it; null where it has nothing. */
 export function newFeature(kind: NewKind, job: JobDocument, id: string): Feature | null {
   const { unit } = job;
@@ -40,7 +42,7 @@ export function newFeature(kind: NewKind, job: JobDocument, id: string): Feature
   if (!base) return null;
   const of = { id, name: FEATURE_WORDS[kind === 'view-cut' ? 'extrude' : kind], does: 'add' as const };
   const sketch = base.sketch.id;
-  const flat = { draft: 0, wall: null, laid: { by: 'low', length: 'own' } } as const;
+  const flat = { draft: number('0'), wall: null, laid: { by: 'low', length: 'own' } } as const;
   switch (kind) {
     case 'extrude':
       return {
@@ -74,7 +76,24 @@ export function newFeature(kind: NewKind, job: JobDocument, id: string): Feature
         sketch: turned.sketch.id,
         path: path.id,
         axis: isTurned(turned.sketch) ? null : (line?.id ?? null),
-        degrees: 360,
+        degrees: number('360'),
+      };
+    }
+    case 'dome': {
+      // Lines of two views: an open one of each where there is one.
+      const line = ({ paths }: Ground) => paths.find((p) => !p.closed && p.role !== 'centre-line') ?? paths[0]!;
+      const [first, second] = grounds.filter((g) => g !== base || grounds.length < 3);
+      if (!first || !second) return null;
+      return {
+        ...of,
+        does: 'cut',
+        kind,
+        sketch: first.sketch.id,
+        path: line(first).id,
+        acrossSketch: second.sketch.id,
+        across: line(second).id,
+        from: 'end',
+        laid: 'body',
       };
     }
     case 'marks': {

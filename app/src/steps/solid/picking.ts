@@ -1,5 +1,5 @@
 import type { EdgeName, FaceName, Feature } from '@steady-moth/core/sketch';
-import { type BodyMesh, isEdgeBetween, isSameFace } from '@steady-moth/core/solid';
+import { type BodyMesh, edgeNamed, edgesMeant, isSameFace } from '@steady-moth/core/solid';
 import type { SizeAsked } from '@steady-moth/core/solid/kernel';
 import type { Met } from './view/scene';
 
@@ -11,20 +11,18 @@ export interface Named {
 }
 
 export function named(mesh: BodyMesh, met: Met): Named {
-  const faces = met.edge === null ? null : (mesh.edges[met.edge]?.faces ?? null);
   return {
     face: met.face === null ? null : (mesh.faces[met.face]?.name ?? null),
-    edge: faces && { faces },
+    edge: met.edge === null ? null : edgeNamed(mesh, met.edge),
     met,
   };
 }
 
 /** A new feature with what was pressed put in, or taken out where it was in; the same where it takes none. */
-export function pickedInto(draft: Feature, { face, edge }: Named): Feature {
+export function pickedInto(draft: Feature, mesh: BodyMesh, { face, edge, met }: Named): Feature {
   if (draft.kind === 'edges' && draft.which.kind === 'picked' && edge) {
     const { edges } = draft.which;
-    const [a, b] = edge.faces as [FaceName, FaceName];
-    const rest = edges.filter((e) => !isEdgeBetween(e, a, b));
+    const rest = edges.filter((e) => met.edge === null || !edgesMeant(mesh, e).includes(met.edge));
     return { ...draft, which: { kind: 'picked', edges: rest.length < edges.length ? rest : [...edges, edge] } };
   }
   if (draft.kind === 'hollow' && face) {
@@ -47,8 +45,7 @@ export function chosenOn(mesh: BodyMesh | null, draft: Feature | null, asked: Si
   if (!mesh) return { faces: [], edges: [] };
   const facesOf = (names: readonly FaceName[]) =>
     mesh.faces.flatMap((f, k) => (f.name && names.some((n) => isSameFace(n, f.name!)) ? [k] : []));
-  const edgesOf = (names: readonly EdgeName[]) =>
-    mesh.edges.flatMap((e, k) => (e.faces && names.some((n) => isEdgeBetween(n, ...e.faces!)) ? [k] : []));
+  const edgesOf = (names: readonly EdgeName[]) => names.flatMap((name) => edgesMeant(mesh, name));
   if (draft?.kind === 'edges' && draft.which.kind === 'picked') return { faces: [], edges: edgesOf(draft.which.edges) };
   if (draft?.kind === 'hollow') return { faces: facesOf(draft.open), edges: [] };
   if (asked?.of === 'faces') return { faces: facesOf(asked.faces), edges: [] };

@@ -8,6 +8,9 @@ const FAULTS: Record<FeatureReason, (detail: string | null) => string> = {
     `“${path}” is open, so it encloses nothing: it is left out. Close it in Trace, or give it a wall.`,
   'crosses-itself': (path) => `“${path}” crosses itself or another form. Trim it in Trace.`,
   'no-length': (typed) => `“${typed}” is no length.`,
+  'no-number': (typed) => `That is no number it can go by: ${typed}.`,
+  'no-bow': (path) => `“${path}” is closed, or goes back on itself: a bow runs from one end to the other.`,
+  'one-side': () => 'Both lines are seen from one side: choose lines of two views.',
   'no-thickness': () => 'It comes to nothing: type more than 0.',
   'crosses-axis': (path) => `“${path}” crosses the axis more than once on a side: no turned body looks so.`,
   'edge-gone': () => 'No edge or face of that kind is there any more. Choose others.',
@@ -25,6 +28,8 @@ const AXES = { x: 'X', y: 'Y', z: 'the height' } as const;
 /** What was found out about a feature. */
 export function noteSentence(note: FeatureNote, unit: LengthUnit, holds: 'own' | 'body'): string {
   if (note.kind === 'closed-on-axis') return 'Its open end was closed on the axis.';
+  if (note.kind === 'drawn-on')
+    return `A line ends ${say(note.mm, unit)} before the body does; it was drawn on straight.`;
   if (note.kind === 'halves-averaged')
     return `Both halves were averaged: they differ by ${say(note.unlikeMm, unit)} at most.`;
   if (note.kind === 'inexact')
@@ -39,6 +44,7 @@ const say = (mm: number, unit: LengthUnit): string =>
 export const FEATURE_WORDS: Record<Feature['kind'], string> = {
   extrude: 'Extrude',
   revolve: 'Revolve',
+  dome: 'Dome',
   marks: 'Marks',
   holes: 'Holes',
   edges: 'Edges',
@@ -56,9 +62,15 @@ export function featureSentence(feature: Feature, sketches: Readonly<Record<stri
   const join = (...parts: (string | null)[]) => parts.filter(Boolean).join('; ');
   switch (feature.kind) {
     case 'extrude':
-      return join(feature.paths ? names(feature.paths) : 'all that is cut, with its holes', does, leans(feature.draft));
+      return join(
+        feature.paths ? names(feature.paths) : 'all that is cut, with its holes',
+        does,
+        leans(feature.draft.text),
+      );
     case 'revolve':
       return join(names([feature.path]), feature.axis ? `about ${names([feature.axis])}` : 'about its axis', does);
+    case 'dome':
+      return `along ${names([feature.path])}, bowed as ${names([feature.across])}`;
     case 'marks':
       return join(names(feature.paths), feature.does === 'add' ? 'raised' : 'sunk');
     case 'holes':
@@ -78,7 +90,7 @@ export function featureSentence(feature: Feature, sketches: Readonly<Record<stri
   }
 }
 
-const leans = (degrees: number): string | null => (degrees === 0 ? null : `sides lean by ${degrees}°`);
+const leans = (degrees: string): string | null => (Number(degrees) === 0 ? null : `sides lean by ${degrees}°`);
 const HEADS = { none: null, countersink: 'countersunk', counterbore: 'counterbored' } as const;
 const WHICH = {
   outer: 'all outer edges',
@@ -93,7 +105,9 @@ export function featureFigure(feature: Feature): string {
     case 'extrude':
       return feature.heights ? `${feature.heights.from.text} … ${feature.heights.to.text}` : 'through';
     case 'revolve':
-      return `${feature.degrees}°`;
+      return `${feature.degrees.text}°`;
+    case 'dome':
+      return feature.from === 'end' ? 'above' : 'below';
     case 'marks':
       return feature.by.text;
     case 'holes':
@@ -103,6 +117,6 @@ export function featureFigure(feature: Feature): string {
     case 'hollow':
       return `wall ${feature.wall.text}`;
     case 'repeat':
-      return feature.how.kind === 'mirror' ? '' : `${feature.how.count} ×`;
+      return feature.how.kind === 'mirror' ? '' : `${feature.how.count.text} ×`;
   }
 }

@@ -1,6 +1,7 @@
 import { addMaker, changeMaker, dropMaker, MOST } from '@steady-moth/core/job';
 import {
   type Expression,
+  type Figure,
   type Maker,
   type MakerReason,
   makersOf,
@@ -12,7 +13,7 @@ import {
 import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useState } from 'react';
 import { Act, Choice, Select } from '../../kit';
-import { FormulaField, type ReadFormula } from '../../kit/FormulaField';
+import { FormulaField, NumberField, type ReadFormula, type ReadNumber } from '../../kit/FormulaField';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
@@ -60,6 +61,9 @@ const WAYS = [
   { value: 'down', text: 'down' },
 ] as const;
 
+const number = (text: string) => ({ text, unit: 'number' as const });
+const TWO = number('2');
+
 interface Props {
   sketch: Sketch;
   path: Path;
@@ -69,12 +73,13 @@ interface Props {
   faults: readonly PartFault[];
   /** How formulas are read. */
   read: ReadFormula;
+  readNumber: ReadNumber;
   /** Makes ordinary paths of what is made; null where nothing is. */
   onLoose: (() => void) | null;
 }
 
 /** What is made of a path, one line each, in the order in which it is made. */
-export function Making({ sketch, path, unit, paths, faults, read, onLoose }: Props) {
+export function Making({ sketch, path, unit, paths, faults, read, readNumber, onLoose }: Props) {
   const apply = useJob((s) => s.apply);
   const [missing, setMissing] = useState<string | null>(null);
   const others = paths.filter((p) => p.path.id !== path.id);
@@ -92,15 +97,15 @@ export function Making({ sketch, path, unit, paths, faults, read, onLoose }: Pro
     if (kind === 'offset')
       apply(addMaker({ ...base, kind, by: size('1', '1/32'), side: 'out', corners: 'round', except: {} }));
     if (kind === 'row')
-      apply(addMaker({ ...base, kind, step: size('10', '1/2'), span: 'each', count: 2, way: 'right' }));
+      apply(addMaker({ ...base, kind, step: size('10', '1/2'), span: 'each', count: TWO, way: 'right' }));
     if (kind === 'grid')
-      apply(addMaker({ ...base, kind, step: size('10', '1/2'), count: 2, rowStep: size('10', '1/2'), rows: 2 }));
+      apply(addMaker({ ...base, kind, step: size('10', '1/2'), count: TWO, rowStep: size('10', '1/2'), rows: TWO }));
     if (kind === 'mirror') {
       if (lines[0]) apply(addMaker({ ...base, kind, about: lines[0].id, smooth: false }));
       else setMissing('Draw the line it is mirrored in first: two points, and "centre line" as what it is for.');
     }
     if (kind === 'round') {
-      if (circles[0]) apply(addMaker({ ...base, kind, about: circles[0].id, count: 4, turn: null }));
+      if (circles[0]) apply(addMaker({ ...base, kind, about: circles[0].id, count: number('4'), turn: null }));
       else setMissing('Trace a circle in the middle first: the copies stand round its center.');
     }
   };
@@ -117,6 +122,7 @@ export function Making({ sketch, path, unit, paths, faults, read, onLoose }: Pro
               <div className="mt-0.5 flex flex-wrap items-center gap-x-2 gap-y-1">
                 <MakerFields
                   read={read}
+                  readNumber={readNumber}
                   maker={maker}
                   path={path}
                   unit={unit}
@@ -154,6 +160,7 @@ const isCircle = (sketch: Sketch, path: Path): boolean => sketch.curves[path.use
 
 function MakerFields({
   read,
+  readNumber,
   maker,
   path,
   unit,
@@ -162,6 +169,7 @@ function MakerFields({
   circles,
 }: {
   read: ReadFormula;
+  readNumber: ReadNumber;
   maker: Maker;
   path: Path;
   unit: LengthUnit;
@@ -180,6 +188,16 @@ function MakerFields({
       unit={value.unit}
       read={read}
       onAccept={(text) => accept({ text, unit })}
+    />
+  );
+  const count = (label: string, value: Figure, accept: (value: Figure) => void) => (
+    <NumberField
+      label={label}
+      value={value.text}
+      read={readNumber}
+      least={2}
+      most={MOST.copies}
+      onAccept={(text) => accept(number(text))}
     />
   );
   switch (maker.kind) {
@@ -236,19 +254,24 @@ function MakerFields({
       return (
         <>
           <ByName label="Round" about={maker.about} paths={circles} onChange={(about) => set({ ...maker, about })} />
-          <Count value={maker.count} onAccept={(count) => set({ ...maker, count })} />
+          {count('How many', maker.count, (own) => set({ ...maker, count: own }))}
           <Choice
             label="How far round"
             value={maker.turn?.span ?? 'all'}
             options={TURNS}
             onChange={(span) =>
-              set({ ...maker, turn: span === 'all' ? null : { degrees: maker.turn?.degrees ?? 90, span } })
+              set({ ...maker, turn: span === 'all' ? null : { degrees: maker.turn?.degrees ?? number('90'), span } })
             }
           />
           {maker.turn && (
-            <Degrees
-              value={maker.turn.degrees}
-              onAccept={(degrees) => maker.turn && set({ ...maker, turn: { ...maker.turn, degrees } })}
+            <NumberField
+              label="By how many degrees"
+              value={maker.turn.degrees.text}
+              read={readNumber}
+              least={-360}
+              most={360}
+              suffix="°"
+              onAccept={(text) => maker.turn && set({ ...maker, turn: { ...maker.turn, degrees: number(text) } })}
             />
           )}
         </>
@@ -266,16 +289,16 @@ function MakerFields({
             onChange={(span) => set({ ...maker, span })}
           />
           <Choice label="Which way" value={maker.way} options={WAYS} onChange={(way) => set({ ...maker, way })} />
-          <Count value={maker.count} onAccept={(count) => set({ ...maker, count })} />
+          {count('How many', maker.count, (own) => set({ ...maker, count: own }))}
         </>
       );
     case 'grid':
       return (
         <>
           {length('From one to the next along X', maker.step, (step) => set({ ...maker, step }))}
-          <Count value={maker.count} onAccept={(count) => set({ ...maker, count })} />
+          {count('How many', maker.count, (own) => set({ ...maker, count: own }))}
           {length('From one row to the next', maker.rowStep, (rowStep) => set({ ...maker, rowStep }))}
-          <Count label="How many rows" value={maker.rows} onAccept={(rows) => set({ ...maker, rows })} />
+          {count('How many rows', maker.rows, (rows) => set({ ...maker, rows }))}
         </>
       );
   }
@@ -374,66 +397,6 @@ function ByName({
         const path = paths[texts.indexOf(text)];
         if (path) onChange(path.id);
       }}
-    />
-  );
-}
-
-/** An angle, left positive, at most a full turn. */
-function Degrees({ value, onAccept }: { value: number; onAccept(degrees: number): void }) {
-  const [text, setText] = useState(String(value));
-  const accept = () => {
-    const degrees = Number(text.replace(',', '.').replace('−', '-'));
-    if (text.trim() !== '' && Math.abs(degrees) <= 360) {
-      if (degrees !== value) onAccept(degrees);
-    } else setText(String(value));
-  };
-  return (
-    <span className="figure text-[14px]">
-      <input
-        aria-label="By how many degrees"
-        inputMode="decimal"
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-        onBlur={accept}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter') e.currentTarget.blur();
-          if (e.key === 'Escape') setText(String(value));
-        }}
-        className="w-14 rounded border border-line bg-sheet px-1.5 py-0.5 text-right"
-      />
-      °
-    </span>
-  );
-}
-
-function Count({
-  label = 'How many',
-  value,
-  onAccept,
-}: {
-  label?: string;
-  value: number;
-  onAccept(count: number): void;
-}) {
-  const [text, setText] = useState(String(value));
-  const accept = () => {
-    const count = Number(text);
-    if (Number.isInteger(count) && count >= 2 && count <= MOST.copies) {
-      if (count !== value) onAccept(count);
-    } else setText(String(value));
-  };
-  return (
-    <input
-      aria-label={label}
-      inputMode="numeric"
-      value={text}
-      onChange={(e) => setText(e.target.value)}
-      onBlur={accept}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') e.currentTarget.blur();
-        if (e.key === 'Escape') setText(String(value));
-      }}
-      className="figure w-12 rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-[14px]"
     />
   );
 }

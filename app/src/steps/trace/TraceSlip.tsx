@@ -18,7 +18,7 @@ import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { Act, Choice, LengthFigure, Select, SlipLine } from '../../kit';
 import { Range } from '../../kit/Range';
 import { TRACE_COLOURS, useBench } from '../../session/benchStore';
-import { formulaOf } from '../../session/formulaOf';
+import { formulaOf, numbersOf } from '../../session/formulaOf';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { usePathMeasures } from '../../session/useFigures';
@@ -64,6 +64,7 @@ export function TraceSlip({ job, drawn, isTrue, setting, deviation, growing, opa
   const chosen = onePathOf(selection) ?? growing?.path ?? null;
   const paths = useMemo(() => drawn.paths.map((d) => d.path), [drawn.paths]);
   const read = useMemo(() => formulaOf(job.part), [job.part]);
+  const readNumber = useMemo(() => numbersOf(job.part), [job.part]);
   const items = itemsOf(selection);
   const lines = useMemo(() => paths.filter((p) => !p.closed), [paths]);
   const straight = useMemo(() => drawn.paths.flatMap(straightOf), [drawn.paths]);
@@ -113,6 +114,7 @@ export function TraceSlip({ job, drawn, isTrue, setting, deviation, growing, opa
                     paths={drawn.paths}
                     faults={drawn.faults}
                     read={read}
+                    readNumber={readNumber}
                     onLoose={setting && found.made ? () => cutLoose(found, setting) : null}
                   />
                 }

@@ -17,6 +17,7 @@ const polygon = (at: readonly Vec2[], closed = true): Form => ({
 });
 const of = (maker: Record<string, unknown>, place = 0): Maker =>
   ({ id: `m${place}`, path: 'path', place, ...maker }) as Maker;
+const no = (text: string) => ({ text, unit: 'number' as const });
 const mm = (text: string) => ({ text, unit: 'mm' as const });
 const area = (forms: readonly Form[]) => forms.reduce((sum, f) => sum + formArea(f), 0);
 const axis = polygon([vec(0, -50), vec(0, 50)], false);
@@ -48,24 +49,26 @@ describe('what is made of a path', () => {
     const hole: Form = { kind: 'circle', centre: vec(10, 0), radius: 1 };
     const about: Form = { kind: 'circle', centre: vec(0, 0), radius: 4 };
     const round = (turn: unknown) =>
-      makeForms(hole, [of({ kind: 'round', about: 'bore', count: 3, turn })], by({ bore: about })).forms.map((f) =>
-        f.kind === 'circle' ? Math.round((Math.atan2(f.centre.y, f.centre.x) * 180) / Math.PI) : null,
+      makeForms(hole, [of({ kind: 'round', about: 'bore', count: no('3'), turn })], by({ bore: about })).forms.map(
+        (f) => (f.kind === 'circle' ? Math.round((Math.atan2(f.centre.y, f.centre.x) * 180) / Math.PI) : null),
       );
     expect(round(null)).toEqual([0, 120, -120]);
-    expect(round({ degrees: 30, span: 'each' })).toEqual([0, 30, 60]);
-    expect(round({ degrees: -90, span: 'total' })).toEqual([0, -45, -90]);
+    expect(round({ degrees: no('30'), span: 'each' })).toEqual([0, 30, 60]);
+    expect(round({ degrees: no('-90'), span: 'total' })).toEqual([0, -45, -90]);
   });
 
   it('is copies in a row as long in all, and on a grid', () => {
     const one = polygon([vec(0, 0), vec(4, 0), vec(4, 2)]);
-    const row = { kind: 'row', step: mm('30'), span: 'total', count: 4, way: 'left' };
+    const row = { kind: 'row', step: mm('30'), span: 'total', count: no('4'), way: 'left' };
     const inRow = makeForms(one, [of(row)], by({})).forms;
     expect(formsBounds(inRow)).toEqual({ min: vec(-30, 0), max: vec(4, 2) });
     expect(inRow).toHaveLength(4);
-    const grid = { kind: 'grid', step: mm('10'), count: 3, rowStep: mm('7'), rows: 2 };
+    const grid = { kind: 'grid', step: mm('10'), count: no('3'), rowStep: mm('7'), rows: no('2') };
     const onGrid = makeForms(one, [of(grid)], by({})).forms;
     expect(formsBounds(onGrid)).toEqual({ min: vec(0, 0), max: vec(24, 9) });
     expect(area(onGrid)).toBeCloseTo(6 * 4, 9);
+    for (const count of ['1', '1000', 'many'])
+      expect(makeForms(one, [of({ ...row, count: no(count) })], by({})).faults[0]?.reason).toBe('no-number');
   });
 
   it('is the whole of a half, closed, its ends brought onto the line', () => {
@@ -97,12 +100,12 @@ describe('what is made of a path', () => {
       closed: false,
       segments: [{ kind: 'arc', from: on(0), via: vec(3 + 14 * Math.SQRT1_2, 4 + 14 * Math.SQRT1_2), to: on(turn) }],
     };
-    const { forms } = makeForms(lobe, [of({ kind: 'round', about: 'bore', count: 4, turn: null })], by({ bore }));
+    const { forms } = makeForms(lobe, [of({ kind: 'round', about: 'bore', count: no('4'), turn: null })], by({ bore }));
     expect(forms).toHaveLength(1);
     expect(forms[0]).toMatchObject({ closed: true, segments: [{}, {}, {}, {}] });
     expect(Math.abs(polygonArea(flattenForm(forms[0]!, 1e-3)))).toBeCloseTo(formArea(forms[0]!), 0);
     expect(
-      makeForms(lobe, [of({ kind: 'round', about: 'bore', count: 4, turn: null })], by({ bore: axis })).faults,
+      makeForms(lobe, [of({ kind: 'round', about: 'bore', count: no('4'), turn: null })], by({ bore: axis })).faults,
     ).toHaveLength(1);
   });
 
@@ -117,7 +120,7 @@ describe('what is made of a path', () => {
       square,
       [
         of({ ...offset, by: mm('6'), side: 'in' }),
-        of({ kind: 'row', step: mm('20'), span: 'each', count: 3, way: 'left' }, 1),
+        of({ kind: 'row', step: mm('20'), span: 'each', count: no('3'), way: 'left' }, 1),
       ],
       by({}),
     );
@@ -197,7 +200,7 @@ describe('a part with makers', () => {
       ['z', 'chamfer'],
       ['a', 'mirror'],
     ]);
-    addMaker(sketch, { id: 'h', path: 'hole', kind: 'row', step: mm('9'), span: 'each', count: 2, way: 'up' });
+    addMaker(sketch, { id: 'h', path: 'hole', kind: 'row', step: mm('9'), span: 'each', count: no('2'), way: 'up' });
     dropMaker(sketch, 'a');
     dropPath(sketch, sketch.paths.path!);
     expect(Object.keys(sketch.makers)).toEqual(['h']);
@@ -214,7 +217,7 @@ describe('a part with makers', () => {
       own.part.sketches[MAIN_SKETCH]!.makers = { m: maker } as Record<string, Maker>;
       return checkJob(own);
     };
-    const good = { id: 'm', path, place: 0, kind: 'row', step: mm('5'), span: 'each', count: 3, way: 'up' };
+    const good = { id: 'm', path, place: 0, kind: 'row', step: mm('5'), span: 'each', count: no('3'), way: 'up' };
     expect(check(good).ok).toBe(true);
     expect(check({ ...good, path: 'gone' })).toMatchObject({ ok: false, reason: 'bad-field' });
     expect(check({ ...good, id: 'other' }).ok).toBe(false);

@@ -17,7 +17,7 @@ import {
   type Vec2,
   workCorners,
 } from '../../geometry';
-import { lengthOf } from '../expression';
+import { copiesOf, lengthOf, numberOf } from '../expression';
 import type { Id, Maker } from '../part';
 
 /** Why something cannot be made of a path: it is left out, and what the others make stays. */
@@ -32,6 +32,8 @@ export type MakerReason =
   | 'edges-do-not-meet'
   /** What was typed is no length. */
   | 'no-length'
+  /** Or no number of copies, from two on, or of degrees. */
+  | 'no-number'
   /** It shall be smooth across its line, and a line or an arc ends there askew. */
   | 'only-curves-turn'
   /** Half of a mirrored form lies beyond the line it is mirrored in. */
@@ -112,25 +114,31 @@ function makeOne(forms: readonly Form[], maker: Maker, formOf: (path: Id) => For
     case 'round': {
       const about = formOf(maker.about);
       if (about?.kind !== 'circle') return { forms: null, reason: 'nothing-to-go-by' };
-      const step = stepOf(maker);
+      const count = copiesOf(maker.count);
+      const step = count === null ? null : stepOf(maker, count);
+      if (count === null || step === null) return { forms: null, reason: 'no-number' };
       const own = forms.map((f) => meetingNext(f, about.centre, step));
-      const turns = Array.from({ length: maker.count }, (_, k) => k * step);
+      const turns = Array.from({ length: count }, (_, k) => k * step);
       return { forms: joined(turns.flatMap((angle) => own.map((f) => turnForm(f, about.centre, angle)))) };
     }
     case 'row': {
       const typed = lengthOf(maker.step);
+      const count = copiesOf(maker.count);
       if (typed === null) return { forms: null, reason: 'no-length' };
-      const step = maker.span === 'total' ? typed / (maker.count - 1) : typed;
+      if (count === null) return { forms: null, reason: 'no-number' };
+      const step = maker.span === 'total' ? typed / (count - 1) : typed;
       const way = WAYS[maker.way];
-      const steps = Array.from({ length: maker.count }, (_, k) => scale(way, k * step));
+      const steps = Array.from({ length: count }, (_, k) => scale(way, k * step));
       return { forms: steps.flatMap((by) => forms.map((f) => shiftForm(f, by))) };
     }
     case 'grid': {
       const [step, rowStep] = [lengthOf(maker.step), lengthOf(maker.rowStep)];
       if (step === null || rowStep === null) return { forms: null, reason: 'no-length' };
-      const places = Array.from({ length: maker.rows * maker.count }, (_, k): Vec2 => {
-        const row = Math.floor(k / maker.count);
-        return { x: (k % maker.count) * step, y: row * rowStep };
+      const [count, rows] = [copiesOf(maker.count), copiesOf(maker.rows)];
+      if (count === null || rows === null) return { forms: null, reason: 'no-number' };
+      const places = Array.from({ length: rows * count }, (_, k): Vec2 => {
+        const row = Math.floor(k / count);
+        return { x: (k % count) * step, y: row * rowStep };
       });
       return { forms: places.flatMap((by) => forms.map((f) => shiftForm(f, by))) };
     }
@@ -172,10 +180,12 @@ function offsetEdges(
   return made ? { forms: [made] } : { forms: null, reason: 'edges-do-not-meet' };
 }
 
-/** From one copy round a centre to the next, rad. */
-function stepOf({ turn, count }: Extract<Maker, { kind: 'round' }>): number {
+/** From one copy round a centre to the next, rad; null where what was typed is no angle. */
+function stepOf({ turn }: Extract<Maker, { kind: 'round' }>, count: number): number | null {
   if (!turn) return (2 * Math.PI) / count;
-  const angle = (turn.degrees * Math.PI) / 180;
+  const degrees = numberOf(turn.degrees);
+  if (degrees === null) return null;
+  const angle = (degrees * Math.PI) / 180;
   return turn.span === 'total' ? angle / (count - 1) : angle;
 }
 

@@ -1,5 +1,6 @@
 import type { Vec2 } from '../../geometry';
 import { circleOf, type Placer } from '../curveForm';
+import { copiesOf } from '../expression';
 import type { Constraint, Curve, Dimension, Id, Sketch } from '../part';
 import { picksOfCurve, pointsOfCurve } from '../walk';
 import { clustersOf } from './clusters';
@@ -63,7 +64,8 @@ export function constraintsFor(sketch: Sketch, ids: readonly Id[], place: Placer
 /** How many copies are made round a circle: what is said of two ends there is said of neighbours. Null where none are. */
 function copiesAbout({ makers, paths }: Sketch, circle: Id): number | null {
   for (const m of Object.values(makers))
-    if (m.kind === 'round' && m.turn === null && paths[m.about]?.uses.some((u) => u.curve === circle)) return m.count;
+    if (m.kind === 'round' && m.turn === null && paths[m.about]?.uses.some((u) => u.curve === circle))
+      return copiesOf(m.count);
   return null;
 }
 

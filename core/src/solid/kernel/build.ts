@@ -3,6 +3,7 @@ import type { BodyStep, FeatureFault, FeatureNote } from '../plan';
 import { Arena, type Kernel, kernelWords } from './arena';
 import { type BodyState, nothingYet } from './body';
 import { work } from './combine';
+import { dome } from './dome';
 import { KernelFault } from './fault';
 import { breakEdges, hollow, repeat } from './finish';
 import { drill } from './holes';
@@ -80,6 +81,8 @@ function stepped(arena: Arena, step: BodyStep, before: BodyState): BodyState {
       return work(arena, before, step.id, extrude(arena, step, before));
     case 'revolve':
       return work(arena, before, step.id, revolve(arena, step));
+    case 'dome':
+      return work(arena, before, step.id, dome(arena, step, before));
     case 'holes':
       return work(arena, before, step.id, drill(arena, step, before));
     case 'edges':

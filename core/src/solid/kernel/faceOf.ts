@@ -1,3 +1,4 @@
+import type { gp_Pnt } from 'replicad-opencascadejs';
 import type { Segment } from '../../geometry';
 import { shapeOfArc } from '../../geometry';
 import type { Loop, Region } from '../region';
@@ -60,6 +61,15 @@ function edgesOf(arena: Arena, { form }: Loop, frame: Frame, up: number): Edge[]
     const maker = curve ? new oc.BRepBuilderAPI_MakeEdge(curve, a, b) : new oc.BRepBuilderAPI_MakeEdge(a, b);
     return arena.keep(arena.keep(maker).Edge());
   });
+}
+
+/** One piece of a line as an edge of its own. */
+export function edgeOf(arena: Arena, segment: Segment, frame: Frame, up: number): Edge {
+  const { oc } = arena;
+  const curve = curveOf(arena, segment, frame, up);
+  const ends = [segment.from, segment.to].map((p) => arena.point(inSpace(frame, p, up))) as [gp_Pnt, gp_Pnt];
+  const maker = curve ? new oc.BRepBuilderAPI_MakeEdge(curve) : new oc.BRepBuilderAPI_MakeEdge(...ends);
+  return arena.keep(arena.keep(maker).Edge());
 }
 
 /** The kernel's curve of an arc or a cubic; null for a line. */

@@ -1,14 +1,14 @@
-import type { FaceName } from '../../sketch';
+import type { EdgeName, FaceName } from '../../sketch';
 import { isEdgeBetween, isSameFace } from '../names';
 import type { EdgesStep, HollowStep, RepeatStep } from '../plan';
-import { type Axis, unitOf, type Vec3 } from '../space';
+import { type Axis, norm3, plus3, unitOf, type Vec3 } from '../space';
 import { type Arena, type Edge, type Face, type Shape, ShapeMap } from './arena';
 import { type BodyState, type FaceTag, type Tags, type Tool, tagsAfter } from './body';
 import { moved, operate } from './combine';
 import { KernelFault } from './fault';
 import { bentEdges } from './mesh';
 import { extrude, revolve } from './sweep';
-import { isSound } from './tell';
+import { isSound, vec3 } from './tell';
 
 /** An edge of a body with the two faces that it lies between. */
 export interface BodyEdge {
@@ -33,6 +33,20 @@ export function edgesOfBody(arena: Arena, { shape, tags }: BodyState): BodyEdge[
     .flatMap(([edge, [a, b]]) =>
       a && b && !arena.oc.BRep_Tool.Degenerated(edge as Edge) ? [{ edge: edge as Edge, tags: [a, b] as const }] : [],
     );
+}
+
+/** The edges that a name means: all between its faces, or of these the one that is nearest to a place. */
+export function edgesNamed(arena: Arena, all: readonly BodyEdge[], name: EdgeName): BodyEdge[] {
+  const between = all.filter(({ tags: [a, b] }) => isEdgeBetween(name, a.name, b.name));
+  const { near } = name;
+  if (!near || between.length < 2) return between;
+  const away = between.map(({ edge }) => norm3(plus3(middleOfEdge(arena, edge), near, -1)));
+  return [between[away.indexOf(Math.min(...away))]!];
+}
+
+function middleOfEdge(arena: Arena, edge: Edge): Vec3 {
+  const curve = arena.keep(new arena.oc.BRepAdaptor_Curve(edge));
+  return vec3(arena.keep(curve.EvalD0((curve.FirstParameter() + curve.LastParameter()) / 2)));
 }
 
 /** Edges rounded or cut. */
@@ -98,7 +112,7 @@ function chosenEdges(arena: Arena, { which }: EdgesStep, body: BodyState): BodyE
         return own.length === 1 && own[0]!.name.of !== 'start';
       });
     case 'picked': {
-      return all.filter(({ tags: [a, b] }) => which.edges.some((edge) => isEdgeBetween(edge, a.name, b.name)));
+      return which.edges.flatMap((edge) => edgesNamed(arena, all, edge));
     }
   }
 }

@@ -3,10 +3,13 @@ import { STLLoader } from 'three/addons/loaders/STLLoader.js';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { openKernel } from '../../../../scripts/openKernel';
 import { bodyDrawing, writeBody } from '../../format/body';
-import { formArea } from '../../geometry';
+import { formArea, formsBounds } from '../../geometry';
 import {
   type BodyStep,
+  type DomeStep,
   type EdgesStep,
+  edgeNamed,
+  edgesMeant,
   frameOf,
   type HolesStep,
   type HollowStep,
@@ -151,14 +154,97 @@ describe('volumes against exact formulas', () => {
   });
 });
 
+describe('a face bowed two ways', () => {
+  /** Between a chord and its arc. */
+  const segment = (chord: number, rise: number): number => {
+    const radius = (chord * chord) / 8 / rise + rise / 2;
+    const half = Math.asin(chord / 2 / radius);
+    return radius * radius * (half - Math.sin(half) * Math.cos(half));
+  };
+  const box = { ...plate(14), regions: regionsOf([loop('outer', rectangle(0, 0, 40, 20))]) };
+  const dome = (along: DomeStep['along'], change: Partial<DomeStep> = {}): DomeStep => ({
+    kind: 'dome',
+    id: 'dome',
+    does: 'cut',
+    run: { x: 1, y: 0, z: 0 },
+    runAcross: { x: 0, y: 1, z: 0 },
+    rise: { x: 0, y: 0, z: 1 },
+    along,
+    across: [
+      { kind: 'line', from: { x: -1, y: -2.2 }, to: { x: 0, y: -2 } },
+      { kind: 'arc', from: { x: 0, y: -2 }, via: { x: 10, y: 0 }, to: { x: 20, y: -2 } },
+      { kind: 'line', from: { x: 20, y: -2 }, to: { x: 21, y: -2.2 } },
+    ],
+    path: 'across',
+    ...change,
+  });
+  const line = (...places: [number, number][]): DomeStep['along'] =>
+    places.slice(1).map(([x, y], k) => ({
+      kind: 'line',
+      from: { x: places[k]![0], y: places[k]![1] },
+      to: { x, y },
+    }));
+  const across = 40 * (segment(20, 2) - 2 * 20);
+
+  it('comes to what both bows come to', () => {
+    const arc: DomeStep['along'] = [
+      { kind: 'line', from: { x: -1, y: 9.8 }, to: { x: 0, y: 10 } },
+      { kind: 'arc', from: { x: 0, y: 10 }, via: { x: 20, y: 13 }, to: { x: 40, y: 10 } },
+      { kind: 'line', from: { x: 40, y: 10 }, to: { x: 41, y: 9.8 } },
+    ];
+    const bowed = volumeOf(box, dome(arc));
+    expect(bowed / (20 * (400 + segment(40, 3)) + across)).toBeCloseTo(1, 6);
+    // A kink lengthwise is a kink of the face.
+    const kinked = volumeOf(box, dome(line([-1, 9.8], [10, 12], [41, 11])));
+    const under = (9.8 + 2.2 / 11 + 12) * 5 + ((12 + 11 + 1 / 31) / 2) * 30;
+    expect(kinked / (20 * under + across)).toBeCloseTo(1, 6);
+  });
+
+  it('is seen from its own sides as it was drawn', () => {
+    const { state } = built(box, dome(line([-1, 9], [10, 12], [41, 9])));
+    const outline = (side: 'front' | 'right') =>
+      formsBounds(bodyDrawing(oc, state!, { side }, { title: '', date: '', unit: 'mm' })!.forms.map((f) => f.form))!;
+    expect(outline('front').max.y).toBeCloseTo(12, 3);
+    expect(outline('right').max.y).toBeCloseTo(12, 2);
+  });
+
+  it('cuts from below, and nothing where it lies beyond the body', () => {
+    const below = { rise: { x: 0, y: 0, z: -1 } };
+    const flat = line([-1, -2], [41, -2]);
+    expect(volumeOf(box, dome(flat, below)) / (40 * 20 * 12 + across)).toBeCloseTo(1, 6);
+    expect(built(box, dome(line([-1, 20], [41, 20]))).faults[0]?.reason).toBe('nothing-left');
+  });
+});
+
 describe('names', () => {
   const top = { feature: 'plate', of: 'end', path: 'outer', curve: null, nth: 0 } as const;
   const side = { feature: 'plate', of: 'side', path: 'outer', curve: 'outer-1', nth: 0 } as const;
 
   it('find a picked edge again after its body changed upstream', () => {
-    const picked = edges('cut', 0.5, { kind: 'picked', edges: [{ faces: [top, side] }] });
+    const picked = edges('cut', 0.5, { kind: 'picked', edges: [{ faces: [top, side], near: null }] });
     expect(volumeOf(plate(3), picked)).toBeCloseTo(3 * PLATE_AREA - 0.125 * 20, 6);
     expect(volumeOf(plate(7), picked)).toBeCloseTo(7 * PLATE_AREA - 0.125 * 20, 6);
+  });
+
+  it('tell one edge from others between the same two faces', () => {
+    const notch: BodyStep = {
+      ...plate(),
+      id: 'notch',
+      does: 'cut',
+      regions: regionsOf([loop('notch', rectangle(38, 8, 4, 4))]),
+      heights: { fromMm: -1, toMm: 4 },
+    };
+    const one = (y: number) =>
+      edges('cut', 0.5, { kind: 'picked', edges: [{ faces: [top, side], near: { x: 40, y, z: 3 } }] });
+    const left = 3 * (PLATE_AREA - 8);
+    expect(volumeOf(plate(), notch, one(3))).toBeCloseTo(left - 0.125 * 8, 6);
+    expect(volumeOf(plate(), notch, one(19))).toBeCloseTo(left - 0.125 * 8, 6);
+    const both = edges('cut', 0.5, { kind: 'picked', edges: [{ faces: [top, side], near: null }] });
+    expect(volumeOf(plate(), notch, both)).toBeCloseTo(left - 0.125 * 16, 6);
+    const mesh = meshOf(oc, built(plate(), notch).state!, { linearMm: 0.05, angularRad: 0.3 });
+    const all = edgesMeant(mesh, { faces: [top, side], near: null });
+    expect(all).toHaveLength(2);
+    for (const k of all) expect(edgesMeant(mesh, edgeNamed(mesh, k)!)).toEqual([k]);
   });
 
   it('stay with faces through operations that cut and join them', () => {
@@ -189,7 +275,7 @@ describe('names', () => {
       value: expect.closeTo(10, 9),
     });
     expect(asked({ of: 'faces', faces: [top] })).toBeNull();
-    expect(asked({ of: 'edge', edge: { faces: [top, side] } })).toMatchObject({
+    expect(asked({ of: 'edge', edge: { faces: [top, side], near: null } })).toMatchObject({
       kind: 'length',
       value: expect.closeTo(20, 9),
     });

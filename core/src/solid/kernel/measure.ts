@@ -1,9 +1,9 @@
 import type { EdgeName, FaceName } from '../../sketch';
-import { isEdgeBetween, isSameFace } from '../names';
+import { isSameFace } from '../names';
 import { cross3, dot3, norm3, plus3, type Vec3 } from '../space';
 import { Arena, type Edge, type Face, type Kernel } from './arena';
 import type { BodyState } from './body';
-import { edgesOfBody } from './finish';
+import { edgesNamed, edgesOfBody } from './finish';
 import { vec3 } from './tell';
 
 /** A size of the body; mm, or rad for an angle; and the two places in space that it lies between, where it has two. */
@@ -159,7 +159,7 @@ function nearest(arena: Arena, a: Face, b: Face): BodySize | null {
 
 function sizeOfEdge(arena: Arena, state: BodyState, asked: EdgeName): BodySize | null {
   const { oc } = arena;
-  const own = edgesOfBody(arena, state).find(({ tags: [a, b] }) => isEdgeBetween(asked, a.name, b.name));
+  const [own] = edgesNamed(arena, edgesOfBody(arena, state), asked);
   if (!own) return null;
   const edge: Edge = own.edge;
   const curve = arena.keep(new oc.BRepAdaptor_Curve(edge));

@@ -1,5 +1,5 @@
 import { Choice } from '../../../kit';
-import { Degrees, DOES, Length, LengthOr, PathPicks, Pick, Row, SketchPick } from './inputs';
+import { Amount, DOES, Length, LengthOr, PathPicks, Pick, Row, SketchPick } from './inputs';
 import type { Props } from './props';
 
 /* What is made of profiles: extrusions, turned bodies, marks. */
@@ -89,7 +89,9 @@ export function ExtrudeFields({ job, grounds, feature, onChange }: Props<'extrud
           />
         </>
       )}
-      <Degrees
+      <Amount
+        job={job}
+        suffix="°"
         label="Sides lean inwards by"
         value={feature.draft}
         least={-60}
@@ -130,7 +132,7 @@ export function ExtrudeFields({ job, grounds, feature, onChange }: Props<'extrud
   );
 }
 
-export function RevolveFields({ grounds, feature, onChange }: Props<'revolve'>) {
+export function RevolveFields({ job, grounds, feature, onChange }: Props<'revolve'>) {
   const ground = grounds.find((g) => g.sketch.id === feature.sketch);
   const paths = ground?.paths ?? [];
   return (
@@ -155,7 +157,9 @@ export function RevolveFields({ grounds, feature, onChange }: Props<'revolve'>) 
         ]}
         onChange={(axis) => onChange({ ...feature, axis: axis || null })}
       />
-      <Degrees
+      <Amount
+        job={job}
+        suffix="°"
         label="Turned by"
         value={feature.degrees}
         least={0.1}
@@ -201,6 +205,59 @@ export function MarksFields({ job, grounds, feature, onChange }: Props<'marks'>)
         label="Open lines this wide"
         value={feature.width}
         onChange={(width) => onChange({ ...feature, width })}
+      />
+    </>
+  );
+}
+
+export function DomeFields({ grounds, feature, onChange }: Props<'dome'>) {
+  const lines = (sketch: string) =>
+    (grounds.find((g) => g.sketch.id === sketch)?.paths ?? []).map((p) => ({ value: p.id, text: p.name }));
+  return (
+    <>
+      <SketchPick
+        label="View of the line along"
+        grounds={grounds}
+        value={feature.sketch}
+        onChange={(g) => onChange({ ...feature, sketch: g.sketch.id, path: g.paths[0]!.id })}
+      />
+      <Pick
+        label="It follows"
+        value={feature.path}
+        options={lines(feature.sketch)}
+        onChange={(path) => onChange({ ...feature, path })}
+      />
+      <SketchPick
+        label="View of the bow across"
+        grounds={grounds}
+        value={feature.acrossSketch}
+        onChange={(g) => onChange({ ...feature, acrossSketch: g.sketch.id, across: g.paths[0]!.id })}
+      />
+      <Pick
+        label="It is bowed as"
+        value={feature.across}
+        options={lines(feature.acrossSketch)}
+        onChange={(across) => onChange({ ...feature, across })}
+      />
+      <Row label="Cut off is what lies">
+        <Choice
+          label="Cut off is what lies"
+          value={feature.from}
+          options={[
+            { value: 'end', text: 'above' },
+            { value: 'start', text: 'below' },
+          ]}
+          onChange={(from) => onChange({ ...feature, from })}
+        />
+      </Row>
+      <Pick
+        label="Lies against the body"
+        value={feature.laid}
+        options={[
+          { value: 'body', text: 'highest place at its end, middles together' },
+          { value: 'drawn', text: 'where it was drawn' },
+        ]}
+        onChange={(laid) => onChange({ ...feature, laid })}
       />
     </>
   );

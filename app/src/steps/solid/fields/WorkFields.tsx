@@ -1,8 +1,8 @@
-import type { JobDocument } from '@steady-moth/core/job';
+import { type JobDocument, MOST } from '@steady-moth/core/job';
 import type { Expression } from '@steady-moth/core/sketch';
 import { Choice } from '../../../kit';
 import { isCircle } from '../newFeature';
-import { Degrees, Length, LengthOr, PathPicks, Pick, Row } from './inputs';
+import { Amount, Length, LengthOr, PathPicks, Pick, Row } from './inputs';
 import type { Props } from './props';
 
 /* What is worked upon a body that is there: holes, edges, hollows, repeats. */
@@ -56,7 +56,7 @@ export function HolesFields({ job, grounds, feature, onChange }: Props<'holes'>)
               kind === 'none'
                 ? { kind }
                 : kind === 'countersink'
-                  ? { kind, diameter: wide(job), degrees: 90 }
+                  ? { kind, diameter: wide(job), degrees: number('90') }
                   : { kind, diameter: wide(job), depth: { text: job.unit === 'in' ? '1/8' : '3', unit: job.unit } },
           })
         }
@@ -70,7 +70,9 @@ export function HolesFields({ job, grounds, feature, onChange }: Props<'holes'>)
         />
       )}
       {head.kind === 'countersink' && (
-        <Degrees
+        <Amount
+          job={job}
+          suffix="°"
           label="Angle of the head"
           value={head.degrees}
           least={20}
@@ -90,6 +92,7 @@ export function HolesFields({ job, grounds, feature, onChange }: Props<'holes'>)
   );
 }
 
+const number = (text: string) => ({ text, unit: 'number' as const });
 const wide = ({ unit }: JobDocument): Expression => ({ text: unit === 'in' ? '3/8' : '10', unit });
 
 export function EdgesFields({ job, grounds, feature, isNew, onChange }: Props<'edges'>) {
@@ -210,8 +213,14 @@ export function RepeatFields({ job, grounds, feature, onChange }: Props<'repeat'
               kind === 'mirror'
                 ? { kind, across: 'x', at: { text: '0', unit } }
                 : kind === 'row'
-                  ? { kind, along: 'x', step: { text: unit === 'in' ? '1' : '20', unit }, count: 2 }
-                  : { kind, path: circles[0]!.path.id, sketch: circles[0]!.g.sketch.id, count: 4, degrees: 360 },
+                  ? { kind, along: 'x', step: { text: unit === 'in' ? '1' : '20', unit }, count: number('2') }
+                  : {
+                      kind,
+                      path: circles[0]!.path.id,
+                      sketch: circles[0]!.g.sketch.id,
+                      count: number('4'),
+                      degrees: number('360'),
+                    },
           })
         }
       />
@@ -260,7 +269,9 @@ export function RepeatFields({ job, grounds, feature, onChange }: Props<'repeat'
               if (at) onChange({ ...feature, how: { ...how, path, sketch: at.g.sketch.id } });
             }}
           />
-          <Degrees
+          <Amount
+            job={job}
+            suffix="°"
             label="From one to the next (360: evenly)"
             value={how.degrees}
             least={-360}
@@ -270,23 +281,14 @@ export function RepeatFields({ job, grounds, feature, onChange }: Props<'repeat'
         </>
       )}
       {how.kind !== 'mirror' && (
-        <Row label="How many">
-          <input
-            type="number"
-            aria-label="How many"
-            key={how.count}
-            defaultValue={how.count}
-            min={2}
-            max={100}
-            onBlur={(e) => {
-              const count = Math.round(e.target.valueAsNumber);
-              if (count >= 2 && count <= 100 && count !== how.count)
-                onChange({ ...feature, how: { ...how, count } as typeof how });
-            }}
-            onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-            className="figure w-20 rounded border border-line bg-sheet px-1.5 py-0.5 text-right"
-          />
-        </Row>
+        <Amount
+          job={job}
+          label="How many"
+          value={how.count}
+          least={2}
+          most={MOST.copies}
+          onChange={(count) => onChange({ ...feature, how: { ...how, count } as typeof how })}
+        />
       )}
     </>
   );

@@ -1,7 +1,7 @@
 import type { JobDocument } from '@steady-moth/core/job';
-import type { Expression } from '@steady-moth/core/sketch';
-import { FormulaField } from '../../../kit/FormulaField';
-import { formulaOf } from '../../../session/formulaOf';
+import type { Expression, Figure } from '@steady-moth/core/sketch';
+import { FormulaField, NumberField } from '../../../kit/FormulaField';
+import { formulaOf, numbersOf } from '../../../session/formulaOf';
 import type { Ground } from '../newFeature';
 
 export function Row({ label, children }: { label: string; children: React.ReactNode }) {
@@ -101,10 +101,12 @@ export function Pick<T extends string>({
 
 /** Which view's paths it is made of, where there are several. */
 export function SketchPick({
+  label = 'View',
   grounds,
   value,
   onChange,
 }: {
+  label?: string;
   grounds: readonly Ground[];
   value: string;
   onChange(ground: Ground): void;
@@ -112,7 +114,7 @@ export function SketchPick({
   if (grounds.length < 2) return null;
   return (
     <Pick
-      label="View"
+      label={label}
       value={value}
       options={grounds.map((g) => ({ value: g.sketch.id, text: g.name }))}
       onChange={(id) => {
@@ -161,39 +163,35 @@ export const DOES = [
   { value: 'keep', text: 'keep inside' },
 ] as const;
 
-export function Degrees({
+/** A bare number: degrees, or how many. */
+export function Amount({
+  job,
   label,
   value,
   least,
   most,
+  suffix,
   onChange,
 }: {
+  job: JobDocument;
   label: string;
-  value: number;
+  value: Figure;
   least: number;
   most: number;
-  onChange(value: number): void;
+  suffix?: string;
+  onChange(value: Figure): void;
 }) {
   return (
     <Row label={label}>
-      <span className="inline-flex items-baseline gap-1">
-        <input
-          type="number"
-          aria-label={label}
-          defaultValue={value}
-          key={value}
-          min={least}
-          max={most}
-          step="any"
-          onBlur={(e) => {
-            const typed = e.target.valueAsNumber;
-            if (Number.isFinite(typed) && typed !== value) onChange(Math.min(most, Math.max(least, typed)));
-          }}
-          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-          className="figure w-20 rounded border border-line bg-sheet px-1.5 py-0.5 text-right"
-        />
-        °
-      </span>
+      <NumberField
+        label={label}
+        value={value.text}
+        read={numbersOf(job.part)}
+        least={least}
+        most={most}
+        suffix={suffix}
+        onAccept={(text) => onChange({ text, unit: 'number' })}
+      />
     </Row>
   );
 }

@@ -1,0 +1,58 @@
+import type { Segment } from '../../geometry';
+import type { DomeStep } from '../plan';
+import { type Frame, inSpace, type Vec3 } from '../space';
+import { type Arena, ShapeMap } from './arena';
+import type { BodyState, Tags, Tool } from './body';
+import { edgeOf } from './faceOf';
+import { KernelFault } from './fault';
+import { boxOfShape, volumeOf } from './tell';
+
+/** How far over the body what is cut off reaches, mm. */
+const BEYOND_MM = 1;
+
+/**
+ * What lies beyond a face that is bowed two ways: the line across, closed high over the body, swept along the other one with each of
+ * its sections parallel to the first. So both views show their own line, whatever the other does.
+ */
+export function dome(arena: Arena, step: DomeStep, { shape }: BodyState): Tool {
+  if (!shape) throw new KernelFault('no-body');
+  const { oc } = arena;
+  const none: Vec3 = { x: 0, y: 0, z: 0 };
+  const frame: Frame = { origin: none, x: step.run, y: step.rise };
+  const start = step.along[0]!.from;
+  const across: Frame = { origin: inSpace(frame, start), x: step.runAcross, y: step.rise };
+  const { min, max } = boxOfShape(arena, shape);
+  const top = Math.max(...[min, max].map((p) => p.x * step.rise.x + p.y * step.rise.y + p.z * step.rise.z));
+  const lowest = Math.min(...step.along.flatMap((s) => [s.from.y, s.to.y]));
+  // The section is carried along with the line: where that lies lowest it still reaches over the body.
+  const high = top - lowest + BEYOND_MM;
+  const [first, last] = [step.across[0]!.from, step.across[step.across.length - 1]!.to];
+  const lid: Segment[] = [
+    { kind: 'line', from: last, to: { x: last.x, y: high } },
+    { kind: 'line', from: { x: last.x, y: high }, to: { x: first.x, y: high } },
+    { kind: 'line', from: { x: first.x, y: high }, to: first },
+  ];
+  const spine = wireOf(arena, step.along, frame);
+  const section = wireOf(arena, [...step.across, ...lid], across);
+  const maker = arena.keep(new oc.BRepOffsetAPI_MakePipeShell(spine));
+  maker.SetMode(
+    arena.keep(new oc.gp_Ax2(arena.point(none), arena.direction(step.run), arena.direction(step.runAcross))),
+  );
+  maker.SetTransitionMode(oc.BRepBuilderAPI_TransitionMode.BRepBuilderAPI_RightCorner);
+  maker.Add(section, false, false);
+  maker.Build(arena.keep(new oc.Message_ProgressRange()));
+  if (!maker.IsDone() || !maker.MakeSolid()) throw new KernelFault('no-form');
+  const made = arena.keep(maker.Shape());
+  const solid = volumeOf(oc, made) < 0 ? arena.keep(made.Reversed()) : made;
+  const tags: Tags = new ShapeMap(oc);
+  arena.faces(solid).forEach((face, nth) => {
+    tags.set(face, { name: { feature: step.id, of: 'side', path: step.path, curve: null, nth }, isHole: false });
+  });
+  return { shape: solid, tags, does: 'cut' };
+}
+
+function wireOf(arena: Arena, segments: readonly Segment[], frame: Frame) {
+  const maker = arena.keep(new arena.oc.BRepBuilderAPI_MakeWire());
+  for (const segment of segments) maker.Add(edgeOf(arena, segment, frame, 0));
+  return arena.keep(maker.Wire());
+}

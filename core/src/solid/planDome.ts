@@ -1,0 +1,114 @@
+import {
+  type Form,
+  flattenForm,
+  formsBounds,
+  leaving,
+  mapForm,
+  reverseForm,
+  reverseSegment,
+  type Segment,
+  type Vec2,
+} from '../geometry';
+import type { Feature, Id } from '../sketch';
+import type { DomeStep } from './plan';
+import type { PlanState } from './planState';
+import type { Told } from './profiles';
+import { AXES_OF_SIDE, type Axis, type SideName, unitOf, type Vec3 } from './space';
+
+/** Farther than the body's ends both lines run, mm. */
+const BEYOND_MM = 1;
+/** A line drawn on by more than this to reach the body's end is told, mm. */
+const TOLD_MM = 0.3;
+/** Flat enough to see whether a line goes back on itself, mm. */
+const FLAT_MM = 0.01;
+
+/** Two lines of two views, laid to the body, in figures of their own runs and of the rise that both views share. */
+export function domeOf(feature: Extract<Feature, { kind: 'dome' }>, state: PlanState, tell: Told): DomeStep | null {
+  const { input, box } = state;
+  const sides = [input.sideOf(feature.sketch).side, input.sideOf(feature.acrossSketch).side] as const;
+  const shared = sharedAxis(...sides);
+  if (!shared) {
+    tell('one-side');
+    return null;
+  }
+  if (!box) {
+    tell('no-body');
+    return null;
+  }
+  const lines = [feature.path, feature.across].map((id, k) => {
+    const own = input.evaluated.paths.find((p) => p.path.id === id);
+    const form = own?.made?.[0] ?? own?.form ?? null;
+    if (!form) tell('nothing-to-go-by', own?.path.name);
+    const bow = form && bowOf(form, AXES_OF_SIDE[sides[k]!].y === shared, feature.from === 'end');
+    if (form && !bow) tell('no-bow', own?.path.name);
+    return bow;
+  });
+  const [along, across] = lines;
+  if (!along || !across) return null;
+  const runs = sides.map((side) => otherAxis(side, shared)) as [Axis, Axis];
+  const far = feature.from === 'end' ? box.max[shared] : -box.min[shared];
+  const isLaid = feature.laid === 'body';
+  const laid = [along, across].map((chain, k) => {
+    const { min, max } = formsBounds([chain])!;
+    const [low, high] = [box.min[runs[k]!], box.max[runs[k]!]];
+    const shift = isLaid ? (low + high - min.x - max.x) / 2 : 0;
+    // Of the line across only its form counts: its highest place lies on the other.
+    const lift = k === 1 ? -max.y : isLaid ? far - max.y : 0;
+    const moved = mapForm(chain, (p) => ({ x: p.x + shift, y: p.y + lift })) as Chain;
+    const missing = Math.max(min.x + shift - low, high - max.x - shift);
+    if (missing > TOLD_MM) state.notes.push({ feature: feature.id, kind: 'drawn-on', mm: missing });
+    return drawnOn(moved.segments, low - BEYOND_MM, high + BEYOND_MM);
+  });
+  return {
+    kind: 'dome',
+    id: feature.id,
+    does: 'cut',
+    run: unitOf(runs[0]),
+    runAcross: unitOf(runs[1]),
+    rise: turnedAway(unitOf(shared), feature.from === 'start'),
+    along: laid[0]!,
+    across: laid[1]!,
+    path: feature.across satisfies Id,
+  };
+}
+
+type Chain = Extract<Form, { kind: 'chain' }>;
+
+/** The axis that two views both show; null of one and the same side. */
+function sharedAxis(a: SideName, b: SideName): Axis | null {
+  if (a === b) return null;
+  const own = Object.values(AXES_OF_SIDE[a]);
+  return Object.values(AXES_OF_SIDE[b]).find((axis) => own.includes(axis)) ?? null;
+}
+
+const otherAxis = (side: SideName, shared: Axis): Axis => {
+  const { x, y } = AXES_OF_SIDE[side];
+  return x === shared ? y : x;
+};
+
+const turnedAway = ({ x, y, z }: Vec3, turn: boolean): Vec3 => (turn ? { x: -x, y: -y, z: -z } : { x, y, z });
+
+/** A line over its run, from its lower end on; null where it is closed or goes back on itself. */
+function bowOf(form: Form, risesAlongY: boolean, isUp: boolean): Chain | null {
+  if (form.kind === 'circle' || form.closed || form.segments.length === 0) return null;
+  const sign = isUp ? 1 : -1;
+  const turned = mapForm(
+    form,
+    (p): Vec2 => (risesAlongY ? { x: p.x, y: sign * p.y } : { x: p.y, y: sign * p.x }),
+  ) as Chain;
+  const [first, last] = [turned.segments[0]!.from, turned.segments[turned.segments.length - 1]!.to];
+  const chain = (first.x <= last.x ? turned : reverseForm(turned)) as Chain;
+  const places = flattenForm(chain, FLAT_MM);
+  return places.every((p, k) => k === 0 || p.x > places[k - 1]!.x) ? chain : null;
+}
+
+/** A line drawn on straight at both ends, as far as it must reach. */
+function drawnOn(segments: readonly Segment[], low: number, high: number): Segment[] {
+  const [first, last] = [segments[0]!, segments[segments.length - 1]!];
+  const onTo = (p: Vec2, way: Vec2, x: number): Vec2 => ({ x, y: p.y + ((x - p.x) * way.y) / way.x });
+  const made: Segment[] = [...segments];
+  if (first.from.x > low)
+    made.unshift({ kind: 'line', from: onTo(first.from, leaving(reverseSegment(first)), low), to: first.from });
+  if (last.to.x < high) made.push({ kind: 'line', from: last.to, to: onTo(last.to, leaving(last), high) });
+  return made;
+}
