@@ -9,6 +9,7 @@ import { planJob } from '../../core/src/script';
 import { type BodyStep, frameOf, regionsOf } from '../../core/src/solid';
 import {
   type BodyState,
+  boxOfBody,
   createBuilder,
   figuresOf,
   type Kernel,
@@ -34,13 +35,21 @@ export function timeBody(oc: Kernel, steps: readonly BodyStep[]): { first: numbe
     const began = performance.now();
     const { state } = builder.build(own);
     if (!state) throw new Error('no body');
-    const { min, max } = figuresOf(oc, state.shape!).box;
+    const { min, max } = boxOfBody(oc, state.shape!);
     meshOf(oc, state, screenTolerance(Math.hypot(max.x - min.x, max.y - min.y, max.z - min.z)));
     return performance.now() - began;
   };
   const first = shown(steps);
   const changed = steps.map((_, k) => shown(steps.map((s, n) => (n === k ? altered(s) : s))));
   return { first, changed };
+}
+
+/** Time in which the figures of a body follow, ms. */
+export function timeFigures(oc: Kernel, steps: readonly BodyStep[]): number {
+  const { state } = createBuilder(oc).build(steps);
+  const began = performance.now();
+  figuresOf(oc, state!.shape!);
+  return performance.now() - began;
 }
 
 /** A step with its figure a little larger. */

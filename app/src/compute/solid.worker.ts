@@ -9,11 +9,12 @@ import {
   writeBody,
 } from '@steady-moth/core/format/body';
 import type { FlatProfile } from '@steady-moth/core/format/profile';
-import type { BodyMesh, BodyStep, FeatureFault, FeatureNote } from '@steady-moth/core/solid';
+import type { BodyMesh, BodyStep, Box, FeatureFault, FeatureNote } from '@steady-moth/core/solid';
 import {
   type BodyFigures,
   type BodySize,
   type Builder,
+  boxOfBody,
   createBuilder,
   figuresOf,
   type Kernel,
@@ -30,7 +31,7 @@ import { serve } from './serve';
 /** A body as it is shown. */
 export interface ShownBody {
   mesh: BodyMesh;
-  figures: BodyFigures;
+  box: Box;
 }
 
 let opened: Promise<{ oc: Kernel; builder: Builder }> | null = null;
@@ -56,14 +57,21 @@ const face = {
     const { oc, builder } = await open();
     const { state, faults, notes } = builder.build(steps);
     if (!state) return { body: null, faults, notes };
-    const figures = figuresOf(oc, state.shape!);
-    const { min, max } = figures.box;
+    const box = boxOfBody(oc, state.shape!);
+    const { min, max } = box;
     const size = Math.hypot(max.x - min.x, max.y - min.y, max.z - min.z);
     const mesh = meshOf(oc, state, screenTolerance(size));
     const buffers = [mesh.positions, mesh.normals, mesh.triangles, ...mesh.edges.map((e) => e.line)].map(
       (a) => a.buffer,
     );
-    return Comlink.transfer({ body: { mesh, figures }, faults, notes }, buffers as ArrayBuffer[]);
+    return Comlink.transfer({ body: { mesh, box }, faults, notes }, buffers as ArrayBuffer[]);
+  },
+
+  /** What the body that steps make comes to: asked for once it is shown, since it may take longer than that. */
+  async figures(steps: readonly BodyStep[]): Promise<BodyFigures | null> {
+    const { oc, builder } = await open();
+    const { state } = builder.build(steps);
+    return state && figuresOf(oc, state.shape!);
   },
 
   /** A size of the body that steps make. */

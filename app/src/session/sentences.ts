@@ -233,12 +233,14 @@ const STEPS: Record<NonNullable<StepState['reason']>, string> = {
   'open-path': 'A path is still open',
   'nothing-to-cut': 'No closed path to hand over yet',
   'nothing-decided': 'No size is decided yet',
+  feature: 'A feature cannot be made',
   'no-body': 'No body yet; a flat part needs none',
   formula: 'A formula comes to nothing',
 };
 /** What a step lacks; empty for one that lacks nothing. */
 export function stepSentence({ reason, name }: StepState): string {
   if (reason === 'formula' && name) return `The formula of ${name} comes to nothing`;
+  if (reason === 'feature' && name) return `“${name}” cannot be made`;
   if (reason === 'open-path' && name) return `“${name}” is still open`;
   return reason ? STEPS[reason] : '';
 }

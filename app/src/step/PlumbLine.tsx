@@ -1,5 +1,6 @@
 import { type JobDocument, STEPS, type StepName, stepStates } from '@steady-moth/core/job';
 import { NavLink } from 'react-router';
+import { useBodyFaults } from '../session/bodyFaults';
 import { stepSentence } from '../session/sentences';
 
 const NAMES: Record<StepName, string> = {
@@ -15,7 +16,10 @@ const APART = 84;
 
 /** The only way about inside a job: a plumb line with a bead for each step, its bob at the step one is in. */
 export function PlumbLine({ job, step }: { job: JobDocument; step: StepName }) {
-  const states = stepStates(job);
+  const faults = useBodyFaults();
+  const states = { ...stepStates(job) };
+  if (faults.name !== null && faults.of === job.part.features)
+    states.solid = { bead: 'chipped', reason: 'feature', name: faults.name };
   const bob = TOP + STEPS.indexOf(step) * APART;
   return (
     <nav aria-label="Steps" className="relative w-26 shrink-0 bg-paper">

@@ -1,4 +1,4 @@
-import { type Part, pathsIn, type Sketch, scopeOf, sketchesOf } from '../sketch';
+import { type Id, type Part, pathsIn, type Sketch, scopeOf, sketchesOf } from '../sketch';
 import { isScaleKnown } from './calibrationInput';
 import { type JobDocument, lensOf } from './document';
 
@@ -18,6 +18,7 @@ export interface StepState {
     | 'nothing-decided'
     | 'formula'
     | 'no-body'
+    | 'feature'
     | null;
   /** Which it is about, by its name. */
   name?: string;
@@ -38,6 +39,19 @@ function sizeState(part: Part): StepState {
     (s) => Object.keys(s.dimensions).length > 0 || Object.keys(s.makers).length > 0,
   );
   return isDecided || part.parameters.length > 0 ? FULL : { bead: 'empty', reason: 'nothing-decided' };
+}
+
+/** Features, as far as the document tells: what they go by may be gone. Whether they can be made, only the kernel knows. */
+function solidState({ features, sketches }: Part): StepState {
+  if (features.length === 0) return { bead: 'empty', reason: 'no-body' };
+  const paths = new Set(Object.values(sketches).flatMap((s) => Object.keys(s.paths)));
+  const isGone = (id: Id) => !paths.has(id);
+  const broken = features.find((f) => {
+    if (f.kind === 'revolve') return isGone(f.path) || (f.axis !== null && isGone(f.axis));
+    if (f.kind === 'dome') return isGone(f.path) || isGone(f.across);
+    return 'paths' in f && (f.paths ?? []).some(isGone);
+  });
+  return broken ? { bead: 'chipped', reason: 'feature', name: broken.name } : FULL;
 }
 
 /** What the plumb line's beads and the rack show of a job. */
@@ -68,7 +82,7 @@ export function stepStates({ pictures, part }: JobDocument): Record<StepName, St
           ? { bead: 'chipped', reason: 'open-path', name: open.name }
           : FULL,
     size: sizeState(part),
-    solid: part.features.length > 0 ? FULL : { bead: 'empty', reason: 'no-body' },
+    solid: solidState(part),
     handover:
       cut && known.length > 0
         ? open

@@ -1,9 +1,10 @@
 import type { BodyFile, BodyFormat, NamedBody } from '@steady-moth/core/format/body';
-import { titleOf, variantJobs } from '@steady-moth/core/format/body/names';
+import { stepsFor, titleOf, variantJobs } from '@steady-moth/core/format/body/prepare';
+import type { Machine } from '@steady-moth/core/format/profile';
 import { bodyPlanOf, type JobDocument, setBodyFactor } from '@steady-moth/core/job';
 import { evaluatePart } from '@steady-moth/core/sketch';
 import { fixed } from '@steady-moth/core/units';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { solids } from '../../compute';
 import type { BoardFace } from '../../frames/boardMap';
 import { placingOfFace } from '../../frames/placing';
@@ -37,11 +38,14 @@ export function BodyLines({
   faces,
   drawn,
   isTrue,
+  machine,
 }: {
   job: JobDocument;
   faces: ReadonlyMap<string, BoardFace>;
   drawn: Drawn;
   isTrue: boolean;
+  /** What it is made on; null: it goes out as it is. */
+  machine: Machine | null;
 }) {
   const { plan } = useBodyPlan(job, faces, drawn);
   const [toleranceMm, setTolerance] = useState(0.05);
@@ -52,6 +56,10 @@ export function BodyLines({
   const { variants, bodyFactor } = job.part;
   const factor = bodyFactor?.factor ?? 1;
   const apply = useJob((s) => s.apply);
+  const made = useMemo(
+    () => (machine ? stepsFor(plan.steps, machine) : { steps: plan.steps, lost: false }),
+    [plan, machine],
+  );
 
   const run = async (what: BodyFormat | 'all', work: () => Promise<void>) => {
     setBusy(what);
@@ -67,7 +75,9 @@ export function BodyLines({
   const write = (format: BodyFormat, mime: string) =>
     run(format, async () => {
       const title = titleOf(job);
-      const file = await solids.call((w) => w.write(plan.steps, format, { title, date: today(), toleranceMm, factor }));
+      const file = await solids.call((w) =>
+        w.write(made.steps, format, { title, date: today(), toleranceMm, factor, machine }),
+      );
       if (!file.ok) {
         setFault(REFUSED[file.reason]);
         return;
@@ -87,13 +97,13 @@ export function BodyLines({
         // One variant at a time, with room for whatever else waits.
         await new Promise((next) => setTimeout(next));
         const evaluated = evaluatePart(own.part, placing, { truly: true, draft: null });
-        const made = bodyPlanOf(own, evaluated, placing);
-        if (made.faults.length > 0) leftOut.push(title);
-        else bodies.push({ name, title, steps: made.steps });
+        const { steps, faults } = bodyPlanOf(own, evaluated, placing);
+        if (faults.length > 0) leftOut.push(title);
+        else bodies.push({ name, title, steps: machine ? stepsFor(steps, machine).steps : steps });
       }
-      const made = await solids.call((w) => w.writeAll(bodies, { date: today(), toleranceMm, factor }));
-      download(made.bytes, fileNameFor(`${job.name} variants`, 'zip'), 'application/zip');
-      const missing = [...leftOut, ...made.leftOut];
+      const all = await solids.call((w) => w.writeAll(bodies, { date: today(), toleranceMm, factor, machine }));
+      download(all.bytes, fileNameFor(`${job.name} variants`, 'zip'), 'application/zip');
+      const missing = [...leftOut, ...all.leftOut];
       if (missing.length > 0) setFault(`Left out, as it could not be made whole: ${missing.join(', ')}.`);
     });
   const disabled = !isTrue || busy !== null || plan.steps.length === 0;
@@ -109,6 +119,12 @@ export function BodyLines({
       )}
       {plan.faults.length > 0 && (
         <Notice tone="doubt">{`${plan.faults.map(faultSentence).join(' ')} The body goes into the file without it.`}</Notice>
+      )}
+      {machine && (
+        <Notice tone={made.lost ? 'doubt' : 'good'}>
+          {`For ${machine.name}: profiles and holes seen from above are made up for, and triangles stretched along X and Y. Heights and other sides stay as they are.`}
+          {made.lost && ' Something of a profile has no room there: look at the body before it is made.'}
+        </Notice>
       )}
       {bodyFactor && (
         <Notice tone="doubt">

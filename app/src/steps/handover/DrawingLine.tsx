@@ -1,6 +1,6 @@
 import type { ProfileFormat } from '@steady-moth/core/format';
 import type { BodyDrawing } from '@steady-moth/core/format/body';
-import { titleOf } from '@steady-moth/core/format/body/names';
+import { titleOf } from '@steady-moth/core/format/body/prepare';
 import type { JobDocument } from '@steady-moth/core/job';
 import { type Axis, type BodyPlan, VIEW_SIDES, type ViewSide } from '@steady-moth/core/solid';
 import { type ReactNode, useState } from 'react';

@@ -201,7 +201,9 @@ export function HandOverStep({ job, picture }: StepProps) {
               pictures, what is known, traces and history, to be opened on any rack
             </SlipLine>
           </ol>
-          {job.part.features.length > 0 && <BodyLines job={job} faces={faces} drawn={drawn} isTrue={isTrue} />}
+          {job.part.features.length > 0 && (
+            <BodyLines job={job} faces={faces} drawn={drawn} isTrue={isTrue} machine={machine} />
+          )}
         </>
       }
     />

@@ -1,5 +1,5 @@
 import { type JobDocument, setMaterial } from '@steady-moth/core/job';
-import { MATERIALS } from '@steady-moth/core/solid';
+import { type Axis, type Box, MATERIALS } from '@steady-moth/core/solid';
 import type { BodyFigures as Figures } from '@steady-moth/core/solid/kernel';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { SlipLine } from '../../kit';
@@ -16,14 +16,17 @@ const volumeText = (mm3: number, unit: LengthUnit): string =>
       ? `${fixed(mm3 / 1e3, 3)} cm³`
       : `${fixed(mm3 / 1e3, 1)} cm³`;
 
+const areaText = (mm2: number, unit: LengthUnit): string =>
+  unit === 'in' ? `${fixed(mm2 / IN2, 3)} in²` : `${fixed(mm2 / 100, 2)} cm²`;
+
 const massText = (grams: number): string =>
   grams < 1000 ? `${fixed(grams, grams < 10 ? 2 : 1)} g` : `${fixed(grams / 1000, 3)} kg`;
 
-const overall = ({ box: { min, max } }: Figures, unit: LengthUnit): string =>
+const overall = ({ min, max }: Box, unit: LengthUnit): string =>
   [max.x - min.x, max.y - min.y, max.z - min.z].map((mm) => writeLength(mm, null, unit).value).join(' × ');
 
 /** What the readout shows of a body. */
-export function BodyCells({ job, figures }: { job: JobDocument; figures: Figures | null }) {
+export function BodyCells({ job, figures, box }: { job: JobDocument; figures: Figures | null; box: Box | null }) {
   const { material } = job.part;
   return (
     <>
@@ -31,26 +34,25 @@ export function BodyCells({ job, figures }: { job: JobDocument; figures: Figures
       <Cell label={material?.name ?? 'Mass'}>
         {figures && material ? massText((figures.volumeMm3 / 1000) * material.density) : '—'}
       </Cell>
-      <Cell label={`Overall, ${job.unit}`}>{figures ? overall(figures, job.unit) : '—'}</Cell>
+      <Cell label={`Overall, ${job.unit}`}>{box ? overall(box, job.unit) : '—'}</Cell>
     </>
   );
 }
 
-/** Volume, surface, centre and mass. */
-export function FigureLines({ job, figures }: { job: JobDocument; figures: Figures }) {
+/** Volume, surface, centre and mass; empty until they are known. */
+export function FigureLines({ job, figures }: { job: JobDocument; figures: Figures | null }) {
   const apply = useJob((s) => s.apply);
   const { unit } = job;
   const { material } = job.part;
-  const place = (mm: number) => writeLength(mm, null, unit).value;
-  const { x, y, z } = figures.centre;
+  const place = (axis: Axis) => (figures ? writeLength(figures.centre[axis], null, unit).value : '…');
   return (
     <ul>
-      <SlipLine title="Volume" figure={<span className="figure">{volumeText(figures.volumeMm3, unit)}</span>}>
-        surface{' '}
-        <span className="figure">
-          {unit === 'in' ? `${fixed(figures.areaMm2 / IN2, 3)} in²` : `${fixed(figures.areaMm2 / 100, 2)} cm²`}
-        </span>
-        {figures.solids > 1 && `, in ${figures.solids} separate bodies`}
+      <SlipLine
+        title="Volume"
+        figure={<span className="figure">{figures ? volumeText(figures.volumeMm3, unit) : '…'}</span>}
+      >
+        surface <span className="figure">{figures ? areaText(figures.areaMm2, unit) : '…'}</span>
+        {figures && figures.solids > 1 && `, in ${figures.solids} separate bodies`}
       </SlipLine>
       <SlipLine
         title="Material"
@@ -72,7 +74,7 @@ export function FigureLines({ job, figures }: { job: JobDocument; figures: Figur
       >
         {material ? (
           <>
-            <span className="figure">{massText((figures.volumeMm3 / 1000) * material.density)}</span> at{' '}
+            <span className="figure">{figures ? massText((figures.volumeMm3 / 1000) * material.density) : '…'}</span> at{' '}
             <span className="figure">{material.density}</span> g/cm³; a batch strays by a few percent, wood by ten
           </>
         ) : (
@@ -80,8 +82,8 @@ export function FigureLines({ job, figures }: { job: JobDocument; figures: Figur
         )}
       </SlipLine>
       <SlipLine title="Centre of mass">
-        X <span className="figure">{place(x)}</span>, Y <span className="figure">{place(y)}</span>, height{' '}
-        <span className="figure">{place(z)}</span>
+        X <span className="figure">{place('x')}</span>, Y <span className="figure">{place('y')}</span>, height{' '}
+        <span className="figure">{place('z')}</span>
       </SlipLine>
     </ul>
   );

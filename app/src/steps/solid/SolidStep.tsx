@@ -17,6 +17,7 @@ import { solids } from '../../compute';
 import { Act, Button, Choice, Notice, SlipLine } from '../../kit';
 import { useLate } from '../../kit/useLate';
 import { type Tool, useBench } from '../../session/benchStore';
+import { useBodyFaults } from '../../session/bodyFaults';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
@@ -33,9 +34,10 @@ import { askedNext, chosenOn, isEmpty, named, pickedInto } from './picking';
 import { middleOf, SectionLine } from './SectionLine';
 import { sizeSentence, useSizePlusMinus } from './sizes';
 import { useAskReading } from './useAskReading';
-import { useBody, useBodyPlan, useBodySize } from './useBody';
+import { useBody, useBodyFigures, useBodyPlan, useBodySize } from './useBody';
 import { useUnderlay } from './useUnderlay';
 import type { Tag } from './view/BodyView';
+import { FlatView } from './view/FlatView';
 import { Silhouettes } from './view/Silhouettes';
 import type { Met, Section } from './view/scene';
 import type { Side } from './view/sides';
@@ -103,6 +105,7 @@ export function SolidStep({ job, picture }: StepProps) {
   const planned = useBodyPlan(job, faces, useDrawn(job.part, faces, null, true));
   const state = useBody(planned, isTrue);
   const { body } = state;
+  const figures = useBodyFigures(planned, body !== null && !state.busy);
   const tool = useBench((s) => s.tool);
   const take = useBench((s) => s.take);
   const apply = useJob((s) => s.apply);
@@ -113,7 +116,7 @@ export function SolidStep({ job, picture }: StepProps) {
   const [from, setFrom] = useState<{ side: Side; asked: number }>({ side: 'corner', asked: 0 });
   const [asked, setAsked] = useState<SizeAsked | null>(null);
   const lastMet = useRef<Met | null>(null);
-  const underlay = useUnderlay(picture, face, body?.figures.box ?? null, under);
+  const underlay = useUnderlay(picture, face, body?.box ?? null, under);
   const mesh = body?.mesh ?? null;
 
   const kind = tool ? KINDS[tool] : undefined;
@@ -122,7 +125,7 @@ export function SolidStep({ job, picture }: StepProps) {
     setDraft(kind ? newFeature(kind, job, newId()) : null);
     setAsked(null);
     if (kind) setOpen(null);
-    if (tool === 'section') setSection((s) => s ?? (body ? { axis: 'y', at: middleOf(body.figures.box, 'y') } : null));
+    if (tool === 'section') setSection((s) => s ?? (body ? { axis: 'y', at: middleOf(body.box, 'y') } : null));
   }, [tool]);
 
   const picks =
@@ -162,6 +165,9 @@ export function SolidStep({ job, picture }: StepProps) {
     [checks, size.data, plusMinus, job.unit],
   );
   const chosen = useMemo(() => chosenOn(mesh, draft, asked), [mesh, draft, asked]);
+  const { features } = job.part;
+  const failing = features.find((f) => state.faults.some((own) => own.feature === f.id))?.name ?? null;
+  useEffect(() => useBodyFaults.setState({ of: features, name: failing }), [features, failing]);
   const late = useLate(state.busy);
   const add = () => {
     if (!draft) return;
@@ -176,7 +182,7 @@ export function SolidStep({ job, picture }: StepProps) {
       unit={job.unit}
       isTrue={isTrue}
       pockets={POCKETS}
-      cells={<BodyCells job={job} figures={body?.figures ?? null} />}
+      cells={<BodyCells job={job} figures={figures} box={body?.box ?? null} />}
       board={
         job.part.features.length === 0 && !body ? (
           <Empty isTrue={isTrue} />
@@ -184,7 +190,7 @@ export function SolidStep({ job, picture }: StepProps) {
           <Suspense fallback={<p className="p-12 text-ink2">Fetching the drawing board in space …</p>}>
             <BodyView
               mesh={mesh}
-              box={body?.figures.box ?? null}
+              box={body?.box ?? null}
               underlay={underlay}
               section={section}
               picks={picks}
@@ -192,6 +198,7 @@ export function SolidStep({ job, picture }: StepProps) {
               tags={tags}
               from={from}
               onPick={onPick}
+              instead={<FlatView planned={planned} side={from.side} enabled={body !== null} />}
             />
           </Suspense>
         )
@@ -272,7 +279,7 @@ export function SolidStep({ job, picture }: StepProps) {
                 <h2 className="font-medium">Seen from</h2>
                 <Silhouettes
                   mesh={body.mesh}
-                  box={body.figures.box}
+                  box={body.box}
                   onSide={(side) => setFrom((f) => ({ side, asked: f.asked + 1 }))}
                 />
               </section>
@@ -291,9 +298,9 @@ export function SolidStep({ job, picture }: StepProps) {
                     />
                   }
                 />
-                <SectionLine section={section} box={body.figures.box} unit={job.unit} onChange={setSection} />
+                <SectionLine section={section} box={body.box} unit={job.unit} onChange={setSection} />
               </ul>
-              <FigureLines job={job} figures={body.figures} />
+              <FigureLines job={job} figures={figures} />
               <CheckLines job={job} checks={checks} />
             </>
           )}

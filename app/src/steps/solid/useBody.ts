@@ -1,6 +1,6 @@
 import { bodyPlanOf, type JobDocument } from '@steady-moth/core/job';
 import type { BodyPlan, FeatureFault, FeatureNote } from '@steady-moth/core/solid';
-import type { BodySize, SizeAsked } from '@steady-moth/core/solid/kernel';
+import type { BodyFigures, BodySize, SizeAsked } from '@steady-moth/core/solid/kernel';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useRef } from 'react';
 import { solids } from '../../compute';
@@ -65,6 +65,18 @@ export function useBody({ plan, key, drawn }: Planned, isTrue: boolean): Body {
     failed: wanted && query.isError,
     again: () => void query.refetch(),
   };
+}
+
+/** Volume, surface and centre of the body that is shown; null until they are known. */
+export function useBodyFigures({ plan, key }: Planned, enabled: boolean): BodyFigures | null {
+  const query = useQuery({
+    queryKey: ['body-figures', key],
+    queryFn: ({ signal }) => solids.call((w) => w.figures(plan.steps), signal),
+    enabled,
+    retry: false,
+    ...WORKED_OUT,
+  });
+  return query.data ?? null;
 }
 
 /** A size of the body, by its exact surfaces. */

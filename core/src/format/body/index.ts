@@ -1,4 +1,4 @@
 export * from './flatDrawings';
-export * from './names';
+export * from './prepare';
 export * from './writeBodies';
 export * from './writeBody';

@@ -1,7 +1,9 @@
 import { looseEdges, welded } from '../../solid';
 import { type BodyState, deviationOf, type Kernel, meshOf, writeStep } from '../../solid/kernel';
+import { CHECK_BAR_MM, type Machine, remarkOf } from '../profile';
 import { writeStl } from '../stl';
 import { write3mf } from '../threeMf';
+import { stretchFor } from './prepare';
 
 export const BODY_FORMATS = ['step', 'stl', '3mf'] as const;
 export type BodyFormat = (typeof BODY_FORMATS)[number];
@@ -14,6 +16,8 @@ export interface BodyOptions {
   toleranceMm: number;
   /** By how much it is written larger than it is; left out, not at all. */
   factor?: number;
+  /** The machine whose steps these are (`stepsFor`): triangles are stretched for it, and the file says so; left out, none. */
+  machine?: Machine | null;
 }
 
 /** Of triangles finer than this nothing is made: a file of a million of them helps nobody. */
@@ -32,9 +36,11 @@ export type BodyFile =
 
 /** Writes a body as a file. What is told of triangles was counted and measured on those in the file. */
 export function writeBody(oc: Kernel, state: BodyState, format: BodyFormat, options: BodyOptions): BodyFile {
-  const { title, date, toleranceMm, factor = 1 } = options;
+  const { title, date, toleranceMm, factor = 1, machine = null } = options;
   if (format === 'step') {
-    const text = writeStep(oc, state.shape!, title, date, factor);
+    // Exact circles stay circles: what is stretched is triangles alone.
+    const remark = machine ? remarkOf({ ...machine, barXMm: CHECK_BAR_MM, barYMm: CHECK_BAR_MM }) : '';
+    const text = writeStep(oc, state.shape!, title, date, { factor, remark });
     if (text === null) return { ok: false, reason: 'not-written' };
     return { ok: true, bytes: new TextEncoder().encode(text), triangles: null, deviationMm: null };
   }
@@ -50,8 +56,11 @@ export function writeBody(oc: Kernel, state: BodyState, format: BodyFormat, opti
   }
   if (set.triangles.length / 3 > MOST_TRIANGLES) return { ok: false, reason: 'too-many' };
   if (looseEdges(set) > 0) return { ok: false, reason: 'not-closed' };
-  if (factor !== 1) set.corners = set.corners.map((v) => v * factor);
-  const bytes = format === 'stl' ? writeStl(set, title) : write3mf(set, title, date);
+  const remark = machine ? remarkOf(machine) : '';
+  const { x, y } = machine ? stretchFor(machine) : { x: 1, y: 1 };
+  const grow = [factor * x, factor * y, factor] as const;
+  if (grow.some((g) => g !== 1)) set.corners = set.corners.map((v, k) => v * grow[k % 3]!);
+  const bytes = format === 'stl' ? writeStl(set, title, remark) : write3mf(set, title, date, remark);
   return { ok: true, bytes, triangles: set.triangles.length / 3, deviationMm };
 }
 

@@ -63,7 +63,8 @@ function stretched(form: Form, sx: number, sy: number): Form {
   return mapForm(curvesOnly(form), (p) => ({ x: p.x * sx, y: p.y * sy }));
 }
 
-function remarkOf({ name, barXMm, barYMm, kerfMm, holesMm, date }: Machine): string {
+/** What a file that was drawn for a machine says of it. */
+export function remarkOf({ name, barXMm, barYMm, kerfMm, holesMm, date }: Machine): string {
   const share = (bar: number) => (CHECK_BAR_MM / bar).toFixed(4);
   return `drawn for ${name} (${date}): X × ${share(barXMm)}, Y × ${share(barYMm)}, kerf ${kerfMm} mm, holes + ${holesMm} mm`;
 }

@@ -7,14 +7,16 @@ const RECORD = 50;
 /**
  * A body as binary STL, mm. The format knows no unit: the header says it, as every reader expects millimetres.
  *
- * In: triangles over shared corners, and a title. Out: the file's bytes.
+ * In: triangles over shared corners, a title, and what else is to be said. Out: the file's bytes.
  */
-export function writeStl({ corners, triangles }: TriangleSet, title: string): Uint8Array {
+export function writeStl({ corners, triangles }: TriangleSet, title: string, remark = ''): Uint8Array {
   const count = triangles.length / 3;
   const bytes = new Uint8Array(HEADER + 4 + count * RECORD);
   const view = new DataView(bytes.buffer);
   // Readers take a header that begins with "solid" for the text form of the format.
-  const header = `Binary STL, unit mm: ${title}`.replace(/[^\x20-\x7e]/g, '?').slice(0, HEADER);
+  const header = `Binary STL, unit mm: ${[title, remark].filter(Boolean).join('; ')}`
+    .replace(/[^\x20-\x7e]/g, '?')
+    .slice(0, HEADER);
   bytes.set(new TextEncoder().encode(header));
   view.setUint32(HEADER, count, true);
   for (let t = 0; t < count; t++) {

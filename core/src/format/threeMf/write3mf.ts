@@ -15,9 +15,9 @@ const stamp = (date: string): Date => new Date(`${date}T12:00:00`);
 /**
  * A body as 3MF (3MF core specification 1.2): one object with its name, in millimetres.
  *
- * In: triangles over shared corners, a title, the date as 2026-03-01. Out: the file's bytes.
+ * In: triangles over shared corners, a title, the date as 2026-03-01, and what else is to be said. Out: the file's bytes.
  */
-export function write3mf({ corners, triangles }: TriangleSet, title: string, date: string): Uint8Array {
+export function write3mf({ corners, triangles }: TriangleSet, title: string, date: string, remark = ''): Uint8Array {
   const vertices: string[] = [];
   for (let k = 0; k < corners.length; k += 3)
     vertices.push(`<vertex x="${num(corners[k]!)}" y="${num(corners[k + 1]!)}" z="${num(corners[k + 2]!)}"/>`);
@@ -28,7 +28,7 @@ export function write3mf({ corners, triangles }: TriangleSet, title: string, dat
   const model = `${HEAD}<model unit="millimeter" xml:lang="en-US" xmlns="${CORE}">
 <metadata name="Title">${name}</metadata>
 <metadata name="CreationDate">${date}</metadata>
-<resources><object id="1" type="model" name="${name}"><mesh>
+${remark && `<metadata name="Description">${escapeXml(remark)}</metadata>\n`}<resources><object id="1" type="model" name="${name}"><mesh>
 <vertices>${vertices.join('\n')}</vertices>
 <triangles>${faces.join('\n')}</triangles>
 </mesh></object></resources>

@@ -11,6 +11,16 @@ export function boxOfShape(arena: Arena, shape: Shape): Box {
   return { min: vec3(min), max: vec3(max) };
 }
 
+/** Round a body, mm. */
+export function boxOfBody(oc: Kernel, shape: Shape): Box {
+  const arena = new Arena(oc);
+  try {
+    return boxOfShape(arena, shape);
+  } finally {
+    arena.free();
+  }
+}
+
 export const vec3 = (p: { X(): number; Y(): number; Z(): number }): Vec3 => ({ x: p.X(), y: p.Y(), z: p.Z() });
 
 export interface BodyFigures {

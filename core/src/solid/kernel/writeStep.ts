@@ -19,9 +19,15 @@ const stepText = (text: string): string =>
 /**
  * A shape as a STEP file (ISO 10303-214): exact surfaces, millimetres, its name, and the date as 2026-03-01.
  *
- * `factor`: how many times larger it is written, about zero. Out: the file's text; null where the kernel would not write it.
+ * `factor`: how many times larger it is written, about zero; `remark`: what else the file says. Out: the file's text; null where the kernel would not write it.
  */
-export function writeStep(oc: Kernel, own: Shape, title: string, date: string, factor = 1): string | null {
+export function writeStep(
+  oc: Kernel,
+  own: Shape,
+  title: string,
+  date: string,
+  { factor = 1, remark = '' }: { factor?: number; remark?: string } = {},
+): string | null {
   const arena = new Arena(oc);
   try {
     let shape = own;
@@ -31,7 +37,7 @@ export function writeStep(oc: Kernel, own: Shape, title: string, date: string, f
       shape = arena.keep(arena.keep(new oc.BRepBuilderAPI_Transform(own, scale, true, false)).Shape());
     }
     const text = stepOf(arena, shape);
-    return text === null ? null : withHead(text, stepText(title), date);
+    return text === null ? null : withHead(text, stepText(title), date, remark && `; ${stepText(remark)}`);
   } finally {
     arena.free();
   }
@@ -68,10 +74,10 @@ function stepOf(arena: Arena, shape: Shape): string | null {
 }
 
 /** The kernel signs with its own name and its clock: the file says what it is, and when it was made, instead. */
-function withHead(text: string, title: string, date: string): string {
+function withHead(text: string, title: string, date: string, remark: string): string {
   const head = `FILE_NAME('${title}','${date}T00:00:00',(''),(''),'Steady Moth','Steady Moth','');`;
   return text
     .replace(/FILE_NAME\([\s\S]*?\);/, () => head)
-    .replace(/(FILE_DESCRIPTION\(\()'[^']*'/, (_, open: string) => `${open}'${title}, true to size in mm'`)
+    .replace(/(FILE_DESCRIPTION\(\()'[^']*'/, (_, open: string) => `${open}'${title}, true to size in mm${remark}'`)
     .replace(/(= PRODUCT\()'[^']*',\s*'[^']*'/g, (_, open: string) => `${open}'${title}','${title}'`);
 }

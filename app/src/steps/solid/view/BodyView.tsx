@@ -1,6 +1,6 @@
 import type { BodyMesh, Box } from '@steady-moth/core/solid';
 import { Minus, Plus } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { Press } from '../../../board/ViewButtons';
 import { BodyScene, type Met, type Section, type Underlay } from './scene';
 import type { Side } from './sides';
@@ -24,6 +24,8 @@ export interface BodyViewProps {
   /** From where it shall be seen; `asked` counts the wishes. */
   from: { side: Side; asked: number };
   onPick(met: Met): void;
+  /** What is shown where the browser cannot draw in space. */
+  instead: ReactNode;
 }
 
 /** A press that moved less than this is a press and no drag, px. */
@@ -113,13 +115,7 @@ export default function BodyView(props: BodyViewProps) {
     e.stopPropagation();
   };
 
-  if (cannot)
-    return (
-      <p className="p-12 text-ink2">
-        This browser cannot draw bodies (it has no WebGL). What is worked out at the right still holds, and files can be
-        made in Hand over.
-      </p>
-    );
+  if (cannot) return props.instead;
   return (
     <div ref={frame} className="absolute inset-0 overflow-hidden bg-board">
       <canvas

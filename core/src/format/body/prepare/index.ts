@@ -1,1 +1,2 @@
+export * from './forMachine';
 export * from './variantJobs';
