@@ -2,6 +2,9 @@ import { readFileSync } from 'node:fs';
 import { strFromU8, unzipSync } from 'fflate';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
+import { readJobFile, writeJobFile } from '../core/src/format/jobFile';
+import { pathsIn, type Sketch, sketchesOf } from '../core/src/sketch';
+import { putPath } from '../core/src/sketch/traced.test-data';
 import { FOCUS_KNOB } from '../rig/src/demo';
 import { type Bench, goTo, openBench, openPage, openRack } from './harness';
 
@@ -60,9 +63,11 @@ it('makes a body of a traced plate, changes it, says what cannot be, and hands i
   await field(page, 'By', '25');
   await features.getByText(/There is no room for it/).waitFor({ timeout: 30_000 });
   expect(await volume(page)).toBeGreaterThan(1.9 * thick2);
+  await page.getByRole('link', { name: 'Solid: “Edges” cannot be made' }).waitFor();
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: /^Undo/ }).click();
   await features.getByText(/There is no room for it/).waitFor({ state: 'detached' });
+  await page.getByRole('link', { name: 'Solid: Good' }).waitFor();
 
   // Edges picked with the keys alone: a new feature, on top of the others.
   await page.keyboard.press('r');
@@ -89,11 +94,15 @@ it('makes a body of a traced plate, changes it, says what cannot be, and hands i
   await page.getByText('A tolerance lies between 0.001 and 1 mm.').waitFor();
   // Cut open a millimetre up it shows its outline and its holes; above itself nothing.
   await field(page, 'Place of the section', '1');
-  const section = new TextDecoder().decode(await downloaded(page, 'SVG of it'));
+  const section = new TextDecoder().decode(await downloaded(page, 'SVG of the section'));
   expect(section.match(/<path /g)?.length).toBeGreaterThanOrEqual(4);
   await field(page, 'Place of the section', '50');
-  await page.getByRole('button', { name: 'SVG of it' }).click();
+  await page.getByRole('button', { name: 'SVG of the section' }).click();
   await page.getByText('The section meets nothing of the body there').waitFor();
+  // From the front it is seen as long as the part, and as high as it was made.
+  await page.getByLabel('Seen from', { exact: true }).selectOption('front');
+  const outside = new TextDecoder().decode(await downloaded(page, 'SVG of the outside'));
+  expect(outside).toMatch(/overall 96\.\d+ mm wide, 4\.00 mm high/);
   // What a machine's check bars came out as is made up for, and the file says so.
   await page.getByRole('button', { name: 'Add a machine' }).click();
   await page.getByLabel('Its name').fill('Cutter');
@@ -104,10 +113,90 @@ it('makes a body of a traced plate, changes it, says what cannot be, and hands i
   const svg = new TextDecoder().decode(await downloaded(page, 'Download SVG'));
   expect(svg).toContain('drawn for Cutter');
   expect(svg).toContain('X × 1.0050');
+  await field(page, 'Largest gap of triangles', '0.1');
+  const forCutter = new TextDecoder('latin1').decode((await downloaded(page, 'Download STL')).slice(0, 80));
+  expect(forCutter).toContain('drawn for Cutter');
   expect(new TextDecoder('latin1').decode(await downloaded(page, 'Download the pages'))).toMatch(/^%PDF/);
   expect(faults).toEqual([]);
   await context.close();
 });
+
+it('stops in the middle of a long file, and nothing is lost', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openFinished(page, 'Focus knob');
+  await goTo(page, 'Hand over');
+  await downloaded(page, 'Download STL');
+  await field(page, 'Largest gap of triangles', '0.001');
+  await page.getByRole('button', { name: 'Download STL' }).click();
+  await page.getByRole('button', { name: 'Stop' }).click({ timeout: 20_000 });
+  await page.getByText('The file was not written. Nothing was changed; please try again.').waitFor();
+  await field(page, 'Largest gap of triangles', '0.1');
+  expect((await downloaded(page, 'Download STL')).length).toBeGreaterThan(1000);
+  expect(faults).toEqual([]);
+  await context.close();
+});
+
+it('bows a face two ways, by lines of two views', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openRack(bench, page);
+  await page.getByLabel('Picture or job file').setInputFiles({
+    name: 'bowed.moth',
+    mimeType: 'application/octet-stream',
+    buffer: Buffer.from(bowedBracket()),
+  });
+  await page.getByRole('navigation', { name: 'Steps' }).waitFor();
+  await goTo(page, 'Solid');
+  await expect.poll(() => volume(page), { timeout: 60_000 }).toBeGreaterThan(20);
+  const before = await volume(page);
+  await page.keyboard.press('y');
+  await page.getByRole('radio', { name: 'dome' }).click();
+  const pick = (label: string, option: string) =>
+    page.getByLabel(label, { exact: true }).last().selectOption({ label: option });
+  await pick('View of the line along', 'From the top');
+  await pick('It follows', 'Bow along');
+  await pick('View of the bow across', 'From the front');
+  await pick('It is bowed as', 'Bow across');
+  await page.getByRole('button', { name: 'Add it' }).click();
+  const features = page.getByRole('list', { name: 'Features' });
+  await features.getByText('along Bow along, bowed as Bow across').waitFor();
+  await expect.poll(() => volume(page), { timeout: 30_000 }).toBeLessThan(before - 0.05);
+  expect(await volume(page)).toBeGreaterThan(0.8 * before);
+  // A line that is closed is no bow: said at its place, and the body without it stays.
+  await pick('It follows', 'Outer edge');
+  await features.getByText(/is closed, or goes back on itself/).waitFor();
+  await expect.poll(() => volume(page), { timeout: 30_000 }).toBeCloseTo(before, 2);
+  expect(faults).toEqual([]);
+  await context.close();
+});
+
+/** The finished bracket with a bow drawn over its right end in either view. */
+function bowedBracket(): Uint8Array {
+  const opened = readJobFile(new Uint8Array(readFileSync('demo/jobs/funnel-bracket.moth')));
+  if (!opened.ok) throw new Error(opened.reason);
+  const job = structuredClone(opened.job);
+  const [top, front] = sketchesOf(job.part).filter((s) => s.order.length > 0) as [Sketch, Sketch];
+  for (const [sketch, name, id, deep] of [
+    [top, 'Bow along', 'along', 60],
+    [front, 'Bow across', 'across', 20],
+  ] as const) {
+    const all = pathsIn(sketch)[0]!.uses.map(
+      (u) => sketch.points[(sketch.curves[u.curve] as { from: string }).from]!.at,
+    );
+    const at = all.filter((a) => a.kind === 'observed');
+    const right = Math.max(...at.map((a) => a.uPx));
+    const [low, high] = [Math.max(...at.map((a) => a.vPx)), Math.min(...at.map((a) => a.vPx))];
+    const seenAt = (uPx: number, vPx: number) => ({ ...at[0]!, uPx, vPx, snappedTo: 'free' as const });
+    const { kind: _, ...middle } = seenAt(right, (low + high) / 2);
+    const { kind: _a, ...a } = seenAt(right - deep, low);
+    const { kind: _b, ...b } = seenAt(right - deep, high);
+    putPath(
+      sketch,
+      { [`${id}-a`]: a, [`${id}-b`]: b, [`${id}-m`]: middle },
+      { id, name, points: [`${id}-a`, `${id}-b`], bent: [{ arc: `${id}-m` }], closed: false, role: 'reference' },
+    );
+  }
+  return writeJobFile({ job, history: opened.history, blobs: opened.blobs });
+}
 
 it('turns a knob, hollows it, and holds three caliper readings against it', async () => {
   const { page, context, faults } = await openPage(bench);

@@ -33,6 +33,17 @@ describe('regions', () => {
   });
 });
 
+describe('slivers of a profile', () => {
+  it('are left out with their names, and nothing else moves', () => {
+    const thin = polygon([0, 0], [40, 0], [40, 0.001], [40, 20], [0.001, 20], [0, 20]);
+    const { form, curves } = regionsOf([loop('outer', thin)])[0]!.outer;
+    expect(curves).toEqual(['outer-0', 'outer-2', 'outer-3', 'outer-5']);
+    expect(formArea(form)).toBeCloseTo(800, 1);
+    const [small] = regionsOf([loop('small', rectangle(0, 0, 1, 0.003))]);
+    expect(small!.outer.curves).toHaveLength(4);
+  });
+});
+
 describe('views in space', () => {
   it('looks at the front along y and at the right side against x, up being up', () => {
     expect(normalOf(frameOf('top', 0))).toEqual({ x: 0, y: 0, z: 1 });

@@ -16,10 +16,10 @@ const ACROSS = [
 
 const FROM: Record<ViewSide, string> = {
   top: 'above',
-  front: 'front',
-  right: 'right',
-  back: 'back',
-  left: 'left',
+  front: 'the front',
+  right: 'the right',
+  back: 'the back',
+  left: 'the left',
   bottom: 'below',
 };
 
@@ -63,12 +63,24 @@ export function SectionLine(props: Props) {
 /** What is seen of the body from a side, as a flat drawing at true size. */
 export function ViewLine(props: Props) {
   const [side, setSide] = useState<ViewSide>('top');
-  const options = VIEW_SIDES.map((value) => ({ value, text: FROM[value] }));
   return (
     <Drawing
       {...props}
       title="Outside"
-      figure={<Choice label="Drawn from" value={side} options={options} onChange={(v) => setSide(v as ViewSide)} />}
+      figure={
+        <select
+          aria-label="Seen from"
+          value={side}
+          onChange={(e) => setSide(e.target.value as ViewSide)}
+          className="rounded border border-line bg-sheet px-1.5 py-0.5 text-[13px]"
+        >
+          {VIEW_SIDES.map((value) => (
+            <option key={value} value={value}>
+              from {FROM[value]}
+            </option>
+          ))}
+        </select>
+      }
       says="its edges as they are seen from there, flat, at true size"
       what={{ side }}
       isNothing="Nothing of the body is seen from there."
@@ -109,8 +121,13 @@ function Drawing({ job, plan, disabled, title, figure, says, what, isNothing, ch
       <div className="mt-1.5 flex flex-wrap items-center gap-2">
         {children}
         {(['svg', 'dxf', 'pdf'] as const).map((format) => (
-          <Button key={format} disabled={disabled || busy} onClick={() => void write(format)}>
-            {format.toUpperCase()} of it
+          <Button
+            key={format}
+            aria-label={`${format.toUpperCase()} of the ${title.toLowerCase()}`}
+            disabled={disabled || busy}
+            onClick={() => void write(format)}
+          >
+            {format.toUpperCase()}
           </Button>
         ))}
       </div>

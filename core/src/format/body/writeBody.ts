@@ -45,6 +45,7 @@ export function writeBody(oc: Kernel, state: BodyState, format: BodyFormat, opti
     return { ok: true, bytes: new TextEncoder().encode(text), triangles: null, deviationMm: null };
   }
   if (!(toleranceMm >= FINEST_MM && toleranceMm <= COARSEST_MM)) return { ok: false, reason: 'tolerance' };
+  if (wouldBeTooMany(oc, state, toleranceMm)) return { ok: false, reason: 'too-many' };
   // The kernel's own bound is a wish: what comes out is measured, and meshed finer until it keeps what was asked for.
   let linearMm = toleranceMm;
   let set = meshed(oc, state, linearMm);
@@ -62,6 +63,25 @@ export function writeBody(oc: Kernel, state: BodyState, format: BodyFormat, opti
   if (grow.some((g) => g !== 1)) set.corners = set.corners.map((v, k) => v * grow[k % 3]!);
   const bytes = format === 'stl' ? writeStl(set, title, remark) : write3mf(set, title, date, remark);
   return { ok: true, bytes, triangles: set.triangles.length / 3, deviationMm };
+}
+
+/** Coarser meshes by which it is told how many triangles a finer one would have: each four times as fine as the one before. */
+const STEPS = [256, 64, 16, 4] as const;
+const COARSEST_TRIED_MM = 0.3;
+
+/** Whether a mesh would have more triangles than are written, told from coarser ones: nobody waits for a million to be refused. */
+function wouldBeTooMany(oc: Kernel, state: BodyState, toleranceMm: number): boolean {
+  let before: number | null = null;
+  for (const times of STEPS.filter((n) => n * toleranceMm <= COARSEST_TRIED_MM)) {
+    const count = meshed(oc, state, times * toleranceMm).triangles.length / 3;
+    // Grown by the same share with each step that is left.
+    const growth: number = before === null ? 1 : count / before;
+    if (count * growth ** Math.round(Math.log(times) / Math.log(4)) > MOST_TRIANGLES) return true;
+    // Even where both ways of a surface are round, a mesh four times as fine has four times as many.
+    if (count * times < MOST_TRIANGLES) return false;
+    before = count;
+  }
+  return false;
 }
 
 const MOST_TRIES = 4;

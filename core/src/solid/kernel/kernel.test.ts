@@ -3,7 +3,7 @@ import { STLLoader } from 'three/addons/loaders/STLLoader.js';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { openKernel } from '../../../../scripts/openKernel';
 import { bodyDrawing, writeBody } from '../../format/body';
-import { formArea, formsBounds } from '../../geometry';
+import { type Form, formArea, formsBounds } from '../../geometry';
 import {
   type BodyStep,
   type DomeStep,
@@ -397,5 +397,26 @@ describe('files', () => {
   it('are refused with a reason for a tolerance that is none, or a million triangles', () => {
     for (const toleranceMm of [0, -1, Number.NaN, 5])
       expect(writeBody(oc, body(), 'stl', { ...options, toleranceMm })).toEqual({ ok: false, reason: 'tolerance' });
+    // A ball of 600 mm to a micrometre would have well over a million.
+    const half: Form = {
+      kind: 'chain',
+      closed: true,
+      segments: [
+        { kind: 'arc', from: { x: -300, y: 0 }, via: { x: 0, y: 300 }, to: { x: 300, y: 0 } },
+        { kind: 'line', from: { x: 300, y: 0 }, to: { x: -300, y: 0 } },
+      ],
+    };
+    const ball: RevolveStep = {
+      kind: 'revolve',
+      id: 'ball',
+      does: 'add',
+      frame: frameOf('top', 0),
+      regions: regionsOf([loop('half', half)]),
+      axis: { at: { x: 0, y: 0 }, along: { x: 1, y: 0 } },
+      angleRad: 2 * Math.PI,
+    };
+    const { state } = built(ball);
+    expect(writeBody(oc, state!, 'stl', { ...options, toleranceMm: 0.001 })).toEqual({ ok: false, reason: 'too-many' });
+    expect(writeBody(oc, state!, 'stl', { ...options, toleranceMm: 0.5 })).toMatchObject({ ok: true });
   });
 });

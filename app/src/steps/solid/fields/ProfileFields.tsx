@@ -215,6 +215,10 @@ export function DomeFields({ grounds, feature, onChange }: Props<'dome'>) {
     (grounds.find((g) => g.sketch.id === sketch)?.paths ?? []).map((p) => ({ value: p.id, text: p.name }));
   return (
     <>
+      <p className="text-[12.5px] text-ink2">
+        Two open lines, drawn in Trace, each in its own view: the face follows one lengthwise, and is bowed across as
+        the other.
+      </p>
       <SketchPick
         label="View of the line along"
         grounds={grounds}

@@ -1,5 +1,5 @@
 import { type Form, offsetForm } from '../../../geometry';
-import { type BodyStep, type ExtrudeStep, type Loop, normalOf, type Region } from '../../../solid';
+import { type BodyStep, type ExtrudeStep, type Loop, normalOf, type Region, withoutSlivers } from '../../../solid';
 import { CHECK_BAR_MM, type Machine } from '../../profile';
 
 /**
@@ -17,9 +17,12 @@ export function stepsFor(
   const loop = (own: Loop, isMaterial: boolean): Loop | null => {
     const wider = !isMaterial && own.form.kind === 'circle' ? holesMm / 2 : 0;
     const by = ((isMaterial ? 1 : -1) * kerfMm) / 2 + wider;
-    const [form, ...others] = by === 0 ? [own.form] : offsetForm(own.form, by);
+    // Corners stay sharp: where pieces meet with a slight kink a round between them would be too small for any edge to be broken.
+    const [form, ...others] = by === 0 ? [own.form] : offsetForm(own.form, by, 'sharp');
     if (!form || others.length > 0) state.lost = true;
-    return form ? { ...own, form, curves: piecesOf(form) === piecesOf(own.form) ? own.curves : null } : null;
+    if (!form) return null;
+    const made = withoutSlivers({ ...own, form, curves: null });
+    return piecesOf(made.form) === piecesOf(own.form) ? { ...made, curves: own.curves } : made;
   };
   const region = ({ outer, holes }: Region, isMaterial: boolean): Region[] => {
     const own = loop(outer, isMaterial);
