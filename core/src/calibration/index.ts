@@ -18,6 +18,7 @@ export {
   axisFrom,
   nearRimAt,
   type OnTurned,
+  roundedEndAt,
   silhouetteAt,
   type TurnedAxis,
 } from './model/silhouette';

@@ -90,6 +90,46 @@ describe('a path on a turned part', () => {
     }
   });
 
+  it('ends in its flat face where a round ends that turns away from the lens before it', () => {
+    // The round from 13 mm at 33 along to 10 mm at 36, as it is seen: of all its places those seen farthest along.
+    const round = (r: number, tube: number, end: number, acrossSeen: number): Vec2 => {
+      let best: Vec2 | null = null;
+      for (let i = 0; i <= 2000; i++) {
+        const lean = (i / 2000) * (Math.PI / 2);
+        const [away, along] = [r + tube * Math.cos(lean), end - tube + tube * Math.sin(lean)];
+        // The place of this circle that is seen that far across, on the side of the lens.
+        let [low, high] = [0, Math.PI / 2];
+        const at = (turn: number) => seen(along, away * Math.sin(turn), away * Math.cos(turn));
+        if (at(high).y < acrossSeen) continue;
+        for (let k = 0; k < 50; k++) {
+          if (at((low + high) / 2).y < acrossSeen) low = (low + high) / 2;
+          else high = (low + high) / 2;
+        }
+        const place = at(low);
+        if (!best || place.x > best.x) best = place;
+      }
+      return best!;
+    };
+    for (const [r, tube, end] of [
+      [10, 3, 36],
+      [6, 4, 60],
+      [20, 1, 45],
+    ] as const) {
+      const corner = round(r, tube, end, r * (1 + tube / 100));
+      const places: Record<string, Vec2> = {
+        a: silhouette(5, r + tube, 1),
+        b: silhouette(end - tube, r + tube, 1),
+        via: silhouette(end - 0.3 * tube, r + tube * 0.7, 1, -1),
+        c: corner,
+        d: seen(end, 0, r),
+      };
+      const placed = section(chain(places, ['a', 'b', 'c', 'd'], ['line', { arc: 'via' }], false), places);
+      expect(Math.abs((placed('c')?.x ?? 0) - end)).toBeLessThan(tube < 2 ? 0.15 : 0.05);
+      expect(Math.abs((placed('c')?.y ?? 0) - r)).toBeLessThan(tube < 2 ? 0.4 : 0.25);
+      expect(Math.abs((placed('d')?.x ?? 0) - end)).toBeLessThan(0.1);
+    }
+  });
+
   it('is left as it is seen where nothing of it runs along the axis, or it is a circle', () => {
     const places: Record<string, Vec2> = { a: { x: 3, y: -5 }, b: { x: 3, y: 5 } };
     const placed = section(chain(places, ['a', 'b'], [], false), places);

@@ -1,4 +1,4 @@
-import { nearRimAt, type OnTurned, silhouetteAt, type TurnedAxis } from '../calibration';
+import { nearRimAt, type OnTurned, roundedEndAt, silhouetteAt, type TurnedAxis } from '../calibration';
 import { arcShape, type Segment, type Vec2 } from '../geometry';
 import { formOf, type Placer } from './curveForm';
 import type { Path, Sketch } from './part';
@@ -11,7 +11,7 @@ const ACROSS = 0.17;
 /**
  * Where the points of a path that was traced on a turned part truly lie in the plane of its axis: its section there.
  * Points where the outline runs along the axis lie on the silhouette; those where it only runs across, on the near rim
- * of an end as large as at the next point on the silhouette.
+ * of an end as large as at the next point on the silhouette, or at the end of the round that leads to it.
  *
  * In: places as they are seen on the axis's plane, mm; the axis and the lens in the same frame, its height over the plane.
  * Out: places in that frame; a path that nothing runs along the axis of is left as it is seen.
@@ -29,13 +29,23 @@ export function placedOnTurned(
   const { points, pieces } = walk;
   const { segments } = form;
   const count = points.length;
-  const on = points.map((id, k) => onSilhouette(seen(id), tangentsAt(segments, k, path.closed), axis, lens));
+  const on = points.map((id, k) =>
+    endsRound(segments, k, path.closed, axis)
+      ? null
+      : onSilhouette(seen(id), tangentsAt(segments, k, path.closed), axis, lens),
+  );
+  const rounded = points.map((id, k) =>
+    on[k] ? null : roundedEnd(seen(id), k, segments, on, path.closed, axis, lens),
+  );
+  const radii = points.map((_, k) => on[k]?.radius ?? (rounded[k] ? Math.abs(rounded[k].across) : null));
   const placed = new Map<string, Vec2 | null>();
   points.forEach((id, k) => {
     const found = on[k];
+    const end = rounded[k];
     const at = seen(id);
     if (found) placed.set(id, inPlane(axis, found.along, found.side * found.radius));
-    else if (at) placed.set(id, onRim(at, nextRadius(on, k, path.closed), axis, lens) ?? at);
+    else if (end) placed.set(id, inPlane(axis, end.along, end.across));
+    else if (at) placed.set(id, onRim(at, nextRadius(radii, k, path.closed), axis, lens) ?? at);
   });
   pieces.forEach(({ curve, reversed }, k) => {
     const segment = segments[k]!;
@@ -73,20 +83,59 @@ function onSilhouette(
   axis: TurnedAxis,
   lens: ArrayLike<number>,
 ): OnTurned | null {
-  const straight = (t: Vec2) => Math.abs(t.x * axis.dx + t.y * axis.dy) / Math.hypot(t.x, t.y);
-  const best = tangents.reduce<Vec2 | null>((b, t) => (b && straight(b) >= straight(t) ? b : t), null);
-  if (!at || !best || !(straight(best) >= ACROSS)) return null;
+  const best = tangents.reduce<Vec2 | null>((b, t) => (b && straight(b, axis) >= straight(t, axis) ? b : t), null);
+  if (!at || !best || !(straight(best, axis) >= ACROSS)) return null;
   const found = silhouetteAt(axis, lens, at.x, at.y, best.x, best.y);
   return Number.isFinite(found.along + found.radius) ? found : null;
 }
 
-/** The radius at the nearest point of the path that lies on the silhouette. */
-function nextRadius(on: readonly (OnTurned | null)[], k: number, closed: boolean): number | null {
+/** Steeper than this to the axis, by its cosine, a round that meets a line across runs out in it, however it was drawn. */
+const RUNS_OUT = 0.7;
+
+/** Whether a round ends at a point in a line that runs across the axis: the end is seen there, and no silhouette. */
+function endsRound(segments: readonly Segment[], k: number, closed: boolean, axis: TurnedAxis): boolean {
+  const before = k > 0 ? segments[k - 1] : closed ? segments[segments.length - 1] : undefined;
+  const after = segments[k];
+  const [line, round] = before?.kind === 'line' ? [before, after] : [after, before];
+  if (line?.kind !== 'line' || !round || round.kind === 'line') return false;
+  const atRound = tangentAt(round, round === before ? 'end' : 'start');
+  return straight(tangentAt(line, 'start'), axis) < ACROSS && straight(atRound, axis) < RUNS_OUT;
+}
+
+/** Cosine to the axis. */
+const straight = (t: Vec2, axis: TurnedAxis): number => Math.abs(t.x * axis.dx + t.y * axis.dy) / Math.hypot(t.x, t.y);
+
+/** Where a point lies at which a round ends that began on the silhouette; null where none does. */
+function roundedEnd(
+  at: Vec2 | null,
+  k: number,
+  segments: readonly Segment[],
+  on: readonly (OnTurned | null)[],
+  closed: boolean,
+  axis: TurnedAxis,
+  lens: ArrayLike<number>,
+): { along: number; across: number } | null {
   const count = on.length;
+  if (!at) return null;
+  for (const [segment, other] of [
+    [segments[k], k + 1],
+    [k > 0 || closed ? segments[(k - 1 + count) % count] : undefined, k - 1],
+  ] as const) {
+    const from = closed ? on[(other + count) % count] : on[other];
+    if (!segment || segment.kind === 'line' || !from) continue;
+    const found = roundedEndAt(axis, lens, at.x, at.y, from.radius);
+    if (Number.isFinite(found.along)) return found;
+  }
+  return null;
+}
+
+/** The radius at the nearest point of the path where it is known. */
+function nextRadius(radii: readonly (number | null)[], k: number, closed: boolean): number | null {
+  const count = radii.length;
   for (let step = 1; step < count; step++)
     for (const j of [k + step, k - step]) {
-      const found = closed ? on[(j + count * step) % count] : on[j];
-      if (found) return found.radius;
+      const found = closed ? radii[(j + count * step) % count] : radii[j];
+      if (found != null) return found;
     }
   return null;
 }

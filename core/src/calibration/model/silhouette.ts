@@ -107,6 +107,59 @@ export function nearRimAt(
   return { along: (from[0]! + s * ray[0]!) * dx + (from[1]! + s * ray[1]!) * dy, across: fa + s * ra };
 }
 
+/**
+ * Where a rounded end of a turned part ends in its flat face, seen at (x, y) of the axis's plane: the end is seen where the round, a ring
+ * of tube r = `radius` − across, turns away from the lens, and that is neither on the axis's plane nor as high as the part is wide.
+ * There the normal, n across and along, is square to the way to the lens, and the place lies at across + r n from the axis.
+ * NaN where it is seen farther from the axis than the part is wide, or from before its end.
+ */
+export function roundedEndAt(
+  axis: TurnedAxis,
+  lens: ArrayLike<number>,
+  x: number,
+  y: number,
+  radius: number,
+): { along: number; across: number } {
+  const { dx, dy } = axis;
+  const inAxis = (px: number, py: number) => ({
+    along: (px - axis.x) * dx + (py - axis.y) * dy,
+    across: (py - axis.y) * dx - (px - axis.x) * dy,
+  });
+  const [eye, seen] = [inAxis(lens[0]!, lens[1]!), inAxis(x, y)];
+  const far = lens[2]!;
+  // The place on the ray at a height over the axis, and how far the ring's surface there lies beyond it.
+  const at = (up: number) => {
+    const s = up / far;
+    const along = seen.along + s * (eye.along - seen.along);
+    const across = seen.across + s * (eye.across - seen.across);
+    const away = Math.hypot(across, up);
+    const out = ((eye.across - across) * across + (far - up) * up) / (away || 1);
+    const steep = Math.max(0, out) / Math.abs(along - eye.along);
+    const tube = radius - Math.abs(across);
+    const normal = 1 / Math.hypot(1, steep);
+    return {
+      along,
+      across,
+      tube,
+      normal: { out: normal, along: steep * normal },
+      over: away - Math.abs(across) - tube * normal,
+    };
+  };
+  let [low, high] = [0, radius];
+  if (!(at(low).tube > 0) || !(at(high).over > 0)) return { along: Number.NaN, across: Number.NaN };
+  for (let k = 0; k < HALVINGS; k++) {
+    const middle = (low + high) / 2;
+    if (at(middle).over > 0) high = middle;
+    else low = middle;
+  }
+  const found = at((low + high) / 2);
+  const way = Math.sign(found.along - eye.along);
+  return { along: found.along + way * found.tube * (1 - found.normal.along), across: found.across };
+}
+
+/** Of a radius: enough for the last digit that counts. */
+const HALVINGS = 40;
+
 /** Radius halfway along a silhouette whose two places stand from `p[at]` on, mm. */
 export function halfwayRadius(axis: TurnedAxis, lens: ArrayLike<number>, p: ArrayLike<number>, at: number): number {
   const [x0, y0, x1, y1] = [p[at]!, p[at + 1]!, p[at + 2]!, p[at + 3]!];

@@ -120,6 +120,35 @@ describe('volumes against exact formulas', () => {
     expect(volumeOf(box, tray([...side]))).toBeCloseTo(8000 - 36 * 18 * 6, 6);
   });
 
+  it('of flats on a turned body, cut by a second view and mirrored', () => {
+    const round: RevolveStep = {
+      kind: 'revolve',
+      id: 'turned',
+      does: 'add',
+      frame: frameOf('top', 0),
+      regions: regionsOf([loop('half', rectangle(0, 0, 20, 5))]),
+      axis: { at: { x: 0, y: 0 }, along: { x: 1, y: 0 } },
+      angleRad: 2 * Math.PI,
+    };
+    const flat: BodyStep = {
+      ...plate(),
+      id: 'flat',
+      does: 'cut',
+      frame: frameOf('front', 0),
+      regions: regionsOf([loop('flat', rectangle(12, 3, 10, 4))]),
+      heights: null,
+    };
+    const mirrored: BodyStep = {
+      kind: 'repeat',
+      id: 'again',
+      does: 'cut',
+      of: ['flat'],
+      how: { kind: 'mirror', across: 'z', atMm: 0 },
+    };
+    const segment = 25 * Math.acos(3 / 5) - 3 * 4;
+    expect(volumeOf(round, flat, mirrored)).toBeCloseTo(500 * Math.PI - 2 * 8 * segment, 6);
+  });
+
   it('of views put together, of sides that lean, of marks kept inside their face, of copies', () => {
     const front: BodyStep = {
       ...plate(),
