@@ -51,3 +51,23 @@ export async function timeBrowser(): Promise<BrowserTimes> {
   await bench.close();
   return { copyMs, firstViewMs, longestTaskMs: Math.max(0, ...tasks) };
 }
+
+/** From Solid being opened for the first time to a small body that is shown, and to its figures, ms: the kernel is fetched and started. */
+export async function timeKernel(): Promise<{ shownMs: number; figuresMs: number }> {
+  const bench = await openBench();
+  const { page } = await openPage(bench);
+  await openRack(bench, page);
+  await page.getByRole('button', { name: 'Lamp gasket', exact: true }).click();
+  await page.getByRole('navigation', { name: 'Steps' }).waitFor();
+  await goTo(page, 'Hand over');
+  await pictureShown(page);
+  const began = Date.now();
+  await page.getByRole('link', { name: /^Solid/ }).click();
+  const cells = page.getByRole('region', { name: 'Readout' });
+  await cells.getByText(/\d × \d/).waitFor();
+  const shownMs = Date.now() - began;
+  await cells.getByText(/cm³|in³/).waitFor();
+  const figuresMs = Date.now() - began;
+  await bench.close();
+  return { shownMs, figuresMs };
+}

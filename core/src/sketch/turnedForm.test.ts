@@ -124,7 +124,7 @@ describe('a path on a turned part', () => {
         d: seen(end, 0, r),
       };
       const placed = section(chain(places, ['a', 'b', 'c', 'd'], ['line', { arc: 'via' }], false), places);
-      expect(Math.abs((placed('c')?.x ?? 0) - end)).toBeLessThan(tube < 2 ? 0.15 : 0.05);
+      expect(Math.abs((placed('c')?.x ?? 0) - end)).toBeLessThan(tube < 2 ? 0.15 : 0.08);
       expect(Math.abs((placed('c')?.y ?? 0) - r)).toBeLessThan(tube < 2 ? 0.4 : 0.25);
       expect(Math.abs((placed('d')?.x ?? 0) - end)).toBeLessThan(0.1);
     }

@@ -26,6 +26,11 @@ const DEMO_JOB = /^\/demo\/jobs\/([a-z0-9-]+\.moth|index\.json)$/;
 
 /** Smaller than this, packing saves nothing worth its time, bytes. */
 const LEAST_PACKED_BYTES = 1024;
+/**
+ * Text is packed; compiled programs are not: the modelling kernel, 23 MB, took 2 s to pack, each time that it was fetched, and next to
+ * nothing to send as it is.
+ */
+const isPacked = (type: string): boolean => /^text\/|javascript|json|svg/.test(type);
 /** Packed while somebody waits: a middle quality takes a tenth of the time of the best, for a few per cent more bytes. */
 const BROTLI = { params: { [constants.BROTLI_PARAM_QUALITY]: 5 } };
 
@@ -47,7 +52,7 @@ export function createServer({ appFolder, demoFolder, jobsFolder, onFault }: Ser
   server.use(strictHeaders);
   // What a browser has already it need not fetch again, and what it has not comes packed.
   server.use(conditional());
-  server.use(compress({ threshold: LEAST_PACKED_BYTES, br: BROTLI, zstd: false }));
+  server.use(compress({ filter: isPacked, threshold: LEAST_PACKED_BYTES, br: BROTLI, zstd: false }));
   server.use(etag());
   server.use(async (context) => {
     if (context.method !== 'GET' && context.method !== 'HEAD') {

@@ -17,6 +17,7 @@ beforeAll(async () => {
   writeFileSync(join(root, 'demo/latch-plate.jpg'), 'jpeg'.repeat(1000));
   writeFileSync(join(root, 'demo/latch-plate.truth.json'), '{}');
   writeFileSync(join(root, 'app/assets/b-1234.js'), '/* many words */'.repeat(1000));
+  writeFileSync(join(root, 'app/assets/c-1234.wasm'), 'many bytes'.repeat(1000));
   writeFileSync(join(root, 'secret.txt'), 'secret');
   server = listen(
     createServer({
@@ -79,6 +80,8 @@ describe('the server', () => {
     expect(await accepting('/assets/b-1234.js', 'identity')).toMatchObject({ encoding: undefined, size: 16_000 });
     // A picture is packed already.
     expect((await accepting('/demo/latch-plate.jpg', 'br, gzip')).encoding).toBeUndefined();
+    // Packing a compiled program takes longer than sending it.
+    expect(await accepting('/assets/c-1234.wasm', 'br, gzip')).toMatchObject({ encoding: undefined, size: 10_000 });
     expect((await fetch(`${url}/assets/b-1234.js`)).headers.get('vary')).toContain('Accept-Encoding');
   });
 
