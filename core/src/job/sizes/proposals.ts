@@ -14,6 +14,7 @@ import {
 import type { CalibrationRecord } from '../document';
 import { missOf, type SketchMeasure, sketchMeasure } from './measureSizes';
 import { DISCS, HOLES, type MadeTo, madeTo } from './standardSizes';
+import { axesIn, symmetricTrios } from './symmetricTrios';
 
 /** Something that the form seems to mean: a relation, or a size that it was made to. */
 export type Proposal = {
@@ -53,7 +54,7 @@ export function proposalsFor(
     sketch,
     calibration,
     said,
-    curves.map((c) => ref(c.id)),
+    [...curves.map((c) => c.id), ...axesIn(sketch)].map(ref),
     true,
   );
   if (!measure) return [];
@@ -87,6 +88,7 @@ export function proposalsFor(
       const round = circles.flatMap((c) => (ids.includes(c.id) ? [] : (looked('around', [c.id, ...ids]) ?? [])));
       return round.length > 0 ? round.slice(0, 1) : (looked('even', inRow(sketch, ids, measure)) ?? []);
     });
+  const symmetric = symmetricTrios(sketch, curves, measure).flatMap((ids) => looked('symmetric', ids) ?? []);
   return [
     ...straight,
     ...corners,
@@ -95,6 +97,7 @@ export function proposalsFor(
     ...equals,
     ...concentric,
     ...spread,
+    ...symmetric,
     ...sizes(sketch, circles, measure, unit, newId),
   ];
 }

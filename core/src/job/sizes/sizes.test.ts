@@ -1,50 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { type Calibration, calibrate, placePicks } from '../../calibration';
 import { normalRandom, seededRandom } from '../../numeric';
-import { clustersOf, dimensionValue, type Id, type Observation, type Sketch, settleCluster } from '../../sketch';
+import { clustersOf, dimensionValue, type Id, type Sketch, settleCluster } from '../../sketch';
 import { decide, plate, relate } from '../../sketch/settle/rig.test-data';
-import { calibrationInput } from '../calibrationInput';
-import { sampleJob } from '../sample.test-data';
+import { putCircle, putPath, seen } from '../../sketch/traced.test-data';
 import { measureSizes } from './measureSizes';
+import { calibration, photographed, said, xu, yv } from './photographed.test-data';
 import { proposalsFor } from './proposals';
 import { HOLES, madeTo } from './standardSizes';
-
-const [picture] = sampleJob().pictures;
-const result = calibrate({ ...calibrationInput(picture!), hold: 'flat-on' }, { draws: 0 });
-if (!result.ok) throw new Error(result.reason);
-/** Flat-on and exactly known: only the scatter of what was picked is left. */
-const calibration: Calibration = {
-  ...result.calibration,
-  draws: null,
-  covariance: new Float64Array(result.calibration.covariance.length),
-};
-const said = picture!.calibration;
-
-/** Millimetres of a pixel about the middle, where the picture is flat: x, y by u, v. */
-const middle = placePicks(calibration, [{ uPx: 2000, vPx: 1500, sigmaPx: 1, plane: 'face' }])!.placed[0]!;
-const [xu, , , yv] = middle.byPicture as unknown as [number, number, number, number];
-const PX = 1 / Math.abs(xu);
-
-/** A sketch drawn in mm, as the picture shows it, scattered by so much, mm. */
-function photographed(drawn: Sketch, sigmaMm: number, normal: () => number): Sketch {
-  const see = (at: Observation): Observation => ({
-    ...at,
-    uPx: 2000 + (at.uPx - 40 + sigmaMm * normal()) / xu,
-    vPx: 1500 + (at.vPx - 20 + sigmaMm * normal()) / yv,
-    sigmaPx: sigmaMm * PX,
-  });
-  const points = Object.entries(drawn.points).map(([id, { at }]): [Id, Sketch['points'][string]] => [
-    id,
-    { at: at.kind === 'observed' ? { kind: 'observed', ...see(at) } : at },
-  ]);
-  const picks = Object.entries(drawn.picks).map(([id, at]) => [id, see(at)]);
-  return {
-    ...drawn,
-    curves: { ...drawn.curves },
-    points: Object.fromEntries(points),
-    picks: Object.fromEntries(picks),
-  };
-}
 
 /** The plate with what is askew of it put straight: a form with true relations. */
 function straight(): Sketch {
@@ -169,6 +131,25 @@ describe('proposals', () => {
     );
     expect(found.some((k) => k?.includes('curve-c0'))).toBe(false);
     expect(found.some((k) => k?.includes('equal') && k.includes('hole-c'))).toBe(false);
+  });
+
+  it('name pairs that are mirror images in a centre line, and none that only nearly are', () => {
+    const drawn = straight();
+    const at = { m: seen(50, 60), n: seen(56, 90) };
+    putPath(drawn, at, { id: 'axis', points: ['m', 'n'], closed: false, role: 'centre-line' });
+    // Square to the line, which leans by 6 to 30: one pair 10 to each side, one with its right one 0.4 too far off.
+    const [nx, ny] = [30 / Math.hypot(6, 30), -6 / Math.hypot(6, 30)];
+    const rim = (x: number, y: number) =>
+      [0.3, 2.4, 4.5].map((t) => seen(x + 2 * Math.cos(t), y + 2 * Math.sin(t))) as [never, never, never];
+    const pair = (id: string, t: number, right: number) => {
+      const [x, y] = [50 + 6 * t, 60 + 30 * t];
+      putCircle(drawn, `${id}l`, rim(x - 10 * nx, y - 10 * ny));
+      putCircle(drawn, `${id}r`, rim(x + right * nx, y + right * ny));
+    };
+    pair('good', 0.2, 10);
+    pair('bad', 0.9, 10.4);
+    const found = keys(propose(drawn, 7)).filter((k) => k?.startsWith('symmetric'));
+    expect(found).toEqual(['symmetric axis-c0 goodl-c goodr-c']);
   });
 
   it('leave out what the measurement does not allow, and what it is too coarse for', () => {
