@@ -47,7 +47,8 @@ export function FormulaField({
     if (!found.ok) return { fault: formulaSentence(found.fault), comesTo: null };
     if (isPositive && !(found.mm > 0)) return { fault: 'A size is above 0.', comesTo: null };
     const isFormula = /[A-Za-z_*()+]/.test(plain.replace(/(mm|cm|inch|in|ft|m)\s*$/i, ''));
-    const says = unit === 'in' ? `${fixed(found.mm / 25.4, 4)} in` : `${fixed(found.mm, 3)} mm`;
+    const say = (mm: number) => (unit === 'in' ? fixed(mm / 25.4, 4) : fixed(mm, 3));
+    const says = `${say(found.mm)}${found.plusMinusMm > 0 ? ` ± ${say(found.plusMinusMm)}` : ''} ${unit}`;
     return { fault: null, comesTo: isFormula ? says : null };
   };
   return (

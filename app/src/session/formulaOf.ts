@@ -1,4 +1,4 @@
-import { numberIn, type Part, scopeOf } from '@steady-moth/core/sketch';
+import { lookupIn, numberIn, type Part, scopeOf } from '@steady-moth/core/sketch';
 import { readFormula } from '@steady-moth/core/units';
 import type { ReadFormula, ReadNumber } from '../kit/FormulaField';
 
@@ -6,8 +6,8 @@ type Named = Pick<Part, 'parameters' | 'variants' | 'variant'>;
 
 /** How formulas are read where the parameters of a part may stand in them. */
 export function formulaOf(part: Named): ReadFormula {
-  const { values } = scopeOf(part);
-  return (text, unit) => readFormula(text, unit, (name) => values.get(name) ?? null);
+  const lookup = lookupIn(scopeOf(part));
+  return (text, unit) => readFormula(text, unit, lookup);
 }
 
 /** The same of bare numbers: counts and degrees. */

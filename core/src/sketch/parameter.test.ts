@@ -37,6 +37,38 @@ describe('parameters', () => {
     expect(scopeOf(part('1')).values.get('gap')).toBe(1);
   });
 
+  it('keep the ± that was typed for one, so that what clears it does so for sure', () => {
+    const own = part('most(shaft) - 10');
+    own.parameters = [
+      { id: 's', name: 'seat', value: mm('shaft * 2') },
+      { id: 'h', name: 'shaft', value: mm('11.98 ± 0.02') },
+    ];
+    const { values, spreads } = scopeOf(own);
+    expect([values.get('shaft'), spreads.get('shaft'), spreads.get('seat')]).toEqual([11.98, 0.02, 0.04]);
+    expect(side(own)).toBeCloseTo(20 + 2 * 2, 9);
+  });
+
+  it('count copies and turn them by figures of their own', () => {
+    const own = part('1');
+    const sketch = own.sketches[MAIN_SKETCH]!;
+    const number = (text: string) => ({ text, unit: 'number' as const });
+    addMaker(sketch, {
+      id: 'r',
+      path: 'path',
+      kind: 'row',
+      step: mm('40'),
+      span: 'each',
+      count: number('posts + 1'),
+      way: 'up',
+    });
+    own.parameters = [{ id: 'p', name: 'posts', value: mm('2') }];
+    const made = () => createEvaluator().evaluate(own, placing, options).paths[0]!.made!.length;
+    expect(made()).toBe(3);
+    own.parameters = [{ id: 'p', name: 'posts', value: mm('4') }];
+    expect(made()).toBe(5);
+    expect(workedOut(own).sketches[MAIN_SKETCH]!.makers.r).toMatchObject({ count: { text: '5', unit: 'number' } });
+  });
+
   it('are something else in a variant, and what was made follows', () => {
     const own = part('wall + gap');
     own.variants = [{ id: 'v', name: 'thick', overrides: { w: mm('4') } }];

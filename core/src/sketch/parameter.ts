@@ -1,10 +1,12 @@
-import { type FormulaFault, readFormula, readNumber } from '../units';
+import { type FormulaFault, type NameLookup, readFormula, readNumber, type Spread } from '../units';
 import type { Expression, Feature, Figure, Id, Maker, Part, Sketch } from './part';
 
 /** What the names of a part come to, in one of its variants. */
 export interface Scope {
   /** By the parameter's name, mm. */
   values: ReadonlyMap<string, number>;
+  /** Those that were typed with a ±, or come to one: how far they may be off at most, mm. */
+  spreads: ReadonlyMap<string, number>;
   /** Those that were typed as bare figures, or come to one, as these. */
   figures: ReadonlyMap<string, number>;
   /** Parameters that come to nothing, and why, by their own names in the document. */
@@ -33,21 +35,28 @@ export function scopeOf(
   if (known) return known;
   const byName = new Map(part.parameters.map((p) => [p.name, p]));
   const values = new Map<string, number>();
+  const spreads = new Map<string, number>();
   const faults = new Map<Id, FormulaFault>();
   const open = new Set<string>();
-  const named = (name: string): number | null | FormulaFault => {
+  const spread = (name: string): Spread => ({ mm: values.get(name)!, plusMinusMm: spreads.get(name) ?? 0 });
+  const named = (name: string): Spread | null | FormulaFault => {
     const parameter = byName.get(name);
     if (!parameter) return null;
-    const done = values.get(name) ?? faults.get(parameter.id);
-    if (done !== undefined) return done;
+    if (values.has(name)) return spread(name);
+    const fault = faults.get(parameter.id);
+    if (fault) return fault;
     if (open.has(name)) return { reason: 'goes-round', name };
     open.add(name);
     const own = Object.hasOwn(overrides, parameter.id) ? overrides[parameter.id]! : parameter.value;
     const read = readFormula(own.text, own.unit, named);
     open.delete(name);
-    if (read.ok) values.set(name, read.mm);
-    else faults.set(parameter.id, read.fault);
-    return read.ok ? read.mm : read.fault;
+    if (!read.ok) {
+      faults.set(parameter.id, read.fault);
+      return read.fault;
+    }
+    values.set(name, read.mm);
+    if (read.plusMinusMm > 0) spreads.set(name, read.plusMinusMm);
+    return spread(name);
   };
   for (const { name } of part.parameters) named(name);
   const figures = new Map<string, number>();
@@ -62,7 +71,7 @@ export function scopeOf(
     return read.ok ? read.value : null;
   };
   for (const { name } of part.parameters) figured(name);
-  const scope: Scope = { values, figures, faults };
+  const scope: Scope = { values, spreads, figures, faults };
   const kept = scopes.get(part.parameters) ?? new Map();
   kept.set(overrides, scope);
   scopes.set(part.parameters, kept);
@@ -70,8 +79,15 @@ export function scopeOf(
 }
 
 /** What an expression comes to in a scope, or why it comes to nothing. */
-export const valueIn = ({ values }: Scope, { text, unit }: Expression) =>
-  readFormula(text, unit, (name) => values.get(name) ?? null);
+export const valueIn = (scope: Scope, { text, unit }: Expression) => readFormula(text, unit, lookupIn(scope));
+
+/** How formulas find what a name stands for. */
+export const lookupIn =
+  ({ values, spreads }: Scope): NameLookup =>
+  (name) => {
+    const mm = values.get(name);
+    return mm === undefined ? null : { mm, plusMinusMm: spreads.get(name) ?? 0 };
+  };
 
 /** What a bare number comes to in a scope. */
 export const numberIn = ({ values, figures }: Scope, { text }: Figure) =>

@@ -23,12 +23,12 @@ describe('fits', () => {
   });
 
   it('stand behind a size in a formula', () => {
-    expect(readFormula('10 H7', 'mm', none)).toEqual({ ok: true, mm: expect.closeTo(10.0075, 9) });
-    expect(readFormula('bore g6 + 1', 'mm', (n) => (n === 'bore' ? 10 : null))).toEqual({
+    expect(readFormula('10 H7', 'mm', none)).toMatchObject({ ok: true, mm: expect.closeTo(10.0075, 9) });
+    expect(readFormula('bore g6 + 1', 'mm', (n) => (n === 'bore' ? 10 : null))).toMatchObject({
       ok: true,
       mm: expect.closeTo(10.9905, 9),
     });
-    expect(readFormula('(4 + 6) js6', 'mm', none)).toEqual({ ok: true, mm: 10 });
+    expect(readFormula('(4 + 6) js6', 'mm', none)).toMatchObject({ ok: true, mm: 10 });
     expect(readFormula('300 H7', 'mm', none)).toEqual({ ok: false, fault: { reason: 'no-fit' } });
     expect(readFormula('10 H4', 'mm', none)).toMatchObject({ ok: false });
     expect(readFormula('10 * 10 mm * 2 mm H7', 'mm', none)).toMatchObject({ ok: false });

@@ -73,6 +73,30 @@ describe('a formula', () => {
   });
 });
 
+describe('a ± that was typed', () => {
+  const shaft = { mm: 11.98, plusMinusMm: 0.02 };
+  const comesTo = (text: string) => {
+    const found = readFormula(text, 'mm', (name) => (name === 'shaft' ? shaft : name === 'wall' ? 3 : null));
+    return found.ok ? [found.mm, found.plusMinusMm] : found.fault.reason;
+  };
+  const near = (mm: number, plusMinus: number) => [expect.closeTo(mm, 9), expect.closeTo(plusMinus, 9)];
+
+  it('goes through a formula at its worst, and gives what it comes to at most and at least', () => {
+    expect(comesTo('11.98 ± 0.02')).toEqual(near(11.98, 0.02));
+    expect(comesTo('shaft + wall')).toEqual(near(14.98, 0.02));
+    expect(comesTo('shaft * 2 - wall')).toEqual(near(20.96, 0.04));
+    expect(comesTo('shaft * shaft / wall')).toEqual(near(11.98 ** 2 / 3, (2 * 11.98 * 0.02) / 3));
+    expect(comesTo('wall * wall / shaft')).toEqual(near(9 / 11.98, (9 / 11.98 / 11.98) * 0.02));
+    expect(comesTo('most(shaft) + 0.1')).toEqual(near(12.1, 0));
+    expect(comesTo('least(shaft * 2) - 0.1')).toEqual(near(23.82, 0));
+    expect(comesTo('most(wall)')).toEqual(near(3, 0));
+    // A fit is as wide as its limits are apart.
+    expect(comesTo('most(10 H7)')).toEqual(near(10.015, 0));
+    expect(comesTo('most(shaft')).toBe('unreadable');
+    expect(comesTo('most')).toBe('unknown-name');
+  });
+});
+
 describe('a bare number', () => {
   // Typed as 3, as 2 mm, and as holes * 2.
   const lengths: Record<string, number> = { holes: 3, wall: 2, all: 6, width: 80 };

@@ -6,7 +6,8 @@ export type FormulaFault =
   | { reason: 'empty' | 'unreadable' | 'divides-by-zero' | 'no-length' | 'no-number' | 'too-large' | 'no-fit' }
   | { reason: 'unknown-name' | 'goes-round'; name: string };
 
-export type FormulaResult = { ok: true; mm: number } | { ok: false; fault: FormulaFault };
+/** `plusMinusMm`: how far it may be off at most, where that was typed for what it is made of; 0 where nothing was. */
+export type FormulaResult = { ok: true; mm: number; plusMinusMm: number } | { ok: false; fault: FormulaFault };
 export type NumberResult = { ok: true; value: number } | { ok: false; fault: FormulaFault };
 
 /** A value on its way: how often millimetres stand in it, and whether it is a bare figure, which may become a length. */
@@ -14,6 +15,8 @@ interface Value {
   value: number;
   power: number;
   bare: boolean;
+  /** How far it may be off at most, in the same figures. */
+  spread: number;
 }
 
 /** Longer ones than this are not read, and no length is larger, mm. */
@@ -21,8 +24,17 @@ const LONGEST_TEXT = 80;
 const LARGEST_MM = 1e5;
 const DEEPEST = 40;
 
+/** A length that was typed with a ±, mm. */
+export interface Spread {
+  mm: number;
+  plusMinusMm: number;
+}
+
 /** What a name stands for, mm; null for one that is not known; or what is wrong with it. */
-export type NameLookup = (name: string) => number | null | FormulaFault;
+export type NameLookup = (name: string) => number | Spread | null | FormulaFault;
+
+/** What is added of the ± of something. */
+const BOUNDS: Readonly<Record<string, 1 | -1 | undefined>> = { most: 1, least: -1 };
 
 const NAME = /^[A-Za-z_][A-Za-z0-9_]*/;
 /** A figure as people write lengths, as far as it goes: with fractions and units. */
@@ -38,7 +50,8 @@ class Fault extends Error {
 /**
  * A length worked out from a formula: figures with or without a unit, names, + − × ÷ and brackets (`plate * 2 + 0.4`,
  * `1/4 in + wall`). A bare figure counts in `unit` where it is added to a length, or is all there is; it stays a figure
- * where it multiplies. A tolerance class behind a size (`10 H7`, `bore g6`) makes it the middle between both limits.
+ * where it multiplies. `most(…)` and `least(…)` are what something comes to at most and at least, by the ± that was typed
+ * for it (`most(shaft) + 0.1`: a clearance on the safe side). A tolerance class behind a size (`10 H7`, `bore g6`) makes it the middle between both limits.
  * Nothing of it is ever run: it is read sign by sign.
  */
 export function readFormula(text: string, unit: LengthUnit, lookup: NameLookup): FormulaResult {
@@ -46,13 +59,14 @@ export function readFormula(text: string, unit: LengthUnit, lookup: NameLookup):
   if (!plain) return { ok: false, fault: { reason: 'empty' } };
   // What is a length as people write it needs no reading as a formula: 11 1/4 is eleven and a quarter.
   const length = parseLength(plain, unit);
-  if (length.ok) return { ok: true, mm: length.mm };
+  if (length.ok) return { ok: true, mm: length.mm, plusMinusMm: length.plusMinusMm ?? 0 };
   const found = evaluated(plain, unit, lookup, false);
   if ('reason' in found) return { ok: false, fault: found };
-  const { power, value } = found.bare ? { power: 1, value: found.value * perBareOf(unit) } : found;
+  const per = found.bare ? perBareOf(unit) : 1;
+  const [value, power] = [found.value * per, found.bare ? 1 : found.power];
   if (power !== 1 || !Number.isFinite(value)) return { ok: false, fault: { reason: 'no-length' } };
   if (Math.abs(value) > LARGEST_MM) return { ok: false, fault: { reason: 'too-large' } };
-  return { ok: true, mm: value };
+  return { ok: true, mm: value, plusMinusMm: found.spread * per };
 }
 
 /**
@@ -90,7 +104,8 @@ function evaluated(plain: string, unit: LengthUnit, lookup: NameLookup, isFigure
     rest = rest.slice(sign.length);
     return true;
   };
-  const asLength = (v: Value): Value => (v.bare ? { value: v.value * perBare, power: 1, bare: false } : v);
+  const asLength = (v: Value): Value =>
+    v.bare ? { value: v.value * perBare, power: 1, bare: false, spread: v.spread * perBare } : v;
   const sum = (): Value => {
     if (++depth > DEEPEST) throw new Fault({ reason: 'unreadable' });
     let left = product();
@@ -101,7 +116,12 @@ function evaluated(plain: string, unit: LengthUnit, lookup: NameLookup, isFigure
       // Beside a bare number that lengths come to a figure stays one.
       if (left.bare !== right.bare && left.power + right.power !== 0) [left, right] = [asLength(left), asLength(right)];
       if (left.power !== right.power) throw new Fault({ reason: 'no-length' });
-      left = { ...left, value: left.value + sign * right.value, bare: left.bare && right.bare };
+      left = {
+        ...left,
+        value: left.value + sign * right.value,
+        bare: left.bare && right.bare,
+        spread: left.spread + right.spread,
+      };
     }
     depth -= 1;
     return left;
@@ -117,6 +137,9 @@ function evaluated(plain: string, unit: LengthUnit, lookup: NameLookup, isFigure
         value: times ? left.value * right.value : left.value / right.value,
         power: left.power + (times ? right.power : -right.power),
         bare: left.bare && right.bare,
+        spread: times
+          ? Math.abs(left.value) * right.spread + Math.abs(right.value) * left.spread
+          : (left.spread + Math.abs(left.value / right.value) * right.spread) / Math.abs(right.value),
       };
     }
   };
@@ -129,7 +152,7 @@ function evaluated(plain: string, unit: LengthUnit, lookup: NameLookup, isFigure
     const size = asLength(own);
     const limits = size.power === 1 ? limitsOf(size.value, found[1]!, Number(found[2])) : null;
     if (!limits) throw new Fault({ reason: 'no-fit' });
-    return { value: (limits.least + limits.most) / 2, power: 1, bare: false };
+    return { value: (limits.least + limits.most) / 2, power: 1, bare: false, spread: (limits.most - limits.least) / 2 };
   };
   const plainFactor = (): Value => {
     if (takes('-')) {
@@ -146,18 +169,25 @@ function evaluated(plain: string, unit: LengthUnit, lookup: NameLookup, isFigure
     if (figure) {
       rest = rest.slice(figure.length);
       const isBare = /^[\d.,]+$/.test(figure.trim());
-      if (isBare) return { value: Number(figure.trim().replace(',', '.')), power: 0, bare: true };
+      if (isBare) return { value: Number(figure.trim().replace(',', '.')), power: 0, bare: true, spread: 0 };
       const read = parseLength(figure, unit);
       if (!read.ok) throw new Fault({ reason: 'unreadable' });
-      return { value: read.mm, power: 1, bare: false };
+      return { value: read.mm, power: 1, bare: false, spread: 0 };
     }
     const name = NAME.exec(rest)?.[0];
     if (!name) throw new Fault({ reason: 'unreadable' });
     rest = rest.slice(name.length);
+    const bound = BOUNDS[name];
+    if (bound && takes('(')) {
+      const own = sum();
+      if (!takes(')')) throw new Fault({ reason: 'unreadable' });
+      return { ...own, value: own.value + bound * own.spread, spread: 0 };
+    }
     const known = lookup(name);
     if (known === null) throw new Fault({ reason: 'unknown-name', name });
-    if (typeof known === 'object') throw new Fault(known);
-    return isFigure ? { value: known, power: 0, bare: true } : { value: known, power: 1, bare: false };
+    if (typeof known === 'object' && 'reason' in known) throw new Fault(known);
+    const [value, spread] = typeof known === 'object' ? [known.mm, known.plusMinusMm] : [known, 0];
+    return isFigure ? { value, power: 0, bare: true, spread } : { value, power: 1, bare: false, spread };
   };
   try {
     const found = sum();

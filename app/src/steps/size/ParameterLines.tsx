@@ -36,7 +36,8 @@ export function ParameterLines({ job }: { job: JobDocument }) {
       {part.parameters.length === 0 ? (
         <p className="mt-1 text-[12.5px] text-ink2">
           A parameter is a size with a name. It can stand in every figure of what is made of a path, in a typed length
-          or diameter, and in other parameters: wall * 2 + 0.4.
+          or diameter, and in other parameters: wall * 2 + 0.4. A size from a caliper may carry its ±: with shaft typed
+          as 11.98 ± 0.02, most(shaft) + 0.1 is a hole that clears it for sure.
         </p>
       ) : (
         <ul className="mt-1.5 flex flex-col gap-1.5">
