@@ -117,6 +117,7 @@ it('makes a body of a traced plate, changes it, says what cannot be, and hands i
   const forCutter = new TextDecoder('latin1').decode((await downloaded(page, 'Download STL')).slice(0, 80));
   expect(forCutter).toContain('drawn for Cutter');
   expect(new TextDecoder('latin1').decode(await downloaded(page, 'Download the pages'))).toMatch(/^%PDF/);
+  expect(new TextDecoder('latin1').decode(await downloaded(page, 'Download the sheet'))).toMatch(/^%PDF/);
   expect(faults).toEqual([]);
   await context.close();
 });

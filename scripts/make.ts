@@ -4,6 +4,7 @@
 //   parts.zip for every variant in all three;
 // npm run make -- JOB.moth --out part.svg (or .dxf, .pdf) --section z=1.5 for a section of its body, --seen-from
 //   top|front|right|back|left|bottom for what is seen of it;
+// npm run make -- JOB.moth --out part.pdf --sheet for all views with their sizes and a title block on one sheet;
 // npm run make -- JOB.moth --out part.pdf --tiled [--paper A4|A3|Letter|Legal] [--margin MM] [--overlap MM] over several pages.
 // Writes what Hand over writes, without a browser. A fault goes to the error output.
 import { readFileSync, writeFileSync } from 'node:fs';
@@ -18,10 +19,19 @@ import {
   TILING,
   type Tiling,
   writeProfile,
+  writeSheetPdf,
   writeTiledPdf,
 } from '../core/src/format';
 import { BODY_FORMATS, type BodyFormat } from '../core/src/format/body';
-import { listParameters, makeBody, makeDrawing, makeProfile, makeVariants, withParameters } from '../core/src/script';
+import {
+  listParameters,
+  makeBody,
+  makeDrawing,
+  makeProfile,
+  makeSheet,
+  makeVariants,
+  withParameters,
+} from '../core/src/script';
 import { VIEW_SIDES, type ViewSide } from '../core/src/solid';
 import type { SectionAt } from '../core/src/solid/kernel';
 import { openKernel } from './openKernel';
@@ -79,6 +89,7 @@ function readArguments() {
         tolerance: { type: 'string', default: '0.05' },
         section: { type: 'string' },
         'seen-from': { type: 'string' },
+        sheet: { type: 'boolean', default: false },
         tiled: { type: 'boolean', default: false },
         paper: { type: 'string', default: 'A4' },
         margin: { type: 'string', default: '8' },
@@ -140,6 +151,7 @@ const {
   tolerance,
   section,
   'seen-from': seenFrom,
+  sheet,
   tiled,
   paper,
   margin,
@@ -199,6 +211,13 @@ if (drawn) {
   const bytes = made.profile && (await writeProfile(made.profile, format));
   if (!bytes) stop('The section meets nothing of the body there.');
   writeFileSync(out as string, bytes);
+  process.exit(0);
+}
+if (sheet) {
+  if (format !== 'pdf') stop('A drawing sheet is printed: --sheet goes with --out part.pdf.');
+  const made = makeSheet(asked.job, today);
+  if (!made.ok) stop(REFUSED[made.reason]);
+  writeFileSync(out as string, (await writeSheetPdf(made.sheet))!);
   process.exit(0);
 }
 const chosen = view === undefined ? null : opened.job.pictures.flatMap((p) => p.views).find((v) => v.name === view);

@@ -1,4 +1,4 @@
-import type { FlatProfile, JobFileResult, PackedJob, ProfileFormat, Tiling } from '@steady-moth/core/format';
+import type { FlatProfile, JobFileResult, PackedJob, ProfileFormat, Sheet, Tiling } from '@steady-moth/core/format';
 import { digest } from '@steady-moth/core/format/digest';
 import type { OutlineFault, OutlinePage, OutlineResult, Outlines } from '@steady-moth/core/format/outlines';
 import { type FileFacts, readFacts, type SniffResult, sniffPicture } from '@steady-moth/core/format/picture';
@@ -64,6 +64,11 @@ const face = {
   /** A profile over several pages; null where there is nothing to write, or no room on the paper. */
   async writeTiles(profile: FlatProfile, tiling: Tiling): Promise<Uint8Array | null> {
     return (await writers()).writeTiledPdf(profile, tiling);
+  },
+
+  /** All views of a part on one sheet; null where there is nothing to draw. */
+  async writeSheet(sheet: Sheet): Promise<Uint8Array | null> {
+    return (await writers()).writeSheetPdf(sheet);
   },
 
   /** The sheet on which a camera is checked, as PDF. */

@@ -1,4 +1,5 @@
-import { type FlatProfile, type HandOver, profileOf, sizesOf } from '../format';
+import { type FlatProfile, type HandOver, profileOf, type Sheet, sheetOf, sizesOf } from '../format';
+import { titleOf } from '../format/body/prepare';
 import type { JobDocument } from '../job';
 import { createCalibrator, placingOf } from '../job/calibrated';
 import { evaluatePart } from '../sketch';
@@ -23,4 +24,16 @@ export function makeProfile(job: JobDocument, options: Omit<HandOver, 'sizes'> &
   const profile = profileOf(job, paths, { ...options, sizes });
   if (profile.forms.length === 0) return { ok: false, reason: 'nothing-is-traced' };
   return { ok: true, profile, leftOut: paths.flatMap((p) => (p.form ? [] : [p.path.name])) };
+}
+
+/** All views of a job with their sizes, as one drawing sheet shows them. */
+export function makeSheet(
+  job: JobDocument,
+  date: string,
+): { ok: true; sheet: Sheet } | { ok: false; reason: 'nothing-is-true' | 'nothing-is-traced' } {
+  const placing = placingOf(job, createCalibrator());
+  if (placing.size === 0) return { ok: false, reason: 'nothing-is-true' };
+  const { paths, settled } = evaluatePart(job.part, placing, { truly: true, draft: null });
+  const sheet = sheetOf(job, paths, settled, { title: titleOf(job), date });
+  return sheet.views.length > 0 ? { ok: true, sheet } : { ok: false, reason: 'nothing-is-traced' };
 }

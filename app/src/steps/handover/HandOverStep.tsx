@@ -1,5 +1,6 @@
 import type { FlatProfile, ProfileFormat } from '@steady-moth/core/format';
-import { compensated, type Machine, profileOf, sizesOf } from '@steady-moth/core/format/profile';
+import { titleOf } from '@steady-moth/core/format/body/prepare';
+import { compensated, type Machine, profileOf, sheetOf, sizesOf } from '@steady-moth/core/format/profile';
 import { formsBounds } from '@steady-moth/core/geometry';
 import { stepStates } from '@steady-moth/core/job';
 import { sketchesOf } from '@steady-moth/core/sketch';
@@ -42,6 +43,7 @@ const NOTES = [
   { value: 'without', text: 'without' },
 ] as const;
 
+const today = (): string => new Date().toISOString().slice(0, 10);
 const dimmed = (): number => 0.25;
 
 export function HandOverStep({ job, picture }: StepProps) {
@@ -59,7 +61,7 @@ export function HandOverStep({ job, picture }: StepProps) {
   const view = useBench((s) => s.pictureView);
   const plain = (): FlatProfile =>
     profileOf(job, drawn.paths, {
-      date: new Date().toISOString().slice(0, 10),
+      date: today(),
       notes,
       view,
       sizes: sizes ? sizesOf(job.part, drawn.settled, job.unit, view) : [],
@@ -83,6 +85,18 @@ export function HandOverStep({ job, picture }: StepProps) {
       if (bytes) download(bytes, fileNameFor(job.name, format), mime);
     } catch {
       setFault(`The ${format.toUpperCase()} file could not be written. Nothing was changed; please try again.`);
+    }
+    setBusy(null);
+  };
+  const handOverSheet = async () => {
+    setBusy('sheet');
+    setFault(null);
+    try {
+      const sheet = sheetOf(job, drawn.paths, drawn.settled, { title: titleOf(job), date: today() });
+      const bytes = await files.call((w) => w.writeSheet(sheet));
+      if (bytes) download(bytes, fileNameFor(`${job.name} sheet`, 'pdf'), 'application/pdf');
+    } catch {
+      setFault('The sheet could not be written. Nothing was changed; please try again.');
     }
     setBusy(null);
   };
@@ -190,6 +204,16 @@ export function HandOverStep({ job, picture }: StepProps) {
               unit={job.unit}
               disabled={why !== null || busy !== null || !drawn.isWhole}
             />
+            <SlipLine
+              title="Drawing sheet"
+              figure={
+                <Button disabled={why !== null || busy !== null || !drawn.isWhole} onClick={() => void handOverSheet()}>
+                  {busy === 'sheet' ? 'Writing …' : 'Download the sheet'}
+                </Button>
+              }
+            >
+              all views with their sizes at 1 : 1, with a frame and a title block, as PDF
+            </SlipLine>
             <SlipLine
               title="Job file"
               figure={

@@ -1,3 +1,4 @@
 export * from './writeGridSheet';
 export { writePdf } from './writePdf';
+export * from './writeSheet';
 export * from './writeTiledPdf';

@@ -188,7 +188,7 @@ export function barPath(from: Vec2, to: Vec2): string {
   return `${tick(from)} M ${at(from.x, from.y)} L ${at(to.x, to.y)} ${tick(to)}`;
 }
 
-function choosePage(width: number, height: number): [number, number] {
+export function choosePage(width: number, height: number): [number, number] {
   for (const [narrow, wide] of PAGES) {
     if (width <= narrow && height <= wide) return [narrow, wide];
     if (width <= wide && height <= narrow) return [wide, narrow];

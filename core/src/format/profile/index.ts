@@ -2,4 +2,5 @@ export * from './compensate';
 export * from './dashes';
 export * from './flatProfile';
 export * from './profileOf';
+export * from './sheetOf';
 export * from './sizesOf';

@@ -6,8 +6,8 @@ import { describe, expect, it } from 'vitest';
 import { sampleJob } from '../../job/sample.test-data';
 import { evaluatePart, MAIN_SKETCH, type Part } from '../../sketch';
 import { decide, plate } from '../../sketch/settle/rig.test-data';
-import { writePdf } from '../pdf';
-import { profileOf, sizesOf } from '.';
+import { writePdf, writeSheetPdf } from '../pdf';
+import { profileOf, type Sheet, sheetOf, sizesOf } from '.';
 import { layOutProfile } from './flatProfile';
 
 const sketch = plate();
@@ -55,5 +55,45 @@ describe('a sheet with sizes', () => {
     const text = execFileSync('pdftotext', ['-layout', path, '-']).toString();
     for (const { text: figure } of sizes) expect(text).toContain(figure);
     expect(text).toContain('Plate, 2026-03-01');
+  });
+});
+
+describe('a drawing sheet', () => {
+  const sheet = sheetOf({ ...job, part }, paths, settled, { title: 'Plate, soft', date: '2026-03-01' });
+  const written = async (own: Sheet): Promise<string> => {
+    const path = join(mkdtempSync(join(tmpdir(), 'sheet-')), 'sheet.pdf');
+    writeFileSync(path, (await writeSheetPdf(own)) as Uint8Array);
+    return path;
+  };
+  const textOf = (path: string) => execFileSync('pdftotext', ['-layout', path, '-']).toString();
+  const sheetSize = (path: string) =>
+    /Page size:\s+([\d.]+) x ([\d.]+)/.exec(execFileSync('pdfinfo', [path]).toString())!;
+
+  it.skipIf(!hasPoppler)('says what it is, at which scale, and every size', async () => {
+    expect(sheet.views).toHaveLength(1);
+    const path = await written({ ...sheet, material: 'Steel' });
+    const text = textOf(path);
+    for (const { text: figure } of sizesOf(part, settled, 'mm', null)) expect(text).toContain(figure);
+    expect(text).toMatch(/1\s?:\s?1/);
+    for (const said of ['Plate, soft', '2026-03-01', 'Steel', 'A4', 'check bar 100 mm', 'are measured'])
+      expect(text).toContain(said);
+    expect(sheetSize(path).slice(1).map(Number)).toEqual([expect.closeTo(595.3, 0), expect.closeTo(841.9, 0)]);
+  });
+
+  it.skipIf(!hasPoppler)(
+    'holds several views by their names, on the smallest sheet, and cuts off words without room',
+    async () => {
+      const [only] = sheet.views;
+      const views = ['From the top', 'From the front', 'From the side'].map((name) => ({ ...only!, name }));
+      const path = await written({ ...sheet, title: 'A title that is very long '.repeat(6), views });
+      const text = textOf(path);
+      for (const { name } of views) expect(text).toContain(name);
+      expect(text).toMatch(/A title that is very long[^\n]*\.\.\./);
+      expect(text).toMatch(/A[43]\b/);
+    },
+  );
+
+  it('is nothing without a view', async () => {
+    expect(await writeSheetPdf({ ...sheet, views: [] })).toBeNull();
   });
 });
