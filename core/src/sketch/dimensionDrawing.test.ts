@@ -20,6 +20,23 @@ describe('how sizes are drawn', () => {
     expect(level.line!.from.y).toBeCloseTo(level.line!.to.y, 9);
   });
 
+  it('a distance between edges is led out from where the edges end, and from nowhere beside them', () => {
+    const sketch = plate();
+    const at = flat(sketch);
+    const d = decide(sketch, 'distance', 20, ['rect-c0', 'rect-c2']);
+    // Led out to the right, past the ends of both edges there: b below, c above.
+    const right = drawDimension(sketch, { ...d, label: { dxMm: 30, dyMm: 0 } }, at, 5)!;
+    expect(right.thin.map(([from]) => from)).toEqual([at('b'), at('c')]);
+    for (const [, to] of right.thin) expect(to.x).toBeGreaterThan(45);
+    // Within the part its arrows touch the edges themselves.
+    expect(drawDimension(sketch, { ...d, label: { dxMm: 4, dyMm: 0 } }, at, 5)!.thin).toEqual([]);
+    // From a hole to an edge: from its centre, and from the edge's end.
+    const hole = decide(sketch, 'distance', 20, ['hole-c', 'rect-c1']);
+    const above = drawDimension(sketch, { ...hole, label: { dxMm: 0, dyMm: 20 } }, at, 5)!;
+    expect(above.thin).toHaveLength(2);
+    expect(above.thin.map(([from]) => from)).toContainEqual(at('c'));
+  });
+
   it('a figure that was led beside its line is led to', () => {
     const sketch = plate();
     const d = { ...decide(sketch, 'distance', 40, ['a', 'b']), label: { dxMm: 40, dyMm: -8 } };

@@ -61,16 +61,25 @@ const footOn = ([a, b]: [Vec2, Vec2], p: Vec2): Vec2 => {
   return { x: a.x + dx * t, y: a.y + dy * t };
 };
 
+/** Edges that a distance is measured between, where it is: what is led out begins where they end. */
+type Edges = readonly [readonly Vec2[] | null, readonly Vec2[] | null];
+
 /** A distance from a to b along a direction of unit length, its line led out by the label. */
-function across(a: Vec2, b: Vec2, way: Vec2, label: Vec2, anchor: Vec2): DimensionDrawing {
+function across(a: Vec2, b: Vec2, way: Vec2, label: Vec2, anchor: Vec2, edges: Edges = [null, null]): DimensionDrawing {
   const normal = { x: -way.y, y: way.x };
   const off = (p: Vec2) => (label.x - p.x) * normal.x + (label.y - p.y) * normal.y;
   const lead = (p: Vec2): Vec2 => ({ x: p.x + normal.x * off(p), y: p.y + normal.y * off(p) });
   const [from, to] = [lead(a), lead(b)];
-  const thin: [Vec2, Vec2][] = [
-    [a, from],
-    [b, to],
-  ];
+  /** From the nearer end of the edge that it is of; nothing where the edge itself reaches there. */
+  const leader = (start: Vec2, end: Vec2, edge: readonly Vec2[] | null): [Vec2, Vec2][] => {
+    if (!edge) return [[start, end]];
+    const far = (p: Vec2) => (p.x - end.x) * normal.x + (p.y - end.y) * normal.y;
+    const all = edge.map(far);
+    if (Math.min(...all) <= 0 && Math.max(...all) >= 0) return [];
+    const nearest = edge.reduce((best, p) => (Math.abs(far(p)) < Math.abs(far(best)) ? p : best));
+    return [[nearest, end]];
+  };
+  const thin = [...leader(a, from, edges[0]), ...leader(b, to, edges[1])];
   // A figure that stands beside its line is led to.
   const t = (label.x - from.x) * way.x + (label.y - from.y) * way.y;
   const length = (to.x - from.x) * way.x + (to.y - from.y) * way.y;
@@ -95,10 +104,10 @@ export function drawDimension(
     shift
       ? { x: anchor.x + shift.dxMm, y: anchor.y + shift.dyMm }
       : { x: anchor.x + normal.x * gapMm, y: anchor.y + normal.y * gapMm };
-  const span = (a: Vec2, b: Vec2, way: Vec2): DimensionDrawing => {
+  const span = (a: Vec2, b: Vec2, way: Vec2, edges?: Edges): DimensionDrawing => {
     const anchor = middle(a, b);
     const out = outward(sketch, dimension, place, anchor, { x: -way.y, y: way.x });
-    return across(a, b, way, put(anchor, out), anchor);
+    return across(a, b, way, put(anchor, out), anchor, edges);
   };
   if (kind === 'distance' && second !== undefined) {
     const lines = [lineOf(sketch, first, place), lineOf(sketch, second, place)] as const;
@@ -108,7 +117,8 @@ export function drawDimension(
       if (!other) return null;
       const foot = footOn(carrier, other);
       const length = away(foot, other) || 1;
-      return span(foot, other, { x: (other.x - foot.x) / length, y: (other.y - foot.y) / length });
+      const way = { x: (other.x - foot.x) / length, y: (other.y - foot.y) / length };
+      return span(foot, other, way, [carrier, lines[0] && lines[1] ? lines[1] : null]);
     }
     const [a, b] = [placeOf(sketch, first, place), placeOf(sketch, second, place)];
     if (!a || !b) return null;
