@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { strFromU8, unzipSync } from 'fflate';
+import { PDFDocument } from 'pdf-lib';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { readJobFile, writeJobFile } from '../core/src/format/jobFile';
@@ -198,6 +199,38 @@ function bowedBracket(): Uint8Array {
   }
   return writeJobFile({ job, history: opened.history, blobs: opened.blobs });
 }
+
+it('shows the body by its lines where the browser cannot draw in space', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await page.addInitScript(() => {
+    const own = HTMLCanvasElement.prototype.getContext;
+    HTMLCanvasElement.prototype.getContext = function (this: HTMLCanvasElement, kind: string, ...rest: unknown[]) {
+      return kind.startsWith('webgl') ? null : Reflect.apply(own, this, [kind, ...rest]);
+    } as typeof own;
+  });
+  await openFinished(page, 'Lamp gasket');
+  await goTo(page, 'Solid');
+  const drawing = page.getByRole('img', { name: 'The body, seen from the top' });
+  await drawing.waitFor({ timeout: 60_000 });
+  // Its outline, the opening, and a hole in each of the four lobes.
+  await expect.poll(() => drawing.locator('path').count()).toBe(6);
+  await page.getByRole('button', { name: 'Seen from the front' }).click();
+  await page.getByRole('img', { name: 'The body, seen from the front' }).waitFor();
+  expect(faults.filter((f) => !/WebGL/i.test(f))).toEqual([]);
+  await context.close();
+});
+
+it('tiles a pattern that no printer at home takes whole', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openFinished(page, 'Baffle pattern');
+  await goTo(page, 'Hand over');
+  const pdf = await PDFDocument.load(await downloaded(page, 'Download the pages'));
+  expect(pdf.getPageCount()).toBeGreaterThan(2);
+  for (const { width, height } of pdf.getPages().map((own) => own.getSize()))
+    expect([width, height].sort((a, b) => a - b)).toEqual([expect.closeTo(595.3, 0), expect.closeTo(841.9, 0)]);
+  expect(faults).toEqual([]);
+  await context.close();
+});
 
 it('turns a knob, hollows it, and holds three caliper readings against it', async () => {
   const { page, context, faults } = await openPage(bench);

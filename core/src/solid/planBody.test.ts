@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import type { Form } from '../geometry';
+import { type Form, mapForm, workCorners } from '../geometry';
 import { type EvaluatedPath, type Feature, newPart, newSketch, type Role, workedOut } from '../sketch';
 import { type DomeStep, type ExtrudeStep, planBody, type RevolveStep } from '.';
+import { loopsOf } from './profiles';
 import { circle, polygon, rectangle } from './shapes.test-data';
 
 interface Drawn {
@@ -226,6 +227,27 @@ describe('the plan of a body', () => {
     expect(planned([outer], [extrude(), repeat('1')]).faults).toMatchObject([
       { feature: 'again', reason: 'no-number' },
     ]);
+  });
+});
+
+describe('what is made of a path', () => {
+  it('keeps the names of the sides that are left between its corners', () => {
+    const form = rectangle(0, 0, 40, 20);
+    const sketch = newSketch('top', 'Top', null);
+    const uses = ['a', 'b', 'c', 'd'].map((curve) => ({ curve, reversed: false }));
+    const path = { id: 'outer', name: 'Outer', role: 'cut' as const, layer: null, uses, closed: true };
+    const rounded = workCorners(form, 'fillet', 3).form;
+    const [own] = loopsOf({ sketch, path, form, made: [rounded] });
+    expect(own!.curves).toEqual(['a', null, 'b', null, 'c', null, 'd', null]);
+    // A copy beside it lies on nothing of the path, and what is copied gives each name once.
+    const [first, second] = loopsOf({
+      sketch,
+      path,
+      form,
+      made: [form, mapForm(form, (p) => ({ ...p, x: p.x + 60 }))],
+    });
+    expect(first!.curves).toEqual(['a', 'b', 'c', 'd']);
+    expect(second!.curves).toEqual([null, null, null, null]);
   });
 });
 

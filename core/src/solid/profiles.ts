@@ -3,9 +3,12 @@ import {
   type Form,
   formsBounds,
   mapForm,
+  nearestOn,
   offsetForm,
+  pointAt,
   reverseForm,
   type Segment,
+  segmentBounds,
   type Vec2,
 } from '../geometry';
 import { checkForms } from '../proof';
@@ -22,10 +25,35 @@ export function teller(feature: Id, faults: FeatureFault[]): Told {
   };
 }
 
-/** What is made of a path, or the path itself, where it truly lies; and the names of its pieces. */
-export function loopsOf({ path, form, made }: EvaluatedPath): { form: Form; curves: readonly Id[] | null }[] {
-  if (made) return made.map((one) => ({ form: one, curves: null }));
-  return form ? [{ form, curves: path.uses.map((u) => u.curve) }] : [];
+/**
+ * What is made of a path, or the path itself, where it truly lies; and the names of its pieces: of what was made those that lie on a
+ * piece of the path, as the sides between rounded corners do.
+ */
+export function loopsOf({ path, form, made }: EvaluatedPath): { form: Form; curves: readonly (Id | null)[] | null }[] {
+  const curves = path.uses.map((u) => u.curve);
+  if (!made) return form ? [{ form, curves }] : [];
+  const left =
+    form?.kind === 'chain' ? form.segments.map((s, k) => ({ id: curves[k]!, s, box: segmentBounds(s) })) : [];
+  return made.map((one) => ({
+    form: one,
+    curves: one.kind === 'circle' ? null : one.segments.map((s) => takeFrom(left, s)),
+  }));
+}
+
+/** The name of the piece that a made one is part of; each is given once. */
+function takeFrom(left: { id: Id; s: Segment; box: { min: Vec2; max: Vec2 } }[], made: Segment): Id | null {
+  const places = [0, 0.5, 1].map((t) => pointAt(made, t));
+  const k = left.findIndex(({ s, box: { min, max } }) =>
+    places.every(
+      (p) =>
+        p.x > min.x - MEETS_MM &&
+        p.x < max.x + MEETS_MM &&
+        p.y > min.y - MEETS_MM &&
+        p.y < max.y + MEETS_MM &&
+        nearestOn(s, p).distance < MEETS_MM,
+    ),
+  );
+  return k < 0 ? null : left.splice(k, 1)[0]!.id;
 }
 
 const isClosed = (form: Form): boolean => form.kind === 'circle' || form.closed;

@@ -1,4 +1,4 @@
-import { sheetsLike } from '@steady-moth/core/calibration';
+import { onlySheetLike, sheetsLike } from '@steady-moth/core/calibration';
 import type { SheetRecord } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { useState } from 'react';
@@ -9,6 +9,10 @@ import { FoundActs, FoundSizes } from './FoundSize';
 
 /** ± of a side that was measured and typed without one, mm. */
 const MEASURED_PLUS_MINUS_MM = 0.1;
+
+/** Nothing is taken for granted where sheets of several sizes have one shape. */
+const CHOOSE = 'choose which';
+const NOT_SAID = { widthMm: 0, heightMm: 0, plusMinusMm: MEASURED_PLUS_MINUS_MM };
 
 /** Four edges that were found: which paper or card they are, or how large. */
 export function SheetForm({
@@ -22,8 +26,9 @@ export function SheetForm({
 }) {
   const own = useOwnReferences('sheet');
   const presets = [...own, ...sheetsLike(found.ratio)];
-  const [name, setName] = useState(presets[own.length]!.name);
-  const [size, setSize] = useState({ ...presets[own.length]! });
+  const only = onlySheetLike(found.ratio);
+  const [name, setName] = useState(only?.name ?? CHOOSE);
+  const [size, setSize] = useState(only ?? NOT_SAID);
   const choose = (chosen: string) => {
     setName(chosen);
     const preset = presets.find((p) => p.name === chosen);
@@ -32,6 +37,7 @@ export function SheetForm({
   const side = (which: 'widthMm' | 'heightMm') => (mm: number, plusMinusMm: number | null) =>
     setSize({ ...size, [which]: mm, plusMinusMm: plusMinusMm ?? MEASURED_PLUS_MINUS_MM });
   const { widthMm, heightMm, plusMinusMm } = size;
+  const isSaid = widthMm > 0 && heightMm > 0;
   const { edges, missingCorners } = found;
   return (
     <>
@@ -44,7 +50,7 @@ export function SheetForm({
         ask="It is"
         label="Which sheet"
         name={name}
-        names={presets.map((p) => p.name)}
+        names={[...(name === CHOOSE ? [CHOOSE] : []), ...presets.map((p) => p.name)]}
         onChoose={choose}
         unit={unit}
         sizes={[
@@ -53,15 +59,26 @@ export function SheetForm({
         ]}
       />
       <p className="mt-2 text-[12.5px] text-ink2">
-        Good to ± {plusMinusMm} mm. Measured with a caliper and typed here, it is worth far more.
+        {isSaid
+          ? `Good to ± ${plusMinusMm} mm. Measured with a caliper and typed here, it is worth far more.`
+          : 'Sheets of this shape come in several sizes, each half as large as the next: say which it is, or type its sides.'}
       </p>
       <FoundActs
         kind="sheet"
         name={name}
         own={own}
-        entry={{ kind: 'sheet', widthMm, heightMm, plusMinusMm }}
+        entry={isSaid ? { kind: 'sheet', widthMm, heightMm, plusMinusMm } : null}
         onTake={() =>
-          add({ id: newId(), kind: 'sheet', plane: 'table', typed: name, edges, widthMm, heightMm, plusMinusMm })
+          add({
+            id: newId(),
+            kind: 'sheet',
+            plane: 'table',
+            typed: name === CHOOSE ? '' : name,
+            edges,
+            widthMm,
+            heightMm,
+            plusMinusMm,
+          })
         }
       />
     </>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { COINS, GRIDS, SHEETS, sheetsLike, spacingOf } from './presets';
+import { COINS, GRIDS, onlySheetLike, SHEETS, sheetsLike, spacingOf } from './presets';
 
 describe('things of known size', () => {
   it('have no name twice, and sizes that such things have', () => {
@@ -19,6 +19,9 @@ describe('things of known size', () => {
     expect(sheetsLike(1.42)[0]!.name).toMatch(/^A/);
     expect(sheetsLike(1.3)[0]!.name).toBe('Letter');
     expect(sheetsLike(1.6)[0]!.name).toBe('Card (ID-1)');
+    // What only looks as large as its shape lets it is asked, never guessed.
+    expect(onlySheetLike(1.414)).toBeNull();
+    expect(onlySheetLike(1.6)?.name).toBe('Card (ID-1)');
   });
 
   it('tell the spacing of a ruler by its length', () => {

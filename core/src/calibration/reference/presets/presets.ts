@@ -80,9 +80,24 @@ export const GRIDS: readonly GridPreset[] = [
 
 /** Sheets whose sides are to each other as those pictured, the likeliest first: a tilted camera changes them somewhat. */
 export function sheetsLike(ratio: number): SheetPreset[] {
-  // The A sizes have one shape but for rounding: hundredths tell nothing between them.
-  const off = ({ widthMm, heightMm }: SheetPreset) => Math.round(50 * Math.abs(Math.log(ratio / (widthMm / heightMm))));
+  const off = shapeOff(ratio);
   return [...SHEETS].sort((a, b) => off(a) - off(b) || COMMON.indexOf(b.name) - COMMON.indexOf(a.name));
+}
+
+/** The A sizes have one shape but for rounding: hundredths tell nothing between them. */
+const shapeOff =
+  (ratio: number) =>
+  ({ widthMm, heightMm }: SheetPreset): number =>
+    Math.round(50 * Math.abs(Math.log(ratio / (widthMm / heightMm))));
+
+/**
+ * The only sheet of a pictured shape; null where several have it. A4 and A6 look alike and differ twofold: taken for each other
+ * everything would be twice as large, so nobody is spared being asked.
+ */
+export function onlySheetLike(ratio: number): SheetPreset | null {
+  const off = shapeOff(ratio);
+  const [first, second] = sheetsLike(ratio);
+  return first && (!second || off(second) > off(first)) ? first : null;
 }
 
 /** Of one shape, that of everyday use last. */
