@@ -220,12 +220,12 @@ it('shows the body by its lines where the browser cannot draw in space', async (
   await context.close();
 });
 
-it('tiles a pattern that no printer at home takes whole', async () => {
+it('lays the pattern over A4 pages for a printer at home, an overview first', async () => {
   const { page, context, faults } = await openPage(bench);
   await openFinished(page, 'Baffle pattern');
   await goTo(page, 'Hand over');
   const pdf = await PDFDocument.load(await downloaded(page, 'Download the pages'));
-  expect(pdf.getPageCount()).toBeGreaterThan(2);
+  expect(pdf.getPageCount()).toBe(2);
   for (const { width, height } of pdf.getPages().map((own) => own.getSize()))
     expect([width, height].sort((a, b) => a - b)).toEqual([expect.closeTo(595.3, 0), expect.closeTo(841.9, 0)]);
   expect(faults).toEqual([]);
