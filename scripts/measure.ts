@@ -7,13 +7,16 @@ import type { PictureFacts } from '../core/src/calibration';
 import { decodeHeic, readFacts, sniffPicture } from '../core/src/format/picture';
 import type { Pixels } from '../core/src/raster';
 import {
+  asksForFigures,
   JOINED_SCHEMA,
   type JoinedRequest,
   type MeasureRequest,
   measureJoined,
   measurePicture,
   REQUEST_SCHEMA,
+  withRulersRead,
 } from '../core/src/script';
+import { openReader } from '../rig/src/letters';
 
 function stop(sentence: string): never {
   console.error(sentence);
@@ -86,6 +89,15 @@ const asked = 'pictures' in request ? request.pictures.length : 1;
 if (paths.length !== asked) stop(`${requestPath} speaks of ${asked} pictures, ${paths.length} were given.`);
 const pictures = [];
 for (const path of paths) pictures.push(await readPicture(path));
+/** Rulers without a length are read by their figures; the reader of letters is opened for them alone. */
+async function readRulers(own: Pick<MeasureRequest, 'yardsticks'>, pixels: Pixels): Promise<void> {
+  if (!own.yardsticks?.some(asksForFigures)) return;
+  const reader = await openReader('scattered');
+  own.yardsticks = await withRulersRead(own.yardsticks, pixels, (image) => reader.read(image));
+  await reader.close();
+}
+const each = 'pictures' in request ? request.pictures : [request];
+for (const [k, own] of each.entries()) await readRulers(own, pictures[k]!.pixels);
 const result =
   'pictures' in request
     ? measureJoined(request, pictures)

@@ -56,6 +56,8 @@ describe('features of a part', () => {
       heights: { from: { text: '0', unit: 'mm' as const }, to: { text: 'wall * 2', unit: 'mm' as const } },
     };
     const made = act(job, said.addFeature(named), changeParameter('p1', { name: 'sheet' }));
+    // Words of formulas are no names: what asked for most(…) would no longer find it.
+    expect(act(job, changeParameter('p1', { name: 'most' })).part.parameters[0]!.name).toBe('wall');
     expect(made.part.features[0]).toMatchObject({ heights: { to: { text: 'sheet * 2' } } });
     expect(checkJob(structuredClone(made))).toMatchObject({ ok: true });
     const twice = structuredClone(made);

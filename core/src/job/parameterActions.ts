@@ -15,8 +15,8 @@ const onPart = (label: string, change: (part: Part) => void): JobAction => ({
   recipe: ({ part }) => change(part),
 });
 
-/** Names of parameters begin with a letter and hold no blanks: they stand in formulas. */
-export const PARAMETER_NAME = /^[A-Za-z_][A-Za-z0-9_]{0,39}$/;
+/** Names of parameters begin with a letter and hold no blanks: they stand in formulas, which have two words of their own. */
+export const PARAMETER_NAME = /^(?!(?:most|least)$)[A-Za-z_][A-Za-z0-9_]{0,39}$/;
 
 /** The first name of its kind that is free. */
 export function nextParameterName({ parameters }: Part): string {

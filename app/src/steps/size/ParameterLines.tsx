@@ -79,11 +79,13 @@ function Name({ parameter, taken }: { parameter: Parameter; taken: readonly Para
   const [text, setText] = useState(parameter.name);
   useEffect(() => setText(parameter.name), [parameter.name]);
   const name = text.trim();
-  const fault = !PARAMETER_NAME.test(name)
-    ? 'A name begins with a letter and holds letters, figures and _ only.'
-    : taken.some((p) => p.id !== parameter.id && p.name === name)
-      ? 'Another parameter is called so.'
-      : null;
+  const fault = /^(most|least)$/.test(name)
+    ? '“most” and “least” say something else in formulas.'
+    : !PARAMETER_NAME.test(name)
+      ? 'A name begins with a letter and holds letters, figures and _ only.'
+      : taken.some((p) => p.id !== parameter.id && p.name === name)
+        ? 'Another parameter is called so.'
+        : null;
   return (
     <span className="flex flex-col">
       <input

@@ -41,7 +41,8 @@ function edgeTraces(mesh: BodyMesh, seen: SeenMesh): Trace[] {
     const facing = own.flatMap((triangles, k) =>
       triangles.flatMap((t) => [facingAt(seen, t, ids[k]), facingAt(seen, t, ids[k + 1])]),
     );
-    if (bend === 'smooth' && !facing.every((g) => Math.abs(g) < TURNS_AWAY)) return [];
+    const isTurning = facing.length > 0 && facing.every((g) => Math.abs(g) < TURNS_AWAY);
+    if (bend === 'smooth' && !isTurning) return [];
     if (facing.length > 0 && facing.every((g) => g < -TURNS_AWAY)) return [];
     const away = own.map((triangles) => (bend === 'smooth' ? awayOf(seen, triangles) : null));
     return [{ places, own, away, curve }];
