@@ -1,5 +1,5 @@
 import { Choice } from '../../../kit';
-import { Amount, DOES, Length, LengthOr, PathPicks, Pick, Row, SketchPick } from './inputs';
+import { Amount, DOES, EndPick, Length, LengthOr, PathPicks, Pick, Row, SketchPick } from './inputs';
 import type { Props } from './props';
 
 /* What is made of profiles: extrusions, turned bodies, marks. */
@@ -243,17 +243,7 @@ export function DomeFields({ grounds, feature, onChange }: Props<'dome'>) {
         options={lines(feature.acrossSketch)}
         onChange={(across) => onChange({ ...feature, across })}
       />
-      <Row label="Cut off is what lies">
-        <Choice
-          label="Cut off is what lies"
-          value={feature.from}
-          options={[
-            { value: 'end', text: 'above' },
-            { value: 'start', text: 'below' },
-          ]}
-          onChange={(from) => onChange({ ...feature, from })}
-        />
-      </Row>
+      <EndPick label="Cut off is what lies" value={feature.from} onChange={(from) => onChange({ ...feature, from })} />
       <Pick
         label="Lies against the body"
         value={feature.laid}

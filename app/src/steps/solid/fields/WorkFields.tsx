@@ -2,7 +2,7 @@ import { type JobDocument, MOST } from '@steady-moth/core/job';
 import type { Expression } from '@steady-moth/core/sketch';
 import { Choice } from '../../../kit';
 import { isCircle } from '../newFeature';
-import { Amount, Length, LengthOr, PathPicks, Pick, Row } from './inputs';
+import { Amount, EndPick, Length, LengthOr, PathPicks, Pick, Row } from './inputs';
 import type { Props } from './props';
 
 /* What is worked upon a body that is there: holes, edges, hollows, repeats. */
@@ -30,17 +30,7 @@ export function HolesFields({ job, grounds, feature, onChange }: Props<'holes'>)
         value={feature.depth}
         onChange={(depth) => onChange({ ...feature, depth })}
       />
-      <Row label="Drilled from">
-        <Choice
-          label="Drilled from"
-          value={feature.from}
-          options={[
-            { value: 'end', text: 'above' },
-            { value: 'start', text: 'below' },
-          ]}
-          onChange={(from) => onChange({ ...feature, from })}
-        />
-      </Row>
+      <EndPick label="Drilled from" value={feature.from} onChange={(from) => onChange({ ...feature, from })} />
       <Pick
         label="Head"
         value={head.kind}

@@ -1,5 +1,6 @@
 import type { JobDocument } from '@steady-moth/core/job';
 import type { Expression, Figure } from '@steady-moth/core/sketch';
+import { Choice } from '../../../kit';
 import { FormulaField, NumberField } from '../../../kit/FormulaField';
 import { formulaOf, numbersOf } from '../../../session/formulaOf';
 import type { Ground } from '../newFeature';
@@ -191,6 +192,31 @@ export function Amount({
         most={most}
         suffix={suffix}
         onAccept={(text) => onChange({ text, unit: 'number' })}
+      />
+    </Row>
+  );
+}
+
+/** From which end of the body something is worked. */
+export function EndPick({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: 'end' | 'start';
+  onChange(value: 'end' | 'start'): void;
+}) {
+  return (
+    <Row label={label}>
+      <Choice
+        label={label}
+        value={value}
+        options={[
+          { value: 'end', text: 'above' },
+          { value: 'start', text: 'below' },
+        ]}
+        onChange={onChange}
       />
     </Row>
   );
