@@ -103,7 +103,7 @@ function bowOf(form: Form, risesAlongY: boolean, isUp: boolean): Chain | null {
 }
 
 /** A line drawn on straight at both ends, as far as it must reach. */
-function drawnOn(segments: readonly Segment[], low: number, high: number): Segment[] {
+export function drawnOn(segments: readonly Segment[], low: number, high: number): Segment[] {
   const [first, last] = [segments[0]!, segments[segments.length - 1]!];
   const onTo = (p: Vec2, way: Vec2, x: number): Vec2 => ({ x, y: p.y + ((x - p.x) * way.y) / way.x });
   const made: Segment[] = [...segments];

@@ -1,6 +1,7 @@
-import type { Segment } from '../../geometry';
+import { type Segment, segmentBounds } from '../../geometry';
 import type { DomeStep } from '../plan';
-import { type Frame, inSpace, type Vec3 } from '../space';
+import { drawnOn } from '../planDome';
+import { dot3, type Frame, inSpace, type Vec3 } from '../space';
 import { type Arena, ShapeMap } from './arena';
 import type { BodyState, Tags, Tool } from './body';
 import { edgeOf } from './faceOf';
@@ -19,21 +20,25 @@ export function dome(arena: Arena, step: DomeStep, { shape }: BodyState): Tool {
   const { oc } = arena;
   const none: Vec3 = { x: 0, y: 0, z: 0 };
   const frame: Frame = { origin: none, x: step.run, y: step.rise };
-  const start = step.along[0]!.from;
-  const across: Frame = { origin: inSpace(frame, start), x: step.runAcross, y: step.rise };
   const { min, max } = boxOfShape(arena, shape);
-  const top = Math.max(...[min, max].map((p) => p.x * step.rise.x + p.y * step.rise.y + p.z * step.rise.z));
-  const lowest = Math.min(...step.along.flatMap((s) => [s.from.y, s.to.y]));
+  // The body may have grown past what the plan knows of it, by copies say: both lines reach over all of it.
+  const over = (segments: readonly Segment[], run: Vec3) =>
+    drawnOn(segments, dot3(min, run) - BEYOND_MM, dot3(max, run) + BEYOND_MM);
+  const [along, bow] = [over(step.along, step.run), over(step.across, step.runAcross)];
+  const start = along[0]!.from;
+  const across: Frame = { origin: inSpace(frame, start), x: step.runAcross, y: step.rise };
+  const top = Math.max(...[min, max].map((p) => dot3(p, step.rise)));
+  const lowest = Math.min(...along.map((s) => segmentBounds(s).min.y));
   // The section is carried along with the line: where that lies lowest it still reaches over the body.
   const high = top - lowest + BEYOND_MM;
-  const [first, last] = [step.across[0]!.from, step.across[step.across.length - 1]!.to];
+  const [first, last] = [bow[0]!.from, bow[bow.length - 1]!.to];
   const lid: Segment[] = [
     { kind: 'line', from: last, to: { x: last.x, y: high } },
     { kind: 'line', from: { x: last.x, y: high }, to: { x: first.x, y: high } },
     { kind: 'line', from: { x: first.x, y: high }, to: first },
   ];
-  const spine = wireOf(arena, step.along, frame);
-  const section = wireOf(arena, [...step.across, ...lid], across);
+  const spine = wireOf(arena, along, frame);
+  const section = wireOf(arena, [...bow, ...lid], across);
   const maker = arena.keep(new oc.BRepOffsetAPI_MakePipeShell(spine));
   maker.SetMode(
     arena.keep(new oc.gp_Ax2(arena.point(none), arena.direction(step.run), arena.direction(step.runAcross))),

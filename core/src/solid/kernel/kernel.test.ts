@@ -223,6 +223,9 @@ describe('a face bowed two ways', () => {
     ];
     const bowed = volumeOf(box, dome(arc));
     expect(bowed / (20 * (400 + segment(40, 3)) + across)).toBeCloseTo(1, 6);
+    // A hollow lengthwise takes all away over it as well.
+    const hollow = dome([{ kind: 'arc', from: { x: 0, y: 13 }, via: { x: 20, y: 8 }, to: { x: 40, y: 13 } }]);
+    expect(volumeOf(box, hollow) / (20 * (520 - segment(40, 5)) + across)).toBeCloseTo(1, 6);
     // A kink lengthwise is a kink of the face.
     const kinked = volumeOf(box, dome(line([-1, 9.8], [10, 12], [41, 11])));
     const under = (9.8 + 2.2 / 11 + 12) * 5 + ((12 + 11 + 1 / 31) / 2) * 30;
@@ -235,6 +238,21 @@ describe('a face bowed two ways', () => {
       formsBounds(bodyDrawing(oc, state!, { side }, { title: '', date: '', unit: 'mm' })!.forms.map((f) => f.form))!;
     expect(outline('front').max.y).toBeCloseTo(12, 3);
     expect(outline('right').max.y).toBeCloseTo(12, 2);
+  });
+
+  it('reaches over copies that the plan knows nothing of', () => {
+    const copy: BodyStep = {
+      kind: 'repeat',
+      id: 'again',
+      does: 'add',
+      of: ['plate'],
+      how: { kind: 'row', along: 'x', stepMm: 60, count: 2 },
+    };
+    // Drawn on straight over the second box: from 41 on it falls by 0.5 in 10.
+    const bowed = volumeOf(box, copy, dome(line([-1, 9.8], [21, 13], [41, 12])));
+    const at = (x: number) => (x < 21 ? 9.8 + ((x + 1) * 3.2) / 22 : 13 - (x - 21) / 20);
+    const under = ((at(0) + 13) / 2) * 21 + ((13 + at(40)) / 2) * 19 + ((at(60) + at(100)) / 2) * 40;
+    expect(bowed / (20 * under + 2 * across)).toBeCloseTo(1, 6);
   });
 
   it('cuts from below, and nothing where it lies beyond the body', () => {
