@@ -20,7 +20,7 @@ describe('things of known size', () => {
     expect(sheetsLike(1.3)[0]!.name).toBe('Letter');
     expect(sheetsLike(1.6)[0]!.name).toBe('Card (ID-1)');
     // What only looks as large as its shape lets it is asked, never guessed.
-    expect(onlySheetLike(1.414)).toBeNull();
+    expect(onlySheetLike(1.42)).toBeNull();
     expect(onlySheetLike(1.6)?.name).toBe('Card (ID-1)');
   });
 

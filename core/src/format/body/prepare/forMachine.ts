@@ -31,7 +31,7 @@ export function stepsFor(
   const extruded = (step: ExtrudeStep, isMaterial: boolean): ExtrudeStep => ({
     ...step,
     regions: step.regions.flatMap((r) => region(r, isMaterial)),
-    inside: step.inside && step.inside.flatMap((r) => region(r, true)),
+    inside: step.inside?.flatMap((r) => region(r, true)) ?? null,
   });
   const changed = steps.map((step): BodyStep => {
     if (step.kind === 'hollow' && step.cavity?.kind === 'extrude' && isUpright(step.cavity.frame))
