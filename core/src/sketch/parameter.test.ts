@@ -48,6 +48,17 @@ describe('parameters', () => {
     expect(side(own)).toBeCloseTo(20 + 2 * 2, 9);
   });
 
+  it('may be a thousand, each made of the one before', () => {
+    const own = part('1');
+    own.parameters = Array.from({ length: 1000 }, (_, k) => ({
+      id: `p${k}`,
+      name: `n${k}`,
+      value: mm(k === 0 ? '3 mm' : `n${k - 1} + n${k - 1} - n${k - 1}`),
+    }));
+    const { values, figures } = scopeOf(own);
+    expect([values.size, values.get('n999'), figures.size]).toEqual([1000, 3, 0]);
+  });
+
   it('count copies and turn them by figures of their own', () => {
     const own = part('1');
     const sketch = own.sketches[MAIN_SKETCH]!;

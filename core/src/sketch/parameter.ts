@@ -59,18 +59,24 @@ export function scopeOf(
     return spread(name);
   };
   for (const { name } of part.parameters) named(name);
-  const figures = new Map<string, number>();
+  // What comes to no figure is kept as well: else a long chain of names would be followed anew for each of them.
+  const told = new Map<string, number | null>();
   const figured = (name: string): number | null => {
     const parameter = byName.get(name);
     if (!parameter || !values.has(name)) return null;
-    const known = figures.get(name);
-    if (known !== undefined) return known;
+    const done = told.get(name);
+    if (done !== undefined) return done;
     const own = Object.hasOwn(overrides, parameter.id) ? overrides[parameter.id]! : parameter.value;
     const read = readNumber(own.text, (n) => values.get(n) ?? null, figured);
-    if (read.ok) figures.set(name, read.value);
-    return read.ok ? read.value : null;
+    const figure = read.ok ? read.value : null;
+    told.set(name, figure);
+    return figure;
   };
-  for (const { name } of part.parameters) figured(name);
+  const figures = new Map<string, number>();
+  for (const { name } of part.parameters) {
+    const figure = figured(name);
+    if (figure !== null) figures.set(name, figure);
+  }
   const scope: Scope = { values, spreads, figures, faults };
   const kept = scopes.get(part.parameters) ?? new Map();
   kept.set(overrides, scope);

@@ -80,7 +80,7 @@ export interface RepeatStep extends Step {
 }
 
 /**
- * What lies beyond a face bowed two ways, cut off. Both lines run onwards along their own axis, over the body's ends; they rise along
+ * What lies beyond a face bowed two ways, cut off. Both lines run onwards along their own axis; they rise along
  * `rise`, which points away from the body. The second one's highest place lies on the first.
  */
 export interface DomeStep extends Step {
@@ -138,6 +138,8 @@ export type FeatureNote = { feature: Id } & (
   | { kind: 'halves-averaged'; unlikeMm: number }
   /** A view that is longer along an axis than the body there is, mm: shorter where it is negative. */
   | { kind: 'longer'; along: Axis; mm: number }
+  /** A view that stays where it was drawn, and begins so far from where the body does along an axis, mm. */
+  | { kind: 'apart'; along: Axis; mm: number }
   /** A line that ends before the body does, drawn on straight, mm. */
   | { kind: 'drawn-on'; mm: number }
   /** Where edges meet with a slight kink what is made of them is only so good, mm. */

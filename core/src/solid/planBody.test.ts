@@ -108,7 +108,7 @@ describe('the plan of a body', () => {
       sketch: 'front',
       form: polygon([200, 300], [280.4, 300], [280.4, 305], [206, 305], [206, 332], [200.05, 332]),
     };
-    const cut = (length: 'own' | 'body', by: 'low' | 'high' = 'low') =>
+    const cut = (length: 'own' | 'body', by: 'low' | 'high' | 'drawn' = 'low') =>
       extrude({ id: 'cut', does: 'keep', sketch: 'front', heights: null, laid: { by, length } });
     const xs = (found: ReturnType<typeof planned>) => {
       const { form } = step<ExtrudeStep>(found, 1).regions[0]!.outer;
@@ -118,6 +118,13 @@ describe('the plan of a body', () => {
     expect(own.notes).toEqual([{ feature: 'cut', kind: 'longer', along: 'x', mm: expect.closeTo(0.4, 9) }]);
     expect(Math.min(...xs(own))).toBeCloseTo(10, 9);
     expect(Math.max(...xs(planned([outer, front], [extrude(), cut('own', 'high')])))).toBeCloseTo(90, 9);
+    // Left where it was drawn, its zero is held against the body's as well.
+    const drawn = planned([outer, front], [extrude(), cut('own', 'drawn')]);
+    expect(Math.min(...xs(drawn))).toBe(200);
+    expect(drawn.notes).toEqual([
+      { feature: 'cut', kind: 'longer', along: 'x', mm: expect.closeTo(0.4, 9) },
+      { feature: 'cut', kind: 'apart', along: 'x', mm: expect.closeTo(190, 9) },
+    ]);
     const stretched = xs(planned([outer, front], [extrude(), cut('body')]));
     // Neither end cuts anything off, and what stands at the left is as wide as it was.
     expect(Math.min(...stretched.filter((x) => x > 9.9 && x < 11))).toBeLessThanOrEqual(10);
@@ -274,29 +281,24 @@ describe('a face bowed two ways', () => {
   const across = line('across', 'side', [60, 7], [35, 9], [10, 7]);
   const body = extrude({ paths: ['outer'], heights: { from: mm('0'), to: mm('12') } });
 
-  it('is laid with its highest place to the end of the body, both lines to its middles, and drawn on over its ends', () => {
+  it('is laid with its highest place to the end of the body, both lines to its middles', () => {
     const made = planned([outer, along, across], [body, dome]);
     expect(made.faults).toEqual([]);
     expect(made.steps[1]).toMatchObject({
       run: { x: 1, y: 0, z: 0 },
       runAcross: { x: 0, y: 1, z: 0 },
       rise: { x: 0, y: 0, z: 1 },
-      // The body lies from 10 to 90 along X: 10 farther than it was drawn, and 8 higher; on by 1 mm at each end.
-      along: [
-        { to: { x: 10, y: 9 }, from: { x: 9, y: expect.closeTo(9 - 3 / 40, 9) } },
-        { from: { x: 10, y: 9 }, to: { x: 50, y: 12 } },
-        { to: { x: 90, y: 10 } },
-        { to: { x: 91, y: expect.closeTo(10 - 2 / 40, 9) } },
-      ],
+      // The body lies from 10 to 90 along X: 10 farther than it was drawn, and 8 higher; and no line is drawn on yet.
+      along: [{ from: { x: 10, y: 9 }, to: { x: 50, y: 12 } }, { to: { x: 90, y: 10 } }],
     });
     // Across it runs the other way round from how it was drawn, and its highest place lies at 0.
     const own = (made.steps[1] as DomeStep).across;
-    expect(own[1]).toMatchObject({ from: { x: 20, y: -2 }, to: { x: 45, y: 0 } });
+    expect(own[0]).toMatchObject({ from: { x: 20, y: -2 }, to: { x: 45, y: 0 } });
   });
 
   it('cuts from below as well, stays where it was drawn, and tells how far it was drawn on', () => {
     const below = planned([outer, along, across], [body, { ...dome, from: 'start', laid: 'drawn' }]);
-    expect(below.steps[1]).toMatchObject({ rise: { z: -1 }, along: [{ from: { x: 0, y: -1 } }, {}, {}] });
+    expect(below.steps[1]).toMatchObject({ rise: { z: -1 }, along: [{ from: { x: 0, y: -1 } }, {}] });
     expect(below.notes).toEqual([
       { feature: 'dome', kind: 'drawn-on', mm: expect.closeTo(10, 9) },
       { feature: 'dome', kind: 'drawn-on', mm: expect.closeTo(10, 9) },

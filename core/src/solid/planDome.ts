@@ -1,22 +1,10 @@
-import {
-  type Form,
-  flattenForm,
-  formsBounds,
-  leaving,
-  mapForm,
-  reverseForm,
-  reverseSegment,
-  type Segment,
-  type Vec2,
-} from '../geometry';
+import { type Form, flattenForm, formsBounds, mapForm, reverseForm, type Vec2 } from '../geometry';
 import type { Feature, Id } from '../sketch';
 import type { DomeStep } from './plan';
 import type { PlanState } from './planState';
 import type { Told } from './profiles';
 import { AXES_OF_SIDE, type Axis, type SideName, unitOf, type Vec3 } from './space';
 
-/** Farther than the body's ends both lines run, mm. */
-const BEYOND_MM = 1;
 /** A line drawn on by more than this to reach the body's end is told, mm. */
 const TOLD_MM = 0.3;
 /** Flat enough to see whether a line goes back on itself, mm. */
@@ -57,7 +45,7 @@ export function domeOf(feature: Extract<Feature, { kind: 'dome' }>, state: PlanS
     const moved = mapForm(chain, (p) => ({ x: p.x + shift, y: p.y + lift })) as Chain;
     const missing = Math.max(min.x + shift - low, high - max.x - shift);
     if (missing > TOLD_MM) state.notes.push({ feature: feature.id, kind: 'drawn-on', mm: missing });
-    return drawnOn(moved.segments, low - BEYOND_MM, high + BEYOND_MM);
+    return moved.segments;
   });
   return {
     kind: 'dome',
@@ -100,15 +88,4 @@ function bowOf(form: Form, risesAlongY: boolean, isUp: boolean): Chain | null {
   const chain = (first.x <= last.x ? turned : reverseForm(turned)) as Chain;
   const places = flattenForm(chain, FLAT_MM);
   return places.every((p, k) => k === 0 || p.x > places[k - 1]!.x) ? chain : null;
-}
-
-/** A line drawn on straight at both ends, as far as it must reach. */
-export function drawnOn(segments: readonly Segment[], low: number, high: number): Segment[] {
-  const [first, last] = [segments[0]!, segments[segments.length - 1]!];
-  const onTo = (p: Vec2, way: Vec2, x: number): Vec2 => ({ x, y: p.y + ((x - p.x) * way.y) / way.x });
-  const made: Segment[] = [...segments];
-  if (first.from.x > low)
-    made.unshift({ kind: 'line', from: onTo(first.from, leaving(reverseSegment(first)), low), to: first.from });
-  if (last.to.x < high) made.push({ kind: 'line', from: last.to, to: onTo(last.to, leaving(last), high) });
-  return made;
 }

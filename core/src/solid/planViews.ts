@@ -15,8 +15,22 @@ export function laidOut(feature: Extract<Feature, { kind: 'extrude' }>, regions:
   const { side } = state.input.sideOf(feature.sketch);
   const { by, length: holds } = feature.laid;
   const bounds = boundsOfRegions(regions);
-  if (!state.box || !state.base || side === state.base || !bounds || by === 'drawn') return regions;
+  if (!state.box || !state.base || side === state.base || !bounds) return regions;
   const axes = AXES_OF_SIDE[side];
+  if (by === 'drawn') {
+    // It stays where it is: what its zero and its length have in common with the body is told all the same.
+    for (const own of ['x', 'y'] as const) {
+      const axis: Axis = axes[own];
+      if (axis === 'z') continue;
+      const apart = bounds.min[own] - state.box.min[axis];
+      const longer = bounds.max[own] - state.box.max[axis] - apart;
+      if (Math.abs(longer) > SAME_LENGTH_MM)
+        state.notes.push({ feature: feature.id, kind: 'longer', along: axis, mm: longer });
+      if (Math.abs(apart) > SAME_LENGTH_MM)
+        state.notes.push({ feature: feature.id, kind: 'apart', along: axis, mm: apart });
+    }
+    return regions;
+  }
   let moved = regions;
   for (const own of ['x', 'y'] as const) {
     const axis: Axis = axes[own];

@@ -12,6 +12,7 @@ import { Act, Button, LengthField, Notice, SlipLine } from '../../kit';
 import { useLate } from '../../kit/useLate';
 import { download, fileNameFor } from '../../session/download';
 import { useJob } from '../../session/jobStore';
+import { today } from '../../session/today';
 import { useBodyPlan } from '../solid/useBody';
 import { faultSentence } from '../solid/words';
 import type { Drawn } from '../trace/useDrawn';
@@ -29,8 +30,6 @@ const REFUSED: Record<Extract<BodyFile, { ok: false }>['reason'], string> = {
   'not-closed': 'The triangles leave a gap, so no file was made. Another tolerance may help; STEP has no triangles.',
   'not-written': 'The body could not be written. Nothing was changed.',
 };
-
-const today = (): string => new Date().toISOString().slice(0, 10);
 
 /** The body as files. */
 export function BodyLines({

@@ -7,6 +7,7 @@ import { type ReactNode, useState } from 'react';
 import { files, solids } from '../../compute';
 import { Button, Choice, LengthField, Notice, SlipLine } from '../../kit';
 import { download, fileNameFor } from '../../session/download';
+import { today } from '../../session/today';
 
 const ACROSS = [
   { value: 'x', text: 'X' },
@@ -104,7 +105,7 @@ function Drawing({ job, plan, disabled, title, figure, says, what, isNothing, ch
     setBusy(true);
     setFault(null);
     try {
-      const options = { title: titleOf(job), date: new Date().toISOString().slice(0, 10), unit: job.unit };
+      const options = { title: titleOf(job), date: today(), unit: job.unit };
       const drawing = await solids.call((w) => w.draw(plan.steps, what, options));
       const bytes = drawing && (await files.call((w) => w.writeProfile(drawing, format)));
       if (bytes) download(bytes, fileNameFor(drawing.title, format), MIME[format]);

@@ -14,6 +14,7 @@ import { useBench } from '../../session/benchStore';
 import { download, fileNameFor } from '../../session/download';
 import { saveJobFile } from '../../session/saveJobFile';
 import { stepSentence } from '../../session/sentences';
+import { today } from '../../session/today';
 import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
 import { StepLayout, type StepProps } from '../../step/StepLayout';
 import { WorkedOn } from '../../step/WorkedOn';
@@ -43,7 +44,6 @@ const NOTES = [
   { value: 'without', text: 'without' },
 ] as const;
 
-const today = (): string => new Date().toISOString().slice(0, 10);
 const dimmed = (): number => 0.25;
 
 export function HandOverStep({ job, picture }: StepProps) {

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { Act, Button, SlipLine } from '../../kit';
 import { database } from '../../session/storage';
 import { forgetMachine, keepMachine, listMachines } from '../../session/storage/machines';
+import { today } from '../../session/today';
 
 const KEY = ['machines'];
 
@@ -42,7 +43,7 @@ export function MachineLine({ chosen, onChoose }: { chosen: Machine | null; onCh
       (typeof FIELDS)[number]['key'],
       number
     >;
-    const machine: Machine = { name, barXMm, barYMm, kerfMm, holesMm, date: new Date().toISOString().slice(0, 10) };
+    const machine: Machine = { name, barXMm, barYMm, kerfMm, holesMm, date: today() };
     await keepMachine(database, machine);
     await told();
     setTyped(null);

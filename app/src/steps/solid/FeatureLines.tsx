@@ -1,10 +1,15 @@
 import { changeFeature, dropFeature, type JobDocument, moveFeature } from '@steady-moth/core/job';
+import type { Feature } from '@steady-moth/core/sketch';
 import type { FeatureFault, FeatureNote } from '@steady-moth/core/solid';
 import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { Act } from '../../kit';
 import { useJob } from '../../session/jobStore';
 import { FeatureFields } from './FeatureFields';
 import { faultSentence, featureFigure, featureSentence, noteSentence } from './words';
+
+/** The body's length holds: what stayed where it was drawn is then laid to its ends. */
+const lengthOfBody = ({ by }: Laid): Laid => ({ by: by === 'drawn' ? 'low' : by, length: 'body' });
+type Laid = Extract<Feature, { kind: 'extrude' }>['laid'];
 
 /** The features in the order in which they are worked, each with what it found out. */
 export function FeatureLines({
@@ -49,17 +54,13 @@ export function FeatureLines({
                 .map((note) => (
                   <p
                     key={noteSentence(note, job.unit, holds)}
-                    className={`text-[12.5px] ${(note.kind === 'longer' && holds === 'own') || note.kind === 'inexact' ? 'text-amber' : 'text-ink2'}`}
+                    className={`text-[12.5px] ${(note.kind === 'longer' && holds === 'own') || note.kind === 'inexact' || note.kind === 'apart' ? 'text-amber' : 'text-ink2'}`}
                   >
                     {noteSentence(note, job.unit, holds)}
                     {note.kind === 'longer' && feature.kind === 'extrude' && holds === 'own' && (
                       <>
                         {' '}
-                        <Act
-                          onClick={() =>
-                            apply(changeFeature({ ...feature, laid: { ...feature.laid, length: 'body' } }))
-                          }
-                        >
+                        <Act onClick={() => apply(changeFeature({ ...feature, laid: lengthOfBody(feature.laid) }))}>
                           The body’s length holds
                         </Act>
                       </>

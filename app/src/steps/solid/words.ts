@@ -34,6 +34,8 @@ export function noteSentence(note: FeatureNote, unit: LengthUnit, holds: 'own' |
     return `Both halves were averaged: they differ by ${say(note.unlikeMm, unit)} at most.`;
   if (note.kind === 'inexact')
     return `Edges that meet with a slight kink are rounded to ± ${say(note.mm, unit)} only. Make those joints smooth in Size.`;
+  if (note.kind === 'apart')
+    return `Where it was drawn this view begins ${say(Math.abs(note.mm), unit)} ${note.mm > 0 ? 'after' : 'before'} the body along ${AXES[note.along]}.`;
   const way = note.mm > 0 ? 'longer' : 'shorter';
   return `This view is ${say(Math.abs(note.mm), unit)} ${way} than the body along ${AXES[note.along]}${holds === 'body' ? '; it was stretched.' : '. Which holds?'}`;
 }

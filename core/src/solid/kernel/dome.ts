@@ -1,6 +1,5 @@
-import { type Segment, segmentBounds } from '../../geometry';
+import { leaving, reverseSegment, type Segment, segmentBounds, type Vec2 } from '../../geometry';
 import type { DomeStep } from '../plan';
-import { drawnOn } from '../planDome';
 import { dot3, type Frame, inSpace, type Vec3 } from '../space';
 import { type Arena, ShapeMap } from './arena';
 import type { BodyState, Tags, Tool } from './body';
@@ -21,7 +20,7 @@ export function dome(arena: Arena, step: DomeStep, { shape }: BodyState): Tool {
   const none: Vec3 = { x: 0, y: 0, z: 0 };
   const frame: Frame = { origin: none, x: step.run, y: step.rise };
   const { min, max } = boxOfShape(arena, shape);
-  // The body may have grown past what the plan knows of it, by copies say: both lines reach over all of it.
+  // Both lines reach over all of the body there is, copies and all.
   const over = (segments: readonly Segment[], run: Vec3) =>
     drawnOn(segments, dot3(min, run) - BEYOND_MM, dot3(max, run) + BEYOND_MM);
   const [along, bow] = [over(step.along, step.run), over(step.across, step.runAcross)];
@@ -60,4 +59,15 @@ function wireOf(arena: Arena, segments: readonly Segment[], frame: Frame) {
   const maker = arena.keep(new arena.oc.BRepBuilderAPI_MakeWire());
   for (const segment of segments) maker.Add(edgeOf(arena, segment, frame, 0));
   return arena.keep(maker.Wire());
+}
+
+/** A line drawn on straight at both ends, as far as it must reach. */
+function drawnOn(segments: readonly Segment[], low: number, high: number): Segment[] {
+  const [first, last] = [segments[0]!, segments[segments.length - 1]!];
+  const onTo = (p: Vec2, way: Vec2, x: number): Vec2 => ({ x, y: p.y + ((x - p.x) * way.y) / way.x });
+  const made: Segment[] = [...segments];
+  if (first.from.x > low)
+    made.unshift({ kind: 'line', from: onTo(first.from, leaving(reverseSegment(first)), low), to: first.from });
+  if (last.to.x < high) made.push({ kind: 'line', from: last.to, to: onTo(last.to, leaving(last), high) });
+  return made;
 }
