@@ -128,9 +128,20 @@ it('follows a dragged reading, and changes zero and direction without upsetting 
     .getByText('Y')
     .click();
   await page.getByRole('button', { name: 'Undo: set the direction of X' }).waitFor();
-  // All of the picture was seen, and so it is as it lies now.
+  // All of the picture was seen, and so it is as it lies now. It goes there by more than one
+  // change (the plane turns, then the view fits it), so the last of them is waited for.
   await expect.poll(() => viewOf(page), { timeout: 10_000 }).not.toEqual(before);
-  const turned = await viewOf(page);
+  let turned = await viewOf(page);
+  await expect
+    .poll(
+      async () => {
+        const last = turned;
+        turned = await viewOf(page);
+        return turned.join() === last.join();
+      },
+      { intervals: [500], timeout: 10_000 },
+    )
+    .toBe(true);
   await page.locator('[role=application]').focus();
   await page.keyboard.press('Home');
   await page.waitForTimeout(300);
