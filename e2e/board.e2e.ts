@@ -139,7 +139,7 @@ it('follows a dragged reading, and changes zero and direction without upsetting 
         turned = await viewOf(page);
         return turned.join() === last.join();
       },
-      { intervals: [500], timeout: 10_000 },
+      { interval: 500, timeout: 10_000 },
     )
     .toBe(true);
   await page.locator('[role=application]').focus();

@@ -207,11 +207,16 @@ export function useSketchTold(sketch: Sketch | null, places: ReadonlyMap<string,
 }
 
 /** Relations that fit what is chosen, with what each would move. */
-export function useOffers(sketch: Sketch, chosen: readonly string[], places: ReadonlyMap<string, SeenPlace>) {
+export function useOffers(
+  sketch: Sketch | null,
+  chosen: readonly string[],
+  places: ReadonlyMap<string, SeenPlace> | null,
+) {
   return useQuery({
     queryKey: ['offers', nameOf(sketch), nameOf(places), chosen],
-    queryFn: ({ signal }) => figures.call((w) => w.offer(sketch, chosen, places), signal),
-    enabled: chosen.length > 0,
+    queryFn: ({ signal }) =>
+      figures.call((w) => w.offer(sketch as Sketch, chosen, places as ReadonlyMap<string, SeenPlace>), signal),
+    enabled: sketch !== null && places !== null && chosen.length > 0,
     ...WORKED_OUT,
   });
 }

@@ -25,6 +25,22 @@ export const addConstraints = (sketch: Id, constraints: readonly Constraint[]): 
     for (const c of constraints) own.constraints[c.id] = c;
   });
 
+/** Holds points or curves where they were measured; those that are held already are let loose. */
+export const holdOrLoose = (sketch: Id, ids: readonly Id[], constraint: Id): JobAction =>
+  inSketch('hold as measured, or let loose', sketch, (own) => {
+    const held = Object.values(own.constraints).filter((c) => c.kind === 'fixed');
+    const isHeld = (id: Id) => held.some((c) => c.refs.some((r) => r.id === id));
+    if (!ids.every(isHeld)) {
+      const refs = ids.filter((id) => !isHeld(id)).map((id) => ({ sketch, id }));
+      own.constraints[constraint] = { id: constraint, kind: 'fixed', refs, count: null };
+      return;
+    }
+    for (const c of held) {
+      c.refs = c.refs.filter((r) => !ids.includes(r.id));
+      if (c.refs.length === 0) delete own.constraints[c.id];
+    }
+  });
+
 /** Takes sizes up, measured or decided. */
 export const addDimensions = (sketch: Id, dimensions: readonly Dimension[]): JobAction =>
   inSketch(dimensions.length === 1 ? 'put a size' : `put ${dimensions.length} sizes`, sketch, (own) => {

@@ -21,8 +21,8 @@ const curveIn = (sketch: Sketch, id: Id): Curve | undefined =>
 const away = (a: Vec2, b: Vec2) => Math.hypot(b.x - a.x, b.y - a.y);
 const middle = (a: Vec2, b: Vec2): Vec2 => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 });
 
-/** A point, or the centre of a circle or an arc. */
-function placeOf(sketch: Sketch, id: Id, place: Placer): Vec2 | null {
+/** Where a point is, or the centre of a circle or an arc. */
+export function placeInDrawing(sketch: Sketch, id: Id, place: Placer): Vec2 | null {
   const curve = curveIn(sketch, id);
   if (!curve) {
     const own = place(id);
@@ -113,14 +113,15 @@ export function drawDimension(
     const lines = [lineOf(sketch, first, place), lineOf(sketch, second, place)] as const;
     const carrier = lines[0] ?? lines[1];
     if (carrier) {
-      const other = lines[0] && lines[1] ? middle(...lines[1]) : placeOf(sketch, lines[0] ? second : first, place);
+      const other =
+        lines[0] && lines[1] ? middle(...lines[1]) : placeInDrawing(sketch, lines[0] ? second : first, place);
       if (!other) return null;
       const foot = footOn(carrier, other);
       const length = away(foot, other) || 1;
       const way = { x: (other.x - foot.x) / length, y: (other.y - foot.y) / length };
       return span(foot, other, way, [carrier, lines[0] && lines[1] ? lines[1] : null]);
     }
-    const [a, b] = [placeOf(sketch, first, place), placeOf(sketch, second, place)];
+    const [a, b] = [placeInDrawing(sketch, first, place), placeInDrawing(sketch, second, place)];
     if (!a || !b) return null;
     const length = away(a, b) || 1;
     const way =

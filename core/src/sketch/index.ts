@@ -1,5 +1,6 @@
 export * from './curveForm';
 export * from './dimensionDrawing';
+export * from './dimensionMeant';
 export * from './edgeFollowed';
 export * from './edit/bending';
 export * from './edit/cutting';

@@ -92,6 +92,10 @@ describe('a ± that was typed', () => {
     expect(comesTo('most(wall)')).toEqual(near(3, 0));
     // A fit is as wide as its limits are apart.
     expect(comesTo('most(10 H7)')).toEqual(near(10.015, 0));
+    expect(comesTo('most(11.98 ± 0.02) + 0.1')).toEqual(near(12.1, 0));
+    expect(comesTo('least(2 * (12 +- 0.1)) - 0.2')).toEqual(near(23.6, 0));
+    expect(comesTo('most(1/2 in +/- 0.1 mm)')).toEqual(near(12.8, 0));
+    expect(comesTo('wall ± 0.3 + 1')).toEqual(near(4, 0.3));
     expect(comesTo('most(shaft')).toBe('unreadable');
     expect(comesTo('most')).toBe('unknown-name');
   });

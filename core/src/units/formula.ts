@@ -51,7 +51,8 @@ class Fault extends Error {
  * A length worked out from a formula: figures with or without a unit, names, + − × ÷ and brackets (`plate * 2 + 0.4`,
  * `1/4 in + wall`). A bare figure counts in `unit` where it is added to a length, or is all there is; it stays a figure
  * where it multiplies. `most(…)` and `least(…)` are what something comes to at most and at least, by the ± that was typed
- * for it (`most(shaft) + 0.1`: a clearance on the safe side). A tolerance class behind a size (`10 H7`, `bore g6`) makes it the middle between both limits.
+ * for it, in the formula itself too (`most(shaft) + 0.1`, `most(11.98 ± 0.02) + 0.1`: a clearance on the safe side). A
+ * tolerance class behind a size (`10 H7`, `bore g6`) makes it the middle between both limits.
  * Nothing of it is ever run: it is read sign by sign.
  */
 export function readFormula(text: string, unit: LengthUnit, lookup: NameLookup): FormulaResult {
@@ -110,8 +111,9 @@ function evaluated(plain: string, unit: LengthUnit, lookup: NameLookup, isFigure
     if (++depth > DEEPEST) throw new Fault({ reason: 'unreadable' });
     let left = product();
     for (;;) {
-      const sign = takes('+') ? 1 : takes('-') ? -1 : 0;
-      if (sign === 0) break;
+      const isSpread = takes('±') || takes('+-') || takes('+/-');
+      const sign = isSpread ? 0 : takes('+') ? 1 : takes('-') ? -1 : null;
+      if (sign === null) break;
       let right = product();
       // Beside a bare number that lengths come to a figure stays one.
       if (left.bare !== right.bare && left.power + right.power !== 0) [left, right] = [asLength(left), asLength(right)];
@@ -120,7 +122,7 @@ function evaluated(plain: string, unit: LengthUnit, lookup: NameLookup, isFigure
         ...left,
         value: left.value + sign * right.value,
         bare: left.bare && right.bare,
-        spread: left.spread + right.spread,
+        spread: left.spread + (isSpread ? Math.abs(right.value) : right.spread),
       };
     }
     depth -= 1;

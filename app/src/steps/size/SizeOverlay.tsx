@@ -1,11 +1,19 @@
 import { pointAt, type Vec2 } from '@steady-moth/core/geometry';
-import { type Curve, type Dimension, type DimensionDrawing, decidedOf, segmentOfCurve } from '@steady-moth/core/sketch';
+import {
+  type Curve,
+  type Dimension,
+  type DimensionDrawing,
+  decidedOf,
+  dimensionValue,
+  segmentOfCurve,
+} from '@steady-moth/core/sketch';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Cased } from '../../board/marks';
 import { toScreen, type View } from '../../frames/view';
+import { degrees } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import type { SketchState } from './sketchState';
-import { drawnSizes, type SizePreview } from './tools/takeTool';
+import { DRAFT, drawnSizes, type SizePreview } from './tools';
 import { PREFIX, relationSentence, SHARED, SIGN, sizeWord } from './words';
 
 /** More relations than this are told on the slip only, until one of them is looked at. */
@@ -54,7 +62,7 @@ export function SizeOverlay({
 }
 
 /** The figure of a size: what was decided, or what was measured with its ±. */
-function sizeText({ measures }: SketchState, dimension: Dimension, unit: LengthUnit): string {
+function sizeText({ measures, sketch, place }: SketchState, dimension: Dimension, unit: LengthUnit): string {
   const prefix = PREFIX[dimension.kind] ?? '';
   const told = measures[dimension.id];
   const typed = decidedOf(dimension);
@@ -62,6 +70,10 @@ function sizeText({ measures }: SketchState, dimension: Dimension, unit: LengthU
     if (dimension.kind === 'angle') return `${typed.text}°`;
     return `${prefix}${typed.text}${typed.unit === unit || /[a-z"]/i.test(typed.text) ? '' : ` ${typed.unit}`}`;
   }
+  // Its ± is worked out once it is put.
+  const value = dimension.id === DRAFT ? dimensionValue(sketch, dimension, place) : null;
+  if (value !== null)
+    return dimension.kind === 'angle' ? degrees(value) : `${prefix}${writeLength(value, null, unit).value}`;
   if (!told) return `${prefix}…`;
   return `${prefix}${figureText(told.settled, dimension, unit)}`;
 }

@@ -1,5 +1,8 @@
 import { dropConditions } from '@steady-moth/core/job';
+import type { Offer } from '@steady-moth/core/sketch';
+import { Blend, CircleDot, Link2, Move, Pin, RulerDimensionLine } from 'lucide-react';
 import { useEffect, useMemo, useRef } from 'react';
+import { afterPresses } from '../../board/pressQueue';
 import { useLayers } from '../../board/useLayers';
 import { boardMapper } from '../../frames/boardMap';
 import { Notice } from '../../kit';
@@ -8,7 +11,9 @@ import { formulaOf } from '../../session/formulaOf';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
+import { useOffers } from '../../session/useFigures';
 import { StepLayout, type StepProps } from '../../step/StepLayout';
+import type { Pocket } from '../../step/ToolRoll';
 import { WorkedOn } from '../../step/WorkedOn';
 import { useTool } from '../../tool/useTool';
 import { PartBoard } from '../trace/PartBoard';
@@ -21,11 +26,52 @@ import { ProposalLines } from './ProposalLines';
 import { RelationLines } from './RelationLines';
 import { SizeLines } from './SizeLines';
 import { SizeOverlay } from './SizeOverlay';
+import { SizeToolLine } from './SizeToolLine';
 import { chosenIn, type SketchState, useSketchState } from './sketchState';
-import { NO_SIZE_PREVIEW, type SizeContext, takeTool } from './tools/takeTool';
+import { NO_SIZE_PREVIEW, type SizeContext, sizeToolOf } from './tools';
 import { VariantLines } from './VariantLines';
 
 const shownWhole = (): number => 0.5;
+
+const icon = { size: 20, strokeWidth: 1.6 } as const;
+const POCKETS: readonly Pocket[] = [
+  {
+    tool: 'dimension',
+    word: 'Dimension',
+    hint: 'Press what shall be sized, or one thing and another; then where its figure shall stand',
+    icon: <RulerDimensionLine {...icon} />,
+    at: 0,
+  },
+  {
+    tool: 'relate',
+    word: 'Relate',
+    hint: 'Press one thing after the other; Enter takes the first relation that is offered',
+    icon: <Link2 {...icon} />,
+    at: 1,
+  },
+  {
+    tool: 'hold',
+    word: 'Hold',
+    hint: 'Press what shall stay where it was measured; press it again to let it loose',
+    icon: <Pin {...icon} />,
+    at: 2,
+  },
+  { tool: 'fit', word: 'Fit', hint: 'Size a hole or a peg by what goes with it', icon: <CircleDot {...icon} />, at: 3 },
+  {
+    tool: 'drag',
+    word: 'Drag',
+    hint: 'Drag points, pieces and holes as far as they are free',
+    icon: <Move {...icon} />,
+    at: 4,
+  },
+  {
+    tool: 'compare',
+    word: 'Compare',
+    hint: 'What was seen, over what it is now: how far things were moved',
+    icon: <Blend {...icon} />,
+    at: 5,
+  },
+];
 
 /** From a measured trace to a parametric part: relations, sizes, names, variants. */
 export function SizeStep({ job, picture }: StepProps) {
@@ -35,9 +81,11 @@ export function SizeStep({ job, picture }: StepProps) {
   const condition = useBench((s) => s.condition);
   const layers = useLayers(job, picture, faces, shownWhole);
   const isTrue = face.kind === 'true';
+  const offersNow = useRef<readonly Offer[]>([]);
   const latest = useRef<{ drawn: Drawn; state: SketchState | null }>({ drawn: NOTHING_DRAWN, state: null });
+  const name = useBench((s) => s.tool);
   const hand = useTool({
-    tool: takeTool,
+    tool: sizeToolOf(name),
     nothing: NO_SIZE_PREVIEW,
     unit: job.unit,
     ask: async () => undefined as never,
@@ -51,6 +99,7 @@ export function SizeStep({ job, picture }: StepProps) {
         // What was chosen a moment ago counts already.
         state: state && { ...state, chosen: chosenIn(state.sketch, now.selection) },
         mapper: boardMapper(face),
+        offers: offersNow.current,
         selection: now.selection,
         condition: now.condition,
         scale: now.view?.scale ?? 1,
@@ -78,14 +127,21 @@ export function SizeStep({ job, picture }: StepProps) {
     [atRest, drawn],
   );
   latest.current = { drawn, state: atRest };
-  useDropKey(atRest, condition);
+  const { data: offers } = useOffers(atRest?.sketch ?? null, atRest?.chosen ?? NOTHING_CHOSEN, atRest?.places ?? null);
+  offersNow.current = offers ?? [];
+  useSizeKeys(atRest, condition, hand.finish);
+  useEffect(() => {
+    if (name !== 'compare') return;
+    useBench.getState().layOver('seen');
+    return () => useBench.getState().layOver(null);
+  }, [name]);
   return (
     <StepLayout
       title="Size"
       lead="What is measured, and what you decide."
       unit={job.unit}
       isTrue={isTrue}
-      pockets={[]}
+      pockets={POCKETS}
       board={
         <PartBoard
           job={job}
@@ -115,6 +171,7 @@ export function SizeStep({ job, picture }: StepProps) {
           )}
           {atRest && (
             <>
+              <SizeToolLine job={job} state={atRest} tool={name} />
               <FreeLine state={atRest} unit={job.unit} />
               <Offers job={job} state={atRest} />
               <ProposalLines job={job} state={atRest} />
@@ -130,18 +187,28 @@ export function SizeStep({ job, picture }: StepProps) {
   );
 }
 
-/** Delete takes away the relation or size that is looked at. */
-function useDropKey(state: SketchState | null, condition: string | null): void {
+const NOTHING_CHOSEN: readonly string[] = [];
+
+/** Enter ends what was begun; Delete takes away the relation or size that is looked at. */
+function useSizeKeys(state: SketchState | null, condition: string | null, finish: () => void): void {
+  const latest = useRef({ state, condition, finish });
+  latest.current = { state, condition, finish };
   useEffect(() => {
-    if (!state || condition === null) return;
     const onKey = (e: KeyboardEvent) => {
-      const isTyping = e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement;
-      if (isTyping || (e.key !== 'Delete' && e.key !== 'Backspace')) return;
+      const now = latest.current;
+      const target = e.target instanceof HTMLElement ? e.target : null;
+      if (target?.closest('input, textarea, select')) return;
+      if (e.key === 'Enter' && useBench.getState().tool !== null && !target?.closest('button, a')) {
+        e.preventDefault();
+        afterPresses(now.finish);
+        return;
+      }
+      if (!now.state || now.condition === null || (e.key !== 'Delete' && e.key !== 'Backspace')) return;
       e.preventDefault();
-      useJob.getState().apply(dropConditions(state.sketch.id, [condition]));
+      useJob.getState().apply(dropConditions(now.state.sketch.id, [now.condition]));
       useBench.getState().lookAt(null);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [state, condition]);
+  }, []);
 }

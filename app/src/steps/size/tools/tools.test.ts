@@ -3,6 +3,7 @@ import {
   type Constraint,
   createEvaluator,
   MAIN_SKETCH,
+  type Offer,
   observationIn,
   type Part,
   tellSketch,
@@ -13,13 +14,14 @@ import { describe, expect, it } from 'vitest';
 import { sampleJob } from '../../../../../core/src/job/sample.test-data';
 import { plate } from '../../../../../core/src/sketch/settle/rig.test-data';
 import type { Aim } from '../../../board/useAim';
-import type { Selection } from '../../../session/benchStore';
+import type { Selection, Tool } from '../../../session/benchStore';
 import { drawnPath } from '../../trace/useDrawn';
 import type { SketchState } from '../sketchState';
-import { NO_SIZE_PREVIEW, type SizeContext, type SizeHeld, type SizePreview, takeTool } from './takeTool';
+import { NO_SIZE_PREVIEW, type SizeContext, type SizeHeld, type SizePreview, sizeToolOf } from '.';
 
 /* One pixel a millimetre, both y the other way up on the board. */
-function bench(relate: readonly Omit<Constraint, 'id'>[] = []) {
+function bench(relate: readonly Omit<Constraint, 'id'>[] = [], name: Tool = null) {
+  const tool = sizeToolOf(name);
   const sketch = plate();
   relate.forEach((c, k) => {
     sketch.constraints[`k${k}`] = { ...c, id: `k${k}` };
@@ -30,9 +32,10 @@ function bench(relate: readonly Omit<Constraint, 'id'>[] = []) {
   let selection: Selection = null;
   let condition: string | null = null;
   let preview: SizePreview = NO_SIZE_PREVIEW;
-  let own = takeTool.start();
+  let own = tool.start();
   let held: SizeHeld | null = null;
   let named = 0;
+  let offers: readonly Offer[] = [];
   const { evaluate } = createEvaluator();
   const placing = new Map([
     [
@@ -88,6 +91,7 @@ function bench(relate: readonly Omit<Constraint, 'id'>[] = []) {
       drawn: now,
       mapper: { toBoard: ({ uPx, vPx }) => ({ x: uPx, y: -vPx }), toPicture: ({ x, y }) => ({ uPx: x, vPx: -y }) },
       state: at,
+      offers: [...offers],
       selection,
       condition,
       scale: 10,
@@ -109,8 +113,8 @@ function bench(relate: readonly Omit<Constraint, 'id'>[] = []) {
     edges: [],
     edge: 0,
   });
-  const dispatch = (event: Parameters<typeof takeTool.step>[1]) => {
-    const made = takeTool.step(own, event, context());
+  const dispatch = (event: Parameters<typeof tool.step>[1]) => {
+    const made = tool.step(own, event, context());
     own = made.state;
     if (made.preview) preview = made.preview;
     if (made.held !== undefined) held = made.held;
@@ -118,7 +122,7 @@ function bench(relate: readonly Omit<Constraint, 'id'>[] = []) {
       selection = made.select;
       condition = null;
     }
-    if (made.effect) condition = made.effect.lookAt;
+    if (made.effect) [condition, selection] = [made.effect.lookAt, null];
     if (made.action) state = act(state, made.action);
     expect(checkJob(state.job)).toMatchObject({ ok: true });
     return made;
@@ -132,8 +136,21 @@ function bench(relate: readonly Omit<Constraint, 'id'>[] = []) {
       dispatch({ kind: 'let-go' });
       if (was) dispatch({ kind: 'drop', held: was, isMoved: true, aim: aim(...to) });
     },
+    hover: (x: number, y: number) => void dispatch({ kind: 'move', aim: aim(x, y), isHeld: false }),
+    /** A press with a tool in hand: what took hold of nothing is placed. */
+    touch(x: number, y: number) {
+      const at = { x, y: -y };
+      const made = dispatch({ kind: 'press', at, reach: 1, shift: false });
+      if (made.held) dispatch({ kind: 'let-go' });
+      else dispatch({ kind: 'place', aim: aim(x, y) });
+    },
+    enter: () => void dispatch({ kind: 'finish' }),
+    offer: (given: readonly Offer[]) => {
+      offers = given;
+    },
+    draft: () => preview.draft,
     type: (text: string) => dispatch({ kind: 'said', text, unit: 'mm' }).refused ?? null,
-    awaits: () => takeTool.awaits?.(own, context()) ?? null,
+    awaits: () => tool.awaits?.(own, context()) ?? null,
     at: (id: string) => context().state!.place(id)!,
     sketch: () => state.job.part.sketches[MAIN_SKETCH]!,
     selection: () => selection,
@@ -201,6 +218,97 @@ describe('the hand in Size', () => {
     // The corner that nothing leads stays.
     expect(b.at('a').x).toBeCloseTo(before.x, 6);
     expect(b.at('a').y).toBeCloseTo(before.y, 6);
+    expect(b.changes()).toBe(1);
+  });
+});
+
+describe('the tool for dimensions', () => {
+  const sizes = (b: ReturnType<typeof bench>) => Object.values(b.sketch().dimensions);
+
+  it('shows which size is meant by where its figure is held, and puts it there', () => {
+    const b = bench([], 'dimension');
+    b.touch(40, 0);
+    b.touch(0, 20);
+    expect(b.selection()).toMatchObject({ kind: 'several', items: [{ point: 'b' }, { point: 'd' }] });
+    b.hover(20, -9);
+    expect(b.draft()).toMatchObject({ kind: 'distance', along: 'x' });
+    b.hover(50, 10);
+    expect(b.draft()).toMatchObject({ kind: 'distance', along: 'y' });
+    b.hover(50, 30);
+    expect(b.draft()).toMatchObject({ kind: 'distance', along: 'straight' });
+    b.touch(20, -9);
+    const [d] = sizes(b);
+    const middle = { x: (b.at('b').x + b.at('d').x) / 2, y: (b.at('b').y + b.at('d').y) / 2 };
+    expect(d).toMatchObject({ kind: 'distance', along: 'x', origin: { kind: 'measured' } });
+    expect(d!.label!.dxMm).toBeCloseTo(20 - middle.x, 6);
+    expect(d!.label!.dyMm).toBeCloseTo(-9 - middle.y, 6);
+    // It is looked at: what is typed now decides it.
+    expect(b.condition()).toBe(d!.id);
+    b.type('42');
+    expect(b.at('b').x - b.at('d').x).toBeCloseTo(42, 8);
+    expect(b.changes()).toBe(2);
+  });
+
+  it('decides at once by a figure typed while the size is shown, where it is held', () => {
+    const b = bench([], 'dimension');
+    b.touch(20, 0);
+    b.hover(20, -12);
+    expect(b.type('41')).toBeNull();
+    const [d] = sizes(b);
+    expect(d).toMatchObject({ origin: { kind: 'decided', value: { text: '41' } } });
+    expect(d!.label!.dyMm).toBeLessThan(-11);
+    expect(b.draft()).toBeNull();
+  });
+
+  it('keeps what was held while a figure is refused, and lets go of it where nothing is chosen', () => {
+    const b = bench([], 'dimension');
+    b.touch(20, 0);
+    b.hover(20, -12);
+    expect(b.type('0')).toBe('A size is above 0.');
+    expect(b.draft()).not.toBeNull();
+    b.enter();
+    expect(sizes(b)).toMatchObject([{ label: null, origin: { kind: 'measured' } }]);
+    b.touch(300, 300);
+    b.touch(300, 300);
+    expect(sizes(b)).toHaveLength(1);
+    expect(b.selection()).toBeNull();
+  });
+});
+
+describe('the other tools of Size', () => {
+  it('chooses one more with each press, and takes the first relation that is possible on Enter', () => {
+    const b = bench([], 'relate');
+    b.touch(20, 0);
+    b.touch(40, 10);
+    expect(b.selection()).toMatchObject({ kind: 'several', items: [{ curve: 'rect-c0' }, { curve: 'rect-c1' }] });
+    const refs = [ref('rect-c0'), ref('rect-c1')];
+    b.offer([
+      { constraint: { id: 'x', kind: 'parallel', refs, count: null }, trial: { ok: false } },
+      { constraint: { id: 'y', kind: 'square', refs, count: null }, trial: { ok: true, moved: 1, mostMm: 0.1 } },
+    ]);
+    b.enter();
+    expect(Object.values(b.sketch().constraints)).toMatchObject([{ kind: 'square' }]);
+    expect(b.selection()).toBeNull();
+  });
+
+  it('holds what is pressed and lets it loose', () => {
+    const b = bench([], 'hold');
+    b.touch(20, 0);
+    b.touch(40, 20);
+    expect(Object.values(b.sketch().constraints).map((c) => c.refs[0]!.id)).toEqual(['rect-c0', 'c']);
+    b.touch(20, 0);
+    expect(Object.values(b.sketch().constraints)).toMatchObject([{ kind: 'fixed', refs: [{ id: 'c' }] }]);
+  });
+
+  it('drags a whole piece, its form kept, and takes along what is tied to it', () => {
+    const b = bench(RECTANGLE, 'drag');
+    const before = ['a', 'b', 'c', 'd'].map((id) => b.at(id));
+    b.drag([20, 0], [20, -5]);
+    const after = ['a', 'b', 'c', 'd'].map((id) => b.at(id));
+    expect(after[0]!.y).toBeCloseTo(before[0]!.y - 5, 6);
+    expect(after[1]!.y).toBeCloseTo(before[1]!.y - 5, 6);
+    expect(after[1]!.x).toBeCloseTo(before[1]!.x, 6);
+    expect(after[2]!.y).toBeCloseTo(before[2]!.y, 6);
     expect(b.changes()).toBe(1);
   });
 });
