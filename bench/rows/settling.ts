@@ -159,7 +159,7 @@ export function timeSettling(pieces: number, sketches: number): SettlingTimes {
     const started = performance.now();
     const settled = settleCluster(sketch, cluster, seen);
     if (!settled.ok) continue;
-    freedomOf(cluster, settled, true);
+    freedomOf(sketch, cluster, settled, true);
     if (n >= 0) whole.push(performance.now() - started);
     // One corner of the last rectangle is led along.
     const grabbed = cluster.points[cluster.points.length - 3]!;
@@ -207,7 +207,7 @@ export function checkSettling(sketches: number): SettlingRight {
       }
       const { system, solved } = settled;
       told.worstMm = Math.max(told.worstMm, solved.missedMm);
-      const found = freedomOf(cluster, settled, false);
+      const found = freedomOf(sketch, cluster, settled, false);
       const rank = denseRank(system.unknowns.size, system.equations, solved.x);
       if (rank === null) {
         told.onlyJust += 1;

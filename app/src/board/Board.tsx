@@ -33,6 +33,8 @@ export interface BoardTool {
   wish: SnapWish | null;
   /** False for what has nothing to do with edges: places are taken as they are pointed at. */
   snaps?: boolean;
+  /** False where what is pointed at is no place of the picture: it is not looked at closely. */
+  looks?: boolean;
   /** Existing points that a new one may snap to: those within reach of a place of the board. */
   targets(at: Vec2, reach: number): readonly SnapTarget[];
   /** Which of several edges close together a press means, the nearest first; left out, the nearest. */
@@ -113,7 +115,12 @@ export function Board({
   const aim = useAim(
     view,
     sources,
-    { wish: tool.snaps === false ? null : (tool.wish ?? inkOf(picture)), targets: tool.targets, choose: tool.choose },
+    {
+      wish: tool.snaps === false ? null : (tool.wish ?? inkOf(picture)),
+      targets: tool.targets,
+      choose: tool.choose,
+      looks: tool.looks ?? true,
+    },
     aiming,
   );
   const current = useRef({ tool, held, shift: false });
@@ -304,7 +311,7 @@ export function Board({
             {under?.(view)}
             <svg className="absolute inset-0 h-full w-full" aria-label="Drawing" role="group">
               {children({ view, mapper, aim: aim.shown?.aim ?? null })}
-              {aim.shown && aiming && <AimMark aim={aim.shown.aim} />}
+              {aim.shown && aiming && tool.looks !== false && <AimMark aim={aim.shown.aim} />}
             </svg>
             {aim.shown?.look && aiming && (
               <Loupe

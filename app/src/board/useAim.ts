@@ -66,6 +66,8 @@ export interface AimWish {
   targets: (at: Vec2, reach: number) => readonly SnapTarget[];
   /** Which of several edges close together is meant, the nearest first; left out, the nearest. */
   choose?: (edges: readonly PicturePoint[]) => number;
+  /** False where the picture is not looked at. */
+  looks: boolean;
 }
 
 /** Reach of clinging on screen, and its bounds in the original picture. */
@@ -139,6 +141,7 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
     const asked = useBench.getState().otherEdge;
     const first = asked < strong.length ? onto(strong[asked]) : null;
     if (first) return first;
+    if (!w.looks) return { aim: base, look: null };
     const searchPx = free || !w.wish ? 0 : Math.min(REACH.mostPx, Math.max(REACH.leastPx, REACH.screenPx * perScreen));
     const look = await pixels
       .call((p) => p.look(b, picture, LOUPE.acrossPx, w.wish ?? 'edge', searchPx))

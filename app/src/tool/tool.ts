@@ -58,6 +58,8 @@ export interface Tool<State, Context, Preview, Held, Question, Answer, Effect> {
   wish(state: State, context: Context): SnapWish | null;
   /** False where places are taken as they are pointed at; left out, they snap. */
   snaps?(context: Context): boolean;
+  /** False where what is pointed at is no place of the picture: it is not looked at closely. */
+  looks?: boolean;
   /** Points that a new one may snap to, within reach of a place. */
   targets?(state: State, at: Vec2, reach: number, context: Context): readonly SnapTarget[];
   /** Which of several edges close together is meant, the nearest first. */

@@ -83,6 +83,7 @@ export function useTool<State, Context, Preview, Held, Question, Answer, Effect>
     return {
       wish,
       snaps,
+      looks: tool.looks ?? true,
       targets: (at, reach) => tool.targets?.(own.letGo ?? own.state, at, reach, now()) ?? [],
       choose: (edges) => tool.choose?.(own.state, edges, now()) ?? 0,
       grab(at, view, shift) {

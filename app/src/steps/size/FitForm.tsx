@@ -48,25 +48,29 @@ export function FitForm({ job, state }: { job: JobDocument; state: SketchState }
       }}
     >
       <p className="font-medium">{sizeWord(sketch, size)}</p>
-      <Choice
-        label="Fit by"
-        value={fit.by}
-        options={[
-          { value: 'clearance', text: 'By clearance' },
-          { value: 'class', text: 'By ISO 286' },
-        ]}
-        onChange={(by) => setFit({ ...fit, by })}
-      />
-      {fit.by === 'clearance' && (
+      <div>
         <Choice
-          label="Which way it fits"
-          value={fit.side}
+          label="Fit by"
+          value={fit.by}
           options={[
-            { value: 'hole', text: 'It goes in here' },
-            { value: 'peg', text: 'It goes round this' },
+            { value: 'clearance', text: 'By clearance' },
+            { value: 'class', text: 'By ISO 286' },
           ]}
-          onChange={(side) => setFit({ ...fit, side })}
+          onChange={(by) => setFit({ ...fit, by })}
         />
+      </div>
+      {fit.by === 'clearance' && (
+        <div>
+          <Choice
+            label="Which way it fits"
+            value={fit.side}
+            options={[
+              { value: 'hole', text: 'It goes in here' },
+              { value: 'peg', text: 'It goes round this' },
+            ]}
+            onChange={(side) => setFit({ ...fit, side })}
+          />
+        </div>
       )}
       <Line
         label={fit.by === 'clearance' ? 'It measures, with its ±' : 'Size'}

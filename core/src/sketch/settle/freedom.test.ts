@@ -12,7 +12,7 @@ function freedom(drawn: Sketch) {
   const [cluster] = clustersOf(sketch).all;
   const settled = settleCluster(sketch, cluster!, flat(sketch));
   if (!settled.ok) throw new Error(settled.reason);
-  return freedomOf(cluster!, settled, true);
+  return freedomOf(sketch, cluster!, settled, true);
 }
 
 function contradiction(drawn: Sketch): string[] {
@@ -66,6 +66,16 @@ describe('what is free', () => {
     expect(freedom(sketch).free).toBe(2);
   });
 
+  it('the ends of a line that is held are held', () => {
+    const sketch = plate();
+    decide(sketch, 'distance', 20, ['b', 'c']);
+    relate(sketch, 'fixed', 'rect-c0');
+    const { free, points } = freedom(sketch);
+    // Only the far end of the next line can still swing.
+    expect(free).toBe(1);
+    expect([...points.keys()]).toEqual(['c']);
+  });
+
   it('what is held by a hair is called so: a chain stretched straight', () => {
     const sketch = newSketch('sketch', 'Sketch', null);
     putPath(sketch, { a: seen(0, 0), b: seen(10, 0.001), c: seen(20, 0) }, { points: ['a', 'b', 'c'], closed: false });
@@ -99,7 +109,7 @@ describe('what is free', () => {
           const settled = settleCluster(sketch, cluster, flat(sketch));
           if (!settled.ok) continue;
           const { system, solved } = settled;
-          const found = freedomOf(cluster, settled, false);
+          const found = freedomOf(sketch, cluster, settled, false);
           const n = system.unknowns.size;
           const dense = system.equations.map(({ value }) => {
             const slopes = new Float64Array(n);

@@ -1,5 +1,5 @@
 import { factorLdl, type LdlFactor, newFactor, selectedInverse, solveLdl } from '../../numeric';
-import type { Id } from '../part';
+import type { Id, Sketch } from '../part';
 import { type Cluster, isConstraint } from './clusters';
 import { heldIn, type SettledCluster } from './settleSketch';
 import { linearise, restore, type System } from './solve';
@@ -33,21 +33,17 @@ const TRIED_MM = 0.02;
  *
  * Source: entries of the inverse, Erisman & Tinney (1975); redundancy numbers as in Baarda (1968).
  */
-export function freedomOf(cluster: Cluster, settled: SettledCluster, isMain: boolean): Freedom {
+export function freedomOf(sketch: Sketch, cluster: Cluster, settled: SettledCluster, isMain: boolean): Freedom {
   const { system, solved } = settled;
   const { unknowns, equations } = system;
   linearise(system, solved.x);
   const rank = newRank(system);
   const pinned = new Set<number>();
-  const held = heldIn(cluster);
-  for (const id of held) {
+  for (const id of heldIn(sketch, cluster)) {
     const k = unknowns.pointAt.get(id);
     if (k !== undefined) pinned.add(k).add(k + 1);
     const shape = unknowns.shapeAt.get(id);
     if (shape) for (let j = 0; j < (shape.curve.kind === 'cubic' ? 4 : 1); j++) pinned.add(shape.at + j);
-    const curve = shape?.curve;
-    const ends = curve ? (curve.kind === 'circle' ? [curve.centre] : [curve.from, curve.to]) : [];
-    for (const p of ends) pinned.add(unknowns.pointAt.get(p)!).add(unknowns.pointAt.get(p)! + 1);
   }
   const all = new Set(equations.map((_, k) => k));
   let found = rank(pinned, all);

@@ -26,6 +26,9 @@ describe('what is offered', () => {
     );
     expect(symmetric?.refs.map((r) => r.id)).toEqual(['a', 'd', 'slot-c2']);
     expect(kinds(sketch, 'rect')).toEqual([]);
+    relate(sketch, 'fixed', 'rect-c0');
+    expect(kinds(sketch, 'rect-c0')).toEqual(['level', 'plumb']);
+    expect(kinds(sketch, 'rect-c0', 'rect-c1')).toContain('fixed');
   });
 
   it('is not offered twice', () => {

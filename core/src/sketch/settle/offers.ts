@@ -54,7 +54,10 @@ export function constraintsFor(sketch: Sketch, ids: readonly Id[], place: Placer
     // What is equal or parallel is said of two and more.
     const count = kind === 'around' ? copiesAbout(sketch, ids[0]!) : null;
     const own: Constraint = { id, kind, refs: inOrder(sketch, kind, ids).map(ref), count };
-    if (kind === 'fixed') return ids.every((of) => isCurve(of) || Object.hasOwn(sketch.points, of)) ? [own] : [];
+    if (kind === 'fixed') {
+      const canBe = ids.every((of) => isCurve(of) || Object.hasOwn(sketch.points, of));
+      return canBe && !ids.every((of) => isHeld(sketch, of)) ? [own] : [];
+    }
     const unknowns = unknownsAlone(sketch, askedAlone(sketch, own.refs), place);
     const made = unknowns && equationsOf(sketch, unknowns, own);
     return made?.ok && made.equations.length > 0 && !isSaid(sketch, own) ? [own] : [];
@@ -74,6 +77,9 @@ const isSaid = ({ constraints }: Sketch, { kind, refs }: Constraint): boolean =>
   Object.values(constraints).some(
     (c) => c.kind === kind && c.refs.length === refs.length && refs.every((r) => c.refs.some((o) => o.id === r.id)),
   );
+
+const isHeld = ({ constraints }: Sketch, id: Id): boolean =>
+  Object.values(constraints).some((c) => c.kind === 'fixed' && c.refs.some((r) => r.id === id));
 
 /** Sizes that what is chosen has. */
 export function dimensionsFor(sketch: Sketch, ids: readonly Id[], place: Placer, id: Id): Dimension[] {

@@ -27,10 +27,18 @@ export type ClusterResult =
   | ({ ok: true } & SettledCluster)
   | { ok: false; reason: 'no-place' | 'contradicts'; system: System | null; lost: readonly LostCondition[] };
 
-/** Points and curves that are to stay where they were measured. */
-export function heldIn({ conditions }: Cluster): Set<Id> {
+/** Points and curves that are to stay where they were measured: a curve that is held has ends, or a centre, that are. */
+export function heldIn(sketch: Sketch, { conditions }: Cluster): Set<Id> {
   const held = new Set<Id>();
-  for (const c of conditions) if (isConstraint(c) && c.kind === 'fixed') for (const r of c.refs) held.add(r.id);
+  for (const c of conditions) {
+    if (!isConstraint(c) || c.kind !== 'fixed') continue;
+    for (const { id } of c.refs) {
+      held.add(id);
+      const curve = Object.hasOwn(sketch.curves, id) ? sketch.curves[id] : undefined;
+      if (curve?.kind === 'circle') held.add(curve.centre);
+      else if (curve) held.add(curve.from).add(curve.to);
+    }
+  }
   return held;
 }
 
@@ -42,13 +50,7 @@ export function systemOf(
   grabbed: ReadonlySet<Id> | null = null,
   before: System | null = null,
 ): { system: System; lost: LostCondition[] } | null {
-  const held = heldIn(cluster);
-  // A curve that is held has ends that are.
-  for (const id of [...held]) {
-    const curve = Object.hasOwn(sketch.curves, id) ? sketch.curves[id] : undefined;
-    if (curve && curve.kind !== 'circle') held.add(curve.from).add(curve.to);
-    if (curve?.kind === 'circle') held.add(curve.centre);
-  }
+  const held = heldIn(sketch, cluster);
   for (const id of grabbed ?? []) held.add(id);
   const unknowns = unknownsOf(sketch, cluster, seen, held);
   if (!unknowns) return null;

@@ -62,7 +62,7 @@ export function tellSketch(sketch: Sketch, seen: Placer, sigmaOf: (id: Id) => nu
       if (settled.system) told.contradictions.push(contradictionIn(settled.system));
       continue;
     }
-    const found = freedomOf(cluster, settled, cluster === main);
+    const found = freedomOf(sketch, cluster, settled, cluster === main);
     for (const [id, at] of settled.places) {
       const was = Object.hasOwn(sketch.points, id) ? seen(id) : null;
       const by = was ? Math.hypot(at.x - was.x, at.y - was.y) : 0;

@@ -72,6 +72,7 @@ export function handOf(pressed: Pressed, own: Own = {}): SizeTool {
     wish: own.wish ?? (() => null),
     // What is sized and related lies on the part, not on the picture.
     snaps: () => own.wish === undefined,
+    looks: own.wish === undefined,
     awaits: (_, context) => awaited(context)?.label ?? null,
     reads: () => true,
     step: (...happened) => own.step?.(...happened) ?? step(...happened),

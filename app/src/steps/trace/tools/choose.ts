@@ -14,6 +14,7 @@ export const chooseTool: TraceTool<{ from: Vec2 } | null> = {
   start: () => null,
   wish: (_, { picture }) => inkOf(picture),
   snaps: () => false,
+  looks: false,
   step(state, event, context) {
     switch (event.kind) {
       case 'press':

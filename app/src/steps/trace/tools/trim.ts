@@ -56,6 +56,7 @@ export const trimTool: TraceTool<null> = {
   start: () => null,
   wish: (_, { picture }) => inkOf(picture),
   snaps: () => false,
+  looks: false,
   step(state, event, context) {
     if (event.kind === 'move') {
       const plan = planAt(event.aim, context);
