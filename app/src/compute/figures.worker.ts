@@ -1,5 +1,5 @@
 import { distance, type Figure, figureOf, type PlanePick } from '@steady-moth/core/calibration';
-import { type Form, findAxes, reduced, type Symmetry } from '@steady-moth/core/geometry';
+import { type Form, findAxes, reduced, type Symmetry, type Vec2 } from '@steady-moth/core/geometry';
 import {
   type CalibrationRecord,
   type MeasuredPieces,
@@ -15,13 +15,16 @@ import {
 import type { Measurable } from '@steady-moth/core/job/calibrated';
 import { type CutPath, checkForms, type Finding } from '@steady-moth/core/proof';
 import {
+  clustersOf,
   type Offer,
   offersFor,
   type Part,
   type Path,
   picturesOfPath,
+  type SettledPlaces,
   type Sketch,
   type SketchTold,
+  settleCluster,
   tellSketch,
 } from '@steady-moth/core/sketch';
 import { serve } from './serve';
@@ -67,6 +70,23 @@ const face = {
     // Whoever takes one gives it a name of its own.
     let count = 0;
     return proposalsFor(sketch, through.over, said, unit, () => `proposal-${count++}`);
+  },
+
+  /** Settles clusters of a sketch, told by a point or a shape of each; `places`: where everything was seen, mm, y up. */
+  async settle(
+    sketch: Sketch,
+    firsts: readonly string[],
+    places: ReadonlyMap<string, Vec2>,
+  ): Promise<(SettledPlaces | null)[]> {
+    const { of } = clustersOf(sketch);
+    return firsts.map((id) => {
+      const cluster = of.get(id);
+      if (!cluster) return null;
+      const found = settleCluster(sketch, cluster, (p) => places.get(p) ?? null);
+      // What it was worked out with stays here: it is large, and of no use elsewhere.
+      const { lost } = found;
+      return found.ok ? { ok: true, places: found.places, lost } : { ok: false, reason: found.reason, lost };
+    });
   },
 
   /** What is free, said twice, or contradicts itself in a sketch; `places`: where everything was seen, mm, y up, and how well. */

@@ -83,6 +83,47 @@ describe('evaluating a part', () => {
     expect(evaluate(moved, on, options).paths).toEqual(createEvaluator().evaluate(moved, on, options).paths);
   });
 
+  it('takes what was settled elsewhere, as long as nothing that it hangs on changed', () => {
+    // A comb of teeth, each upright and as long as the next one, all in one cluster.
+    const teeth = 60;
+    const made = newPart();
+    const sketch = made.sketches[MAIN_SKETCH]!;
+    const ids = Array.from({ length: 2 * teeth }, (_, k) => `p${k}`);
+    const at = (k: number): [number, number] => [10 * Math.floor(k / 2), k % 4 === 1 || k % 4 === 2 ? 80 + (k % 3) : 0];
+    putPath(sketch, Object.fromEntries(ids.map((id, k) => [id, seen(...at(k))])), {
+      id: 'comb',
+      points: ids,
+      closed: false,
+    });
+    const tooth = (k: number) => ({ sketch: MAIN_SKETCH, id: `comb-c${2 * k}` });
+    for (let k = 0; k < teeth; k++) {
+      sketch.constraints[`u${k}`] = { id: `u${k}`, kind: 'plumb', refs: [tooth(k)], count: null };
+      if (k > 0)
+        sketch.constraints[`e${k}`] = { id: `e${k}`, kind: 'equal', refs: [tooth(k - 1), tooth(k)], count: null };
+    }
+    const on = placing();
+    const { evaluate, long, take } = createEvaluator();
+    const [one, ...none] = long(made, on, options);
+    expect(none).toEqual([]);
+    expect(one!.cluster.conditions).toHaveLength(2 * teeth - 1);
+    // Where it is put is where it then lies, right or not: nothing of it is worked out again.
+    const places = new Map(ids.map((id, k) => [id, { x: k, y: 7 }]));
+    take(one!, { ok: true, places, lost: [] });
+    expect(long(made, on, options)).toEqual([]);
+    expect(evaluate(made, on, options).placeOf('p5')).toEqual({ x: 5, y: 7 });
+    const moved = changed(made, (p) => {
+      p.sketches[MAIN_SKETCH]!.points.p3 = { at: { kind: 'observed', ...seen(11, 1) } };
+    });
+    expect(long(moved, on, options)).toHaveLength(1);
+    expect(long(moved, placing(20), options)).toHaveLength(1);
+    // Without an answer it is settled here: every tooth upright and as long as the others.
+    const { placeOf } = evaluate(moved, on, options);
+    const lengths = Array.from({ length: teeth }, (_, k) => placeOf(`p${2 * k + 1}`)!.y - placeOf(`p${2 * k}`)!.y);
+    for (const l of lengths) expect(Math.abs(l)).toBeCloseTo(Math.abs(lengths[0]!), 8);
+    // What is being dragged is never sent away.
+    expect(long(made, on, { ...options, draft: { p3: seen(12, 1) } })).toEqual([]);
+  });
+
   it('says which paths have no place, and keeps the others', () => {
     const before = part();
     const lost = changed(before, (p) => {

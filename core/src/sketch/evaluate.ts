@@ -5,7 +5,8 @@ import { type MakerReason, makeForms, makersOf, type Own } from './maker/makeFor
 import { workedOut } from './parameter';
 import { type Id, type Observation, type Part, type Path, pathsIn, type Sketch, sketchesOf, TURNED } from './part';
 import { type EvaluateOptions, type PicturePlacing, type Placing, seenIn } from './placing';
-import { createSettler, type SettledSketch } from './settle/settledSketch';
+import { createSettler, type LongSettling, type SettledSketch } from './settle/settledSketch';
+import type { SettledPlaces } from './settle/settleSketch';
 import { placedOnTurned } from './turnedForm';
 import { picturesOfPath, planeOfPath, walkOf } from './walk';
 
@@ -62,6 +63,10 @@ export interface Evaluator {
    * up the screen. True when nothing is left to be worked out.
    */
   prepare(part: Part, placing: Placing, options: EvaluateOptions, isOut: () => boolean): boolean;
+  /** What of it takes long to be settled, and may be settled elsewhere before it is evaluated. */
+  long(part: Part, placing: Placing, options: EvaluateOptions): LongSettling[];
+  /** What was found of it elsewhere. */
+  take(settling: LongSettling, result: SettledPlaces): void;
 }
 
 export function createEvaluator(): Evaluator {
@@ -104,7 +109,9 @@ export function createEvaluator(): Evaluator {
     last = evaluated;
     return evaluated;
   };
-  return { evaluate, prepare };
+  const long: Evaluator['long'] = (typed, placing, options) =>
+    sketchesOf(workedOut(typed)).flatMap((sketch) => settler.long(sketch, placing, options));
+  return { evaluate, prepare, long, take: settler.take };
 }
 
 /** As `createEvaluator`, once. */

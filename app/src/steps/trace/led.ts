@@ -5,6 +5,7 @@ import {
   type Id,
   type Observation,
   observationIn,
+  type Placer,
   seenOf,
   settleCluster,
   sketchesOf,
@@ -22,7 +23,7 @@ const LED_MM = 1e-6;
  */
 export function ledWith(
   moves: Readonly<Record<Id, Observation>>,
-  { job, drawn, mapper }: { job: JobDocument; drawn: Pick<Drawn, 'placeSeen'>; mapper: BoardMapper },
+  { job, drawn, mapper }: { job: JobDocument; drawn: Pick<Drawn, 'placeSeen' | 'settled'>; mapper: BoardMapper },
 ): Record<Id, Observation> {
   const all: Record<Id, Observation> = { ...moves };
   for (const sketch of sketchesOf(workedOut(job.part))) {
@@ -34,8 +35,11 @@ export function ledWith(
       const seen = seenOf(sketch, cluster);
       const grabbed = new Set(seen.filter((id) => Object.hasOwn(moves, id)));
       if (grabbed.size === 0) continue;
-      const rest = settleCluster(sketch, cluster, (id) => placed(observationIn(sketch, id)));
-      const led = settleCluster(sketch, cluster, (id) => placed(moves[id] ?? observationIn(sketch, id)), grabbed);
+      // What was worked out while it was dragged need not be worked out again.
+      const drag = drawn.settled.get(sketch.id)?.drags.get(cluster);
+      const rest = drag?.rest ?? settleCluster(sketch, cluster, (id) => placed(observationIn(sketch, id)));
+      const pulled: Placer = (id) => placed(moves[id] ?? observationIn(sketch, id));
+      const led = settleCluster(sketch, cluster, pulled, grabbed, drag?.last ?? null);
       if (!rest.ok || !led.ok) continue;
       for (const [id, place] of led.places) {
         const [was, before] = [rest.places.get(id), observationIn(sketch, id)];

@@ -1,15 +1,20 @@
 import { formsBounds, pathData, type Vec2 } from '@steady-moth/core/geometry';
 import type { JobDocument } from '@steady-moth/core/job';
 import {
+  type Cluster,
   createEvaluator,
   type EvaluatedPath,
   type Id,
+  type LongSettling,
   type Observation,
   type PartFault,
   type Placing,
+  type SettledPlaces,
   type SettledSketch,
+  seenIn,
 } from '@steady-moth/core/sketch';
 import { useEffect, useMemo, useReducer, useRef, useState } from 'react';
+import { figures } from '../../compute';
 import type { BoardFace } from '../../frames/boardMap';
 import { placingOfFace } from '../../frames/placing';
 import type { Box } from '../../frames/view';
@@ -102,12 +107,16 @@ export function useDrawn(
   draft: Readonly<Record<string, Observation>> | null,
   truly = false,
 ): Drawn {
-  const [{ evaluate, prepare }] = useState(createEvaluator);
+  const [{ evaluate, prepare, long, take }] = useState(createEvaluator);
   const [stretch, next] = useReducer((n: number) => n + 1, 0);
+  const here = useRef(new WeakSet<Cluster>());
   const last = useRef<{ drawn: Drawn; placing: Placing } | null>(null);
   const placing = useMemo<Placing>(() => new Map([...faces].map(([id, face]) => [id, placingOfFace(face)])), [faces]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: each stretch goes on where the one before ended
-  const drawn = useMemo(() => {
+  const made = useMemo((): Drawn | null | LongSettling[] => {
+    // What nobody answered for is settled here after all.
+    const waits = long(part, placing, { truly, draft }).filter((l) => !here.current.has(l.cluster));
+    if (waits.length > 0) return waits;
     const until = performance.now() + STRETCH_MS;
     // All of it is new with the first drawing, and with each calibration; a change after that touches one path.
     if (last.current?.placing !== placing && !prepare(part, placing, { truly, draft }, () => performance.now() > until))
@@ -124,14 +133,52 @@ export function useDrawn(
     };
     last.current = { drawn: whole, placing };
     return whole;
-  }, [evaluate, prepare, part, placing, truly, draft, stretch]);
+  }, [evaluate, prepare, long, part, placing, truly, draft, stretch]);
+  const waits = Array.isArray(made) ? made : null;
+  const drawn = Array.isArray(made) ? null : made;
   useEffect(() => {
-    if (drawn) return;
+    if (drawn || waits) return;
     const soon = setTimeout(next);
     return () => clearTimeout(soon);
   });
+  useEffect(() => {
+    if (!waits) return;
+    const controller = new AbortController();
+    void settledElsewhere(waits, placing, truly, controller.signal).then((found) => {
+      if (controller.signal.aborted) return;
+      waits.forEach((settling, k) => {
+        const result = found[k];
+        if (result) take(settling, result);
+        else here.current.add(settling.cluster);
+      });
+      next();
+    });
+    return () => controller.abort();
+  }, [waits, placing, truly, take]);
   const before = last.current?.drawn;
   return useMemo(() => drawn ?? { ...(before ?? NOTHING_DRAWN), isWhole: false }, [drawn, before]);
+}
+
+/** Large clusters, settled on a thread of their own; null for each that came to nothing. */
+async function settledElsewhere(
+  waits: readonly LongSettling[],
+  placing: Placing,
+  truly: boolean,
+  signal: AbortSignal,
+): Promise<(SettledPlaces | null)[]> {
+  return Promise.all(
+    waits.map(async ({ sketch, cluster }) => {
+      const seen = seenIn(sketch, placing, { truly, draft: null });
+      const places = new Map<Id, Vec2>();
+      for (const id of [...Object.keys(sketch.points), ...Object.keys(sketch.picks)]) {
+        const at = seen(id);
+        if (at) places.set(id, at);
+      }
+      const first = cluster.points[0] ?? cluster.shapes[0]!;
+      const found = await figures.call((w) => w.settle(sketch, [first], places), signal).catch(() => null);
+      return found?.[0] ?? null;
+    }),
+  );
 }
 
 /** A part is evaluated so long in one go, ms; a large one in several, with room for whatever else waits. */

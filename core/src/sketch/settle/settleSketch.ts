@@ -23,6 +23,11 @@ export interface SettledCluster {
   lost: readonly LostCondition[];
 }
 
+/** Where a cluster lies, without what it was worked out with: as much as may be told from elsewhere. */
+export type SettledPlaces =
+  | { ok: true; places: ReadonlyMap<Id, Vec2>; lost: readonly LostCondition[] }
+  | { ok: false; reason: 'no-place' | 'contradicts'; lost: readonly LostCondition[] };
+
 export type ClusterResult =
   | ({ ok: true } & SettledCluster)
   | { ok: false; reason: 'no-place' | 'contradicts'; system: System | null; lost: readonly LostCondition[] };
