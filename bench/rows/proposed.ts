@@ -149,6 +149,7 @@ export function checkProposals(parts: number): Proposed {
       calibration,
       said,
       'mm',
+      null,
       () => `p${id++}`,
     ).filter((p: Proposal) => p.kind === 'relation');
     const keys = new Set(found.map((p) => p.key));
@@ -188,7 +189,7 @@ export function checkSettledSizes(parts: number): { sizes: number; held: number 
     const dimensions = Object.values(sketch.dimensions);
     const truth = dimensions.map((d) => dimensionValue(sketch, d, flat)!);
     for (const { kind, ids: of } of truths) relate(sketch, kind, ...of);
-    const told = measureSizes(photographed(sketch, SIGMA_MM, normal), dimensions, calibration, said);
+    const told = measureSizes(photographed(sketch, SIGMA_MM, normal), dimensions, calibration, said, null);
     dimensions.forEach((d, k) => {
       const own = told[d.id]?.settled;
       if (!own) return;

@@ -43,7 +43,9 @@ const face = {
   ): Promise<PathMeasures | null> {
     const on = picturesOfPath(sketch, path);
     if (on.length > 1 && !through.over.joined) return null;
-    return measurePath(sketch, path, on.length === 1 ? through.calibration : through.over, said, asked);
+    return on.length === 1
+      ? measurePath(sketch, path, through.calibration, said, asked, through.frame)
+      : measurePath(sketch, path, through.over, said, asked, through.overFrame);
   },
 
   /** The sizes of a sketch with their ±, settled and as they were seen, by their names. */
@@ -52,7 +54,7 @@ const face = {
     said: CalibrationRecord,
     sketch: Sketch,
   ): Promise<Record<string, SizeMeasures>> {
-    return measureSizes(sketch, Object.values(sketch.dimensions), through.over, said);
+    return measureSizes(sketch, Object.values(sketch.dimensions), through.over, said, through.overFrame);
   },
 
   /** A size of the body with its ±, by the pieces that it comes from. */
@@ -62,14 +64,14 @@ const face = {
     part: Part,
     source: SizeSource,
   ): Promise<Figure | null> {
-    return measureBodySize(part, source, through.over, said);
+    return measureBodySize(part, source, through.over, said, through.overFrame);
   },
 
   /** What the form of a sketch seems to mean. */
   async propose(through: Measurable, said: CalibrationRecord, sketch: Sketch, unit: 'mm' | 'in'): Promise<Proposal[]> {
     // Whoever takes one gives it a name of its own.
     let count = 0;
-    return proposalsFor(sketch, through.over, said, unit, () => `proposal-${count++}`);
+    return proposalsFor(sketch, through.over, said, unit, through.overFrame, () => `proposal-${count++}`);
   },
 
   /** Settles clusters of a sketch, told by a point or a shape of each; `places`: where everything was seen, mm, y up. */

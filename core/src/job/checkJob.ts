@@ -184,9 +184,11 @@ function findLooseIn(sketch: Sketch, pictureIds: ReadonlySet<string>): string | 
   // What a condition says of a kind that it says nothing of is told where it is shown.
   const isThere = (ref: { sketch: string; id: string }) =>
     ref.sketch === sketch.id && [points, curves, paths].some((all) => Object.hasOwn(all, ref.id));
-  for (const [id, { id: own, kind, refs }] of Object.entries(dimensions)) {
-    const count = kind === 'distance' || kind === 'angle' ? 2 : 1;
-    if (own !== id || refs.length !== count || !refs.every(isThere)) return `dimensions/${id}`;
+  for (const [id, { id: own, kind, refs, along }] of Object.entries(dimensions)) {
+    const most = kind === 'distance' || kind === 'angle' ? 2 : 1;
+    // How far one place lies from zero is told along X or along Y.
+    const least = kind === 'distance' && along === 'straight' ? 2 : 1;
+    if (own !== id || refs.length > most || refs.length < least || !refs.every(isThere)) return `dimensions/${id}`;
   }
   for (const [id, { id: own, refs }] of Object.entries(constraints))
     if (own !== id || !refs.every(isThere)) return `constraints/${id}`;

@@ -1,21 +1,22 @@
 import {
   breakPath as breakPathIn,
-  decideDiameter,
-  decideDistance,
   decidedOf,
+  decidedValue,
   dropPath,
   dropSizes,
   findPath,
   type Id,
+  isSigned,
   joinAt,
   joinEnds as joinEndsIn,
-  lengthOf,
   mergeSketch,
   movePicks,
   type Observation,
   observationIn,
   observedOf,
   pathsIn,
+  picksOfCurve,
+  pointsOfCurve,
   removePiece as removePieceIn,
   reversePath as reversePathIn,
   type Sketch,
@@ -59,33 +60,54 @@ export const deletePaths = (paths: readonly Id[]): JobAction => ({
   recipe: (job) => drop(job, paths),
 });
 
+/** Points and picks that something of a sketch hangs on: a point, a curve, a path. */
+function hangsOn(sketch: Sketch, id: Id): Id[] {
+  const path = Object.hasOwn(sketch.paths, id) ? sketch.paths[id] : undefined;
+  if (path) return path.uses.flatMap((use) => hangsOn(sketch, use.curve));
+  const curve = Object.hasOwn(sketch.curves, id) ? sketch.curves[id] : undefined;
+  return curve ? [...pointsOfCurve(curve), ...picksOfCurve(curve)] : [id];
+}
+
+/** What was decided of its place or its direction does not hold of what is put elsewhere. */
+function dropSigned(sketch: Sketch, moves: Readonly<Record<Id, Observation>>): void {
+  for (const d of Object.values(sketch.dimensions)) {
+    const isMoved = hangsOn(sketch, d.refs[0]!.id).some((id) => Object.hasOwn(moves, id));
+    if (isMoved && isSigned(d) && decidedOf(d)) delete sketch.dimensions[d.id];
+  }
+}
+
+/** Puts what is chosen elsewhere, or turns or mirrors it. */
+export const putElsewhere = (label: string, moves: Readonly<Record<Id, Observation>>): JobAction => ({
+  label,
+  recipe({ part }) {
+    for (const sketch of sketchesOf(part)) dropSigned(sketch, moves);
+    movePicks(part, moves);
+  },
+});
+
 /**
  * Makes what is chosen larger or smaller: its places go where they are said to be, and sizes that were decided of nothing
  * else but them go with it.
  */
-export function scalePicks(moves: Readonly<Record<Id, Observation>>, factor: number): JobAction {
-  return {
-    label: 'scale what is chosen',
-    recipe({ part }) {
-      for (const sketch of sketchesOf(part))
-        for (const d of Object.values(sketch.dimensions)) {
-          const typed = decidedOf(d);
-          const mm = typed && lengthOf(typed);
-          const value = mm === null ? null : { text: String(Number((mm * factor).toFixed(6))), unit: 'mm' as const };
-          const [a, b] = d.refs.map((r) => r.id);
-          if (!value || !a) continue;
-          if (d.kind === 'distance') {
-            if (b && a in moves && b in moves) decideDistance(sketch, d.id, [a, b], value);
-            continue;
-          }
-          const curve = sketch.curves[a];
-          const own = curve?.kind === 'circle' ? [curve.centre, ...curve.evidence.flatMap((e) => e.picks)] : [];
-          if (own.some((id) => id in moves)) decideDiameter(sketch, d.id, a, value);
-        }
-      movePicks(part, moves);
-    },
-  };
-}
+export const scalePicks = (moves: Readonly<Record<Id, Observation>>, factor: number): JobAction => ({
+  label: 'scale what is chosen',
+  recipe({ part }) {
+    for (const sketch of sketchesOf(part)) {
+      dropSigned(sketch, moves);
+      for (const d of Object.values(sketch.dimensions)) {
+        const mm = d.kind === 'angle' ? null : decidedValue(d);
+        // The centre of a circle is told by its rim where nobody picked it.
+        const isMoved = d.refs.every(({ id }) => {
+          const own = hangsOn(sketch, id).filter((of) => observationIn(sketch, of));
+          return own.length > 0 && own.every((of) => Object.hasOwn(moves, of));
+        });
+        if (mm === null || !isMoved || d.origin.kind !== 'decided') continue;
+        d.origin.value = { text: String(Number((mm * factor).toFixed(6))), unit: 'mm' };
+      }
+    }
+    movePicks(part, moves);
+  },
+});
 
 /** Takes one piece out of a path, which opens there or falls in two. */
 export const removePiece = (pathId: Id, curve: Id, rest: Id): JobAction =>

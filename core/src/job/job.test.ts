@@ -142,7 +142,7 @@ describe('checkJob', () => {
       (j: any) =>
         (main(j).dimensions.size = {
           id: 'size',
-          kind: 'angle',
+          kind: 'distance',
           refs: [{ sketch: 'sketch', id: 'a' }],
           along: 'straight',
           label: null,

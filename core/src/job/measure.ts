@@ -4,7 +4,9 @@ import {
   type Figure,
   figureAt,
   figureOf,
+  type PartFrame,
   type PlacedPicks,
+  placeOfPick,
   placePicks,
   silhouettePicks,
   sumAt,
@@ -71,7 +73,8 @@ export interface MeasuredPieces {
 
 /**
  * Measures a path with its ±: lengths, radii, angles, perimeter and area through the calibration's joint covariance and
- * the scatter of its own points, lengths that were decided kept. Free of the datum. A figure costs what its own points
+ * the scatter of its own points, what was decided kept; `frame`: how the part lies in the calibration's world, for what
+ * holds things along X or Y; null where it lies as that does. A figure costs what its own points
  * cost, and all of them together what the path costs once. `said` is what is said of the picture that it was traced on,
  * or of the first one of joined ones that it reaches over. Null where the path has no form on its plane.
  */
@@ -81,6 +84,7 @@ export function measurePath(
   calibration: Calibration,
   said: CalibrationRecord,
   asked: MeasuredPieces | null = null,
+  frame: PartFrame | null = null,
 ): PathMeasures | null {
   const found = tracedOf(sketch, path, calibration, said);
   if (!found) return null;
@@ -89,8 +93,8 @@ export function measurePath(
     from: Math.max(0, asked?.from ?? 0),
     to: Math.min(traced.walk.pieces.length, asked?.to ?? Number.POSITIVE_INFINITY),
   };
-  if (isCircle(sketch, path)) return measureCircle(traced, calibration);
-  return turned ? measureTurned(traced, calibration, turned, range) : measureChain(traced, calibration, range);
+  if (isCircle(sketch, path)) return measureCircle(traced, calibration, frame);
+  return turned ? measureTurned(traced, calibration, turned, range) : measureChain(traced, calibration, range, frame);
 }
 
 /** A path with what was seen of it, and the turned part that it was traced on, if any; null where nothing was seen. */
@@ -132,17 +136,17 @@ export function measureOnTurned(
 /** A figure that nobody measured. */
 const exactly = (value: number): Figure => ({ value, plusMinus: 0 });
 
-function measureCircle(traced: Traced, calibration: Calibration): PathMeasures | null {
+function measureCircle(traced: Traced, calibration: Calibration, frame: PartFrame | null): PathMeasures | null {
   const { sketch, walk, ids, picks } = traced;
   const circle = walk.pieces[0]!.curve;
   const dimension = decidedDiameter(sketch, circle.id);
   const typed = dimension && decidedOf(dimension);
   const decided = typed && lengthOf(typed);
   const rim = picksOfCurve(circle).map((id) => ids.indexOf(id));
-  const all = rim.length === 3 ? placePicks(calibration, picks) : null;
+  const all = rim.length === 3 ? placePicks(calibration, picks, frame) : null;
   const radius = (p: Float64Array): number =>
     circleThrough(placeOf(p, 0), placeOf(p, 1), placeOf(p, 2))?.radius ?? Number.POSITIVE_INFINITY;
-  const isRound = all && Number.isFinite(radius(Float64Array.from(rim.flatMap((k) => [...all.placed[k]!.place]))));
+  const isRound = all && Number.isFinite(radius(Float64Array.from(rim.flatMap((k) => placeOfPick(all, k)))));
   const held = isRound ? holdTogether(traced, measuredOf(walk), all) : null;
   const measure = (from: PlacedPicks | null, what: (r: number) => number): Figure | null =>
     isRound && from ? figureAt(from, rim, (p) => what(radius(p))) : null;
@@ -160,9 +164,14 @@ function measureCircle(traced: Traced, calibration: Calibration): PathMeasures |
   };
 }
 
-function measureChain(traced: Traced, calibration: Calibration, range: MeasuredPieces): PathMeasures | null {
+function measureChain(
+  traced: Traced,
+  calibration: Calibration,
+  range: MeasuredPieces,
+  frame: PartFrame | null,
+): PathMeasures | null {
   const { sketch, path, walk, ids, picks } = traced;
-  const placed = placePicks(calibration, picks);
+  const placed = placePicks(calibration, picks, frame);
   if (!placed) return null;
   const all = holdTogether(traced, measuredOf(walk), placed);
   const index = new Map(ids.map((id, k) => [id, k]));

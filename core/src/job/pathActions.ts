@@ -6,6 +6,7 @@ import {
   bend as bendIn,
   changeMaker as changeMakerIn,
   closePath as closePathIn,
+  type Dimension,
   decideDiameter as decideDiameterIn,
   decideDistance as decideDistanceIn,
   deletePoint as deletePointIn,
@@ -90,6 +91,22 @@ export function addCircleAbout(
     },
   };
 }
+
+/** A size as it was typed while something was drawn. */
+export interface DecidedSize extends Pick<Dimension, 'id' | 'kind' | 'along'> {
+  /** Points and curves of the path's sketch that it is of. */
+  of: readonly Id[];
+  value: Expression;
+}
+
+/** Decides sizes of what a path is made of. */
+export const decideSizes = (pathId: Id, sizes: readonly DecidedSize[]): JobAction =>
+  onPath(pathId, 'decide sizes', (_, sketch) => {
+    for (const { id, kind, along, of, value } of sizes) {
+      const refs = of.map((one) => ({ sketch: sketch.id, id: one }));
+      sketch.dimensions[id] = { id, kind, along, refs, label: null, origin: { kind: 'decided', value, why: '' } };
+    }
+  });
 
 /** Says anew where points and picks are seen; together, so that a circle or a curve's handles move as one. */
 export const movePicks = (label: string, moves: Record<Id, Observation>): JobAction => ({

@@ -22,6 +22,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   14: addOrigins,
   15: addSolid,
   16: addFigures,
+  17: addOrdinates,
 };
 
 /** Version 1 had runs without a name. */
@@ -255,6 +256,11 @@ function addFigures(old: Loose): Loose {
       ),
     },
   };
+}
+
+/** Version 18 has sizes of one thing alone: places from zero, directions, how far an arc turns. No older one has any. */
+function addOrdinates(old: Loose): Loose {
+  return { ...old, version: 18 };
 }
 
 const FIGURES = new Set(['count', 'rows', 'degrees', 'draft']);

@@ -114,8 +114,9 @@ const LABEL = orNull(closed({ dxMm: number(-1e5, 1e5), dyMm: number(-1e5, 1e5) }
 const DIMENSION = closed({
   id,
   /**
-   * distance: between two of points, circles and arcs by their centres, and lines; angle: between two lines; radius and
-   * diameter: of a circle or an arc; arc-length: of an arc; path-length, width, height: of a path.
+   * distance: between two of points, circles and arcs by their centres, and lines, or how far one of them lies from zero,
+   * along X or Y; angle: between two lines, of one line against X, or how far one arc turns; radius and diameter: of a
+   * circle or an arc; arc-length: of an arc; path-length, width, height: of a path.
    */
   kind: oneOf('distance', 'diameter', 'radius', 'angle', 'arc-length', 'path-length', 'width', 'height'),
   refs: list(REF, 2, 1),
@@ -123,7 +124,7 @@ const DIMENSION = closed({
   along: oneOf('straight', 'x', 'y'),
   label: LABEL,
   origin: Type.Union([
-    /** `value` of an angle is in degrees, whatever its unit says. */
+    /** `value` of an angle is in degrees, whatever its unit says; what is told from zero or against X may be negative. */
     closed({ kind: is('decided'), value: EXPRESSION, why: text(0, MOST.nameLength) }),
     closed({ kind: is('measured') }),
   ]),

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { drawDimension, drawDimensions } from '.';
+import { dimensionMeant, dimensionsFor, drawDimension, drawDimensions } from '.';
 import { decide, flat, plate } from './settle/rig.test-data';
 
 const away = (a: { x: number; y: number }, b: { x: number; y: number }) => Math.hypot(b.x - a.x, b.y - a.y);
@@ -70,5 +70,43 @@ describe('how sizes are drawn', () => {
     }
     const level = all.filter(({ dimension }) => dimension.kind === 'width' || dimension.along === 'x');
     expect(Math.abs(level[0]!.drawing.label.y - level[1]!.drawing.label.y)).toBeGreaterThan(3);
+  });
+
+  it('a place from zero is led out across its axis, a direction is an arc that begins along X', () => {
+    const sketch = plate();
+    const at = flat(sketch);
+    const x = drawDimension(sketch, decide(sketch, 'distance', 40, ['b'], 'x'), at, 6)!;
+    expect(x.thin).toEqual([[at('b'), { x: at('b')!.x, y: at('b')!.y - 6 }]]);
+    const aside = { ...decide(sketch, 'distance', 0, ['b'], 'y'), label: { dxMm: 9, dyMm: 3 } };
+    const y = drawDimension(sketch, aside, at, 6)!;
+    expect(y.thin[0]![1]).toEqual({ x: at('b')!.x + 9, y: at('b')!.y });
+    expect(y.thin[1]![1]).toEqual(y.label);
+    expect(drawDimension(sketch, { ...aside, along: 'straight' }, at, 6)).toBeNull();
+    const up = drawDimension(sketch, decide(sketch, 'angle', 90, ['rect-c3']), at, 6)!;
+    expect(up.arc).toMatchObject({ centre: at('a'), startAngle: 0 });
+    expect(up.arc!.sweep).toBeCloseTo(Math.atan2(19.6, -0.3), 9);
+    const turn = drawDimension(sketch, decide(sketch, 'angle', 180, ['slot-c1']), at, 6)!;
+    expect(turn.arc!.sweep).toBeGreaterThan(3);
+    expect(turn.label.x).toBeGreaterThan(turn.arc!.centre.x);
+  });
+
+  it('which size is meant is told by where its figure is held', () => {
+    const sketch = plate();
+    const at = flat(sketch);
+    const meant = (ids: string[], x: number, y: number) => {
+      const d = dimensionMeant(sketch, dimensionsFor(sketch, ids, at, 'd'), at, { x, y });
+      return d && `${d.kind} ${d.along}`;
+    };
+    expect(meant(['b', 'd'], 20, 40)).toBe('distance x');
+    expect(meant(['b', 'd'], 60, 10)).toBe('distance y');
+    expect(meant(['b', 'd'], 60, 40)).toBe('distance straight');
+    // A line that is all but level has one length.
+    expect(meant(['rect-c0'], 20, -9)).toBe('distance straight');
+    expect(meant(['b'], 42, -20)).toBe('distance x');
+    expect(meant(['b'], 70, 5)).toBe('distance y');
+    expect(meant(['rect'], 20, -9)).toBe('width straight');
+    expect(meant(['rect'], 70, 9)).toBe('height straight');
+    expect(meant(['hole-c'], 22, 9)).toBe('diameter straight');
+    expect(meant(['a', 'b', 'c'], 0, 0)).toBeNull();
   });
 });

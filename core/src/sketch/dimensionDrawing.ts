@@ -132,7 +132,12 @@ export function drawDimension(
           : { x: (b.x - a.x) / length, y: (b.y - a.y) / length };
     return span(a, b, way);
   }
+  if (kind === 'distance') {
+    const at = placeInDrawing(sketch, first, place);
+    return at && along !== 'straight' ? ordinate(at, along, put) : null;
+  }
   if (kind === 'angle' && second !== undefined) return angleDrawing(sketch, first, second, place, put, gapMm);
+  if (kind === 'angle') return directionDrawing(sketch, first, place, put, gapMm);
   if (kind === 'diameter' || kind === 'radius' || kind === 'arc-length') {
     const curve = curveIn(sketch, first);
     const round = curve && roundOf(sketch, curve, place);
@@ -197,6 +202,42 @@ function outward(sketch: Sketch, { refs }: Dimension, place: Placer, anchor: Vec
   const centre = middle(bounds.min, bounds.max);
   const side = (anchor.x - centre.x) * normal.x + (anchor.y - centre.y) * normal.y;
   return side < -1e-9 ? { x: -normal.x, y: -normal.y } : normal;
+}
+
+/** A place told from zero (ISO 129-1, coordinate dimensioning): a line from it across the axis, the figure at its end. */
+function ordinate(at: Vec2, along: 'x' | 'y', put: (anchor: Vec2, normal: Vec2) => Vec2): DimensionDrawing {
+  const label = put(at, along === 'x' ? { x: 0, y: -1 } : { x: -1, y: 0 });
+  const end = along === 'x' ? { x: at.x, y: label.y } : { x: label.x, y: at.y };
+  const thin: [Vec2, Vec2][] = [[at, end]];
+  if (away(end, label) > 0) thin.push([end, label]);
+  return { line: null, arc: null, thin, label, anchor: at };
+}
+
+/** The direction of a line against X, at its lower end; or how far an arc turns, about its centre. */
+function directionDrawing(
+  sketch: Sketch,
+  id: Id,
+  place: Placer,
+  put: (anchor: Vec2, normal: Vec2) => Vec2,
+  gapMm: number,
+): DimensionDrawing | null {
+  const curve = curveIn(sketch, id);
+  const round = curve?.kind === 'arc' ? roundOf(sketch, curve, place) : null;
+  const line = lineOf(sketch, id, place);
+  const [low, high] = line && line[0].y > line[1].y ? [line[1], line[0]] : (line ?? [null, null]);
+  const apex = round?.centre ?? low;
+  if (!apex) return null;
+  const sweep = round ? Math.abs(round.sweep) : Math.atan2(high!.y - low!.y, high!.x - low!.x);
+  const startAngle = round ? round.at - sweep / 2 : 0;
+  const mid = startAngle + sweep / 2;
+  const label = put(apex, { x: 2 * Math.cos(mid), y: 2 * Math.sin(mid) });
+  const radius = Math.max(gapMm / 2, away(apex, label));
+  const ray = (angle: number): [Vec2, Vec2] => [
+    apex,
+    { x: apex.x + radius * Math.cos(angle), y: apex.y + radius * Math.sin(angle) },
+  ];
+  const thin = round ? [ray(startAngle), ray(startAngle + sweep)] : [ray(0)];
+  return { line: null, arc: { centre: apex, radius, startAngle, sweep }, thin, label, anchor: apex };
 }
 
 function angleDrawing(

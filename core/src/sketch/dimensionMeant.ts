@@ -9,14 +9,22 @@ const NEARLY = 0.02;
 /**
  * Which of the sizes that something has is meant where its figure is held, as a draughtsman places it: above or below what
  * it is of, a distance along X or a width; beside it, a distance along Y or a height; else the first of them. With the
- * figure there.
+ * figure there. Of a place from zero, its X above or below it, its Y beside it.
  *
  * `sizes`: as `dimensionsFor` offers them; `at`: where the figure is held, mm, y up. Null where none has a place.
  */
 export function dimensionMeant(sketch: Sketch, sizes: readonly Dimension[], place: Placer, at: Vec2): Dimension | null {
   const first = sizes[0];
   if (!first) return null;
-  const kept = sizes.find((d) => isSide(d, sideOf(sketch, first, place, at))) ?? first;
+  const one = sizes.every((d) => d.kind === 'distance' && d.refs.length === 1)
+    ? placeInDrawing(sketch, first.refs[0]!.id, place)
+    : null;
+  const side = one
+    ? Math.abs(at.x - one.x) > Math.abs(at.y - one.y)
+      ? 'beside'
+      : 'over'
+    : sideOf(sketch, first, place, at);
+  const kept = sizes.find((d) => isSide(d, side)) ?? first;
   const drawing = drawDimension(sketch, { ...kept, label: null }, place, 0);
   if (!drawing) return null;
   return { ...kept, label: { dxMm: at.x - drawing.anchor.x, dyMm: at.y - drawing.anchor.y } };

@@ -1,6 +1,6 @@
 import { isDraft } from 'immer';
 import { MOST } from '../schema/bounds';
-import { parseLength, readNumber } from '../units';
+import { parseLength, parsePlace, readNumber } from '../units';
 import type { Dimension, Expression, Figure, Id, Sketch } from './part';
 
 /** What an expression comes to, mm; null where it is no length. */
@@ -32,6 +32,18 @@ export function copiesOf({ text }: Figure): number | null {
 }
 
 const lengths = new WeakMap<Expression, number | null>();
+
+/** A size that is told from zero or against X, by one thing alone: it may be nothing or negative. */
+export const isSigned = ({ kind, refs }: Pick<Dimension, 'kind' | 'refs'>): boolean =>
+  refs.length === 1 && (kind === 'distance' || kind === 'angle');
+
+/** What was decided for a size: mm, or, of an angle, rad; null for none, or no figure. */
+export function decidedValue(dimension: Dimension): number | null {
+  const typed = decidedOf(dimension);
+  if (!typed) return null;
+  const value = isSigned(dimension) ? parsePlace(typed.text, typed.unit) : lengthOf(typed);
+  return value !== null && dimension.kind === 'angle' ? (value * Math.PI) / 180 : value;
+}
 
 /** What was typed for a size; null where it is only measured. */
 export const decidedOf = ({ origin }: Dimension): Expression | null =>

@@ -1,5 +1,5 @@
 import { addDimensions, decideSize, type JobDocument } from '@steady-moth/core/job';
-import { type Dimension, dimensionsFor } from '@steady-moth/core/sketch';
+import { type Dimension, dimensionsFor, isSigned } from '@steady-moth/core/sketch';
 import { fixed } from '@steady-moth/core/units';
 import { useId, useState } from 'react';
 import { Button, Choice } from '../../kit';
@@ -19,7 +19,7 @@ export function FitForm({ job, state }: { job: JobDocument; state: SketchState }
   const apply = useJob((s) => s.apply);
   const [fit, setFit] = useState(START);
   const { sketch, chosen, place } = state;
-  const size = dimensionsFor(sketch, chosen, place, DRAFT).find((d) => d.kind !== 'angle');
+  const size = dimensionsFor(sketch, chosen, place, DRAFT).find((d) => d.kind !== 'angle' && !isSigned(d));
   if (!size) return chosen.length > 0 ? <p className="mt-1">What is chosen has no one size.</p> : null;
   const text = fitFormula(fit);
   const read = formulaOf(job.part)(text ?? '', job.unit);

@@ -1,5 +1,12 @@
 import { addConstraints, addDimensions, type JobDocument } from '@steady-moth/core/job';
-import { type Constraint, type Dimension, dimensionsFor, dimensionValue, type Offer } from '@steady-moth/core/sketch';
+import {
+  type Constraint,
+  type Dimension,
+  dimensionsFor,
+  dimensionValue,
+  isSigned,
+  type Offer,
+} from '@steady-moth/core/sketch';
 import { fixed } from '@steady-moth/core/units';
 import { useMemo } from 'react';
 import { Act, degrees, LengthFigure } from '../../kit';
@@ -87,10 +94,11 @@ function SizeOffer({ job, state, dimension }: { job: JobDocument; state: SketchS
       </span>
       <FormulaField
         label={`Decide ${word}`}
-        value={shown}
+        value={shown.replace('−', '-')}
         unit={job.unit}
         read={formulaOf(job.part)}
         narrow
+        isPositive={!isSigned(dimension)}
         onAccept={(text) => put({ kind: 'decided', value: { text, unit: isAngle ? 'mm' : job.unit }, why: '' })}
       />
     </li>

@@ -10,6 +10,7 @@ import {
 import {
   type Dimension,
   type Expression,
+  isSigned,
   type Maker,
   type PartFault,
   type Sketch,
@@ -160,6 +161,7 @@ function DimensionLine({
             unit={origin.value.unit}
             read={formulaOf(job.part)}
             narrow
+            isPositive={!isSigned(dimension)}
             onAccept={(text) => apply(decideSize(sketch.id, dimension.id, { text, unit: origin.value.unit }))}
           />
         ) : (

@@ -14,7 +14,7 @@ import { degrees } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import type { SketchState } from './sketchState';
 import { DRAFT, drawnSizes, type SizePreview } from './tools';
-import { PREFIX, relationSentence, SHARED, SIGN, sizeWord } from './words';
+import { prefixOf, relationSentence, SHARED, SIGN, sizeWord } from './words';
 
 /** More relations than this are told on the slip only, until one of them is looked at. */
 const MOST_SIGNS = 80;
@@ -63,7 +63,7 @@ export function SizeOverlay({
 
 /** The figure of a size: what was decided, or what was measured with its ±. */
 function sizeText({ measures, sketch, place }: SketchState, dimension: Dimension, unit: LengthUnit): string {
-  const prefix = PREFIX[dimension.kind] ?? '';
+  const prefix = prefixOf(dimension);
   const told = measures[dimension.id];
   const typed = decidedOf(dimension);
   if (typed) {

@@ -1,4 +1,12 @@
-import { type Constraint, type Curve, type Dimension, pathsIn, type Sketch, walkOf } from '@steady-moth/core/sketch';
+import {
+  type Constraint,
+  type Curve,
+  type Dimension,
+  isSigned,
+  pathsIn,
+  type Sketch,
+  walkOf,
+} from '@steady-moth/core/sketch';
 
 /** What a relation is called where it is offered: "make it level". */
 export const OFFER: Record<Constraint['kind'], string> = {
@@ -99,8 +107,11 @@ export function sizeWord(sketch: Sketch, { kind, refs, along }: Pick<Dimension, 
     case 'height':
       return `height of ${lengthOf(first)}`;
     case 'angle':
+      if (second === undefined)
+        return sketch.curves[first!]?.kind === 'arc' ? `turn of ${lengthOf(first)}` : `direction of ${lengthOf(first)}`;
       return `angle, ${lengthOf(first)} to ${lengthOf(second)}`;
     case 'distance': {
+      if (second === undefined) return `${along.toUpperCase()} of ${lengthOf(first)}`;
       const line = Object.values(sketch.curves).find(
         (c) => c.kind === 'line' && [c.from, c.to].includes(first!) && [c.from, c.to].includes(second!),
       );
@@ -110,5 +121,10 @@ export function sizeWord(sketch: Sketch, { kind, refs, along }: Pick<Dimension, 
   }
 }
 
-/** The sign before a figure (ISO 129-1). */
-export const PREFIX: Partial<Record<Dimension['kind'], string>> = { diameter: 'Ø ', radius: 'R ', 'arc-length': '⌒ ' };
+const PREFIX: Partial<Record<Dimension['kind'], string>> = { diameter: 'Ø ', radius: 'R ', 'arc-length': '⌒ ' };
+
+/** The sign before a figure (ISO 129-1); of a place from zero its axis. */
+export const prefixOf = (dimension: Dimension): string =>
+  dimension.kind === 'distance' && isSigned(dimension)
+    ? `${dimension.along.toUpperCase()} `
+    : (PREFIX[dimension.kind] ?? '');

@@ -1,5 +1,13 @@
 import { type Form, mapForm, mirrorPlace, type Vec2 } from '@steady-moth/core/geometry';
-import { type JobAction, type JobDocument, movePicks, type Picture, putPaths, scalePicks } from '@steady-moth/core/job';
+import {
+  type JobAction,
+  type JobDocument,
+  movePicks,
+  type Picture,
+  putElsewhere,
+  putPaths,
+  scalePicks,
+} from '@steady-moth/core/job';
 import {
   type Id,
   MAIN_SKETCH,
@@ -71,7 +79,7 @@ export function changed(items: readonly Item[], change: Change, setting: Setting
     return { x: moved.x, y: -moved.y };
   };
   const moves = taken(idsOf(items, setting.job.part), onBoard, setting);
-  return change.kind === 'scale' ? scalePicks(moves, change.factor) : movePicks(LABELS[change.kind], moves);
+  return change.kind === 'scale' ? scalePicks(moves, change.factor) : putElsewhere(LABELS[change.kind], moves);
 }
 
 /** A copy of what is chosen, changed; null where a place of it cannot be seen. */

@@ -62,6 +62,48 @@ export function planeMap(calibration: Calibration, datum: Datum, plane: PlaneId,
   };
 }
 
+/** How the part's frame lies in the world of its calibration, to measure what depends on it. */
+export interface PartFrame extends Pick<PlaneMap, 'zero' | 'turn' | 'flip'> {
+  /** What it was taken from; its own scatter counts too. */
+  datum: Datum;
+  /** The picture that the datum was picked in. */
+  picture: string;
+}
+
+/** A place of the world in the part's frame. */
+export function placeInFrame({ zero, turn, flip }: PartFrame, wx: number, wy: number): [number, number] {
+  const [x, y] = [wx - zero[0], wy - zero[1]];
+  const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+  return [(flip ? -1 : 1) * (cos * x + sin * y), cos * y - sin * x];
+}
+
+/** Slopes by a place in the part's frame as slopes by that place in the world. */
+export function slopesInWorld({ turn, flip }: PartFrame, gx: number, gy: number): [number, number] {
+  const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+  const along = flip ? -gx : gx;
+  return [cos * along - sin * gy, sin * along + cos * gy];
+}
+
+/** The picks that a datum is taken from: zero's, then those of its axis. */
+export const picksOfDatum = ({ datum: { zero, axis }, picture }: PartFrame): PlanePick[] =>
+  [zero, axis?.from, axis?.to].flatMap((place) => (place ? picksOf(place).map((p) => ({ ...p, picture })) : []));
+
+/**
+ * Where the datum lies by where its picks are in the part's frame, x0, y0, x1, y1, … from `at` on: zero and the direction
+ * of X, all of them nothing where the picks are where they were seen.
+ */
+export function datumBy(
+  { zero, axis }: Datum,
+  p: ArrayLike<number>,
+  at: number,
+): { x: number; y: number; turn: number } {
+  const [x, y] = zero ? settlePlace(zero, p, at) : [0, 0];
+  if (!axis) return { x, y, turn: 0 };
+  const from = at + 2 * (zero ? picksOf(zero).length : 0);
+  const to = from + 2 * picksOf(axis.from).length;
+  return { x, y, turn: axisAngle(...settlePlace(axis.from, p, from), ...settlePlace(axis.to, p, to), axis.along, 0) };
+}
+
 function axisTurn(calibration: Calibration, { axis, rows = 0 }: Datum): number {
   if (!axis) return rows;
   const from = placeOr(calibration, axis.from, null);

@@ -1,3 +1,4 @@
+import { type PartFrame, placeInFrame, slopesInWorld } from '../datum/datum';
 import type { Calibration } from '../estimate/calibrate';
 import { backProject, newPlacedPoint, type PlacedPoint, placePoint } from '../model/backProject';
 import { CAMERA_SIZE } from '../model/camera';
@@ -25,13 +26,15 @@ export interface PlacedPicks {
   calibration: Calibration;
   picks: readonly PlanePick[];
   stands: readonly Stand[];
+  /** The frame that their places are told in; null for that of the calibration. */
+  frame: PartFrame | null;
   placed: readonly PlacedPoint[];
   /** Which of the seats each pick was taken from, and each seat's camera in each draw; null where the covariance decides. */
   seatAt: readonly number[];
   draws: readonly (readonly Stand[])[] | null;
   /** Drawn places of a pick, x and y for each draw, NaN where it has none; worked out when first asked for. */
   drawn: (Float64Array | undefined)[];
-  /** By the pick: where it goes when more holds it than what was seen of it alone. */
+  /** By the pick, in the frame: where it goes when more holds it than what was seen of it alone. */
   held: ReadonlyMap<number, HeldPlace> | null;
 }
 
@@ -46,8 +49,14 @@ export interface HeldPlace {
 /** Up to so many picks keep their drawn places, 6 kB each; those of longer runs are worked out again for each figure. */
 const MOST_KEPT = 5000;
 
-/** Places picks on their planes; null where one has no place (horizon, beyond the lens). */
-export function placePicks(calibration: Calibration, picks: readonly PlanePick[]): PlacedPicks | null {
+/**
+ * Places picks on their planes, for figures in a frame; null where one has no place (horizon, beyond the lens).
+ */
+export function placePicks(
+  calibration: Calibration,
+  picks: readonly PlanePick[],
+  frame: PartFrame | null = null,
+): PlacedPicks | null {
   const stands = standsOf(calibration, calibration.parameters, picks);
   const placed: PlacedPoint[] = [];
   for (const [k, pick] of picks.entries()) {
@@ -60,7 +69,13 @@ export function placePicks(calibration: Calibration, picks: readonly PlanePick[]
   const seats = [...new Set(stands.map((s) => s.seat))];
   const seatAt = stands.map((s) => seats.indexOf(s.seat));
   const draws = calibration.draws?.map((parameters) => seats.map((seat) => standOn(seat, parameters))) ?? null;
-  return { calibration, picks, stands, placed, seatAt, draws, drawn: new Array(picks.length), held: null };
+  return { calibration, picks, stands, frame, placed, seatAt, draws, drawn: new Array(picks.length), held: null };
+}
+
+/** Where a pick lies in the frame, as it was seen. */
+export function placeOfPick({ placed, frame }: PlacedPicks, k: number): [number, number] {
+  const [x, y] = placed[k]!.place as ArrayLike<number> as [number, number];
+  return frame ? placeInFrame(frame, x, y) : [x, y];
 }
 
 /** A figure that depends on these picks alone, named by their numbers, each once. */
@@ -88,12 +103,12 @@ export function sumAt(
   return { value, plusMinus };
 }
 
-function gather({ placed, held }: PlacedPicks, at: readonly number[], scratch: Float64Array): Float64Array {
+function gather(all: PlacedPicks, at: readonly number[], scratch: Float64Array): Float64Array {
   const places = scratch.subarray(0, 2 * at.length);
   for (let j = 0; j < at.length; j++) {
-    const own = held?.get(at[j]!);
+    const own = all.held?.get(at[j]!);
     if (!own) {
-      places.set(placed[at[j]!]!.place, 2 * j);
+      places.set(placeOfPick(all, at[j]!), 2 * j);
       continue;
     }
     places[2 * j] = own.x;
@@ -123,7 +138,8 @@ function firstOrder(
   }
   const byParameters = new Float64Array(calibration.parameters.length);
   let ownVariance = 0;
-  for (const [k, [gx, gy]] of throughHeld(all, slopes)) {
+  for (const [k, inFrame] of throughHeld(all, slopes)) {
+    const [gx, gy] = all.frame ? slopesInWorld(all.frame, ...inFrame) : inFrame;
     const { byCamera, byHeight, byPicture, place } = placed[k]!;
     const { seat, move } = stands[k]!;
     for (let j = 0; j < CAMERA_SIZE; j++)
@@ -213,9 +229,9 @@ function drawnHeld(all: PlacedPicks, draws: readonly (readonly Stand[])[], k: nu
   }
   for (const { pick, slopes } of own.by) {
     const drawn = drawnPlaces(all, draws, pick);
-    const [x, y] = all.placed[pick]!.place;
+    const [x, y] = placeOfPick(all, pick);
     for (let d = 0; d < draws.length; d++) {
-      const [dx, dy] = [drawn[2 * d]! - x!, drawn[2 * d + 1]! - y!];
+      const [dx, dy] = [drawn[2 * d]! - x, drawn[2 * d + 1]! - y];
       out[2 * d]! += slopes[0] * dx + slopes[1] * dy;
       out[2 * d + 1]! += slopes[2] * dx + slopes[3] * dy;
     }
@@ -240,8 +256,9 @@ function drawnPlaces(all: PlacedPicks, draws: readonly (readonly Stand[])[], k: 
     const [u, v] = [uPx + radius * Math.cos(angle), vPx + radius * Math.sin(angle)];
     if (!backProject(stand.camera, u, v, heightMm, place)) continue;
     const { move } = stand;
-    out[2 * d] = move ? move.cos * place[0]! - move.sin * place[1]! + move.x : place[0]!;
-    out[2 * d + 1] = move ? move.sin * place[0]! + move.cos * place[1]! + move.y : place[1]!;
+    const x = move ? move.cos * place[0]! - move.sin * place[1]! + move.x : place[0]!;
+    const y = move ? move.sin * place[0]! + move.cos * place[1]! + move.y : place[1]!;
+    out.set(all.frame ? placeInFrame(all.frame, x, y) : [x, y], 2 * d);
   }
   if (picks.length <= MOST_KEPT) all.drawn[k] = out;
   return out;

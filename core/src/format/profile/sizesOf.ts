@@ -5,6 +5,7 @@ import {
   dimensionValue,
   drawDimensions,
   type Id,
+  isSigned,
   type Part,
   type SettledSketch,
   sketchesOf,
@@ -20,6 +21,8 @@ export interface ProfileSize {
 /** How far a size's line stands off the part, mm (ISO 129-1 asks for eight at least). */
 const GAP_MM = 8;
 const PREFIX: Partial<Record<Dimension['kind'], string>> = { diameter: 'Ø ', radius: 'R ', 'arc-length': 'arc ' };
+const prefixOf = (d: Dimension): string =>
+  d.kind === 'distance' && isSigned(d) ? `${d.along.toUpperCase()} ` : (PREFIX[d.kind] ?? '');
 const DEGREES = 180 / Math.PI;
 
 /**
@@ -39,7 +42,7 @@ export function sizesOf(
       const value = dimensionValue(sketch, dimension, place);
       if (value === null) return [];
       const plain = dimension.kind === 'angle' ? `${figure(value * DEGREES, 2)}°` : lengthText(value, unit);
-      const text = `${PREFIX[dimension.kind] ?? ''}${plain}`;
+      const text = `${prefixOf(dimension)}${plain}`;
       return [{ drawing, text: decidedOf(dimension) ? text : `(${text})` }];
     });
   });

@@ -15,6 +15,7 @@ import {
   type JoinFault,
   mmPerPx,
   outlier,
+  type PartFrame,
   type PicturePoint,
   type PlaneMap,
   type PlanePick,
@@ -27,7 +28,7 @@ import {
   silhouetteDiameter,
   silhouettePicks,
 } from '../../calibration';
-import { calibrationInput, spotCheckOf, turnedOf } from '../calibrationInput';
+import { calibrationInput, datumOf, spotCheckOf, turnedOf } from '../calibrationInput';
 import type { PictureGroup, SaidOfPicture } from '../joinedPictures';
 import { adviseJoined, type JoinAdvice } from './adviseJoined';
 import { type Advice, adviseNext } from './adviseNext';
@@ -77,7 +78,11 @@ export interface Certainty {
 }
 
 /** What a thing is measured through: its picture's own calibration, and that of all joined ones; the same for one alone. */
-export type Measurable = Pick<Calibrated, 'calibration' | 'over'>;
+export interface Measurable extends Pick<Calibrated, 'calibration' | 'over'> {
+  /** How the part lies in the world of each. */
+  frame: PartFrame;
+  overFrame: PartFrame;
+}
 
 /** Seams of joined pictures, and what the ± grows to over them. */
 export interface Seams {
@@ -200,10 +205,27 @@ export function createCalibrator() {
     /** The calibration itself, to be measured through on a thread of its own. */
     whole(said: SaidOfPicture, group: PictureGroup | null): Measurable | null {
       const calibrated = calibratedWhole(said, group);
-      return calibrated && { calibration: calibrated.calibration, over: calibrated.over };
+      if (!calibrated) return null;
+      const { calibration, over, map, overMap } = calibrated;
+      const first = group && over !== calibration ? group.pictures[0]! : said;
+      return {
+        calibration,
+        over,
+        frame: frameOf(map, said, said.id === first.id),
+        overFrame: frameOf(overMap, first, true),
+      };
     },
   };
 }
+
+/** The datum that a picture has from another one has no scatter of its own here. */
+const frameOf = ({ zero, turn, flip }: PlaneMap, by: SaidOfPicture, isOwn: boolean): PartFrame => ({
+  zero,
+  turn,
+  flip,
+  datum: isOwn ? datumOf(by) : { zero: null, axis: null },
+  picture: by.id,
+});
 
 /** ± of 100 mm about the middle of the picture, with picks of a fifth of a pixel. */
 function hundredMm(

@@ -23,6 +23,8 @@ export interface Calibrated {
   /** The calibration that holds all joined pictures, to measure over them; the same one for a picture alone. */
   over: Calibration;
   map: PlaneMap;
+  /** The map of `over`: that of the first of joined pictures. */
+  overMap: PlaneMap;
   modelScale: number | null;
   /** What its pictures disagree in at their seams; null for one alone. */
   seams: Seam[] | null;
@@ -65,7 +67,15 @@ function settleAlone(said: SaidOfPicture, draws: number | undefined): Calibrated
   const map = planeMap(calibration, datumOf(said), 'face', middleOf(said));
   return {
     ok: true,
-    calibrated: { calibration, over: calibration, map, modelScale: grown.modelScale, seams: null, joinFault: null },
+    calibrated: {
+      calibration,
+      over: calibration,
+      map,
+      overMap: map,
+      modelScale: grown.modelScale,
+      seams: null,
+      joinFault: null,
+    },
   };
 }
 
@@ -93,7 +103,7 @@ function fromJoined(
   const [turn, x, y] = moves[said.id]!;
   const map =
     said.id === first.id ? firstMap : joinedMap(calibration, 'face', firstMap, [turn, factor * x, factor * y]);
-  return { calibration, over, map, modelScale, seams, joinFault: null };
+  return { calibration, over, map, overMap: firstMap, modelScale, seams, joinFault: null };
 }
 
 /** Makes single pictures' estimates, and remembers the latest by what was said of each. */

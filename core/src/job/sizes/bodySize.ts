@@ -1,4 +1,4 @@
-import type { Calibration, Figure, TurnedAxis } from '../../calibration';
+import type { Calibration, Figure, PartFrame, TurnedAxis } from '../../calibration';
 import { nearestOn, pointAt, type Segment, type Vec2 } from '../../geometry';
 import { type Dimension, type FaceName, type Feature, findPath, type Id, type Part, type Sketch } from '../../sketch';
 import type { CalibrationRecord } from '../document';
@@ -65,13 +65,14 @@ export function measureBodySize(
   source: SizeSource,
   calibration: Calibration,
   said: CalibrationRecord,
+  frame: PartFrame | null,
 ): Figure | null {
   if (source.kind === 'typed') return null;
   const sketch = part.sketches[source.sketch];
   if (!sketch) return null;
   if (source.kind === 'sketch') {
     const asked = { ...sketch, dimensions: { ...sketch.dimensions, [PROBE]: source.dimension } };
-    const found = measureSizes(asked, [source.dimension], calibration, said)[PROBE]?.settled;
+    const found = measureSizes(asked, [source.dimension], calibration, said, frame)[PROBE]?.settled;
     return found ? { value: source.times * found.value, plusMinus: source.times * found.plusMinus } : null;
   }
   const path = sketch.paths[source.path];

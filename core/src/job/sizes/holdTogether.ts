@@ -1,4 +1,4 @@
-import type { HeldPlace, PlacedPicks, PlanePick } from '../../calibration';
+import { type HeldPlace, type PlacedPicks, type PlanePick, placeOfPick } from '../../calibration';
 import type { Vec2 } from '../../geometry';
 import {
   type Cluster,
@@ -59,8 +59,8 @@ export function holdTogether(
   const seen: Placer = (id) => {
     const k = index.get(id);
     if (k === undefined) return null;
-    const [x, y] = all.placed[k]!.place;
-    return { x: x!, y: y! };
+    const [x, y] = placeOfPick(all, k);
+    return { x, y };
   };
   const held = new Map<number, HeldPlace>();
   for (const cluster of clusters) {

@@ -1,4 +1,4 @@
-import type { Calibration, Figure } from '../../calibration';
+import type { Calibration, Figure, PartFrame } from '../../calibration';
 import {
   type Constraint,
   type Curve,
@@ -12,7 +12,7 @@ import {
   walkOf,
 } from '../../sketch';
 import type { CalibrationRecord } from '../document';
-import { missOf, type SketchMeasure, sketchMeasure } from './measureSizes';
+import { isByFrame, missOf, type SketchMeasure, sketchMeasure } from './measureSizes';
 import { DISCS, HOLES, type MadeTo, madeTo } from './standardSizes';
 import { axesIn, symmetricTrios } from './symmetricTrios';
 
@@ -44,6 +44,7 @@ export function proposalsFor(
   calibration: Calibration,
   said: CalibrationRecord,
   unit: 'mm' | 'in',
+  frame: PartFrame | null,
   newId: () => Id,
 ): Proposal[] {
   const ref = (id: Id) => ({ sketch: sketch.id, id });
@@ -56,6 +57,7 @@ export function proposalsFor(
     said,
     [...curves.map((c) => c.id), ...axesIn(sketch)].map(ref),
     true,
+    frame,
   );
   if (!measure) return [];
   const looked = lookAt(sketch, measure, newId);
@@ -146,7 +148,7 @@ const size = (sketch: Sketch, id: Id, kind: Dimension['kind'], ids: readonly Id[
 
 function figureOf(sketch: Sketch, dimension: Dimension, measure: SketchMeasure): Figure | null {
   const value = (place: Placer) => dimensionValue(sketch, dimension, place) ?? Number.POSITIVE_INFINITY;
-  const found = measure.figure(dimension.refs, value);
+  const found = measure.figure(dimension.refs, value, isByFrame(dimension));
   return found && Number.isFinite(found.value) ? found : null;
 }
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import type { PartFrame } from '../../calibration';
 import { normalRandom, seededRandom } from '../../numeric';
-import { clustersOf, dimensionValue, type Id, type Sketch, settleCluster } from '../../sketch';
+import { clustersOf, dimensionValue, type Id, type Observation, type Sketch, settleCluster } from '../../sketch';
 import { decide, plate, relate } from '../../sketch/settle/rig.test-data';
 import { putCircle, putPath, seen } from '../../sketch/traced.test-data';
 import { measureSizes } from './measureSizes';
@@ -62,6 +63,7 @@ describe('the ± of sizes that relations hold', () => {
       Object.values(drawn.dimensions),
       calibration,
       said,
+      null,
     );
     const values: Record<Id, number[]> = {};
     for (let n = 0; n < 300; n++) {
@@ -99,6 +101,7 @@ describe('the ± of sizes that relations hold', () => {
       Object.values(drawn.dimensions),
       calibration,
       said,
+      null,
     );
     expect(told.d0!.settled.value).toBeCloseTo(11, 8);
     expect(told.d0!.seen.value).toBeCloseTo(10, 3);
@@ -106,11 +109,114 @@ describe('the ± of sizes that relations hold', () => {
   });
 });
 
+describe('what lies along X and Y, and from zero', () => {
+  /** Pixels of a place of the world, mm: the picture is flat-on. */
+  const pixel = (x: number, y: number) => ({ uPx: 2000 + x / xu, vPx: 1500 + y / yv });
+  const TURN = 0.3;
+  const frameBy = (zero: [number, number], end: [number, number], flip = false): PartFrame => {
+    const pick = (x: number, y: number) => ({ ...pixel(x, y), sigmaPx: 0.02 / Math.abs(xu), plane: 'face' as const });
+    return {
+      zero,
+      turn: Math.atan2(end[1] - zero[1], end[0] - zero[0]),
+      flip,
+      datum: { zero: pick(...zero), axis: { from: pick(...zero), to: pick(...end), along: 'x' } },
+      picture: 'pic',
+    };
+  };
+  const [zero, end]: [number, number][] = [
+    [-30, -12],
+    [-30 + 50 * Math.cos(TURN), -12 + 50 * Math.sin(TURN)],
+  ];
+
+  it('is told in the frame of the part, however that lies in the picture', () => {
+    const drawn = straight();
+    const measured = { kind: 'measured' } as const;
+    const x = decide(drawn, 'distance', 1, ['c'], 'x');
+    const y = decide(drawn, 'distance', 1, ['c'], 'y');
+    const across = decide(drawn, 'distance', 1, ['a', 'c'], 'x');
+    const way = decide(drawn, 'angle', 1, ['rect-c0']);
+    for (const d of [x, y, across, way]) d.origin = measured;
+    const sketch = photographed(drawn, 0, () => 0);
+    const at = (id: Id) => {
+      const p = sketch.points[id]!.at as Observation;
+      return [(p.uPx - 2000) * xu, (p.vPx - 1500) * yv] as const;
+    };
+    const [[ax, ay], [bx, by], [cx, cy]] = [at('a'), at('b'), at('c')];
+    // To what the lens bends, which the straight truth here leaves out.
+    for (const flip of [false, true]) {
+      const told = measureSizes(sketch, [x, y, across, way], calibration, said, frameBy(zero!, end!, flip));
+      const [c, s, sign] = [Math.cos(TURN), Math.sin(TURN), flip ? -1 : 1];
+      expect(told[x.id]!.settled.value).toBeCloseTo(sign * (c * (cx - zero![0]) + s * (cy - zero![1])), 2);
+      expect(told[y.id]!.settled.value).toBeCloseTo(c * (cy - zero![1]) - s * (cx - zero![0]), 2);
+      expect(told[across.id]!.settled.value).toBeCloseTo(Math.abs(c * (cx - ax) + s * (cy - ay)), 2);
+      const turned = Math.atan2(by - ay, bx - ax) - TURN;
+      expect(Math.tan(told[way.id]!.settled.value)).toBeCloseTo(sign * Math.tan(turned), 2);
+    }
+  });
+
+  it('has the scatter of zero and of the axis in its ±, told by drawing all of them anew', () => {
+    const drawn = straight();
+    const x = decide(drawn, 'distance', 1, ['c'], 'x');
+    const y = decide(drawn, 'distance', 1, ['c'], 'y');
+    const way = decide(drawn, 'angle', 1, ['rect-c0']);
+    for (const d of [x, y, way]) d.origin = { kind: 'measured' };
+    const told = measureSizes(
+      photographed(drawn, 0.02, () => 0),
+      [x, y, way],
+      calibration,
+      said,
+      frameBy(zero!, end!),
+    );
+    const normal = normalRandom(seededRandom(11));
+    const values: [number, number, number][] = [];
+    for (let n = 0; n < 1500; n++) {
+      const noise = () => 0.02 * normal();
+      const [z, e] = [zero!, end!].map(([px, py]) => [px + noise(), py + noise()]) as [number[], number[]];
+      const place = (id: Id) => {
+        const p = drawn.points[id]!.at as Observation;
+        return [p.uPx - 40 + noise(), p.vPx - 20 + noise()] as const;
+      };
+      const [[cx, cy], [ax, ay], [bx, by]] = [place('c'), place('a'), place('b')];
+      // Zero is one of the axis's two picks, and picked apart from it.
+      const [fx, fy] = [zero![0] + noise(), zero![1] + noise()];
+      const turn = Math.atan2(e[1]! - fy, e[0]! - fx);
+      const [dx, dy] = [cx - z[0]!, cy - z[1]!];
+      values.push([
+        Math.cos(turn) * dx + Math.sin(turn) * dy,
+        Math.cos(turn) * dy - Math.sin(turn) * dx,
+        Math.atan2(by - ay, bx - ax) - turn,
+      ]);
+    }
+    for (const [k, d] of [x, y, way].entries()) {
+      const all = values.map((v) => v[k]!);
+      const mean = all.reduce((a, b) => a + b) / all.length;
+      const twoSigma = 2 * Math.sqrt(all.reduce((s, v) => s + (v - mean) ** 2, 0) / (all.length - 1));
+      expect(told[d.id]!.seen.plusMinus / twoSigma, d.id).toBeGreaterThan(0.92);
+      expect(told[d.id]!.seen.plusMinus / twoSigma, d.id).toBeLessThan(1.08);
+    }
+  });
+
+  it('holds a line level along X of the part, not of the picture', () => {
+    const drawn = straight();
+    relate(drawn, 'level', 'rect-c0');
+    const way = decide(drawn, 'angle', 1, ['rect-c0']);
+    way.origin = { kind: 'measured' };
+    const told = measureSizes(
+      photographed(drawn, 0, () => 0),
+      [way],
+      calibration,
+      said,
+      frameBy(zero!, end!),
+    );
+    expect(told[way.id]!.settled.value).toBeCloseTo(0, 8);
+  });
+});
+
 describe('proposals', () => {
   const propose = (drawn: Sketch, seed: number, sigmaMm = 0.02) => {
     let count = 0;
     const sketch = photographed(drawn, sigmaMm, normalRandom(seededRandom(seed)));
-    return proposalsFor(sketch, calibration, said, 'mm', () => `p${count++}`);
+    return proposalsFor(sketch, calibration, said, 'mm', null, () => `p${count++}`);
   };
   const keys = (all: ReturnType<typeof propose>) =>
     all.map((p) => (p.kind === 'relation' ? p.key : p.key.split(' (')[0]));

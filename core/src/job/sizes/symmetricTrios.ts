@@ -20,7 +20,7 @@ export function symmetricTrios(sketch: Sketch, curves: readonly Curve[], measure
   const placesOf = (curve: Curve): Place[] | null => {
     const of = (pick: (place: Placer) => Place | null) => {
       const [x, y] = (['x', 'y'] as const).map(
-        (k) => measure.figure([ref(curve.id)], (p) => pick(p)?.[k] ?? Number.POSITIVE_INFINITY)?.value,
+        (k) => measure.figure([ref(curve.id)], (p) => pick(p)?.[k] ?? Number.POSITIVE_INFINITY, false)?.value,
       );
       return x !== undefined && y !== undefined && Number.isFinite(x + y) ? { x, y } : null;
     };

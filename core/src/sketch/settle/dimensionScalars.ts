@@ -1,5 +1,5 @@
 import { type Form, formLength, formsBounds } from '../../geometry';
-import { lengthOf } from '../expression';
+import { decidedValue } from '../expression';
 import type { Curve, Dimension, Id, Path, Sketch } from '../part';
 import { pathForm } from './carry';
 import { askedBy, type Condition } from './clusters';
@@ -15,6 +15,7 @@ import {
   radiusOf,
   type Scalar,
   total,
+  turnOf,
 } from './elements';
 import type { Unknowns } from './unknowns';
 
@@ -35,9 +36,11 @@ export function quantityOf(sketch: Sketch, unknowns: Unknowns, { kind, refs, alo
     case 'arc-length':
       return arcLengthOf(unknowns, first);
     case 'angle':
-      return second === undefined ? null : angleBetween(sketch, unknowns, first, second);
+      if (second !== undefined) return angleBetween(sketch, unknowns, first, second);
+      return turnOf(unknowns, first) ?? againstX(sketch, unknowns, first);
     case 'distance': {
-      if (second === undefined || first === second) return null;
+      if (second === undefined) return along === 'straight' ? null : fromZero(sketch, unknowns, first, along);
+      if (first === second) return null;
       const lines = [first, second].map((id) => endsOf(sketch, unknowns, id));
       const places = [first, second].map((id, k) => (lines[k] ? null : placeOf(sketch, unknowns, id)));
       const carrier = lines[0] ?? lines[1];
@@ -63,6 +66,31 @@ export function quantityOf(sketch: Sketch, unknowns: Unknowns, { kind, refs, alo
       return path ? formQuantity(sketch, unknowns, path, kind) : null;
     }
   }
+}
+
+/** How far a place lies from zero along X or Y. */
+function fromZero(sketch: Sketch, unknowns: Unknowns, id: Id, along: 'x' | 'y'): Scalar | null {
+  const place = placeOf(sketch, unknowns, id);
+  return place && blend([{ place, byX: along === 'x' ? 1 : 0, byY: along === 'x' ? 0 : 1 }]);
+}
+
+/** Directions are told from here on, over half a turn: level and plumb lines lie well within. */
+const LEAST_DIRECTION = -Math.PI / 4;
+
+/** The direction of a line against X, whichever way it runs, rad. */
+function againstX(sketch: Sketch, unknowns: Unknowns, id: Id): Scalar | null {
+  const of = curveIn(sketch, id)?.kind === 'line' ? headingOf(sketch, unknowns, id, 'from') : null;
+  if (!of) return null;
+  const start = of.value(unknowns.start);
+  const shift = -Math.floor((start - LEAST_DIRECTION) / Math.PI) * Math.PI;
+  return {
+    at: of.at,
+    value: (x) => {
+      const angle = of.value(x);
+      return angle - Math.round((angle - start) / (2 * Math.PI)) * 2 * Math.PI + shift;
+    },
+    addSlopes: of.addSlopes,
+  };
 }
 
 /** Directions away from where two lines meet, or come nearest to: the angle between them, rad. */
@@ -146,14 +174,6 @@ function ofForm(form: Form, kind: 'path-length' | 'width' | 'height'): number {
   return kind === 'width' ? bounds.max.x - bounds.min.x : bounds.max.y - bounds.min.y;
 }
 
-/** What was typed for a size: mm, or, of an angle, rad; null for no figure. */
-function decidedValue({ kind, origin }: Dimension): number | null {
-  if (origin.kind !== 'decided') return null;
-  const mm = lengthOf(origin.value);
-  if (mm === null) return null;
-  return kind === 'angle' ? (mm * Math.PI) / 180 : mm;
-}
-
 /** What a decided size asks for; why, where it asks for nothing. */
 export function dimensionScalars(
   sketch: Sketch,
@@ -165,13 +185,13 @@ export function dimensionScalars(
   const of = quantityOf(sketch, unknowns, dimension);
   if (!of) return null;
   if (dimension.kind === 'angle') {
-    const [a, b] = dimension.refs.map((r) => curveIn(sketch, r.id)) as [
-      Extract<Curve, { kind: 'line' }>,
-      Extract<Curve, { kind: 'line' }>,
-    ];
-    const chord = (c: typeof a) => chordOf(unknowns.pointAt.get(c.from)!, unknowns.pointAt.get(c.to)!);
-    const lengthMm = Math.max(0.1, Math.min(chord(a).value(unknowns.start), chord(b).value(unknowns.start)));
-    return [{ of: total([{ of, times: lengthMm }]), target: target * lengthMm }];
+    const lengthMm = Math.max(0.1, Math.min(...dimension.refs.map(({ id }) => chordLength(sketch, unknowns, id))));
+    const isDirection = dimension.refs.length === 1 && curveIn(sketch, dimension.refs[0]!.id)?.kind === 'line';
+    // A line has no sense: of both directions that nearer to what was seen is meant.
+    const seen = of.value(unknowns.start);
+    const turns = isDirection ? Math.round((seen - target) / Math.PI) * Math.PI : 0;
+    const angle = isDirection ? target + turns : Math.abs(target);
+    return [{ of: total([{ of, times: lengthMm }]), target: angle * lengthMm }];
   }
   const shape = unknowns.shapeAt.get(dimension.refs[0]!.id);
   const isArc = shape?.curve.kind === 'arc' && (dimension.kind === 'radius' || dimension.kind === 'diameter');
@@ -180,6 +200,13 @@ export function dimensionScalars(
     return [{ of: curvature(unknowns, dimension.refs[0]!.id, radius), target: radius }];
   }
   return [{ of, target }];
+}
+
+/** How long the chord of a curve was seen to be, mm. */
+function chordLength(sketch: Sketch, unknowns: Unknowns, id: Id): number {
+  const curve = curveIn(sketch, id);
+  if (!curve || curve.kind === 'circle') return 0;
+  return chordOf(unknowns.pointAt.get(curve.from)!, unknowns.pointAt.get(curve.to)!).value(unknowns.start);
 }
 
 /** The curvature of an arc, told as the length that it comes to be when it is right: regular where the arc is straight. */

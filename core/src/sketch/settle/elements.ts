@@ -131,6 +131,22 @@ export function arcLengthOf(unknowns: Unknowns, id: Id): Scalar | null {
   };
 }
 
+/** How far an arc turns, rad; null of anything else. */
+export function turnOf(unknowns: Unknowns, id: Id): Scalar | null {
+  const shape = unknowns.shapeAt.get(id);
+  if (shape?.curve.kind !== 'arc') return null;
+  const { at, scale } = shape;
+  const side = unknowns.start[at]! < 0 ? -1 : 1;
+  return {
+    at: [at],
+    value: (x) => 4 * side * Math.atan(x[at]! / scale),
+    addSlopes(x, slopes, factor) {
+      const bulge = x[at]! / scale;
+      slopes[at]! += (factor * side * 4) / ((1 + bulge * bulge) * scale);
+    },
+  };
+}
+
 /** The direction of travel along a curve where it begins or ends, rad; a line has but one. */
 export function headingOf(sketch: Sketch, unknowns: Unknowns, id: Id, end: 'from' | 'to'): Scalar | null {
   const curve = Object.hasOwn(sketch.curves, id) ? sketch.curves[id] : undefined;

@@ -1,6 +1,6 @@
 import type { Vec2 } from '../../geometry';
 import { circleOf, type Placer } from '../curveForm';
-import { copiesOf } from '../expression';
+import { copiesOf, isSigned } from '../expression';
 import type { Constraint, Curve, Dimension, Id, Sketch } from '../part';
 import { picksOfCurve, pointsOfCurve } from '../walk';
 import { clustersOf } from './clusters';
@@ -97,9 +97,11 @@ export function dimensionsFor(sketch: Sketch, ids: readonly Id[], place: Placer,
   const all: Dimension[] = [];
   const between = (a: Id, b: Id) => (['straight', 'x', 'y'] as const).map((along) => size('distance', [a, b], along));
   if (second === undefined) {
-    if (curve?.kind === 'line') all.push(...between(curve.from, curve.to));
+    if (curve?.kind === 'line') all.push(...between(curve.from, curve.to), size('angle', [first]));
     if (curve?.kind === 'circle') all.push(size('diameter', [first]), size('radius', [first]));
-    if (curve?.kind === 'arc') all.push(size('radius', [first]), size('arc-length', [first]));
+    if (curve?.kind === 'arc') all.push(size('radius', [first]), size('arc-length', [first]), size('angle', [first]));
+    if (curve?.kind === 'circle' || Object.hasOwn(sketch.points, first))
+      all.push(size('distance', [first], 'x'), size('distance', [first], 'y'));
     if (Object.hasOwn(sketch.paths, first))
       all.push(size('width', [first]), size('height', [first]), size('path-length', [first]));
   } else {
@@ -115,7 +117,7 @@ export function dimensionsFor(sketch: Sketch, ids: readonly Id[], place: Placer,
   }
   return all.filter((d) => {
     const value = dimensionValue(sketch, d, place);
-    return value !== null && value > LEAST_SIZE;
+    return value !== null && (isSigned(d) || value > LEAST_SIZE);
   });
 }
 

@@ -205,6 +205,50 @@ describe('what is held', () => {
   });
 });
 
+describe('sizes of one thing alone', () => {
+  it('are places from zero, directions, and how far an arc turns', () => {
+    const sketch = plate();
+    decide(sketch, 'distance', -0.5, ['a'], 'x');
+    decide(sketch, 'distance', 0, ['a'], 'y');
+    decide(sketch, 'distance', 10, ['hole-c'], 'y');
+    decide(sketch, 'angle', 2, ['rect-c0']);
+    decide(sketch, 'angle', 150, ['slot-c1']);
+    const at = settled(sketch);
+    expect(at('a').x).toBeCloseTo(-0.5, 9);
+    expect(at('a').y).toBeCloseTo(0, 9);
+    expect(circle(at, 'hole').centre.y).toBeCloseTo(10, 8);
+    expect((turn(at('a'), at('b')) * 180) / Math.PI).toBeCloseTo(2, 8);
+    expect((Math.abs(arc(at, 'f', 'v', 'g').sweep) * 180) / Math.PI).toBeCloseTo(150, 7);
+    // Nothing else of the rectangle is turned with it.
+    expect(at('c').x).toBeCloseTo(39.9, 8);
+  });
+
+  it('a direction is the same whichever way the line runs, and may be said by more than half a turn', () => {
+    for (const [id, ends, said, wanted] of [
+      ['rect-c2', ['d', 'c'], 181.5, 1.5],
+      ['rect-c2', ['d', 'c'], -178.5, 1.5],
+      ['rect-c1', ['b', 'c'], -91, 89],
+      ['rect-c3', ['a', 'd'], 92, 92],
+    ] as const) {
+      const sketch = plate();
+      decide(sketch, 'angle', said, [id]);
+      const at = settled(sketch);
+      expect((turn(at(ends[0]), at(ends[1])) * 180) / Math.PI, `${id} ${said}`).toBeCloseTo(wanted, 8);
+    }
+  });
+
+  it('two places and a direction hold a part on the sheet: nothing of how it lies is left', () => {
+    const sketch = plate();
+    decide(sketch, 'distance', 1, ['a'], 'x');
+    decide(sketch, 'distance', 2, ['a'], 'y');
+    decide(sketch, 'angle', 0, ['rect-c0']);
+    decide(sketch, 'distance', 40, ['a', 'b']);
+    const at = settled(sketch);
+    expect(at('b').x).toBeCloseTo(41, 8);
+    expect(at('b').y).toBeCloseTo(2, 8);
+  });
+});
+
 describe('slopes', () => {
   it('are those that differences give, of every kind', () => {
     const sketch = plate();
@@ -227,6 +271,10 @@ describe('slopes', () => {
     decide(sketch, 'arc-length', 14, ['slot-c3']);
     decide(sketch, 'angle', 88, ['rect-c0', 'rect-c1']);
     decide(sketch, 'width', 30, ['slot']);
+    decide(sketch, 'angle', 1, ['rect-c2']);
+    decide(sketch, 'angle', 175, ['slot-c1']);
+    decide(sketch, 'distance', -1, ['d'], 'x');
+    decide(sketch, 'distance', 11, ['hole-c'], 'y');
     for (const cluster of clustersOf(sketch).all) {
       const unknowns = unknownsOf(sketch, cluster, flat(sketch), new Set())!;
       for (const condition of cluster.conditions) {

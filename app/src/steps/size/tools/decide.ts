@@ -1,5 +1,5 @@
 import { addDimensions, decideSize } from '@steady-moth/core/job';
-import { type Dimension, dimensionsFor } from '@steady-moth/core/sketch';
+import { type Dimension, dimensionsFor, isSigned } from '@steady-moth/core/sketch';
 import { formulaSentence } from '../../../kit/FormulaField';
 import { DRAFT, type Made, type SizeContext } from './context';
 
@@ -11,7 +11,8 @@ export function awaited({
   if (!state) return null;
   const looked = condition === null ? undefined : state.sketch.dimensions[condition];
   if (looked) return { label: 'Decide this size', dimension: looked, isNew: false };
-  const [first] = dimensionsFor(state.sketch, state.chosen, state.place, DRAFT);
+  // A place from zero or a direction is decided once it is on the board: a bare figure means a size.
+  const first = dimensionsFor(state.sketch, state.chosen, state.place, DRAFT).find((d) => !isSigned(d));
   return first ? { label: 'Decide the size of what is chosen', dimension: first, isNew: true } : null;
 }
 
@@ -21,8 +22,8 @@ export function decided(text: string, context: SizeContext, draft: Dimension | n
   if (!found || !context.state) return {};
   const read = context.read(text, context.unit);
   if (!read.ok) return { refused: formulaSentence(read.fault) };
-  if (!(read.mm > 0)) return { refused: 'A size is above 0.' };
   const dimension = (found.isNew && draft) || found.dimension;
+  if (!(read.mm > 0) && !isSigned(dimension)) return { refused: 'A size is above 0.' };
   const isAngle = dimension.kind === 'angle';
   const value = { text: text.trim(), unit: isAngle ? ('mm' as const) : context.unit };
   const { sketch } = context.state;

@@ -2,7 +2,14 @@ import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { SnappedCircle } from '@steady-moth/core/edge';
 import type { Circle, Form, Vec2 } from '@steady-moth/core/geometry';
 import type { JobDocument, Picture } from '@steady-moth/core/job';
-import { type Id, type NewPick, type NewPoint, nearestOther, type Observation } from '@steady-moth/core/sketch';
+import {
+  type Expression,
+  type Id,
+  type NewPick,
+  type NewPoint,
+  nearestOther,
+  type Observation,
+} from '@steady-moth/core/sketch';
 import type { Aim } from '../../../board/useAim';
 import type { BoardMapper } from '../../../frames/boardMap';
 import type { GuideKind, Selection, ShapeKind, SnapKind } from '../../../session/benchStore';
@@ -48,8 +55,17 @@ export interface Growing {
   first: NewPoint | null;
   /** What the next piece goes through, where it shall be bent. */
   through: Aim | null;
-  /** The direction that was typed for it, rad, y up: it ends on that ray. */
-  way: number | null;
+  /** The direction that was typed for it: it ends on that ray. */
+  way: TypedWay | null;
+}
+
+/** A direction as it was typed: against X, or against the piece before. */
+export interface TypedWay {
+  /** Against X, rad, y up. */
+  angle: number;
+  from: 'x' | 'before';
+  /** As it was typed, in degrees. */
+  value: Expression;
 }
 
 /** What is being done and is not yet a change. */

@@ -3,7 +3,8 @@ import type { Vec2 } from '@steady-moth/core/geometry';
 import {
   bend,
   closePath,
-  decideDistance,
+  type DecidedSize,
+  decideSizes,
   extendPath,
   type JobAction,
   movePicks,
@@ -41,6 +42,7 @@ import {
   type TraceContext,
   type TraceHeld,
   type TraceOutcome,
+  type TypedWay,
 } from './context';
 import { arrivesFor, arriving, bendOfNext, endOfNext, nextForms } from './nextPiece';
 import { readPiece, type TypedPiece } from './typedPiece';
@@ -200,7 +202,13 @@ function drawnTo(growing: Growing, aim: Aim, context: TraceContext): TraceOutcom
     ? startPath(newPath(path, job), [growing.first as NewPoint, next], curve)
     : extendPath(path, growing.end, next, curve);
   const turn = arrivesFor(growing, from, endOfNext(growing, from, aim), context);
-  const parts = [...(turn ? [movePicks('turn a handle', turn)] : []), drawn, ...(bent ? [bend(curve, bent)] : [])];
+  const sizes = bent ? [] : directionSizes(growing, curve, context);
+  const parts = [
+    ...(turn ? [movePicks('turn a handle', turn)] : []),
+    drawn,
+    ...(bent ? [bend(curve, bent)] : []),
+    ...(sizes.length > 0 ? [decideSizes(path, sizes)] : []),
+  ];
   const action = parts.length > 1 ? together(drawn.label, ...parts) : drawn;
   const other = next.at === null ? endingAt(next.id, job) : null;
   const meets = other && other.path.id !== path;
@@ -244,20 +252,34 @@ function said(
   if (typed.turn !== null && !before) return { state, refused: 'There is no piece before it to turn from.' };
   const angleBefore = before ? Math.atan2(before.y, before.x) : 0;
   if (typed.radius !== null) return arcSaid(growing, typed, last, angleBefore, context);
-  if (typed.x !== null || typed.y !== null)
-    return to(growing, { x: typed.x ?? last.x, y: typed.y === null ? last.y : -typed.y }, null, context);
-  const way = typed.at ?? (typed.turn === null ? growing.way : angleBefore + typed.turn);
+  if (typed.x !== null || typed.y !== null) {
+    const place = { x: typed.x ?? last.x, y: typed.y === null ? last.y : -typed.y };
+    const { x, y } = typed.texts;
+    return to({ ...growing, way: null }, place, context, ({ point }) => [
+      ...(x ? [size(context, 'distance', [point], x, 'x')] : []),
+      ...(y ? [size(context, 'distance', [point], y, 'y')] : []),
+    ]);
+  }
+  const way: TypedWay | null =
+    typed.at !== null
+      ? { angle: typed.at, from: 'x', value: typed.texts.at! }
+      : typed.turn !== null
+        ? { angle: angleBefore + typed.turn, from: 'before', value: typed.texts.turn! }
+        : growing.way;
   if (!typed.length) return grown({ ...growing, way });
-  const angle = way ?? context.angle;
+  const angle = way?.angle ?? context.angle;
   if (angle === null) return { state, refused: 'Point in the direction first, then type the length.' };
   const { mm, value } = typed.length;
-  return to(growing, { x: last.x + mm * Math.cos(angle), y: last.y - mm * Math.sin(angle) }, value, context);
+  const end = { x: last.x + mm * Math.cos(angle), y: last.y - mm * Math.sin(angle) };
+  return to({ ...growing, way }, end, context, ({ point, before }) => [
+    size(context, 'distance', [before, point], value),
+  ]);
 }
 
 /** An arc of a typed radius that leaves tangent to the piece before, and turns so far. */
 function arcSaid(
   growing: Growing,
-  { radius, turn }: TypedPiece,
+  { radius, turn, texts }: TypedPiece,
   last: Vec2,
   before: number,
   context: TraceContext,
@@ -272,15 +294,48 @@ function arcSaid(
   });
   const via = derivedAt(context, on(turn / 2), TYPED_SIGMA_PX);
   if (!via) return { state: { growing }, refused: BEYOND };
-  return to(growing, on(turn), null, context, { kind: 'arc', via: { id: context.newId(), at: via } });
+  const bent: Bend = { kind: 'arc', via: { id: context.newId(), at: via } };
+  const sizes = ({ curve }: NewPiece) => [
+    size(context, 'radius', [curve], texts.radius!),
+    size(context, 'angle', [curve], { text: texts.turn!.text.replace(/^-/, ''), unit: 'mm' }),
+  ];
+  return to({ ...growing, way: null }, on(turn), context, sizes, bent);
+}
+
+/** A piece that is drawn: its curve, and the points that it goes from and to. */
+interface NewPiece {
+  curve: Id;
+  before: Id;
+  point: Id;
+}
+
+const size = (
+  { newId }: TraceContext,
+  kind: DecidedSize['kind'],
+  of: readonly Id[],
+  value: Expression,
+  along: DecidedSize['along'] = 'straight',
+): DecidedSize => ({ id: newId(), kind, of, along, value });
+
+/** A direction that was typed for a straight piece stays: against X, or by its angle with a straight piece before. */
+function directionSizes(growing: Growing, curve: Id, context: TraceContext): DecidedSize[] {
+  const { way } = growing;
+  if (!way) return [];
+  if (way.from === 'x') return [size(context, 'angle', [curve], way.value)];
+  const found = growing.path === null ? undefined : findPath(context.job.part, growing.path);
+  const pieces = found ? (walkOf(found.sketch, found.path)?.pieces ?? []) : [];
+  const last = growing.end === 'tail' ? pieces.at(-1) : pieces[0];
+  const between = 180 - Math.abs(Number(way.value.text.replace(',', '.')));
+  if (last?.curve.kind !== 'line' || !(between > 0 && between < 180)) return [];
+  return [size(context, 'angle', [last.curve.id, curve], { text: String(Number(between.toFixed(9))), unit: 'mm' })];
 }
 
 /** One piece more, to a place of the board that was typed. */
 function to(
   growing: Growing,
   board: Vec2,
-  long: Expression | null,
   context: TraceContext,
+  sizes: (piece: NewPiece) => DecidedSize[],
   bent: Bend | null = null,
 ): TraceOutcome<State> {
   const { job, newId } = context;
@@ -294,9 +349,17 @@ function to(
     growing.path === null && growing.first
       ? startPath(newPath(path, job), [growing.first, next], curve)
       : extendPath(path, growing.end, next, curve);
-  const size = long ? [decideDistance(path, newId(), [here, next.id], long)] : [];
+  const all = [
+    ...sizes({ curve, before: here, point: next.id }),
+    ...(bent ? [] : directionSizes(growing, curve, context)),
+  ];
   return {
     ...grown({ path, end: growing.end, first: null, through: null, way: null }),
-    action: together(bent ? 'draw an arc' : 'draw a line', line, ...(bent ? [bend(curve, bent)] : []), ...size),
+    action: together(
+      bent ? 'draw an arc' : 'draw a line',
+      line,
+      ...(bent ? [bend(curve, bent)] : []),
+      decideSizes(path, all),
+    ),
   };
 }

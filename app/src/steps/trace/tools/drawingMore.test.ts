@@ -1,4 +1,4 @@
-import { formArea, formLength, shapeOfArc } from '@steady-moth/core/geometry';
+import { formArea, formLength, type Segment, shapeOfArc, type Vec2 } from '@steady-moth/core/geometry';
 import { describe, expect, it } from 'vitest';
 import { hand } from './hand.test-data';
 
@@ -48,7 +48,27 @@ describe('what is typed while a path is drawn', () => {
     const h = hand('line').press(10, 10);
     expect(h.type('40 at 90', 0)).toBeNull();
     expect(h.at(h.points(h.paths[0]!)[1]!)).toEqual({ x: expect.closeTo(10, 9), y: expect.closeTo(-30, 9) });
-    expect(Object.values(h.sketch!.dimensions)).toMatchObject([{ origin: { value: { text: '40', unit: 'mm' } } }]);
+    expect(Object.values(h.sketch!.dimensions)).toMatchObject([
+      { kind: 'distance', origin: { value: { text: '40', unit: 'mm' } } },
+      { kind: 'angle', origin: { value: { text: '90' } } },
+    ]);
+  });
+
+  it('stays what was typed when the picture is trued anew', () => {
+    const h = hand('line').press(3, 4);
+    for (const text of ['x 10 y -5', '40 at 30', '20 turn 50', 'r 12 turn -100']) expect(h.type(text, 0)).toBeNull();
+    // A tenth larger along one way only, and askew: nothing would be what it was.
+    const [form] = h.formsThrough((p: Vec2) => ({ x: 1.1 * p.x + 0.03 * p.y, y: p.y + 0.02 * p.x }));
+    const all = form!.kind === 'chain' ? form!.segments : [];
+    const way = ({ from, to }: Segment) => (Math.atan2(to.y - from.y, to.x - from.x) * 180) / Math.PI;
+    expect(all[0]!.to).toEqual({ x: expect.closeTo(10, 6), y: expect.closeTo(-5, 6) });
+    expect(way(all[1]!)).toBeCloseTo(30, 6);
+    expect(Math.hypot(all[1]!.to.x - 10, all[1]!.to.y + 5)).toBeCloseTo(40, 6);
+    expect(way(all[2]!)).toBeCloseTo(80, 6);
+    expect(all[3]!.kind === 'arc' && shapeOfArc(all[3]!)).toMatchObject({
+      radius: expect.closeTo(12, 6),
+      sweep: expect.closeTo((-100 * Math.PI) / 180, 6),
+    });
   });
 
   it('is a direction, on which the next press lies', () => {

@@ -36,12 +36,12 @@ export function hand(start: ToolName = null) {
   let named = 0;
   let angle: number | null = null;
   const shown: unknown[] = [];
-  /** The part as it is with so many pixels a millimetre. */
-  const evaluated = (perMm: number) =>
+  /** The part as it is with so many pixels a millimetre, and then bent out of shape, y up. */
+  const evaluated = (perMm: number, bent = (p: Vec2): Vec2 => p) =>
     evaluatePart(
       state.job.part,
       new Map([
-        ['pic', { isTrue: true, place: ({ uPx, vPx }) => ({ x: uPx / perMm, y: -vPx / perMm }), turned: null }],
+        ['pic', { isTrue: true, place: ({ uPx, vPx }) => bent({ x: uPx / perMm, y: -vPx / perMm }), turned: null }],
       ]),
       { truly: false, draft: null },
     );
@@ -178,6 +178,7 @@ export function hand(start: ToolName = null) {
     at: (id: string) => drawn().placeOf(id),
     forms: () => drawn().paths.map((d) => d.form),
     /** The same once another calibration has so many pixels a millimetre. */
+    formsThrough: (bent: (p: Vec2) => Vec2) => evaluated(PER_MM, bent).paths.map((p) => p.form),
     formsAt: (perMm: number) => evaluated(perMm).paths.map((p) => p.form),
   };
   return me;

@@ -36,7 +36,7 @@ export function arriving(growing: Growing, { job, drawn }: Pick<TraceContext, 'j
 /** Where the next piece ends: where an aim is, or nearest to it on the ray that was typed. Board units. */
 export function endOfNext(growing: Growing, from: Vec2, aim: Aim): Vec2 {
   if (growing.way === null) return aim.board;
-  const [c, s] = [Math.cos(growing.way), -Math.sin(growing.way)];
+  const [c, s] = [Math.cos(growing.way.angle), -Math.sin(growing.way.angle)];
   const along = Math.max(0, (aim.board.x - from.x) * c + (aim.board.y - from.y) * s);
   return { x: from.x + along * c, y: from.y + along * s };
 }

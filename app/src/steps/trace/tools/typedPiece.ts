@@ -14,6 +14,8 @@ export interface TypedPiece {
   y: number | null;
   /** Radius of an arc, mm. */
   radius: number | null;
+  /** Each figure as it was typed, with its unit. */
+  texts: Partial<Record<'at' | 'turn' | 'x' | 'y' | 'radius', Expression>>;
 }
 
 const WORD = /((?<![a-z])(?:at|deg|turn|x|y|r)(?![a-z])|°)/i;
@@ -25,7 +27,7 @@ const DEGREES = /^[-+−]?\d+(?:[.,]\d+)?$/;
  */
 export function readPiece(text: string, unit: 'mm' | 'in'): TypedPiece | null {
   const parts = text.trim().split(WORD);
-  const said: TypedPiece = { length: null, at: null, turn: null, x: null, y: null, radius: null };
+  const said: TypedPiece = { length: null, at: null, turn: null, x: null, y: null, radius: null, texts: {} };
   const figures = parts.filter((_, k) => k % 2 === 0).map((p) => p.trim());
   const words = parts.filter((_, k) => k % 2 === 1).map((p) => p.toLowerCase());
   if (words.length === 0) return put(said, null, figures[0] ?? '', unit) ? said : null;
@@ -42,6 +44,7 @@ function put(said: TypedPiece, word: string | null, figure: string, unit: 'mm' |
   if (word === 'at' || word === 'deg' || word === '°' || word === 'turn') {
     const field = word === 'turn' ? 'turn' : 'at';
     if (said[field] !== null || !DEGREES.test(figure)) return false;
+    said.texts[field] = { text: figure.replace('−', '-').replace(/^\+/, ''), unit: 'mm' };
     said[field] = (Number(figure.replace('−', '-').replace(',', '.')) * Math.PI) / 180;
     return true;
   }
@@ -49,6 +52,7 @@ function put(said: TypedPiece, word: string | null, figure: string, unit: 'mm' |
     const at = parsePlace(figure, unit);
     if (said[word] !== null || at === null) return false;
     said[word] = at;
+    said.texts[word] = { text: figure, unit };
     return true;
   }
   const found = parseLength(figure, unit);
@@ -56,6 +60,7 @@ function put(said: TypedPiece, word: string | null, figure: string, unit: 'mm' |
   if (word === 'r') {
     if (said.radius !== null) return false;
     said.radius = found.mm;
+    said.texts.radius = { text: figure, unit };
   } else {
     if (said.length !== null) return false;
     said.length = { mm: found.mm, value: { text: figure, unit } };
