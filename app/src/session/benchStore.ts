@@ -31,6 +31,7 @@ export type Tool =
   | 'trim'
   | 'choose'
   | 'guide'
+  | 'worn'
   | 'dimension'
   | 'relate'
   | 'hold'

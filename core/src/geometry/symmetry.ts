@@ -78,11 +78,17 @@ function lineAt(centre: Vec2, angle: number, off: number): [Vec2, Vec2] {
 }
 
 function outlineOf(forms: readonly Form[]): Outline | null {
-  const chains = forms.map((form) => {
+  const lines = forms.map((form) => {
     const points = flattenForm(form, FLAT_MM);
     const closed = form.kind === 'circle' || form.closed;
-    return dense(closed && points[0] ? [...points, points[0]] : points);
+    return closed && points[0] ? [...points, points[0]] : points;
   });
+  const lengthOf = (points: readonly Vec2[]) => points.slice(1).reduce((sum, q, k) => sum + between(points[k]!, q), 0);
+  const whole = lines.reduce((sum, points) => sum + lengthOf(points), 0);
+  // Each by its length: many short pieces count no more than one long one.
+  const chains = lines.map((points) =>
+    dense(points, Math.max(FEWEST_PLACES, (MOST_PLACES * lengthOf(points)) / whole)),
+  );
   const places = chains.flat();
   if (places.length < 8) return null;
   const ends: [Vec2, Vec2][] = chains.flatMap((c) => c.slice(1).map((q, k): [Vec2, Vec2] => [c[k]!, q]));
@@ -96,12 +102,16 @@ function outlineOf(forms: readonly Form[]): Outline | null {
   return { places, centre, radius, nearest };
 }
 
-/** Places along a polyline, evenly, so that long straight pieces count by their length. */
-function dense(points: readonly Vec2[]): Vec2[] {
+/** Of all forms together, and of each of them at least. */
+const MOST_PLACES = 2000;
+const FEWEST_PLACES = 8;
+
+/** About so many places along a polyline, evenly, so that long straight pieces count by their length. */
+function dense(points: readonly Vec2[], wanted: number): Vec2[] {
   const lengths = points.slice(1).map((q, k) => between(points[k]!, q));
   const whole = lengths.reduce((sum, l) => sum + l, 0);
   if (!(whole > 0)) return [];
-  const count = Math.min(2000, Math.max(200, points.length));
+  const count = Math.ceil(wanted);
   const out: Vec2[] = [];
   let [k, before] = [0, 0];
   for (let n = 0; n <= count; n++) {

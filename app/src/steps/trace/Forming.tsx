@@ -9,6 +9,8 @@ import { type Item, useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { placed, type Setting } from './change';
 import { chosenOf, pathsOfItems } from './chosen';
+import { probesOf, seenForms } from './deviation';
+import { edgesAlong } from './edgesAlong';
 import { madeSymmetric } from './reshape';
 
 /** How far a chain may stray when it is told by fewer pieces, unless something else is typed, mm. */
@@ -46,6 +48,17 @@ export function Forming({ items, unit, setting }: { items: readonly Item[]; unit
   };
   const findAxes = () =>
     ask(async () => ({ kind: 'axes', axes: await figures.call((w) => w.findAxes(forms), { silentMs: 20_000 }) }));
+  const findSeenAxes = () =>
+    ask(async () => {
+      const seen: Form[] = [];
+      for (const path of own) {
+        const worn = setting.job.part.sketches[path.sketch.id]?.worn ?? {};
+        const probes = probesOf(path, worn, setting.mapper);
+        const edges = await edgesAlong(setting.picture, probes);
+        seen.push(...seenForms(path, probes, edges, setting.mapper));
+      }
+      return { kind: 'axes', axes: await figures.call((w) => w.findAxes(seen), { silentMs: 20_000 }) };
+    });
   const fewer = () =>
     ask(async () => {
       const told = await figures.call((w) => w.reduce(forms, tolerance.mm), { silentMs: 60_000 });
@@ -88,6 +101,9 @@ export function Forming({ items, unit, setting }: { items: readonly Item[]; unit
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
         <Act disabled={busy} onClick={() => void findAxes()}>
           Find its axis
+        </Act>
+        <Act disabled={busy} onClick={() => void findSeenAxes()}>
+          … by the picture’s edges
         </Act>
         <span className="flex items-center gap-2">
           <Act disabled={busy} onClick={() => void fewer()}>

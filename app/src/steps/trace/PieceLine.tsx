@@ -36,6 +36,7 @@ export function PieceLine({
 }) {
   const select = useBench((s) => s.select);
   const apply = useJob((s) => s.apply);
+  const take = useBench((s) => s.take);
   const kind = curve.kind === 'cubic' ? 'curve' : curve.kind;
   const decided = measures?.decided ?? null;
   return (
@@ -91,6 +92,11 @@ export function PieceLine({
       {chosen && (
         <Act className="mr-4" onClick={() => apply(setWorn(path.id, curve.id, !worn))}>
           {worn ? 'Not worn after all' : 'Worn: not to be trusted'}
+        </Act>
+      )}
+      {chosen && !worn && curve.kind !== 'circle' && (
+        <Act className="mr-4" onClick={() => take('worn')}>
+          Only a stretch of it
         </Act>
       )}
       {chosen && decided && <Act onClick={() => apply(freeSize(path.id, decided))}>Measure it again</Act>}

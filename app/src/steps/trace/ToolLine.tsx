@@ -38,6 +38,12 @@ export function ToolLine({ isGrowing }: { isGrowing: boolean }) {
         what lies ahead of its nearer end.
       </SlipLine>
     );
+  if (tool === 'worn')
+    return (
+      <SlipLine title="A worn stretch">
+        Press both its ends on one piece: it is parted there, and what was seen between them counts for nothing.
+      </SlipLine>
+    );
   if (tool === 'guide') return <GuideLine />;
   if (tool === 'measure') return <ChainLine />;
   if (tool === 'curve') return <CurveLine />;

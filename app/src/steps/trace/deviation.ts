@@ -1,5 +1,5 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
-import { pointAt, segmentLength, segmentsOf, speedAt, type Vec2 } from '@steady-moth/core/geometry';
+import { type Form, pointAt, segmentLength, segmentsOf, speedAt, type Vec2 } from '@steady-moth/core/geometry';
 import { type Id, walkOf } from '@steady-moth/core/sketch';
 import { type BoardMapper, pxPerUnit } from '../../frames/boardMap';
 import type { DrawnPath } from './useDrawn';
@@ -7,6 +7,9 @@ import type { DrawnPath } from './useDrawn';
 /** Where a path is held against the picture's edge: mm, y up, and in the picture. */
 export interface Probe {
   curve: Id;
+  /** Which piece of the form it is on, and how far along it. */
+  piece: number;
+  t: number;
   at: Vec2;
   /** Square to the path, to its left, of unit length. */
   normal: Vec2;
@@ -32,7 +35,7 @@ export function probesOf(
     segment,
     curve: (form.kind === 'circle' ? curves[0] : curves[k]) ?? '',
   }));
-  return pieces.flatMap(({ segment, curve }) => {
+  return pieces.flatMap(({ segment, curve }, piece) => {
     if (Object.hasOwn(worn, curve)) return [];
     const count = Math.min(MOST_ON_PIECE, Math.max(LEAST_ON_PIECE, Math.floor(segmentLength(segment) / APART_MM)));
     return Array.from({ length: count }, (_, k): Probe | null => {
@@ -44,7 +47,7 @@ export function probesOf(
       const picture = mapper.toPicture(board);
       if (!picture || !(length > 0)) return null;
       const normal = { x: -speed.y / length, y: speed.x / length };
-      return { curve, at, normal, picture, pxPerMm: pxPerUnit(mapper, board) };
+      return { curve, piece, t, at, normal, picture, pxPerMm: pxPerUnit(mapper, board) };
     }).filter((p): p is Probe => p !== null);
   });
 }
@@ -64,6 +67,48 @@ export interface Deviation {
   whole: PieceDeviation;
   /** From the path to the edge, mm, y up. */
   whiskers: readonly { at: Vec2; normal: Vec2; mm: number }[];
+}
+
+/** A piece of which less than this share was found has no form of its own. */
+const FOUND_SHARE = 0.5;
+/** Places of a form told by edges, for each place where one was found. */
+const FINER = 4;
+
+/**
+ * The form that the picture's edges have along a path, piece by piece: each place as far beside the path as the edges to
+ * either side of it were found. Pieces along which too few were found are left out.
+ */
+export function seenForms(
+  { form }: DrawnPath,
+  probes: readonly Probe[],
+  edges: readonly (PicturePoint | null)[],
+  { toBoard }: Pick<BoardMapper, 'toBoard'>,
+): Form[] {
+  if (!form) return [];
+  return segmentsOf(form).flatMap((segment, piece): Form[] => {
+    const own = probes.flatMap((probe, k) => (probe.piece === piece ? [{ probe, edge: edges[k] ?? null }] : []));
+    const found = own.flatMap(({ probe, edge }) => {
+      const place = edge && toBoard(edge);
+      if (!place) return [];
+      const { at, normal, t } = probe;
+      return [{ t, mm: (place.x - at.x) * normal.x + (-place.y - at.y) * normal.y }];
+    });
+    if (found.length < 2 || found.length < FOUND_SHARE * own.length) return [];
+    const [first, last] = [found[0]!.t, found[found.length - 1]!.t];
+    const count = FINER * found.length;
+    let next = 1;
+    const places = Array.from({ length: count + 1 }, (_, k): Vec2 => {
+      const t = first + ((last - first) * k) / count;
+      while (next < found.length - 1 && found[next]!.t < t) next += 1;
+      const [a, b] = [found[next - 1]!, found[next]!];
+      const mm = a.mm + ((b.mm - a.mm) * (t - a.t)) / (b.t - a.t);
+      const [at, speed] = [pointAt(segment, t), speedAt(segment, t)];
+      const length = Math.hypot(speed.x, speed.y) || 1;
+      return { x: at.x - (speed.y / length) * mm, y: at.y + (speed.x / length) * mm };
+    });
+    const segments = places.slice(1).map((to, k) => ({ kind: 'line' as const, from: places[k]!, to }));
+    return [{ kind: 'chain', segments, closed: false }];
+  });
 }
 
 /** How far the picture's edges lie from a path: square to it, left positive. `edges` one for each probe, null for none. */

@@ -1,6 +1,7 @@
+import { findAxes } from '@steady-moth/core/geometry';
 import { describe, expect, it } from 'vitest';
 import { broughtTogether, mapOf } from './change';
-import { deviationOf, probesOf } from './deviation';
+import { deviationOf, probesOf, seenForms } from './deviation';
 import { nearEnds } from './gaps';
 import { hand } from './tools/hand.test-data';
 
@@ -43,6 +44,32 @@ describe('a path held against the picture', () => {
     expect(Math.min(...probes.map((p) => p.at.y))).toBeLessThan(-9);
     expect(Math.max(...probes.map((p) => p.at.y))).toBeGreaterThan(9);
     expect(probesOf(own!, { [own!.path.uses[0]!.curve]: true }, mapper)).toEqual([]);
+  });
+});
+
+describe('the form that the picture has along a path', () => {
+  it('lies where the edges were found, and its axis is theirs, not that of the trace', () => {
+    // Traced as a square whose axes run along X and Y; the edges are those of a kite about a line 0.4 mm beside it.
+    const h = hand('line').press(0, 0).press(20, 0).press(20, -20).press(0, -20);
+    h.press(0, 0, h.points(h.paths[0]!)[0]);
+    const [own] = h.context().drawn.paths;
+    const probes = probesOf(own!, {}, mapper);
+    const edges = probes.map(({ picture, at, normal }) => {
+      const isLevel = Math.abs(normal.y) > 0.5;
+      // Left side and right side 0.4 mm to the right; above narrower by up to 0.6 mm on both sides alike.
+      const x = isLevel ? 0 : 0.4 + (at.x > 10 ? -0.03 : 0.03) * at.y;
+      return { uPx: picture.uPx + 10 * x, vPx: picture.vPx };
+    });
+    const seen = seenForms(own!, probes, edges, mapper);
+    expect(seen).toHaveLength(4);
+    const [best] = findAxes(seen);
+    expect(Math.abs(Math.cos(Math.atan2(best!.b.y - best!.a.y, best!.b.x - best!.a.x)))).toBeLessThan(0.01);
+    const middle = (best!.a.x + best!.b.x) / 2;
+    expect(middle).toBeGreaterThan(10.2);
+    expect(middle).toBeLessThan(10.45);
+    // A piece of which nearly nothing was found tells nothing.
+    const few = edges.map((e, k) => (probes[k]!.piece === 0 && k > 2 ? null : e));
+    expect(seenForms(own!, probes, few, mapper)).toHaveLength(3);
   });
 });
 

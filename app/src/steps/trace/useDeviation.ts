@@ -1,14 +1,9 @@
-import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { Picture } from '@steady-moth/core/job';
 import { useEffect, useRef, useState } from 'react';
-import { inkOf } from '../../board/inkOf';
-import { pixels } from '../../compute';
 import type { BoardMapper } from '../../frames/boardMap';
 import { type Deviation, deviationOf, probesOf } from './deviation';
+import { edgesAlong } from './edgesAlong';
 import type { DrawnPath } from './useDrawn';
-
-/** Places asked in one go: so that progress is told, and what was given up ends soon. */
-const AT_ONCE = 24;
 
 export interface DeviationState {
   path: string | null;
@@ -41,14 +36,12 @@ export function useDeviation(picture: Picture, mapper: BoardMapper, paths: reado
     setOwn(path);
     setResult(null);
     const probes = probesOf(path, worn, mapper);
-    const edges: (PicturePoint | null)[] = [];
-    for (let k = 0; k < probes.length; k += AT_ONCE) {
-      setShare(k / probes.length);
-      const places = probes.slice(k, k + AT_ONCE).map((p) => p.picture);
-      const found = await pixels.call((w) => w.edgesAt(picture.blob, places, inkOf(picture))).catch(() => null);
-      if (mine !== run.current) return;
-      edges.push(...(found ?? places.map(() => null)));
-    }
+    const edges = await edgesAlong(picture, probes, (done) => {
+      const isWanted = mine === run.current;
+      if (isWanted) setShare(done);
+      return isWanted;
+    });
+    if (mine !== run.current) return;
     setShare(null);
     setResult(deviationOf(probes, edges, mapper));
   };

@@ -1,4 +1,5 @@
 import { formArea, formLength, type Segment, shapeOfArc, type Vec2 } from '@steady-moth/core/geometry';
+import { reversePath } from '@steady-moth/core/job';
 import { describe, expect, it } from 'vitest';
 import { hand } from './hand.test-data';
 
@@ -422,5 +423,61 @@ describe('bad input', () => {
       expect(h.paths).toEqual([]);
       expect(h.changes).toEqual([]);
     }
+  });
+});
+
+describe('a stretch that is worn', () => {
+  const wornOf = (h: ReturnType<typeof hand>) => Object.keys(h.sketch!.worn);
+
+  it('is parted from its line by its two ends, in one step, whichever is pressed first', () => {
+    for (const [from, to] of [
+      [8, 13],
+      [13, 8],
+    ] as const) {
+      const h = hand('line').press(0, 0).press(20, 0);
+      h.finish();
+      h.take('worn').press(from, 0.1);
+      h.move(to, 0);
+      expect(h.preview?.forms).toHaveLength(1);
+      h.press(to, -0.1);
+      expect(h.changes.at(-1)).toBe('mark a stretch as worn');
+      expect(h.kinds(h.paths[0]!)).toEqual(['line', 'line', 'line']);
+      const all = segments(h);
+      expect(all.map((s) => s.to.x)).toEqual([8, 13, 20].map((x) => expect.closeTo(x, 6)));
+      expect(wornOf(h)).toEqual([h.paths[0]!.uses[1]!.curve]);
+    }
+  });
+
+  it('keeps the form of an arc, run the other way too', () => {
+    for (const turned of [false, true]) {
+      const h = hand('arc').press(0, 0).press(10, -10).press(20, 0);
+      h.finish();
+      const before = shapeOfArc(segments(h)[0] as Extract<Segment, { kind: 'arc' }>)!;
+      if (turned) h.apply(reversePath(h.paths[0]!.id));
+      const on = (angle: number): [number, number] => [10 - 10 * Math.cos(angle), -10 * Math.sin(angle)];
+      h.take('worn')
+        .press(...on(1))
+        .press(...on(2));
+      expect(h.kinds(h.paths[0]!)).toEqual(['arc', 'arc', 'arc']);
+      for (const s of segments(h)) {
+        const shape = shapeOfArc(s as Extract<Segment, { kind: 'arc' }>)!;
+        expect(shape.radius).toBeCloseTo(before.radius, 6);
+        expect(shape.centre.x).toBeCloseTo(before.centre.x, 6);
+      }
+      const worn = segments(h)[1]!;
+      const ends = [worn.from.x, worn.to.x].sort((a, b) => a - b);
+      expect(ends).toEqual([on(1)[0], on(2)[0]].map((x) => expect.closeTo(x, 6)));
+      expect(wornOf(h)).toEqual([h.paths[0]!.uses[1]!.curve]);
+    }
+  });
+
+  it('is none on two pieces, nor where nothing is', () => {
+    const h = hand('line').press(0, 0).press(20, 0).press(20, -20);
+    h.finish();
+    h.take('worn').press(10, 0).press(20, -10).press(50, 50);
+    expect(wornOf(h)).toEqual([]);
+    expect(h.kinds(h.paths[0]!)).toEqual(['line', 'line']);
+    h.press(15, 0);
+    expect(wornOf(h)).toHaveLength(1);
   });
 });

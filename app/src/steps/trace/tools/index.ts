@@ -8,6 +8,7 @@ import { measureTool } from './measure';
 import { holdTool, pathTool } from './path';
 import { shapeTool } from './shape';
 import { trimTool } from './trim';
+import { wornTool } from './worn';
 
 /** Whatever is in hand: each tool keeps a state of its own kind, which nobody else looks into. */
 export type AnyTraceTool = TraceTool<unknown>;
@@ -27,6 +28,7 @@ const TOOLS: Partial<Record<NonNullable<ToolName>, AnyTraceTool>> = {
   trim: any(trimTool),
   choose: any(chooseTool),
   guide: any(guideTool),
+  worn: any(wornTool),
 };
 
 export const traceToolOf = (name: ToolName): AnyTraceTool => (name && TOOLS[name]) || hold;

@@ -1,4 +1,4 @@
-import { splitSegment } from '@steady-moth/core/geometry';
+import { type Segment, splitSegment } from '@steady-moth/core/geometry';
 import { insertPoint } from '@steady-moth/core/job';
 import { type Bend, type OpenCurve, segmentOfCurve } from '@steady-moth/core/sketch';
 import { inkOf } from '../../../board/inkOf';
@@ -16,6 +16,17 @@ export const insertTool: TraceTool<null> = {
   step: (state, event, context) => (event.kind === 'place' ? inserted(event.aim, context) : { state }),
 };
 
+/** How a curve is bent that runs as a segment does, y up; null where the camera could not see what bends it. */
+export function bendOf(piece: Segment, sigmaPx: number, context: TraceContext): Bend | null {
+  if (piece.kind === 'line') return { kind: 'line' };
+  if (piece.kind === 'arc') {
+    const via = derivedPick(context, piece.via, sigmaPx);
+    return via && { kind: 'arc', via };
+  }
+  const [a, b] = [piece.handleFrom, piece.handleTo].map((p) => derivedPick(context, p, sigmaPx));
+  return a && b ? { kind: 'cubic', handles: [a, b] } : null;
+}
+
 function inserted(aim: Aim, context: TraceContext): TraceOutcome<null> {
   const { drawn, scale, newId } = context;
   const found = hitSegment(drawn, aim.board, REACH_PX / scale);
@@ -30,15 +41,7 @@ function inserted(aim: Aim, context: TraceContext): TraceOutcome<null> {
   if (!segment || !use) return { state: null };
   // Where it was pressed is told along the path; the curve may run the other way.
   const pieces = splitSegment(segment, use.reversed ? 1 - found.t : found.t);
-  const bends = pieces.map((piece): Bend | null => {
-    if (piece.kind === 'line') return { kind: 'line' };
-    if (piece.kind === 'arc') {
-      const via = derivedPick(context, piece.via, aim.sigmaPx);
-      return via && { kind: 'arc', via };
-    }
-    const [a, b] = [piece.handleFrom, piece.handleTo].map((p) => derivedPick(context, p, aim.sigmaPx));
-    return a && b ? { kind: 'cubic', handles: [a, b] } : null;
-  });
+  const bends = pieces.map((piece) => bendOf(piece, aim.sigmaPx, context));
   const exact = derivedPick(context, pieces[0].to, aim.sigmaPx);
   // A point on a line goes where the picture's edge is; one on an arc or a curve stays on it, or it would bend anew.
   const at = segment.kind !== 'line' && exact ? exact.at : seenAt(aim);
