@@ -195,6 +195,11 @@ it('finds an axis and averages both halves, holds a path against the picture, hi
   await axes.waitFor();
   const off = async () => Number(/at most ([\d.]+) mm/.exec((await axes.textContent()) ?? '')?.[1]);
   expect(await off()).toBeGreaterThan(0.2);
+  // By the edges of the picture along it the plate is told straighter than it was traced by hand.
+  await page.getByRole('button', { name: '… by the picture’s edges' }).click();
+  await expect.poll(async () => (await axes.count()) > 0 && (await off()), { timeout: 30_000 }).toBeGreaterThan(0);
+  await page.getByRole('button', { name: 'Find its axis' }).click();
+  await axes.waitFor();
   await axes.getByRole('button', { name: 'Make it symmetric' }).first().click();
   await undoSays('make symmetric');
   await page.getByRole('button', { name: 'Find its axis' }).click();

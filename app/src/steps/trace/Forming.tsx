@@ -11,6 +11,7 @@ import { placed, type Setting } from './change';
 import { chosenOf, pathsOfItems } from './chosen';
 import { probesOf, seenForms } from './deviation';
 import { edgesAlong } from './edgesAlong';
+import { OffsetAll } from './OffsetAll';
 import { madeSymmetric } from './reshape';
 
 /** How far a chain may stray when it is told by fewer pieces, unless something else is typed, mm. */
@@ -120,6 +121,7 @@ export function Forming({ items, unit, setting }: { items: readonly Item[]; unit
         </span>
         <Layer ids={ids} layer={own[0]!.path.layer} />
       </div>
+      <OffsetAll own={own} unit={unit} setting={setting} />
       {found?.kind === 'axes' &&
         (found.axes.length === 0 ? (
           <p>Nothing of it has a form.</p>

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { broughtTogether, mapOf } from './change';
 import { deviationOf, probesOf, seenForms } from './deviation';
 import { nearEnds } from './gaps';
+import { islandsOf } from './islands';
 import { hand } from './tools/hand.test-data';
 
 const mapper = {
@@ -70,6 +71,29 @@ describe('the form that the picture has along a path', () => {
     // A piece of which nearly nothing was found tells nothing.
     const few = edges.map((e, k) => (probes[k]!.piece === 0 && k > 2 ? null : e));
     expect(seenForms(own!, probes, few, mapper)).toHaveLength(3);
+  });
+});
+
+describe('closed paths as one piece of material', () => {
+  it('are holes where they lie in an odd number of others', () => {
+    const h = hand('line');
+    const square = (x: number, y: number, size: number) => {
+      h.press(x, y)
+        .press(x + size, y)
+        .press(x + size, y - size)
+        .press(x, y - size);
+      h.press(x, y, h.points(h.paths.at(-1)!)[0]);
+    };
+    square(0, 0, 40);
+    square(5, -5, 20);
+    square(8, -8, 5);
+    square(30, -5, 5);
+    square(60, 0, 10);
+    const { paths } = h.context().drawn;
+    expect(paths.map((p) => islandsOf(paths).get(p.path.id))).toEqual([false, true, false, true, false]);
+    h.press(80, 0).press(90, 0);
+    h.finish();
+    expect(islandsOf(h.context().drawn.paths).size).toBe(5);
   });
 });
 
