@@ -56,12 +56,41 @@ interface SpokeEdge {
 export function findDisc(pixels: Pixels, click: PicturePoint): DiscResult {
   let first: DiscResult | null = null;
   for (const longPx of LOOKS_PX) {
-    const found = findAt(pixels, click, coarseColoursOf(pixels, longPx));
-    if (found.ok) return found;
+    const coarse = coarseColoursOf(pixels, longPx);
+    const found = findAt(pixels, click, coarse);
+    if (found.ok) return found.doubt === 'ragged' ? evenest(pixels, found, coarse) : found;
     first ??= found;
   }
   return first ?? { ok: false, reason: 'not-round' };
 }
+
+/** Where else inside a disc one looks from, when its rim does not look like one: as shares of its radius. */
+const LOOKS_FROM = [
+  [0.6, 0.1],
+  [-0.1, 0.6],
+  [-0.6, -0.1],
+  [0.1, -0.6],
+] as const;
+
+/** Of what is found from several places inside a disc, what lies on its ellipse best: the first edges met decide much. */
+function evenest(pixels: Pixels, found: Extract<DiscResult, { ok: true }>, coarse: CoarseColours): DiscResult {
+  const { x, y, a, b } = found.ellipse;
+  const radius = Math.sqrt(a * b);
+  const isSame = (e: Ellipse) => Math.abs(Math.sqrt(e.a * e.b) / radius - 1) < SAME_RING;
+  let best = found;
+  for (const [dx, dy] of LOOKS_FROM) {
+    const click = { uPx: x + dx * radius, vPx: y + dy * radius };
+    const again = findAt(pixels, click, coarse);
+    if (again.ok && isSame(again.ellipse) && unevenness(again) < unevenness(best)) best = again;
+  }
+  return best;
+}
+
+/** How far a rim lies off its own ellipse, RMS, and the more the less of it was seen, px. */
+const unevenness = ({ rim, ellipse, seen }: DiscFound): number => offRms(rim, ellipse) / seen;
+
+const offRms = (rim: readonly Pick[], ellipse: Ellipse): number =>
+  Math.sqrt(rim.reduce((sum, p) => sum + offEllipse(ellipse, { x: p.uPx, y: p.vPx }) ** 2, 0) / rim.length);
 
 /** Long sides of the small copies looked at: coins first, then holes of a few millimetres, px. */
 const LOOKS_PX = [COARSE_LONG_PX, 2400] as const;
@@ -106,6 +135,9 @@ const AS_WELL = 0.12;
 /** A rim that scatters so many σ about its ellipse, or so many px, is no clean one. */
 const RAGGED = { sigmas: 5, px: 0.5 } as const;
 
+/** A clean rim lies on its ellipse within a thousandth of its radius, RMS; one of other edges lies three times as far off. */
+const UNEVEN = { share: 0.0018, px: 0.25 } as const;
+
 /** Holds what was found against itself. */
 function checked(
   pixels: Pixels,
@@ -125,7 +157,11 @@ function checked(
   const jumps = off.map((d, k) => Math.abs(d - off[(k + 1) % off.length]!)).sort((p, q) => p - q);
   const scatter = (1.4826 / Math.SQRT2) * jumps[jumps.length >> 1]!;
   const usual = rim.map((p) => p.sigmaPx).sort((p, q) => p - q)[rim.length >> 1]!;
-  const isRagged = scatter > Math.max(RAGGED.px, RAGGED.sigmas * usual);
+  // Stretches of different edges, of the rim and of its shadow, run smoothly each, and lie on no one ellipse.
+  const apart = offRms(rim, ellipse);
+  const isUneven = apart > Math.max(UNEVEN.px, UNEVEN.share * Math.sqrt(ellipse.a * ellipse.b));
+  const isRagged = isUneven || scatter > Math.max(RAGGED.px, RAGGED.sigmas * usual);
+  const unsure = isUneven ? Math.max(scatter, apart) : scatter;
   const own = rings.find((r) => Math.abs(r.share - 1) <= SAME_RING)?.seen ?? 0;
   const rival = rings
     // An outline that was found from outside has only what lies outside of it for a rival.
@@ -136,7 +172,7 @@ function checked(
   return {
     ok: true,
     // What scatters more than it should is known no better than that.
-    rim: isRagged ? rim.map((p) => ({ ...p, sigmaPx: Math.hypot(p.sigmaPx, scatter) })) : rim,
+    rim: isRagged ? rim.map((p) => ({ ...p, sigmaPx: Math.hypot(p.sigmaPx, unsure) })) : rim,
     seen,
     ellipse,
     doubt: isRagged ? 'ragged' : other ? 'another-circle' : null,

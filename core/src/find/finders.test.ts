@@ -64,7 +64,7 @@ describe('findRuler, one click', () => {
   });
 
   it('tells the sixteenths of an inch rule from millimetres', () => {
-    const rule = latch.scene.items.find((i) => i.kind === 'rule') as Rule;
+    const { look: _, ...rule } = latch.scene.items.find((i) => i.kind === 'rule') as Rule;
     const scene = { ...latch.scene, items: [{ ...rule, lengthMm: 101.6, inches: true }] };
     const [from, to] = [latch.at(-4, 6), latch.at(106, -24)];
     const corner = [Math.min(from[0], to[0]) - 20, Math.min(from[1], to[1]) - 120].map(Math.round);
@@ -175,6 +175,14 @@ describe('findDisc, one click', () => {
     const found = findDisc(painted(coin.pixels, u + du, v + dv, wide, high, 60), coin.place(x, y));
     if (!found.ok) throw new Error(found.reason);
     expect(found.seen).toBeLessThan(0.8);
+    if (found.doubt === 'another-circle') {
+      // With half of it hidden the boundary of both metals is as clear as the rim: that is said, and the rim offered.
+      const whole = coin.at(11.125, 0)[0] - coin.at(-11.125, 0)[0];
+      const both = [found.ellipse, found.other!.ellipse].map((e) => Math.sqrt(e.a * e.b));
+      const size = whole / 2 / Math.abs(Math.cos(coin.item.lie.turn));
+      expect(Math.min(...both.map((r) => Math.abs(r / size - 1)))).toBeLessThan(0.03);
+      return;
+    }
     const { tilt, plusMinus, heightMm } = tiltBy(disc(found.rim), 0.1);
     expect(Math.abs(tilt - TRUE_TILT(coin))).toBeLessThan(plusMinus);
     const true_ = coin.scene.camera.distanceMm * Math.cos(coin.scene.camera.tilt);

@@ -136,7 +136,8 @@ export function setTurned(pictureId: string, turned: TurnedRecord | null): JobAc
       calibration.turned = turned;
       if (turned) return;
       calibration.references = calibration.references.filter((y) => y.kind !== 'turned-diameter');
-      for (const spot of calibration.spotChecks) if (spot.plane === TURNED) spot.plane = plane;
+      for (const spot of [...calibration.spotChecks, ...calibration.references])
+        if (spot.plane === TURNED) spot.plane = plane;
       for (const seen of allObservations(job.part))
         if (seen.picture === pictureId && seen.plane === TURNED) seen.plane = plane;
     },

@@ -39,9 +39,14 @@ export function calibrationInput({
       ...calibration.planes.map(({ id, heightMm, plusMinusMm }) => ({ id, heightMm, plusMinusMm })),
     ],
     references: calibration.references.flatMap(({ typed: _, ...y }): Reference[] => {
-      if (y.kind !== 'turned-diameter') return [y];
       const { turned } = calibration;
-      return turned ? [{ ...y, plane: turned.plane, silhouettes: turned.silhouettes }] : [];
+      if (y.kind === 'turned-diameter')
+        return turned ? [{ ...y, plane: turned.plane, silhouettes: turned.silhouettes }] : [];
+      if (y.kind !== 'known-length' || y.plane !== TURNED) return [y];
+      if (!turned) return [];
+      const { id, from, to, lengthMm, plusMinusMm } = y;
+      const { plane, silhouettes } = turned;
+      return [{ id, kind: 'turned-span', plane, silhouettes, from, to, lengthMm, plusMinusMm }];
     }),
   };
 }
@@ -72,17 +77,19 @@ export function datumOf({ calibration, preparation }: Pick<Picture, 'calibration
   };
 }
 
-function zeroPlace({ zero, references }: CalibrationRecord): DatumPlace | null {
+function zeroPlace(said: CalibrationRecord): DatumPlace | null {
+  const { zero, references } = said;
   if (!zero) return null;
   if ('pick' in zero) return onPlane(zero.pick, zero.plane);
   if ('crossing' in zero) return { crossing: zero.crossing.map((p) => onPlane(p, zero.plane)) };
   if ('rim' in zero) return { rim: zero.rim.map((p) => onPlane(p, zero.plane)) };
   const y = references.find((other) => other.id === zero.reference);
   const line = y && recordKindOf(y).datumLine(y);
-  return y && line ? onPlane(line[zero.end], y.plane) : null;
+  return y && line ? onPlane(line[zero.end], planeUnder(y.plane, said)) : null;
 }
 
-function axisPlaces({ axis, references }: CalibrationRecord): Datum['axis'] {
+function axisPlaces(said: CalibrationRecord): Datum['axis'] {
+  const { axis, references } = said;
   if (!axis) return null;
   const { along } = axis;
   if ('from' in axis) return { from: onPlane(axis.from, axis.plane), to: onPlane(axis.to, axis.plane), along };
@@ -96,7 +103,8 @@ function axisPlaces({ axis, references }: CalibrationRecord): Datum['axis'] {
   }
   const y = references.find((other) => other.id === axis.reference);
   const line = y && recordKindOf(y).datumLine(y);
-  return y && line ? { from: onPlane(line.from, y.plane), to: onPlane(line.to, y.plane), along } : null;
+  const plane = y && planeUnder(y.plane, said);
+  return line && plane !== undefined ? { from: onPlane(line.from, plane), to: onPlane(line.to, plane), along } : null;
 }
 
 export function wantedOf({ wanted }: CalibrationRecord): WantedLength | null {

@@ -13,7 +13,7 @@ import {
   startOf,
   TURNED,
 } from '../sketch';
-import { type JobDocument, MOST, type Picture, type PictureFile } from './document';
+import { type JobDocument, MOST, type Picture, type PictureFile, type ReferenceRecord } from './document';
 import { upgradeDocument } from './upgrade';
 import { validateJob } from './validateJob.generated.js';
 
@@ -102,8 +102,10 @@ function findDangling(job: JobDocument): string | null {
   for (const [k, { calibration }] of pictures.entries()) {
     const planes = new Set([...PLAIN_PLANES, ...calibration.planes.map((p) => p.id)]);
     const on = calibration.turned ? new Set([...planes, TURNED]) : planes;
+    // A plain length may have been measured on a turned part.
+    const isLength = (y: ReferenceRecord) => y.kind === 'known-length' && !y.graduations;
     const stray =
-      calibration.references.some((y) => !planes.has(y.plane)) ||
+      calibration.references.some((y) => !(isLength(y) ? on : planes).has(y.plane)) ||
       calibration.spotChecks.some((s) => !on.has(s.plane)) ||
       (calibration.turned && !planes.has(calibration.turned.plane));
     if (stray) return `/pictures/${k}/calibration/planes`;

@@ -34,11 +34,12 @@ export const LAMP_GASKET: Form[] = [
   circle(0, -25, 5),
 ];
 
-/** Demo picture 2: a rubber gasket on a sheet of paper, a coin beside it. */
+/** Demo picture 2: a rubber gasket on a sheet of paper, a coin of two metals beside it, in a hard light. */
 export const LAMP_GASKET_SCENE: Scene = {
   seed: 23,
   benchTone: 0.17,
   lightFrom: degrees(60),
+  shadow: { dark: 0.6, softMm: 0.2 },
   items: [
     {
       kind: 'sheet',
@@ -61,7 +62,9 @@ export const LAMP_GASKET_SCENE: Scene = {
     {
       kind: 'coin',
       diameterMm: 22.25,
-      colour: [0.5, 0.4, 0.17],
+      colour: [0.52, 0.51, 0.48],
+      core: { diameterMm: 15.4, colour: [0.46, 0.34, 0.13] },
+      isMilled: true,
       lie: { x: 49, y: -21, turn: degrees(35) },
       base: 0.1,
       thickness: 2.14,

@@ -36,9 +36,10 @@ const RULE: Rule = {
   lie: { x: -76, y: -14, turn: degrees(-2.2) },
   base: 0,
   thickness: 1,
+  look: { ground: [0.42, 0.43, 0.44], ink: [0.17, 0.17, 0.18], brushed: 0.2 },
 };
 
-/** Demo picture 1: the latch plate, a steel rule beside it, the camera tilted. */
+/** Demo picture 1: the latch plate, a rule of brushed steel with worn strokes beside it, the camera tilted. */
 export const LATCH_PLATE_SCENE: Scene = {
   seed: 11,
   benchTone: 0.2,

@@ -25,7 +25,7 @@ export const PLYWOOD_FLAWS = [
   { x: 150, y: 86, radius: 6 },
 ];
 
-/** Demo picture 6: a plywood offcut with two knots, a rule beside it. */
+/** Demo picture 6: a plywood offcut with two knots, a wooden rule beside it. */
 export const PLYWOOD_OFFCUT_SCENE: Scene = {
   seed: 67,
   benchTone: 0.12,
@@ -50,6 +50,7 @@ export const PLYWOOD_OFFCUT_SCENE: Scene = {
       lie: { x: -98, y: -62, turn: degrees(-1.2) },
       base: 0,
       thickness: 1,
+      look: { ground: [0.5, 0.36, 0.2], ink: [0.16, 0.1, 0.06], brushed: 0.12 },
     },
   ],
   camera: {

@@ -70,6 +70,7 @@ export function ReferenceLine({
           <PlaneChoice
             picture={picture}
             value={y.plane}
+            turned={y.kind === 'known-length' && !y.graduations}
             onChange={(plane) => apply(changeReference(picture.id, y.id, { plane }))}
           />
         )}

@@ -152,6 +152,12 @@ function predictedByRest(input: CalibrationInput, y: Reference): Agreement | nul
     const { diameterMm: lengthMm, plusMinusMm } = y;
     return found && compare(found, lengthMm, 2 * knownLengthSigmaMm({ lengthMm, plusMinusMm }));
   }
+  if (y.kind === 'turned-span') {
+    const [[a, b], [c, d]] = y.silhouettes;
+    const silhouettes = [[on(a), on(b)] as const, [on(c), on(d)] as const] as const;
+    const found = betweenOnTurned(rest.calibration, { silhouettes }, on(y.from), on(y.to))?.figure;
+    return found ? compare(found, y.lengthMm, 2 * knownLengthSigmaMm(y)) : null;
+  }
   if (y.kind === 'square-lines' || y.kind === 'equal-lengths') {
     const spans = y.kind === 'square-lines' ? y.lines : y.lengths;
     const first = spans[0]!;

@@ -165,3 +165,30 @@ export function halfwayRadius(axis: TurnedAxis, lens: ArrayLike<number>, p: Arra
   const [x0, y0, x1, y1] = [p[at]!, p[at + 1]!, p[at + 2]!, p[at + 3]!];
   return silhouetteAt(axis, lens, (x0 + x1) / 2, (y0 + y1) / 2, x1 - x0, y1 - y0).radius;
 }
+
+/** What two picks on a turned part measure: its diameter across the axis, or a length along it. */
+export interface SpanOnTurned {
+  what: 'diameter' | 'length';
+  mm: number;
+}
+
+/**
+ * Between two picks on a turned part: across its axis, on both silhouettes where they run along it, its diameter; along its
+ * axis, at corners of ends or shoulders, the length between them. Both in the middle of ends, where the near rims are seen,
+ * take the radius between the picked silhouettes.
+ *
+ * In: places on the axis's plane, those of the silhouettes' four picks and then both picks; the lens, its height over that plane.
+ */
+export function spanOnTurned(p: ArrayLike<number>, lens: ArrayLike<number>): SpanOnTurned {
+  const axis = axisFrom(p, 0, lens);
+  const [x0, y0, x1, y1] = [p[8]!, p[9]!, p[10]!, p[11]!];
+  const a = silhouetteAt(axis, lens, x0, y0, axis.dx, axis.dy);
+  const b = silhouetteAt(axis, lens, x1, y1, axis.dx, axis.dy);
+  const [ex, ey] = [x1 - x0, y1 - y0];
+  if (Math.abs(ey * axis.dx - ex * axis.dy) > Math.abs(ex * axis.dx + ey * axis.dy))
+    return { what: 'diameter', mm: Math.abs(a.side * a.radius - b.side * b.radius) };
+  const radius = halfwayRadius(axis, lens, p, 0);
+  if (Math.max(a.radius, b.radius) >= radius / 2) return { what: 'length', mm: Math.abs(a.along - b.along) };
+  const rim = (x: number, y: number) => nearRimAt(axis, lens, x, y, radius).along;
+  return { what: 'length', mm: Math.abs(rim(x0, y0) - rim(x1, y1)) };
+}

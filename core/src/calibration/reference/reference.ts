@@ -146,8 +146,19 @@ export interface TurnedDiameter extends Standing {
   plusMinusMm: number | null;
 }
 
+/** A length along the axis of a turned part seen from the side, or a diameter of it, between two picks on it. */
+export interface TurnedSpan extends Standing {
+  kind: 'turned-span';
+  silhouettes: readonly [readonly [Pick, Pick], readonly [Pick, Pick]];
+  from: Pick;
+  to: Pick;
+  lengthMm: number;
+  /** Half width of the 95 % interval of the length; null takes `KNOWN_LENGTH`. */
+  plusMinusMm: number | null;
+}
+
 /** What is known in a picture. Each kind adds its own observations to the one estimate (see `kinds/`). */
-export type Reference = KnownLength | Disc | Sheet | Grid | SquareLines | EqualLengths | TurnedDiameter;
+export type Reference = KnownLength | Disc | Sheet | Grid | SquareLines | EqualLengths | TurnedDiameter | TurnedSpan;
 
 /** How true a known length is when the person does not say: the spacing of a ruler, and the reading of it. */
 export const KNOWN_LENGTH = { relativeSigma: 0.0005, leastSigmaMm: 0.02 } as const;
@@ -205,6 +216,7 @@ export const LEAST_PICK_DISTANCE_PX = 4;
 export const hasSize = (y: Reference): boolean =>
   y.kind === 'known-length' ||
   y.kind === 'turned-diameter' ||
+  y.kind === 'turned-span' ||
   y.kind === 'sheet' ||
   y.kind === 'grid' ||
   (y.kind === 'disc' && y.diameterMm !== null);

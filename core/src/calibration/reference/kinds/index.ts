@@ -8,6 +8,7 @@ import { rulerKind } from './ruler';
 import { sheetKind } from './sheet';
 import { squareLinesKind } from './squareLines';
 import { turnedDiameterKind } from './turnedDiameter';
+import { turnedSpanKind } from './turnedSpan';
 
 export { DISC_STRETCH } from './disc';
 export { GRID_STRETCH } from './grid';
@@ -22,6 +23,7 @@ const KINDS = {
   'square-lines': squareLinesKind,
   'equal-lengths': equalLengthsKind,
   'turned-diameter': turnedDiameterKind,
+  'turned-span': turnedSpanKind,
 } as const;
 
 /** What a reference does in the estimate. */

@@ -1,8 +1,9 @@
 import { backProject } from '../../model/backProject';
-import { CAMERA, CAMERA_SIZE, lensStand, type PreparedCamera, prepareCamera } from '../../model/camera';
+import { lensStand, type PreparedCamera } from '../../model/camera';
 import { axisFrom, halfwayRadius } from '../../model/silhouette';
 import { knownLengthSigmaMm, LEAST_PICK_DISTANCE_PX, type Pick, type TurnedDiameter } from '../reference';
-import { apart, type Kind, logSafe, type Seen, shorten } from './kind';
+import { observeByDifferences } from './byDifferences';
+import { apart, type Kind, logSafe, type Seen } from './kind';
 
 /**
  * A known diameter of a turned part seen from the side: between both its silhouettes, which the lens sees nearer than the
@@ -29,47 +30,16 @@ export const turnedDiameterKind: Kind<TurnedDiameter> = {
     apart(middle(a), middle(b)) < LEAST_PICK_DISTANCE_PX,
 };
 
-/** Steps for the slopes of the diameter by the camera's numbers: ln c; the middle, px; distortion; tilt, rad; ln D. */
-const STEPS: Record<keyof typeof CAMERA, number> = {
-  lnC: 1e-5,
-  cx: 1e-2,
-  cy: 1e-2,
-  k1: 1e-5,
-  k2: 1e-5,
-  a: 1e-5,
-  b: 1e-5,
-  lnD: 1e-5,
-};
-const HEIGHT_STEP_MM = 1e-3;
-
-/** The one observation has its slopes by differences: nine pairs of four places each. */
 function observeDiameter(y: TurnedDiameter, seen: Seen): boolean {
-  const { camera, heightMm, cameraAt, heightAt, parameters, indices, derivatives } = seen;
-  const diameter = diameterOf(y, camera, heightMm);
-  if (!Number.isFinite(diameter)) return false;
-  const sigma = observedSigmaMm(y);
-  const numbers = Float64Array.from({ length: CAMERA_SIZE }, (_, k) => parameters[cameraAt[k]!]!);
-  for (const [name, k] of Object.entries(CAMERA) as [keyof typeof CAMERA, number][]) {
-    const at = (step: number): number => {
-      const moved = numbers.slice();
-      moved[k]! += step;
-      return diameterOf(y, prepareCamera(moved, camera.lens), heightMm);
-    };
-    indices[k] = cameraAt[k]!;
-    derivatives[k] = (at(STEPS[name]) - at(-STEPS[name])) / (2 * STEPS[name] * sigma);
-  }
-  let n = CAMERA_SIZE;
-  if (heightAt !== undefined) {
-    const at = (step: number): number => diameterOf(y, camera, heightMm + step);
-    indices[n] = heightAt;
-    derivatives[n++] = (at(HEIGHT_STEP_MM) - at(-HEIGHT_STEP_MM)) / (2 * HEIGHT_STEP_MM * sigma);
-  }
-  shorten(seen, n);
-  if (derivatives.some((d) => !Number.isFinite(d))) return false;
-  const off = diameter - y.diameterMm;
-  seen.tell?.(y.silhouettes[1][1], off, off / sigma);
-  seen.sink.add(off / sigma, indices, derivatives);
-  return true;
+  return observeByDifferences(
+    {
+      of: (camera, heightMm) => diameterOf(y, camera, heightMm),
+      knownMm: y.diameterMm,
+      sigmaMm: observedSigmaMm(y),
+      at: y.silhouettes[1][1],
+    },
+    seen,
+  );
 }
 
 /** The diameter halfway along both silhouettes, mm, as a camera sees it over the axis's plane; NaN where it sees none. */
