@@ -177,9 +177,9 @@ describe('findDisc, one click', () => {
     expect(found.seen).toBeLessThan(0.8);
     if (found.doubt === 'another-circle') {
       // With half of it hidden the boundary of both metals is as clear as the rim: that is said, and the rim offered.
-      const whole = coin.at(11.125, 0)[0] - coin.at(-11.125, 0)[0];
       const both = [found.ellipse, found.other!.ellipse].map((e) => Math.sqrt(e.a * e.b));
-      const size = whole / 2 / Math.abs(Math.cos(coin.item.lie.turn));
+      const rim = [coin.at(11.125, 0), coin.at(-11.125, 0), coin.at(0, 11.125), coin.at(0, -11.125)];
+      const size = rim.reduce((sum, [p, q]) => sum + Math.hypot(p - u, q - v) / 4, 0);
       expect(Math.min(...both.map((r) => Math.abs(r / size - 1)))).toBeLessThan(0.03);
       return;
     }
