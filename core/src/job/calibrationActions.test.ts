@@ -1,6 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { observationOf } from '../sketch';
-import { act, checkJob, type GridRecord, type JobDocument, NO_HISTORY, type SheetRecord, upgradeDocument } from '.';
+import {
+  act,
+  checkJob,
+  type GridRecord,
+  type JobDocument,
+  NO_HISTORY,
+  type PickRecord,
+  type SheetRecord,
+  TURNED,
+  upgradeDocument,
+} from '.';
 import * as said from './calibrationActions';
 import { calibrationInput, datumOf } from './calibrationInput';
 import { setPathPlane } from './pathActions';
@@ -111,6 +121,30 @@ describe('yardsticks of every kind', () => {
     const after = act(leaning, said.removeReference('pic', 'grid')).job.pictures[0]!;
     expect(datumOf(after).axis).toEqual(axis);
     expect(checkJob({ ...leaning.job, pictures: [after] }).ok).toBe(true);
+  });
+
+  it('a length on a turned part is told on its section, and lies on the plane of its axis once that is left out', () => {
+    const silhouettes: [[PickRecord, PickRecord], [PickRecord, PickRecord]] = [
+      [pick(100, 100), pick(900, 100)],
+      [pick(100, 500), pick(900, 500)],
+    ];
+    let state = act(start(), said.setTurned('pic', { plane: 'face', silhouettes }));
+    state = act(state, said.changeReference('pic', 'y1', { plane: TURNED }));
+    state = act(state, said.setAxis('pic', { along: 'x', reference: 'y1' }));
+    expect(checkJob(state.job).ok).toBe(true);
+    const picture = () => state.job.pictures[0]!;
+    expect(calibrationInput(picture()).references[0]).toMatchObject({
+      id: 'y1',
+      kind: 'turned-span',
+      plane: 'face',
+      silhouettes,
+    });
+    expect(datumOf(picture()).axis?.from).toMatchObject({ plane: 'face' });
+    const gone = act(state, said.removeReference('pic', 'y1'));
+    expect(checkJob(gone.job).ok).toBe(true);
+    state = act(state, said.setTurned('pic', null));
+    expect(checkJob(state.job).ok).toBe(true);
+    expect(calibrationInput(picture()).references[0]).toMatchObject({ kind: 'known-length', plane: 'face' });
   });
 
   it('are carried to other pixels, every place of them', () => {

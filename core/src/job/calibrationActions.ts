@@ -1,6 +1,7 @@
 import type { Hold } from '../calibration';
 import { allObservations, type PickRecord, type PlaneName, TURNED } from '../sketch';
 import type { LengthUnit } from '../units';
+import { planeUnder } from './calibrationInput';
 import type {
   AxisRecord,
   CalibrationRecord,
@@ -100,7 +101,7 @@ export function removeReference(pictureId: string, id: string): JobAction {
   const taken = onCalibration(pictureId, 'remove a yardstick', (t) => {
     const gone = t.references.find((y) => y.id === id);
     if (!gone) return;
-    const { plane } = gone;
+    const plane = planeUnder(gone.plane, t);
     const line = recordKindOf(gone).datumLine(gone);
     if (t.axis && 'reference' in t.axis && t.axis.reference === id)
       t.axis = line && { along: t.axis.along, from: line.from, to: line.to, plane };

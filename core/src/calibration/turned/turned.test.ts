@@ -207,3 +207,50 @@ describe('a known diameter of a turned part', () => {
     expect(held.plusMinusMm).toBeLessThan(0.15);
   });
 });
+
+describe('a known length on a turned part', () => {
+  it.each([
+    ['along its axis, from corner to corner', (s: Scene) => [s.silhouette(rod, 2, 1), s.silhouette(rod, 48, 1)], 46],
+    [
+      'along its axis, between the near rims of both ends',
+      (s: Scene) => [s.place(2, 3, Math.sqrt(18 ** 2 - 9)), s.place(48, -2, Math.sqrt(18 ** 2 - 4))],
+      46,
+    ],
+    ['across it, a diameter', (s: Scene) => [s.silhouette(rod, 20, 1), s.silhouette(rod, 21, -1)], 36],
+  ] as const)('gives the size of the picture: %s', (_, picksOf, lengthMm) => {
+    const frameOf = (scene: Scene) =>
+      scene.seen.lines('square', [
+        ['x', [-60, -50], [60, -50]],
+        ['x', [-60, 50], [60, 50]],
+        ['y', [-60, -50], [-60, 50]],
+        ['y', [60, -50], [60, 50]],
+      ]);
+    const about = (scene: Scene, ...references: Reference[]): CalibrationInput => {
+      const [from, to] = picksOf(scene) as [PlanePick, PlanePick];
+      const { silhouettes } = scene.turned(rod);
+      const known = { id: 's', kind: 'turned-span', plane: 'axis', silhouettes, from, to } as const;
+      const input = inputOf({ ...known, lengthMm, plusMinusMm: 0.02 }, ...references);
+      const planes = [{ id: 'axis', heightMm: AXIS_MM, plusMinusMm: 0.05 }];
+      return { ...input, facts: { ...input.facts, focalMm: null }, planes, saved: SAVED };
+    };
+    let within = 0;
+    for (let seed = 1; seed <= 12; seed++) {
+      const scene = sceneOf(40 + seed, 0.05);
+      const result = calibrate(about(scene, frameOf(scene)));
+      if (!result.ok) throw new Error(result.reason);
+      const ends = [scene.place(0, -20, 0, 0.01), scene.place(40, 10, 0, 0.01)];
+      const found = figureOf(result.calibration, ends, distance)!;
+      expect(found.plusMinus).toBeLessThan(1);
+      // Taken on the plane of the axis it would be off by its own height: 7 % between the near rims.
+      expect(Math.abs(found.value - 50)).toBeLessThan(2 * found.plusMinus);
+      if (Math.abs(found.value - 50) <= found.plusMinus) within += 1;
+    }
+    expect(within).toBeGreaterThanOrEqual(9);
+    const scene = sceneOf(9, 0.05);
+    const held = agreements(about(scene, scene.seen.grid('mat', -80, -60, 10, 17, 13))).s!;
+    expect(held.fits).toBe(true);
+    expect(held.plusMinusMm).toBeLessThan(0.25);
+  });
+});
+
+type Scene = ReturnType<typeof sceneOf>;

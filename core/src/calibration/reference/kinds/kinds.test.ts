@@ -8,6 +8,7 @@ import {
   figureOf,
   outlier,
   type Reference,
+  type TurnedDiameter,
 } from '../..';
 import { layOutUnknowns } from '../../estimate/layOutUnknowns';
 import { posedProblem } from '../../estimate/posedProblem';
@@ -65,7 +66,7 @@ const pair = seen.equal('equal', [
   ],
 ]);
 
-const turned: Reference = {
+const turned: TurnedDiameter = {
   id: 'turned',
   kind: 'turned-diameter',
   plane: 'table',
@@ -74,6 +75,17 @@ const turned: Reference = {
     [seen.pick(-30, 16, 0, 0.1), seen.pick(30, 15, 0, 0.1)],
   ],
   diameterMm: 29,
+  plusMinusMm: 0.05,
+};
+
+const span: Reference = {
+  id: 'span',
+  kind: 'turned-span',
+  plane: 'table',
+  silhouettes: turned.silhouettes,
+  from: seen.pick(-28, -15, 0, 0.1),
+  to: seen.pick(27, -14, 0, 0.1),
+  lengthMm: 54,
   plusMinusMm: 0.05,
 };
 
@@ -88,6 +100,7 @@ describe('each kind of yardstick', () => {
     ['square lines', corner],
     ['equal lengths', pair],
     ['diameter of a turned part', turned],
+    ['length along a turned part', span],
   ])('%s has derivatives as differences find them', (_, y) => {
     const input: CalibrationInput = {
       ...inputOf({ ...y, plane: 'face' }),
