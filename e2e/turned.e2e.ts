@@ -48,7 +48,7 @@ it('measures a turned part through its limbs, and hands over its section', async
 
   await page.getByRole('button', { name: 'A turned part, seen from the side' }).click();
   await pickAll(page, [silhouette(17, 13, 1), silhouette(30, 13, 1), silhouette(17, 13, -1), silhouette(30, 13, -1)]);
-  const line = page.getByRole('listitem').filter({ hasText: 'Turned part' });
+  const line = page.getByRole('listitem').filter({ hasText: 'between its outlines where they were picked' });
   await expect.poll(() => line.textContent()).toMatch(/Ø [\d.]+ ± [\d.]+/);
   const [, diameter, spread] = /Ø ([\d.]+) ± ([\d.]+)/.exec((await line.textContent()) ?? '') ?? [];
   expect(Math.abs(Number(diameter) - 26)).toBeLessThan(Number(spread));
@@ -88,6 +88,14 @@ it('takes a known diameter as the yardstick of the picture, and leaves it out wi
   const line = page.getByRole('listitem').filter({ hasText: 'between its outlines where they were picked' });
   await expect.poll(() => line.textContent()).toMatch(/Ø 26\.0/);
   await checkRim(page);
+  // A length along its axis is one too: from station to station of one silhouette, told where the part truly is.
+  await page.getByRole('button', { name: /^Readings/ }).click();
+  await pickAll(page, [silhouette(16, 13, 1), silhouette(31, 13, 1)]);
+  await page.getByRole('heading', { name: 'What lies between the two readings?' }).waitFor();
+  await type(page, '15 ± 0.1');
+  const along = page.getByRole('listitem').filter({ hasText: 'Known length' });
+  await along.getByRole('radio', { name: 'turned part' }).click();
+  await expect.poll(() => along.textContent(), { timeout: 30_000 }).toMatch(/agrees with/);
   await page.getByRole('button', { name: 'Remove the turned part' }).click();
   await size.waitFor({ state: 'detached' });
   expect(faults).toEqual([]);
