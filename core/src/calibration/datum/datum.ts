@@ -2,6 +2,7 @@ import { taubin } from '../../fit';
 import type { Calibration } from '../estimate/calibrate';
 import { backProject } from '../model/backProject';
 import { CAMERA, cameraHeightMm, type Lens, prepareCamera } from '../model/camera';
+import type { Frame } from '../model/frame';
 import { project } from '../model/project';
 import { newProjection } from '../model/projection';
 import { readRigidTransform, transformedBack } from '../model/rigidTransform';
@@ -63,25 +64,11 @@ export function planeMap(calibration: Calibration, datum: Datum, plane: PlaneId,
 }
 
 /** How the part's frame lies in the world of its calibration, to measure what depends on it. */
-export interface PartFrame extends Pick<PlaneMap, 'zero' | 'turn' | 'flip'> {
+export interface PartFrame extends Frame {
   /** What it was taken from; its own scatter counts too. */
   datum: Datum;
   /** The picture that the datum was picked in. */
   picture: string;
-}
-
-/** A place of the world in the part's frame. */
-export function placeInFrame({ zero, turn, flip }: PartFrame, wx: number, wy: number): [number, number] {
-  const [x, y] = [wx - zero[0], wy - zero[1]];
-  const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
-  return [(flip ? -1 : 1) * (cos * x + sin * y), cos * y - sin * x];
-}
-
-/** Slopes by a place in the part's frame as slopes by that place in the world. */
-export function slopesInWorld({ turn, flip }: PartFrame, gx: number, gy: number): [number, number] {
-  const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
-  const along = flip ? -gx : gx;
-  return [cos * along - sin * gy, sin * along + cos * gy];
 }
 
 /** The picks that a datum is taken from: zero's, then those of its axis. */

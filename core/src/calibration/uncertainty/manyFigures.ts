@@ -1,7 +1,7 @@
-import { type PartFrame, placeInFrame, slopesInWorld } from '../datum/datum';
 import type { Calibration } from '../estimate/calibrate';
 import { backProject, newPlacedPoint, type PlacedPoint, placePoint } from '../model/backProject';
 import { CAMERA_SIZE } from '../model/camera';
+import { type Frame, placeInFrame, slopesInWorld } from '../model/frame';
 import { transformPoint } from '../model/rigidTransform';
 import {
   COVERAGE,
@@ -27,7 +27,7 @@ export interface PlacedPicks {
   picks: readonly PlanePick[];
   stands: readonly Stand[];
   /** The frame that their places are told in; null for that of the calibration. */
-  frame: PartFrame | null;
+  frame: Frame | null;
   placed: readonly PlacedPoint[];
   /** Which of the seats each pick was taken from, and each seat's camera in each draw; null where the covariance decides. */
   seatAt: readonly number[];
@@ -55,7 +55,7 @@ const MOST_KEPT = 5000;
 export function placePicks(
   calibration: Calibration,
   picks: readonly PlanePick[],
-  frame: PartFrame | null = null,
+  frame: Frame | null = null,
 ): PlacedPicks | null {
   const stands = standsOf(calibration, calibration.parameters, picks);
   const placed: PlacedPoint[] = [];

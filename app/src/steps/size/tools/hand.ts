@@ -5,7 +5,7 @@ import { awaited, decided } from './decide';
 import { dragged, dropped } from './dragging';
 
 /** A press on the board of Size, in board units, y down. */
-export interface Press {
+interface Press {
   at: Vec2;
   reach: number;
   shift: boolean;
