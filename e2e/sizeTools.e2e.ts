@@ -46,7 +46,7 @@ it('sizes, relates, holds, fits, drags and compares with the tools of the step',
   await expect.poll(() => free.textContent()).toBe('31 of 32');
   await page.getByRole('img', { name: /^Hole \d to Hole \d: 64$/ }).waitFor();
 
-  // By keys alone: the cross is led to the part, space presses, Enter puts the figure where it reads well.
+  // Enter puts a figure where it reads well by itself.
   await page.keyboard.press('Escape');
   await page.keyboard.press('q');
   await pressAt(page, -6.2 + 17, -31.2);
