@@ -10,6 +10,8 @@ export default defineConfig({
           exclude: ['**/node_modules/**'],
           environment: 'node',
           setupFiles: ['scripts/propertySeed.ts'],
+          // Left to itself it keeps one of two cores free for nobody.
+          maxWorkers: 2,
           testTimeout: 90_000,
         },
       },
