@@ -103,10 +103,11 @@ it('takes paper and a coin by one click each, and says when it is another coin',
   await click(page, 'e', [2890, 1900]);
   await page.getByLabel('Which coin').selectOption('1 euro', { timeout: 20_000 });
   await page.getByRole('button', { name: 'Take it' }).click();
-  await page.getByText(/the rest finds it 4\.\d % smaller .*is it another coin/).waitFor({ timeout: 30_000 });
-  const field = page.getByLabel('Coin 2', { exact: true });
-  await field.fill('22.25');
-  await field.press('Enter');
+  await page.getByText(/the rest finds it [45]\.\d % smaller .*is it another coin/).waitFor({ timeout: 30_000 });
+  await page.getByRole('button', { name: /^Remove coin/ }).click();
+  await click(page, 'e', [2890, 1900]);
+  await page.getByLabel('Which coin').selectOption('20 euro cent', { timeout: 20_000 });
+  await page.getByRole('button', { name: 'Take it' }).click();
   await expect.poll(() => page.getByText(/agrees with the rest/).count(), { timeout: 30_000 }).toBe(2);
   expect(await plusMinus(page)).toBeLessThan(alone);
   // A place that lies wrong is left out: it is clicked on, and deleted.

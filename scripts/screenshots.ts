@@ -368,7 +368,7 @@ async function showFinished(): Promise<void> {
   await pictureShown(page);
   await page.getByRole('button', { name: 'Show the part' }).click();
   const proposals = page.getByRole('region', { name: 'Proposals' });
-  for (const kind of ['Tangent', 'At right angles', 'Equal'])
+  for (const kind of ['Tangent', 'Level', 'Plumb', 'Equal'])
     await proposals
       .getByText(new RegExp(`^${kind}, \\d of them`))
       .getByRole('button', { name: 'Take them all' })
