@@ -98,7 +98,7 @@ it('draws shapes as large as typed, trims what crosses, and undoes each in one s
   await pointAt([50, 20]);
   await type('20');
   await page.getByText('4 lines').waitFor();
-  expect(await page.getByText('typed', { exact: true }).count()).toBe(4);
+  await expect.poll(() => page.getByText('typed', { exact: true }).count()).toBe(4);
   // The box is 30 by 20 whatever the picture's own scale is.
   await page.getByText('600.00').waitFor();
   await page.keyboard.press('q');
