@@ -66,13 +66,14 @@ export function findDisc(pixels: Pixels, click: PicturePoint): DiscResult {
 
 /** Where else inside a disc one looks from, when its rim does not look like one: as shares of its radius. */
 const LOOKS_FROM = [
-  [0.6, 0.1],
-  [-0.1, 0.6],
   [-0.6, -0.1],
   [0.1, -0.6],
 ] as const;
 
-/** Of what is found from several places inside a disc, what lies on its ellipse best: the first edges met decide much. */
+/**
+ * Of what is found from several places inside a disc, the first that is clean, else what lies on its ellipse best: the edges
+ * met first decide much. Each look costs as much as the first one did.
+ */
 function evenest(pixels: Pixels, found: Extract<DiscResult, { ok: true }>, coarse: CoarseColours): DiscResult {
   const { x, y, a, b } = found.ellipse;
   const radius = Math.sqrt(a * b);
@@ -81,7 +82,9 @@ function evenest(pixels: Pixels, found: Extract<DiscResult, { ok: true }>, coars
   for (const [dx, dy] of LOOKS_FROM) {
     const click = { uPx: x + dx * radius, vPx: y + dy * radius };
     const again = findAt(pixels, click, coarse);
-    if (again.ok && isSame(again.ellipse) && unevenness(again) < unevenness(best)) best = again;
+    if (!again.ok || !isSame(again.ellipse)) continue;
+    if (again.doubt !== 'ragged') return again;
+    if (unevenness(again) < unevenness(best)) best = again;
   }
   return best;
 }

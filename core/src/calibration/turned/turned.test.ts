@@ -241,7 +241,7 @@ describe('a known length on a turned part', () => {
       const ends = [scene.place(0, -20, 0, 0.01), scene.place(40, 10, 0, 0.01)];
       const found = figureOf(result.calibration, ends, distance)!;
       expect(found.plusMinus).toBeLessThan(1);
-      // Taken on the plane of the axis it would be off by its own height: 7 % between the near rims.
+      // Taken on the plane of the axis it would be off by its own height: 6 % between the near rims.
       expect(Math.abs(found.value - 50)).toBeLessThan(2 * found.plusMinus);
       if (Math.abs(found.value - 50) <= found.plusMinus) within += 1;
     }

@@ -1,6 +1,6 @@
-import { type Segment, splitSegment } from '@steady-moth/core/geometry';
+import { type Segment, splitSegment, type Vec2 } from '@steady-moth/core/geometry';
 import { insertPoint } from '@steady-moth/core/job';
-import { type Bend, type OpenCurve, segmentOfCurve } from '@steady-moth/core/sketch';
+import { type Bend, type Id, type OpenCurve, segmentOfCurve } from '@steady-moth/core/sketch';
 import { inkOf } from '../../../board/inkOf';
 import type { Aim } from '../../../board/useAim';
 import { hitSegment } from '../hit';
@@ -27,10 +27,17 @@ export function bendOf(piece: Segment, sigmaPx: number, context: TraceContext): 
   return a && b ? { kind: 'cubic', handles: [a, b] } : null;
 }
 
-function inserted(aim: Aim, context: TraceContext): TraceOutcome<null> {
-  const { drawn, scale, newId } = context;
-  const found = hitSegment(drawn, aim.board, REACH_PX / scale);
-  if (found?.kind !== 'piece') return { state: null };
+/** A piece under a place of the board: its curve as it lies, y up, and how far along the curve the place is, from 0 to 1. */
+export interface PieceUnder {
+  path: Id;
+  curve: Id;
+  segment: Segment;
+  t: number;
+}
+
+export function pieceUnder(board: Vec2, { drawn, scale }: TraceContext): PieceUnder | null {
+  const found = hitSegment(drawn, board, REACH_PX / scale);
+  if (found?.kind !== 'piece') return null;
   const whole = drawn.paths.find((d) => d.path.id === found.path);
   const curve = whole?.sketch.curves[found.curve] as OpenCurve;
   const segment = segmentOfCurve(curve, (id) => {
@@ -38,9 +45,17 @@ function inserted(aim: Aim, context: TraceContext): TraceOutcome<null> {
     return at && { x: at.x, y: -at.y };
   });
   const use = whole?.path.uses.find((u) => u.curve === found.curve);
-  if (!segment || !use) return { state: null };
+  if (!segment || !use) return null;
   // Where it was pressed is told along the path; the curve may run the other way.
-  const pieces = splitSegment(segment, use.reversed ? 1 - found.t : found.t);
+  return { path: found.path, curve: found.curve, segment, t: use.reversed ? 1 - found.t : found.t };
+}
+
+function inserted(aim: Aim, context: TraceContext): TraceOutcome<null> {
+  const { newId } = context;
+  const found = pieceUnder(aim.board, context);
+  if (!found) return { state: null };
+  const { segment } = found;
+  const pieces = splitSegment(segment, found.t);
   const bends = pieces.map((piece) => bendOf(piece, aim.sigmaPx, context));
   const exact = derivedPick(context, pieces[0].to, aim.sigmaPx);
   // A point on a line goes where the picture's edge is; one on an arc or a curve stays on it, or it would bend anew.

@@ -1,33 +1,21 @@
-import { type Segment, splitSegment, type Vec2 } from '@steady-moth/core/geometry';
+import { type Segment, splitSegment } from '@steady-moth/core/geometry';
 import { insertPoint, setWorn, together } from '@steady-moth/core/job';
-import { type Id, type OpenCurve, segmentOfCurve } from '@steady-moth/core/sketch';
 import type { Aim } from '../../../board/useAim';
-import { hitSegment } from '../hit';
 import { derivedPick, NO_PREVIEW, type TraceContext, type TraceOutcome, type TraceTool } from './context';
-import { bendOf } from './insert';
+import { bendOf, type PieceUnder, pieceUnder } from './insert';
 
-/** How near a piece is looked for, px of the screen. */
-const REACH_PX = 20;
 /** A stretch shorter than this share of its piece is none. */
 const LEAST_SHARE = 1e-3;
 
-/** One end of a stretch: how far along its curve, from 0 to 1. */
-interface End {
-  path: Id;
-  curve: Id;
-  t: number;
-  segment: Segment;
-}
-
 /** Marks a stretch of a piece as worn, from one place to another: the piece is parted there, its form kept. */
-export const wornTool: TraceTool<End | null> = {
+export const wornTool: TraceTool<PieceUnder | null> = {
   start: () => null,
   wish: () => 'edge',
   snaps: () => false,
   looks: false,
-  step(first, event, context): TraceOutcome<End | null> {
+  step(first, event, context): TraceOutcome<PieceUnder | null> {
     if (event.kind === 'move') {
-      const end = first && endAt(event.aim.board, context);
+      const end = first && pieceUnder(event.aim.board, context);
       const stretch = end && first && stretchOf(first, end);
       const forms = stretch ? [{ kind: 'chain' as const, segments: [stretch.pieces[1]], closed: false }] : [];
       return { state: first, preview: { ...NO_PREVIEW, forms } };
@@ -37,8 +25,8 @@ export const wornTool: TraceTool<End | null> = {
   },
 };
 
-function placed(first: End | null, aim: Aim, context: TraceContext): TraceOutcome<End | null> {
-  const end = endAt(aim.board, context);
+function placed(first: PieceUnder | null, aim: Aim, context: TraceContext): TraceOutcome<PieceUnder | null> {
+  const end = pieceUnder(aim.board, context);
   if (!end) return { state: first, show: { snaps: 'press a line, an arc or a curve' } };
   if (!first) return { state: end, show: { snaps: 'one end of the stretch' } };
   const stretch = stretchOf(first, end);
@@ -48,25 +36,8 @@ function placed(first: End | null, aim: Aim, context: TraceContext): TraceOutcom
   return { state: null, preview: NO_PREVIEW, action, select: { kind: 'path', path: end.path }, isDone: true };
 }
 
-function endAt(board: Vec2, { drawn, scale }: TraceContext): End | null {
-  const found = hitSegment(drawn, board, REACH_PX / scale);
-  if (found?.kind !== 'piece') return null;
-  const whole = drawn.paths.find((d) => d.path.id === found.path);
-  const use = whole?.path.uses.find((u) => u.curve === found.curve);
-  const curve = whole?.sketch.curves[found.curve] as OpenCurve | undefined;
-  const segment =
-    curve &&
-    segmentOfCurve(curve, (id) => {
-      const at = drawn.placeOf(id);
-      return at && { x: at.x, y: -at.y };
-    });
-  if (!segment || !use) return null;
-  // Where it was pressed is told along the path; the curve may run the other way.
-  return { path: found.path, curve: found.curve, t: use.reversed ? 1 - found.t : found.t, segment };
-}
-
 /** What lies before a stretch, the stretch, and what lies behind it; null where both ends are not on one piece. */
-function stretchOf(a: End, b: End): { pieces: readonly [Segment, Segment, Segment] } | null {
+function stretchOf(a: PieceUnder, b: PieceUnder): { pieces: readonly [Segment, Segment, Segment] } | null {
   const [from, to] = [Math.min(a.t, b.t), Math.max(a.t, b.t)];
   if (a.curve !== b.curve || to - from < LEAST_SHARE) return null;
   const [ahead, behind] = splitSegment(b.segment, to);
@@ -75,7 +46,7 @@ function stretchOf(a: End, b: End): { pieces: readonly [Segment, Segment, Segmen
 }
 
 function parted(
-  { path, curve }: End,
+  { path, curve }: PieceUnder,
   [before, own, behind]: readonly [Segment, Segment, Segment],
   sigmaPx: number,
   context: TraceContext,
