@@ -1,11 +1,12 @@
-// npm run bench [-- --scenes N] [--slow N] [--only accuracy|harder|settling|solid|times]: measures the figures of docs/measurement.md that are
-// reached so far, prints them as a table, and writes docs/bench.md. With --only the other rows stay.
+// npm run bench [-- --scenes N] [--slow N] [--only accuracy|coins|holes|lying|reading|settling|solid|times]:
+// measures the figures of docs/measurement.md, prints them as a table, and writes docs/bench.md. With --only the other
+// rows stay; `harder` is all from coins to reading.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { measureAccuracy } from './accuracy';
 import type { AddRow } from './addRow';
-import { measureHarder } from './harder';
+import { measureHarderCoins, measureHarderHoles, measureLying, measureReading } from './harder';
 import { measureSettling } from './settling';
 import { measureSolid } from './solid';
 import { measureTimes } from './times';
@@ -21,48 +22,83 @@ const only = after('--only');
 const path = fileURLToPath(new URL('../docs/bench.md', import.meta.url));
 const before = readFileSync(path, 'utf8').split('\n');
 const today = new Date().toISOString().slice(0, 10);
-const kept = (start: string): string | undefined => before.find((line) => line.startsWith(start));
 
-/** Rows of one part, or those that stand there already. */
-async function half(isMine: (seeds: string) => boolean, measure: (row: AddRow) => Promise<void>, again: boolean) {
-  if (!again) return before.filter((line) => line.startsWith('| ') && isMine(line.split(' | ')[1] ?? ''));
-  const rows: string[] = [];
-  await measure((...cells) => {
+interface Part {
+  name: string;
+  /** What it is called over the table, and how it was measured. */
+  title: string;
+  args?: string;
+  /** Whether the machine it ran on is said. */
+  isTimed?: boolean;
+  /** A row that it wrote: what it measured, and its seeds. */
+  isMine(what: string, seeds: string): boolean;
+  measure(row: AddRow): Promise<void>;
+}
+
+const isHarder = (pattern: RegExp) => (what: string, seeds: string) => seeds === 'harder' && pattern.test(what);
+const PARTS: readonly Part[] = [
+  {
+    name: 'accuracy',
+    title: 'Accuracy',
+    args: ` --scenes ${scenes} --slow ${slow}`,
+    isMine: (_, seeds) => seeds === 'fixed' || seeds === 'fresh',
+    measure: (row) => measureAccuracy(row, scenes, slow),
+  },
+  { name: 'coins', title: 'Coins that mislead', isMine: isHarder(/^a coin/), measure: measureHarderCoins },
+  { name: 'holes', title: 'Holes that mislead', isMine: isHarder(/^diameter of a hole/), measure: measureHarderHoles },
+  {
+    name: 'lying',
+    title: 'Rulers, grids and sheets that mislead',
+    isMine: isHarder(/^a (ruler|printed grid|sheet), /),
+    measure: measureLying,
+  },
+  {
+    name: 'reading',
+    title: 'Figures read',
+    isMine: isHarder(/^(a ruler: |printed dimensions)/),
+    measure: measureReading,
+  },
+  {
+    name: 'settling',
+    title: 'Settling',
+    isTimed: true,
+    isMine: (_, seeds) => seeds === 'settling',
+    measure: measureSettling,
+  },
+  { name: 'solid', title: 'Bodies', isTimed: true, isMine: (_, seeds) => seeds === 'solid', measure: measureSolid },
+  { name: 'times', title: 'Times', isTimed: true, isMine: (_, seeds) => seeds === '', measure: measureTimes },
+];
+const HARDER = ['coins', 'holes', 'lying', 'reading'];
+const isWanted = ({ name }: Part): boolean =>
+  only === undefined || only === name || (only === 'harder' && HARDER.includes(name));
+
+const rows: string[] = [];
+const measured: string[] = [];
+for (const part of PARTS) {
+  const own = before.filter((line) => {
+    const [what = '', seeds = ''] = line.startsWith('| ') ? line.slice(2).split(' | ') : [];
+    return (
+      line.startsWith('| ') && !line.startsWith('| what') && part.isMine(what, seeds.trim()) && !/^\| -/.test(line)
+    );
+  });
+  const heading = before.find((line) => line.startsWith(`${part.title}: `));
+  if (!isWanted(part)) {
+    rows.push(...own);
+    if (heading) measured.push(heading);
+    continue;
+  }
+  await part.measure((...cells) => {
     rows.push(`| ${cells.join(' | ')} |`);
     console.log(cells.join(' | '));
   });
-  return rows;
+  const machine = part.isTimed
+    ? `, Node ${process.versions.node}, ${cpus().length} cores (${cpus()[0]?.model.trim()})`
+    : '';
+  const varies = part.name === 'times' ? ' They vary two- to threefold between machines: the ratios say more.' : '';
+  measured.push(
+    `${part.title}: \`npm run bench -- --only ${part.name}${part.args ?? ''}\`, ${today}${machine}.${varies}`,
+  );
 }
-
-// Rows of accuracy name their seeds, rows of time have none.
-const isAccuracy = (seeds: string) => seeds === 'fixed' || seeds === 'fresh';
-const isWanted = (part: string) => only === undefined || only === part;
-const [accuracy, harder, times] = [isWanted('accuracy'), isWanted('harder'), isWanted('times')];
-const settling = isWanted('settling');
-const solid = isWanted('solid');
-const rows = [
-  ...(await half(isAccuracy, (row) => measureAccuracy(row, scenes, slow), accuracy)),
-  ...(await half((seeds) => seeds === 'harder', measureHarder, harder)),
-  ...(await half((seeds) => seeds === 'settling', measureSettling, settling)),
-  ...(await half((seeds) => seeds === 'solid', measureSolid, solid)),
-  ...(await half((seeds) => seeds.trim() === '', measureTimes, times)),
-];
-const machine = `Node ${process.versions.node}, ${cpus().length} cores (${cpus()[0]?.model.trim()})`;
-const measured = [
-  accuracy || !kept('Accuracy')
-    ? `Accuracy: \`npm run bench -- --only accuracy --scenes ${scenes} --slow ${slow}\`, ${today}.`
-    : kept('Accuracy'),
-  harder || !kept('Pictures that mislead')
-    ? `Pictures that mislead: \`npm run bench -- --only harder\`, ${today}.`
-    : kept('Pictures that mislead'),
-  settling || !kept('Settling')
-    ? `Settling: \`npm run bench -- --only settling\`, ${today}, ${machine}.`
-    : kept('Settling'),
-  solid || !kept('Bodies') ? `Bodies: \`npm run bench -- --only solid\`, ${today}, ${machine}.` : kept('Bodies'),
-  times || !kept('Times')
-    ? `Times: \`npm run bench -- --only times\`, ${today}, ${machine}. They vary two- to threefold between machines: the ratios say more.`
-    : kept('Times'),
-];
 writeFileSync(
   path,
   `# Figures

@@ -1,6 +1,7 @@
-import { locateEdge } from '../../core/src/edge';
+import { locateEdge, type PlaneSeen, snapCircle } from '../../core/src/edge';
 import { radiusSigma } from '../../core/src/edge/snapCircle';
 import { fitCircle } from '../../core/src/fit';
+import type { Vec2 } from '../../core/src/geometry';
 import { seededRandom } from '../../core/src/numeric';
 import type { Pixels } from '../../core/src/raster';
 import { buildCamera, type Camera, pictureOf } from '../../rig/src/camera';
@@ -15,6 +16,9 @@ export const HOLE_STEPS: readonly HoleStep[] = [
   { light: 0.03, colour: 0.3 },
   { light: 0, colour: 0.3 },
   { light: 0.15, colour: 0.05, depthMm: 0.5 },
+  // Kinds that nothing was chosen by: a hard shadow on a rough table, and deep holes in a sheet that stands out.
+  { light: 0.1, colour: 0.1, depthMm: 0.25, shadow: { dark: 0.45, softMm: 0.1 }, grain: 0.12 },
+  { light: 0.25, colour: 0.1, depthMm: 1.5, shadow: { dark: 0.45, softMm: 0.3 } },
 ];
 
 export interface HoleRow {
@@ -27,11 +31,19 @@ export interface HoleRow {
   plusMinusMm: number;
 }
 
+/** How a hole is measured: by places picked on its rim, or by a circle drawn roughly, within an outline or on its own. */
+export const HOLE_WAYS = ['twenty places', 'drawn roughly, its depth said', 'so in an outline'] as const;
+export type HoleWay = (typeof HOLE_WAYS)[number];
+
 const RIM_PLACES = 20;
 
-/** Diameters of holes by twenty places of each rim, picked roughly, through the true camera. */
-export async function measureHoles(step: HoleStep, firstSeed: number, scenes: number): Promise<HoleRow> {
-  const errors: { mm: number; plusMinus: number }[] = [];
+/** Diameters of holes, each in every way, through the true camera. */
+export async function measureHoles(
+  step: HoleStep,
+  firstSeed: number,
+  scenes: number,
+): Promise<Record<HoleWay, HoleRow>> {
+  const errors = HOLE_WAYS.map((): { mm: number; plusMinus: number }[] => []);
   let holes = 0;
   for (let k = 0; k < scenes; k++) {
     const seed = firstSeed + k;
@@ -42,10 +54,25 @@ export async function measureHoles(step: HoleStep, firstSeed: number, scenes: nu
     for (const form of plate.forms.slice(1)) {
       if (form.kind !== 'circle') continue;
       holes += 1;
-      const measured = diameterOf(pixels, camera, plate, form, random);
-      if (measured) errors.push({ mm: measured.mm - 2 * form.radius, plusMinus: measured.plusMinus });
+      const plane = planeOf(camera, plate, form.centre);
+      const drawn = {
+        centre: { x: form.centre.x + 0.1 * (random() - 0.5), y: form.centre.y + 0.1 * (random() - 0.5) },
+        radius: form.radius + 0.15 * (random() - 0.5),
+      };
+      const measured = [
+        byPlaces(pixels, plane, form, random),
+        bySnapping(snapCircle(pixels, plane, drawn)),
+        bySnapping(snapCircle(pixels, plane, drawn, 'edge', 'inside')),
+      ];
+      measured.forEach((m, way) => {
+        if (m) errors[way]!.push({ mm: m.mm - 2 * form.radius, plusMinus: m.plusMinus });
+      });
     }
   }
+  return Object.fromEntries(HOLE_WAYS.map((way, k) => [way, summed(errors[k]!, holes)])) as Record<HoleWay, HoleRow>;
+}
+
+function summed(errors: readonly { mm: number; plusMinus: number }[], holes: number): HoleRow {
   const sorted = errors.map((e) => Math.abs(e.mm)).sort((a, b) => a - b);
   return {
     holes,
@@ -56,43 +83,52 @@ export async function measureHoles(step: HoleStep, firstSeed: number, scenes: nu
   };
 }
 
-/** Where a picked place lies on a plate's face: inverse of the true camera by a few steps of Newton's. */
-function onFace(camera: Camera, z: number, u: number, v: number, near: { x: number; y: number }) {
-  let { x, y } = near;
-  for (let k = 0; k < 6; k++) {
-    const at = (dx: number, dy: number) => pictureOf(camera, { x: x + dx, y: y + dy, z })!;
-    const [p, q] = at(0, 0);
-    const [px, qx] = at(1e-3, 0).map((w, c) => (w - [p, q][c]!) / 1e-3) as [number, number];
-    const [py, qy] = at(0, 1e-3).map((w, c) => (w - [p, q][c]!) / 1e-3) as [number, number];
-    const det = px * qy - py * qx;
-    x += ((u - p) * qy - (v - q) * py) / det;
-    y += ((v - q) * px - (u - p) * qx) / det;
-  }
-  return { x, y };
+/** A plate's face as the true camera sees it; back from the picture by a few steps of Newton's. */
+function planeOf(camera: Camera, plate: Pick<Plate, 'lie' | 'base' | 'thickness'>, near: Vec2): Required<PlaneSeen> {
+  const seen = (x: number, y: number, z: number) => {
+    const [sx, sy] = toScene(plate.lie, x, y);
+    const [uPx, vPx] = pictureOf(camera, { x: sx, y: sy, z })!;
+    return { uPx, vPx };
+  };
+  const face = plate.base + plate.thickness;
+  return {
+    toPicture: ({ x, y }) => seen(x, y, face),
+    toFoot: ({ x, y }) => seen(x, y, plate.base),
+    toPlane({ uPx, vPx }) {
+      let { x, y } = near;
+      for (let k = 0; k < 6; k++) {
+        const [at, right, up] = [seen(x, y, face), seen(x + 1e-3, y, face), seen(x, y + 1e-3, face)];
+        const [px, qx] = [(right.uPx - at.uPx) / 1e-3, (right.vPx - at.vPx) / 1e-3];
+        const [py, qy] = [(up.uPx - at.uPx) / 1e-3, (up.vPx - at.vPx) / 1e-3];
+        const det = px * qy - py * qx;
+        x += ((uPx - at.uPx) * qy - (vPx - at.vPx) * py) / det;
+        y += ((vPx - at.vPx) * px - (uPx - at.uPx) * qx) / det;
+      }
+      return { x, y };
+    },
+  };
 }
 
 /** As `harderHoles` photographs them. */
 const PX_PER_MM = 20;
 
-function diameterOf(
+const bySnapping = (found: { radius: number; radiusSigmaPx: number } | null) =>
+  found && { mm: 2 * found.radius, plusMinus: (2 * 2 * found.radiusSigmaPx) / PX_PER_MM };
+
+function byPlaces(
   pixels: Pixels,
-  camera: Camera,
-  plate: Pick<Plate, 'lie' | 'base' | 'thickness'>,
-  hole: { centre: { x: number; y: number }; radius: number },
+  plane: PlaneSeen,
+  hole: { centre: Vec2; radius: number },
   random: () => number,
 ): { mm: number; plusMinus: number } | null {
-  const z = plate.base + plate.thickness;
   const places = Array.from({ length: RIM_PLACES }, (_, k) => {
     const t = (2 * Math.PI * k) / RIM_PLACES;
-    const [x, y] = toScene(
-      plate.lie,
-      hole.centre.x + hole.radius * Math.cos(t),
-      hole.centre.y + hole.radius * Math.sin(t),
-    );
-    const [u, v] = pictureOf(camera, { x, y, z })!;
-    const found = locateEdge(pixels, u + 3 * (random() - 0.5), v + 3 * (random() - 0.5));
-    if (!found) return null;
-    return { ...onFace(camera, z, found.uPx, found.vPx, { x, y }), sigmaPx: found.sigmaPx, softPx: found.softPx };
+    const at = plane.toPicture({
+      x: hole.centre.x + hole.radius * Math.cos(t),
+      y: hole.centre.y + hole.radius * Math.sin(t),
+    })!;
+    const found = locateEdge(pixels, at.uPx + 3 * (random() - 0.5), at.vPx + 3 * (random() - 0.5));
+    return found && { ...plane.toPlane(found)!, sigmaPx: found.sigmaPx, softPx: found.softPx };
   }).filter((p): p is NonNullable<typeof p> => p !== null);
   if (places.length < RIM_PLACES / 2) return null;
   const fit = fitCircle(

@@ -1,5 +1,6 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
 import {
+  type GroundOfRim,
   isShadowLike,
   judgePicture,
   type Located,
@@ -48,7 +49,7 @@ import {
   type ToneSetting,
 } from '@steady-moth/core/raster';
 import * as Comlink from 'comlink';
-import { type BoardFace, boardMapper } from '../frames/boardMap';
+import { type BoardFace, boardMapper, footMapper } from '../frames/boardMap';
 import type { View } from '../frames/view';
 import { decodePicture } from './decodePicture';
 import { serve } from './serve';
@@ -333,9 +334,11 @@ const face = {
     board: BoardFace,
     circle: { centre: { x: number; y: number }; radius: number },
     rim: RimKind,
+    ground: GroundOfRim,
   ): Promise<SnappedCircle | null> {
-    const mapper = boardMapper(board);
-    return snapCircle(pixelsOf(blob), { toPlane: mapper.toBoard, toPicture: mapper.toPicture }, circle, rim);
+    const { toBoard, toPicture } = boardMapper(board);
+    const toFoot = footMapper(board)?.toPicture;
+    return snapCircle(pixelsOf(blob), { toPlane: toBoard, toPicture, ...(toFoot && { toFoot }) }, circle, rim, ground);
   },
 };
 

@@ -43,6 +43,15 @@ function makeMapper(face: BoardFace): BoardMapper {
   };
 }
 
+/** How places of the ground straight below the part's plane are pictured; null where nothing lies below it. */
+export function footMapper(face: BoardFace): BoardMapper | null {
+  if (face.kind === 'picture' || !(face.map.heightMm > GROUND_MM)) return null;
+  return makeMapper({ ...face, map: { ...face.map, heightMm: GROUND_MM } });
+}
+
+/** Heights are counted from what everything lies on. */
+const GROUND_MM = 0;
+
 /** The picture in its own pixels: flipped about its upright middle line, then turned clockwise and moved back. */
 function preparedMapper(face: Extract<BoardFace, { kind: 'picture' }>): BoardMapper {
   const turned = turnedMapper(face);

@@ -25,6 +25,8 @@ export interface FittedStep {
 export interface BandFit extends FittedStep {
   slope: number;
   bend: number;
+  /** Half way between the light of both sides of an edge; that of the ground of a line. */
+  level: number;
   /** How far the ground differs on both sides, in parts of the line's depth; 0 for an edge. */
   slant: number;
   /** The steps beside it that were fitted along with it, on its curve moved to their own offset. */
@@ -140,6 +142,7 @@ function report(solved: Solved, kind: BandKind, reachPx: number): BandFit {
     ...own,
     slope: p[START.slope]!,
     bend: p[START.bend]!,
+    level: p[START.level]!,
     slant: Math.abs((2 * reachPx * p[START.tilt]!) / p[START.height]!),
     beside,
     structurePx: (structure * STEP_SLOPE * own.blurPx) / Math.abs(own.contrast),

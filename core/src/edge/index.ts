@@ -4,5 +4,7 @@ export { lensBlurOf } from './lensBlur';
 export * from './lightAcross';
 export * from './locate';
 export { locateInk } from './locateInk';
+export type { PlaneSeen } from './planeSeen';
+export type { GroundOfRim } from './rimThroughShade';
 export { isShadowLike } from './shadowLike';
 export * from './snapCircle';

@@ -117,7 +117,7 @@ const halfLengthOf = (bend: number): number => Math.max(LEAST_HALF_PX, RADIUS_SH
 /** A step that was fitted in a band, as a place in the picture. */
 function place(
   step: FittedStep,
-  { slope, bend }: BandFit,
+  { slope, bend, level }: BandFit,
   seat: Seat,
   kind: Located['kind'],
   rows: number,
@@ -127,7 +127,7 @@ function place(
   // so that it may be off by as much again.
   const inside = kind === 'edge' ? step.blurPx ** 2 * bend : 0;
   const centre = step.offset - inside;
-  const softPx = kind === 'edge' ? Math.hypot(softness(step.blurPx, lensPx), SHADE / Math.abs(step.contrast)) : 0;
+  const softPx = kind === 'edge' ? Math.hypot(softness(step.blurPx, lensPx), hiddenByShade(step.contrast, level)) : 0;
   // The normal of an edge points to the light.
   const turn = kind === 'edge' && step.contrast < 0 ? Math.PI : 0;
   return {
@@ -174,10 +174,18 @@ function softness(blurPx: number, lensPx: number): number {
  */
 const SOFT_SHARE = 0.75;
 /**
- * Where a thing stands on its ground the ground is darker, within a pixel or so of the edge: no fit tells that from the
- * step itself, which it moves by its area over the step's height. One σ of that area, linear light times px.
+ * Where a thing stands on its ground the ground is darker close to the edge. No fit of one step tells that from the step
+ * itself where the step is no higher than what shade takes, a share of the ground's light: one σ, px.
  */
-const SHADE = 0.02;
+function hiddenByShade(contrast: number, level: number): number {
+  const high = Math.abs(contrast);
+  const brighter = Math.abs(level) + high / 2;
+  return Math.min(MOST_HIDDEN_PX, SHADE_PX * (brighter / high) ** 2);
+}
+
+/** Chosen by 60 holes whose rims shade moved by up to 2 px, for a step as high as its brighter side is bright. */
+const SHADE_PX = 0.06;
+const MOST_HIDDEN_PX = 1;
 const SOFT_MARGIN = 1.05;
 
 /** Difference of the ground on both sides of a line, in parts of its depth. */

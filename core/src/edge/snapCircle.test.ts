@@ -4,7 +4,8 @@ import { setStage, shoot } from '@steady-moth/rig/render';
 import { type Scene, toScene } from '@steady-moth/rig/scene';
 import { describe, expect, it } from 'vitest';
 import type { Pixels } from '../raster';
-import { type PlaneSeen, snapCircle } from './snapCircle';
+import type { PlaneSeen } from './planeSeen';
+import { snapCircle } from './snapCircle';
 
 /* A round hole in a thin bright sheet on a dark bench, so that it has one rim and no shadow beside it; the plane's map is the simulated camera's own. */
 const sceneOf = (thickness: number): Scene => ({
@@ -142,5 +143,59 @@ describe('a circle of ink', () => {
     }
     const edge = snapCircle(pixels, asItIs, about(43), 'edge');
     expect(Math.abs(Math.abs((edge?.radius ?? 0) - 41) - 1.6)).toBeLessThan(0.25);
+  });
+});
+
+describe('a hole whose ground is darker along its rim', () => {
+  // As wide as 80 px; what lies below takes less light within two pixels or so of the rim.
+  const hole = (thing: number, ground: number, share: number) =>
+    rings((r) => {
+      let [sum, weights] = [0, 0];
+      for (let d = -2.4; d <= 2.4; d += 0.3) {
+        const at = r + d;
+        const weight = Math.exp(-0.5 * (d / 0.8) ** 2);
+        sum += weight * (at > 40 ? thing : ground * (1 - share * Math.max(0, 1 - (40 - at) / 3)));
+        weights += weight;
+      }
+      return sum / weights;
+    });
+
+  it.each([
+    [110, 150, 0.3],
+    [130, 150, 0.3],
+    [180, 150, 0.3],
+    [90, 170, 0.25],
+  ])('is held by its ±, whether anyone says that it is a hole or not: %d in %d', (thing, ground, share) => {
+    const pixels = hole(thing, ground, share);
+    for (const side of ['inside', null] as const) {
+      const found = snapCircle(pixels, asItIs, about(40.5), 'edge', side);
+      expect(Math.abs((found?.radius ?? 0) - 40)).toBeLessThan(2 * (found?.radiusSigmaPx ?? 0));
+    }
+    const known = snapCircle(pixels, asItIs, about(40.5), 'edge', 'inside')?.radiusSigmaPx;
+    expect(known).toBeLessThan(1);
+  });
+
+  it('is measured on its own rim where the foot of its wall is known to be seen on one side', () => {
+    // Face, a wall as bright as the face that is seen on the right to 3 px, then the ground.
+    const size = 200;
+    const data = new Uint8ClampedArray(size * size * 4).fill(255);
+    for (let y = 0; y < size; y++)
+      for (let x = 0; x < size; x++) {
+        let sum = 0;
+        for (let j = 0; j < 4; j++)
+          for (let i = 0; i < 4; i++) {
+            const [u, v] = [x + (i + 0.5) / 4, y + (j + 0.5) / 4];
+            const isThrough = Math.hypot(u - 100.3, v - 99.6) < 40 && Math.hypot(u - 97.3, v - 99.6) < 40;
+            sum += isThrough ? 60 : 170;
+          }
+        data.fill(sum / 16, (y * size + x) * 4, (y * size + x) * 4 + 3);
+      }
+    const pixels = { width: size, height: size, data };
+    const seen: PlaneSeen = { ...asItIs, toFoot: ({ x, y }) => ({ uPx: x - 3, vPx: y }) };
+    const found = snapCircle(pixels, seen, about(40), 'edge', 'inside')!;
+    const blind = snapCircle(pixels, asItIs, about(40), 'edge', 'inside')!;
+    expect(Math.abs(found.radius - 40)).toBeLessThan(2 * found.radiusSigmaPx);
+    expect(Math.abs(found.radius - 40)).toBeLessThan(Math.abs(blind.radius - 40) / 2);
+    expect(Math.hypot(found.centre.x - 100.3, found.centre.y - 99.6)).toBeLessThan(0.6);
   });
 });

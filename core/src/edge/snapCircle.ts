@@ -4,12 +4,8 @@ import type { Circle, Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import { edgesBeside, type Located, locateEdge, locateEdges } from './locate';
 import { locateInk } from './locateInk';
-
-/** How the plane of the circle and the picture map onto each other; places in mm (or px while nothing is true). */
-export interface PlaneSeen {
-  toPlane(point: PicturePoint): Vec2 | null;
-  toPicture(place: Vec2): PicturePoint | null;
-}
+import { type PlaneSeen, pxPerUnit } from './planeSeen';
+import { type GroundOfRim, rimThroughShade } from './rimThroughShade';
 
 export interface SnappedCircle extends CircleFit {
   /** σ of the radius, px: by what its places scatter, by what they were known to, and by what they all share. */
@@ -43,7 +39,8 @@ export type RimKind = 'edge' | 'line';
  * then a geometric fit on the plane. Of two rims close together, the near and the far one of a hole, it is the one that
  * was drawn nearer to, and not the stronger.
  *
- * In: pixels, the plane's map, the circle as drawn; out: the fitted circle in the plane's unit.
+ * In: pixels, the plane's map, the circle as drawn, and on which side of an edge the ground lies, if that is known; out:
+ * the fitted circle in the plane's unit.
  * Degenerate: fewer than 40 % of the spokes meeting a round edge gives null: the circle is then kept as drawn.
  */
 export function snapCircle(
@@ -51,7 +48,14 @@ export function snapCircle(
   plane: PlaneSeen,
   drawn: Circle,
   rim: RimKind = 'edge',
+  ground: GroundOfRim = null,
 ): SnappedCircle | null {
+  const found = nearestOf(pixels, plane, drawn, rim);
+  const clear = found && rim === 'edge' ? rimThroughShade(pixels, plane, found, ground) : null;
+  return found && clear ? { ...found, ...clear, radiusSigmaPx: Math.hypot(SHARED_PX, clear.radiusSigmaPx) } : found;
+}
+
+function nearestOf(pixels: Pixels, plane: PlaneSeen, drawn: Circle, rim: RimKind): SnappedCircle | null {
   const near = rim === 'edge' ? nearestRim(pixels, plane, drawn) : null;
   const first = (near && settle(pixels, plane, near, rim, 1)) ?? settle(pixels, plane, drawn, rim, 0);
   if (!first || rim === 'line') return first;
@@ -81,12 +85,6 @@ export function radiusSigma(
   }
   const own = Math.sqrt(Math.max(places.length / weights, scatterPx ** 2) / Math.max(1, free));
   return Math.hypot(SHARED_PX, soft / weights, own);
-}
-
-function pxPerUnit(plane: PlaneSeen, { centre, radius }: Circle): number {
-  const at = plane.toPicture(centre);
-  const beside = plane.toPicture({ x: centre.x + radius, y: centre.y });
-  return at && beside ? Math.hypot(beside.uPx - at.uPx, beside.vPx - at.vPx) / radius : 0;
 }
 
 /** The second round starts on the rim itself, so that the search no longer depends on how well it was drawn. */

@@ -10,6 +10,10 @@ export interface HoleStep {
   colour: number;
   /** How deep the holes are, mm. Walls look as the face does: where one is seen, only its foot can be. */
   depthMm?: number;
+  /** The shadow that the rim casts, where it is not a faint one: how much light it takes, how soft for 1 mm of height, mm. */
+  shadow?: { dark: number; softMm: number };
+  /** How uneven the table is, as a share of its light; a little where left out. */
+  grain?: number;
 }
 
 const GROUND: Rgb = [0.3, 0.26, 0.22];
@@ -52,8 +56,8 @@ export function harderHoles(step: HoleStep, seed: number, film: Partial<Film> = 
       ...shot,
       camera,
       items: [plate],
-      table: { colour: GROUND, grain: 0.04 },
-      shadow: { dark: 0.1, softMm: 0.5 },
+      table: { colour: GROUND, grain: step.grain ?? 0.04 },
+      shadow: step.shadow ?? { dark: 0.1, softMm: 0.5 },
     },
   };
 }

@@ -128,7 +128,7 @@ export function TraceStep({ job, picture }: StepProps) {
     nothing: NO_PREVIEW,
     unit: job.unit,
     perform: () => {},
-    ask: ({ circle, sigmaPx }) => snapped(picture, face, { circle, sigmaPx }),
+    ask: (question) => snapped(picture, face, question),
     // Presses may follow one another faster than the screen is drawn: what the one before changed must count already.
     context: (): TraceContext => {
       const { selection: chosen, tool: name, view, freeHand, ...now } = useBench.getState();

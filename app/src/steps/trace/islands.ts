@@ -1,4 +1,5 @@
-import { flattenForm, isInside } from '@steady-moth/core/geometry';
+import type { GroundOfRim } from '@steady-moth/core/edge';
+import { type Circle, flattenForm, isInside } from '@steady-moth/core/geometry';
 import { type DrawnPath, isClosed } from './useDrawn';
 
 /** Polylines this near to a form tell what lies within it, mm. */
@@ -16,4 +17,25 @@ export function islandsOf(all: readonly DrawnPath[]): Map<string, boolean> {
       return [id, around.length % 2 === 1];
     }),
   );
+}
+
+/**
+ * On which side of a circle's rim the ground lies, by the closed paths that run round all of it: within one it is a hole
+ * in the material, within two a thing that lies in a hole; on its own it may be either.
+ * In: the circle in board units, y down.
+ */
+export function groundOf({ centre, radius }: Circle, all: readonly DrawnPath[]): GroundOfRim {
+  const rim = [0, 1, 2, 3].map((quarter) => ({
+    x: centre.x + radius * Math.cos((quarter * Math.PI) / 2),
+    y: centre.y + radius * Math.sin((quarter * Math.PI) / 2),
+  }));
+  const around = all.filter((path) => {
+    const box = path.bounds;
+    if (!path.form || !isClosed(path) || !box) return false;
+    if (rim.some((p) => p.x < box.left || p.x > box.right || p.y < box.top || p.y > box.bottom)) return false;
+    const polygon = flattenForm(path.form, FLAT_MM);
+    return rim.every((p) => isInside(polygon, { x: p.x, y: -p.y }));
+  });
+  if (!around.length) return null;
+  return around.length % 2 ? 'inside' : 'outside';
 }

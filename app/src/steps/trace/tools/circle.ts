@@ -5,6 +5,7 @@ import { addCircle, addCircleAbout } from '@steady-moth/core/job';
 import { type NewPick, nextName } from '@steady-moth/core/sketch';
 import { inkOf } from '../../../board/inkOf';
 import type { Aim } from '../../../board/useAim';
+import { groundOf } from '../islands';
 import {
   derivedAt,
   derivedPick,
@@ -91,7 +92,7 @@ function finished(state: CircleState, centre: Vec2, aim: Aim, context: TraceCont
   return {
     state: { ...open, settling: circle },
     preview: { ...NO_PREVIEW, circle },
-    ask: { circle, sigmaPx: aim.sigmaPx },
+    ask: { circle, sigmaPx: aim.sigmaPx, ground: groundOf(circle, context.drawn.paths) },
   };
 }
 

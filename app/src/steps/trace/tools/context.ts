@@ -1,5 +1,5 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
-import type { SnappedCircle } from '@steady-moth/core/edge';
+import type { GroundOfRim, SnappedCircle } from '@steady-moth/core/edge';
 import type { Circle, Form, Vec2 } from '@steady-moth/core/geometry';
 import type { JobDocument, Picture } from '@steady-moth/core/job';
 import {
@@ -111,6 +111,8 @@ export type TraceHeld = (
 export interface TraceQuestion {
   circle: Circle;
   sigmaPx: number;
+  /** Which side of its rim lies lower, as far as the paths round it tell. */
+  ground: GroundOfRim;
 }
 export interface TraceAnswer extends TraceQuestion {
   snapped: SnappedCircle | null;

@@ -161,10 +161,21 @@ describe('Circle', () => {
     expect(h.last.ask).toMatchObject({ circle: { centre: { x: 20, y: 20 }, radius: 5 } });
     expect(h.preview?.circle).toMatchObject({ radius: 5 });
     const { circle, sigmaPx } = h.last.ask ?? { circle: null as never, sigmaPx: 0 };
-    h.answer({ circle, sigmaPx, snapped: snapped(5.2) as never });
+    h.answer({ circle, sigmaPx, ground: null, snapped: snapped(5.2) as never });
     expect(h.forms()[0]).toMatchObject({ kind: 'circle', radius: expect.closeTo(5.2, 6) });
     expect(h.preview?.circle).toBeNull();
     expect(h.selection).toEqual({ kind: 'path', path: h.paths[0]!.id });
+  });
+
+  it('asks for the edge of a hole where it lies in an outline, and of anything where it stands alone', () => {
+    const alone = hand('circle').drag([20, 20], [25, 20]);
+    expect(alone.last.ask).toMatchObject({ ground: null });
+    const within = hand('circle').drag([20, 20], [50, 20]);
+    within.answer({ ...within.last.ask!, snapped: null });
+    within.drag([30, 25], [35, 25]);
+    expect(within.last.ask).toMatchObject({ ground: 'inside' });
+    within.drag([70, 70], [75, 70]);
+    expect(within.last.ask).toMatchObject({ ground: null });
   });
 
   it('is drawn by two presses', () => {
@@ -177,13 +188,13 @@ describe('Circle', () => {
   it('lies where it was drawn when nothing is found', () => {
     const h = hand('circle').drag([20, 20], [25, 20]);
     const { circle, sigmaPx } = h.last.ask ?? { circle: null as never, sigmaPx: 0 };
-    h.answer({ circle, sigmaPx, snapped: null });
+    h.answer({ circle, sigmaPx, ground: null, snapped: null });
     expect(h.forms()[0]).toMatchObject({ radius: expect.closeTo(5, 9) });
   });
 
   it('stays in sight when the one before it settles', () => {
     const h = hand('circle').drag([20, 20], [25, 20]);
-    const first = h.last.ask ?? { circle: null as never, sigmaPx: 0 };
+    const first = h.last.ask ?? { circle: null as never, sigmaPx: 0, ground: null };
     h.drag([60, 60], [66, 60]);
     h.answer({ ...first, snapped: null });
     expect(h.preview?.circle).toMatchObject({ radius: 6 });
@@ -202,7 +213,7 @@ describe('Circle', () => {
   it('that was drawn last is as wide as is typed, where the edge had it', () => {
     const h = hand('circle').drag([20, 20], [25, 20]);
     const { circle, sigmaPx } = h.last.ask ?? { circle: null as never, sigmaPx: 0 };
-    h.answer({ circle, sigmaPx, snapped: snapped(5.2) as never });
+    h.answer({ circle, sigmaPx, ground: null, snapped: snapped(5.2) as never });
     expect(h.awaits).toBe('Diameter of this circle');
     h.type('10', 10);
     expect(h.forms()[0]).toMatchObject({ centre: { x: expect.closeTo(20, 6) }, radius: expect.closeTo(5, 9) });
