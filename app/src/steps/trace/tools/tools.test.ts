@@ -174,6 +174,13 @@ describe('Circle', () => {
     within.answer({ ...within.last.ask!, snapped: null });
     within.drag([30, 25], [35, 25]);
     expect(within.last.ask).toMatchObject({ ground: 'inside' });
+    // The same hole once more: what was drawn before is no outline about it.
+    within.answer({ ...within.last.ask!, snapped: null });
+    within.drag([30, 25], [34.8, 25]);
+    expect(within.last.ask).toMatchObject({ ground: 'inside' });
+    within.answer({ ...within.last.ask!, snapped: null });
+    within.drag([30, 25], [31, 25]);
+    expect(within.last.ask).toMatchObject({ ground: null });
     within.drag([70, 70], [75, 70]);
     expect(within.last.ask).toMatchObject({ ground: null });
   });
