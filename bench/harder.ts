@@ -8,7 +8,7 @@ import { measureDrawings, measureRulers } from './rows/reading';
 
 /** Scenes of each kind. */
 const COIN_SCENES = 8;
-const HOLE_SCENES = 5;
+const HOLE_SCENES = 2;
 const RULER_SCENES = 12;
 const LYING_SCENES = 6;
 const DRAWINGS = 60;

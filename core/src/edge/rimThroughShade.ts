@@ -39,6 +39,8 @@ const BY_BRIGHTNESS = 0.25;
 const WALL = { share: 0.5, sigma: 0.4, own: 0.15 } as const;
 /** Light within a pixel of the edge that differs from part to part, linear. */
 const LIGHT_NOISE = 0.002;
+/** A part shows its own rim where it shows less of a wall than this share of what another shows. */
+const BARE_SHARE = 0.3;
 const FEWEST_PARTS = 5;
 
 interface Part {
@@ -210,9 +212,13 @@ function together(parts: readonly Part[], ground: Side) {
   const normal = new Float64Array(size * size);
   const right = new Float64Array(size);
   const side = ground === 'outside' ? 1 : -1;
+  // Where a wall is seen all round, nothing tells rim and foot apart: which of them was traced is then asked.
+  const most = Math.max(...parts.map((part) => part.wallPx));
+  const isToldApart = parts.some((part) => part.wallPx < BARE_SHARE * most);
   // All round alike, as unsure as its parts are: one that looks surer may have a sharp shadow for its edge.
   const shade = Math.sqrt(parts.reduce((sum, { sigmaPx }) => sum + sigmaPx ** 2, 0) / parts.length);
-  const rows = parts.map(({ angle, offsetPx, sigmaPx, wallPx }) => {
+  const rows = parts.map(({ angle, offsetPx, sigmaPx, wallPx: seenPx }) => {
+    const wallPx = isToldApart ? seenPx : 0;
     const sigma = Math.hypot(sigmaPx, PART_SIGMA_PX, WALL.own * wallPx);
     return { by: [1, Math.cos(angle), Math.sin(angle), side * wallPx], value: offsetPx, sigma };
   });

@@ -9,7 +9,7 @@ import { usePathMeasures } from '../../session/useFigures';
 
 /**
  * Through a hole in a thick part its lower edge is seen as well, inside the upper one; where the wall is as dark as the
- * face only the lower one shows. Which of them was traced is asked where it makes more than the ± of a difference.
+ * face only the lower one shows. Which of them was traced is asked where it makes more than a quarter of the ±: a person sees it at once.
  */
 export function LowerEdge({
   job,
@@ -34,7 +34,7 @@ export function LowerEdge({
   const lower = useMemo(() => (asked ? onTable(sketch, path) : null), [asked, sketch, path]);
   const { data } = usePathMeasures(job, lower, path, WHOLE);
   const other = lower && data?.diameter;
-  if (!other || Math.abs(other.value - diameter.value) < diameter.plusMinus) return null;
+  if (!other || Math.abs(other.value - diameter.value) < ASKED_SHARE * diameter.plusMinus) return null;
   return (
     <p className="mt-2 rounded border-amber border-l-3 bg-amberpaper px-2 py-1 text-ink">
       Is this its upper edge? Where the wall of a hole is as dark as the face, only its lower edge shows: then it is Ø{' '}
@@ -43,6 +43,8 @@ export function LowerEdge({
     </p>
   );
 }
+
+const ASKED_SHARE = 0.25;
 
 const WHOLE = { from: 0, to: 0 } as const;
 
