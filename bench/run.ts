@@ -75,11 +75,10 @@ const isWanted = ({ name }: Part): boolean =>
 const rows: string[] = [];
 const measured: string[] = [];
 for (const part of PARTS) {
+  // The heading's cells are no part's.
   const own = before.filter((line) => {
-    const [what = '', seeds = ''] = line.startsWith('| ') ? line.slice(2).split(' | ') : [];
-    return (
-      line.startsWith('| ') && !line.startsWith('| what') && part.isMine(what, seeds.trim()) && !/^\| -/.test(line)
-    );
+    const [what = '', seeds = ''] = line.slice(2).split(' | ');
+    return line.startsWith('| ') && part.isMine(what, seeds.trim());
   });
   const heading = before.find((line) => line.startsWith(`${part.title}: `));
   if (!isWanted(part)) {

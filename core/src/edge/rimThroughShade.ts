@@ -66,6 +66,7 @@ export function rimThroughShade(
   ground: GroundOfRim,
 ): RimThroughShade | null {
   if (ground) return settled(pixels, plane, circle, ground);
+  // A disc is looked at once, from the rim found: look upon look it walks off to the end of a hole's shade.
   const [hole, disc] = [settled(pixels, plane, circle, 'inside'), withGround(pixels, plane, circle, 'outside')];
   return hole && disc ? either(hole, disc, pxPerUnit(plane, circle)) : (hole ?? disc);
 }
