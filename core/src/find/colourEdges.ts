@@ -24,6 +24,8 @@ export interface ColourEdgeOptions {
   bend?: number;
   /** Within how far it falls off on both sides, px: two edges of a rounded rim seen as one are softer than one. */
   sharpWithinPx?: number;
+  /** Only changes this way from before to behind, a unit of linear light: other edges are not seen, and less noise. */
+  along?: Rgb;
 }
 
 /** Beside the loops that read it. */
@@ -50,7 +52,7 @@ export function colourEdges(
   y: number,
   nx: number,
   ny: number,
-  { reachPx, halfLengthPx, bend = 0, sharpWithinPx = SHARP_WITHIN_PX }: ColourEdgeOptions,
+  { reachPx, halfLengthPx, bend = 0, sharpWithinPx = SHARP_WITHIN_PX, along }: ColourEdgeOptions,
 ): ColourEdge[] {
   const count = 2 * Math.round(reachPx / STEP) + 1;
   const middle = (count - 1) / 2;
@@ -66,13 +68,13 @@ export function colourEdges(
   }
   const whole = new Float64Array(3 * count);
   for (const part of parts) for (let k = 0; k < whole.length; k++) whole[k]! += part[k]!;
-  const signal = changes(whole, ROWS);
+  const signal = changes(whole, ROWS, along);
   const found: ColourEdge[] = [];
   for (let k = APART + 1; k < count - APART - 1; k++) {
     if (signal[k]! < LEAST_CONTRAST || signal[k]! < signal[k - 1]! || signal[k]! <= signal[k + 1]!) continue;
     if (!isSharp(signal, k, sharpWithinPx / STEP)) continue;
     const centre = centreAbout(signal, k);
-    const own = parts.map((part) => centreAbout(changes(part, ROWS / PARTS), k));
+    const own = parts.map((part) => centreAbout(changes(part, ROWS / PARTS, along), k));
     const mean = own.reduce((a, b) => a + b) / PARTS;
     const square = own.reduce((sum, v) => sum + (v - mean) ** 2, 0) / (PARTS - 1);
     found.push({
@@ -110,15 +112,18 @@ function isSharp(signal: Float64Array, k: number, within: number): boolean {
   return Math.max(before, behind) < SHARP_SHARE * signal[k]!;
 }
 
-/** How far colours `APART` before and behind each sample differ. */
-function changes(profile: Float64Array, rows: number): Float64Array {
+/** How far colours `APART` before and behind each sample differ, altogether or one way only. */
+function changes(profile: Float64Array, rows: number, along?: Rgb): Float64Array {
   const count = profile.length / 3;
   const out = new Float64Array(count);
   for (let k = APART; k < count - APART; k++) {
     const [a, b] = [3 * (k - APART), 3 * (k + APART)];
-    out[k] =
-      Math.hypot(profile[b]! - profile[a]!, profile[b + 1]! - profile[a + 1]!, profile[b + 2]! - profile[a + 2]!) /
-      rows;
+    const [r, g, blue] = [
+      profile[b]! - profile[a]!,
+      profile[b + 1]! - profile[a + 1]!,
+      profile[b + 2]! - profile[a + 2]!,
+    ];
+    out[k] = (along ? Math.max(0, r * along[0] + g * along[1] + blue * along[2]) : Math.hypot(r, g, blue)) / rows;
   }
   return out;
 }

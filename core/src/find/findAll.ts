@@ -5,9 +5,10 @@ import { areaOf, type Blob, blobsOf, type Thing } from './blobs';
 import { type DiscFound, findDisc } from './findDisc';
 import { findGrid, type GridResult, gridsAt } from './findGrid';
 import { findRuler, type RulerResult } from './findRuler';
-import { findSheet, type SheetResult } from './findSheet';
+import { type SheetResult, sheetAt } from './findSheet';
 import { crossingOf, longSides } from './hull';
 import { type Row, rowAt } from './seekRows';
+import { sheetsBySides } from './sheetSides';
 
 type Ok<T> = Extract<T, { ok: true }>;
 
@@ -128,17 +129,24 @@ function isOfOneRow(a: Row, b: Row, step: number): boolean {
 }
 
 function searchSheets(pixels: Pixels, regions: readonly Blob[]): Ok<SheetResult>[] {
-  const found: Ok<SheetResult>[] = [];
+  const bySides = sheetsBySides(pixels);
   const likely = regions.filter(
     (r) => !r.touchesRim && r.share > SHEET.least && r.share < SHEET.most && r.fill > SHEET.fill && isQuadrangle(r),
   );
-  for (const { at } of likely.slice(0, SHEETS_TRIED)) {
-    const sheet = findSheet(pixels, { uPx: at.x, vPx: at.y });
-    if (!sheet.ok || sheet.missingCorners > 0 || !isPaperShape(sheet.ratio)) continue;
-    if (found.every((other) => apart(middleOf(other), middleOf(sheet)) > SAME_SHEET_PX)) found.push(sheet);
+  const places = [
+    ...bySides.sort((p, q) => areaOf(q.corners) - areaOf(p.corners)).map(({ corners }) => middleOf(corners)),
+    ...likely.slice(0, SHEETS_TRIED).map(({ at }) => at),
+  ];
+  const found: { sheet: Ok<SheetResult>; middle: Vec2 }[] = [];
+  for (const { x, y } of places) {
+    if (found.some(({ middle }) => apart(middle, { x, y }) < SAME_SHEET_PX)) continue;
+    const sheet = sheetAt(pixels, bySides, { uPx: x, vPx: y });
+    if (!sheet.ok || sheet.missingCorners > 1 || !isPaperShape(sheet.ratio)) continue;
+    const middle = middleOf(sheet.edges.flat().map((p) => ({ x: p.uPx, y: p.vPx })));
+    if (found.every((other) => apart(other.middle, middle) > SAME_SHEET_PX)) found.push({ sheet, middle });
     if (found.length === 2) break;
   }
-  return found;
+  return found.map(({ sheet }) => sheet);
 }
 
 const SAME_SHEET_PX = 40;
@@ -155,10 +163,10 @@ const ratioOf = ({ widthMm, heightMm }: SheetPreset): number => widthMm / height
 const isPaperShape = (ratio: number): boolean =>
   Math.abs(Math.log(ratio / ratioOf(sheetsLike(ratio)[0]!))) < SHEET.shape;
 
-const middleOf = ({ edges }: Ok<SheetResult>): Vec2 => {
-  const all = edges.flat();
-  return { x: all.reduce((s, p) => s + p.uPx, 0) / all.length, y: all.reduce((s, p) => s + p.vPx, 0) / all.length };
-};
+const middleOf = (all: readonly Vec2[]): Vec2 => ({
+  x: all.reduce((s, p) => s + p.x, 0) / all.length,
+  y: all.reduce((s, p) => s + p.y, 0) / all.length,
+});
 
 const apart = (a: Vec2, b: Vec2): number => Math.hypot(b.x - a.x, b.y - a.y);
 

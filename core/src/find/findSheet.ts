@@ -1,11 +1,12 @@
 import type { Pick, PicturePoint } from '../calibration';
 import type { Vec2 } from '../geometry';
-import type { Pixels } from '../raster';
-import { coarseColoursOf, coarseOf } from './coarse';
-import { colourEdges } from './colourEdges';
+import { LINEAR_LIGHT, type Pixels } from '../raster';
+import { type Coarse, coarseOf } from './coarse';
+import { colourEdges, type Rgb } from './colourEdges';
 import { smoothLine } from './graduationRow';
 import { unit } from './greenAt';
 import { convexHull, crossingOf, longSides } from './hull';
+import { type Sides, sheetAbout, sheetsBySides } from './sheetSides';
 
 export type SheetFault =
   /** The click lies on nothing that stands out against its ground. */
@@ -29,69 +30,81 @@ export type SheetResult =
     }
   | { ok: false; reason: SheetFault };
 
-/**
- * Levels of 255 by which a sheet may change from one small pixel to the next, by shade and its own grain, and altogether
- * from where it was clicked: by brightness; where that leads to no sheet, by colour, and more strictly.
- */
-const SAME_BRIGHT = { near: 7, far: 46 } as const;
-const SAME_COLOUR = [
-  { near: 4, far: 22 },
-  { near: 3, far: 10 },
-  { near: 2, far: 10 },
-  { near: 3, far: 6 },
-] as const;
-/** Long sides of the small copies, px: where only colour tells, its blur has to be narrower than one small pixel. */
-const LOOKS_PX = { bright: 700, colour: 350 } as const;
+/** Levels of 255 by which a sheet may change from one small pixel to the next, and from where it was clicked. */
+const SAME = { near: 7, far: 46 } as const;
+/** Long side of the small copy in which a region is looked for, px. */
+const REGION_LONG_PX = 700;
 /** A sheet fills at least this share of the picture, and at most that. */
 const SHARE = { least: 0.004, most: 0.97 } as const;
 /** Of each edge so much is left out at both corners. */
 const CORNER_SHARE = 0.06;
 const PLACES = 44;
+/** Colours are blurred more than brightness: a side known by its colours is sharp if it falls off within so much, px. */
+const SIDE_SHARP_PX = 5;
 /** An edge needs so many of its places seen. */
 const FEWEST_PLACES = 10;
 
 /**
- * Finds a sheet of paper or a card from one click on it: the like-coloured region about the click with all that lies on
- * it, its convex hull, the four long sides of that, and each place along them to a fraction of a pixel.
+ * Finds a sheet of paper or a card from one click on it: by its four sides, which are the same step of colour inwards;
+ * where there are no such four, as when it lies half on one ground and half on another, as the like-coloured region
+ * about the click with all that lies on it, and the four long sides of its hull. Then each place along the sides to a
+ * fraction of a pixel.
  */
 export function findSheet(pixels: Pixels, click: PicturePoint): SheetResult {
-  const gray = coarseOf(pixels, LOOKS_PX.bright);
-  const first = sheetIn(pixels, click, gray, SAME_BRIGHT, (at, other) => Math.abs(gray.gray[at]! - gray.gray[other]!));
-  if (first.ok) return first;
-  const { levels, ...small } = coarseColoursOf(pixels, LOOKS_PX.colour);
-  const unlike: Unlike = (at, other) => {
-    const [p, q] = [3 * at, 3 * other];
-    return (
-      Math.hypot(levels[p]! - levels[q]!, levels[p + 1]! - levels[q + 1]!, levels[p + 2]! - levels[q + 2]!) / ROOT3
+  return sheetAt(pixels, sheetsBySides(pixels), click);
+}
+
+/** The same, where the picture's sheets are known by their sides. */
+export function sheetAt(pixels: Pixels, bySides: readonly Sides[], click: PicturePoint): SheetResult {
+  const sides = sheetAbout(bySides, click);
+  const found = sides && sheetWithin(pixels, sides);
+  return found?.ok ? found : sheetOfRegion(pixels, click);
+}
+
+/** A sheet whose sides are known roughly. */
+function sheetWithin(pixels: Pixels, { corners, inside, outside }: Sides): SheetResult {
+  const step = [0, 1, 2].map((c) => linear(outside[c]!) - linear(inside[c]!));
+  const size = Math.hypot(...step);
+  const along = step.map((v) => v / size) as unknown as Rgb;
+  const reachPx = 2 + Math.max(pixels.width, pixels.height) / ROUGH_SHARE;
+  const far = MISSING_SHARE * unlike(inside, outside);
+  const places = corners.map((corner) => inwardsOf(corner, corners));
+  const isMissing = (place: Vec2, k: number) => {
+    const own = colourNear(pixels, place);
+    // Light falls off over a sheet: the way to the next corners says how.
+    const beside = [places[(k + 1) % 4]!, places[(k + 3) % 4]!].map((other) =>
+      colourNear(pixels, { x: place.x + BESIDE * (other.x - place.x), y: place.y + BESIDE * (other.y - place.y) }),
     );
+    return own !== null && [inside, ...beside].every((like) => like !== null && unlike(own, like) > far);
   };
-  for (const same of SAME_COLOUR) {
-    const found = sheetIn(pixels, click, small, same, unlike);
-    if (found.ok && found.missingCorners === 0) return found;
-  }
-  return first;
+  return sheetOf(pixels, corners, reachPx, along, places.filter(isMissing).length);
 }
 
-const ROOT3 = Math.sqrt(3);
+const unlike = (a: Rgb, b: Rgb): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+const linear = (level: number): number => LINEAR_LIGHT[Math.round(Math.min(255, Math.max(0, level)))]!;
 
-/** A small copy's size, and how many of the picture's pixels across one of its own is. */
-interface Small {
-  step: number;
-  width: number;
-  height: number;
+/** Sides found in the small copy are right to such a share of the picture's long side. */
+const ROUGH_SHARE = 160;
+/** A corner is covered where its colour is off the sheet's by more than so much of the step to the ground. */
+const MISSING_SHARE = 0.6;
+/** Colours beside a corner are taken so far along the way to the next one. */
+const BESIDE = 0.3;
+const PATCH_PX = 4;
+
+/** Median colour about a place, levels. */
+function colourNear({ width, height, data }: Pixels, { x, y }: Vec2): Rgb | null {
+  const [i, j] = [Math.floor(x), Math.floor(y)];
+  if (i < PATCH_PX || j < PATCH_PX || i >= width - PATCH_PX || j >= height - PATCH_PX) return null;
+  const all: [number[], number[], number[]] = [[], [], []];
+  for (let dy = -PATCH_PX; dy <= PATCH_PX; dy++)
+    for (let dx = -PATCH_PX; dx <= PATCH_PX; dx++)
+      for (let c = 0; c < 3; c++) all[c]!.push(data[((j + dy) * width + i + dx) * 4 + c]!);
+  return all.map((v) => v.sort((a, b) => a - b)[v.length >> 1]!) as unknown as Rgb;
 }
 
-/** How unlike two small pixels are, by their numbers, levels of 255. */
-type Unlike = (at: number, other: number) => number;
-
-function sheetIn(
-  pixels: Pixels,
-  click: PicturePoint,
-  coarse: Small,
-  same: { near: number; far: number },
-  unlike: Unlike,
-): SheetResult {
-  const inside = spread(coarse, click.uPx / coarse.step, click.vPx / coarse.step, same, unlike);
+function sheetOfRegion(pixels: Pixels, click: PicturePoint): SheetResult {
+  const coarse = coarseOf(pixels, REGION_LONG_PX);
+  const inside = spread(coarse, click.uPx / coarse.step, click.vPx / coarse.step);
   if (!inside) return { ok: false, reason: 'no-sheet' };
   const hull = convexHull(rimOf(inside, coarse.width, coarse.height)).map((p) => ({
     x: p.x * coarse.step,
@@ -106,30 +119,36 @@ function sheetIn(
   const margin = 2 * coarse.step;
   const outside = four.filter((c) => c.x < margin || c.y < margin || c.x > width - margin || c.y > height - margin);
   if (outside.length > 1) return { ok: false, reason: 'runs-out' };
-  const edges = four.map((from, k) => lookAlongSide(pixels, from, four[(k + 1) % 4]!, coarse.step));
-  if (edges.some((e) => e.length < FEWEST_PLACES))
-    return { ok: false, reason: outside.length ? 'runs-out' : 'not-four-sides' };
-  const length = (k: number) => Math.hypot(four[(k + 1) % 4]!.x - four[k]!.x, four[(k + 1) % 4]!.y - four[k]!.y);
+  const missing = four.filter((c) => !reaches(inside, coarse, c, four)).length;
+  const found = sheetOf(pixels, four, 4 * coarse.step + 4, undefined, missing);
+  return found.ok || outside.length === 0 ? found : { ok: false, reason: 'runs-out' };
+}
+
+/** Looks along the sides between four corners, which are known to `reachPx`. */
+function sheetOf(
+  pixels: Pixels,
+  corners: readonly Vec2[],
+  reachPx: number,
+  along: Rgb | undefined,
+  missingCorners: number,
+): SheetResult {
+  const edges = corners.map((from, k) => lookAlongSide(pixels, from, corners[(k + 1) % 4]!, reachPx, along));
+  if (edges.some((e) => e.length < FEWEST_PLACES)) return { ok: false, reason: 'not-four-sides' };
+  const length = (k: number) =>
+    Math.hypot(corners[(k + 1) % 4]!.x - corners[k]!.x, corners[(k + 1) % 4]!.y - corners[k]!.y);
   const [across, down] = [(length(0) + length(2)) / 2, (length(1) + length(3)) / 2];
   const first = across >= down ? 0 : 1;
-  const missing = four.filter((c) => !reaches(inside, coarse, c, four));
   return {
     ok: true,
     edges: [0, 1, 2, 3].map((k) => edges[(k + first) % 4]) as [Pick[], Pick[], Pick[], Pick[]],
     ratio: Math.max(across, down) / Math.min(across, down),
-    missingCorners: missing.length,
+    missingCorners,
     bowPx: Math.max(...edges.map(bowOf)),
   };
 }
 
 /** The like-coloured region about a place, its pixels 1; null where it is none or nearly everything. */
-function spread(
-  { width, height }: Small,
-  x: number,
-  y: number,
-  same: { near: number; far: number },
-  unlike: Unlike,
-): Uint8Array | null {
+function spread({ width, height, gray }: Coarse, x: number, y: number): Uint8Array | null {
   const [i, j] = [Math.floor(x), Math.floor(y)];
   if (i < 1 || j < 1 || i >= width - 1 || j >= height - 1) return null;
   const inside = new Uint8Array(width * height);
@@ -148,7 +167,7 @@ function spread(
       at + width < inside.length ? at + width : -1,
     ]) {
       if (next < 0 || inside[next]) continue;
-      if (unlike(next, at) > same.near || unlike(next, seed) > same.far) continue;
+      if (Math.abs(gray[next]! - gray[at]!) > SAME.near || Math.abs(gray[next]! - gray[seed]!) > SAME.far) continue;
       inside[next] = 1;
       queue[tail++] = next;
     }
@@ -170,29 +189,29 @@ function rimOf(inside: Uint8Array, width: number, height: number): Vec2[] {
 }
 
 /** Places along one side, located across it. */
-function lookAlongSide(pixels: Pixels, from: Vec2, to: Vec2, step: number): Pick[] {
+function lookAlongSide(pixels: Pixels, from: Vec2, to: Vec2, roughPx: number, along?: Rgb): Pick[] {
   const way = unit({ x: to.x - from.x, y: to.y - from.y });
   // Counter-clockwise as it is seen, the outside lies to the right hand of the way, which in picture rows is +y of x.
   const normal = { x: -way.y, y: way.x };
-  let offset = 0;
   let places: Pick[] = [];
-  for (const reachPx of [4 * step + 4, 8]) {
+  for (const reachPx of [roughPx, 8]) {
     const found: Pick[] = [];
     for (let k = 0; k < PLACES; k++) {
       const t = CORNER_SHARE + ((1 - 2 * CORNER_SHARE) * (k + 0.5)) / PLACES;
-      const near = places.length
-        ? offAt(places, from, way, normal, t * Math.hypot(to.x - from.x, to.y - from.y))
-        : offset;
+      const near = places.length ? offAt(places, from, way, normal, t * Math.hypot(to.x - from.x, to.y - from.y)) : 0;
       const x = from.x + t * (to.x - from.x) + near * normal.x;
       const y = from.y + t * (to.y - from.y) + near * normal.y;
-      const edges = colourEdges(pixels, x, y, normal.x, normal.y, { reachPx, halfLengthPx: 9 });
+      const edges = colourEdges(pixels, x, y, normal.x, normal.y, {
+        reachPx,
+        halfLengthPx: 9,
+        ...(along && { along, sharpWithinPx: SIDE_SHARP_PX }),
+      });
       if (!edges.length) continue;
       const best = edges.reduce((p, q) => (merit(q, reachPx) > merit(p, reachPx) ? q : p));
       found.push({ uPx: x + best.offPx * normal.x, vPx: y + best.offPx * normal.y, sigmaPx: best.sigmaPx });
     }
     places = smoothLine(found);
     if (places.length < FEWEST_PLACES) return [];
-    offset = 0;
   }
   return places;
 }
@@ -216,17 +235,22 @@ function offAt(places: readonly Pick[], from: Vec2, way: Vec2, normal: Vec2, alo
 }
 
 /** Whether the region comes near a corner: the place a little inside it belongs to the sheet. */
-function reaches(inside: Uint8Array, { step, width, height }: Small, corner: Vec2, all: readonly Vec2[]): boolean {
-  const middle = { x: all.reduce((s, p) => s + p.x, 0) / 4, y: all.reduce((s, p) => s + p.y, 0) / 4 };
-  const size = Math.hypot(corner.x - middle.x, corner.y - middle.y);
-  const t = 1 - CORNER_INSIDE_PX / size;
-  const [x, y] = [middle.x + t * (corner.x - middle.x), middle.y + t * (corner.y - middle.y)];
+function reaches(inside: Uint8Array, { step, width, height }: Coarse, corner: Vec2, all: readonly Vec2[]): boolean {
+  const { x, y } = inwardsOf(corner, all);
   const [i, j] = [Math.floor(x / step), Math.floor(y / step)];
   for (let dy = -1; dy <= 1; dy++)
     for (let dx = -1; dx <= 1; dx++)
       if (i + dx >= 0 && j + dy >= 0 && i + dx < width && j + dy < height && inside[(j + dy) * width + i + dx])
         return true;
   return false;
+}
+
+/** A place a little inside a corner: places nearer to it are left out anyway, and cards have round ones. */
+function inwardsOf(corner: Vec2, all: readonly Vec2[]): Vec2 {
+  const middle = { x: all.reduce((s, p) => s + p.x, 0) / 4, y: all.reduce((s, p) => s + p.y, 0) / 4 };
+  const far = Math.hypot(corner.x - middle.x, corner.y - middle.y);
+  const t = Math.max(CORNER_INSIDE_PX / far, CORNER_SHARE);
+  return { x: corner.x + t * (middle.x - corner.x), y: corner.y + t * (middle.y - corner.y) };
 }
 
 const CORNER_INSIDE_PX = 22;

@@ -240,11 +240,18 @@ describe('findSheet, one click', () => {
     expect(Math.abs(tilt - TRUE_TILT(paper))).toBeLessThan(1.3 * plusMinus);
   });
 
-  it('says what is wrong with a sheet cut off, with a part and with nothing', () => {
+  it('by a click on the part that lies on it', () => {
+    const [on, beside] = [
+      findSheet(paper.pixels, { uPx: 1500, vPx: 1200 }),
+      findSheet(paper.pixels, paper.place(10, 10)),
+    ];
+    expect(on).toEqual(beside);
+  });
+
+  it('says what is wrong with a sheet cut off, and with nothing', () => {
     expect(findSheet(cutOut(paper.pixels, 0, 0, 2400, 3024), paper.place(20, 50))).toMatchObject({
       reason: 'runs-out',
     });
-    expect(findSheet(paper.pixels, { uPx: 1500, vPx: 1200 }).ok).toBe(false);
     expect(findSheet(blank, middle)).toEqual({ ok: false, reason: 'no-sheet' });
   });
 });
