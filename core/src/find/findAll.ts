@@ -4,7 +4,7 @@ import type { Pixels } from '../raster';
 import { areaOf, type Blob, blobsOf, type Thing } from './blobs';
 import { type DiscFound, findDisc } from './findDisc';
 import { findGrid, type GridResult, gridsAt } from './findGrid';
-import { findRuler, type RulerResult } from './findRuler';
+import { findRuler, type RulerResult, rulersBeside } from './findRuler';
 import { type SheetResult, sheetAt } from './findSheet';
 import { crossingOf, longSides } from './hull';
 import { type Row, rowAt } from './seekRows';
@@ -87,23 +87,28 @@ function searchRulers(pixels: Pixels, grid: Ok<GridResult> | null): Ok<RulerResu
   const box = grid && boxOf(grid.crossings.map(({ pick }) => ({ x: pick.uPx, y: pick.vPx })));
   const long = Math.max(pixels.width, pixels.height);
   const step = Math.round(Math.min(ROW_STEP.mostPx, Math.max(ROW_STEP.leastPx, ROW_STEP.share * long)));
+  const isClear = (ruler: Ok<RulerResult>) =>
+    ruler.count >= RULER.graduations && ruler.seen >= RULER.seen * (ruler.count + 1);
+  const found = rulersBeside(pixels)
+    .filter((r) => isClear(r) && !(box && isWithin(between(r), box)))
+    .slice(0, 2);
+  if (found.length) return found;
   let rows: (Row & { repeat: number })[] = [];
   for (let y = step / 2; y < pixels.height; y += step)
     for (let x = step / 2; x < pixels.width; x += step) {
       const row = box && isWithin({ x, y }, box) ? null : rowAt(pixels, { x, y });
       if (row && row.repeat >= CLEAR_ROW && row.period >= LEAST_PERIOD_PX) rows.push(row);
     }
-  const found: Ok<RulerResult>[] = [];
   for (let tried = 0; tried < ROWS_TRIED && found.length < 2; tried++) {
     const support = rows.map((row) => rows.filter((other) => isOfOneRow(row, other, step)).length);
     const most = Math.max(0, ...support);
     if (most < FEWEST_OF_ROW) break;
     const row = rows[support.indexOf(most)]!;
     const ruler = findRuler(pixels, { uPx: row.at.x, vPx: row.at.y });
-    const isClear = ruler.ok && ruler.count >= RULER.graduations && ruler.seen >= RULER.seen * (ruler.count + 1);
-    if (isClear) found.push(ruler);
+    const taken = ruler.ok && isClear(ruler);
+    if (taken) found.push(ruler);
     rows = rows.filter((other) =>
-      isClear ? awayFrom(other.at, ruler) > BESIDE_SHARE * lengthOf(ruler) : !isOfOneRow(row, other, step),
+      taken ? awayFrom(other.at, ruler) > BESIDE_SHARE * lengthOf(ruler) : !isOfOneRow(row, other, step),
     );
   }
   return found;
@@ -111,6 +116,8 @@ function searchRulers(pixels: Pixels, grid: Ok<GridResult> | null): Ok<RulerResu
 
 /** Rows nearer to a ruler than this share of its length are on it: its other edge, its figures. */
 const BESIDE_SHARE = 0.25;
+
+const between = ({ from, to }: Ok<RulerResult>): Vec2 => ({ x: (from.uPx + to.uPx) / 2, y: (from.vPx + to.vPx) / 2 });
 
 const lengthOf = ({ from, to }: Ok<RulerResult>): number => Math.hypot(to.uPx - from.uPx, to.vPx - from.vPx);
 

@@ -5,6 +5,7 @@ import { type Family, tellFamilies } from './family';
 import { type FollowedSeat, followRow, numbered } from './followRow';
 import { takeGraduations } from './graduationRow';
 import { findRows } from './seekRows';
+import { type EdgeRow, strokesBeside } from './strokesBeside';
 import { withoutRims } from './withoutRims';
 
 export type RulerFault =
@@ -39,18 +40,62 @@ export type RulerResult =
 /** Strokes nearer than this cannot be located one by one, px. */
 const LEAST_PERIOD_PX = 5;
 const FEWEST_GRADUATIONS = 8;
-/** Of strokes that only show when averaged, a few in step may be chance. */
-const FEWEST_FAINT = 40;
 /** Share of strokes that may be hidden before the count is not believed. */
 const MOST_HIDDEN = 0.3;
 
+/** Of the strokes of a row along an edge so many are seen one by one. */
+const SEEN_SHARE = 0.6;
+/** A click is meant for the row within so much of it, px. */
+const BESIDE_CLICK_PX = 220;
+
 /**
- * Finds a ruler from one click on or beside its graduations: the way in which the picture repeats itself there, then
- * stroke after stroke both ways, each foretold by those before it, so that a gap does not shift the count.
+ * Finds a ruler from one click on or beside its graduations: the strokes that stand on a straight edge near it, however
+ * faint; where there are none, the way in which the picture repeats itself there, then stroke after stroke both ways,
+ * each foretold by those before it, so that a gap does not shift the count.
  * In: the picture and a place, px. Out: both ends, each stroke as a line by its number, and what spacing the long and
  * the short strokes tell of.
  */
 export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
+  const beside = strokesBeside(pixels, click)
+    .map((row) => ({ row, away: awayOf(row, click) }))
+    .filter(({ away }) => away < BESIDE_CLICK_PX)
+    .sort((p, q) => p.away - q.away);
+  for (const { row } of beside) {
+    const found = rulerOf(pixels, row);
+    if (found.ok) return found;
+  }
+  return rulerOfRows(pixels, click);
+}
+
+/** The rulers of a picture whose strokes stand on straight edges. */
+export function rulersBeside(pixels: Pixels): Extract<RulerResult, { ok: true }>[] {
+  return strokesBeside(pixels, null).flatMap((row) => {
+    const found = rulerOf(pixels, row);
+    return found.ok ? [found] : [];
+  });
+}
+
+function awayOf({ seats }: EdgeRow, { uPx, vPx }: PicturePoint): number {
+  return Math.min(...seats.map(({ at }) => Math.hypot(at.x - uPx, at.y - vPx)));
+}
+
+/** A ruler of a row along an edge: strokes that are not seen one by one are not taken as places. */
+function rulerOf(pixels: Pixels, { seats, dark }: EdgeRow): RulerResult {
+  const own = withoutRims(
+    pixels,
+    seats.filter((s) => s.contrast > 0),
+  );
+  if (own.length < SEEN_SHARE * seats.length) return { ok: false, reason: 'hidden' };
+  const first = own[0]!.n;
+  return rulerWith(
+    pixels,
+    own.map((s) => ({ ...s, n: s.n - first })),
+    dark,
+  );
+}
+
+/** A ruler about a click by how the picture repeats itself there. */
+function rulerOfRows(pixels: Pixels, click: PicturePoint): RulerResult {
   const seeds = findRows(pixels, { x: click.uPx, y: click.vPx });
   if (seeds.length === 0) return { ok: false, reason: 'no-strokes' };
   if (seeds.every((seed) => seed.period < LEAST_PERIOD_PX)) return { ok: false, reason: 'too-fine' };
@@ -66,14 +111,16 @@ export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
       if (seats.length >= FEWEST_GRADUATIONS) break;
     }
   }
-  const fewest = seeds.some((seed) => seed.isFaint) ? FEWEST_FAINT : FEWEST_GRADUATIONS;
-  const long = rows.filter((r) => r.seats.length >= fewest);
+  const long = rows.filter((r) => r.seats.length >= FEWEST_GRADUATIONS);
   const chosen = long.some((r) => r.likely) ? long.filter((r) => r.likely) : long;
   if (chosen.length === 0) return { ok: false, reason: 'too-few' };
   const row = chosen.reduce((best, r) => (r.seats.length > best.seats.length ? r : best));
-  const { dark } = row;
   const seats = numbered(row.seats);
-  if (!seats) return { ok: false, reason: 'hidden' };
+  return seats ? rulerWith(pixels, seats, row.dark) : { ok: false, reason: 'hidden' };
+}
+
+/** A ruler of strokes numbered from the first one on. */
+function rulerWith(pixels: Pixels, seats: readonly FollowedSeat[], dark: boolean): RulerResult {
   const last = seats[seats.length - 1]!;
   const count = last.n;
   if (seats.length < (1 - MOST_HIDDEN) * (count + 1)) return { ok: false, reason: 'hidden' };

@@ -171,6 +171,15 @@ function walk(
   return found;
 }
 
+/** A stroke whose place is known roughly: located by itself where it is seen, else as it is foretold. */
+export function seatAt(pixels: Pixels, at: Vec2, down: Vec2, period: number, dark: boolean, n: number): FollowedSeat {
+  const own = locate(pixels, at, down, period, FORETOLD * period, dark);
+  if (own) return { ...own, n, down };
+  return { n, at, down, sigmaPx: FORETOLD * period, length: 0, ends: null, contrast: 0 };
+}
+
+/** A place that all strokes about it foretell is right to this, periods. */
+const FORETOLD = 0.2;
 /** A stroke steers the row by no more than this, periods. */
 const MOST_STEER = 0.08;
 /** More strokes than any ruler has in one picture. */

@@ -10,6 +10,8 @@ export interface GraduationSeat {
   n: number;
   at: Vec2;
   down: Vec2;
+  /** Both its ends, where they are known. */
+  tips?: GraduationEnds;
 }
 
 /** Strokes taken as lines, of all that are counted: those of a long ruler are spaced out. */
@@ -34,7 +36,7 @@ export function takeGraduations(
   const found = seats
     .filter((_, k) => k % every === 0 || k === seats.length - 1)
     .flatMap((seat) => {
-      const ends = graduationEnds(pixels, seat.at, seat.down, period, dark);
+      const ends = seat.tips ?? graduationEnds(pixels, seat.at, seat.down, period, dark);
       const taken = ends && halves(pixels, ends, seat.down, period, dark);
       return taken ? [{ ...seat, ends, ...taken }] : [];
     });

@@ -1,0 +1,200 @@
+import type { PicturePoint } from '../calibration';
+import type { Vec2 } from '../geometry';
+import type { Pixels } from '../raster';
+import { findComb } from './comb';
+import { ALONG_PX, type Edge, edgeAlong, placeOf } from './edgeAlong';
+import { type FollowedSeat, seatAt } from './followRow';
+import { greenAt } from './greenAt';
+import { smallOf, strongLines } from './strongLines';
+
+/** A row of strokes that stands on a straight edge. */
+export interface EdgeRow {
+  seats: FollowedSeat[];
+  dark: boolean;
+}
+
+/** An edge is sought so far from the line of the small copy, in its pixels and in the picture's. */
+const REACH = { small: 1.5, px: 6 } as const;
+/** Samples of a profile lie so far apart, px. */
+const STEP_PX = 0.5;
+/** Strokes are looked at from so near to the edge to so far in: px at first, then as shares of the period. */
+const FIRST_DEPTH_PX = { from: 3, to: 15 } as const;
+const DEPTH = { from: 0.4, to: 2 } as const;
+const PERIOD_PX = { least: 4, most: 90 } as const;
+const FEWEST = 40;
+/** Rows that click and edge are of: the edge lies within so much of the click, px. */
+const NEAR_CLICK_PX = 320;
+
+/**
+ * Rows of strokes along the straight edges of a picture, the one with the most strokes first: averaged along the
+ * strokes, and over all strokes about each, even those show that drown in the noise one by one.
+ *
+ * In: the picture, and a place that the edges must come near to. Out: rows of strokes numbered from one end.
+ */
+export function strokesBeside(pixels: Pixels, near: PicturePoint | null): EdgeRow[] {
+  const small = smallOf(pixels);
+  const rows: EdgeRow[] = [];
+  for (const { nx, ny, off } of strongLines(small)) {
+    const away = near ? (near.uPx / small.step) * nx + (near.vPx / small.step) * ny - off : 0;
+    if (Math.abs(away) * small.step > NEAR_CLICK_PX) continue;
+    const on = { x: small.step * nx * off, y: small.step * ny * off };
+    const edge = edgeAlong(pixels, on, { x: nx, y: ny }, Math.max(REACH.px, REACH.small * small.step));
+    if (!edge) continue;
+    for (const side of [1, -1] as const) {
+      const row = rowBeside(pixels, edge, side);
+      if (row) rows.push(row);
+    }
+  }
+  rows.sort((p, q) => q.seats.length - p.seats.length);
+  // Two lines may lead to the same edge, or to a part of it.
+  return rows.filter((row, k) => rows.slice(0, k).every((longer) => !isPartOf(row, longer)));
+}
+
+function isPartOf({ seats }: EdgeRow, longer: EdgeRow): boolean {
+  const [a, b] = [longer.seats[0]!.at, longer.seats.at(-1)!.at];
+  const length = Math.hypot(b.x - a.x, b.y - a.y);
+  const middle = seats[seats.length >> 1]!.at;
+  const along = ((middle.x - a.x) * (b.x - a.x) + (middle.y - a.y) * (b.y - a.y)) / length;
+  const aside = ((middle.x - a.x) * (b.y - a.y) - (middle.y - a.y) * (b.x - a.x)) / length;
+  return along > 0 && along < length && Math.abs(aside) < SAME_ROW_PX;
+}
+
+/** The middle of a row lies nearer than this to a longer one of the same strokes, px. */
+const SAME_ROW_PX = 30;
+
+/** The row of strokes on one side of an edge. */
+function rowBeside(pixels: Pixels, edge: Edge, side: 1 | -1): EdgeRow | null {
+  const samples = Math.floor(((edge.offs.length - 1) * ALONG_PX) / STEP_PX);
+  const profileOf = (from: number, to: number, lean: Lean): Float64Array => {
+    const raw = new Float64Array(samples);
+    let rows = 0;
+    for (let d = from; d <= to; d += 1, rows++)
+      for (let k = 0; k < samples; k++) {
+        const { x, y } = placeOf(edge, k * STEP_PX + leanAt(lean, k * STEP_PX) * d, side * d);
+        raw[k]! += greenAt(pixels, x, y);
+      }
+    return raw.map((v) => v / rows);
+  };
+  const seek = (from: number, to: number, lean: Lean, least: number, most: number) =>
+    findComb(profileOf(from, to, lean), least / STEP_PX, most / STEP_PX);
+  const first = seek(FIRST_DEPTH_PX.from, FIRST_DEPTH_PX.to, UPRIGHT, PERIOD_PX.least, PERIOD_PX.most);
+  if (!first || first.marks.length < FEWEST) return null;
+  const period = first.period * STEP_PX;
+  const [from, to] = [Math.max(2, DEPTH.from * period), Math.max(FIRST_DEPTH_PX.to, DEPTH.to * period)];
+  const again = (a: number, b: number, lean: Lean) => seek(a, b, lean, 0.8 * period, 1.3 * period);
+  // The strokes need not stand square on the edge: near it and far in they are compared.
+  const half = (from + to) / 2;
+  const [near, far] = [again(from, half, UPRIGHT), again(half, to, UPRIGHT)];
+  const lean = near && far ? leanBetween(near.marks, far.marks, (to - from) / 2) : UPRIGHT;
+  const comb = again(from, to, lean);
+  if (!comb || comb.marks.length < FEWEST) return null;
+  const places = comb.marks.map((k, n) => {
+    const [foot, far] = [
+      placeOf(edge, k * STEP_PX, 0),
+      placeOf(edge, k * STEP_PX + leanAt(lean, k * STEP_PX) * to, side * to),
+    ];
+    const size = Math.hypot(far.x - foot.x, far.y - foot.y);
+    return { foot, own: comb.strides[n]! * STEP_PX, down: { x: (far.x - foot.x) / size, y: (far.y - foot.y) / size } };
+  });
+  const lengths = strokeLengths(pixels, places, period, comb.dark, to);
+  if (!lengths) return null;
+  const seats = places.map(({ foot, down, own }, n): FollowedSeat => {
+    const at = { x: foot.x + half * down.x, y: foot.y + half * down.y };
+    const seat = seatAt(pixels, at, down, own, comb.dark, n);
+    const length = lengths[n]!;
+    if (length === 0) return { ...seat, length };
+    const tip = { x: foot.x + length * down.x, y: foot.y + length * down.y };
+    return { ...seat, length: length / own, tips: [foot, tip] };
+  });
+  return { seats, dark: comb.dark };
+}
+
+/** Where a stroke stands on its edge, along which way, and how far it is to the next ones, px. */
+interface StrokePlace {
+  foot: Vec2;
+  down: Vec2;
+  own: number;
+}
+
+/**
+ * How far in each stroke reaches, px: where the sum of what speaks for it, as dark as strokes are near the edge, against
+ * its ground is greatest. Null where most go on as far as is looked: those are lines that cross the edge.
+ */
+function strokeLengths(
+  pixels: Pixels,
+  places: readonly StrokePlace[],
+  period: number,
+  dark: boolean,
+  sure: number,
+): number[] | null {
+  const most = LONGEST_PERIODS * period;
+  const step = Math.max(1, period / 8);
+  const depths = Array.from({ length: Math.floor(most / step) }, (_, k) => (k + 1) * step);
+  const sign = dark ? 1 : -1;
+  const deepness = places.map(({ foot, down, own }) => {
+    const [nx, ny] = [-down.y, down.x];
+    return depths.map((d) => {
+      const at = (s: number) => greenAt(pixels, foot.x + d * down.x + s * nx, foot.y + d * down.y + s * ny);
+      const beside = (at(-0.5 * own) + at(0.5 * own) + at(-0.4 * own) + at(0.4 * own)) / 4;
+      return sign * (beside - (at(-0.1 * own) + 2 * at(0) + at(0.1 * own)) / 4);
+    });
+  });
+  const near = deepness.flatMap((deep) => deep.filter((_, k) => depths[k]! > 0.3 * sure && depths[k]! < sure));
+  const usual = near.sort((a, b) => a - b)[near.length >> 1] ?? 0;
+  if (usual <= 0) return null;
+  const ends = (sureTo: number, gap: number) =>
+    deepness.map((deep) => {
+      // A stroke that hardly shows where all do says nothing of its length.
+      const own = deep.filter((_, k) => depths[k]! > 0.3 * sure && depths[k]! < sure);
+      if (own.reduce((a, b) => a + b, 0) < SHOWN_SHARE * usual * own.length) return 0;
+      let [sum, best, end] = [0, 0, 0];
+      for (const [k, v] of deep.entries()) {
+        sum += Math.max(-1, Math.min(1, (2 * v) / usual - 1));
+        if (sum > best) [best, end] = [sum, depths[k]!];
+        if (depths[k]! > sureTo && sum < best - (gap * period) / step) break;
+      }
+      return end;
+    });
+  // As deep as most go a gap is a flaw; further in it is what parts a stroke from its figure.
+  const rough = ends(sure, GAP.flaw).sort((a, b) => a - b);
+  const lengths = ends(rough[rough.length >> 1]!, GAP.figure);
+  const endless = lengths.filter((v) => v > 0.9 * most).length;
+  return endless < ENDLESS_SHARE * lengths.length ? lengths : null;
+}
+
+/** Strokes are looked at so far in, periods; if so many go on beyond, they are no strokes of a ruler. */
+const LONGEST_PERIODS = 14;
+const ENDLESS_SHARE = 0.5;
+const SHOWN_SHARE = 0.5;
+/** A stroke has ended where there has been none for so long, periods. */
+const GAP = { flaw: 1, figure: 0.5 } as const;
+
+/** How much further along strokes stand for each pixel further in, at a place along the edge, px. */
+interface Lean {
+  own: number;
+  /** And by how much that changes for each pixel along: a camera that looks askew fans them out. */
+  growth: number;
+}
+
+const UPRIGHT: Lean = { own: 0, growth: 0 };
+const leanAt = ({ own, growth }: Lean, t: number): number => own + growth * t;
+
+/** The line through how far apart the same strokes stand near the edge and further in, those far off it left out. */
+function leanBetween(near: readonly number[], far: readonly number[], apart: number): Lean {
+  let own = near.flatMap((at) => {
+    const other = far.reduce((p, q) => (Math.abs(q - at) < Math.abs(p - at) ? q : p));
+    return [{ t: at * STEP_PX, lean: ((other - at) * STEP_PX) / apart }];
+  });
+  let line = UPRIGHT;
+  for (let round = 0; round < 3 && own.length > 2; round++) {
+    const n = own.length;
+    const [t, v] = [own.reduce((s, p) => s + p.t, 0) / n, own.reduce((s, p) => s + p.lean, 0) / n];
+    const square = own.reduce((s, p) => s + (p.t - t) ** 2, 0);
+    const growth = own.reduce((s, p) => s + (p.t - t) * (p.lean - v), 0) / Math.max(1, square);
+    line = { own: v - growth * t, growth };
+    const off = (p: { t: number; lean: number }) => Math.abs(p.lean - leanAt(line, p.t));
+    const usual = own.map(off).sort((a, b) => a - b)[n >> 1]!;
+    own = own.filter((p) => off(p) <= 3 * usual);
+  }
+  return line;
+}
