@@ -259,8 +259,8 @@ function withinRow(profile: Float64Array, marks: readonly number[], dark: boolea
   const reach = (sense: 1 | -1): number => {
     let [sum, best, end] = [0, 0, middle];
     for (let k = middle; k >= 0 && k < marks.length; k += sense) {
-      // One mark says no more than it would if it were as deep as usual, or not there.
-      sum += Math.max(-1, Math.min(1, (2 * depth[k]!) / usual - 1));
+      // One mark speaks for itself no more than a usual one does, and against itself no more than one half as high.
+      sum += Math.max(-2, Math.min(1, (2 * depth[k]!) / usual - 1));
       if (sum > best) [best, end] = [sum, k];
     }
     return end;
