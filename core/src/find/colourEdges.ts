@@ -70,11 +70,13 @@ export function colourEdges(
   for (const part of parts) for (let k = 0; k < whole.length; k++) whole[k]! += part[k]!;
   const signal = changes(whole, ROWS, along);
   const found: ColourEdge[] = [];
+  let ofParts: Float64Array[] | null = null;
   for (let k = APART + 1; k < count - APART - 1; k++) {
     if (signal[k]! < LEAST_CONTRAST || signal[k]! < signal[k - 1]! || signal[k]! <= signal[k + 1]!) continue;
     if (!isSharp(signal, k, sharpWithinPx / STEP)) continue;
     const centre = centreAbout(signal, k);
-    const own = parts.map((part) => centreAbout(changes(part, ROWS / PARTS, along), k));
+    ofParts ??= parts.map((part) => changes(part, ROWS / PARTS, along));
+    const own = ofParts.map((part) => centreAbout(part, k));
     const mean = own.reduce((a, b) => a + b) / PARTS;
     const square = own.reduce((sum, v) => sum + (v - mean) ** 2, 0) / (PARTS - 1);
     found.push({

@@ -16,6 +16,8 @@ export interface Comb {
 
 /** A place is judged by so many periods to both sides of it. */
 const HALF_WINDOW = 8;
+/** Periods that are tried, against a rough one: as far apart as a window tells them, then finer about the best. */
+const SHARES = { coarse: [0.86, 0.91, 0.96, 1, 1.04, 1.09, 1.14], fine: [0.97, 0.98, 0.99, 1.01, 1.02, 1.03] } as const;
 /** From one look to the next, periods. */
 const HOP = 2;
 /** What repeats itself is so many times what does not: to begin with, and to go on. */
@@ -88,18 +90,23 @@ function combOf(profile: Float64Array, rough: number): Comb | null {
   const waveAt = (centre: number, period: number): Wave => {
     const turn = (2 * Math.PI) / period;
     const middle = Math.round(centre);
-    let [re, im, weight] = [0, 0, 0];
+    const from = Math.max(0, middle - reach);
+    const to = Math.min(profile.length - 1, middle + reach);
     // Cosine and sine go on by one turn each: a tenth of the time of asking for them.
-    const [stepC, stepS] = [Math.cos(turn), Math.sin(turn)];
-    const first = turn * (middle - reach - centre);
-    let [c, s] = [Math.cos(first), Math.sin(first)];
-    for (let k = -reach; k <= reach; k++, [c, s] = [c * stepC - s * stepS, s * stepC + c * stepS]) {
-      const v = profile[middle + k];
-      if (v === undefined) continue;
-      const w = window[k + reach]!;
-      re += w * v * c;
-      im -= w * v * s;
+    const stepC = Math.cos(turn);
+    const stepS = Math.sin(turn);
+    let c = Math.cos(turn * (from - centre));
+    let s = Math.sin(turn * (from - centre));
+    let [re, im, weight] = [0, 0, 0];
+    for (let k = from; k <= to; k++) {
+      const w = window[k - middle + reach]!;
+      const own = w * profile[k]!;
+      re += own * c;
+      im -= own * s;
       weight += w;
+      const next = c * stepC - s * stepS;
+      s = s * stepC + c * stepS;
+      c = next;
     }
     return { re: re / weight, im: im / weight };
   };
@@ -110,11 +117,14 @@ function combOf(profile: Float64Array, rough: number): Comb | null {
   };
   // Where it is clearest, and its own period there.
   let start = { at: 0, period: rough, size: 0 };
-  for (let at = reach; at < profile.length - reach; at += Math.max(1, Math.round(HOP * rough)))
-    for (let share = 0.85; share < 1.16; share += 0.02) {
-      const size = sizeOf(waveAt(at, share * rough));
-      if (size > start.size) start = { at, period: share * rough, size };
-    }
+  const look = (at: number, period: number) => {
+    const size = sizeOf(waveAt(at, period));
+    if (size > start.size) start = { at, period, size };
+  };
+  for (let at = reach; at < profile.length - reach; at += Math.max(1, Math.round(reach / 2)))
+    for (const share of SHARES.coarse) look(at, share * rough);
+  const { at, period } = start;
+  for (const share of SHARES.fine) look(at, share * period);
   const clear = clearAt(start.at, start.period);
   if (clear < CLEAR.first) return null;
 

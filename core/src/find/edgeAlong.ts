@@ -8,12 +8,13 @@ export interface Edge {
   /** Along the line, and across it; unit vectors. */
   way: Vec2;
   normal: Vec2;
-  /** Along the normal, each `ALONG_PX` on, px. */
+  /** Along the normal, each `every` px on, px. */
   offs: number[];
+  every: number;
 }
 
-/** Places along an edge lie so far apart, px. */
-export const ALONG_PX = 12;
+/** Places along an edge lie so far apart: px, in a picture of 1600 px; in a larger one up to twice as far. */
+const ALONG_PX = 12;
 /** A place counts with so many to both sides; of a stretch so many show the edge, and it has so many. */
 const RUN = { look: 8, seen: 0.5, least: 16 } as const;
 /** Over so many places an edge may be covered, or too like what lies beside it. */
@@ -33,6 +34,7 @@ export function edgeAlong(pixels: Pixels, on: Vec2, across: Vec2, reachPx: numbe
   const sign = across.y > 0 ? -1 : 1;
   const normal = { x: sign * across.x, y: sign * across.y };
   const way = { x: -normal.y, y: normal.x };
+  const every = ALONG_PX * Math.min(2, scaleOf(pixels));
   const look = (t: number, guess: number, reach: number): number | null => {
     const [x, y] = [on.x + t * way.x + guess * normal.x, on.y + t * way.y + guess * normal.y];
     const edges = colourEdges(pixels, x, y, normal.x, normal.y, {
@@ -44,8 +46,8 @@ export function edgeAlong(pixels: Pixels, on: Vec2, across: Vec2, reachPx: numbe
     return near.length ? guess + near.reduce((p, q) => (q.contrast > p.contrast ? q : p)).offPx : null;
   };
   const middle = (pixels.width / 2 - on.x) * way.x + (pixels.height / 2 - on.y) * way.y;
-  const half = Math.ceil(Math.hypot(pixels.width, pixels.height) / ALONG_PX);
-  const tOf = (k: number) => middle + (k - half) * ALONG_PX;
+  const half = Math.ceil(Math.hypot(pixels.width, pixels.height) / every);
+  const tOf = (k: number) => middle + (k - half) * every;
   const isInPicture = (k: number, off: number): boolean => {
     const [x, y] = [on.x + tOf(k) * way.x + off * normal.x, on.y + tOf(k) * way.y + off * normal.y];
     return x >= 0 && y >= 0 && x < pixels.width && y < pixels.height;
@@ -75,8 +77,14 @@ export function edgeAlong(pixels: Pixels, on: Vec2, across: Vec2, reachPx: numbe
   known.reverse();
   const first = known[0]!.k;
   const { x, y } = { x: on.x + tOf(first) * way.x, y: on.y + tOf(first) * way.y };
-  return { from: { x, y }, way, normal, offs: filled(known) };
+  return { from: { x, y }, way, normal, offs: filled(known), every };
 }
+
+/** How much larger a picture is than one of two megapixels, at least 1. */
+export const scaleOf = ({ width, height }: Pixels): number => Math.max(1, Math.max(width, height) / 1600);
+
+/** How long an edge is, px. */
+export const lengthOf = ({ offs, every }: Edge): number => (offs.length - 1) * every;
 
 interface Known {
   k: number;
@@ -122,9 +130,9 @@ function filled(known: readonly Known[]): number[] {
 }
 
 /** The place so far along an edge, and so far in from it. */
-export function placeOf({ from, way, normal, offs }: Edge, t: number, depth: number): Vec2 {
-  const k = Math.max(0, Math.min(offs.length - 2, Math.floor(t / ALONG_PX)));
-  const share = Math.max(0, Math.min(1, t / ALONG_PX - k));
+export function placeOf({ from, way, normal, offs, every }: Edge, t: number, depth: number): Vec2 {
+  const k = Math.max(0, Math.min(offs.length - 2, Math.floor(t / every)));
+  const share = Math.max(0, Math.min(1, t / every - k));
   const off = offs[k]! * (1 - share) + offs[k + 1]! * share + depth;
   return { x: from.x + t * way.x + off * normal.x, y: from.y + t * way.y + off * normal.y };
 }

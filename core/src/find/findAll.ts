@@ -9,6 +9,7 @@ import { type SheetResult, sheetAt } from './findSheet';
 import { crossingOf, longSides } from './hull';
 import { type Row, rowAt } from './seekRows';
 import { sheetsBySides } from './sheetSides';
+import { linesOf, type PictureLines } from './strongLines';
 
 type Ok<T> = Extract<T, { ok: true }>;
 
@@ -49,12 +50,13 @@ export function findAll(pixels: Pixels): FoundThing[] {
   const found: FoundThing[] = [];
   const grid = searchGrid(pixels);
   if (grid) found.push({ kind: 'grid', found: grid });
-  for (const ruler of searchRulers(pixels, grid)) found.push({ kind: 'ruler', found: ruler });
+  const lines = linesOf(pixels);
+  for (const ruler of searchRulers(pixels, lines, grid)) found.push({ kind: 'ruler', found: ruler });
   // A grid tells more than a sheet; and a coin has to be named, and much that is round is none: it is looked for where
   // nothing tells its size by itself.
   if (grid) return found;
   const { regions, things } = blobsOf(pixels);
-  for (const sheet of searchSheets(pixels, regions)) found.push({ kind: 'sheet', found: sheet });
+  for (const sheet of searchSheets(pixels, lines, regions)) found.push({ kind: 'sheet', found: sheet });
   if (!found.some(({ kind }) => kind === 'ruler'))
     for (const disc of searchDiscs(pixels, regions, things())) found.push({ kind: 'disc', found: disc });
   return found.sort((a, b) => ORDER.indexOf(a.kind) - ORDER.indexOf(b.kind));
@@ -68,7 +70,8 @@ function searchGrid(pixels: Pixels): Ok<GridResult> | null {
   for (let y = GRID_STEP_PX / 2; y < pixels.height; y += GRID_STEP_PX)
     for (let x = GRID_STEP_PX / 2; x < pixels.width; x += GRID_STEP_PX)
       if (gridsAt(pixels, { x, y })) places.push({ x, y });
-  if (places.length < 2) return null;
+  // Faint lines show at few places: about the middle they are looked for more closely.
+  if (places.length < 2) places.splice(0, places.length, { x: pixels.width / 2, y: pixels.height / 2 });
   for (let k = 0; k < Math.min(GRIDS_TRIED, places.length); k++) {
     const { x, y } = places[Math.floor(((k + 0.5) * places.length) / GRIDS_TRIED)]!;
     const found = findGrid(pixels, { uPx: x, vPx: y });
@@ -83,20 +86,21 @@ function searchGrid(pixels: Pixels): Ok<GridResult> | null {
   return null;
 }
 
-function searchRulers(pixels: Pixels, grid: Ok<GridResult> | null): Ok<RulerResult>[] {
+function searchRulers(pixels: Pixels, lines: PictureLines, grid: Ok<GridResult> | null): Ok<RulerResult>[] {
   const box = grid && boxOf(grid.crossings.map(({ pick }) => ({ x: pick.uPx, y: pick.vPx })));
   const long = Math.max(pixels.width, pixels.height);
   const step = Math.round(Math.min(ROW_STEP.mostPx, Math.max(ROW_STEP.leastPx, ROW_STEP.share * long)));
   const isClear = (ruler: Ok<RulerResult>) =>
     ruler.count >= RULER.graduations && ruler.seen >= RULER.seen * (ruler.count + 1);
-  const found = rulersBeside(pixels)
-    .filter((r) => isClear(r) && !(box && isWithin(between(r), box)))
+  const found = rulersBeside(pixels, lines, (at) => box !== null && isWithin(at, box))
+    .filter(isClear)
     .slice(0, 2);
-  if (found.length) return found;
+  // A grid's own lines are even rows as well.
+  if (found.length || grid) return found;
   let rows: (Row & { repeat: number })[] = [];
   for (let y = step / 2; y < pixels.height; y += step)
     for (let x = step / 2; x < pixels.width; x += step) {
-      const row = box && isWithin({ x, y }, box) ? null : rowAt(pixels, { x, y });
+      const row = rowAt(pixels, { x, y });
       if (row && row.repeat >= CLEAR_ROW && row.period >= LEAST_PERIOD_PX) rows.push(row);
     }
   for (let tried = 0; tried < ROWS_TRIED && found.length < 2; tried++) {
@@ -117,8 +121,6 @@ function searchRulers(pixels: Pixels, grid: Ok<GridResult> | null): Ok<RulerResu
 /** Rows nearer to a ruler than this share of its length are on it: its other edge, its figures. */
 const BESIDE_SHARE = 0.25;
 
-const between = ({ from, to }: Ok<RulerResult>): Vec2 => ({ x: (from.uPx + to.uPx) / 2, y: (from.vPx + to.vPx) / 2 });
-
 const lengthOf = ({ from, to }: Ok<RulerResult>): number => Math.hypot(to.uPx - from.uPx, to.vPx - from.vPx);
 
 function awayFrom({ x, y }: Vec2, { from, to }: Ok<RulerResult>): number {
@@ -135,20 +137,23 @@ function isOfOneRow(a: Row, b: Row, step: number): boolean {
   return turn < 0.1 && Math.abs(Math.log(a.period / b.period)) < 0.15 && aside < step;
 }
 
-function searchSheets(pixels: Pixels, regions: readonly Blob[]): Ok<SheetResult>[] {
-  const bySides = sheetsBySides(pixels);
+function searchSheets(pixels: Pixels, lines: PictureLines, regions: readonly Blob[]): Ok<SheetResult>[] {
+  const bySides = sheetsBySides(lines);
   const likely = regions.filter(
     (r) => !r.touchesRim && r.share > SHEET.least && r.share < SHEET.most && r.fill > SHEET.fill && isQuadrangle(r),
   );
   const places = [
-    ...bySides.sort((p, q) => areaOf(q.corners) - areaOf(p.corners)).map(({ corners }) => middleOf(corners)),
-    ...likely.slice(0, SHEETS_TRIED).map(({ at }) => at),
+    // A corner may be covered of what four sides tell; of a region it may as well be missing.
+    ...bySides
+      .sort((p, q) => areaOf(q.corners) - areaOf(p.corners))
+      .map(({ corners }) => ({ ...middleOf(corners), mostMissing: 1 })),
+    ...likely.slice(0, SHEETS_TRIED).map(({ at }) => ({ ...at, mostMissing: 0 })),
   ];
   const found: { sheet: Ok<SheetResult>; middle: Vec2 }[] = [];
-  for (const { x, y } of places) {
+  for (const { x, y, mostMissing } of places) {
     if (found.some(({ middle }) => apart(middle, { x, y }) < SAME_SHEET_PX)) continue;
     const sheet = sheetAt(pixels, bySides, { uPx: x, vPx: y });
-    if (!sheet.ok || sheet.missingCorners > 1 || !isPaperShape(sheet.ratio)) continue;
+    if (!sheet.ok || sheet.missingCorners > mostMissing || !isPaperShape(sheet.ratio)) continue;
     const middle = middleOf(sheet.edges.flat().map((p) => ({ x: p.uPx, y: p.vPx })));
     if (found.every((other) => apart(other.middle, middle) > SAME_SHEET_PX)) found.push({ sheet, middle });
     if (found.length === 2) break;

@@ -93,8 +93,10 @@ const ENOUGH = 60;
 
 const size = (v: Vec2): number => Math.hypot(v.x, v.y);
 
-/** Places about the click from which the grid may be followed, px. */
-const AROUND = [0, 45, 110, 190] as const;
+/** Most of them lead to the grid, or none: where something lies on it, the near ones do not. */
+const MOST_SEEDS = 10;
+/** Places about the click from which the grid may be followed, px: what lies on it may be as large as a hand. */
+const AROUND = [0, 45, 110, 190, 300, 430] as const;
 
 function seedsNear(pixels: Pixels, click: Vec2): { at: Vec2; basis: Basis }[] {
   const seeds: { at: Vec2; basis: Basis }[] = [];
@@ -104,7 +106,7 @@ function seedsNear(pixels: Pixels, click: Vec2): { at: Vec2; basis: Basis }[] {
       const at = { x: click.x + r * Math.cos(angle), y: click.y + r * Math.sin(angle) };
       const basis = basisAt(pixels, at);
       if (basis) seeds.push({ at, basis });
-      if (seeds.length >= 4) return seeds;
+      if (seeds.length >= MOST_SEEDS) return seeds;
     }
   return seeds;
 }

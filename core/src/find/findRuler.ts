@@ -6,6 +6,7 @@ import { type FollowedSeat, followRow, numbered } from './followRow';
 import { takeGraduations } from './graduationRow';
 import { findRows } from './seekRows';
 import { type EdgeRow, strokesBeside } from './strokesBeside';
+import { linesOf, type PictureLines } from './strongLines';
 import { withoutRims } from './withoutRims';
 
 export type RulerFault =
@@ -56,7 +57,7 @@ const BESIDE_CLICK_PX = 220;
  * the short strokes tell of.
  */
 export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
-  const beside = strokesBeside(pixels, click)
+  const beside = strokesBeside(pixels, linesOf(pixels), click)
     .map((row) => ({ row, away: awayOf(row, click) }))
     .filter(({ away }) => away < BESIDE_CLICK_PX)
     .sort((p, q) => p.away - q.away);
@@ -67,9 +68,13 @@ export function findRuler(pixels: Pixels, click: PicturePoint): RulerResult {
   return rulerOfRows(pixels, click);
 }
 
-/** The rulers of a picture whose strokes stand on straight edges. */
-export function rulersBeside(pixels: Pixels): Extract<RulerResult, { ok: true }>[] {
-  return strokesBeside(pixels, null).flatMap((row) => {
+/** The rulers of a picture whose strokes stand on straight edges, but for those whose middle is somewhere that is off. */
+export function rulersBeside(
+  pixels: Pixels,
+  lines: PictureLines,
+  isOff: (at: Vec2) => boolean,
+): Extract<RulerResult, { ok: true }>[] {
+  return strokesBeside(pixels, lines, null, isOff).flatMap((row) => {
     const found = rulerOf(pixels, row);
     return found.ok ? [found] : [];
   });

@@ -7,6 +7,7 @@ import { smoothLine } from './graduationRow';
 import { unit } from './greenAt';
 import { convexHull, crossingOf, longSides } from './hull';
 import { type Sides, sheetAbout, sheetsBySides } from './sheetSides';
+import { linesOf } from './strongLines';
 
 export type SheetFault =
   /** The click lies on nothing that stands out against its ground. */
@@ -51,7 +52,7 @@ const FEWEST_PLACES = 10;
  * fraction of a pixel.
  */
 export function findSheet(pixels: Pixels, click: PicturePoint): SheetResult {
-  return sheetAt(pixels, sheetsBySides(pixels), click);
+  return sheetAt(pixels, sheetsBySides(linesOf(pixels)), click);
 }
 
 /** The same, where the picture's sheets are known by their sides. */
@@ -68,7 +69,7 @@ function sheetWithin(pixels: Pixels, { corners, inside, outside }: Sides): Sheet
   const along = step.map((v) => v / size) as unknown as Rgb;
   const reachPx = 2 + Math.max(pixels.width, pixels.height) / ROUGH_SHARE;
   const far = MISSING_SHARE * unlike(inside, outside);
-  const places = corners.map((corner) => inwardsOf(corner, corners));
+  const places = corners.map((corner) => inwardsOf(corner, corners, CORNER_SHARE));
   const isMissing = (place: Vec2, k: number) => {
     const own = colourNear(pixels, place);
     // Light falls off over a sheet: the way to the next corners says how.
@@ -236,7 +237,7 @@ function offAt(places: readonly Pick[], from: Vec2, way: Vec2, normal: Vec2, alo
 
 /** Whether the region comes near a corner: the place a little inside it belongs to the sheet. */
 function reaches(inside: Uint8Array, { step, width, height }: Coarse, corner: Vec2, all: readonly Vec2[]): boolean {
-  const { x, y } = inwardsOf(corner, all);
+  const { x, y } = inwardsOf(corner, all, 0);
   const [i, j] = [Math.floor(x / step), Math.floor(y / step)];
   for (let dy = -1; dy <= 1; dy++)
     for (let dx = -1; dx <= 1; dx++)
@@ -245,11 +246,14 @@ function reaches(inside: Uint8Array, { step, width, height }: Coarse, corner: Ve
   return false;
 }
 
-/** A place a little inside a corner: places nearer to it are left out anyway, and cards have round ones. */
-function inwardsOf(corner: Vec2, all: readonly Vec2[]): Vec2 {
+/**
+ * A place a little inside a corner, by a share of the way to the middle at least: of known sides what is nearer is left
+ * out anyway, and cards have round corners.
+ */
+function inwardsOf(corner: Vec2, all: readonly Vec2[], leastShare: number): Vec2 {
   const middle = { x: all.reduce((s, p) => s + p.x, 0) / 4, y: all.reduce((s, p) => s + p.y, 0) / 4 };
   const far = Math.hypot(corner.x - middle.x, corner.y - middle.y);
-  const t = Math.max(CORNER_INSIDE_PX / far, CORNER_SHARE);
+  const t = Math.max(CORNER_INSIDE_PX / far, leastShare);
   return { x: corner.x + t * (middle.x - corner.x), y: corner.y + t * (middle.y - corner.y) };
 }
 

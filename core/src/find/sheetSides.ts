@@ -1,9 +1,8 @@
 import type { PicturePoint } from '../calibration';
 import { isInside, type Vec2 } from '../geometry';
-import type { Pixels } from '../raster';
 import { areaOf } from './blobs';
 import type { Rgb } from './colourEdges';
-import { type Line, type Small, smallOf, strongLines } from './strongLines';
+import type { Line, PictureLines, Small } from './strongLines';
 
 /** A quadrangle whose four sides are the same step of colour, inwards; px of the picture. */
 export interface Sides {
@@ -42,11 +41,9 @@ const AS_CLEAR = 0.1;
  * sheet, and how its light falls off, does not matter. The grain of a table has long lines too, but not four with the
  * same step inwards.
  *
- * In: a picture; out: quadrangles, in px of it.
+ * In: lines of a picture; out: quadrangles, in px of it.
  */
-export function sheetsBySides(pixels: Pixels): Sides[] {
-  const small = smallOf(pixels);
-  const lines = strongLines(small);
+export function sheetsBySides({ small, lines }: PictureLines): Sides[] {
   const segments = segmentsOf(small, lines);
   const find = (line: number, p: number, q: number) => segments.get(keyOf(line, Math.min(p, q), Math.max(p, q)));
   const found: Sides[] = [];

@@ -2,10 +2,10 @@ import type { PicturePoint } from '../calibration';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import { findComb } from './comb';
-import { ALONG_PX, type Edge, edgeAlong, placeOf } from './edgeAlong';
+import { type Edge, edgeAlong, lengthOf, placeOf, scaleOf } from './edgeAlong';
 import { type FollowedSeat, seatAt } from './followRow';
 import { greenAt } from './greenAt';
-import { smallOf, strongLines } from './strongLines';
+import type { PictureLines } from './strongLines';
 
 /** A row of strokes that stands on a straight edge. */
 export interface EdgeRow {
@@ -15,13 +15,15 @@ export interface EdgeRow {
 
 /** An edge is sought so far from the line of the small copy, in its pixels and in the picture's. */
 const REACH = { small: 1.5, px: 6 } as const;
-/** Samples of a profile lie so far apart, px. */
+/** Samples of a profile lie so far apart, px, in a picture of two megapixels; in a larger one up to twice as far. */
 const STEP_PX = 0.5;
 /** Strokes are looked at from so near to the edge to so far in: px at first, then as shares of the period. */
 const FIRST_DEPTH_PX = { from: 3, to: 15 } as const;
 const DEPTH = { from: 0.4, to: 2 } as const;
 const PERIOD_PX = { least: 4, most: 90 } as const;
 const FEWEST = 40;
+/** A line on which edges are seen on less than so much at once is no edge of a ruler, small pixels. */
+const LEAST_RUN = 24;
 /** Rows that click and edge are of: the edge lies within so much of the click, px. */
 const NEAR_CLICK_PX = 320;
 
@@ -29,17 +31,23 @@ const NEAR_CLICK_PX = 320;
  * Rows of strokes along the straight edges of a picture, the one with the most strokes first: averaged along the
  * strokes, and over all strokes about each, even those show that drown in the noise one by one.
  *
- * In: the picture, and a place that the edges must come near to. Out: rows of strokes numbered from one end.
+ * In: the picture and its lines, a place that the edges must come near to, and where none is looked for. Out: rows of strokes numbered
+ * from one end.
  */
-export function strokesBeside(pixels: Pixels, near: PicturePoint | null): EdgeRow[] {
-  const small = smallOf(pixels);
+export function strokesBeside(
+  pixels: Pixels,
+  { small, lines }: PictureLines,
+  near: PicturePoint | null,
+  isOff: (at: Vec2) => boolean = () => false,
+): EdgeRow[] {
   const rows: EdgeRow[] = [];
-  for (const { nx, ny, off } of strongLines(small)) {
+  for (const { nx, ny, off, run } of lines) {
+    if (run < LEAST_RUN) continue;
     const away = near ? (near.uPx / small.step) * nx + (near.vPx / small.step) * ny - off : 0;
     if (Math.abs(away) * small.step > NEAR_CLICK_PX) continue;
     const on = { x: small.step * nx * off, y: small.step * ny * off };
     const edge = edgeAlong(pixels, on, { x: nx, y: ny }, Math.max(REACH.px, REACH.small * small.step));
-    if (!edge) continue;
+    if (!edge || isOff(placeOf(edge, lengthOf(edge) / 2, 0))) continue;
     for (const side of [1, -1] as const) {
       const row = rowBeside(pixels, edge, side);
       if (row) rows.push(row);
@@ -64,37 +72,37 @@ const SAME_ROW_PX = 30;
 
 /** The row of strokes on one side of an edge. */
 function rowBeside(pixels: Pixels, edge: Edge, side: 1 | -1): EdgeRow | null {
-  const samples = Math.floor(((edge.offs.length - 1) * ALONG_PX) / STEP_PX);
+  const scale = scaleOf(pixels);
+  const step = STEP_PX * Math.min(2, scale);
+  const samples = Math.floor(lengthOf(edge) / step);
   const profileOf = (from: number, to: number, lean: Lean): Float64Array => {
     const raw = new Float64Array(samples);
     let rows = 0;
-    for (let d = from; d <= to; d += 1, rows++)
+    for (let d = from; d <= to; d += scale, rows++)
       for (let k = 0; k < samples; k++) {
-        const { x, y } = placeOf(edge, k * STEP_PX + leanAt(lean, k * STEP_PX) * d, side * d);
+        const { x, y } = placeOf(edge, k * step + leanAt(lean, k * step) * d, side * d);
         raw[k]! += greenAt(pixels, x, y);
       }
     return raw.map((v) => v / rows);
   };
   const seek = (from: number, to: number, lean: Lean, least: number, most: number) =>
-    findComb(profileOf(from, to, lean), least / STEP_PX, most / STEP_PX);
-  const first = seek(FIRST_DEPTH_PX.from, FIRST_DEPTH_PX.to, UPRIGHT, PERIOD_PX.least, PERIOD_PX.most);
+    findComb(profileOf(from, to, lean), least / step, most / step);
+  const first = seek(FIRST_DEPTH_PX.from, scale * FIRST_DEPTH_PX.to, UPRIGHT, PERIOD_PX.least, PERIOD_PX.most);
   if (!first || first.marks.length < FEWEST) return null;
-  const period = first.period * STEP_PX;
+  const period = first.period * step;
   const [from, to] = [Math.max(2, DEPTH.from * period), Math.max(FIRST_DEPTH_PX.to, DEPTH.to * period)];
   const again = (a: number, b: number, lean: Lean) => seek(a, b, lean, 0.8 * period, 1.3 * period);
+  const px = (mark: number) => mark * step;
   // The strokes need not stand square on the edge: near it and far in they are compared.
   const half = (from + to) / 2;
   const [near, far] = [again(from, half, UPRIGHT), again(half, to, UPRIGHT)];
-  const lean = near && far ? leanBetween(near.marks, far.marks, (to - from) / 2) : UPRIGHT;
+  const lean = near && far ? leanBetween(near.marks.map(px), far.marks.map(px), (to - from) / 2) : UPRIGHT;
   const comb = again(from, to, lean);
   if (!comb || comb.marks.length < FEWEST) return null;
   const places = comb.marks.map((k, n) => {
-    const [foot, far] = [
-      placeOf(edge, k * STEP_PX, 0),
-      placeOf(edge, k * STEP_PX + leanAt(lean, k * STEP_PX) * to, side * to),
-    ];
+    const [foot, far] = [placeOf(edge, k * step, 0), placeOf(edge, k * step + leanAt(lean, k * step) * to, side * to)];
     const size = Math.hypot(far.x - foot.x, far.y - foot.y);
-    return { foot, own: comb.strides[n]! * STEP_PX, down: { x: (far.x - foot.x) / size, y: (far.y - foot.y) / size } };
+    return { foot, own: comb.strides[n]! * step, down: { x: (far.x - foot.x) / size, y: (far.y - foot.y) / size } };
   });
   const lengths = strokeLengths(pixels, places, period, comb.dark, to);
   if (!lengths) return null;
@@ -179,11 +187,11 @@ interface Lean {
 const UPRIGHT: Lean = { own: 0, growth: 0 };
 const leanAt = ({ own, growth }: Lean, t: number): number => own + growth * t;
 
-/** The line through how far apart the same strokes stand near the edge and further in, those far off it left out. */
+/** The line through how far apart the same strokes stand near the edge and further in, px; those far off it left out. */
 function leanBetween(near: readonly number[], far: readonly number[], apart: number): Lean {
   let own = near.flatMap((at) => {
     const other = far.reduce((p, q) => (Math.abs(q - at) < Math.abs(p - at) ? q : p));
-    return [{ t: at * STEP_PX, lean: ((other - at) * STEP_PX) / apart }];
+    return [{ t: at, lean: (other - at) / apart }];
   });
   let line = UPRIGHT;
   for (let round = 0; round < 3 && own.length > 2; round++) {

@@ -12,6 +12,19 @@ export interface Line {
   nx: number;
   ny: number;
   off: number;
+  /** Its longest stretch on which edges are seen all along, small pixels. */
+  run: number;
+}
+
+/** The lines of a picture, found once for all that looks along them. */
+export interface PictureLines {
+  small: Small;
+  lines: Line[];
+}
+
+export function linesOf(pixels: Pixels): PictureLines {
+  const small = smallOf(pixels);
+  return { small, lines: strongLines(small) };
 }
 
 const LONG_PX = 400;
@@ -27,7 +40,7 @@ const LINES = { all: 18, ofOneWay: 3, ways: 8 } as const;
 /** Lines nearer to each other than this are one. */
 const APART = { degrees: 5, px: 5 } as const;
 
-export function smallOf(pixels: Pixels): Small {
+function smallOf(pixels: Pixels): Small {
   const coarse = coarseColoursOf(pixels, LONG_PX);
   const small = { ...coarse, levels: smoothed({ ...coarse, levels: smoothed(coarse) }) };
   return { ...small, chance: changeByChance(small) };
@@ -67,7 +80,7 @@ function changeByChance({ width, height, levels }: CoarseColours): number {
  * along its own edge (Hough transform with the gradient's direction; Duda and Hart 1972, O'Gorman and Clowes 1976). The
  * gradient is that of all colours together (Di Zenzo 1986).
  */
-export function strongLines(small: Small): Line[] {
+function strongLines(small: Small): Line[] {
   const { width, height } = small;
   const reach = Math.ceil(Math.hypot(width, height));
   const votes = new Float32Array(ANGLES * (2 * reach + 1));
@@ -128,7 +141,7 @@ function crestsOf(small: Small): Crest[] {
 }
 
 /** A line laid through the crests near it that cross it, three times over. */
-function throughCrests(line: Line, crests: readonly Crest[]): Line {
+function throughCrests(line: Omit<Line, 'run'>, crests: readonly Crest[]): Line {
   let { nx, ny, off } = line;
   for (const near of NEAR_PX) {
     let [w, x, y, xx, xy, yy] = [0, 0, 0, 0, 0, 0];
@@ -149,8 +162,21 @@ function throughCrests(line: Line, crests: readonly Crest[]): Line {
     [nx, ny] = [sign * cx, sign * cy];
     off = (x * nx + y * ny) / w;
   }
-  return { nx, ny, off };
+  const along = crests
+    .filter((p) => Math.abs(p.x * nx + p.y * ny - off) < ON_PX)
+    .map((p) => p.y * nx - p.x * ny)
+    .sort((a, b) => a - b);
+  let [run, from] = [0, along[0] ?? 0];
+  along.forEach((t, k) => {
+    if (k > 0 && t - along[k - 1]! > RUN_GAP_PX) from = t;
+    run = Math.max(run, t - from);
+  });
+  return { nx, ny, off, run };
 }
+
+/** Crests so near to a line are on it; a stretch goes on over so much without any, small pixels. */
+const ON_PX = 1.5;
+const RUN_GAP_PX = 8;
 
 const NEAR_PX = [4, 3, 2.5, 2.5] as const;
 /** Laid through the crests, two lines are one if they turn less than this, rad, and lie nearer than this, small pixels. */
@@ -186,7 +212,7 @@ function gradients({ width, height, levels }: CoarseColours): { strength: Float3
 }
 
 /** The strongest lines, those beside a stronger one left out. */
-function peaksOf(votes: Float32Array, reach: number, cos: Float64Array, sin: Float64Array): Line[] {
+function peaksOf(votes: Float32Array, reach: number, cos: Float64Array, sin: Float64Array): Omit<Line, 'run'>[] {
   const row = 2 * reach + 1;
   // Three neighbouring distances are one line: it falls between them.
   const sum = (k: number) => votes[k]! + 0.7 * ((votes[k - 1] ?? 0) + (votes[k + 1] ?? 0));
