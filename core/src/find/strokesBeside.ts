@@ -53,10 +53,22 @@ export function strokesBeside(
       if (row) rows.push(row);
     }
   }
-  rows.sort((p, q) => q.seats.length - p.seats.length);
+  // The tips of the short strokes are a line as well, on which the rest of the long ones stands, and all as long seen from
+  // the other side.
+  const merit = ({ seats }: EdgeRow) => seats.length * (1 + Math.min(UNEVEN, spreadOf(seats)));
+  rows.sort((p, q) => merit(q) - merit(p));
   // Two lines may lead to the same edge, or to a part of it.
   return rows.filter((row, k) => rows.slice(0, k).every((longer) => !isPartOf(row, longer)));
 }
+
+/** By how many periods lengths of strokes differ, but for the few longest and shortest. */
+function spreadOf(seats: readonly FollowedSeat[]): number {
+  const lengths = seats.map((s) => s.length).sort((a, b) => a - b);
+  return lengths[Math.floor(0.9 * lengths.length)]! - lengths[Math.floor(0.1 * lengths.length)]!;
+}
+
+/** Strokes that differ by so many periods speak for a row as much as that share more of them. */
+const UNEVEN = 0.2;
 
 function isPartOf({ seats }: EdgeRow, longer: EdgeRow): boolean {
   const [a, b] = [longer.seats[0]!.at, longer.seats.at(-1)!.at];
@@ -64,11 +76,11 @@ function isPartOf({ seats }: EdgeRow, longer: EdgeRow): boolean {
   const middle = seats[seats.length >> 1]!.at;
   const along = ((middle.x - a.x) * (b.x - a.x) + (middle.y - a.y) * (b.y - a.y)) / length;
   const aside = ((middle.x - a.x) * (b.y - a.y) - (middle.y - a.y) * (b.x - a.x)) / length;
-  return along > 0 && along < length && Math.abs(aside) < SAME_ROW_PX;
+  return along > 0 && along < length && Math.abs(aside) < (SAME_ROW * length) / (longer.seats.length - 1);
 }
 
-/** The middle of a row lies nearer than this to a longer one of the same strokes, px. */
-const SAME_ROW_PX = 30;
+/** The middle of a row lies nearer than this to a longer one of the same strokes, periods. */
+const SAME_ROW = 6;
 
 /** The row of strokes on one side of an edge. */
 function rowBeside(pixels: Pixels, edge: Edge, side: 1 | -1): EdgeRow | null {
@@ -165,7 +177,8 @@ function strokeLengths(
     });
   // As deep as most go a gap is a flaw; further in it is what parts a stroke from its figure.
   const rough = ends(sure, GAP.flaw).sort((a, b) => a - b);
-  const lengths = ends(rough[rough.length >> 1]!, GAP.figure);
+  const scatter = near.map((v) => Math.abs(v - usual)).sort((a, b) => a - b)[near.length >> 1]!;
+  const lengths = ends(rough[rough.length >> 1]!, scatter < PLAIN * usual ? GAP.plainFigure : GAP.figure);
   const endless = lengths.filter((v) => v > 0.9 * most).length;
   return endless < ENDLESS_SHARE * lengths.length ? lengths : null;
 }
@@ -175,7 +188,9 @@ const LONGEST_PERIODS = 14;
 const ENDLESS_SHARE = 0.5;
 const SHOWN_SHARE = 0.5;
 /** A stroke has ended where there has been none for so long, periods. */
-const GAP = { flaw: 1, figure: 0.5 } as const;
+const GAP = { flaw: 1, figure: 0.5, plainFigure: 0.2 } as const;
+/** Strokes are plain to see if their depth scatters by less than this share. */
+const PLAIN = 0.2;
 
 /** How much further along strokes stand for each pixel further in, at a place along the edge, px. */
 interface Lean {
