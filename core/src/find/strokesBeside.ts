@@ -5,6 +5,7 @@ import { findComb } from './comb';
 import { type Edge, edgeAlong, lengthOf, placeOf, scaleOf } from './edgeAlong';
 import { type FollowedSeat, seatAt } from './followRow';
 import { greenAt } from './greenAt';
+import { strokeLengths } from './strokeLengths';
 import type { PictureLines } from './strongLines';
 
 /** A row of strokes that stands on a straight edge. */
@@ -31,8 +32,8 @@ const NEAR_CLICK_PX = 320;
  * Rows of strokes along the straight edges of a picture, the one with the most strokes first: averaged along the
  * strokes, and over all strokes about each, even those show that drown in the noise one by one.
  *
- * In: the picture and its lines, a place that the edges must come near to, and where none is looked for. Out: rows of strokes numbered
- * from one end.
+ * In: the picture and its lines, a place that the edges must come near to, and where none is looked for. Out: rows of
+ * strokes numbered from one end.
  */
 export function strokesBeside(
   pixels: Pixels,
@@ -116,81 +117,19 @@ function rowBeside(pixels: Pixels, edge: Edge, side: 1 | -1): EdgeRow | null {
     const size = Math.hypot(far.x - foot.x, far.y - foot.y);
     return { foot, own: comb.strides[n]! * step, down: { x: (far.x - foot.x) / size, y: (far.y - foot.y) / size } };
   });
-  const lengths = strokeLengths(pixels, places, period, comb.dark, to);
-  if (!lengths) return null;
+  const reached = strokeLengths(pixels, places, period, comb.dark, to);
+  if (!reached) return null;
+  const { start, lengths } = reached;
   const seats = places.map(({ foot, down, own }, n): FollowedSeat => {
     const at = { x: foot.x + half * down.x, y: foot.y + half * down.y };
     const seat = seatAt(pixels, at, down, own, comb.dark, n);
     const length = lengths[n]!;
     if (length === 0) return { ...seat, length };
-    const tip = { x: foot.x + length * down.x, y: foot.y + length * down.y };
-    return { ...seat, length: length / own, tips: [foot, tip] };
+    const [from, to] = [start, length].map((d) => ({ x: foot.x + d * down.x, y: foot.y + d * down.y }));
+    return { ...seat, length: (length - start) / own, tips: [from!, to!] };
   });
   return { seats, dark: comb.dark };
 }
-
-/** Where a stroke stands on its edge, along which way, and how far it is to the next ones, px. */
-interface StrokePlace {
-  foot: Vec2;
-  down: Vec2;
-  own: number;
-}
-
-/**
- * How far in each stroke reaches, px: where the sum of what speaks for it, as dark as strokes are near the edge, against
- * its ground is greatest. Null where most go on as far as is looked: those are lines that cross the edge.
- */
-function strokeLengths(
-  pixels: Pixels,
-  places: readonly StrokePlace[],
-  period: number,
-  dark: boolean,
-  sure: number,
-): number[] | null {
-  const most = LONGEST_PERIODS * period;
-  const step = Math.max(1, period / 8);
-  const depths = Array.from({ length: Math.floor(most / step) }, (_, k) => (k + 1) * step);
-  const sign = dark ? 1 : -1;
-  const deepness = places.map(({ foot, down, own }) => {
-    const [nx, ny] = [-down.y, down.x];
-    return depths.map((d) => {
-      const at = (s: number) => greenAt(pixels, foot.x + d * down.x + s * nx, foot.y + d * down.y + s * ny);
-      const beside = (at(-0.5 * own) + at(0.5 * own) + at(-0.4 * own) + at(0.4 * own)) / 4;
-      return sign * (beside - (at(-0.1 * own) + 2 * at(0) + at(0.1 * own)) / 4);
-    });
-  });
-  const near = deepness.flatMap((deep) => deep.filter((_, k) => depths[k]! > 0.3 * sure && depths[k]! < sure));
-  const usual = near.sort((a, b) => a - b)[near.length >> 1] ?? 0;
-  if (usual <= 0) return null;
-  const ends = (sureTo: number, gap: number) =>
-    deepness.map((deep) => {
-      // A stroke that hardly shows where all do says nothing of its length.
-      const own = deep.filter((_, k) => depths[k]! > 0.3 * sure && depths[k]! < sure);
-      if (own.reduce((a, b) => a + b, 0) < SHOWN_SHARE * usual * own.length) return 0;
-      let [sum, best, end] = [0, 0, 0];
-      for (const [k, v] of deep.entries()) {
-        sum += Math.max(-1, Math.min(1, (2 * v) / usual - 1));
-        if (sum > best) [best, end] = [sum, depths[k]!];
-        if (depths[k]! > sureTo && sum < best - (gap * period) / step) break;
-      }
-      return end;
-    });
-  // As deep as most go a gap is a flaw; further in it is what parts a stroke from its figure.
-  const rough = ends(sure, GAP.flaw).sort((a, b) => a - b);
-  const scatter = near.map((v) => Math.abs(v - usual)).sort((a, b) => a - b)[near.length >> 1]!;
-  const lengths = ends(rough[rough.length >> 1]!, scatter < PLAIN * usual ? GAP.plainFigure : GAP.figure);
-  const endless = lengths.filter((v) => v > 0.9 * most).length;
-  return endless < ENDLESS_SHARE * lengths.length ? lengths : null;
-}
-
-/** Strokes are looked at so far in, periods; if so many go on beyond, they are no strokes of a ruler. */
-const LONGEST_PERIODS = 14;
-const ENDLESS_SHARE = 0.5;
-const SHOWN_SHARE = 0.5;
-/** A stroke has ended where there has been none for so long, periods. */
-const GAP = { flaw: 1, figure: 0.5, plainFigure: 0.2 } as const;
-/** Strokes are plain to see if their depth scatters by less than this share. */
-const PLAIN = 0.2;
 
 /** How much further along strokes stand for each pixel further in, at a place along the edge, px. */
 interface Lean {
