@@ -24,7 +24,7 @@ export function strokeLengths(
   sure: number,
 ): { start: number; lengths: number[] } | null {
   const most = LONGEST_PERIODS * period;
-  const step = Math.max(1, period / 8);
+  const step = Math.max(1, period / 12);
   const depths = Array.from({ length: Math.floor(most / step) }, (_, k) => (k + 1) * step);
   const sign = dark ? 1 : -1;
   const deepness = places.map(({ foot, down, own }) => {
@@ -47,14 +47,14 @@ export function strokeLengths(
       for (const [k, v] of deep.entries()) {
         sum += Math.max(-1, Math.min(1, (2 * v) / usual - 1));
         if (sum > best) [best, end] = [sum, depths[k]!];
-        if (depths[k]! > sureTo && sum < best - (gap * period) / step) break;
+        if (depths[k]! > sureTo && (sum < best - (gap * period) / step || (gap === 0 && v < 0.5 * usual))) break;
       }
       return end;
     });
   // As deep as most go a gap is a flaw; further in it is what parts a stroke from its figure.
   const rough = ends(sure, GAP.flaw).sort((a, b) => a - b);
   const scatter = near.map((v) => Math.abs(v - usual)).sort((a, b) => a - b)[near.length >> 1]!;
-  const lengths = ends(rough[rough.length >> 1]!, scatter < PLAIN * usual ? GAP.plainFigure : GAP.figure);
+  const lengths = withoutFigures(ends(rough[rough.length >> 1]!, scatter < PLAIN * usual ? 0 : GAP.figure));
   const endless = lengths.filter((v) => v > 0.9 * most).length;
   if (endless >= ENDLESS_SHARE * lengths.length) return null;
   // Where they all begin: many rulers have a margin.
@@ -65,11 +65,24 @@ export function strokeLengths(
   return { start: Math.min(sure / 2, Math.max(0, begins) * step), lengths };
 }
 
+/**
+ * A figure may stand so near to its stroke that nothing parts them; a few strokes that are longer than the longest ones
+ * are usually are no longer than those.
+ */
+function withoutFigures(lengths: readonly number[]): number[] {
+  const top = [...lengths].sort((a, b) => b - a).slice(0, Math.max(LONGEST.fewest, LONGEST.share * lengths.length));
+  const longest = top[top.length >> 1]!;
+  return lengths.map((v) => (v > LONGEST.most * longest ? longest : v));
+}
+
+/** The longest strokes of a ruler are this share of all, or so many; they differ by less than so much. */
+const LONGEST = { share: 0.05, fewest: 3, most: 1.06 } as const;
+
 /** Strokes are looked at so far in, periods; if so many go on beyond, they are no strokes of a ruler. */
 const LONGEST_PERIODS = 14;
 const ENDLESS_SHARE = 0.5;
 const SHOWN_SHARE = 0.5;
 /** A stroke has ended where there has been none for so long, periods. */
-const GAP = { flaw: 1, figure: 0.5, plainFigure: 0.2 } as const;
-/** Strokes are plain to see if their depth scatters by less than this share. */
-const PLAIN = 0.2;
+const GAP = { flaw: 1, figure: 0.5 } as const;
+/** Strokes are plain to see if their depth scatters by less than this share: those end where they first are half as deep. */
+const PLAIN = 0.05;
