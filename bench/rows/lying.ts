@@ -89,9 +89,16 @@ export async function measureLyingRules(kind: LyingRule, firstSeed: number, scen
     if (Math.max(...fits) >= 1 - FEW) row.right += 1;
     else row.wrong += 1;
     if (far.length) {
-      const [a, b] = [at(0, -rule.widthMm), at(rule.lengthMm, -rule.widthMm)];
-      // The lens bends it by less than this.
-      const near = far.filter((p) => Math.abs(offLine(a, b, p.uPx, p.vPx)) < 2 * OFF_PX + BENT_PX);
+      // The lens bends it: held against short pieces.
+      const edge = Array.from({ length: rule.lengthMm / 5 + 3 }, (_, k) => at(5 * (k - 1), -rule.widthMm));
+      const near = far.filter(({ uPx, vPx }) =>
+        edge.some((a, k) => {
+          const b = edge[k + 1];
+          if (!b || Math.abs(offLine(a, b, uPx, vPx)) > OFF_PX) return false;
+          const along = (b[0] - a[0]) * (uPx - a[0]) + (b[1] - a[1]) * (vPx - a[1]);
+          return along >= 0 && along <= (b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2;
+        }),
+      );
       if (near.length > 0.9 * far.length) row.far += 1;
       else row.farWrong += 1;
     }
@@ -99,7 +106,7 @@ export async function measureLyingRules(kind: LyingRule, firstSeed: number, scen
   return row;
 }
 
-/** What the lens bends a line of such a picture by, and what lies between a rule's upper and lower edge, px. */
+/** What the lens bends a side of a sheet by in such a picture, px. */
 const BENT_PX = 3;
 
 export async function measureLyingGrids(kind: LyingGrid, firstSeed: number, scenes: number): Promise<LyingRow> {

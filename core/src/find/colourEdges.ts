@@ -1,4 +1,5 @@
-import { LINEAR_LIGHT, type Pixels } from '../raster';
+import type { Pixels } from '../raster';
+import { addColour, type Rgb } from './addColour';
 
 /** An edge across a short band. */
 export interface ColourEdge {
@@ -13,8 +14,6 @@ export interface ColourEdge {
   behind: Rgb;
 }
 
-export type Rgb = readonly [number, number, number];
-
 export interface ColourEdgeOptions {
   /** Half width of the profile across it, px. */
   reachPx: number;
@@ -28,8 +27,6 @@ export interface ColourEdgeOptions {
   along?: Rgb;
 }
 
-/** Beside the loops that read it. */
-const LINEAR = LINEAR_LIGHT;
 const STEP = 0.5;
 const PARTS = 4;
 const ROWS = 4 * PARTS;
@@ -150,21 +147,4 @@ function centreAbout(signal: Float64Array, near: number): number {
     moment += weight * k;
   }
   return sum > 0 ? moment / sum : peak;
-}
-
-/** Adds the linear colour of a place, bilinear; false outside the picture. */
-function addColour({ width, height, data }: Pixels, x: number, y: number, out: Float64Array, at: number): boolean {
-  const u = x - 0.5;
-  const v = y - 0.5;
-  if (!(u >= 0 && v >= 0 && u < width - 1 && v < height - 1)) return false;
-  const i = Math.floor(u);
-  const j = Math.floor(v);
-  const [fx, fy] = [u - i, v - j];
-  const p = (j * width + i) * 4;
-  const q = p + width * 4;
-  for (let c = 0; c < 3; c++)
-    out[at + c]! +=
-      (LINEAR[data[p + c]!]! * (1 - fx) + LINEAR[data[p + 4 + c]!]! * fx) * (1 - fy) +
-      (LINEAR[data[q + c]!]! * (1 - fx) + LINEAR[data[q + 4 + c]!]! * fx) * fy;
-  return true;
 }

@@ -2,8 +2,9 @@ import type { Pick } from '../calibration';
 import { fitParabola } from '../edge';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import { edgeCentre } from './centre';
-import { greenAt } from './greenAt';
+import { addColour, type Rgb } from './addColour';
+import { colourEdges } from './colourEdges';
+import { type GroundAndTable, groundAndTable } from './groundAndTable';
 
 /** Both ends of a stroke, against its `down` and along it, px. */
 export type GraduationEnds = readonly [Vec2, Vec2];
@@ -20,26 +21,26 @@ export interface SeenGraduation {
 
 /** Places along the other long edge that are enough. */
 const PLACES = 40;
+const FEWEST_RAYS = 8;
 /** The other edge lies beyond the tips of the strokes by this many periods at least, and no further than so many. */
 const NEAREST_PERIODS = 2;
 const FURTHEST_PERIODS = 64;
 const MOST_REACH_PX = 1400;
 /** Share of the places at which an edge must be seen. */
 const LEAST_SEEN = 0.6;
-/** A step that can be an edge, levels of 255. */
-const LEAST_STEP = 6;
 /** Both long edges are parallel: pictured, the width at one end is at most so many times that at the other. */
 const MOST_TAPER = 1.35;
 /** Steps of the search, px. */
 const COARSE_PX = 2;
-/** Of lines nearly as clear the inner one is meant: what lies beyond is no longer the ruler. */
-const NEARLY_AS_CLEAR = 0.5;
-/** Light beyond the edge is taken this far out, px: a line printed along the ruler has its own ground there again. */
-const BEYOND_PX = { from: 5, to: 14 } as const;
+/** The table is looked at up to so far before the graduated edge and beyond the other, px. */
+const BEFORE_PX = 24;
+const BEYOND_PX = 36;
 
 /**
  * The other long edge of a ruler: a line beyond the tips of its strokes, parallel to the edge that they stand on, at
- * which the ruler's own ground ends.
+ * which the ruler's own ground gives way to what lies before that edge, the table. Which is which is told in that
+ * direction of color in which a shadow on the table changes nothing, where there is one.
+ *
  * In: the picture, strokes in order with both their ends, which of the ends stands on the graduated edge, and the
  * period, px. Out: places along the other edge; none where it is hidden, out of the picture, or in doubt.
  */
@@ -50,21 +51,20 @@ export function findFarEdge(
   period: number,
 ): Pick[] {
   const every = Math.max(1, Math.floor(graduations.length / PLACES));
-  const rays = graduations.filter((_, k) => k % every === 0).map((graduation) => rayOf(graduation, foot, period));
+  const rays = onOneEdge(graduations.filter((_, k) => k % every === 0).map((g) => rayOf(g, foot, period)));
   if (rays.length < FEWEST_RAYS) return [];
   const longest = Math.max(...rays.map((r) => r.tip));
   const least = Math.round(longest + NEAREST_PERIODS * period);
   const most = Math.round(Math.min(FURTHEST_PERIODS * period, MOST_REACH_PX));
   if (most <= least) return [];
-  const seen = rays.map((ray) => stepsAlong(pixels, ray, most + 16));
-  for (const line of clearest(rays, seen, least, most)) {
-    const places = placesOn(pixels, rays, line, period);
-    if (places.length >= LEAST_SEEN * rays.length && endsGround(rays, seen, line)) return places;
-  }
-  return [];
+  const colours = rays.map((ray) => coloursAlong(pixels, ray, most + BEYOND_PX));
+  const told = groundAndTable(colours, BEFORE_PX, longest, least);
+  if (!told) return [];
+  const line = clearest(rays, told, least, most).find((across) => endsGround(rays, told, across));
+  if (!line) return [];
+  const places = placesOn(pixels, rays, line, period, told.across);
+  return places.length >= LEAST_SEEN * rays.length ? places : [];
 }
-
-const FEWEST_RAYS = 8;
 
 /** A way from the graduated edge across the ruler, between two strokes. */
 interface Ray {
@@ -84,62 +84,68 @@ function rayOf({ down, ends, share }: SeenGraduation, foot: 0 | 1, period: numbe
   return { at, way: { x: sign * down.x, y: sign * down.y }, tip, share };
 }
 
-/** Light along a ray and how it rises there, by px from the graduated edge; NaN outside of the picture. */
-interface Steps {
-  light: Float64Array;
-  rise: Float64Array;
-}
+/** A foot further off the curve of all is none of the edge, px. */
+const FOOT_STRAY_PX = 2;
 
-function stepsAlong(pixels: Pixels, { at, way }: Ray, count: number): Steps {
-  const light = new Float64Array(count);
-  for (let t = 0; t < count; t++) {
-    let sum = 0;
-    for (const s of [-2, 0, 2]) {
-      const [x, y] = [at.x + t * way.x - s * way.y, at.y + t * way.y + s * way.x];
-      sum += x < 2 || y < 2 || x > pixels.width - 2 || y > pixels.height - 2 ? Number.NaN : greenAt(pixels, x, y) / 3;
-    }
-    light[t] = sum;
+/** Rays that begin on one smooth curve, the edge that the strokes stand on; strays left out. */
+function onOneEdge(rays: readonly Ray[]): Ray[] {
+  let kept = [...rays];
+  for (let round = 0; round < 3 && kept.length >= FEWEST_RAYS; round++) {
+    const { at, way } = kept[0]!;
+    const off = (r: Ray) => (r.at.x - at.x) * way.x + (r.at.y - at.y) * way.y;
+    const curve = fitParabola(
+      kept.map((r) => r.share),
+      kept.map(off),
+    );
+    const near = kept.map((r) => Math.abs(off(r) - curve.at(r.share)));
+    const usual = middle(near);
+    kept = kept.filter((_, k) => near[k]! < Math.max(FOOT_STRAY_PX, STRAY_TIMES * usual));
   }
-  const rise = new Float64Array(count);
-  for (let t = 3; t < count - 3; t++)
-    rise[t] = (light[t + 1]! + light[t + 2]! + light[t + 3]! - light[t - 1]! - light[t - 2]! - light[t - 3]!) / 3;
-  return { light, rise };
+  return kept;
 }
 
-/** A line over the rays: how far off it lies at the first and at the last, px; and whether it is light beyond it. */
+/** Linear colours along a ray, three numbers a px, from before the graduated edge; NaN outside of the picture. */
+function coloursAlong(pixels: Pixels, { at, way }: Ray, reach: number): Float64Array {
+  const count = BEFORE_PX + reach;
+  const out = new Float64Array(3 * count);
+  for (let k = 0; k < count; k++) {
+    const t = k - BEFORE_PX;
+    for (const s of [-2, 0, 2])
+      if (!addColour(pixels, at.x + t * way.x - s * way.y, at.y + t * way.y + s * way.x, out, 3 * k))
+        out.fill(Number.NaN, 3 * k, 3 * k + 3);
+    for (let c = 0; c < 3; c++) out[3 * k + c]! /= 3;
+  }
+  return out;
+}
+
+/** A line over the rays: how far off it lies at the first and at the last, px. */
 interface Across {
   first: number;
   last: number;
-  sign: 1 | -1;
-  score: number;
 }
 
 const offAt = ({ first, last }: Across, share: number): number => first + share * (last - first);
 
-/** Lines along which many rays step the same way, those first that are the inner ones of the clear. */
-function clearest(rays: readonly Ray[], seen: readonly Steps[], least: number, most: number): Across[] {
-  const found: Across[] = [];
-  for (const sign of [1, -1] as const) {
-    // The lens bends lines: a step a little off counts as well, and none counts more than a clear one.
-    const near = seen.map(({ rise }) => widened(rise, sign));
-    for (let first = least; first < most; first += COARSE_PX)
-      for (
-        let last = Math.max(least, Math.round(first / MOST_TAPER));
-        last < Math.min(most, first * MOST_TAPER);
-        last += COARSE_PX
-      ) {
-        let score = 0;
-        for (let k = 0; k < rays.length; k++) score += near[k]![Math.round(first + rays[k]!.share * (last - first))]!;
-        if (score > LEAST_SEEN * rays.length * LEAST_STEP) found.push({ first, last, sign, score });
-      }
-  }
-  found.sort((p, q) => q.score - p.score);
+/** Lines along which the likeness to the ground falls over most rays, the clearest first. */
+function clearest(rays: readonly Ray[], { likeGround }: GroundAndTable, least: number, most: number): Across[] {
+  // The lens bends lines: a step a little off counts as well, and none counts more than from the one to the other.
+  const falls = likeGround.map((like) => widened(fallOf(like)));
+  const found: (Across & { sum: number })[] = [];
+  for (let first = least; first < most; first += COARSE_PX)
+    for (
+      let last = Math.max(least, Math.round(first / MOST_TAPER));
+      last < Math.min(most, first * MOST_TAPER);
+      last += COARSE_PX
+    ) {
+      let sum = 0;
+      for (let k = 0; k < rays.length; k++)
+        sum += falls[k]![BEFORE_PX + Math.round(first + rays[k]!.share * (last - first))]!;
+      if (sum > LEAST_FALL * rays.length) found.push({ first, last, sum });
+    }
   const kept: Across[] = [];
-  for (const line of found) {
-    if (line.score < NEARLY_AS_CLEAR * found[0]!.score || kept.length === MOST_LINES) break;
-    if (kept.every((k) => isApart(k, line))) kept.push(line);
-  }
-  return kept.sort((p, q) => p.first + p.last - q.first - q.last);
+  for (const line of found.sort((p, q) => q.sum - p.sum))
+    if (kept.length < MOST_LINES && kept.every((k) => isApart(k, line))) kept.push(line);
+  return kept;
 }
 
 /** Lines that meet or cross, or nearly, are one and the same a little turned. */
@@ -147,38 +153,87 @@ const isApart = (a: Across, b: Across): boolean =>
   (a.first - b.first) * (a.last - b.last) > 0 &&
   Math.min(Math.abs(a.first - b.first), Math.abs(a.last - b.last)) > SAME_PX;
 
-const SAME_PX = 12;
+const SAME_PX = 6;
 const MOST_LINES = 6;
-const CLEAR_STEP = 40;
+/** Of the whole change from ground to table so much at least is seen, on average. */
+const LEAST_FALL = 0.35;
 
-function widened(rise: Float64Array, sign: 1 | -1): Float64Array {
-  return rise.map((_, t) => {
-    let top = 0;
-    for (let k = Math.max(0, t - 2); k <= Math.min(rise.length - 1, t + 2); k++) {
-      const step = sign * rise[k]!;
-      if (step > top) top = step;
-    }
-    return Math.min(top, CLEAR_STEP);
+/** By how much the likeness to the ground falls at each px of a ray; nothing where it is not known. */
+function fallOf(like: Float64Array): Float64Array {
+  return like.map((_, t) => {
+    const fall = (like[t - 1]! + like[t - 2]! + like[t - 3]! - like[t + 1]! - like[t + 2]! - like[t + 3]!) / 3;
+    return fall > 0 ? Math.min(1, fall) : 0;
   });
 }
 
+const widened = (values: Float64Array): Float64Array =>
+  values.map((v, t) => Math.max(v, values[t - 1] ?? 0, values[t - 2] ?? 0, values[t + 1] ?? 0, values[t + 2] ?? 0));
+
+/** Means over these stretches beside the line tell on which side the ruler lies, px from it; the last may be out of sight. */
+const BESIDE = { before: [-14, -5], behind: [5, 14], beyond: [18, BEYOND_PX - 2] } as const;
+const HALF = 0.5;
+/** A step this strong within so many px of the line is another edge beside it: a shadow's, or the ruler's own. */
+const BESIDE_PX = 14;
+const ANOTHER = 0.3;
+
+/** Whether the ruler's ground goes as far as the line, and the table begins there. */
+function endsGround(rays: readonly Ray[], { likeGround, isShadowFree }: GroundAndTable, line: Across): boolean {
+  const seen = ([from, to]: readonly [number, number]): number[] =>
+    rays.map(({ share }, k) => {
+      const t = BEFORE_PX + Math.round(offAt(line, share));
+      const part = likeGround[k]!.subarray(t + from, t + to);
+      return part.reduce((sum, v) => sum + v, 0) / part.length;
+    });
+  const share = (values: number[], isRight: (v: number) => boolean): number => {
+    const known = values.filter((v) => !Number.isNaN(v));
+    return known.length ? known.filter(isRight).length / known.length : 1;
+  };
+  if (share(seen(BESIDE.before), (v) => v > HALF) < LEAST_SEEN) return false;
+  if (share(seen(BESIDE.behind), (v) => v < HALF) < LEAST_SEEN) return false;
+  if (share(seen(BESIDE.beyond), (v) => Math.abs(v) < HALF) < LEAST_SEEN) return false;
+  return isShadowFree || !hasAnother(rays, likeGround, line);
+}
+
+/** Whether another step goes along beside the line, taken together over all rays. */
+function hasAnother(rays: readonly Ray[], likeGround: readonly Float64Array[], line: Across): boolean {
+  const mean = (d: number): number => {
+    const values = rays.flatMap(({ share }, k) => {
+      const v = likeGround[k]![BEFORE_PX + Math.round(offAt(line, share)) + d]!;
+      return Number.isNaN(v) ? [] : [v];
+    });
+    return values.sort((a, b) => a - b)[values.length >> 1] ?? Number.NaN;
+  };
+  for (let d = -BESIDE_PX; d < -4; d++) if (Math.abs(mean(d - 2) - mean(d + 2)) > ANOTHER) return true;
+  return false;
+}
+
 /** First about where the line was seen, then closely about the curve that the places lie on. */
-const REACHES_PX = [7, 4] as const;
+const REACHES_PX = [7, 1.5] as const;
 /** A place further off the curve of all is a scratch, a figure or a shadow, px. */
 const STRAY_PX = { first: 2.5, last: 0.6 } as const;
 
-/** The line's places to a fraction of a pixel, without strays. */
-function placesOn(pixels: Pixels, rays: readonly Ray[], line: Across, period: number): Pick[] {
+/**
+ * The line's places to a fraction of a pixel, without strays: which edge it is by the change from ground to table, where
+ * exactly by all of the change there, since colour is blurred more than light.
+ */
+function placesOn(pixels: Pixels, rays: readonly Ray[], line: Across, period: number, along: Rgb): Pick[] {
   let curve = (share: number) => offAt(line, share);
   let places: (Pick & { share: number; off: number })[] = [];
-  for (const [round, reachPx] of REACHES_PX.entries()) {
+  for (const [round, reach] of REACHES_PX.entries()) {
     places = rays.flatMap(({ at, way, share }) => {
       const t = curve(share);
-      const [x, y] = [at.x + t * way.x, at.y + t * way.y];
-      const edge = edgeCentre(pixels, x, y, way.x, way.y, { reachPx, halfLengthPx: Math.max(2.5, 0.3 * period) });
-      if (!edge || Math.sign(edge.contrast) !== line.sign) return [];
-      const off = t + edge.offPx;
-      return [{ share, off, uPx: at.x + off * way.x, vPx: at.y + off * way.y, sigmaPx: edge.sigmaPx }];
+      const edges = colourEdges(pixels, at.x + t * way.x, at.y + t * way.y, way.x, way.y, {
+        reachPx: reach + 4,
+        halfLengthPx: Math.max(4, 0.5 * period),
+        sharpWithinPx: 5,
+        ...(round === 0 && { along }),
+      }).filter((e) => Math.abs(e.offPx) < reach);
+      if (!edges.length) return [];
+      const { offPx, sigmaPx } = edges.reduce((p, q) =>
+        (round === 0 ? q.contrast > p.contrast : Math.abs(q.offPx) < Math.abs(p.offPx)) ? q : p,
+      );
+      const off = t + offPx;
+      return [{ share, off, uPx: at.x + off * way.x, vPx: at.y + off * way.y, sigmaPx }];
     });
     for (const stray of round === 0 ? [STRAY_PX.first, STRAY_PX.last] : [STRAY_PX.last]) {
       if (places.length < FEWEST_RAYS) return [];
@@ -187,30 +242,19 @@ function placesOn(pixels: Pixels, rays: readonly Ray[], line: Across, period: nu
         places.map((p) => p.off),
       );
       const offs = places.map((p) => Math.abs(p.off - bent.at(p.share)));
-      const usual = [...offs].sort((p, q) => p - q)[offs.length >> 1]!;
+      const usual = middle(offs);
       places = places.filter((_, k) => offs[k]! < Math.max(stray, STRAY_TIMES * usual));
       curve = bent.at;
     }
   }
-  return places.map(({ uPx, vPx, sigmaPx }) => ({ uPx, vPx, sigmaPx }));
+  // Where one place errs by a shadow or a bevel its own band tells nothing of it; its like do.
+  const scatter = SIGMAS_OF_MEDIAN * middle(places.map((p) => Math.abs(p.off - curve(p.share))));
+  return places.map(({ uPx, vPx, sigmaPx }) => ({ uPx, vPx, sigmaPx: Math.max(sigmaPx, scatter) }));
 }
 
 /** Off by more than so many times what is usual. */
 const STRAY_TIMES = 3;
+/** σ of what scatters evenly, by the median of how far it is off. */
+const SIGMAS_OF_MEDIAN = 1.48;
 
-/** The light that is the ruler's own up to the line is another one beyond it. */
-function endsGround(rays: readonly Ray[], seen: readonly Steps[], line: Across): boolean {
-  const mean = (light: Float64Array, from: number, to: number): number => {
-    let sum = 0;
-    for (let t = from; t < to; t++) sum += light[t]!;
-    return sum / (to - from);
-  };
-  const ends = rays.filter(({ share }, k) => {
-    const t = Math.round(offAt(line, share));
-    const { light } = seen[k]!;
-    const inside = mean(light, t - BEYOND_PX.to, t - BEYOND_PX.from);
-    const beyond = mean(light, t + BEYOND_PX.from, Math.min(light.length, t + BEYOND_PX.to));
-    return line.sign * (beyond - inside) > LEAST_STEP;
-  });
-  return ends.length >= LEAST_SEEN * rays.length;
-}
+const middle = (values: readonly number[]): number => [...values].sort((p, q) => p - q)[values.length >> 1]!;

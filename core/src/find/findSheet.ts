@@ -1,8 +1,9 @@
 import type { Pick, PicturePoint } from '../calibration';
 import type { Vec2 } from '../geometry';
 import { LINEAR_LIGHT, type Pixels } from '../raster';
+import type { Rgb } from './addColour';
 import { type Coarse, coarseOf } from './coarse';
-import { colourEdges, type Rgb } from './colourEdges';
+import { colourEdges } from './colourEdges';
 import { smoothLine } from './graduationRow';
 import { unit } from './greenAt';
 import { convexHull, crossingOf, longSides } from './hull';

@@ -3,7 +3,8 @@ import { type Ellipse, fitEllipse, offEllipse } from '../fit';
 import type { Vec2 } from '../geometry';
 import { seededRandom } from '../numeric';
 import type { Pixels } from '../raster';
-import { colourEdges, type Rgb } from './colourEdges';
+import type { Rgb } from './addColour';
+import { colourEdges } from './colourEdges';
 import { isOutline } from './silhouette';
 
 /** Directions in which a rim is looked at. */

@@ -1,7 +1,7 @@
 import type { PicturePoint } from '../calibration';
 import { isInside, type Vec2 } from '../geometry';
+import type { Rgb } from './addColour';
 import { areaOf } from './blobs';
-import type { Rgb } from './colourEdges';
 import type { Line, PictureLines, Small } from './strongLines';
 
 /** A quadrangle whose four sides are the same step of colour, inwards; px of the picture. */

@@ -2,7 +2,8 @@ import { type Ellipse, fitEllipse, offEllipse } from '../fit';
 import type { Vec2 } from '../geometry';
 import { seededRandom } from '../numeric';
 import type { Pixels } from '../raster';
-import { type ColourEdge, colourEdges, type Rgb } from './colourEdges';
+import type { Rgb } from './addColour';
+import { type ColourEdge, colourEdges } from './colourEdges';
 
 const SPOKES = 120;
 /** From how far in to how far out edges are sought, as shares of the ellipse that is known roughly. */
