@@ -78,13 +78,18 @@ export function radiusSigma(
   scatterPx: number,
   free: number,
 ): number {
-  let [weights, soft] = [0, 0];
+  let [weights, squares] = [0, 0];
   for (const { sigmaPx, softPx } of places) {
     weights += 1 / sigmaPx ** 2;
-    soft += softPx / sigmaPx ** 2;
+    squares += softPx ** 2;
   }
-  const own = Math.sqrt(Math.max(places.length / weights, scatterPx ** 2) / Math.max(1, free));
-  return Math.hypot(SHARED_PX, soft / weights, own);
+  // As unsure as its places are: one that looks surer may have a sharp shadow for its edge.
+  const soft = Math.sqrt(squares / Math.max(1, places.length));
+  const known = places.length / weights;
+  const own = Math.sqrt(Math.max(known, scatterPx ** 2) / Math.max(1, free));
+  // What scatters more than it is known to lies now on one edge and now on another, on one side of the rim: no mean of it.
+  const apart = Math.sqrt(Math.max(0, scatterPx ** 2 - known));
+  return Math.hypot(SHARED_PX, soft, own, apart);
 }
 
 /** The second round starts on the rim itself, so that the search no longer depends on how well it was drawn. */
