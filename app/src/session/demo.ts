@@ -32,16 +32,18 @@ async function hang(): Promise<void> {
   const hung = new Set<string>(Array.isArray(note) ? note : note ? ['latch-plate.jpg'] : []);
   const jobs = new Map<string, DemoEntry[]>();
   for (const entry of entries) jobs.set(entry.job, [...(jobs.get(entry.job) ?? []), entry]);
-  // The last one hung hangs first.
-  for (const [name, pictures] of [...jobs].reverse()) {
-    if (hung.has(pictures[0]!.file) || !(await hangOne(name, pictures))) continue;
+  // Each a moment older than the one before it: the first hangs first, and none that follows moves it.
+  let at = Date.now();
+  for (const [name, pictures] of jobs) {
+    at -= 1;
+    if (hung.has(pictures[0]!.file) || !(await hangOne(name, pictures, at))) continue;
     hung.add(pictures[0]!.file);
     await database.notes.put({ key: NOTE, value: [...hung] });
   }
 }
 
-async function hangOne(name: string, entries: readonly DemoEntry[]): Promise<boolean> {
-  const job = newJob(newId(), name, new Date().toISOString(), 'mm');
+async function hangOne(name: string, entries: readonly DemoEntry[], at: number): Promise<boolean> {
+  const job = newJob(newId(), name, new Date(at).toISOString(), 'mm');
   const blobs: { hash: string; bytes: Blob; thumb: Blob }[] = [];
   for (const { file, thumb, kind } of entries) {
     const [picture, small] = (await Promise.all([file, thumb].map((path) => fetch(`/demo/${path}`)))) as [
@@ -57,7 +59,7 @@ async function hangOne(name: string, entries: readonly DemoEntry[]): Promise<boo
     job.pictures.push(arrivedPicture(newId(), { blob, fileName: file, mime, facts }, kind));
     blobs.push({ hash: blob, bytes: new Blob([bytes], { type: mime }), thumb: await small.blob() });
   }
-  return (await createJob(database, job, blobs)).ok;
+  return (await createJob(database, job, blobs, undefined, at)).ok;
 }
 
 /** A demo job that is finished, as the server lists it. */

@@ -1,5 +1,7 @@
-import { solveLeastSquares } from '../numeric';
+import { descend, solveLeastSquares } from '../numeric';
+import { type BandKind, EACH, edgeModel, freeOf, OWN, type Samples, START } from './edgeModel';
 import { erf } from './erf';
+import { lineModel } from './lineModel';
 import { offsetOf, type Profile } from './profile';
 import type { Step } from './steps';
 
@@ -38,11 +40,6 @@ export interface BandFit extends FittedStep {
   samples: number;
 }
 
-export type BandKind = 'edge' | 'line';
-
-/** Blur and width stay within what a picture can show at all, px. */
-const LEAST_BLUR_PX = 0.25;
-const MOST_BLUR_PX = 8;
 /** Every second sample: half a pixel apart is as dense as the picture holds. */
 const STRIDE = 2;
 /** Samples along the normal per pixel of the picture, times rows per pixel: they share its noise. */
@@ -50,14 +47,6 @@ export const SAMPLES_PER_PIXEL = 2;
 /** Light residuals are of unit weight, so steps are small against 1 long before the centre has settled. */
 const FIT = { maxSteps: 30, smallestStep: 1e-6 } as const;
 
-const START = { offset: 0, slope: 1, bend: 2, logBlur: 3, level: 4, height: 5, tilt: 6 } as const;
-const OWN = 7;
-/** Unknowns of every further step: offset, height, log blur. */
-const EACH = 3;
-/** Edges side by side are in the same focus: their blurs are alike within this σ of their logarithm. */
-const ALIKE_BLUR = 0.3;
-/** Scatter of one sample that this prior is weighed against, linear light. */
-const LIGHT_SIGMA = 0.01;
 const FIRST_BLUR_PX = 1.2;
 const NO_STEPS: readonly Step[] = [];
 
@@ -65,7 +54,8 @@ const NO_STEPS: readonly Step[] = [];
  * Fits one blurred step, or one blurred line on a tilted ground, to all rows of a band together, bend included: the
  * estimate of least variance, where fitting row by row first would double it. Steps beside it, parallel to it, are
  * fitted along with it: left out, each would draw it towards itself.
- * In: rows chosen and the stretch of the normal to be used, px; out: as above, null where none fits.
+ * In: rows chosen and the stretch of the normal to be used, px, and the sum of squares over so many samples up to which
+ * a fit is of use; out: as above, null where none fits.
  */
 export function fitBand(
   profile: Profile,
@@ -74,8 +64,9 @@ export function fitBand(
   reachPx: number,
   start: Curve,
   steps: readonly Step[] = NO_STEPS,
+  usefulSquares?: (samples: number) => number,
 ): BandFit | null {
-  const free = solve(profile, chosen, kind, reachPx, start, steps, true);
+  const free = solve(profile, chosen, kind, reachPx, start, steps, true, usefulSquares);
   if (!free) return null;
   const share = bentShare(free.p[START.bend]! / free.sigma(START.bend));
   if (share > SURELY_BENT) return report(free, kind, reachPx);
@@ -151,9 +142,6 @@ function report(solved: Solved, kind: BandKind, reachPx: number): BandFit {
   };
 }
 
-/** Holds what is not to be estimated: a residual of this weight pins a parameter without a second solver. */
-const PIN = 1e6;
-
 function solve(
   profile: Profile,
   chosen: readonly number[],
@@ -162,76 +150,30 @@ function solve(
   start: Curve,
   steps: readonly Step[],
   bent: boolean,
+  usefulSquares: (samples: number) => number = () => Number.POSITIVE_INFINITY,
 ): Solved | null {
   const samples = collect(profile, chosen, reachPx, start, steps);
   const count = samples.light.length;
   const size = OWN + EACH * Math.max(0, steps.length - 1);
   if (count < 3 * size) return null;
-  const indices = Array.from({ length: size }, (_, k) => k);
-  // Residuals are in light: the prior is weighed by what light scatters by, here as the start leaves it.
-  const weightOfBlur = ALIKE_BLUR / LIGHT_SIGMA;
-  const found = solveLeastSquares(
-    {
-      size,
-      residuals(p, sink) {
-        const blur = Math.exp(p[START.logBlur]!);
-        if (blur < LEAST_BLUR_PX || blur > MOST_BLUR_PX) return false;
-        for (let n = OWN; n < size; n += EACH) {
-          const own = Math.exp(p[n + 2]!);
-          if (own < LEAST_BLUR_PX || own > MOST_BLUR_PX) return false;
-        }
-        const row = new Float64Array(size);
-        for (let k = 0; k < count; k++) {
-          const t = samples.along[k]!;
-          const x = samples.across[k]!;
-          const d = x - t * (p[1]! + t * p[2]!);
-          const z = (d - p[0]!) / blur;
-          const bell = Math.exp(-0.5 * z * z);
-          const shape = kind === 'edge' ? erf(z * Math.SQRT1_2) : bell;
-          const byZ = p[START.height]! * (kind === 'edge' ? ERF_SLOPE * bell : -z * bell);
-          let light = p[START.level]! + p[START.height]! * shape + p[START.tilt]! * x;
-          let byCurve = -byZ / blur;
-          row[0] = byCurve;
-          row[3] = -byZ * z;
-          row[4] = 1;
-          row[5] = shape;
-          row[6] = x;
-          for (let n = OWN; n < size; n += EACH) {
-            const width = Math.exp(p[n + 2]!);
-            const far = (d - p[n]!) / width;
-            const rise = erf(far * Math.SQRT1_2);
-            const byFar = p[n + 1]! * ERF_SLOPE * Math.exp(-0.5 * far * far);
-            light += p[n + 1]! * rise;
-            row[n] = -byFar / width;
-            row[n + 1] = rise;
-            row[n + 2] = -byFar * far;
-            byCurve += row[n]!;
-          }
-          row[1] = byCurve * t;
-          row[2] = row[1] * t;
-          sink.add(light - samples.light[k]!, indices, row);
-        }
-        for (let n = OWN; n < size; n += EACH)
-          sink.add(
-            (p[n + 2]! - p[START.logBlur]!) / weightOfBlur,
-            [START.logBlur, n + 2],
-            [-1 / weightOfBlur, 1 / weightOfBlur],
-          );
-        if (!bent) sink.add(PIN * p[START.bend]!, [START.bend], [PIN]);
-        // A step has level ground on either side here: a tilt could not be told from its own blur.
-        if (kind === 'edge') sink.add(PIN * p[START.tilt]!, [START.tilt], [PIN]);
-        return true;
-      },
-    },
-    firstGuess(samples, kind, start, steps, bent),
-    FIT,
-  );
+  const free = freeOf(kind, size, bent);
+  const guess = firstGuess(samples, kind, start, steps, bent);
+  const first = Float64Array.from(free, (k) => guess[k]!);
+  const found =
+    kind === 'edge'
+      ? descend(edgeModel(samples, size, free), first, { ...FIT, wanted: 0.5 * usefulSquares(count) })
+      : solveLeastSquares(lineModel(samples, free), first, FIT);
   if (!found.ok) return null;
   const variance = ((2 * found.cost) / Math.max(1, count - size)) * SAMPLES_PER_PIXEL;
+  const p = new Float64Array(size);
+  for (let k = 0; k < free.length; k++) p[free[k]!] = found.parameters[k]!;
   return {
-    p: found.parameters,
-    sigma: (k) => Math.sqrt(variance * found.covariance[k * size + k]!),
-    structure: lastingMisfit(samples, found.parameters, kind),
+    p,
+    sigma(parameter) {
+      const k = free.indexOf(parameter);
+      return k < 0 ? 0 : Math.sqrt(variance * found.covariance[k * free.length + k]!);
+    },
+    structure: lastingMisfit(samples, p, kind),
     squares: 2 * found.cost,
     samples: count,
   };
@@ -271,15 +213,6 @@ function lastingMisfit({ across, along, light }: Samples, p: Float64Array, kind:
 
 const FEWEST_IN_COLUMN = 4;
 
-/** d/dz of erf(z / √2). */
-const ERF_SLOPE = Math.sqrt(2 / Math.PI);
-
-interface Samples {
-  across: Float64Array;
-  along: Float64Array;
-  light: Float64Array;
-}
-
 /** Samples of the chosen rows within reach of the curve that was followed. */
 function collect(
   profile: Profile,
@@ -294,8 +227,10 @@ function collect(
   const across: number[] = [];
   const along: number[] = [];
   const light: number[] = [];
+  const rowStarts: number[] = [];
   for (const r of chosen) {
     const t = profile.along[r]!;
+    const first = light.length;
     const centre = start.offset + t * (start.slope + t * start.bend);
     for (let k = 0; k < profile.count; k += STRIDE) {
       const x = offsetOf(profile, k);
@@ -304,8 +239,14 @@ function collect(
       along.push(t);
       light.push(profile.rows[r]![k]!);
     }
+    if (light.length > first) rowStarts.push(first);
   }
-  return { across: Float64Array.from(across), along: Float64Array.from(along), light: Float64Array.from(light) };
+  return {
+    across: Float64Array.from(across),
+    along: Float64Array.from(along),
+    light: Float64Array.from(light),
+    rowStarts,
+  };
 }
 
 function firstGuess(

@@ -58,9 +58,12 @@ function split(
     [step(at, plain.contrast), step(at + 2 * half, -plain.contrast / 2)],
     [step(at, plain.contrast), step(at - 2 * half, -plain.contrast / 2)],
   ];
+  /** As `isBelieved` asks for: most trials are far from it, and need not be followed to their end. */
+  const believedSquares = (samples: number): number =>
+    (plain.squares * (samples / plain.samples)) / (1 + (BELIEVED * SAMPLES_PER_PIXEL) / samples);
   let best: BandFit | null = null;
   for (const trial of trials) {
-    const fit = fitBand(profile, chosen, 'edge', reachPx, curve, [...trial, ...others]);
+    const fit = fitBand(profile, chosen, 'edge', reachPx, curve, [...trial, ...others], believedSquares);
     if (fit && isBelieved(fit, plain) && (!best || fit.squares / fit.samples < best.squares / best.samples)) best = fit;
   }
   return best;

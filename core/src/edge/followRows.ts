@@ -1,4 +1,4 @@
-import type { BandKind } from './fitBand';
+import type { BandKind } from './edgeModel';
 import { fitParabola, type Parabola } from './fitCurve';
 import { offsetOf, type Profile } from './profile';
 

@@ -32,7 +32,7 @@ const BEFORE: Record<Side, Record<Shaded, number>> = {
 /** What each part of a rim errs by itself, px. */
 const PART_SIGMA_PX = 0.1;
 /** A file keeps differences of colour at half the size: what that shifts an edge of colour by, px. */
-const COLOUR_SIGMA_PX = 0.15;
+const COLOUR_SIGMA_PX = 0.3;
 /** From this share on, brightness tells both sides apart by itself. */
 const BY_BRIGHTNESS = 0.25;
 /** Where along a wall that is seen its edge is found: at the rim 0, at the foot 1; the same all round, but for a little. */

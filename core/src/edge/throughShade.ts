@@ -194,74 +194,81 @@ const SIDES = [
 
 /** What is linear: the levels on both sides, and what shade takes, between nothing and the most there is. */
 class Columns {
-  private readonly all: Float64Array[];
-  private readonly held: Float64Array;
-  private readonly found = new Float64Array(3);
-  private readonly normal = new Float64Array(12);
+  /** Before the edge, behind it, and the shade. */
+  private readonly low: Float64Array;
+  private readonly high: Float64Array;
+  private readonly shade: Float64Array;
+  /** Products of each with each, and with the light: those of the step are the same for all shades. */
+  private readonly products = new Float64Array(9);
+  private readonly byLight = new Float64Array(3);
+  private readonly squares: number;
 
   constructor(private readonly light: Float64Array) {
-    this.all = Array.from({ length: 3 }, () => new Float64Array(light.length));
-    this.held = new Float64Array(light.length);
+    this.low = new Float64Array(light.length);
+    this.high = new Float64Array(light.length);
+    this.shade = new Float64Array(light.length);
+    this.squares = product(light, light);
   }
 
   setStep(of: (k: number) => number): void {
-    const [low, high] = this.all as [Float64Array, Float64Array];
-    for (let k = 0; k < this.light.length; k++) {
+    const { low, high, light, products, byLight } = this;
+    for (let k = 0; k < light.length; k++) {
       high[k] = of(k);
       low[k] = 1 - high[k]!;
     }
+    products[0] = product(low, low) + RIDGE;
+    products[1] = products[3] = product(low, high);
+    products[4] = product(high, high) + RIDGE;
+    byLight[0] = product(low, light);
+    byLight[1] = product(high, light);
   }
 
   setShade(of: (k: number) => number): void {
-    const shade = this.all[2]!;
-    for (let k = 0; k < this.light.length; k++) shade[k] = -of(k);
+    const { low, high, shade, light, products, byLight } = this;
+    for (let k = 0; k < light.length; k++) shade[k] = -of(k);
+    products[2] = products[6] = product(low, shade);
+    products[5] = products[7] = product(high, shade);
+    products[8] = product(shade, shade) + RIDGE;
+    byLight[2] = product(shade, light);
   }
 
   /** Sum of squares that is left of the light. */
   misfit(shaded: Shaded | null): number {
-    const { all, found, held } = this;
-    if (!shaded) return this.solve(all, 2);
+    const { products: p, byLight: b } = this;
+    if (!shaded) return this.ofTwo(p[0]!, p[1]!, p[4]!, b[0]!, b[1]!);
     const ground = shaded === 'before' ? 0 : 1;
-    const left = this.solve(all, 3);
-    const share = found[2]! / found[ground]!;
-    if (share >= 0 && share <= MOST_SHADE) return left;
-    if (!(share > 0)) return this.solve(all, 2);
+    // By elimination: ground's column first, then the other, then the shade, which is well told: they are few and unlike.
+    const other = 1 - ground;
+    const [gg, go, gs] = [p[4 * ground]!, p[1]!, p[3 * ground + 2]!];
+    const [oo, os, ss] = [p[4 * other]!, p[3 * other + 2]!, p[8]!];
+    const oo1 = oo - (go * go) / gg;
+    const os1 = os - (go * gs) / gg;
+    const bo1 = b[other]! - (go * b[ground]!) / gg;
+    const shade = (b[2]! - (gs * b[ground]!) / gg - (os1 * bo1) / oo1) / (ss - (gs * gs) / gg - (os1 * os1) / oo1);
+    const level = (bo1 - os1 * shade) / oo1;
+    const own = (b[ground]! - go * level - gs * shade) / gg;
+    const share = shade / own;
+    if (share >= 0 && share <= MOST_SHADE) return this.squares - own * b[ground]! - level * b[other]! - shade * b[2]!;
+    if (!(share > 0)) return this.ofTwo(p[0]!, p[1]!, p[4]!, b[0]!, b[1]!);
     // Held at its bound it is a share of the ground's own column.
-    for (let k = 0; k < held.length; k++) held[k] = all[ground]![k]! + MOST_SHADE * all[2]![k]!;
-    return this.solve(ground ? [all[0]!, held] : [held, all[1]!], 2);
+    const m = MOST_SHADE;
+    return this.ofTwo(gg + 2 * m * gs + m * m * ss, go + m * os, oo, b[ground]! + m * b[2]!, b[other]!);
   }
 
-  /** Least squares by the normal equations, which are well told: the columns are few and unlike. Out: what is left. */
-  private solve(columns: readonly Float64Array[], size: number): number {
-    const { normal, found, light } = this;
-    const wide = size + 1;
-    for (let i = 0; i < size; i++) {
-      const a = columns[i]!;
-      for (let j = i; j <= size; j++) {
-        const b = j < size ? columns[j]! : light;
-        let sum = 0;
-        for (let k = 0; k < a.length; k++) sum += a[k]! * b[k]!;
-        normal[i * wide + j] = sum;
-        if (j < size) normal[j * wide + i] = sum;
-      }
-      normal[i * wide + i]! += 1e-9;
-    }
-    for (let i = 0; i < size; i++)
-      for (let r = i + 1; r < size; r++) {
-        const by = normal[r * wide + i]! / normal[i * wide + i]!;
-        for (let c = i; c <= size; c++) normal[r * wide + c]! -= by * normal[i * wide + c]!;
-      }
-    for (let i = size - 1; i >= 0; i--) {
-      let value = normal[i * wide + size]!;
-      for (let c = i + 1; c < size; c++) value -= normal[i * wide + c]! * found[c]!;
-      found[i] = value / normal[i * wide + i]!;
-    }
-    let sum = 0;
-    for (let k = 0; k < light.length; k++) {
-      let value = light[k]!;
-      for (let c = 0; c < size; c++) value -= found[c]! * columns[c]![k]!;
-      sum += value * value;
-    }
-    return sum;
+  /** What two columns leave: their products with themselves and each other, and with the light. */
+  private ofTwo(aa: number, ab: number, bb: number, aLight: number, bLight: number): number {
+    const det = aa * bb - ab * ab;
+    const a = (aLight * bb - bLight * ab) / det;
+    const b = (bLight * aa - aLight * ab) / det;
+    return this.squares - a * aLight - b * bLight;
   }
+}
+
+/** Keeps columns that are nearly alike apart. */
+const RIDGE = 1e-9;
+
+function product(a: Float64Array, b: Float64Array): number {
+  let sum = 0;
+  for (let k = 0; k < a.length; k++) sum += a[k]! * b[k]!;
+  return sum;
 }

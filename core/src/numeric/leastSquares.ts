@@ -1,4 +1,4 @@
-import { factorCholesky, solveCholesky } from './cholesky';
+import { factorScaled, invertNormal, jointLength, type NormalEquations, solveScaled } from './normalEquations';
 
 /** Takes whitened residuals and adds each one's share to the normal equations. */
 export interface ResidualSink {
@@ -155,11 +155,7 @@ const LEAST_DAMPING = 1e-12;
 /** Damping beyond which no downhill step exists within double precision. */
 const HOPELESS_DAMPING = 1e12;
 
-interface Normal {
-  /** Row by row; only the lower triangle counts. */
-  matrix: Float64Array;
-  gradient: Float64Array;
-  cost: number;
+interface Normal extends NormalEquations {
   count: number;
   /** Each residual, and its derivatives one after the other, ending before `ends`. Arrays only grow. */
   residuals: Float64Array;
@@ -259,53 +255,4 @@ function addSquare(
     const rowAt = row * size;
     for (let j = from; j <= i; j++) matrix[rowAt + indices[j]!]! += d * derivatives[j]!;
   }
-}
-
-/** Scaled to a unit diagonal before factoring: parameters of very different size would otherwise cost digits. */
-function factorScaled({ matrix, gradient }: Normal, lambda: number, work: Float64Array): Float64Array | null {
-  const size = gradient.length;
-  const scale = new Float64Array(size);
-  for (let k = 0; k < size; k++) {
-    const d = matrix[k * size + k]!;
-    if (!(d > 0)) return null;
-    scale[k] = 1 / Math.sqrt(d);
-  }
-  for (let i = 0; i < size; i++) {
-    for (let j = 0; j < i; j++) work[i * size + j] = matrix[i * size + j]! * scale[i]! * scale[j]!;
-    work[i * size + i] = 1 + lambda;
-  }
-  return factorCholesky(work, size) ? scale : null;
-}
-
-/** The step against a gradient, through the factors of the scaled matrix. */
-function solveScaled(factors: Float64Array, scale: Float64Array, gradient: Float64Array, step: Float64Array): void {
-  for (let k = 0; k < step.length; k++) step[k] = -gradient[k]! * scale[k]!;
-  solveCholesky(factors, step.length, step);
-  for (let k = 0; k < step.length; k++) step[k]! *= scale[k]!;
-}
-
-function invertNormal(normal: Normal, work: Float64Array): Float64Array | null {
-  const size = normal.gradient.length;
-  const scale = factorScaled(normal, 0, work);
-  if (!scale) return null;
-  const inverse = new Float64Array(size * size);
-  const column = new Float64Array(size);
-  for (let j = 0; j < size; j++) {
-    column.fill(0);
-    column[j] = scale[j]!;
-    solveCholesky(work, size, column);
-    for (let i = 0; i < size; i++) inverse[i * size + j] = column[i]! * scale[i]!;
-  }
-  return inverse;
-}
-
-/** Length of a step in units of the joint scatter of the parameters: at 1 it changes the cost by a half. */
-function jointLength(step: Float64Array, { matrix }: Normal): number {
-  const size = step.length;
-  let sum = 0;
-  for (let i = 0; i < size; i++) {
-    for (let j = 0; j < i; j++) sum += 2 * step[i]! * step[j]! * matrix[i * size + j]!;
-    sum += step[i]! * step[i]! * matrix[i * size + i]!;
-  }
-  return Math.sqrt(Math.max(0, sum));
 }

@@ -33,13 +33,14 @@ export async function createJob(
   job: JobDocument,
   blobs: NewBlob[],
   history: History = NO_HISTORY,
+  changedAt = Date.now(),
 ): Promise<SaveResult> {
   // Written before the transaction begins: one that waits for something else ends by itself.
   const texts = { document: await documentText(job), history: await historyText(history) };
   return guarded(() =>
     db.transaction('rw', db.jobs, db.blobs, async () => {
       await keepBlobs(db, blobs);
-      await db.jobs.add({ id: job.id, ...texts, revision: 1, changedAt: Date.now() });
+      await db.jobs.add({ id: job.id, ...texts, revision: 1, changedAt });
       return { ok: true as const, revision: 1 };
     }),
   );
