@@ -1,4 +1,4 @@
-import { factorScaled, invertNormal, jointLength, type NormalEquations, solveScaled } from './normalEquations';
+import { DAMPED, factorScaled, invertNormal, jointLength, type NormalEquations, solveScaled } from './normalEquations';
 
 /** A model that sums up its normal equations by itself, which is faster where its residuals have a common structure. */
 export interface SummedProblem {
@@ -24,9 +24,8 @@ export interface DescentOptions {
 const PACE_STEPS = 4;
 const FASTER = 3;
 
-/** Damping to begin with, what no longer shortens a step, and what no downhill step lies behind; relative. */
-const DAMPING = { first: 0.1, least: 1e-12, free: 0.05, hopeless: 1e12 } as const;
-const COST_ROUNDING = 1e-12;
+/** Straight steps go wrong where bent ones do not: the first is held back more, relative to the diagonal. */
+const FIRST_DAMPING = 0.1;
 
 /**
  * Levenberg-Marquardt on normal equations that the model sums itself; straight steps. As `solveLeastSquares` otherwise,
@@ -45,7 +44,7 @@ export function descend(
   const work = new Float64Array(size * size);
   const step = new Float64Array(size);
   if (!sumAt(problem, here, normal)) return { ok: false, reason: 'no-model' };
-  let lambda: number = DAMPING.first;
+  let lambda: number = FIRST_DAMPING;
   const down = new Float64Array(maxSteps);
   for (let steps = 0; steps < maxSteps; steps++) {
     if (steps >= PACE_STEPS && normal.cost > wanted) {
@@ -57,18 +56,18 @@ export function descend(
     solveScaled(work, scale, normal.gradient, step);
     const length = jointLength(step, normal);
     for (let k = 0; k < size; k++) there[k] = here[k]! + step[k]!;
-    if (sumAt(problem, there, next) && next.cost <= normal.cost * (1 + COST_ROUNDING)) {
+    if (sumAt(problem, there, next) && next.cost <= normal.cost * (1 + DAMPED.costRounding)) {
       down[steps] = normal.cost - next.cost;
       [here, there] = [there, here];
       [normal, next] = [next, normal];
       // A step that damping made short tells nothing of how near the end is.
-      const free = lambda < DAMPING.free;
-      lambda = Math.max(lambda / 200, DAMPING.least);
+      const free = lambda < DAMPED.free;
+      lambda = Math.max(lambda / 200, DAMPED.least);
       if (length < smallestStep && free) break;
     } else {
       if (length < smallestStep) break;
       lambda *= 10;
-      if (lambda > DAMPING.hopeless) return { ok: false, reason: 'no-descent' };
+      if (lambda > DAMPED.hopeless) return { ok: false, reason: 'no-descent' };
     }
   }
   const covariance = invertNormal(normal, work);

@@ -1,4 +1,4 @@
-import { factorScaled, invertNormal, jointLength, type NormalEquations, solveScaled } from './normalEquations';
+import { DAMPED, factorScaled, invertNormal, jointLength, type NormalEquations, solveScaled } from './normalEquations';
 
 /** Takes whitened residuals and adds each one's share to the normal equations. */
 export interface ResidualSink {
@@ -80,18 +80,18 @@ export function solveLeastSquares(
     const bent = length > STRAIGHT_ENOUGH && bendStep(problem, here, normal, probe, step, work, scale, there, bend);
     if (bent) for (let k = 0; k < size; k++) step[k]! += 0.5 * bend[k]!;
     for (let k = 0; k < size; k++) there[k] = here[k]! + step[k]!;
-    if (bent !== null && gather(problem, there, next) && next.cost <= normal.cost * (1 + COST_ROUNDING)) {
+    if (bent !== null && gather(problem, there, next) && next.cost <= normal.cost * (1 + DAMPED.costRounding)) {
       [here, there] = [there, here];
       [normal, next] = [next, normal];
       addSquares(normal);
       // A step that damping made short tells nothing of how near the end is.
-      const free = lambda < FREE_DAMPING;
-      lambda = Math.max(lambda / 200, LEAST_DAMPING);
+      const free = lambda < DAMPED.free;
+      lambda = Math.max(lambda / 200, DAMPED.least);
       if (length < smallestStep && free) break;
     } else {
       if (length < Math.min(smallestStep, ROUNDING_STEP)) break;
       lambda *= 10;
-      if (lambda > HOPELESS_DAMPING) return { ok: false, reason: 'no-descent' };
+      if (lambda > DAMPED.hopeless) return { ok: false, reason: 'no-descent' };
     }
   }
   const covariance = invertNormal(normal, work);
@@ -144,17 +144,8 @@ function bendStep(
   return 2 * Math.sqrt(bendSquare) > MOST_BEND * Math.sqrt(stepSquare) ? null : true;
 }
 
-/** A cost that rises by rounding only counts as equal: at the minimum no step can lower it. */
-const COST_ROUNDING = 1e-12;
-/** Damping below this hardly shortens a step. */
-const FREE_DAMPING = 0.05;
 /** Steps shorter than this, in joint σ, fail by rounding only. */
 const ROUNDING_STEP = 1e-6;
-/** Damping below this no longer changes the step. */
-const LEAST_DAMPING = 1e-12;
-/** Damping beyond which no downhill step exists within double precision. */
-const HOPELESS_DAMPING = 1e12;
-
 interface Normal extends NormalEquations {
   count: number;
   /** Each residual, and its derivatives one after the other, ending before `ends`. Arrays only grow. */

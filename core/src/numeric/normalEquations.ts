@@ -9,6 +9,18 @@ export interface NormalEquations {
   cost: number;
 }
 
+/** What every damped descent here keeps to. */
+export const DAMPED = {
+  /** A cost that rises by rounding only counts as equal: at the minimum no step can lower it. */
+  costRounding: 1e-12,
+  /** Damping below this hardly shortens a step. */
+  free: 0.05,
+  /** Damping below this no longer changes the step. */
+  least: 1e-12,
+  /** Damping beyond which no downhill step exists within double precision. */
+  hopeless: 1e12,
+} as const;
+
 /** Scaled to a unit diagonal before factoring: parameters of very different size would otherwise cost digits. */
 export function factorScaled(
   { matrix, gradient }: NormalEquations,
