@@ -6,16 +6,24 @@ import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { Rack } from './rack/Rack';
 import { RouteFault } from './step/FaultPage';
 import { holdWhilePressed } from './step/holdWhilePressed';
-import { JobScreen } from './step/JobScreen';
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false } } });
 
 notifyManager.setScheduler(holdWhilePressed(window));
 
+/** What a job is worked on with, four times the rack's own code: it comes while the rack is looked at, or with a job. */
+const jobScreen = () => import('./step/JobScreen');
+if (window.location.pathname === '/') window.addEventListener('load', () => setTimeout(jobScreen, 300));
+
 const router = createBrowserRouter([
   { path: '/', element: <Rack />, errorElement: <RouteFault /> },
   { path: '/job/:id', element: <Navigate to="true" replace />, errorElement: <RouteFault /> },
-  { path: '/job/:id/:step', element: <JobScreen />, errorElement: <RouteFault /> },
+  {
+    path: '/job/:id/:step',
+    lazy: async () => ({ Component: (await jobScreen()).JobScreen }),
+    HydrateFallback: () => <main className="p-12 text-ink2">Opening the job …</main>,
+    errorElement: <RouteFault />,
+  },
   { path: '*', element: <Navigate to="/" replace />, errorElement: <RouteFault /> },
 ]);
 

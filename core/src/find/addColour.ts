@@ -22,9 +22,13 @@ export function addColour(
   const [fx, fy] = [u - i, v - j];
   const p = (j * width + i) * 4;
   const q = p + width * 4;
+  const [far, near] = [fx * fy, (1 - fx) * (1 - fy)];
+  const [right, below] = [fx - far, fy - far];
   for (let c = 0; c < 3; c++)
     out[at + c]! +=
-      (LINEAR[data[p + c]!]! * (1 - fx) + LINEAR[data[p + 4 + c]!]! * fx) * (1 - fy) +
-      (LINEAR[data[q + c]!]! * (1 - fx) + LINEAR[data[q + 4 + c]!]! * fx) * fy;
+      LINEAR[data[p + c]!]! * near +
+      LINEAR[data[p + 4 + c]!]! * right +
+      LINEAR[data[q + c]!]! * below +
+      LINEAR[data[q + 4 + c]!]! * far;
   return true;
 }

@@ -40,6 +40,7 @@ export function edgeAlong(pixels: Pixels, on: Vec2, across: Vec2, reachPx: numbe
     const edges = colourEdges(pixels, x, y, normal.x, normal.y, {
       reachPx: reach + 4,
       halfLengthPx: 8,
+      rows: 8,
       sharpWithinPx: 5,
     });
     const near = edges.filter((e) => Math.abs(e.offPx) < reach);

@@ -6,6 +6,7 @@ import type { Pixels } from '../raster';
 import type { Rgb } from './addColour';
 import { COARSE_LONG_PX, type CoarseColours, coarseColoursOf } from './coarse';
 import { colourEdges } from './colourEdges';
+import { ellipseOfMost } from './ellipseOfMost';
 import { bandOf, lookAtRim, rimPlaces, SPOKES } from './rim';
 import { type Ring, ringsAbout } from './rings';
 import { isOutline, silhouetteOf } from './silhouette';
@@ -219,20 +220,25 @@ function steepness({ width, height, levels }: CoarseColours, x: number, y: numbe
   const i = Math.min(Math.max(Math.floor(x - 0.5), 1), width - 3);
   const j = Math.min(Math.max(Math.floor(y - 0.5), 1), height - 3);
   const [fx, fy] = [Math.min(Math.max(x - 0.5 - i, 0), 1), Math.min(Math.max(y - 0.5 - j, 0), 1)];
+  const row = 3 * width;
   let [xx, xy, yy] = [0, 0, 0];
-  for (let c = 0; c < 3; c++) {
-    const at = (u: number, v: number) => levels[3 * (v * width + u) + c]!;
-    const mixed = (du: number, dv: number) =>
-      (at(i + du, j + dv) * (1 - fx) + at(i + 1 + du, j + dv) * fx) * (1 - fy) +
-      (at(i + du, j + 1 + dv) * (1 - fx) + at(i + 1 + du, j + 1 + dv) * fx) * fy;
-    const gx = mixed(1, 0) - mixed(-1, 0);
-    const gy = mixed(0, 1) - mixed(0, -1);
+  for (let c = 0, k = j * row + 3 * i; c < 3; c++, k++) {
+    // Four samples and their neighbours: what is mixed of them a pixel on, less what is a pixel back.
+    const [a, b] = [levels[k]!, levels[k + 3]!];
+    const [p, q] = [levels[k + row]!, levels[k + row + 3]!];
+    const gx =
+      ((b - levels[k - 3]!) * (1 - fx) + (levels[k + 6]! - a) * fx) * (1 - fy) +
+      ((q - levels[k + row - 3]!) * (1 - fx) + (levels[k + row + 6]! - p) * fx) * fy;
+    const gy =
+      ((p - levels[k - row]!) * (1 - fx) + (q - levels[k - row + 3]!) * fx) * (1 - fy) +
+      ((levels[k + 2 * row]! - a) * (1 - fx) + (levels[k + 2 * row + 3]! - b) * fx) * fy;
     xx += gx * gx;
     xy += gx * gy;
     yy += gy * gy;
   }
   const angle = Math.atan2(2 * xy, xx - yy) / 2;
-  const strength = Math.sqrt(((xx + yy) / 2 + Math.hypot((xx - yy) / 2, xy)) / 3);
+  const half = (xx - yy) / 2;
+  const strength = Math.sqrt(((xx + yy) / 2 + Math.sqrt(half * half + xy * xy)) / 3);
   return { strength, nx: Math.cos(angle), ny: Math.sin(angle) };
 }
 
@@ -323,18 +329,14 @@ function settleEllipse(pixels: Pixels, { x, y, radius }: Round, step: number): E
       const on = spoke.filter((e) => Math.abs(offEllipse(ellipse, e)) < NEAR_PX);
       return on.length ? [on.reduce((best, e) => (e.contrast > best.contrast ? e : best))] : [];
     });
-  const meritOf = (ellipse: Ellipse) => near(ellipse).reduce((sum, e) => sum + Math.min(1, e.contrast / usual), 0);
-  let best: Ellipse | null = null;
-  let most = 0;
-  for (let trial = 0; trial < ELLIPSES; trial++) {
-    const ellipse = fitEllipse(Array.from({ length: 6 }, () => any()));
-    if (!ellipse || ellipse.b < 0.4 * ellipse.a || Math.abs(ellipse.a / radius - 1) > 0.3) continue;
-    const merit = meritOf(ellipse);
-    if (merit > most) {
-      most = merit;
-      best = ellipse;
-    }
-  }
+  let best = ellipseOfMost({
+    directions: usable.map((spoke) => spoke.map((e) => ({ ...e, weight: Math.min(1, e.contrast / usual) }))),
+    nearPx: NEAR_PX,
+    fades: false,
+    trials: ELLIPSES,
+    draw: any,
+    accepts: ({ a, b }) => b >= 0.4 * a && Math.abs(a / radius - 1) <= 0.3,
+  });
   for (let round = 0; best && round < 3; round++) best = fitEllipse(near(best));
   return best && near(best).length >= FEWEST_SEEN * SPOKES ? best : null;
 }

@@ -187,7 +187,7 @@ function strideAlong(pixels: Pixels, at: Vec2, way: Vec2): number | null {
       sum += greenAt(pixels, at.x + t * way.x + s * side.x, at.y + t * way.y + s * side.y);
     raw[k] = sum / 8;
   }
-  const matches = repeats(detrended(raw, 60, 2), 4, MOST_PERIOD_PX);
+  const matches = repeats(detrended(raw, 60), 4, MOST_PERIOD_PX);
   const most = Math.max(...matches.slice(LEAST_LAG));
   if (most < LEAST_REPEAT) return null;
   let dipped = false;

@@ -5,6 +5,7 @@ import { seededRandom } from '../numeric';
 import type { Pixels } from '../raster';
 import type { Rgb } from './addColour';
 import { colourEdges } from './colourEdges';
+import { ellipseOfMost } from './ellipseOfMost';
 import { isOutline } from './silhouette';
 
 /** Directions in which a rim is looked at. */
@@ -80,29 +81,18 @@ export function lookAtRim(
     const spoke = usable[Math.floor(random() * usable.length)]!;
     return spoke[Math.floor(random() * spoke.length)]!.at;
   };
-  const meritOf = (ellipse: Ellipse) => {
-    let merit = 0;
-    for (const spoke of usable) {
-      let own = 0;
-      for (const { at, contrast } of spoke) {
-        const off = offEllipse(ellipse, at) / nearPx;
-        if (Math.abs(off) < 1) own = Math.max(own, (1 - off * off) * Math.min(1, 0.4 + contrast / usual));
-      }
-      merit += own;
-    }
-    return merit * (Math.sqrt(ellipse.a * ellipse.b) / size) ** OUTER;
-  };
-  let best = rough;
-  let most = meritOf(rough);
-  for (let trial = 0; trial < TRIALS; trial++) {
-    const ellipse = fitEllipse(Array.from({ length: 6 }, any));
-    if (!ellipse || !isLike(ellipse, rough, size)) continue;
-    const merit = meritOf(ellipse);
-    if (merit > most) {
-      most = merit;
-      best = ellipse;
-    }
-  }
+  const voiceOf = ({ at, contrast }: Candidate) => ({ ...at, weight: Math.min(1, 0.4 + contrast / usual) });
+  let best =
+    ellipseOfMost({
+      directions: usable.map((spoke) => spoke.map(voiceOf)),
+      nearPx,
+      fades: true,
+      trials: TRIALS,
+      draw: any,
+      accepts: (ellipse) => isLike(ellipse, rough, size),
+      factor: ({ a, b }) => (Math.sqrt(a * b) / size) ** OUTER,
+      from: rough,
+    }) ?? rough;
   let kept: Candidate[] = [];
   for (let round = 0; round < 4; round++) {
     kept = outermostOf(spokes, best, nearPx);

@@ -4,6 +4,7 @@ import { seededRandom } from '../numeric';
 import type { Pixels } from '../raster';
 import type { Rgb } from './addColour';
 import { type ColourEdge, colourEdges } from './colourEdges';
+import { ellipseOfMost } from './ellipseOfMost';
 
 const SPOKES = 120;
 /** From how far in to how far out edges are sought, as shares of the ellipse that is known roughly. */
@@ -82,6 +83,7 @@ function lookAlong(pixels: Pixels, { x, y, a, b, turn }: Ellipse, t: number): Sp
     reachPx: ((REACH.to - REACH.from) / 2) * length,
     halfLengthPx: Math.min(BAND_PX, 0.1 * length),
     bend: -1 / length,
+    rows: 8,
     sharpWithinPx: 5,
   });
   const last = edges.at(-1);
@@ -99,19 +101,14 @@ function agreedOn(places: readonly Vec2[], nearPx: number, rough: Ellipse): Elli
   const random = seededRandom(23);
   const size = Math.sqrt(rough.a * rough.b);
   const near = (e: Ellipse) => places.filter((p) => Math.abs(offEllipse(e, p)) < nearPx);
-  let best: Ellipse | null = null;
-  let most = 0;
-  for (let trial = 0; trial < TRIALS; trial++) {
-    const few = Array.from({ length: 6 }, () => places[Math.floor(random() * places.length)]!);
-    const ellipse = fitEllipse(few);
-    if (!ellipse || ellipse.b < 0.4 * ellipse.a || Math.abs(Math.sqrt(ellipse.a * ellipse.b) / size - 1) > 0.4)
-      continue;
-    const count = near(ellipse).length;
-    if (count > most) {
-      most = count;
-      best = ellipse;
-    }
-  }
+  let best = ellipseOfMost({
+    directions: places.map((place) => [{ ...place, weight: 1 }]),
+    nearPx,
+    fades: false,
+    trials: TRIALS,
+    draw: () => places[Math.floor(random() * places.length)]!,
+    accepts: ({ a, b }) => b >= 0.4 * a && Math.abs(Math.sqrt(a * b) / size - 1) <= 0.4,
+  });
   for (let round = 0; best && round < 3; round++) best = fitEllipse(near(best));
   return best && near(best).length >= FEWEST_SEEN * SPOKES ? best : null;
 }

@@ -17,34 +17,46 @@ export interface Ellipse {
 export function fitEllipse(points: readonly Vec2[]): Ellipse | null {
   const n = points.length;
   if (n < 6) return null;
-  const mx = points.reduce((s, p) => s + p.x, 0) / n;
-  const my = points.reduce((s, p) => s + p.y, 0) / n;
-  const size = Math.sqrt(points.reduce((s, p) => s + (p.x - mx) ** 2 + (p.y - my) ** 2, 0) / n) || 1;
-  const s1 = new Float64Array(9);
-  const s2 = new Float64Array(9);
-  const s3 = new Float64Array(9);
+  let [mx, my] = [0, 0];
+  for (const p of points) {
+    mx += p.x / n;
+    my += p.y / n;
+  }
+  let square = 0;
+  for (const p of points) square += (p.x - mx) ** 2 + (p.y - my) ** 2;
+  const size = Math.sqrt(square / n) || 1;
+  // Sums of powers: what the three blocks of the scatter matrix are made of.
+  let [x4, x3y, xxyy, xy3, y4] = [0, 0, 0, 0, 0];
+  let [x3, xxy, xyy, y3] = [0, 0, 0, 0];
+  let [xx, xy, yy, x1, y1] = [0, 0, 0, 0, 0];
   for (const p of points) {
     const x = (p.x - mx) / size;
     const y = (p.y - my) / size;
-    const square = [x * x, x * y, y * y];
-    const plain = [x, y, 1];
-    for (let i = 0; i < 3; i++)
-      for (let j = 0; j < 3; j++) {
-        s1[3 * i + j]! += square[i]! * square[j]!;
-        s2[3 * i + j]! += square[i]! * plain[j]!;
-        s3[3 * i + j]! += plain[i]! * plain[j]!;
-      }
+    const [px, pm, py] = [x * x, x * y, y * y];
+    x4 += px * px;
+    x3y += px * pm;
+    xxyy += px * py;
+    xy3 += pm * py;
+    y4 += py * py;
+    x3 += px * x;
+    xxy += px * y;
+    xyy += x * py;
+    y3 += py * y;
+    xx += px;
+    xy += pm;
+    yy += py;
+    x1 += x;
+    y1 += y;
   }
+  const s1 = [x4, x3y, xxyy, x3y, xxyy, xy3, xxyy, xy3, y4];
+  const s2 = [x3, xxy, xx, xxy, xyy, xy, xyy, y3, yy];
+  const s3 = [xx, xy, x1, xy, yy, y1, x1, y1, n];
   const inverse = invert3(s3);
   if (!inverse) return null;
   const t = times(inverse, transposed(s2)).map((v) => -v);
   const m = times(s2, t).map((v, k) => v + s1[k]!);
   // Rows of the inverse of the constraint 4ac − b² = 1.
-  const reduced = [
-    ...m.slice(6, 9).map((v) => v / 2),
-    ...m.slice(3, 6).map((v) => -v),
-    ...m.slice(0, 3).map((v) => v / 2),
-  ];
+  const reduced = [m[6]! / 2, m[7]! / 2, m[8]! / 2, -m[3]!, -m[4]!, -m[5]!, m[0]! / 2, m[1]! / 2, m[2]! / 2];
   for (const value of realRoots(reduced)) {
     const vector = nullVector(reduced, value);
     if (!vector || 4 * vector[0]! * vector[2]! - vector[1]! ** 2 <= 0) continue;
@@ -91,27 +103,17 @@ function shapeOf([A, B, C, D, E, F]: Conic): Ellipse | null {
   return p >= q ? { x, y, a: p, b: q, turn: turn + Math.PI / 2 } : { x, y, a: q, b: p, turn };
 }
 
-function times(a: ArrayLike<number>, b: ArrayLike<number>): number[] {
-  return Array.from({ length: 9 }, (_, k) => {
-    const [i, j] = [Math.floor(k / 3), k % 3];
-    return a[3 * i]! * b[j]! + a[3 * i + 1]! * b[3 + j]! + a[3 * i + 2]! * b[6 + j]!;
-  });
+function times(a: readonly number[], b: readonly number[]): number[] {
+  const out: number[] = [];
+  for (let i = 0; i < 9; i += 3)
+    for (let j = 0; j < 3; j++) out.push(a[i]! * b[j]! + a[i + 1]! * b[3 + j]! + a[i + 2]! * b[6 + j]!);
+  return out;
 }
 
-const transposed = (m: ArrayLike<number>): number[] => [m[0]!, m[3]!, m[6]!, m[1]!, m[4]!, m[7]!, m[2]!, m[5]!, m[8]!];
+const transposed = (m: readonly number[]): number[] => [m[0]!, m[3]!, m[6]!, m[1]!, m[4]!, m[7]!, m[2]!, m[5]!, m[8]!];
 
-function invert3(m: ArrayLike<number>): number[] | null {
-  const [a, b, c, d, e, f, g, h, i] = Array.from(m) as [
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-  ];
+function invert3(m: readonly number[]): number[] | null {
+  const [a, b, c, d, e, f, g, h, i] = m as [number, number, number, number, number, number, number, number, number];
   const det = a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g);
   if (Math.abs(det) < 1e-12) return null;
   return [
@@ -149,22 +151,24 @@ function realRoots(m: readonly number[]): number[] {
   return [0, 1, 2].map((k) => 2 * r * Math.cos((angle - 2 * Math.PI * k) / 3) + shift);
 }
 
-function nullVector(m: readonly number[], value: number): number[] | null {
-  const rows = [0, 1, 2].map((i) => [0, 1, 2].map((j) => m[3 * i + j]! - (i === j ? value : 0)));
-  let best: number[] | null = null;
+/** What a 3 × 3 matrix stretches by a value: across two rows of the matrix less the value, the two least alike. */
+function nullVector(m: readonly number[], value: number): [number, number, number] | null {
+  const [a, b, c] = [m[0]! - value, m[1]!, m[2]!];
+  const [d, e, f] = [m[3]!, m[4]! - value, m[5]!];
+  const [g, h, i] = [m[6]!, m[7]!, m[8]! - value];
+  let best: [number, number, number] | null = null;
   let most = 0;
-  for (const [i, j] of [
-    [0, 1],
-    [0, 2],
-    [1, 2],
-  ] as const) {
-    const [a, b] = [rows[i]!, rows[j]!];
-    const cross = [a[1]! * b[2]! - a[2]! * b[1]!, a[2]! * b[0]! - a[0]! * b[2]!, a[0]! * b[1]! - a[1]! * b[0]!];
-    const size = Math.hypot(...cross);
-    if (size > most) {
-      most = size;
-      best = cross.map((v) => v / size);
+  for (const cross of [
+    [b * f - c * e, c * d - a * f, a * e - b * d],
+    [b * i - c * h, c * g - a * i, a * h - b * g],
+    [e * i - f * h, f * g - d * i, d * h - e * g],
+  ] as [number, number, number][]) {
+    const square = cross[0] ** 2 + cross[1] ** 2 + cross[2] ** 2;
+    if (square > most) {
+      most = square;
+      best = cross;
     }
   }
-  return best;
+  const length = Math.sqrt(most);
+  return best && [best[0] / length, best[1] / length, best[2] / length];
 }

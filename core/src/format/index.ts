@@ -5,5 +5,5 @@ export * from './pdf';
 export * from './picture';
 export * from './profile';
 export * from './svg';
-export * from './variants/variantTable';
+export * from './variants';
 export * from './writeProfile';

@@ -1,5 +1,5 @@
 /** Compiled from `core/src/schema` by `npm run make:validators`. */
 export declare const validateJob: {
   (document: unknown): boolean;
-  errors?: { instancePath: string; message?: string }[] | null;
+  errors?: { instancePath: string }[] | null;
 };

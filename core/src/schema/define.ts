@@ -71,6 +71,6 @@ export const along = oneOf('x', 'y');
 export const unit = oneOf('mm', 'in');
 
 /** What somebody typed for a length, read again whenever it is needed; bare figures count in `unit`. */
-export const EXPRESSION = closed({ text: text(1, 80), unit });
+export const EXPRESSION = named('expression', closed({ text: text(1, 80), unit }));
 /** What somebody typed for a bare number: how many, or degrees. */
-export const FIGURE = closed({ text: text(1, 80), unit: is('number') });
+export const FIGURE = named('figure', closed({ text: text(1, 80), unit: is('number') }));

@@ -1,4 +1,4 @@
-import { readVariantTable, type VariantTable, writeVariantTable } from '@steady-moth/core/format';
+import { readVariantTable, type VariantTable, writeVariantTable } from '@steady-moth/core/format/variants';
 import { formsBounds, pathData } from '@steady-moth/core/geometry';
 import {
   addVariant,
