@@ -1,20 +1,27 @@
 import { defineConfig } from 'vitest/config';
 
+const UNIT = {
+  exclude: ['**/node_modules/**'],
+  environment: 'node',
+  setupFiles: ['scripts/propertySeed.ts'],
+  // Left to itself it keeps one of two cores free for nobody.
+  maxWorkers: 2,
+  testTimeout: 90_000,
+};
+
 export default defineConfig({
   test: {
     projects: [
       {
         test: {
+          ...UNIT,
           name: 'unit',
-          include: ['{core,rig,app,server,bench,fuzz,scripts}/**/*.test.{ts,tsx}'],
-          exclude: ['**/node_modules/**'],
-          environment: 'node',
-          setupFiles: ['scripts/propertySeed.ts'],
-          // Left to itself it keeps one of two cores free for nobody.
-          maxWorkers: 2,
-          testTimeout: 90_000,
+          include: ['{core,rig,server,bench,fuzz,scripts}/**/*.test.ts'],
+          // Nothing there changes what is around it: all tests of a worker share what they import.
+          isolate: false,
         },
       },
+      { test: { ...UNIT, name: 'unit-app', include: ['app/**/*.test.{ts,tsx}'] } },
       {
         test: {
           name: 'e2e',

@@ -10,7 +10,7 @@ const chain = (places: readonly Vec2[]): Segment[] =>
 const worst = (a: readonly Segment[], b: readonly Segment[]) =>
   Math.max(
     ...a.flatMap((s) =>
-      Array.from({ length: 60 }, (_, k) => Math.min(...b.map((o) => nearestOn(o, pointAt(s, k / 59)).distance))),
+      Array.from({ length: 12 }, (_, k) => Math.min(...b.map((o) => nearestOn(o, pointAt(s, k / 11)).distance))),
     ),
   );
 

@@ -56,6 +56,12 @@ describe('the axis of a form', () => {
     expect(best!.largestMm).toBeLessThan(0.8);
   });
 
+  it('goes through the middle of a circle, in whatever direction', () => {
+    const [best] = findAxes([{ kind: 'circle', centre: vec(4, 7), radius: 11 }]);
+    expect(best!.largestMm).toBeLessThan(0.01);
+    expect(away(vec(4, 7), best!.a, best!.b)).toBeLessThan(0.01);
+  });
+
   it('is none of nothing', () => {
     expect(findAxes([])).toEqual([]);
   });

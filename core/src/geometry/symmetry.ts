@@ -1,8 +1,9 @@
 import Flatbush from 'flatbush';
+import { descend, type NormalEquations } from '../numeric';
 import { type Form, flattenForm } from './run';
 import { pointAt, type Segment } from './segment';
 import { mirrorPlace } from './transform';
-import { add, between, dot, lerp, scale, sub, type Vec2, vec } from './vector';
+import { add, between, cross, dot, lerp, scale, sub, type Vec2, vec } from './vector';
 
 /** A line that forms are nearly their own image in. */
 export interface Symmetry {
@@ -21,15 +22,18 @@ const PLACES = { search: 120, settle: 400 } as const;
 const DIRECTIONS = 90;
 /** So many of the best directions are settled. */
 const SETTLED = 4;
+/** A step that changes the sum of squares by so little is the last, mm. */
+const SETTLED_MM = 1e-6;
 /** Axes nearer to one another than this are one, rad. */
 const SAME_AXIS = (4 * Math.PI) / 180;
 
-/** Polylines, and where on them is nearest to a place. */
+/** Polylines, and how far from them a place lies. */
 interface Outline {
   places: Vec2[];
   centre: Vec2;
   radius: number;
-  nearest(p: Vec2): number;
+  /** How far a place lies from them, negative on one side of a chord, mm; and the way in which that grows. */
+  off(p: Vec2): { mm: number; way: Vec2 };
 }
 
 /**
@@ -45,7 +49,7 @@ export function findAxes(forms: readonly Form[]): Symmetry[] {
   const cost = (places: readonly Vec2[], angle: number, off: number): number => {
     const [a, b] = lineAt(centre, angle, off);
     let sum = 0;
-    for (const p of places) sum += outline.nearest(mirrorPlace(p, a, b)) ** 2;
+    for (const p of places) sum += outline.off(mirrorPlace(p, a, b)).mm ** 2;
     return sum / places.length;
   };
   const scan = Array.from({ length: DIRECTIONS }, (_, k) => {
@@ -56,16 +60,14 @@ export function findAxes(forms: readonly Form[]): Symmetry[] {
     .filter(({ value }, k) => value <= scan.at(k - 1)!.value && value <= scan[(k + 1) % DIRECTIONS]!.value)
     .sort((p, q) => p.value - q.value)
     .slice(0, SETTLED);
-  const settled = valleys
-    .map(({ angle }) => settle((t, d) => cost(many, t, d), angle, radius))
-    .sort((p, q) => p.value - q.value);
+  const settled = valleys.map(({ angle }) => settle(outline, many, angle)).sort((p, q) => p.value - q.value);
   const found: { angle: number; off: number }[] = [];
   for (const one of settled)
     if (found.every((f) => Math.abs(Math.sin(f.angle - one.angle)) > Math.sin(SAME_AXIS))) found.push(one);
   return found.slice(0, 3).map(({ angle, off }) => {
     const [from, way] = [lineAt(centre, angle, off)[0], vec(Math.cos(angle), Math.sin(angle))];
     const [a, b] = [add(from, scale(way, -1.1 * radius)), add(from, scale(way, 1.1 * radius))];
-    const away = outline.places.map((p) => outline.nearest(mirrorPlace(p, a, b)));
+    const away = outline.places.map((p) => Math.abs(outline.off(mirrorPlace(p, a, b)).mm));
     const rmsMm = Math.sqrt(away.reduce((sum, d) => sum + d * d, 0) / away.length);
     return { a, b, rmsMm, largestMm: Math.max(...away) };
   });
@@ -98,8 +100,12 @@ function outlineOf(forms: readonly Form[]): Outline | null {
   const centre = scale(places.reduce(add, vec(0, 0)), 1 / places.length);
   const radius = Math.max(...places.map((p) => between(p, centre)));
   // The nearest boxes hold the nearest chord, since all chords are short.
-  const nearest = (p: Vec2) => Math.min(...tree.neighbors(p.x, p.y, 4).map((k) => toChord(p, ends[k]!)));
-  return { places, centre, radius, nearest };
+  const off = (p: Vec2) =>
+    tree
+      .neighbors(p.x, p.y, 4)
+      .map((k) => offChord(p, ends[k]!))
+      .reduce((best, one) => (Math.abs(one.mm) < Math.abs(best.mm) ? one : best));
+  return { places, centre, radius, off };
 }
 
 /** Of all forms together, and of each of them at least. */
@@ -127,35 +133,51 @@ function spread(places: readonly Vec2[], count: number): Vec2[] {
   return Array.from({ length: Math.floor(places.length / step) }, (_, k) => places[Math.floor(k * step)]!);
 }
 
-function toChord(p: Vec2, [a, b]: readonly [Vec2, Vec2]): number {
+function offChord(p: Vec2, [a, b]: readonly [Vec2, Vec2]): { mm: number; way: Vec2 } {
   const way = sub(b, a);
   const square = dot(way, way);
-  const t = square > 0 ? Math.min(1, Math.max(0, dot(sub(p, a), way) / square)) : 0;
-  return between(p, lerp(a, b, t));
+  const t = square > 0 ? dot(sub(p, a), way) / square : 0;
+  if (square > 0 && t >= 0 && t <= 1) {
+    const length = Math.sqrt(square);
+    return { mm: cross(way, sub(p, a)) / length, way: vec(-way.y / length, way.x / length) };
+  }
+  const from = sub(p, t > 0 ? b : a);
+  const mm = Math.hypot(from.x, from.y);
+  return { mm, way: mm > 0 ? scale(from, 1 / mm) : from };
 }
 
-/** Downhill in direction and place, each step of a pattern halved where nothing is lower. */
-function settle(cost: (angle: number, off: number) => number, start: number, radius: number) {
-  let [angle, off, value] = [start, 0, cost(start, 0)];
-  let [turn, shift] = [Math.PI / DIRECTIONS, radius / 50];
-  while (turn > 1e-7) {
-    const tries = [
-      [angle + turn, off],
-      [angle - turn, off],
-      [angle, off + shift],
-      [angle, off - shift],
-    ] as const;
-    let isLower = false;
-    for (const [a, o] of tries) {
-      const v = cost(a, o);
-      if (v >= value) continue;
-      [angle, off, value] = [a, o, v];
-      isLower = true;
-      break;
+/** Direction and place of the line in which places lie nearest to their own outline, downhill from a direction. */
+function settle({ centre, radius, off }: Outline, places: readonly Vec2[], start: number) {
+  const sum = ([angle, shift]: Float64Array, into: NormalEquations): boolean => {
+    const along = vec(Math.cos(angle!), Math.sin(angle!));
+    const across = vec(-along.y, along.x);
+    into.matrix.fill(0);
+    into.gradient.fill(0);
+    into.cost = 0;
+    for (const p of places) {
+      const from = sub(p, centre);
+      const image = sub(scale(along, 2 * dot(from, along)), from);
+      const { mm, way } = off(add(add(centre, image), scale(across, 2 * shift!)));
+      // The image turns twice as fast as the line, and goes along with its place twice as far.
+      const turned = 2 * (dot(way, vec(-image.y, image.x)) - shift! * dot(way, along));
+      const moved = 2 * dot(way, across);
+      into.matrix[0]! += turned * turned;
+      into.matrix[2]! += turned * moved;
+      into.matrix[3]! += moved * moved;
+      into.gradient[0]! += turned * mm;
+      into.gradient[1]! += moved * mm;
+      into.cost += (mm * mm) / 2;
     }
-    if (!isLower) [turn, shift] = [turn / 2, shift / 2];
+    return Math.abs(shift!) < radius;
+  };
+  const found = descend({ size: 2, sum }, Float64Array.of(start, 0), { maxSteps: 40, smallestStep: SETTLED_MM });
+  if (!found.ok) {
+    // As a circle has it, which is its own image in every direction.
+    const here: NormalEquations = { matrix: new Float64Array(4), gradient: new Float64Array(2), cost: 0 };
+    sum(Float64Array.of(start, 0), here);
+    return { angle: start, off: 0, value: here.cost };
   }
-  return { angle, off, value };
+  return { angle: found.parameters[0]!, off: found.parameters[1]!, value: found.cost };
 }
 
 /** Ends of pieces farther apart than this are not each other's image, mm. */

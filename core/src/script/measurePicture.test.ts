@@ -13,7 +13,7 @@ const root = fileURLToPath(new URL('../../../', import.meta.url));
 const run = async (...args: string[]): Promise<{ stdout: string; stderr: string; code: number }> => {
   try {
     return {
-      ...(await promisify(execFile)('npx', ['--no-install', 'tsx', 'scripts/measure.ts', ...args], { cwd: root })),
+      ...(await promisify(execFile)('node', ['--import', 'tsx', 'scripts/measure.ts', ...args], { cwd: root })),
       code: 0,
     };
   } catch (error) {
