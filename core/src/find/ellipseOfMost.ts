@@ -2,7 +2,7 @@ import { type Ellipse, fitEllipse } from '../fit';
 import type { Vec2 } from '../geometry';
 
 /** An edge that may be of the ellipse sought: where it is, and how much its voice counts, 0 to 1. */
-export interface Voice extends Vec2 {
+interface Voice extends Vec2 {
   weight: number;
 }
 

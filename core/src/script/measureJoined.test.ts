@@ -9,8 +9,7 @@ import type { JoinedRequest, ScriptPlace } from './request';
 
 const root = fileURLToPath(new URL('../../../', import.meta.url));
 const run = promisify(execFile);
-const measure = (...args: string[]) =>
-  run('node', ['--import', 'tsx', 'scripts/measure.ts', ...args], { cwd: root });
+const measure = (...args: string[]) => run('node', ['--import', 'tsx', 'scripts/measure.ts', ...args], { cwd: root });
 
 describe('the hanger rail, from a script', () => {
   const [left, right, request] = [
