@@ -16,7 +16,12 @@ export interface ServerParts {
   jobsFolder: string;
   /** Told of faults of the server's own; what a stranger sees says nothing of them. */
   onFault(error: unknown): void;
+  /** Whether files are packed for an address, `isAway` if nothing is said. */
+  packsFor?(address: string): boolean;
 }
+
+/** Not of this machine itself, where packing takes longer than it saves. */
+export const isAway = (address: string): boolean => !/^(::ffff:)?127\.|^::1$/.test(address);
 
 /** Files named by their content never change. */
 const HASHED = /^\/assets\//;
@@ -35,7 +40,7 @@ const isPacked = (type: string): boolean => /^text\/|javascript|json|svg/.test(t
 const BROTLI = { params: { [constants.BROTLI_PARAM_QUALITY]: 5 } };
 
 /** The server as a function of its parts. It does not listen; whoever calls it does. */
-export function createServer({ appFolder, demoFolder, jobsFolder, onFault }: ServerParts): Koa {
+export function createServer({ appFolder, demoFolder, jobsFolder, onFault, packsFor = isAway }: ServerParts): Koa {
   const server = new Koa();
   server.silent = true;
   server.on('error', onFault);
@@ -50,8 +55,12 @@ export function createServer({ appFolder, demoFolder, jobsFolder, onFault }: Ser
     }
   });
   server.use(strictHeaders);
-  // What a browser has already it need not fetch again, and what it has not comes packed.
+  // What a browser has already it need not fetch again, and what it has not comes packed where it has a way to go.
   server.use(conditional());
+  server.use((context, next) => {
+    if (!packsFor(context.req.socket.remoteAddress ?? '')) context.compress = false;
+    return next();
+  });
   server.use(compress({ filter: isPacked, threshold: LEAST_PACKED_BYTES, br: BROTLI, zstd: false }));
   server.use(etag());
   server.use(async (context) => {

@@ -3,10 +3,12 @@ import { get, createServer as listen, type Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { CONTENT_POLICY, createServer } from '.';
+import { CONTENT_POLICY, createServer, isAway } from '.';
 
 let server: Server;
 let url: string;
+/** As if whoever asks were on another machine. */
+let seemsAway = false;
 
 beforeAll(async () => {
   const root = mkdtempSync(join(tmpdir(), 'moth-server-'));
@@ -25,6 +27,7 @@ beforeAll(async () => {
       demoFolder: join(root, 'demo'),
       jobsFolder: join(root, 'jobs'),
       onFault: () => {},
+      packsFor: (address) => seemsAway || isAway(address),
     }).callback(),
   );
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
@@ -73,6 +76,8 @@ describe('the server', () => {
 
   it('packs what packs well, for whoever can unpack it', async () => {
     const accepting = (path: string, how: string) => raw(path, { 'Accept-Encoding': how });
+    expect(await accepting('/assets/b-1234.js', 'br, gzip')).toMatchObject({ encoding: undefined, size: 16_000 });
+    seemsAway = true;
     const { size, encoding } = await accepting('/assets/b-1234.js', 'br, gzip');
     expect(encoding).toBe('br');
     expect(size).toBeLessThan(1000);
@@ -83,7 +88,17 @@ describe('the server', () => {
     // Packing a compiled program takes longer than sending it.
     expect(await accepting('/assets/c-1234.wasm', 'br, gzip')).toMatchObject({ encoding: undefined, size: 10_000 });
     expect((await fetch(`${url}/assets/b-1234.js`)).headers.get('vary')).toContain('Accept-Encoding');
+    seemsAway = false;
   });
+
+  it.each([
+    ['127.0.0.1', false],
+    ['::1', false],
+    ['::ffff:127.0.0.1', false],
+    ['192.168.1.27', true],
+    ['::ffff:192.168.1.127', true],
+    ['fe80::1', true],
+  ])('knows whether %s is another machine', (address, away) => expect(isAway(address)).toBe(away));
 
   it('only reads', async () => {
     for (const method of ['POST', 'PUT', 'DELETE']) expect((await fetch(url, { method })).status).toBe(405);
