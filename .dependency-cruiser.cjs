@@ -106,6 +106,13 @@ module.exports = {
       from: { path: '^app/src/(?!compute/)', pathNot: test },
       to: { path: '^core/src/(raster|edge|fit|find)/', dependencyTypesNot: ['type-only'] },
     },
+    {
+      name: 'readers-and-writers-of-files-only-in-workers',
+      comment: 'they bring a megabyte of packages, which no page should wait for',
+      severity: 'error',
+      from: { path: '^app/src/(?!compute/)', pathNot: test },
+      to: { path: '^core/src/format/(index\\.ts|picture/|pdf/|dxf/|jobFile/)', dependencyTypesNot: ['type-only'] },
+    },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

@@ -2,7 +2,7 @@ import Ajv from 'ajv';
 import standalone from 'ajv/dist/standalone';
 import { JOB_SCHEMA } from '../core/src/schema/job';
 
-/** What a fault carries beside its place: nobody reads it, and it is a quarter of the code that every page loads. */
+/** What a fault carries beside its place: nobody reads it, and every page would load it. */
 const BESIDE_PLACE = /,schemaPath:"[^"]*",keyword:"[^"]*",params:\{[^{}]*\}/g;
 
 /** The job document's check as the text of a module without imports. Its faults say where, nothing else. */
