@@ -126,7 +126,18 @@ it('lets a roughly drawn circle settle on the hole, and not with F held', async 
   // 9.0 across, at the scale of two readings, and not the 7.6 that were drawn.
   await expect.poll(size, { timeout: 10_000 }).toBeGreaterThan(8.2);
   expect(await size()).toBeLessThan(9.8);
+  // By itself it may be a hole or a disc, until somebody says which.
+  const asked = page.getByText(/^Hole or disc\?/);
+  await asked.waitFor();
+  const alone = await size();
+  await page.getByRole('button', { name: 'It is a hole' }).click();
+  await page.getByText('Settled as a hole.').waitFor();
+  await undoSays('settle as a hole');
+  expect(Math.abs((await size()) - alone)).toBeLessThan(0.3);
   await page.keyboard.press('Control+z');
+  await asked.waitFor();
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('r');
   await page.keyboard.down('f');
   await drag(page, await at(11, 35.5), await at(13, 35.5));
   await page.keyboard.up('f');

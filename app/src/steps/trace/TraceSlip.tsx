@@ -29,6 +29,7 @@ import { placed, type Setting } from './change';
 import { chosenOf, itemsOf, onePathOf } from './chosen';
 import type { Deviation } from './deviation';
 import { Forming } from './Forming';
+import { HoleOrDisc } from './HoleOrDisc';
 import { LayerLines } from './LayerLines';
 import { LowerEdge } from './LowerEdge';
 import { Making } from './Making';
@@ -119,13 +120,16 @@ export function TraceSlip({ job, drawn, isTrue, setting, deviation, growing, opa
                   />
                 }
                 which={
-                  <WhichEdge
-                    sketch={found.sketch}
-                    path={path}
-                    unit={job.unit}
-                    isTrue={isTrue}
-                    placeSeen={drawn.placeSeen}
-                  />
+                  <>
+                    <WhichEdge
+                      sketch={found.sketch}
+                      path={path}
+                      unit={job.unit}
+                      isTrue={isTrue}
+                      placeSeen={drawn.placeSeen}
+                    />
+                    {setting && path.id === chosen && <HoleOrDisc key={path.id} own={found} setting={setting} />}
+                  </>
                 }
               />
             )

@@ -10,6 +10,7 @@ import {
   derivedAt,
   derivedPick,
   NO_PREVIEW,
+  type Seeing,
   seenAt,
   type TraceAnswer,
   type TraceContext,
@@ -121,11 +122,11 @@ function settled(
 /**
  * Three rim points that carry the fit's own scatter: the mean of three has the radius's σ.
  */
-function rimOf(
+export function rimOf(
   circle: Circle,
   sigmaPx: number,
   snapped: SnappedCircle | null,
-  context: TraceContext,
+  context: Seeing,
 ): NewPick[] | null {
   const rimSigma = snapped ? Math.sqrt(3) * snapped.radiusSigmaPx : sigmaPx;
   const places = threeOnCircle(circle);

@@ -134,21 +134,24 @@ export const seenAt = (aim: Aim): Observation => ({
 
 const placeOnly = ({ uPx, vPx }: PicturePoint): PicturePoint => ({ uPx, vPx });
 
+/** What says where a place of the board is seen. */
+export type Seeing = Pick<TraceContext, 'mapper' | 'picture' | 'newId'>;
+
 /** A place that was worked out, not picked: it carries the scatter given. Null beyond what the camera could see. */
-export function derivedAt({ mapper, picture }: TraceContext, place: Vec2, sigmaPx: number): Observation | null {
+export function derivedAt({ mapper, picture }: Seeing, place: Vec2, sigmaPx: number): Observation | null {
   const at = mapper.toPicture(place);
   return at && { picture: picture.id, ...at, sigmaPx, plane: 'face', snappedTo: 'free', neighbouringEdge: null };
 }
 
 /** As `derivedAt`, for a place of the part, y up. */
-export function derivedPick(context: TraceContext, { x, y }: Vec2, sigmaPx: number): NewPick | null {
+export function derivedPick(context: Seeing, { x, y }: Vec2, sigmaPx: number): NewPick | null {
   const at = seeingWith(context, sigmaPx)({ x, y });
   return at && { id: context.newId(), at };
 }
 
 /** Where a place of the part, y up, is seen, with a scatter of its own. */
 export const seeingWith =
-  (context: TraceContext, sigmaPx: number) =>
+  (context: Seeing, sigmaPx: number) =>
   ({ x, y }: Vec2): Observation | null =>
     derivedAt(context, { x, y: -y }, sigmaPx);
 
