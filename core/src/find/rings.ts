@@ -67,7 +67,6 @@ function edgesAlong(
     reachPx: halfReach,
     halfLengthPx: Math.min(BAND_PX, 0.08 * length),
     bend: -1 / length,
-    rows: 8,
   });
   return found.filter(counts).map((e) => ({ share: middle + e.offPx / length, contrast: e.contrast }));
 }

@@ -83,7 +83,6 @@ function lookAlong(pixels: Pixels, { x, y, a, b, turn }: Ellipse, t: number): Sp
     reachPx: ((REACH.to - REACH.from) / 2) * length,
     halfLengthPx: Math.min(BAND_PX, 0.1 * length),
     bend: -1 / length,
-    rows: 8,
     sharpWithinPx: 5,
   });
   const last = edges.at(-1);
