@@ -23,6 +23,10 @@ export interface ServerParts {
 /** Not of this machine itself, where packing takes longer than it saves. */
 export const isAway = (address: string): boolean => !/^(::ffff:)?127\.|^::1$/.test(address);
 
+/** Somebody who closes the page before all of a file was sent is no fault of anyone's. */
+const LEFT = ['ERR_STREAM_PREMATURE_CLOSE', 'ECONNRESET', 'EPIPE'];
+const hasLeft = (error: unknown): boolean => LEFT.includes((error as NodeJS.ErrnoException | null)?.code ?? '');
+
 /** Files named by their content never change. */
 const HASHED = /^\/assets\//;
 const YEAR_MS = 365 * 24 * 3600 * 1000;
@@ -43,7 +47,7 @@ const BROTLI = { params: { [constants.BROTLI_PARAM_QUALITY]: 5 } };
 export function createServer({ appFolder, demoFolder, jobsFolder, onFault, packsFor = isAway }: ServerParts): Koa {
   const server = new Koa();
   server.silent = true;
-  server.on('error', onFault);
+  server.on('error', (error) => hasLeft(error) || onFault(error));
   server.use(async (context, next) => {
     try {
       await next();

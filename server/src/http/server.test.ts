@@ -9,6 +9,7 @@ let server: Server;
 let url: string;
 /** As if whoever asks were on another machine. */
 let seemsAway = false;
+const faults: unknown[] = [];
 
 beforeAll(async () => {
   const root = mkdtempSync(join(tmpdir(), 'moth-server-'));
@@ -20,13 +21,14 @@ beforeAll(async () => {
   writeFileSync(join(root, 'demo/latch-plate.truth.json'), '{}');
   writeFileSync(join(root, 'app/assets/b-1234.js'), '/* many words */'.repeat(1000));
   writeFileSync(join(root, 'app/assets/c-1234.wasm'), 'many bytes'.repeat(1000));
+  writeFileSync(join(root, 'app/assets/d-1234.wasm'), new Uint8Array(30_000_000));
   writeFileSync(join(root, 'secret.txt'), 'secret');
   server = listen(
     createServer({
       appFolder: join(root, 'app'),
       demoFolder: join(root, 'demo'),
       jobsFolder: join(root, 'jobs'),
-      onFault: () => {},
+      onFault: (error) => faults.push(error),
       packsFor: (address) => seemsAway || isAway(address),
     }).callback(),
   );
@@ -99,6 +101,19 @@ describe('the server', () => {
     ['::ffff:192.168.1.127', true],
     ['fe80::1', true],
   ])('knows whether %s is another machine', (address, away) => expect(isAway(address)).toBe(away));
+
+  it('takes nobody to task who leaves in the middle of a file', async () => {
+    await new Promise<void>((resolve) => {
+      const asked = get(`${url}/assets/d-1234.wasm`, (answer) => {
+        answer.once('data', () => asked.destroy());
+        answer.on('close', resolve).on('error', () => {});
+      });
+      asked.on('error', () => {});
+    });
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    expect((await fetch(url)).status).toBe(200);
+    expect(faults).toEqual([]);
+  });
 
   it('only reads', async () => {
     for (const method of ['POST', 'PUT', 'DELETE']) expect((await fetch(url, { method })).status).toBe(405);
