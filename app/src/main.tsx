@@ -11,7 +11,7 @@ const queries = new QueryClient({ defaultOptions: { queries: { retry: false, ref
 
 notifyManager.setScheduler(holdWhilePressed(window));
 
-/** What a job is worked on with, four times the rack's own code: it comes while the rack is looked at, or with a job. */
+/** What a job is worked on with, half as much code again as the rack's: it comes while that is looked at, or with a job. */
 const jobScreen = () => import('./step/JobScreen');
 if (window.location.pathname === '/') window.addEventListener('load', () => setTimeout(jobScreen, 300));
 

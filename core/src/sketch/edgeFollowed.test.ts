@@ -95,7 +95,7 @@ describe('the next point of a path', () => {
 
 describe('what ran beside a traced point', () => {
   it('is carried along when the picture is swapped', () => {
-    const job = structuredClone(sampleJob());
+    const job = sampleJob();
     const { at } = job.part.sketches[MAIN_SKETCH]!.points.a!;
     if (at.kind !== 'observed') throw new Error('it was seen');
     at.neighbouringEdge = { uPx: 1010, vPx: 1000 };

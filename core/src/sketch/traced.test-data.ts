@@ -26,7 +26,7 @@ export function putPath(
   const uses = Array.from({ length: count }, (_, k) => {
     const how = bent[k] ?? 'line';
     const picks = how === 'line' ? [] : 'arc' in how ? [how.arc] : how.cubic;
-    for (const p of picks) sketch.picks[p] = all[p]!;
+    for (const p of picks) sketch.picks[p] = { ...all[p]! };
     const curve = `${id}-c${k}`;
     const evidence = picks.length ? [{ edge: 'pick' as const, picks }] : [];
     const kind = how === 'line' ? ('line' as const) : 'arc' in how ? ('arc' as const) : ('cubic' as const);
@@ -51,7 +51,7 @@ interface PutPath {
 /** Puts a circle through three places on its rim into a sketch. */
 export function putCircle(sketch: Sketch, id: string, rim: readonly [Observation, Observation, Observation]): Path {
   const picks = rim.map((at, k) => {
-    sketch.picks[`${id}-r${k}`] = at;
+    sketch.picks[`${id}-r${k}`] = { ...at };
     return `${id}-r${k}`;
   });
   sketch.points[`${id}-o`] = { at: { kind: 'fitted' } };

@@ -1,11 +1,10 @@
-import type { Circle } from '@steady-moth/core/geometry';
 import { useState } from 'react';
 import { Act } from '../../kit';
 import { useJob } from '../../session/jobStore';
 import { useBoardFace } from '../../session/useBoardFace';
 import type { Setting } from './change';
 import { groundOf } from './islands';
-import { maySettle, settledAgain } from './settleAgain';
+import { circleOnBoard, maySettle, settledAgain } from './settleAgain';
 import type { DrawnPath } from './useDrawn';
 
 type Side = 'inside' | 'outside';
@@ -27,8 +26,8 @@ export function HoleOrDisc({ own, setting }: { own: DrawnPath; setting: Setting 
   const apply = useJob((s) => s.apply);
   const { face } = useBoardFace(setting.job, setting.picture);
   const [state, setState] = useState<'idle' | 'busy' | 'nothing'>('idle');
-  if (face.kind !== 'true' || !maySettle(own, setting) || own.form?.kind !== 'circle') return null;
-  const circle: Circle = { centre: { x: own.form.centre.x, y: -own.form.centre.y }, radius: own.form.radius };
+  const circle = circleOnBoard(own);
+  if (face.kind !== 'true' || !circle || !maySettle(own, setting)) return null;
   const { id } = own.path;
   const { paths } = setting.drawn;
   const before = paths.slice(

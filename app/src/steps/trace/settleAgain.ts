@@ -1,4 +1,5 @@
 import type { GroundOfRim } from '@steady-moth/core/edge';
+import type { Circle } from '@steady-moth/core/geometry';
 import { type JobAction, movePicks } from '@steady-moth/core/job';
 import { observationIn, observedOf } from '@steady-moth/core/sketch';
 import type { BoardFace } from '../../frames/boardMap';
@@ -21,21 +22,25 @@ export function maySettle({ sketch, path, form, made }: DrawnPath, { picture }: 
   return seen.length === 3 && seen.every(isOnEdge);
 }
 
+/** A path's circle in board units, y down; null where it is none. */
+export const circleOnBoard = ({ form }: DrawnPath): Circle | null =>
+  form?.kind === 'circle' ? { centre: { x: form.centre.x, y: -form.centre.y }, radius: form.radius } : null;
+
 /**
  * Lets a circle settle on its edge once more, now that somebody says on which side of its rim the ground lies.
  * Out: the change, and the radius that comes of it in the board's unit; null where no round edge is found.
  */
 export async function settledAgain(
-  { sketch, path, form }: DrawnPath,
+  own: DrawnPath,
   ground: Exclude<GroundOfRim, null>,
   face: BoardFace,
   setting: Pick<Setting, 'picture' | 'mapper' | 'newId'>,
 ): Promise<{ action: JobAction; radius: number } | null> {
-  if (form?.kind !== 'circle') return null;
-  const circle = { centre: { x: form.centre.x, y: -form.centre.y }, radius: form.radius };
+  const circle = circleOnBoard(own);
+  if (!circle) return null;
   const { snapped: found } = await snapped(setting.picture, face, { circle, sigmaPx: 0, ground });
   const rim = found && rimOf(found, 0, found, setting);
-  const ids = observedOf(sketch, path);
+  const ids = observedOf(own.sketch, own.path);
   if (!found || !rim || rim.length !== ids.length) return null;
   const moves = Object.fromEntries(ids.map((id, k) => [id, rim[k]!.at]));
   const action = movePicks(`settle as a ${ground === 'inside' ? 'hole' : 'disc'}`, moves);
