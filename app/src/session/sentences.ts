@@ -268,6 +268,8 @@ export function findingSentence({ kind, size }: Finding, other: string | null, s
       return 'crosses itself.';
     case 'crosses':
       return `crosses ${other}.`;
+    case 'touches':
+      return other ? `touches ${other}: nothing would be left between them.` : 'touches itself: nothing is left there.';
     case 'drawn-twice':
       return other ? `and ${other} share a piece: it would be cut twice.` : 'runs along itself: it would be cut twice.';
     case 'stray':

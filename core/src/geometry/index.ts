@@ -4,6 +4,7 @@ export * from './lineUp';
 export * from './nearest';
 export { OFFSET_TOLERANCE_MM, type OffsetCorners, offsetForm, offsetSegment } from './offset';
 export { offsetEach } from './offsetEach';
+export * from './passing';
 export * from './pathData';
 export { type Reduced, reduced } from './reduce';
 export * from './run';

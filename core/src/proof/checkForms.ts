@@ -1,12 +1,14 @@
 import {
   between,
-  crossingsWithin,
   type Form,
+  isClosedForm,
+  meetings,
   ONE_PLACE_MM,
+  type PieceOf,
+  piecesOf,
   pointAt,
   type Segment,
   segmentLength,
-  segmentsOf,
   speedAt,
   type Vec2,
   vec,
@@ -16,13 +18,15 @@ import {
 export interface CutPath {
   id: string;
   forms: readonly Form[];
+  /** What it lies on: paths of different planes, as views of several sides are, do not meet. Left out: all on one. */
+  plane?: string;
 }
 
 /** What a cutter would stumble over, and where, mm. */
 export interface Finding {
-  kind: 'open' | 'crosses-itself' | 'crosses' | 'drawn-twice' | 'stray' | 'kink';
+  kind: 'open' | 'crosses-itself' | 'crosses' | 'touches' | 'drawn-twice' | 'stray' | 'kink';
   path: string;
-  /** The other path of two. */
+  /** The other path of two; null where both are one. */
   other: string | null;
   at: Vec2;
   /** How far the ends are apart, or how long a stray piece is, mm; how sharp a kink is, degrees. */
@@ -38,14 +42,9 @@ const KINK_DEG = { from: 1.5, to: 12 } as const;
 /** More findings than this are a picture of their own: the first ones are told. */
 export const MOST_FINDINGS = 500;
 
-interface Piece {
+/** A piece, and whose it is. */
+interface Piece extends PieceOf {
   path: string;
-  form: number;
-  /** Its number in the form, and how many there are. */
-  k: number;
-  count: number;
-  closed: boolean;
-  segment: Segment;
 }
 
 /**
@@ -55,61 +54,52 @@ interface Piece {
  * In: the paths' forms; out: the findings in the order of the paths, at most `MOST_FINDINGS`.
  */
 export function checkForms(paths: readonly CutPath[]): Finding[] {
-  const pieces = paths.flatMap(({ id, forms }) => forms.flatMap((form, n) => piecesOf(id, form, n)));
+  const planes = new Set(paths.map((p) => p.plane));
+  const findings = [...planes].flatMap((plane) => checkPlane(paths.filter((p) => p.plane === plane)));
+  const order = new Map(paths.map((p, k) => [p.id, k]));
+  return findings.sort((a, b) => (order.get(a.path) ?? 0) - (order.get(b.path) ?? 0)).slice(0, MOST_FINDINGS);
+}
+
+function checkPlane(paths: readonly CutPath[]): Finding[] {
+  let forms = 0;
+  const pieces = paths.flatMap(({ id, forms: own }): Piece[] => {
+    const made = piecesOf(own, forms).map((piece) => ({ ...piece, path: id }));
+    forms += own.length;
+    return made;
+  });
   const twice = drawnTwice(pieces);
-  const findings = [
-    ...paths.flatMap(({ id, forms }) => forms.flatMap((form) => openEnds(id, form))),
+  return [
+    ...paths.flatMap(({ id, forms: own }) => own.flatMap((form) => openEnds(id, form))),
     ...twice,
     ...crossings(pieces, twice),
     ...pieces.flatMap(strays),
     ...kinks(pieces),
   ];
-  const order = new Map(paths.map((p, k) => [p.id, k]));
-  return findings.sort((a, b) => (order.get(a.path) ?? 0) - (order.get(b.path) ?? 0)).slice(0, MOST_FINDINGS);
-}
-
-function piecesOf(path: string, form: Form, n: number): Piece[] {
-  const segments = segmentsOf(form);
-  const closed = form.kind === 'circle' || form.closed;
-  return segments.map((segment, k) => ({ path, form: n, k, count: segments.length, closed, segment }));
 }
 
 function openEnds(path: string, form: Form): Finding[] {
-  if (form.kind === 'circle' || form.closed || form.segments.length === 0) return [];
+  if (form.kind === 'circle' || form.segments.length === 0 || isClosedForm(form)) return [];
   const [from, to] = [form.segments[0]!.from, form.segments[form.segments.length - 1]!.to];
   return [{ kind: 'open', path, other: null, at: to, size: between(from, to) }];
 }
 
-/** One goes on from the other. */
-function follow(a: Piece, b: Piece): boolean {
-  if (a.path !== b.path || a.form !== b.form) return false;
-  const apart = Math.abs(a.k - b.k);
-  return apart === 1 || (a.closed && apart === a.count - 1);
-}
-
+/** Where pieces pass through one another, or closed forms touch: each place once. */
 function crossings(pieces: readonly Piece[], twice: readonly Finding[]): Finding[] {
   const found: Finding[] = [];
-  for (const { i, j, t, u, at } of crossingsWithin(pieces.map((p) => p.segment))) {
+  const all = meetings(pieces);
+  for (const { i, j, at, passes } of [...all.filter((m) => m.passes), ...all.filter((m) => !m.passes)]) {
     const [a, b] = [pieces[i]!, pieces[j]!];
-    const atEnds = isEnd(t) && isEnd(u);
-    // Where one piece goes on from the other they meet; where ends of open paths meet nothing crosses.
-    if (atEnds && (follow(a, b) || a.path !== b.path || !a.closed)) continue;
-    if (twice.some((f) => f.path === a.path && between(f.at, at) < SAME_MM)) continue;
-    if (found.some((f) => f.path === a.path && between(f.at, at) < SAME_MM)) continue;
+    // An end that stops on a line is how it was trimmed; closed forms that touch leave nothing between them.
+    if (!passes && !(a.closed && b.closed)) continue;
     const itself = a.path === b.path;
-    found.push({
-      kind: itself ? 'crosses-itself' : 'crosses',
-      path: a.path,
-      other: itself ? null : b.path,
-      at,
-      size: null,
-    });
+    const isTold = (f: Finding) => f.path === a.path && between(f.at, at) < SAME_MM;
+    if (twice.some(isTold) || found.some(isTold)) continue;
+    const kind = !passes ? 'touches' : itself ? 'crosses-itself' : 'crosses';
+    found.push({ kind, path: a.path, other: itself ? null : b.path, at, size: null });
     if (found.length >= MOST_FINDINGS) break;
   }
   return found;
 }
-
-const isEnd = (t: number): boolean => t === 0 || t === 1;
 
 function drawnTwice(pieces: readonly Piece[]): Finding[] {
   const by = new Map<string, Piece[]>();

@@ -103,6 +103,8 @@ export type FeatureReason =
   | 'nothing-to-go-by'
   | 'open-profile'
   | 'crosses-itself'
+  /** Forms of one profile that only touch: nothing would be left between them. */
+  | 'touches'
   /** What was typed is no length. */
   | 'no-length'
   | 'no-thickness'
@@ -129,6 +131,16 @@ export interface FeatureFault {
   reason: FeatureReason;
   /** What says it more closely: a path's name, or the kernel's words. */
   detail: string | null;
+  /** Where it is seen, where that is one place. */
+  where?: FaultPlace;
+}
+
+/** A place at which a profile is at fault, in the frame of its sketch, mm. */
+export interface FaultPlace {
+  path: Id;
+  at: Vec2;
+  /** The other path; null where one path is at fault with itself. */
+  other: Id | null;
 }
 
 /** What was found out about a feature and is worth knowing. */

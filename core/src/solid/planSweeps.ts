@@ -3,7 +3,7 @@ import { halfProfile, type ProfileAxis } from './halfProfile';
 import type { BodyStep, ExtrudeStep } from './plan';
 import { figure, frameOfSketch, length, NOTHING_MM, type PlanInput, type PlanState, rad, thickness } from './planState';
 import { laidOut } from './planViews';
-import { loopsOf, pathsOfFeature, regionsOfPaths, type Told } from './profiles';
+import { loopsOf, pathsOfFeature, regionsOfMarks, regionsOfPaths, type Told } from './profiles';
 import type { Region } from './region';
 import { type Frame, frameOf, normalOf } from './space';
 
@@ -136,15 +136,7 @@ export function marksOf(feature: Extract<Feature, { kind: 'marks' }>, state: Pla
     tell('nothing-to-go-by');
     return null;
   }
-  const isOpen = ({ form, made }: (typeof found)[number]) => !made && form?.kind === 'chain' && !form.closed;
-  const regions = [
-    ...regionsOfPaths(
-      found.filter((p) => !isOpen(p)),
-      null,
-      tell,
-    ),
-    ...regionsOfPaths(found.filter(isOpen), widthMm, tell),
-  ];
+  const regions = regionsOfMarks(found, widthMm, tell);
   if (regions.length === 0) return null;
   const top = ground.heights.toMm;
   const raised = feature.does === 'add';

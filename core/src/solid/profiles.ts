@@ -2,6 +2,7 @@ import {
   between,
   type Form,
   formsBounds,
+  isClosedForm,
   mapForm,
   nearestOn,
   offsetForm,
@@ -10,18 +11,19 @@ import {
   type Segment,
   segmentBounds,
   type Vec2,
+  weldedForm,
 } from '../geometry';
-import { checkForms } from '../proof';
-import type { EvaluatedPart, EvaluatedPath, Feature, Id, Sketch } from '../sketch';
-import type { FeatureFault, FeatureReason } from './plan';
-import { type Loop, type Region, regionsOf } from './region';
+import { checkForms, type Finding } from '../proof';
+import { type EvaluatedPart, type EvaluatedPath, type Feature, type Id, lengthOf, type Part, type Sketch } from '../sketch';
+import type { FaultPlace, FeatureFault, FeatureReason } from './plan';
+import { type Loop, nestsOf, type Region, regionsOf } from './region';
 
-export type Told = (reason: FeatureReason, detail?: string) => void;
+export type Told = (reason: FeatureReason, detail?: string, where?: FaultPlace) => void;
 
 /** Faults of one feature, gathered. */
 export function teller(feature: Id, faults: FeatureFault[]): Told {
-  return (reason, detail) => {
-    faults.push({ feature, reason, detail: detail ?? null });
+  return (reason, detail, where) => {
+    faults.push({ feature, reason, detail: detail ?? null, ...(where && { where }) });
   };
 }
 
@@ -56,8 +58,6 @@ function takeFrom(left: { id: Id; s: Segment; box: { min: Vec2; max: Vec2 } }[],
   return k < 0 ? null : left.splice(k, 1)[0]!.id;
 }
 
-const isClosed = (form: Form): boolean => form.kind === 'circle' || form.closed;
-
 /** Ends nearer than this are one, mm. */
 const MEETS_MM = 1e-6;
 
@@ -89,23 +89,65 @@ export function regionsOfPaths(found: readonly EvaluatedPath[], wallMm: number |
         const walls = wallsOf(form, wallMm);
         if (!walls) tell('no-form', path.name);
         for (const wall of walls ?? []) loops.push({ path: path.id, form: wall, curves: null });
-      } else if (isClosed(form)) loops.push({ path: path.id, form, curves });
+      } else if (isClosedForm(form)) loops.push({ path: path.id, form: weldedForm(form), curves });
       else tell('open-profile', path.name);
     }
   }
-  const crossing = checkForms(loops.map((l) => ({ id: l.path, forms: [l.form] }))).find(
-    (f) => f.kind === 'crosses-itself' || f.kind === 'crosses',
-  );
+  const nameOf = (id: Id) => found.find((p) => p.path.id === id)?.path.name;
+  const whereOf = ({ path, other, at }: Finding): FaultPlace => {
+    const [own, met] = [loops[Number(path)]!.path, loops[Number(other ?? path)]!.path];
+    return { path: own, at, other: met === own ? null : met };
+  };
+  const clashes = checkForms(loops.map((l, k) => ({ id: String(k), forms: [l.form] })));
+  const crossing = clashes.find((f) => f.kind === 'crosses-itself' || f.kind === 'crosses');
   if (crossing) {
-    tell('crosses-itself', found.find((p) => p.path.id === crossing.path)?.path.name);
+    const where = whereOf(crossing);
+    tell('crosses-itself', nameOf(where.path), where);
+    return [];
+  }
+  // Regions that touch are bodies of their own; what touches within one leaves an edge that belongs to four sides.
+  const nests = nestsOf(loops);
+  const nestWith = (k: number) => nests.findIndex((n) => n.outer === k || n.holes.includes(k));
+  const touch = clashes.find(
+    (f) =>
+      f.kind === 'touches' && (f.other === null || nestWith(Number(f.path)) === nestWith(Number(f.other))),
+  );
+  if (touch) {
+    const where = whereOf(touch);
+    tell('touches', nameOf(where.path), where);
     return [];
   }
   return regionsOf(loops);
 }
 
+/** The regions of marks: closed ones as they are, open ones as lines of a width. */
+export function regionsOfMarks(found: readonly EvaluatedPath[], widthMm: number, tell: Told): Region[] {
+  const isOpen = ({ form, made }: EvaluatedPath) => !made && form !== null && !isClosedForm(form);
+  return [
+    ...regionsOfPaths(
+      found.filter((p) => !isOpen(p)),
+      null,
+      tell,
+    ),
+    ...regionsOfPaths(found.filter(isOpen), widthMm, tell),
+  ];
+}
+
+/** What will be refused of the marks that features raise or sink, told from their paths alone. */
+export function markFaults(part: Part, evaluated: Pick<EvaluatedPart, 'paths'>): FeatureFault[] {
+  const faults: FeatureFault[] = [];
+  for (const feature of part.features) {
+    if (feature.kind !== 'marks') continue;
+    const widthMm = lengthOf(feature.width);
+    if (widthMm === null || widthMm <= 0) continue;
+    regionsOfMarks(pathsOfFeature(feature, evaluated, part.sketches).found, widthMm, teller(feature.id, faults));
+  }
+  return faults.filter((f) => f.where);
+}
+
 /** The outline of a wall along a form; null where there is none. */
 function wallsOf(form: Form, wallMm: number): Form[] | null {
-  if (isClosed(form)) {
+  if (isClosedForm(form)) {
     const inner = offsetForm(form, -wallMm);
     return inner.length > 0 ? [form, ...inner] : null;
   }

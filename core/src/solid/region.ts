@@ -3,10 +3,12 @@ import {
   flattenForm,
   formArea,
   isInside,
+  lerp,
   polygonArea,
   reverseForm,
   type Segment,
   segmentLength,
+  type Vec2,
 } from '../geometry';
 import type { Id } from '../sketch';
 
@@ -45,25 +47,47 @@ export function withoutSlivers(loop: Loop): Loop {
   return { ...loop, form: { ...form, segments }, curves: curves && kept.map((k) => curves[k] ?? null) };
 }
 
+/** Loops by their numbers: one that encloses, and the holes in it. */
+export interface Nest {
+  outer: number;
+  holes: number[];
+}
+
 /**
  * Which closed forms are holes in which: those at an odd depth, each in the smallest form around it. Forms within a hole
  * are regions of their own.
  */
-export function regionsOf(loops: readonly Loop[]): Region[] {
+export function nestsOf(loops: readonly Loop[]): Nest[] {
   const all = loops
-    .map(withoutSlivers)
-    .map((loop) => ({ loop, polygon: flattenForm(loop.form, FLAT_MM), area: formArea(loop.form) }))
+    .map(({ form }, nth) => ({ nth, polygon: flattenForm(form, FLAT_MM), area: formArea(form) }))
     .sort((a, b) => b.area - a.area);
   const placed = all.map((one, k) => {
-    const around = all.slice(0, k).filter((other) => isInside(other.polygon, one.polygon[0]!));
-    return { ...one, depth: around.length, parent: around[around.length - 1] };
+    const around = all.slice(0, k).filter((other) => liesIn(one.polygon, other.polygon));
+    return { nth: one.nth, depth: around.length, parent: around[around.length - 1]?.nth };
   });
   return placed
     .filter((one) => one.depth % 2 === 0)
-    .map(({ loop }) => ({
-      outer: anticlockwise(loop),
-      holes: placed.filter((p) => p.depth % 2 === 1 && p.parent?.loop === loop).map((p) => anticlockwise(p.loop)),
+    .map(({ nth }) => ({
+      outer: nth,
+      holes: placed.filter((p) => p.depth % 2 === 1 && p.parent === nth).map((p) => p.nth),
     }));
+}
+
+/** The regions of closed forms, each run round anticlockwise and without its slivers. */
+export function regionsOf(loops: readonly Loop[]): Region[] {
+  const own = loops.map((loop) => anticlockwise(withoutSlivers(loop)));
+  return nestsOf(own).map(({ outer, holes }) => ({ outer: own[outer]!, holes: holes.map((k) => own[k]!) }));
+}
+
+/** So many places of a form are asked whether they lie in another: one alone may lie on its edge. */
+const ASKED = 7;
+
+function liesIn(polygon: readonly Vec2[], around: readonly Vec2[]): boolean {
+  const places = Array.from({ length: ASKED }, (_, k) => {
+    const at = Math.floor((k * polygon.length) / ASKED);
+    return lerp(polygon[at]!, polygon[(at + 1) % polygon.length]!, 0.4142);
+  });
+  return places.filter((p) => isInside(around, p)).length > ASKED / 2;
 }
 
 /** A form run round anticlockwise, its pieces' names with it. */

@@ -117,7 +117,7 @@ export function BodyLines({
         </Notice>
       )}
       {plan.faults.length > 0 && (
-        <Notice tone="doubt">{`${plan.faults.map(faultSentence).join(' ')} The body goes into the file without it.`}</Notice>
+        <Notice tone="doubt">{`${plan.faults.map((f) => faultSentence(f, job)).join(' ')} The body goes into the file without it.`}</Notice>
       )}
       {machine && (
         <Notice tone={made.lost ? 'doubt' : 'good'}>

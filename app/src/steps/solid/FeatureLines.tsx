@@ -5,6 +5,7 @@ import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { Act } from '../../kit';
 import { useJob } from '../../session/jobStore';
 import { FeatureFields } from './FeatureFields';
+import { ShowInTrace } from './ShowInTrace';
 import { faultSentence, featureFigure, featureSentence, noteSentence } from './words';
 
 /** The body's length holds: what stayed where it was drawn is then laid to its ends. */
@@ -68,8 +69,8 @@ export function FeatureLines({
                   </p>
                 ))}
               {own.map((fault) => (
-                <p key={faultSentence(fault)} role="alert" className="text-[12.5px] text-brick">
-                  {faultSentence(fault)}
+                <p key={faultSentence(fault, job)} role="alert" className="text-[12.5px] text-brick">
+                  {faultSentence(fault, job)} {fault.where && <ShowInTrace where={fault.where} />}
                 </p>
               ))}
               {isOpen && (

@@ -1,4 +1,5 @@
-import type { Feature, Sketch } from '@steady-moth/core/sketch';
+import type { JobDocument } from '@steady-moth/core/job';
+import { type Feature, findPath, type Sketch } from '@steady-moth/core/sketch';
 import type { FeatureFault, FeatureNote, FeatureReason } from '@steady-moth/core/solid';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 
@@ -6,7 +7,8 @@ const FAULTS: Record<FeatureReason, (detail: string | null) => string> = {
   'nothing-to-go-by': (path) => `What it goes by is gone, or has no place${path ? `: ${path}` : ''}. Choose another.`,
   'open-profile': (path) =>
     `“${path}” is open, so it encloses nothing: it is left out. Close it in Trace, or give it a wall.`,
-  'crosses-itself': (path) => `“${path}” crosses itself or another form. Trim it in Trace.`,
+  'crosses-itself': (path) => `“${path}” crosses itself. Trim it in Trace.`,
+  touches: (path) => `“${path}” touches itself, so nothing is left there. Move it apart in Trace.`,
   'no-length': (typed) => `“${typed}” is no length.`,
   'no-number': (typed) => `That is no number it can go by: ${typed}.`,
   'no-bow': (path) => `“${path}” is closed, or goes back on itself: a bow runs from one end to the other.`,
@@ -21,7 +23,21 @@ const FAULTS: Record<FeatureReason, (detail: string | null) => string> = {
   'sides-cannot-lean': () => 'These sides cannot lean: only lines and arcs can.',
   failed: (words) => `It could not be worked out${words ? ` (${words})` : ''}: it is left out, and the others go on.`,
 };
-export const faultSentence = ({ reason, detail }: FeatureFault): string => FAULTS[reason](detail);
+
+/** Why a feature cannot be made, with what it is in the way of, and where. */
+export function faultSentence(
+  { reason, detail, where }: FeatureFault,
+  { part, unit }: Pick<JobDocument, 'part' | 'unit'>,
+): string {
+  if (!where) return FAULTS[reason](detail);
+  const other = where.other === null ? null : (findPath(part, where.other)?.path.name ?? 'another path');
+  const at = `at X ${say(where.at.x, unit)}, Y ${say(where.at.y, unit)}`;
+  if (reason === 'touches')
+    return other === null
+      ? `“${detail}” touches itself ${at}, so nothing is left there. Move it apart in Trace.`
+      : `“${detail}” touches “${other}” ${at}, so nothing is left between them. Move them apart in Trace.`;
+  return `“${detail}” crosses ${other === null ? 'itself' : `“${other}”`} ${at}. Trim it in Trace.`;
+}
 
 const AXES = { x: 'X', y: 'Y', z: 'the height' } as const;
 

@@ -119,7 +119,7 @@ export function TraceSlip({ job, drawn, isTrue, setting, deviation, growing, opa
       />
       <LayerLines job={job} />
       {isTrue && <NearEnds drawn={drawn} unit={job.unit} />}
-      {isTrue && <WorthALook drawn={drawn.paths} unit={job.unit} setting={setting} />}
+      {isTrue && <WorthALook job={job} drawn={drawn.paths} setting={setting} />}
       <ol>
         <SlipLine
           title={<Act onClick={() => take('line')}>{paths.length ? 'Draw another path' : 'Draw the outer edge'}</Act>}

@@ -1,24 +1,21 @@
-import { deletePath, removePiece } from '@steady-moth/core/job';
+import { deletePath, type JobDocument, removePiece } from '@steady-moth/core/job';
 import { type CutPath, type Finding, MOST_FINDINGS } from '@steady-moth/core/proof';
-import { walkOf } from '@steady-moth/core/sketch';
-import type { LengthUnit } from '@steady-moth/core/units';
+import { type Part, walkOf } from '@steady-moth/core/sketch';
+import { markFaults } from '@steady-moth/core/solid';
 import { fixed } from '@steady-moth/core/units';
 import { useEffect, useState } from 'react';
 import { figures } from '../../compute';
-import { fitView } from '../../frames/view';
 import { Act } from '../../kit';
 import { Fold } from '../../kit/Fold';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { findingSentence } from '../../session/sentences';
+import { showPlace } from '../../session/showPlace';
 import type { Setting } from './change';
 import { hitSegment } from './hit';
 import { smoothed } from './reshape';
 import type { DrawnPath } from './useDrawn';
 
-/** What is shown round a finding, mm to each side. */
-const ROUND_MM = 4;
 /** So many are listed; of more the first ones, and how many there are. */
 const LISTED = 30;
 /** Nothing is looked through while it is being dragged or drawn: only once it has been still so long, ms. */
@@ -29,19 +26,33 @@ const MOST_UNASKED = 5000;
 const cutOf = (drawn: readonly DrawnPath[]): CutPath[] =>
   drawn
     .filter((d) => d.path.role === 'cut' && d.form)
-    .map(({ path, form, made }) => ({ id: path.id, forms: made ?? (form ? [form] : []) }));
+    .map(({ sketch, path, form, made }) => ({
+      id: path.id,
+      forms: made ?? (form ? [form] : []),
+      plane: sketch.id,
+    }));
+
+/** What Solid will refuse of the marks that it is to raise or sink, as findings. */
+const marksOf = (part: Part, paths: readonly DrawnPath[]): Finding[] =>
+  markFaults(part, { paths }).map(({ reason, where }) => ({
+    kind: reason === 'touches' ? 'touches' : where!.other === null ? 'crosses-itself' : 'crosses',
+    path: where!.path,
+    other: where!.other,
+    at: where!.at,
+    size: null,
+  }));
 
 const piecesIn = (paths: readonly CutPath[]): number =>
   paths.reduce((sum, p) => sum + p.forms.reduce((n, f) => n + (f.kind === 'circle' ? 1 : f.segments.length), 0), 0);
 
 /** What a cutter would stumble over in the paths that are cut, each with the way there. */
 export function WorthALook({
+  job: { part, unit },
   drawn,
-  unit,
   setting,
 }: {
+  job: JobDocument;
   drawn: readonly DrawnPath[];
-  unit: LengthUnit;
   setting: Setting | null;
 }) {
   const [data, setData] = useState<Finding[] | null>(null);
@@ -53,12 +64,13 @@ export function WorthALook({
       const paths = cutOf(drawn);
       const large = asked !== drawn && piecesIn(paths) > MOST_UNASKED;
       setLarge(large);
-      if (large || paths.length === 0) return setData(null);
+      const marks = large ? [] : marksOf(part, drawn);
+      if (large || paths.length + marks.length === 0) return setData(null);
       // Not taken back when it is out of date: that would end the worker, and the figures that wait there with it.
       figures
         .call((w) => w.checkForms(paths))
         .then(
-          (found) => over || setData(found),
+          (found) => over || setData([...found, ...marks]),
           () => {},
         );
     }, STILL_MS);
@@ -66,7 +78,7 @@ export function WorthALook({
       clearTimeout(later);
       over = true;
     };
-  }, [drawn, asked]);
+  }, [drawn, part, asked]);
   if (isLarge)
     return (
       <p className="border-line border-t py-2 pl-9">
@@ -75,12 +87,6 @@ export function WorthALook({
     );
   if (!data) return null;
   const nameOf = (id: string) => drawn.find((d) => d.path.id === id)?.path.name ?? 'a path';
-  const show = ({ at, path }: Finding) => {
-    const { view, setView, select } = useBench.getState();
-    select({ kind: 'path', path });
-    const corners = [-ROUND_MM, ROUND_MM].map((d) => ({ x: at.x + d, y: -at.y + d }));
-    if (view) setView(fitView(corners, view.width, view.height, 0));
-  };
   const count = data.length >= MOST_FINDINGS ? `${MOST_FINDINGS} or more` : String(data.length);
   return (
     <Fold
@@ -117,7 +123,7 @@ export function WorthALook({
                     Smooth it
                   </Act>
                 )}
-                <Act aria-label={`Show finding ${k + 1}`} onClick={() => show(finding)}>
+                <Act aria-label={`Show finding ${k + 1}`} onClick={() => showPlace(finding.path, finding.at)}>
                   Show me
                 </Act>
               </span>

@@ -1,3 +1,4 @@
+import { weldedForm } from '../../geometry';
 import { type JobDocument, viewOfPath } from '../../job';
 import type { EvaluatedPath } from '../../sketch';
 import type { FlatProfile } from './flatProfile';
@@ -26,7 +27,7 @@ export function profileOf(
       form !== null && path.role !== 'reference' && (view === null || viewOfPath(job, path.id)?.id === view);
     // What is made of a path is handed over in its stead.
     const own = wanted ? (made ?? [form]) : [];
-    return own.map((one) => ({ form: one, role: path.role, name: path.name, layer: path.layer }));
+    return own.map((one) => ({ form: weldedForm(one), role: path.role, name: path.name, layer: path.layer }));
   });
   return { title: job.name, date, forms, unit: job.unit, notes, ...(sizes?.length ? { sizes } : {}) };
 }

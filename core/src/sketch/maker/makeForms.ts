@@ -15,6 +15,8 @@ import {
   turned,
   turnForm,
   type Vec2,
+  WELD_MM,
+  weldedForm,
   workCorners,
 } from '../../geometry';
 import { copiesOf, lengthOf, numberOf } from '../expression';
@@ -158,7 +160,7 @@ const NONE: Own = { placeOf: () => null, curves: [] };
 function cornersAt(form: Form, places: readonly Vec2[] | null): number[] {
   const all = cornersOf(form);
   if (!places || form.kind === 'circle') return all;
-  return all.filter((k) => places.some((p) => between(p, form.segments[k]!.to) < MEETS_MM));
+  return all.filter((k) => places.some((p) => between(p, form.segments[k]!.to) < WELD_MM));
 }
 
 /** An offset with some pieces at a distance of their own: of the path itself only, whose pieces have names. */
@@ -233,7 +235,7 @@ function squareTo(form: Form, a: Vec2, b: Vec2): Form | null {
   if (form.kind !== 'chain' || form.closed || form.segments.length === 0) return form;
   const way = scale(sub(b, a), 1 / between(a, b));
   const across = { x: -way.y, y: way.x };
-  const isOn = (p: Vec2) => Math.abs(way.x * (p.y - a.y) - way.y * (p.x - a.x)) < MEETS_MM;
+  const isOn = (p: Vec2) => Math.abs(way.x * (p.y - a.y) - way.y * (p.x - a.x)) < WELD_MM;
   const turnedTo = (end: Vec2, handle: Vec2): Vec2 => {
     const off = sub(handle, end);
     const side = off.x * across.x + off.y * across.y < 0 ? -1 : 1;
@@ -300,9 +302,6 @@ function crossesLine(form: Form, a: Vec2, b: Vec2): boolean {
   return Math.min(...sides) < -ON_LINE_MM && Math.max(...sides) > ON_LINE_MM;
 }
 
-/** Ends nearer than this are one place, mm: the same place, worked out twice. */
-const MEETS_MM = 1e-6;
-
 /** Open forms that meet end to end are one; closed where the last meets the first. */
 function joined(forms: readonly Form[]): Form[] {
   const open: Segment[][] = [];
@@ -313,9 +312,12 @@ function joined(forms: readonly Form[]): Form[] {
   }
   for (let k = 0; k < open.length; k++) {
     const own = open[k]!;
-    for (let other = joinable(open, k); other >= 0; other = joinable(open, k)) own.push(...open.splice(other, 1)[0]!);
-    const closed = own.length > 1 && between(own[0]!.from, own[own.length - 1]!.to) < MEETS_MM;
-    whole.push({ kind: 'chain', segments: own, closed });
+    for (let other = joinable(open, k); other >= 0; other = joinable(open, k)) {
+      const [first, ...rest] = open.splice(other, 1)[0]!;
+      // One place for each joint.
+      own.push({ ...first!, from: own[own.length - 1]!.to }, ...rest);
+    }
+    whole.push(weldedForm({ kind: 'chain', segments: own, closed: false }));
   }
   return whole;
 }
@@ -323,11 +325,11 @@ function joined(forms: readonly Form[]): Form[] {
 /** Which of the others goes on from where this one ends; turned round in its place if need be. */
 function joinable(open: Segment[][], k: number): number {
   const end = open[k]![open[k]!.length - 1]!.to;
-  if (between(end, open[k]![0]!.from) < MEETS_MM) return -1;
+  if (between(end, open[k]![0]!.from) < WELD_MM) return -1;
   for (let n = k + 1; n < open.length; n++) {
     const other = open[n]!;
-    if (between(other[0]!.from, end) < MEETS_MM) return n;
-    if (between(other[other.length - 1]!.to, end) > MEETS_MM) continue;
+    if (between(other[0]!.from, end) < WELD_MM) return n;
+    if (between(other[other.length - 1]!.to, end) > WELD_MM) continue;
     const turned = reverseForm({ kind: 'chain', segments: other, closed: false });
     open[n] = turned.kind === 'chain' ? turned.segments : other;
     return n;
