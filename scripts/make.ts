@@ -6,10 +6,12 @@
 //   top|front|right|back|left|bottom for what is seen of it;
 // npm run make -- JOB.moth --out part.pdf --sheet for all views with their sizes and a title block on one sheet;
 // npm run make -- JOB.moth --out part.pdf --tiled [--paper A4|A3|Letter|Legal] [--margin MM] [--overlap MM] over several pages.
-// Writes what Hand over writes, without a browser. A fault goes to the error output.
+// Writes what Hand over writes, without a browser. What cannot be made as the job says it is a sentence on the error output
+// and exit code 1, and no file is written unless --anyway is said.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { extname } from 'node:path';
 import { parseArgs } from 'node:util';
+import { isMainThread } from 'node:worker_threads';
 import {
   PAPERS,
   type Paper,
@@ -22,7 +24,10 @@ import {
   writeSheetPdf,
   writeTiledPdf,
 } from '../core/src/format';
-import { BODY_FORMATS, type BodyFormat } from '../core/src/format/body';
+import { BODY_FORMATS, type BodyFormat, COARSEST_MM, FINEST_MM } from '../core/src/format/body';
+import { type HandOverFault, handOverSentence } from '../core/src/handover';
+import type { JobDocument } from '../core/src/job';
+import { jobFileSentence } from '../core/src/say';
 import {
   listParameters,
   makeBody,
@@ -35,6 +40,10 @@ import {
 import { VIEW_SIDES, type ViewSide } from '../core/src/solid';
 import type { SectionAt } from '../core/src/solid/kernel';
 import { openKernel } from './openKernel';
+import { watched } from './watched';
+
+// The kernel does not look up while it works: on a thread of its own, signals are obeyed and somebody says how long it takes.
+if (isMainThread) await watched(new URL(import.meta.url));
 
 function stop(sentence: string): never {
   console.error(sentence);
@@ -95,6 +104,7 @@ function readArguments() {
         margin: { type: 'string', default: '8' },
         overlap: { type: 'string', default: '12' },
         'all-variants': { type: 'boolean', default: false },
+        anyway: { type: 'boolean', default: false },
       },
     });
     return { ...values, file: positionals.length === 1 ? positionals[0]! : stop(HOW) };
@@ -120,11 +130,30 @@ function readSide(typed: string): { side: ViewSide } {
   return side ? { side } : stop(`A body is seen from ${VIEW_SIDES.join(', ')}.`);
 }
 
-function sayFaults(faults: readonly { feature: string; reason: string; detail: string | null }[]): void {
-  for (const { feature, reason, detail } of faults) {
-    const name = opened.ok ? opened.job.part.features.find((f) => f.id === feature)?.name : null;
-    console.error(`${name ?? feature} is left out: ${[reason, detail].filter(Boolean).join(', ')}.`);
+/** Says what does not go out as the job has it; that is the end, unless it shall be written all the same. */
+function heed(faults: readonly HandOverFault[], job: JobDocument): void {
+  for (const sentence of new Set(faults.map((f) => handOverSentence(f, job)))) console.error(sentence);
+  if (faults.length > 0 && !anyway) stop('Nothing was written. With --anyway it is written as it is.');
+}
+
+function write(bytes: Uint8Array): void {
+  try {
+    writeFileSync(out as string, bytes);
+  } catch (error) {
+    const why = (error as NodeJS.ErrnoException).code;
+    stop(
+      why === 'ENOSPC'
+        ? `There is no room for ${out}.`
+        : `${out} cannot be written${why === 'ENOENT' ? ': there is no such folder' : why === 'EISDIR' ? ': that is a folder' : ''}.`,
+    );
   }
+}
+
+/** A day that there is. */
+function isDay(text: string): boolean {
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(text)) return false;
+  const day = new Date(`${text}T00:00:00Z`);
+  return !Number.isNaN(day.getTime()) && day.toISOString().startsWith(text);
 }
 
 function readTiling(): Tiling {
@@ -147,6 +176,7 @@ function read(path: string): Uint8Array {
 }
 
 const {
+  anyway,
   'all-variants': allVariants,
   tolerance,
   section,
@@ -172,52 +202,57 @@ const isZip = allVariants && ending === 'zip';
 const format = ending as ProfileFormat;
 if (allVariants && !isZip) stop('All variants go into one archive: --all-variants goes with --out parts.zip.');
 if (!list && (!out || !(PROFILE_FORMATS.includes(format) || isBody || isZip))) stop(HOW);
-if (date !== undefined && !/^\d{4}-\d{2}-\d{2}$/.test(date)) stop('A date is written as 2026-03-01.');
+if (date !== undefined && !isDay(date)) stop('A date is a day that there is, written as 2026-03-01.');
 if (sizes && format !== 'pdf') stop('Sizes are shown on a printed sheet: --sizes goes with --out part.pdf.');
 const opened = readJobFile(read(file));
-if (!opened.ok) stop(`${file} cannot be opened as a job: ${opened.reason}.`);
-if (list) {
-  console.log(JSON.stringify(listParameters(opened.job), null, 1));
-  process.exit(0);
-}
+if (!opened.ok) stop(`${file}: ${jobFileSentence(opened)}`);
 const asked = withParameters(opened.job, { variant: variant ?? null, set: readSet(set) });
 if (!asked.ok) stop(UNKNOWN[asked.reason](asked.name));
+if (list) {
+  console.log(JSON.stringify(listParameters(asked.job), null, 1));
+  process.exit(0);
+}
 const tiling = tiled ? readTiling() : null;
 const drawn = section !== undefined ? readSection(section) : seenFrom !== undefined ? readSide(seenFrom) : null;
 const today = date ?? new Date().toISOString().slice(0, 10);
 if (isBody || isZip) {
-  const oc = await openKernel();
   const options = { date: today, toleranceMm: Number(tolerance) };
+  if (!(options.toleranceMm >= FINEST_MM && options.toleranceMm <= COARSEST_MM)) stop(REFUSED.tolerance);
+  const oc = await openKernel();
   if (isZip) {
-    const made = makeVariants(oc, opened.job, options);
+    const made = makeVariants(oc, asked.job, options);
     if (!made.ok) stop(REFUSED[made.reason]);
-    if (made.leftOut.length) console.error(`Left out, as it could not be made: ${made.leftOut.join(', ')}.`);
-    writeFileSync(out as string, made.bytes);
+    if (made.leftOut.length > 0) {
+      console.error(`Left out, as it could not be made: ${made.leftOut.join(', ')}.`);
+      if (!anyway) stop('Nothing was written. With --anyway it is written as it is.');
+    }
+    write(made.bytes);
   } else {
     const made = makeBody(oc, asked.job, ending as BodyFormat, options);
-    sayFaults(made.faults);
+    heed(made.faults, asked.job);
     if (!made.ok) stop(REFUSED[made.reason]);
     const { triangles, deviationMm } = made.file;
     if (triangles !== null)
       console.error(`${triangles} triangles, at most ${(deviationMm ?? 0).toFixed(4)} mm off the surface.`);
-    writeFileSync(out as string, made.file.bytes);
+    write(made.file.bytes);
   }
   process.exit(0);
 }
 if (drawn) {
   const made = makeDrawing(await openKernel(), asked.job, drawn, today);
-  sayFaults(made.faults);
+  heed(made.faults, asked.job);
   if (!made.ok) stop(REFUSED[made.reason]);
   const bytes = made.profile && (await writeProfile(made.profile, format));
   if (!bytes) stop('The section meets nothing of the body there.');
-  writeFileSync(out as string, bytes);
+  write(bytes);
   process.exit(0);
 }
 if (sheet) {
   if (format !== 'pdf') stop('A drawing sheet is printed: --sheet goes with --out part.pdf.');
   const made = makeSheet(asked.job, today);
+  heed(made.faults, asked.job);
   if (!made.ok) stop(REFUSED[made.reason]);
-  writeFileSync(out as string, (await writeSheetPdf(made.sheet))!);
+  write((await writeSheetPdf(made.sheet))!);
   process.exit(0);
 }
 const chosen = view === undefined ? null : opened.job.pictures.flatMap((p) => p.views).find((v) => v.name === view);
@@ -228,9 +263,11 @@ const made = makeProfile(asked.job, {
   sizes,
   view: chosen?.id ?? null,
 });
+heed(made.faults, asked.job);
 if (!made.ok) stop(REFUSED[made.reason]);
-if (made.leftOut.length) console.error(`Left out, as it has no place: ${made.leftOut.join(', ')}.`);
+if (made.worthALook.length > 0) console.error(`Worth a look: ${made.worthALook.join(' ')}`);
 const bytes = tiling ? await writeTiledPdf(made.profile, tiling) : await writeProfile(made.profile, format);
 if (!bytes && tiling) stop('There is no room on this paper, or it would take more than 400 pages.');
 if (!bytes) stop(REFUSED['nothing-is-traced']);
-writeFileSync(out as string, bytes);
+write(bytes);
+process.exit(0);

@@ -1,6 +1,7 @@
+import { jobFileSentence } from '@steady-moth/core/say';
 import { files } from '../compute';
 import { newId } from '../session/newId';
-import { createSentence, jobFileSentence } from '../session/sentences';
+import { createSentence } from '../session/sentences';
 import { createJob, database, type NewBlob } from '../session/storage';
 import type { Arrival } from './arrival';
 import { readOutlines } from './readOutlines';

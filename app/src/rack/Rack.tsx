@@ -1,4 +1,5 @@
 import { checkJob, type JobDocument, STEPS, stepStates } from '@steady-moth/core/job';
+import { jobFileSentence } from '@steady-moth/core/say';
 import { pathsOf } from '@steady-moth/core/sketch';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { Trash2 } from 'lucide-react';
@@ -9,7 +10,7 @@ import { Button, Notice } from '../kit';
 import { Modal } from '../kit/Modal';
 import { hangDemo } from '../session/demo';
 import { isLeaseFree } from '../session/lease';
-import { jobFileSentence, loadSentence, stepSentence } from '../session/sentences';
+import { loadSentence, stepSentence } from '../session/sentences';
 import { database, deleteJob, dropNote, fromStored, type JobRow } from '../session/storage';
 import { useUnit } from '../session/useUnit';
 import { Header } from '../step/Header';

@@ -1,10 +1,9 @@
 import type { CalibrationFault, CheckResult, JoinFault } from '@steady-moth/core/calibration';
 import type { CountFault, DiscFault, GridFault, RulerFault, SheetFault } from '@steady-moth/core/find';
-import type { JobFileFault, PictureFault } from '@steady-moth/core/format';
+import type { PictureFault } from '@steady-moth/core/format';
 import type { StepState } from '@steady-moth/core/job';
-import type { Finding } from '@steady-moth/core/proof';
 import type { RulerFigures } from '@steady-moth/core/read';
-import type { MakerReason } from '@steady-moth/core/sketch';
+import { jobFileSentence } from '@steady-moth/core/say';
 import type { ReadOutlines } from '../compute/files.worker';
 import type { OpenedPages } from '../compute/pages.worker';
 import type { FoundRuler } from './benchStore';
@@ -59,29 +58,6 @@ const PAGES: Record<Extract<OpenedPages, { ok: false }>['reason'] | 'not-drawn',
   'not-drawn': 'This page could not be drawn. Choose fewer pixels, or save the page as a picture.',
 };
 export const pagesSentence = (reason: keyof typeof PAGES): string => PAGES[reason];
-
-export function jobFileSentence(fault: JobFileFault): string {
-  switch (fault.reason) {
-    case 'empty':
-      return 'This file is empty (0 bytes). Was it copied to the end?';
-    case 'not-a-job-file':
-      return 'This is not a Steady Moth job file.';
-    case 'changed':
-      return 'This job file was changed or damaged after it was saved: its seal does not fit. Ask for it again, or copy it once more.';
-    case 'too-large':
-      return 'This job file would unpack to more than can be held here. It is not opened.';
-    case 'picture-missing':
-      return 'A picture is missing from this job file. Save the job again where it was made.';
-    case 'picture-refused':
-      return 'A picture in this job file is damaged, or of a kind that is not taken. Save the job again where it was made.';
-    case 'not-a-job':
-      return 'This file does not hold a Steady Moth job.';
-    case 'from-the-future':
-      return 'This job was saved by a newer Steady Moth. Update this one, then open it again.';
-    case 'bad-field':
-      return `Something in this job does not hold together, at ${fault.place}. It is not opened.`;
-  }
-}
 
 export function loadSentence(fault: Extract<LoadResult, { ok: false }>): string {
   switch (fault.reason) {
@@ -243,38 +219,4 @@ export function stepSentence({ reason, name }: StepState): string {
   if (reason === 'feature' && name) return `“${name}” cannot be made`;
   if (reason === 'open-path' && name) return `“${name}” is still open`;
   return reason ? STEPS[reason] : '';
-}
-
-const MAKERS: Record<MakerReason, string> = {
-  'too-large': 'There is no room for it: it is left out until it is smaller.',
-  'some-too-large': 'Some corners have no room for it, and stay as they are.',
-  'nothing-to-go-by': 'What it goes by is gone, or is no straight line, circle or corner. Choose another.',
-  'no-length': 'What is typed here is no length.',
-  'no-number': 'There are two copies or more, 500 at most, and no more than 360 degrees.',
-  'edges-do-not-meet': 'With these distances its pieces do not meet, or would cross: it is left out.',
-  'only-curves-turn':
-    'It is not smooth across its line: a line or an arc ends there askew. Make that piece a curve, and it turns.',
-  'crosses-its-line': 'The half crosses the line it is mirrored in, so both halves overlap.',
-};
-/** Why something cannot be made of a path. */
-export const makerSentence = (reason: MakerReason): string => MAKERS[reason];
-
-/** What is worth a look, said of the path that it was found in. */
-export function findingSentence({ kind, size }: Finding, other: string | null, say: (mm: number) => string): string {
-  switch (kind) {
-    case 'open':
-      return `is open: its ends are ${say(size ?? 0)} apart.`;
-    case 'crosses-itself':
-      return 'crosses itself.';
-    case 'crosses':
-      return `crosses ${other}.`;
-    case 'touches':
-      return other ? `touches ${other}: nothing would be left between them.` : 'touches itself: nothing is left there.';
-    case 'drawn-twice':
-      return other ? `and ${other} share a piece: it would be cut twice.` : 'runs along itself: it would be cut twice.';
-    case 'stray':
-      return `has a piece of ${say(size ?? 0)}: a stray click?`;
-    case 'kink':
-      return `has a kink of ${Math.round(10 * (size ?? 0)) / 10}°: is it meant to be smooth?`;
-  }
 }

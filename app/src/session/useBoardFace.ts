@@ -80,14 +80,7 @@ export function useMmPerPx(job: JobDocument, picture: Picture): number | null {
  * that one alone.
  */
 export function useBoardFaces(job: JobDocument, picture: Picture, face: BoardFace): ReadonlyMap<string, BoardFace> {
-  const { pictures, joins, unit } = job;
-  const others = useMemo(
-    () =>
-      (face.kind === 'true' ? pictures.filter((p) => p.id !== picture.id) : [])
-        .map((other) => ({ other, group: groupOf({ pictures, joins, unit }, other.id, picture) }))
-        .filter(({ other, group }) => isKnown(other, group)),
-    [pictures, joins, unit, picture, face.kind],
-  );
+  const others = useOthers(job, picture, face);
   const found = useQueries({
     queries: others.map(({ other, group }) => settling(other, group)),
     // What comes out equal keeps its identity, so that nothing is derived from it anew.
@@ -99,4 +92,24 @@ export function useBoardFaces(job: JobDocument, picture: Picture, face: BoardFac
     for (const { id, face: own } of found) if (id && own) faces.set(id, own);
     return faces;
   }, [picture.id, face, found]);
+}
+
+/** The other pictures that can lie on the same board. */
+function useOthers({ pictures, joins, unit }: JobDocument, picture: Picture, face: BoardFace) {
+  return useMemo(
+    () =>
+      (face.kind === 'true' ? pictures.filter((p) => p.id !== picture.id) : [])
+        .map((other) => ({ other, group: groupOf({ pictures, joins, unit }, other.id, picture) }))
+        .filter(({ other, group }) => isKnown(other, group)),
+    [pictures, joins, unit, picture, face.kind],
+  );
+}
+
+/** Whether every other picture's face is the one that its calibration says, and none is still worked out. */
+export function useOthersSettled(job: JobDocument, picture: Picture, face: BoardFace): boolean {
+  const others = useOthers(job, picture, face);
+  return useQueries({
+    queries: others.map(({ other, group }) => settling(other, group)),
+    combine: (all) => all.every((q) => !q.isFetching && !q.isPlaceholderData),
+  });
 }

@@ -1,7 +1,8 @@
+import Flatbush from 'flatbush';
 import { boxesOf, type Crossing, crossingsOf, crossingsWithin, ONE_PLACE_MM, speedAt } from './crossings';
 import { nearestOn } from './nearest';
 import type { Form } from './run';
-import { pointAt, type Segment, segmentArea, shapeOfArc } from './segment';
+import { flattenSegment, pointAt, type Segment, segmentArea, segmentLength, shapeOfArc } from './segment';
 import { splitSegment, stretchOf } from './split';
 import { add, between, cross, dot, left, norm, scale, sub, type Vec2 } from './vector';
 
@@ -28,23 +29,25 @@ export function offsetForm(form: Form, by: number, corners: OffsetCorners = 'rou
   const area = form.closed ? segments.reduce((sum, s) => sum + segmentArea(s), 0) : 0;
   const toLeft = form.closed ? (area > 0 ? -by : by) : by;
   const raw = rawOffset(segments, form.closed, toLeft, corners);
-  const kept = withoutNear(cutAtCrossings(raw), segments, Math.abs(by));
-  return chained(kept, raw).filter((chain) => {
-    if (!form.closed) return true;
-    const own = chain.segments.reduce((sum, s) => sum + segmentArea(s), 0);
-    return chain.closed && own * area > 0;
-  });
+  const cut = cutAtCrossings(raw);
+  if (!form.closed) return chained(withoutNear(cut, segments, Math.abs(by)), raw);
+  return chained(onRim(cut, raw, Math.sign(area)), raw).filter(
+    (chain) => chain.closed && chain.segments.reduce((sum, s) => sum + segmentLength(s), 0) > 4 * JOIN_MM,
+  );
 }
 
 /** A piece of an offset, and how near to the form it may come, as a share of the distance: a cut corner does. */
 interface Raw {
   segment: Segment;
   nearest: number;
+  /** Only closes the way round: where an arc's radius is used up, and at corners that turn towards the offset. */
+  isFiller?: true;
 }
 
 function rawOffset(segments: readonly Segment[], closed: boolean, d: number, corners: OffsetCorners): Raw[] {
   const count = segments.length;
   const beside = segments.map((segment) => offsetSegment(segment, d));
+  const usedUp = segments.map((segment, k) => (beside[k]!.length > 0 ? null : turnedInsideOut(segment, d)));
   const joins = segments.map((segment, k): Raw[] => {
     const next = segments[(k + 1) % count];
     if (!next || (!closed && k === count - 1)) return [];
@@ -54,11 +57,28 @@ function rawOffset(segments: readonly Segment[], closed: boolean, d: number, cor
     if (between(from, to) <= ONE_PLACE_MM) return [];
     // Turning away from the side of the offset a gap opens; towards it both pieces cross.
     if (cross(t1, t2) * d < 0 || dot(t1, t2) <= -1 + 1e-12) return joinOf(corner, from, to, t1, t2, d, corners);
-    return cutWhereMet(beside[k]!, beside[(k + 1) % count]!, corner)
-      ? []
-      : [{ segment: { kind: 'line', from, to }, nearest: 1 }];
+    const hardlyTurns = Math.abs(cross(t1, t2)) < HARDLY_RAD && dot(t1, t2) > 0;
+    if ((!closed || hardlyTurns) && cutWhereMet(beside[k]!, beside[(k + 1) % count]!, corner)) return [];
+    return [
+      { segment: { kind: 'line', from, to: corner }, nearest: 1, isFiller: true },
+      { segment: { kind: 'line', from: corner, to }, nearest: 1, isFiller: true },
+    ];
   });
-  return beside.flatMap((own, k) => [...own.map((segment) => ({ segment, nearest: 1 })), ...joins[k]!]);
+  return beside.flatMap((own, k): Raw[] => [
+    ...own.map((segment) => ({ segment, nearest: 1 })),
+    ...(usedUp[k] ? [{ segment: usedUp[k], nearest: 1, isFiller: true } as const] : []),
+    ...joins[k]!,
+  ]);
+}
+
+/** Where pieces turn by less towards the offset, rad, their ends are cut off at once: the sliver beyond is too thin to be told. */
+const HARDLY_RAD = 0.05;
+
+/** What an arc of no radius any more becomes on its other side; null where its ends come to one place. */
+function turnedInsideOut(segment: Segment, d: number): Segment | null {
+  const moved = (t: number): Vec2 => add(pointAt(segment, t), scale(left(unitOf(speedAt(segment, t))), d));
+  const [from, via, to] = [moved(0), moved(0.5), moved(1)];
+  return between(from, to) > ONE_PLACE_MM || between(from, via) > ONE_PLACE_MM ? { kind: 'arc', from, via, to } : null;
 }
 
 /**
@@ -154,7 +174,11 @@ interface Stretch {
   to: number;
   segment: Segment;
   nearest: number;
+  isFiller: boolean;
 }
+
+/** An end nearer than this to another piece lies on it, mm. */
+const ON_MM = ONE_PLACE_MM;
 
 function cutAtCrossings(raw: readonly Raw[]): Stretch[] {
   const cuts = raw.map((): number[] => []);
@@ -162,14 +186,23 @@ function cutAtCrossings(raw: readonly Raw[]): Stretch[] {
     cuts[i]!.push(t);
     cuts[j]!.push(u);
   }
-  return raw.flatMap(({ segment, nearest }, of) => {
+  // Pieces that lie on one another share no single place: each is cut where the other one ends.
+  const boxes = boxesOf(raw.map((r) => r.segment));
+  for (const [k, { segment }] of raw.entries())
+    for (const end of [segment.from, segment.to])
+      for (const other of boxes.search(end.x - ON_MM, end.y - ON_MM, end.x + ON_MM, end.y + ON_MM)) {
+        if (other === k) continue;
+        const near = nearestOn(raw[other]!.segment, end);
+        if (near.distance <= ON_MM && near.t > 0 && near.t < 1) cuts[other]!.push(near.t);
+      }
+  return raw.flatMap(({ segment, nearest, isFiller = false }, of) => {
     const ts = [0, ...cuts[of]!.sort((a, b) => a - b), 1];
     return ts.slice(1).flatMap((to, k) => {
       const from = ts[k]!;
       if (to - from < 1e-9) return [];
       const piece = stretchOf(segment, from, to);
       return between(piece.from, piece.to) > ONE_PLACE_MM || to - from > 0.5
-        ? [{ of, from, to, segment: piece, nearest }]
+        ? [{ of, from, to, segment: piece, nearest, isFiller }]
         : [];
     });
   });
@@ -178,20 +211,114 @@ function cutAtCrossings(raw: readonly Raw[]): Stretch[] {
 function withoutNear(stretches: readonly Stretch[], segments: readonly Segment[], distance: number): Stretch[] {
   const boxes = boxesOf(segments);
   const slack = 1e-6 * distance + OFFSET_TOLERANCE_MM;
-  return stretches.filter(({ segment, nearest }) =>
-    // Two places of it: in the middle, and where a stretch that ends on the form's own offset would still be near.
-    [0.5, 0.27].every((t) => {
-      const p = pointAt(segment, t);
-      const least = distance * nearest - slack;
-      // The first that is too near settles it.
-      let isNear = false;
-      boxes.search(p.x - least, p.y - least, p.x + least, p.y + least, (k) => {
-        isNear ||= nearestOn(segments[k]!, p).distance < least;
-        return false;
-      });
-      return !isNear;
-    }),
+  return stretches.filter(
+    ({ segment, nearest, isFiller }) =>
+      !isFiller &&
+      // Two places of it: in the middle, and where a stretch that ends on the form's own offset would still be near.
+      [0.5, 0.27].every((t) => {
+        const p = pointAt(segment, t);
+        const least = distance * nearest - slack;
+        // The first that is too near settles it.
+        let isNear = false;
+        boxes.search(p.x - least, p.y - least, p.x + least, p.y + least, (k) => {
+          isNear ||= nearestOn(segments[k]!, p).distance < least;
+          return false;
+        });
+        return !isNear;
+      }),
   );
+}
+
+/** So finely a curve is told by its corners, mm, and so far beside one it is asked how often the offset goes round there. */
+const CURVE_FLAT_MM = 1e-4;
+const BESIDE_CURVE_MM = 4 * CURVE_FLAT_MM;
+/** Beside a line or an arc, whose sides are exact: as a share of its length, and at most, mm. */
+const BESIDE = { share: 2e-3, mostMm: 1e-4 } as const;
+
+/** A piece that goes up or down all along. */
+interface Side {
+  a: Vec2;
+  b: Vec2;
+  /** Of an arc: its circle, and whether it is the half to the right of its centre. */
+  arc: { centre: Vec2; radius: number; isRight: boolean } | null;
+}
+
+/** A segment as sides that go up or down all along. */
+function sidesOf(segment: Segment): Side[] {
+  const arc = segment.kind === 'arc' ? shapeOfArc(segment) : null;
+  if (!arc) {
+    const ends = segment.kind === 'curve' ? flattenSegment(segment, CURVE_FLAT_MM) : [segment.to];
+    return ends.map((b, k) => ({ a: k === 0 ? segment.from : ends[k - 1]!, b, arc: null }));
+  }
+  const { centre, radius, startAngle, sweep } = arc;
+  // Its highest and lowest places cut it.
+  const turns: number[] = [];
+  const [low, high] = [Math.min(startAngle, startAngle + sweep), Math.max(startAngle, startAngle + sweep)];
+  for (let q = Math.ceil((low - Math.PI / 2) / Math.PI); Math.PI / 2 + q * Math.PI < high; q++) {
+    const t = (Math.PI / 2 + q * Math.PI - startAngle) / sweep;
+    if (t > 0 && t < 1) turns.push(t);
+  }
+  const ts = [0, ...turns.sort((x, y) => x - y), 1];
+  return ts.slice(1).map((to, k) => {
+    const from = ts[k]!;
+    const a = from === 0 ? segment.from : pointAt(segment, from);
+    const b = to === 1 ? segment.to : pointAt(segment, to);
+    const isRight = Math.cos(startAngle + (sweep * (from + to)) / 2) > 0;
+    return { a, b, arc: { centre, radius, isRight } };
+  });
+}
+
+/** Whether a side that passes the height of a place passes to the right of it. */
+function isRightOf({ a, b, arc }: Side, p: Vec2): boolean {
+  if (!arc) return cross(sub(b, a), sub(p, a)) * (b.y - a.y) > 0;
+  const half = Math.sqrt(Math.max(0, arc.radius ** 2 - (p.y - arc.centre.y) ** 2));
+  return arc.centre.x + (arc.isRight ? half : -half) > p.x;
+}
+
+/**
+ * Stretches that have what is left on one side and nothing on the other: the raw offset goes round what is left once, in
+ * the way of the form, and round what is taken away not at all or the other way.
+ *
+ * `way`: 1 where the form runs anticlockwise, else −1.
+ */
+function onRim(stretches: readonly Stretch[], raw: readonly Raw[], way: number): Stretch[] {
+  const sides = raw.flatMap(({ segment }) => sidesOf(segment));
+  const index = new Flatbush(sides.length);
+  let reach = Number.NEGATIVE_INFINITY;
+  for (const { a, b, arc } of sides) {
+    const out = arc ? arc.centre.x + (arc.isRight ? arc.radius : -arc.radius) : a.x;
+    const right = Math.max(a.x, b.x, out);
+    index.add(Math.min(a.x, b.x, out), Math.min(a.y, b.y), right, Math.max(a.y, b.y));
+    reach = Math.max(reach, right);
+  }
+  index.finish();
+  const roundsAt = (p: Vec2): number => {
+    let rounds = 0;
+    index.search(p.x, p.y, reach, p.y, (k) => {
+      const side = sides[k]!;
+      const isPassed = side.a.y > p.y !== side.b.y > p.y;
+      if (isPassed && isRightOf(side, p)) rounds += side.b.y > side.a.y ? 1 : -1;
+      return false;
+    });
+    return rounds;
+  };
+  const kept = new Map<string, { p: Vec2; v: Vec2 }[]>();
+  return stretches.filter(({ segment }) => {
+    // Not in its very middle: forms are often symmetric, and others' corners lie level with it.
+    const [p, v] = [pointAt(segment, 0.4871), unitOf(speedAt(segment, 0.4871))];
+    const by =
+      segment.kind === 'curve'
+        ? BESIDE_CURVE_MM
+        : Math.min(BESIDE.mostMm, BESIDE.share * between(segment.from, segment.to) || BESIDE.mostMm);
+    const [inner, outer] = [by, -by].map((d) => way * roundsAt(add(p, scale(left(v), way * d))));
+    if (!(inner! > 0 && outer! <= 0)) return false;
+    // Of several that lie on one another one is enough.
+    const [x, y] = [Math.round(p.x / JOIN_MM), Math.round(p.y / JOIN_MM)];
+    const near = [-1, 0, 1].flatMap((dx) => [-1, 0, 1].flatMap((dy) => kept.get(`${x + dx} ${y + dy}`) ?? []));
+    if (near.some((o) => between(o.p, p) <= ON_MM && dot(o.v, v) > 0)) return false;
+    kept.set(`${x} ${y}`, [...(kept.get(`${x} ${y}`) ?? []), { p, v }]);
+    return true;
+  });
 }
 
 /** Stretches end to end; those that belong to one raw piece are one again. */

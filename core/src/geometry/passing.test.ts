@@ -45,7 +45,10 @@ describe('passing through one another', () => {
         const bend = () => 0.3 * (random() - 0.5);
         const beside = (t: number) => {
           const h = bend();
-          return at(from.x + t * (to.x - from.x) - h * (to.y - from.y), from.y + t * (to.y - from.y) + h * (to.x - from.x));
+          return at(
+            from.x + t * (to.x - from.x) - h * (to.y - from.y),
+            from.y + t * (to.y - from.y) + h * (to.x - from.x),
+          );
         };
         if (kind === 1) return { kind: 'arc', from, via: beside(0.5), to };
         return { kind: 'curve', from, handleFrom: beside(0.3), handleTo: beside(0.7), to };
@@ -75,7 +78,10 @@ describe('passing through one another', () => {
           const inside: Form = { kind: 'circle', centre: polar(r - r / 3 + slip, turn, c), radius: r / 3 };
           const square = chain(
             [0, 1, 2, 3].map((k) =>
-              line(polar(r * Math.SQRT2, turn + (k * Math.PI) / 2, c), polar(r * Math.SQRT2, turn + ((k + 1) * Math.PI) / 2, c)),
+              line(
+                polar(r * Math.SQRT2, turn + (k * Math.PI) / 2, c),
+                polar(r * Math.SQRT2, turn + ((k + 1) * Math.PI) / 2, c),
+              ),
             ),
             true,
           );
@@ -96,7 +102,9 @@ describe('passing through one another', () => {
     const wall = open(at(-10, 0), at(10, 0));
     expect(passings(wall, open(at(-3, -5), at(0, 0), at(4, 6))).length).toBeGreaterThan(0);
     expect(passings(wall, open(at(-3, 5), at(0, 0), at(4, 6)))).toEqual([]);
-    expect(passings(open(at(-9, -9), at(0, 0), at(9, -9)), open(at(0, -5), at(0, 0), at(0, 7))).length).toBeGreaterThan(0);
+    expect(passings(open(at(-9, -9), at(0, 0), at(9, -9)), open(at(0, -5), at(0, 0), at(0, 7))).length).toBeGreaterThan(
+      0,
+    );
   });
 
   it('closes what ends within a micrometre of its beginning, and nothing else', () => {

@@ -151,7 +151,7 @@ function findLooseEnd({ pictures, part }: JobDocument, pictureIds: ReadonlySet<s
         if (taken.add(id).size === known) return `${here}/order`;
       }
     if (!listed(sketch.order, sketch.paths)) return `${here}/order`;
-    const fault = findLooseIn(sketch, pictureIds);
+    const fault = findLooseIn(sketch, pictureIds) ?? findOffPlane(sketch, pictures);
     if (fault) return `${here}/${fault}`;
   }
   // What a feature goes by may be gone: it then says so.
@@ -198,6 +198,14 @@ function findLooseIn(sketch: Sketch, pictureIds: ReadonlySet<string>): string | 
   for (const [id, maker] of Object.entries(sketch.makers))
     if (maker.id !== id || !Object.hasOwn(paths, maker.path)) return `makers/${id}`;
   return null;
+}
+
+/** The first place that was traced on a height that its picture does not have. */
+function findOffPlane({ points, picks }: Sketch, pictures: readonly Picture[]): string | null {
+  const known = new Map(pictures.map(({ id }) => [id, planesOf(pictures, id).add(TURNED)]));
+  const isOff = (at: { picture: string; plane: string }) => !known.get(at.picture)?.has(at.plane);
+  if (Object.values(points).some(({ at }) => at.kind === 'observed' && isOff(at))) return 'points';
+  return Object.values(picks).some(isOff) ? 'picks' : null;
 }
 
 /** A curve hangs on points that are there, and is bent by picks that are there and its own. */

@@ -10,13 +10,18 @@ import {
   writeBody,
 } from '../format/body';
 import type { FlatProfile } from '../format/profile';
+import { type HandOverFault, partFaults } from '../handover';
 import { bodyPlanOf, type JobDocument } from '../job';
 import { createCalibrator, placingOf } from '../job/calibrated';
 import { evaluatePart } from '../sketch';
 import type { BodyPlan, FeatureFault } from '../solid';
 import { createBuilder, type Kernel } from '../solid/kernel';
 
-export type BodyPlanResult = { ok: true; plan: BodyPlan } | { ok: false; reason: 'nothing-is-true' | 'no-body' };
+export type BodyPlanResult =
+  | { ok: true; plan: BodyPlan; faults: HandOverFault[] }
+  | { ok: false; reason: 'nothing-is-true' | 'no-body' };
+
+const ofFeature = (fault: FeatureFault): HandOverFault => ({ kind: 'feature', fault });
 
 /** What the body of a job is made of, worked out from its document alone. */
 export function planJob(job: JobDocument): BodyPlanResult {
@@ -24,13 +29,14 @@ export function planJob(job: JobDocument): BodyPlanResult {
   const placing = placingOf(job, createCalibrator());
   if (placing.size === 0) return { ok: false, reason: 'nothing-is-true' };
   const evaluated = evaluatePart(job.part, placing, { truly: true, draft: null });
-  return { ok: true, plan: bodyPlanOf(job, evaluated, placing) };
+  const plan = bodyPlanOf(job, evaluated, placing);
+  return { ok: true, plan, faults: [...partFaults(job, evaluated, null), ...plan.faults.map(ofFeature)] };
 }
 
 export type MakeBodyResult =
-  | { ok: true; file: Extract<BodyFile, { ok: true }>; faults: FeatureFault[] }
-  | { ok: false; reason: 'nothing-is-true' | 'no-body' | 'nothing-made'; faults: FeatureFault[] }
-  | { ok: false; reason: Extract<BodyFile, { ok: false }>['reason']; faults: FeatureFault[] };
+  | { ok: true; file: Extract<BodyFile, { ok: true }>; faults: HandOverFault[] }
+  | { ok: false; reason: 'nothing-is-true' | 'no-body' | 'nothing-made'; faults: HandOverFault[] }
+  | { ok: false; reason: Extract<BodyFile, { ok: false }>['reason']; faults: HandOverFault[] };
 
 /** The body of a job as a file's bytes. Features that cannot be made are left out and told. */
 export function makeBody(
@@ -42,7 +48,7 @@ export function makeBody(
   const planned = planJob(job);
   if (!planned.ok) return { ...planned, faults: [] };
   const built = createBuilder(oc).build(planned.plan.steps);
-  const faults = [...planned.plan.faults, ...built.faults];
+  const faults = [...planned.faults, ...built.faults.map(ofFeature)];
   if (!built.state) return { ok: false, reason: 'nothing-made', faults };
   const title = titleOf(job);
   const file = writeBody(oc, built.state, format, { ...options, title, factor: job.part.bodyFactor?.factor ?? 1 });
@@ -56,12 +62,12 @@ export function makeDrawing(
   what: BodyDrawing,
   date: string,
 ):
-  | { ok: true; profile: FlatProfile | null; faults: FeatureFault[] }
-  | { ok: false; reason: 'nothing-is-true' | 'no-body' | 'nothing-made'; faults: FeatureFault[] } {
+  | { ok: true; profile: FlatProfile | null; faults: HandOverFault[] }
+  | { ok: false; reason: 'nothing-is-true' | 'no-body' | 'nothing-made'; faults: HandOverFault[] } {
   const planned = planJob(job);
   if (!planned.ok) return { ...planned, faults: [] };
   const built = createBuilder(oc).build(planned.plan.steps);
-  const faults = [...planned.plan.faults, ...built.faults];
+  const faults = [...planned.faults, ...built.faults.map(ofFeature)];
   if (!built.state) return { ok: false, reason: 'nothing-made', faults };
   const profile = bodyDrawing(oc, built.state, what, { title: titleOf(job), date, unit: job.unit });
   return { ok: true, profile, faults };
@@ -78,7 +84,7 @@ export function makeVariants(
   for (const { job: own, name, title } of variantJobs(job)) {
     const planned = planJob(own);
     if (!planned.ok) return planned;
-    if (planned.plan.faults.length > 0) leftOut.push(title);
+    if (planned.faults.length > 0) leftOut.push(title);
     else bodies.push({ name, title, steps: planned.plan.steps });
   }
   const made = writeBodies(oc, createBuilder(oc), bodies, { ...options, factor: job.part.bodyFactor?.factor ?? 1 });

@@ -14,7 +14,15 @@ import {
   weldedForm,
 } from '../geometry';
 import { checkForms, type Finding } from '../proof';
-import { type EvaluatedPart, type EvaluatedPath, type Feature, type Id, lengthOf, type Part, type Sketch } from '../sketch';
+import {
+  type EvaluatedPart,
+  type EvaluatedPath,
+  type Feature,
+  type Id,
+  lengthOf,
+  type Part,
+  type Sketch,
+} from '../sketch';
 import type { FaultPlace, FeatureFault, FeatureReason } from './plan';
 import { type Loop, nestsOf, type Region, regionsOf } from './region';
 
@@ -109,8 +117,7 @@ export function regionsOfPaths(found: readonly EvaluatedPath[], wallMm: number |
   const nests = nestsOf(loops);
   const nestWith = (k: number) => nests.findIndex((n) => n.outer === k || n.holes.includes(k));
   const touch = clashes.find(
-    (f) =>
-      f.kind === 'touches' && (f.other === null || nestWith(Number(f.path)) === nestWith(Number(f.other))),
+    (f) => f.kind === 'touches' && (f.other === null || nestWith(Number(f.path)) === nestWith(Number(f.other))),
   );
   if (touch) {
     const where = whereOf(touch);

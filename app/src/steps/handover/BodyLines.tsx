@@ -2,6 +2,7 @@ import type { BodyFile, BodyFormat, NamedBody } from '@steady-moth/core/format/b
 import { stepsFor, titleOf, variantJobs } from '@steady-moth/core/format/body/prepare';
 import type { Machine } from '@steady-moth/core/format/profile';
 import { bodyPlanOf, type JobDocument, setBodyFactor } from '@steady-moth/core/job';
+import { faultSentence } from '@steady-moth/core/say';
 import { evaluatePart } from '@steady-moth/core/sketch';
 import { fixed } from '@steady-moth/core/units';
 import { useMemo, useState } from 'react';
@@ -14,7 +15,6 @@ import { download, fileNameFor } from '../../session/download';
 import { useJob } from '../../session/jobStore';
 import { today } from '../../session/today';
 import { useBodyPlan } from '../solid/useBody';
-import { faultSentence } from '../solid/words';
 import type { Drawn } from '../trace/useDrawn';
 import { SectionLine, ViewLine } from './DrawingLine';
 
@@ -36,13 +36,14 @@ export function BodyLines({
   job,
   faces,
   drawn,
-  isTrue,
+  isReady,
   machine,
 }: {
   job: JobDocument;
   faces: ReadonlyMap<string, BoardFace>;
   drawn: Drawn;
-  isTrue: boolean;
+  /** Everything that the body is made of is worked out. */
+  isReady: boolean;
   /** What it is made on; null: it goes out as it is. */
   machine: Machine | null;
 }) {
@@ -105,7 +106,7 @@ export function BodyLines({
       const missing = [...leftOut, ...all.leftOut];
       if (missing.length > 0) setFault(`Left out, as it could not be made whole: ${missing.join(', ')}.`);
     });
-  const disabled = !isTrue || busy !== null || plan.steps.length === 0;
+  const disabled = !isReady || busy !== null || plan.steps.length === 0;
   return (
     <section aria-label="Body">
       <h2 className="mt-4 mb-1 font-medium">The body</h2>

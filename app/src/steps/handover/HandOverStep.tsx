@@ -1,8 +1,8 @@
 import type { FlatProfile, ProfileFormat } from '@steady-moth/core/format';
 import { titleOf } from '@steady-moth/core/format/body/prepare';
-import { compensated, type Machine, profileOf, sheetOf, sizesOf } from '@steady-moth/core/format/profile';
+import { compensated, type Machine, sheetOf } from '@steady-moth/core/format/profile';
 import { formsBounds } from '@steady-moth/core/geometry';
-import { stepStates } from '@steady-moth/core/job';
+import { handedOver } from '@steady-moth/core/handover';
 import { sketchesOf } from '@steady-moth/core/sketch';
 import { writeLength } from '@steady-moth/core/units';
 import { useState } from 'react';
@@ -13,13 +13,14 @@ import { Button, Choice, Notice, SlipLine } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { download, fileNameFor } from '../../session/download';
 import { saveJobFile } from '../../session/saveJobFile';
-import { stepSentence } from '../../session/sentences';
 import { today } from '../../session/today';
-import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
+import { useBoardFace, useBoardFaces, useOthersSettled } from '../../session/useBoardFace';
+import { useFindings } from '../../session/useFindings';
 import { StepLayout, type StepProps } from '../../step/StepLayout';
 import { WorkedOn } from '../../step/WorkedOn';
 import { PartBoard } from '../trace/PartBoard';
 import { useDrawn } from '../trace/useDrawn';
+import { BeforeItGoes } from './BeforeItGoes';
 import { BodyLines } from './BodyLines';
 import { MachineLine } from './MachineLine';
 import { TileLine } from './TileLine';
@@ -50,6 +51,10 @@ export function HandOverStep({ job, picture }: StepProps) {
   const { face, settled } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
   const drawn = useDrawn(job.part, faces, null, true);
+  const othersSettled = useOthersSettled(job, picture, face);
+  // What is worked out anew is not handed over as it was before.
+  const isReady = settled && othersSettled && drawn.isWhole;
+  const { findings } = useFindings(job.part, drawn.paths);
   const layers = useLayers(job, picture, faces, dimmed);
   const [busy, setBusy] = useState<string | null>(null);
   const [fault, setFault] = useState<string | null>(null);
@@ -59,19 +64,11 @@ export function HandOverStep({ job, picture }: StepProps) {
   const hasSizes = sketchesOf(job.part).some((s) => Object.keys(s.dimensions).length > 0);
   const isTrue = face.kind === 'true';
   const view = useBench((s) => s.pictureView);
-  const plain = (): FlatProfile =>
-    profileOf(job, drawn.paths, {
-      date: today(),
-      notes,
-      view,
-      sizes: sizes ? sizesOf(job.part, drawn.settled, job.unit, view) : [],
-    });
-  const own = plain();
+  const { profile: own, faults } = handedOver(job, drawn, { date: today(), notes, view, sizes });
   const made = machine ? compensated(own, machine) : { profile: own, leftOut: [] };
   const profile = (): FlatProfile => made.profile;
   const { forms } = own;
   const bounds = formsBounds(forms.map((f) => f.form));
-  const state = stepStates(job).handover;
   const size =
     bounds && isTrue
       ? [bounds.max.x - bounds.min.x, bounds.max.y - bounds.min.y].map((mm) => writeLength(mm, null, job.unit).value)
@@ -136,9 +133,8 @@ export function HandOverStep({ job, picture }: StepProps) {
         <>
           <WorkedOn job={job} picture={picture} />
           {why && <Notice tone="doubt">{why}</Notice>}
-          {!why && state.bead === 'chipped' && state.reason && (
-            <Notice tone="doubt">{stepSentence(state)}: it goes into the file as it is.</Notice>
-          )}
+          {isTrue && !isReady && <Notice tone="doubt">Being worked out anew: files wait until it is done.</Notice>}
+          {!why && isReady && <BeforeItGoes job={job} view={view} faults={faults} findings={findings ?? []} />}
           {fault && <Notice tone="wrong">{fault}</Notice>}
           {made.leftOut.length > 0 && (
             <Notice tone="doubt">{`Nothing is left of ${made.leftOut.join(', ')} on this machine: left out.`}</Notice>
@@ -188,7 +184,7 @@ export function HandOverStep({ job, picture }: StepProps) {
                 figure={
                   <Button
                     strong
-                    disabled={why !== null || busy !== null || !drawn.isWhole}
+                    disabled={why !== null || busy !== null || !isReady}
                     onClick={() => void handOver(format, mime)}
                   >
                     {busy === format ? 'Writing …' : `Download ${format.toUpperCase()}`}
@@ -202,12 +198,12 @@ export function HandOverStep({ job, picture }: StepProps) {
               profile={profile}
               name={job.name}
               unit={job.unit}
-              disabled={why !== null || busy !== null || !drawn.isWhole}
+              disabled={why !== null || busy !== null || !isReady}
             />
             <SlipLine
               title="Drawing sheet"
               figure={
-                <Button disabled={why !== null || busy !== null || !drawn.isWhole} onClick={() => void handOverSheet()}>
+                <Button disabled={why !== null || busy !== null || !isReady} onClick={() => void handOverSheet()}>
                   {busy === 'sheet' ? 'Writing …' : 'Download the sheet'}
                 </Button>
               }
@@ -226,7 +222,7 @@ export function HandOverStep({ job, picture }: StepProps) {
             </SlipLine>
           </ol>
           {job.part.features.length > 0 && (
-            <BodyLines job={job} faces={faces} drawn={drawn} isTrue={isTrue} machine={machine} />
+            <BodyLines job={job} faces={faces} drawn={drawn} isReady={isTrue && isReady} machine={machine} />
           )}
         </>
       }

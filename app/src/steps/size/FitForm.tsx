@@ -1,9 +1,9 @@
 import { addDimensions, decideSize, type JobDocument } from '@steady-moth/core/job';
+import { formulaSentence } from '@steady-moth/core/say';
 import { type Dimension, dimensionsFor, isSigned } from '@steady-moth/core/sketch';
 import { fixed } from '@steady-moth/core/units';
 import { useId, useState } from 'react';
 import { Button, Choice } from '../../kit';
-import { formulaSentence } from '../../kit/FormulaField';
 import { formulaOf } from '../../session/formulaOf';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';

@@ -6,11 +6,12 @@ import {
   nextParameterName,
   PARAMETER_NAME,
 } from '@steady-moth/core/job';
+import { formulaSentence } from '@steady-moth/core/say';
 import { type Parameter, scopeOf } from '@steady-moth/core/sketch';
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Act } from '../../kit';
-import { FormulaField, formulaSentence } from '../../kit/FormulaField';
+import { FormulaField } from '../../kit/FormulaField';
 import { formulaOf } from '../../session/formulaOf';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';

@@ -7,6 +7,7 @@ import {
   measureSize,
   type SizeMeasures,
 } from '@steady-moth/core/job';
+import { makerSentence } from '@steady-moth/core/say';
 import {
   type Dimension,
   type Expression,
@@ -22,7 +23,6 @@ import { FormulaField } from '../../kit/FormulaField';
 import { useBench } from '../../session/benchStore';
 import { formulaOf } from '../../session/formulaOf';
 import { useJob } from '../../session/jobStore';
-import { makerSentence } from '../../session/sentences';
 import { isPathChosen } from '../trace/chosen';
 import type { DrawnPath } from '../trace/useDrawn';
 import type { SketchState } from './sketchState';

@@ -8,13 +8,14 @@ import {
   putVariants,
   showVariant,
 } from '@steady-moth/core/job';
+import { formulaSentence } from '@steady-moth/core/say';
 import { scopeOf, type Variant } from '@steady-moth/core/sketch';
 import { fixed } from '@steady-moth/core/units';
 import { X } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { BoardFace } from '../../frames/boardMap';
 import { Act } from '../../kit';
-import { FormulaField, formulaSentence } from '../../kit/FormulaField';
+import { FormulaField } from '../../kit/FormulaField';
 import { useBench } from '../../session/benchStore';
 import { download, fileNameFor } from '../../session/download';
 import { formulaOf } from '../../session/formulaOf';

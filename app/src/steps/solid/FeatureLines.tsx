@@ -1,4 +1,5 @@
 import { changeFeature, dropFeature, type JobDocument, moveFeature } from '@steady-moth/core/job';
+import { faultSentence } from '@steady-moth/core/say';
 import type { Feature } from '@steady-moth/core/sketch';
 import type { FeatureFault, FeatureNote } from '@steady-moth/core/solid';
 import { ArrowDown, ArrowUp, X } from 'lucide-react';
@@ -6,7 +7,7 @@ import { Act } from '../../kit';
 import { useJob } from '../../session/jobStore';
 import { FeatureFields } from './FeatureFields';
 import { ShowInTrace } from './ShowInTrace';
-import { faultSentence, featureFigure, featureSentence, noteSentence } from './words';
+import { featureFigure, featureSentence, noteSentence } from './words';
 
 /** The body's length holds: what stayed where it was drawn is then laid to its ends. */
 const lengthOfBody = ({ by }: Laid): Laid => ({ by: by === 'drawn' ? 'low' : by, length: 'body' });

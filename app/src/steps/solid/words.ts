@@ -1,43 +1,7 @@
-import type { JobDocument } from '@steady-moth/core/job';
-import { type Feature, findPath, type Sketch } from '@steady-moth/core/sketch';
-import type { FeatureFault, FeatureNote, FeatureReason } from '@steady-moth/core/solid';
-import { fixed, type LengthUnit } from '@steady-moth/core/units';
-
-const FAULTS: Record<FeatureReason, (detail: string | null) => string> = {
-  'nothing-to-go-by': (path) => `What it goes by is gone, or has no place${path ? `: ${path}` : ''}. Choose another.`,
-  'open-profile': (path) =>
-    `“${path}” is open, so it encloses nothing: it is left out. Close it in Trace, or give it a wall.`,
-  'crosses-itself': (path) => `“${path}” crosses itself. Trim it in Trace.`,
-  touches: (path) => `“${path}” touches itself, so nothing is left there. Move it apart in Trace.`,
-  'no-length': (typed) => `“${typed}” is no length.`,
-  'no-number': (typed) => `That is no number it can go by: ${typed}.`,
-  'no-bow': (path) => `“${path}” is closed, or goes back on itself: a bow runs from one end to the other.`,
-  'one-side': () => 'Both lines are seen from one side: choose lines of two views.',
-  'no-thickness': () => 'It comes to nothing: type more than 0.',
-  'crosses-axis': (path) => `“${path}” crosses the axis more than once on a side: no turned body looks so.`,
-  'edge-gone': () => 'No edge or face of that kind is there any more. Choose others.',
-  'too-large': () => 'There is no room for it: it is left out until it is smaller.',
-  'no-form': (path) => `No form comes of “${path}” with this wall.`,
-  'nothing-left': () => 'Nothing of it meets the body.',
-  'no-body': () => 'There is no body yet for it to work on. Move it down the list, or add one before it.',
-  'sides-cannot-lean': () => 'These sides cannot lean: only lines and arcs can.',
-  failed: (words) => `It could not be worked out${words ? ` (${words})` : ''}: it is left out, and the others go on.`,
-};
-
-/** Why a feature cannot be made, with what it is in the way of, and where. */
-export function faultSentence(
-  { reason, detail, where }: FeatureFault,
-  { part, unit }: Pick<JobDocument, 'part' | 'unit'>,
-): string {
-  if (!where) return FAULTS[reason](detail);
-  const other = where.other === null ? null : (findPath(part, where.other)?.path.name ?? 'another path');
-  const at = `at X ${say(where.at.x, unit)}, Y ${say(where.at.y, unit)}`;
-  if (reason === 'touches')
-    return other === null
-      ? `“${detail}” touches itself ${at}, so nothing is left there. Move it apart in Trace.`
-      : `“${detail}” touches “${other}” ${at}, so nothing is left between them. Move them apart in Trace.`;
-  return `“${detail}” crosses ${other === null ? 'itself' : `“${other}”`} ${at}. Trim it in Trace.`;
-}
+import { sayLength as say } from '@steady-moth/core/say';
+import type { Feature, Sketch } from '@steady-moth/core/sketch';
+import type { FeatureNote } from '@steady-moth/core/solid';
+import type { LengthUnit } from '@steady-moth/core/units';
 
 const AXES = { x: 'X', y: 'Y', z: 'the height' } as const;
 
@@ -55,9 +19,6 @@ export function noteSentence(note: FeatureNote, unit: LengthUnit, holds: 'own' |
   const way = note.mm > 0 ? 'longer' : 'shorter';
   return `This view is ${say(Math.abs(note.mm), unit)} ${way} than the body along ${AXES[note.along]}${holds === 'body' ? '; it was stretched.' : '. Which holds?'}`;
 }
-
-const say = (mm: number, unit: LengthUnit): string =>
-  unit === 'in' ? `${fixed(mm / 25.4, 3)} in` : `${fixed(mm, 2)} mm`;
 
 export const FEATURE_WORDS: Record<Feature['kind'], string> = {
   extrude: 'Extrude',

@@ -1,4 +1,5 @@
 import { addMaker, changeMaker, dropMaker, MOST } from '@steady-moth/core/job';
+import { makerSentence } from '@steady-moth/core/say';
 import {
   type Expression,
   type Figure,
@@ -17,7 +18,6 @@ import { FormulaField, NumberField, type ReadFormula, type ReadNumber } from '..
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
-import { makerSentence } from '../../session/sentences';
 import { itemsOf } from './chosen';
 import { namesApart } from './namesApart';
 

@@ -1,16 +1,14 @@
 import { deletePath, type JobDocument, removePiece } from '@steady-moth/core/job';
-import { type CutPath, type Finding, MOST_FINDINGS } from '@steady-moth/core/proof';
-import { type Part, walkOf } from '@steady-moth/core/sketch';
-import { markFaults } from '@steady-moth/core/solid';
+import { type Finding, MOST_FINDINGS } from '@steady-moth/core/proof';
+import { findingSentence } from '@steady-moth/core/say';
+import { walkOf } from '@steady-moth/core/sketch';
 import { fixed } from '@steady-moth/core/units';
-import { useEffect, useState } from 'react';
-import { figures } from '../../compute';
 import { Act } from '../../kit';
 import { Fold } from '../../kit/Fold';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
-import { findingSentence } from '../../session/sentences';
 import { showPlace } from '../../session/showPlace';
+import { useFindings } from '../../session/useFindings';
 import type { Setting } from './change';
 import { hitSegment } from './hit';
 import { smoothed } from './reshape';
@@ -18,32 +16,6 @@ import type { DrawnPath } from './useDrawn';
 
 /** So many are listed; of more the first ones, and how many there are. */
 const LISTED = 30;
-/** Nothing is looked through while it is being dragged or drawn: only once it has been still so long, ms. */
-const STILL_MS = 400;
-/** More pieces are looked through when somebody asks for it: handing them to the worker holds up the screen. */
-const MOST_UNASKED = 5000;
-
-const cutOf = (drawn: readonly DrawnPath[]): CutPath[] =>
-  drawn
-    .filter((d) => d.path.role === 'cut' && d.form)
-    .map(({ sketch, path, form, made }) => ({
-      id: path.id,
-      forms: made ?? (form ? [form] : []),
-      plane: sketch.id,
-    }));
-
-/** What Solid will refuse of the marks that it is to raise or sink, as findings. */
-const marksOf = (part: Part, paths: readonly DrawnPath[]): Finding[] =>
-  markFaults(part, { paths }).map(({ reason, where }) => ({
-    kind: reason === 'touches' ? 'touches' : where!.other === null ? 'crosses-itself' : 'crosses',
-    path: where!.path,
-    other: where!.other,
-    at: where!.at,
-    size: null,
-  }));
-
-const piecesIn = (paths: readonly CutPath[]): number =>
-  paths.reduce((sum, p) => sum + p.forms.reduce((n, f) => n + (f.kind === 'circle' ? 1 : f.segments.length), 0), 0);
 
 /** What a cutter would stumble over in the paths that are cut, each with the way there. */
 export function WorthALook({
@@ -55,53 +27,30 @@ export function WorthALook({
   drawn: readonly DrawnPath[];
   setting: Setting | null;
 }) {
-  const [data, setData] = useState<Finding[] | null>(null);
-  const [asked, setAsked] = useState<readonly DrawnPath[] | null>(null);
-  const [isLarge, setLarge] = useState(false);
-  useEffect(() => {
-    let over = false;
-    const later = setTimeout(() => {
-      const paths = cutOf(drawn);
-      const large = asked !== drawn && piecesIn(paths) > MOST_UNASKED;
-      setLarge(large);
-      const marks = large ? [] : marksOf(part, drawn);
-      if (large || paths.length + marks.length === 0) return setData(null);
-      // Not taken back when it is out of date: that would end the worker, and the figures that wait there with it.
-      figures
-        .call((w) => w.checkForms(paths))
-        .then(
-          (found) => over || setData([...found, ...marks]),
-          () => {},
-        );
-    }, STILL_MS);
-    return () => {
-      clearTimeout(later);
-      over = true;
-    };
-  }, [drawn, part, asked]);
+  const { findings, isLarge, lookThrough } = useFindings(part, drawn);
   if (isLarge)
     return (
       <p className="border-line border-t py-2 pl-9">
-        <Act onClick={() => setAsked(drawn)}>Look it through</Act> for open ends and crossings.
+        <Act onClick={lookThrough}>Look it through</Act> for open ends and crossings.
       </p>
     );
-  if (!data) return null;
+  if (!findings) return null;
   const nameOf = (id: string) => drawn.find((d) => d.path.id === id)?.path.name ?? 'a path';
-  const count = data.length >= MOST_FINDINGS ? `${MOST_FINDINGS} or more` : String(data.length);
+  const count = findings.length >= MOST_FINDINGS ? `${MOST_FINDINGS} or more` : String(findings.length);
   return (
     <Fold
       name="worth a look"
       title="Worth a look"
-      state={data.length ? <span className="text-amber">{count}</span> : 'nothing'}
+      state={findings.length ? <span className="text-amber">{count}</span> : 'nothing'}
       isUsed={false}
     >
-      {data.length === 0 ? (
+      {findings.length === 0 ? (
         <p className="pb-2 pl-9 text-[12.5px] text-ink2">
           No open ends, no crossings, nothing drawn twice, no stray bits and no kinks in what is cut.
         </p>
       ) : (
         <ol aria-label="Worth a look" className="flex flex-col gap-1 pb-2 pl-9 text-[12.5px]">
-          {data.slice(0, LISTED).map((finding, k) => (
+          {findings.slice(0, LISTED).map((finding, k) => (
             <li
               key={`${finding.kind} ${finding.path} ${finding.at.x} ${finding.at.y}`}
               className="flex items-baseline justify-between gap-3"
@@ -129,7 +78,7 @@ export function WorthALook({
               </span>
             </li>
           ))}
-          {data.length > LISTED && <li className="text-ink2">and {data.length - LISTED} more.</li>}
+          {findings.length > LISTED && <li className="text-ink2">and {findings.length - LISTED} more.</li>}
         </ol>
       )}
     </Fold>

@@ -16,10 +16,15 @@ export function placingThrough({ map, heights, turned }: Known): PicturePlacing 
     mappers.set(heightMm, mapper);
     return mapper;
   };
-  const heightOf = (plane: string | null): number =>
-    (plane === null ? undefined : plane === TURNED ? turned?.heightMm : heights[plane]) ?? map.heightMm;
+  /** Undefined for a plane that is not there: what was traced on it has no place, rather than a wrong one. */
+  const heightOf = (plane: string | null): number | undefined => {
+    if (plane === null) return map.heightMm;
+    if (plane === TURNED) return turned?.heightMm;
+    return Object.hasOwn(heights, plane) ? heights[plane] : undefined;
+  };
   const place: PicturePlacing['place'] = (point, plane) => {
-    const found = at(heightOf(plane)).toPart(point);
+    const heightMm = heightOf(plane);
+    const found = heightMm === undefined ? null : at(heightMm).toPart(point);
     return found && { x: found.xMm, y: found.yMm };
   };
   return { isTrue: true, place, turned: turned && axisThrough(map, turned, place) };

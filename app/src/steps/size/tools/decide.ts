@@ -1,6 +1,6 @@
 import { addDimensions, decideSize } from '@steady-moth/core/job';
+import { formulaSentence } from '@steady-moth/core/say';
 import { type Dimension, dimensionsFor, isSigned } from '@steady-moth/core/sketch';
-import { formulaSentence } from '../../../kit/FormulaField';
 import { DRAFT, type Made, type SizeContext } from './context';
 
 /** What a figure typed now decides: the size that is looked at, or the first that what is chosen has. */
