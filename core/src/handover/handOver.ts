@@ -50,7 +50,7 @@ export function partFaults(job: JobDocument, evaluated: Evaluated, view: Id | nu
     parameter,
   }));
   for (const fault of evaluated.faults)
-    if (isWanted(fault.path) && (isCut(fault.path) || fault.reason === 'sizes-contradict'))
+    if (isWanted(fault.path) && (isCut(fault.path) || fault.reason.startsWith('sizes-')))
       faults.push({ kind: 'part', fault });
   for (const [sketch, { results }] of evaluated.settled) {
     if (view !== null && part.sketches[sketch]?.frame.view !== view) continue;

@@ -20,6 +20,8 @@ export function partFaultSentence({ sketch, path, maker, reason }: PartFault, pa
     return `${name} has no place: the picture or the height that it was traced on is not true, or not there.`;
   if (reason === 'sizes-contradict')
     return `${name}: its sizes and relations contradict each other; it is as it was seen.`;
+  if (reason === 'sizes-not-found')
+    return `${name}: its sizes and relations could not be settled from where it lies; it is as it was seen.`;
   const kind = maker === null ? undefined : own?.makers[maker]?.kind;
   return `${name}, ${kind ? MADE[kind] : 'what is made of it'}: ${makerSentence(reason)}`;
 }

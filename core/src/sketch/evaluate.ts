@@ -6,7 +6,7 @@ import { workedOut } from './parameter';
 import { type Id, type Observation, type Part, type Path, pathsIn, type Sketch, sketchesOf, TURNED } from './part';
 import { type EvaluateOptions, type PicturePlacing, type Placing, seenIn } from './placing';
 import { createSettler, type LongSettling, type SettledSketch } from './settle/settledSketch';
-import type { SettledPlaces } from './settle/settleSketch';
+import type { SettledPlaces, UnsettledReason } from './settle/settleSketch';
 import { placedOnTurned } from './turnedForm';
 import { picturesOfPath, planeOfPath, walkOf } from './walk';
 
@@ -26,7 +26,7 @@ export interface PartFault {
   path: Id;
   /** What was to be made of the path; null where the path itself is at fault. */
   maker: Id | null;
-  reason: 'no-place' | 'sizes-contradict' | MakerReason;
+  reason: 'no-place' | 'sizes-contradict' | 'sizes-not-found' | MakerReason;
 }
 
 export interface EvaluatedPart {
@@ -183,8 +183,14 @@ function evaluateKept(
   )
     return before;
   const form = excerpt ? evaluatePath(excerpt, path, settledSketch, placing, options) : null;
-  const contradicts = settled.some((s) => !s.ok && s.reason === 'contradicts');
-  const reason = contradicts ? 'sizes-contradict' : form ? null : 'no-place';
+  const is = (why: UnsettledReason) => settled.some((s) => !s.ok && s.reason === why);
+  const reason = is('contradicts')
+    ? 'sizes-contradict'
+    : is('not-found')
+      ? 'sizes-not-found'
+      : form
+        ? null
+        : 'no-place';
   return {
     excerpt,
     on,

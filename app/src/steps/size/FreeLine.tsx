@@ -117,6 +117,11 @@ export function FreeLine({ state, unit }: { state: SketchState; unit: LengthUnit
           </ul>
         </div>
       ))}
+      {told.notFound.map((id) => (
+        <p key={id} role="alert" className="mt-2 rounded border border-amber bg-amberpaper px-2.5 py-2 text-[12.5px]">
+          {`What holds ${nameOf(sketch, id)} could not be settled from where it lies. That does not mean that it is wrong: drag it nearer to its sizes, or make lines level, plumb or parallel where they are meant so.`}
+        </p>
+      ))}
       {told.lost.map(({ condition, reason }) => (
         <p key={condition} role="alert" className="mt-1 text-[12.5px] text-brick">
           {say(condition)}:{' '}

@@ -13,6 +13,7 @@ import {
   type Expression,
   isSigned,
   type Maker,
+  type MakerReason,
   type PartFault,
   type Sketch,
   sketchesOf,
@@ -227,6 +228,9 @@ function farSentence(dimension: Dimension, { seen, settled }: SizeMeasures): str
   return Number.isFinite(sigmas) && sigmas > 3 ? `, ${fixed(sigmas, 1)} σ from it` : '';
 }
 
+const isOfMaker = (reason: PartFault['reason']): reason is MakerReason =>
+  reason !== 'no-place' && reason !== 'sizes-contradict' && reason !== 'sizes-not-found';
+
 function linesOf(sketch: Sketch, path: string, faults: readonly PartFault[]): Line[] {
   const { apply } = useJob.getState();
   return Object.values(sketch.makers)
@@ -234,7 +238,7 @@ function linesOf(sketch: Sketch, path: string, faults: readonly PartFault[]): Li
     .sort((a, b) => a.place - b.place)
     .flatMap((m) => {
       const told = faults.find((f) => f.maker === m.id);
-      const fault = told && told.reason !== 'no-place' && told.reason !== 'sizes-contradict' ? told.reason : null;
+      const fault = told && isOfMaker(told.reason) ? told.reason : null;
       return fieldsOf(m).map(
         ({ what, value, put }, k): Line => ({
           key: `${m.id} ${k}`,

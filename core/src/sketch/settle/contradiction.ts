@@ -1,6 +1,6 @@
 import type { Id } from '../part';
 import type { Equation } from './equations';
-import { newSystem, restore, type System } from './solve';
+import { nearestWay, newSystem, restore, type System } from './solve';
 
 /** Left apart by more than this, mm, conditions cannot be together. */
 const APART_MM = 1e-6;
@@ -8,7 +8,8 @@ const APART_MM = 1e-6;
 const MOST_LOOKED_AT = 400;
 
 /**
- * A smallest set of conditions that cannot be together: without any one of them the others can. Empty where all can.
+ * A smallest set of conditions that cannot be together: without any one of them the others can. Empty where all can, and
+ * where nobody can be sure: a set that is named is one.
  *
  * Source: the deletion filter of Chinneck & Dravnieks, Locating minimal infeasible constraint sets, ORSA J. Comput. 3
  * (1991), begun with those that pull where the misfit is least.
@@ -27,6 +28,7 @@ export function contradictionIn(system: System): Id[] {
         own.residuals.forEach((r, k) => {
           if (Math.abs(r) > worst * 1e-4) pulling.add(equations[k]!.condition);
         });
+        if (nearestWay(own).missedMm < APART_MM) return { ok: true, pulling: [] };
         return { ok: false, pulling: [...pulling] };
       }
     }
@@ -45,5 +47,5 @@ export function contradictionIn(system: System): Id[] {
     // Those that do not pull any more are not of the contradiction that is left.
     if (!found.ok) left = without;
   }
-  return [...left];
+  return nearestWay(newSystem(system.unknowns, of(left))).isSure ? [...left] : [];
 }

@@ -1,4 +1,4 @@
-import { type Form, formLength, formsBounds } from '../../geometry';
+import { type Form, formLength, segmentBounds } from '../../geometry';
 import { decidedValue } from '../expression';
 import type { Curve, Dimension, Id, Path, Sketch } from '../part';
 import { pathForm } from './carry';
@@ -148,7 +148,7 @@ function formQuantity(
   });
   const value = (x: Float64Array): number => {
     const form = pathForm(sketch, unknowns, path, x);
-    return form ? ofForm(form, kind) : 0;
+    return form ? ofForm(form, kind, unknowns.soft.mm) : 0;
   };
   const unique = [...new Set(at)];
   return {
@@ -156,22 +156,54 @@ function formQuantity(
     value,
     addSlopes(x, slopes, factor) {
       const moved = Float64Array.from(x);
+      // Told softly its slopes change over that softness.
+      const step = unknowns.soft.mm > 0 ? Math.min(FORM_STEP_MM, Math.max(1e-9, unknowns.soft.mm / 10)) : FORM_STEP_MM;
       for (const k of unique) {
-        moved[k] = x[k]! + FORM_STEP_MM;
+        moved[k] = x[k]! + step;
         const plus = value(moved);
-        moved[k] = x[k]! - FORM_STEP_MM;
-        slopes[k]! += (factor * (plus - value(moved))) / (2 * FORM_STEP_MM);
+        moved[k] = x[k]! - step;
+        slopes[k]! += (factor * (plus - value(moved))) / (2 * step);
         moved[k] = x[k]!;
       }
     },
   };
 }
 
-function ofForm(form: Form, kind: 'path-length' | 'width' | 'height'): number {
+function ofForm(form: Form, kind: 'path-length' | 'width' | 'height', soft: number): number {
   if (kind === 'path-length') return formLength(form);
-  const bounds = formsBounds([form]);
-  if (!bounds) return 0;
-  return kind === 'width' ? bounds.max.x - bounds.min.x : bounds.max.y - bounds.min.y;
+  const along = kind === 'width' ? 'x' : 'y';
+  if (form.kind === 'circle') return 2 * form.radius;
+  // Each corner by itself, and what bulges beyond its corners.
+  const [high, low]: [number[], number[]] = [[], []];
+  for (const s of form.segments) {
+    high.push(s.from[along]);
+    low.push(-s.from[along]);
+    if (!form.closed) {
+      high.push(s.to[along]);
+      low.push(-s.to[along]);
+    }
+    if (s.kind === 'line') continue;
+    const { min, max } = segmentBounds(s);
+    high.push(max[along]);
+    low.push(-min[along]);
+  }
+  return form.segments.length > 0 ? largest(high, soft) + largest(low, soft) : 0;
+}
+
+/**
+ * The largest of some figures; softly: their mean, each weighed by how near it is to the largest. Where several are the
+ * largest at once it is what they are, so that what can hold exactly can hold softly too.
+ */
+function largest(values: readonly number[], soft: number): number {
+  const most = Math.max(...values);
+  if (soft <= 0) return most;
+  let [sum, weights] = [0, 0];
+  for (const v of values) {
+    const weight = Math.exp((v - most) / soft);
+    sum += weight * v;
+    weights += weight;
+  }
+  return sum / weights;
 }
 
 /** What a decided size asks for; why, where it asks for nothing. */

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { arcShape, circleThrough, type Vec2 } from '../../geometry';
-import { clustersOf, equationsOf, type Sketch, settleCluster, unknownsOf } from '..';
+import { seededRandom } from '../../numeric';
+import { clustersOf, equationsOf, newSketch, type Sketch, settleCluster, tellSketch, unknownsOf } from '..';
+import { putPath, seen } from '../traced.test-data';
 import { decide, flat, plate, relate } from './rig.test-data';
 
 /** Places of everything, settled where something holds it. */
@@ -296,6 +298,56 @@ describe('slopes', () => {
           }
         }
       }
+    }
+  });
+});
+
+describe('sizes that only just can be together', () => {
+  const wanted = (seed: number, by: number, kind: 'width' | 'height') => {
+    const random = seededRandom(seed);
+    const off = () => by * (random() - 0.5);
+    const [w, h] = [20 + 20 * random(), 10 + 10 * random()];
+    const sketch = newSketch('sketch', 'Sketch', null);
+    const at = {
+      a: seen(off(), off()),
+      b: seen(w + off(), off()),
+      c: seen(w + off(), h + off()),
+      d: seen(off(), h + off()),
+    };
+    putPath(sketch, at, {
+      id: 'p',
+      points: ['a', 'b', 'c', 'd'],
+      bent: ['line', 'line', 'line', 'line'],
+      closed: true,
+    });
+    const sides = kind === 'width' ? ['p-c1', 'p-c3'] : ['p-c0', 'p-c2'];
+    decide(sketch, 'distance', kind === 'width' ? w : h, sides);
+    return { sketch, size: kind === 'width' ? w : h, kind, other: kind === 'width' ? h : w };
+  };
+
+  it('are never called a contradiction: the distance of two sides beside the overall size of the same form', () => {
+    let settled = 0;
+    for (let seed = 1; seed <= 24; seed++) {
+      const { sketch, size, kind } = wanted(seed, seed % 3 === 0 ? 2 : 0.2, seed % 2 ? 'width' : 'height');
+      decide(sketch, kind, size, ['p']);
+      const told = tellSketch(sketch, flat(sketch));
+      expect(told.contradictions).toEqual([]);
+      if (told.notFound.length === 0) settled += 1;
+    }
+    expect(settled).toBeGreaterThan(12);
+  });
+
+  it('are one where they differ by more than anybody can doubt, and then they are named', () => {
+    for (let seed = 1; seed <= 8; seed++) {
+      const { sketch, size, kind, other } = wanted(seed, 0.2, 'width');
+      // Narrower overall than its sides lie apart.
+      decide(sketch, kind, size - 1, ['p']);
+      for (const side of ['p-c1', 'p-c3']) {
+        relate(sketch, 'plumb', side);
+        decide(sketch, 'distance', other, side === 'p-c1' ? ['b', 'c'] : ['d', 'a']);
+      }
+      const [set] = tellSketch(sketch, flat(sketch)).contradictions;
+      expect(set).toEqual(expect.arrayContaining(['d0', 'd1']));
     }
   });
 });

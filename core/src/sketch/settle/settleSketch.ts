@@ -5,7 +5,7 @@ import { picksOfCurve } from '../walk';
 import { bentPicks, settledPoint } from './carry';
 import { type Cluster, isConstraint } from './clusters';
 import { type Equation, equationsOf } from './equations';
-import { newSystem, renewSystem, type Solved, type System, solve } from './solve';
+import { nearestWay, newSystem, renewSystem, type Solved, type System, solve } from './solve';
 import { type Unknowns, unknownsOf } from './unknowns';
 import type { ConditionFault } from './wanted';
 
@@ -23,14 +23,20 @@ export interface SettledCluster {
   lost: readonly LostCondition[];
 }
 
+/**
+ * Why a cluster stays where it was seen: something of it has no place; its conditions cannot all hold; or no way to where
+ * they hold was found from here, and nobody can say that there is none.
+ */
+export type UnsettledReason = 'no-place' | 'contradicts' | 'not-found';
+
 /** Where a cluster lies, without what it was worked out with: as much as may be told from elsewhere. */
 export type SettledPlaces =
   | { ok: true; places: ReadonlyMap<Id, Vec2>; lost: readonly LostCondition[] }
-  | { ok: false; reason: 'no-place' | 'contradicts'; lost: readonly LostCondition[] };
+  | { ok: false; reason: UnsettledReason; lost: readonly LostCondition[] };
 
 export type ClusterResult =
   | ({ ok: true } & SettledCluster)
-  | { ok: false; reason: 'no-place' | 'contradicts'; system: System | null; lost: readonly LostCondition[] };
+  | { ok: false; reason: UnsettledReason; system: System | null; lost: readonly LostCondition[] };
 
 /** Points and curves that are to stay where they were measured: a curve that is held has ends, or a centre, that are. */
 export function heldIn(sketch: Sketch, { conditions }: Cluster): Set<Id> {
@@ -86,7 +92,7 @@ export function settleCluster(
   if (!set) return { ok: false, reason: 'no-place', system: null, lost: [] };
   const { system, lost } = set;
   const solved = solve(system, before?.solved.x.length === system.unknowns.size ? before.solved.x : null);
-  if (!solved) return { ok: false, reason: 'contradicts', system, lost };
+  if (!solved) return { ok: false, reason: nearestWay(system).isSure ? 'contradicts' : 'not-found', system, lost };
   return { ok: true, places: placesAt(sketch, cluster, system.unknowns, solved.x, seen), system, solved, lost };
 }
 

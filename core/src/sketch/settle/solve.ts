@@ -259,5 +259,68 @@ export function solve(system: System, from: Float64Array | null = null): Solved 
     // With a double root the last digits are not to be had.
     if (missed < NEARLY_MM) return { x: feasible, missedMm: missed };
   }
-  return null;
+  const { x, missedMm } = nearestWay(system);
+  return missedMm < NEARLY_MM ? { x, missedMm } : null;
+}
+
+/**
+ * How softly widths are told on the way, mm: from what a hand is off by to what nobody sees, by this factor each time. With
+ * larger steps the crease is left: measured on 75 rectangles, 6 of 25 arrived by tens, all of them so.
+ */
+const SOFT = { fromMm: 0.3, toMm: 1e-8, factor: 2.5 } as const;
+/** Where it creeps it is begun anew so often. */
+const MOST_TRIES = 12;
+/** At a place where nothing comes nearer the equations pull against each other to this share. */
+const PULLING = 1e-3;
+/** Missing by more, mm, and by more than this share of what it missed at first, conditions are sure not to hold together. */
+const SURELY = { mm: 0.05, share: 0.2 } as const;
+/** Nearer than this to holding, mm, nobody can say that they do not hold. */
+const CERTAIN_MM = 1e-5;
+
+/**
+ * As near as a system comes to holding from where it was seen, its widths told softly at first: past creases, where two
+ * corners are outermost at once, and to double roots, where each step goes half of the way.
+ *
+ * Out: where that is, how far it misses there, mm, and whether it is sure that nothing nearby misses less: all that misses
+ * pulls against one another. Where that is not sure nothing contradicts itself; it was only not found.
+ */
+export function nearestWay(system: System): { x: Float64Array; missedMm: number; isSure: boolean } {
+  const { unknowns } = system;
+  const x = Float64Array.from(unknowns.start);
+  let isSure: boolean | null = null;
+  for (let soft: number = SOFT.fromMm; soft > SOFT.toMm; soft /= SOFT.factor) {
+    unknowns.soft.mm = soft;
+    let missed = Number.POSITIVE_INFINITY;
+    for (let k = 0; k < MOST_TRIES; k++) {
+      const before = missed;
+      missed = restore(system, x, 1, NEARLY_MM / 100, 1e-12);
+      if (missed < NEARLY_MM || missed > 0.99 * before) break;
+    }
+    if (soft < CERTAIN_MM) isSure ??= isHeldApart(system, x);
+  }
+  unknowns.soft.mm = 0;
+  const atFirst = evaluate(system, unknowns.start, 1, false);
+  const missedMm = evaluate(system, x, 1, true);
+  // Along a crease slopes tell nothing: there only what all that way hardly helped against is sure.
+  const hardlyHelped = missedMm > SURELY.mm && missedMm > SURELY.share * atFirst;
+  return { x, missedMm, isSure: missedMm > CERTAIN_MM && (isSure === true || hardlyHelped) };
+}
+
+/** Whether what misses cancels out: the slope of the misfit is nothing beside the pulls that it is made of. */
+function isHeldApart(system: System, x: Float64Array): boolean {
+  for (let k = 0; k < 3; k++) restore(system, x, 1, NEARLY_MM / 100, 1e-12);
+  evaluate(system, x, 1, true);
+  const { equations, residuals, values, jAt, unknowns } = system;
+  const pull = new Float64Array(unknowns.size);
+  let pulls = 0;
+  equations.forEach(({ at }, e) => {
+    let square = 0;
+    for (let p = 0; p < at.length; p++) {
+      const own = residuals[e]! * values[jAt[e]! + p]!;
+      pull[at[p]!]! += own;
+      square += own * own;
+    }
+    pulls = Math.max(pulls, Math.sqrt(square));
+  });
+  return pulls > 0 && Math.hypot(...pull) <= PULLING * pulls;
 }

@@ -20,6 +20,8 @@ export interface SketchTold {
   given: readonly Id[];
   /** Smallest sets of conditions that cannot be together. */
   contradictions: readonly (readonly Id[])[];
+  /** Clusters that could not be settled from where they were seen, and nothing of them is known to contradict: by a point or a shape of each. */
+  notFound: readonly Id[];
   lost: readonly LostCondition[];
   /** How far settling led points from where they were seen: how many of them, the farthest, and in the mean, mm. */
   moved: {
@@ -51,6 +53,7 @@ export function tellSketch(sketch: Sketch, seen: Placer, sigmaOf: (id: Id) => nu
     settled: [] as Id[],
     given: [] as Id[],
     contradictions: [] as Id[][],
+    notFound: [] as Id[],
     lost: [] as LostCondition[],
     moved: { points: 0, largestMm: 0, rmsMm: 0, largestSigmas: 0 },
   };
@@ -59,7 +62,10 @@ export function tellSketch(sketch: Sketch, seen: Placer, sigmaOf: (id: Id) => nu
     const settled = settleCluster(sketch, cluster, seen);
     told.lost.push(...settled.lost);
     if (!settled.ok) {
-      if (settled.system) told.contradictions.push(contradictionIn(settled.system));
+      if (!settled.system) continue;
+      const set = settled.reason === 'contradicts' ? contradictionIn(settled.system) : [];
+      if (set.length > 0) told.contradictions.push(set);
+      else told.notFound.push(cluster.points[0] ?? cluster.shapes[0]!);
       continue;
     }
     const found = freedomOf(sketch, cluster, settled, cluster === main);

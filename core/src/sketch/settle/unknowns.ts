@@ -32,6 +32,11 @@ export interface Unknowns {
   pointAt: ReadonlyMap<Id, number>;
   shapeAt: ReadonlyMap<Id, Shape>;
   rows: readonly EvidenceRow[];
+  /**
+   * How softly the largest of several places is told while a way to it is sought, mm; 0 is exact. Where two corners are
+   * outermost at once a width has no slope, and nothing finds its way along a crease.
+   */
+  soft: { mm: number };
 }
 
 /** What is held where it is seen is this much more certain than what is not. */
@@ -104,7 +109,7 @@ export function unknownsOf(sketch: Sketch, cluster: Cluster, seen: Placer, held:
     }
     shapeAt.set(id, shape);
   }
-  return { size: values.length, start: Float64Array.from(values), pointAt, shapeAt, rows };
+  return { size: values.length, start: Float64Array.from(values), pointAt, shapeAt, rows, soft: { mm: 0 } };
 }
 
 /** What was seen of a shape: its bend, or of a circle its radius, as unknowns; null where something has no place. */
