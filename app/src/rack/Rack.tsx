@@ -6,10 +6,12 @@ import { Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useDoor } from '../door/useDoor';
-import { Button, Notice } from '../kit';
+import { Act, Button, Notice } from '../kit';
 import { Modal } from '../kit/Modal';
+import { OwnFault } from '../kit/OwnFault';
 import { hangDemo } from '../session/demo';
 import { isLeaseFree } from '../session/lease';
+import { saveStoredFile } from '../session/saveJobFile';
 import { loadSentence, stepSentence } from '../session/sentences';
 import { database, deleteJob, dropNote, fromStored, type JobRow } from '../session/storage';
 import { useUnit } from '../session/useUnit';
@@ -61,7 +63,9 @@ export function Rack() {
             <StartJob busy={door.busy} onFiles={door.take} />
           </li>
           {wanted?.map((row) => (
-            <JobCard key={row.id} row={row} />
+            <OwnFault key={row.id} of={row.revision} otherwise={<BrokenCard row={row} />}>
+              <JobCard row={row} />
+            </OwnFault>
           ))}
         </ul>
         {rows && find && wanted?.length === 0 && <p className="mt-8 text-ink2">No job of that name hangs here.</p>}
@@ -82,10 +86,52 @@ function readRow({ id, revision, document }: JobRow) {
   const fresh = {
     revision,
     name: typeof name === 'string' ? name : 'Unreadable job',
-    checked: checkJob(stored),
+    checked: checkedAlone(stored),
   };
   read.set(id, fresh);
   return fresh;
+}
+
+/** A job that cannot even be looked through is one that is not sound; the others hang on. */
+function checkedAlone(stored: unknown): ReturnType<typeof checkJob> {
+  try {
+    return checkJob(stored);
+  } catch {
+    return { ok: false, reason: 'not-a-job' };
+  }
+}
+
+/** The card of a job that cannot be shown: it can be kept as a file, and deleted. */
+function BrokenCard({ row }: { row: JobRow }) {
+  const { name } = readRow(row);
+  return (
+    <li className="relative pt-[33px]">
+      <div className="relative rounded border border-brick bg-sheet px-4 pt-3 pb-4">
+        <h2 className="truncate pr-8 font-semibold text-[15px]">{name}</h2>
+        <p className="mt-0.5 text-[12.5px] text-ink2">
+          This job cannot be shown here. The others are not touched by it. Save it as a file before you delete it.
+        </p>
+        <SaveAsFile id={row.id} />
+        <DeleteJob id={row.id} name={name} />
+      </div>
+    </li>
+  );
+}
+
+function SaveAsFile({ id }: { id: string }) {
+  const [state, setState] = useState<'no' | 'busy' | 'failed'>('no');
+  const save = async () => {
+    setState('busy');
+    setState((await saveStoredFile(id).catch(() => false)) ? 'no' : 'failed');
+  };
+  return (
+    <p className="mt-2">
+      <Act disabled={state === 'busy'} onClick={() => void save()}>
+        {state === 'busy' ? 'Packing …' : 'Save as a file'}
+      </Act>
+      {state === 'failed' && <span className="ml-2 text-[12.5px] text-brick">It could not be read.</span>}
+    </p>
+  );
 }
 
 function JobCard({ row }: { row: JobRow }) {
@@ -130,6 +176,11 @@ function JobCard({ row }: { row: JobRow }) {
             </div>
           </div>
         </Link>
+        {!job && (
+          <div className="px-4 pb-3">
+            <SaveAsFile id={row.id} />
+          </div>
+        )}
         <DeleteJob id={row.id} name={name} />
       </div>
     </li>

@@ -5,7 +5,7 @@ import fc from 'fast-check';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Pixels } from '../raster';
-import { heldTogether, lengthSaid, type ReadDimension, readDrawing } from './readDrawing';
+import { heldTogether, lengthSaid, type ReadDimension, readDrawing, unitSaid } from './readDrawing';
 import { straightPage, turnOfLines } from './straightPage';
 import { turnedBack, turnedBy } from './text';
 
@@ -97,8 +97,30 @@ describe('what a figure says', () => {
     ['1:2', null],
     ['0', null],
     ['', null],
+    ['3 1/2 in', 3.5],
+    ['3 1/2"', 3.5],
+    ['1/2', 0.5],
+    ['11-3/16"', 11.1875],
+    ['2.375 in', 2.375],
+    ['28 in', 28],
+    ['40 mm', 40],
+    ['12 .5', 12.5],
+    ['5/3', null],
+    ['1/7 in', null],
   ])('%s', (text, value) => {
     expect(lengthSaid(text)).toBe(value);
+  });
+});
+
+describe('the unit behind a figure', () => {
+  it.each([
+    ['3 1/2', 'in'],
+    ['3.5 in', 'in'],
+    ['28"', 'in'],
+    ['40 mm', 'mm'],
+    ['40', null],
+  ])('%s', (text, unit) => {
+    expect(unitSaid(text)).toBe(unit);
   });
 });
 

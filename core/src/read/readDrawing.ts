@@ -128,7 +128,9 @@ async function readWords(sheet: Sheetful, read: ReadText): Promise<Map<number, S
     const before = said.get(k);
     said.set(
       k,
-      before ? { text: before.text + text, confidence: Math.min(before.confidence, confidence) } : { text, confidence },
+      before
+        ? { text: `${before.text} ${text}`, confidence: Math.min(before.confidence, confidence) }
+        : { text, confidence },
     );
   }
   return said;
@@ -155,14 +157,40 @@ const overlap = (a: Bounds, b: Bounds): boolean => a.x0 < b.x1 && b.x0 < a.x1 &&
 
 /** A decimal point that is seen between two letters, and was not read, is put where it stands. */
 function withPoint(text: string, { letters, beforePoint }: WordPlace): string {
+  if (text.includes('/')) return text;
   const digits = text.replace(/[^0-9]/g, '');
   if (beforePoint === null || /\d[.,]\d/.test(text)) return text;
   return digits.length === letters ? `${digits.slice(0, beforePoint)}.${digits.slice(beforePoint)}` : '';
 }
 
-/** The length that a figure says: null for radii, threads, angles, and what is no figure. */
+const EDGE_BEFORE = /^[([{|'`.,~_-]*/;
+const EDGE_AFTER = /[)\]}|`.,~_-]*$/;
+/** Inches, and millimetres, as they stand behind a figure. */
+const INCHES = /\s*(?:in\.?|inch(?:es)?|"|''|”|″)$/i;
+const MILLIMETRES = /\s*mm$/i;
+
+/** The unit that stands behind a figure; null where none does. A fraction is one of an inch. */
+export function unitSaid(text: string): 'mm' | 'in' | null {
+  const plain = text.trim().replace(EDGE_AFTER, '');
+  if (INCHES.test(plain) || /\d\s*\/\s*\d/.test(plain)) return 'in';
+  return MILLIMETRES.test(plain) ? 'mm' : null;
+}
+
+/** The length that a figure says, in whatever it counts: null for radii, threads, angles, and what is no figure. */
 export function lengthSaid(text: string): number | null {
-  const match = /^[([{|'"`.,~_-]*(\d{1,4}(?:[.,]\d{1,3})?)(?:[A-Za-z]{1,2}\d{1,2})?[)\]}|'"`.,~_-]*$/.exec(text.trim());
+  const plain = text
+    .trim()
+    .replace(EDGE_BEFORE, '')
+    .replace(EDGE_AFTER, '')
+    .replace(INCHES, '')
+    .replace(MILLIMETRES, '');
+  const broken = /^(?:(\d{1,3})[\s-]+)?(\d{1,2})\s*\/\s*(\d{1,2})$/.exec(plain);
+  if (broken) {
+    const [whole, over, under] = [Number(broken[1] ?? 0), Number(broken[2]), Number(broken[3])];
+    // Of an inch, as rules have it: halves to sixty-fourths.
+    return [2, 4, 8, 16, 32, 64].includes(under) && over < under && whole + over > 0 ? whole + over / under : null;
+  }
+  const match = /^["']*(\d{1,4}(?:[.,]\d{1,4})?)(?:[A-Za-z]{1,2}\d{1,2})?["']*$/.exec(plain.replace(/\s+/g, ''));
   if (!match) return null;
   const value = Number(match[1]!.replace(',', '.'));
   return value > 0 ? value : null;

@@ -146,3 +146,27 @@ describe('parameters', () => {
     expect(check({ variant: 'gone' })).toMatchObject({ place: '/part/variants' });
   });
 });
+
+describe('a long chain of parameters', () => {
+  const chain = (count: number, last: string) => ({
+    parameters: Array.from({ length: count }, (_, k) => ({
+      id: `i${k}`,
+      name: `n${k}`,
+      value: { text: k === count - 1 ? last : `n${k + 1}`, unit: 'mm' as const },
+    })),
+    variants: [],
+    variant: null,
+  });
+
+  it('is worked out however long it is, whichever end is asked for first', () => {
+    const { values, faults } = scopeOf(chain(20_000, '5'));
+    expect([values.get('n0'), values.get('n19999'), faults.size]).toEqual([5, 5, 0]);
+  });
+
+  it('that leads back to itself is a fault of all that hang on it, and of nobody else', () => {
+    const part = chain(3000, 'n0');
+    part.parameters.push({ id: 'own', name: 'own', value: { text: '7', unit: 'mm' } });
+    const { values, faults } = scopeOf(part);
+    expect([values.get('own'), values.size, faults.size]).toEqual([7, 1, 3000]);
+  });
+});

@@ -1,5 +1,5 @@
 import { type FormulaFault, type NameLookup, readFormula, readNumber, type Spread } from '../units';
-import type { Expression, Feature, Figure, Id, Maker, Part, Sketch } from './part';
+import type { Expression, Feature, Figure, Id, Maker, Parameter, Part, Sketch } from './part';
 
 /** What the names of a part come to, in one of its variants. */
 export interface Scope {
@@ -37,51 +37,92 @@ export function scopeOf(
   const values = new Map<string, number>();
   const spreads = new Map<string, number>();
   const faults = new Map<Id, FormulaFault>();
-  const open = new Set<string>();
   const spread = (name: string): Spread => ({ mm: values.get(name)!, plusMinusMm: spreads.get(name) ?? 0 });
-  const named = (name: string): Spread | null | FormulaFault => {
-    const parameter = byName.get(name);
-    if (!parameter) return null;
-    if (values.has(name)) return spread(name);
-    const fault = faults.get(parameter.id);
-    if (fault) return fault;
-    if (open.has(name)) return { reason: 'goes-round', name };
-    open.add(name);
-    const own = Object.hasOwn(overrides, parameter.id) ? overrides[parameter.id]! : parameter.value;
-    const read = readFormula(own.text, own.unit, named);
-    open.delete(name);
-    if (!read.ok) {
-      faults.set(parameter.id, read.fault);
-      return read.fault;
+  const saidOf = (p: Parameter): Expression => (Object.hasOwn(overrides, p.id) ? overrides[p.id]! : p.value);
+  inTurn(part.parameters, (parameter, ask, isOpen) => {
+    const own = saidOf(parameter);
+    const read = readFormula(own.text, own.unit, (name) => {
+      const other = byName.get(name);
+      if (!other) return null;
+      if (values.has(name)) return spread(name);
+      const fault = faults.get(other.id);
+      if (fault) return fault;
+      return isOpen(other) ? { reason: 'goes-round', name } : ask(other);
+    });
+    if (!read.ok) faults.set(parameter.id, read.fault);
+    else {
+      values.set(parameter.name, read.mm);
+      if (read.plusMinusMm > 0) spreads.set(parameter.name, read.plusMinusMm);
     }
-    values.set(name, read.mm);
-    if (read.plusMinusMm > 0) spreads.set(name, read.plusMinusMm);
-    return spread(name);
-  };
-  for (const { name } of part.parameters) named(name);
+  });
+  const figures = new Map<string, number>();
   // What comes to no figure is kept as well: else a long chain of names would be followed anew for each of them.
   const told = new Map<string, number | null>();
-  const figured = (name: string): number | null => {
-    const parameter = byName.get(name);
-    if (!parameter || !values.has(name)) return null;
-    const done = told.get(name);
-    if (done !== undefined) return done;
-    const own = Object.hasOwn(overrides, parameter.id) ? overrides[parameter.id]! : parameter.value;
-    const read = readNumber(own.text, (n) => values.get(n) ?? null, figured);
-    const figure = read.ok ? read.value : null;
-    told.set(name, figure);
-    return figure;
-  };
-  const figures = new Map<string, number>();
-  for (const { name } of part.parameters) {
-    const figure = figured(name);
-    if (figure !== null) figures.set(name, figure);
-  }
+  inTurn(
+    part.parameters.filter((p) => values.has(p.name)),
+    (parameter, ask, isOpen) => {
+      const read = readNumber(
+        saidOf(parameter).text,
+        (n) => values.get(n) ?? null,
+        (n) => {
+          const other = byName.get(n);
+          const known = told.get(n);
+          if (!other || !values.has(n) || isOpen(other)) return known ?? null;
+          return known === undefined ? ask(other) : known;
+        },
+      );
+      const figure = read.ok ? read.value : null;
+      told.set(parameter.name, figure);
+      if (figure !== null) figures.set(parameter.name, figure);
+    },
+  );
   const scope: Scope = { values, spreads, figures, faults };
   const kept = scopes.get(part.parameters) ?? new Map();
   kept.set(overrides, scope);
   scopes.set(part.parameters, kept);
   return scope;
+}
+
+/**
+ * Works parameters out one after the other, however long the chain of those that ask for one another: whoever asks for
+ * one that is not worked out yet is given up, and begun again once that one is.
+ */
+function inTurn(
+  all: readonly Parameter[],
+  work: (one: Parameter, ask: (other: Parameter) => never, isOpen: (other: Parameter) => boolean) => void,
+): void {
+  const done = new Set<Parameter>();
+  // In the order in which they were begun: the last one is worked at, the others wait for it.
+  const open = new Set<Parameter>();
+  for (const first of all) {
+    const stack = [first];
+    for (let one = stack.pop(); one; one = stack.pop()) {
+      if (done.has(one)) continue;
+      open.add(one);
+      const waits: Waits = { on: null };
+      try {
+        work(
+          one,
+          (other) => {
+            waits.on = other;
+            throw waits;
+          },
+          (other) => open.has(other),
+        );
+      } catch (error) {
+        if (error !== waits) throw error;
+        stack.push(one, waits.on!);
+        continue;
+      }
+      done.add(one);
+      open.delete(one);
+    }
+  }
+}
+
+/** A parameter that another one has to wait for; no error, whose trace would cost more than the work. */
+interface Waits {
+  on: Parameter | null;
 }
 
 /** What an expression comes to in a scope, or why it comes to nothing. */

@@ -16,6 +16,22 @@ describe('fits', () => {
     [3, 'h', 9, -25, 0],
     [100, 'G', 7, 12, 47],
     [200, 'd', 10, -355, -170],
+    [15, 'K', 7, -12, 6],
+    [15, 'M', 7, -18, 0],
+    [15, 'N', 7, -23, -5],
+    [15, 'P', 7, -29, -11],
+    [15, 'K', 6, -9, 2],
+    [15, 'N', 9, -43, 0],
+    [2, 'K', 7, -10, 0],
+    [2, 'P', 7, -16, -6],
+    [40, 'P', 9, -88, -26],
+    [300, 'M', 6, -41, -9],
+    [25, 'r', 6, 28, 41],
+    [60, 'r', 6, 41, 60],
+    [70, 's', 6, 59, 78],
+    [450, 's', 7, 232, 295],
+    [400, 'H', 13, 0, 890],
+    [20, 'h', 12, -210, 0],
   ])('%d %s%d', (nominal, letter, grade, least, most) => {
     const limits = limitsOf(nominal, letter, grade);
     expect((limits!.least - nominal) * 1000).toBeCloseTo(least, 6);
@@ -29,7 +45,9 @@ describe('fits', () => {
       mm: expect.closeTo(10.9905, 9),
     });
     expect(readFormula('(4 + 6) js6', 'mm', none)).toMatchObject({ ok: true, mm: 10 });
-    expect(readFormula('300 H7', 'mm', none)).toEqual({ ok: false, fault: { reason: 'no-fit' } });
+    expect(readFormula('501 H7', 'mm', none)).toEqual({ ok: false, fault: { reason: 'no-fit' } });
+    expect(readFormula('10h6', 'mm', none)).toMatchObject({ ok: true, mm: expect.closeTo(9.9955, 9) });
+    expect(readFormula('10e7', 'mm', none)).toMatchObject({ ok: true, mm: expect.closeTo(9.9675, 9) });
     expect(readFormula('10 H4', 'mm', none)).toMatchObject({ ok: false });
     expect(readFormula('10 * 10 mm * 2 mm H7', 'mm', none)).toMatchObject({ ok: false });
   });

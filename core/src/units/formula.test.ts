@@ -24,6 +24,18 @@ describe('a formula', () => {
     ['2 + 3', 5],
     ['wall × 2', 6],
     ['1,5 * wall', 4.5],
+    ['2 1/2 * wall', 7.5],
+    ['1 1/2 in + wall', 41.1],
+    ['1e2', 100],
+    ['2.5e-1 * wall', 0.75],
+    ['sqrt(wall * wall + plate_t * plate_t + 12 mm * wall)', 7],
+    ['sqrt(16) * wall', 12],
+    ['wall / sin(30)', 6],
+    ['wall / sin(30°)', 6],
+    ['wall * tan(45)', 3],
+    ['wall * cos(acos(0.5))', 1.5],
+    ['wall * pi', 3 * Math.PI],
+    ['round(2.6) * wall', 9],
   ])('%s comes to a length', (text, wanted) => {
     expect(mm(text)).toBeCloseTo(wanted, 9);
   });
@@ -47,6 +59,10 @@ describe('a formula', () => {
     ['wall * wall', 'no-length'],
     ['wall / wall', 'no-length'],
     ['big * 99999', 'too-large'],
+    ['sqrt(2 - 3) * wall', 'no-root'],
+    ['sin(wall)', 'no-number'],
+    ['10h4', 'unreadable'],
+    ['2 1/0 * wall', 'no-length'],
     [`${'('.repeat(60)}1${')'.repeat(60)}`, 'unreadable'],
   ])('%s says why it is none', (text, wanted) => {
     expect(mm(text)).toBe(wanted);

@@ -7,10 +7,11 @@ import {
   setAxis,
   together,
 } from '@steady-moth/core/job';
-import type { ReadDimension } from '@steady-moth/core/read';
-import { type LengthUnit, writeLength } from '@steady-moth/core/units';
+import { type ReadDimension, unitSaid } from '@steady-moth/core/read';
+import { type LengthUnit, parseLength, writeLength } from '@steady-moth/core/units';
 import { useEffect, useState } from 'react';
 import { Act, Button, Choice } from '../../../kit';
+import { lengthSentence } from '../../../kit/lengthSentence';
 import { useJob } from '../../../session/jobStore';
 import { newId } from '../../../session/newId';
 import type { DimensionsRead, HeldDimension } from '../useReadings';
@@ -36,7 +37,9 @@ export function DimensionOffers({
   onCorrect(index: number, value: number | null): void;
   unit: LengthUnit;
 }) {
-  const [printed, setPrinted] = useState<LengthUnit>(unit);
+  // What stands behind most figures is what they are printed in, until somebody says otherwise.
+  const [said, setPrinted] = useState<LengthUnit | null>(null);
+  const printed = said ?? printedIn(held) ?? unit;
   const agreeing = held.filter((d) => d.check === 'agrees');
   const taken = [...agreeing].sort((a, b) => pxOf(b) - pxOf(a)).slice(0, MOST_TAKEN);
   const take = (chosen: readonly ReadDimension[]) =>
@@ -55,7 +58,13 @@ export function DimensionOffers({
       <p className="mt-1 text-[12.5px] text-ink2">{summaryOf(held)}</p>
       <ul className="mt-2 grid max-h-64 gap-1.5 overflow-y-auto">
         {held.map((d, k) => (
-          <DimensionRow key={d.index} number={k + 1} own={d} onCorrect={(value) => onCorrect(d.index, value)} />
+          <DimensionRow
+            key={d.index}
+            number={k + 1}
+            own={d}
+            printed={printed}
+            onCorrect={(value) => onCorrect(d.index, value)}
+          />
         ))}
       </ul>
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
@@ -85,6 +94,13 @@ const UNITS: readonly { value: LengthUnit; text: string }[] = [
   { value: 'in', text: 'in' },
 ];
 
+/** The unit that stands behind figures of the page; null where none does, or both do as often. */
+function printedIn(held: readonly ReadDimension[]): LengthUnit | null {
+  const count = (unit: LengthUnit) => held.filter((d) => unitSaid(d.text) === unit).length;
+  const [mm, inches] = [count('mm'), count('in')];
+  return mm === inches ? null : mm > inches ? 'mm' : 'in';
+}
+
 const toMm = (value: number, printed: LengthUnit): number => (printed === 'in' ? 25.4 : 1) * value;
 
 const pxOf = ({ from, to }: ReadDimension): number => Math.hypot(to.uPx - from.uPx, to.vPx - from.vPx);
@@ -101,18 +117,27 @@ function summaryOf(held: readonly ReadDimension[]): string {
 function DimensionRow({
   number,
   own,
+  printed,
   onCorrect,
 }: {
   number: number;
   own: ReadDimension;
+  printed: LengthUnit;
   onCorrect(value: number | null): void;
 }) {
   const [text, setText] = useState(String(own.value));
-  useEffect(() => setText(String(own.value)), [own.value]);
+  const [fault, setFault] = useState<string | null>(null);
+  const plain = () => {
+    setText(String(own.value));
+    setFault(null);
+  };
+  useEffect(plain, [own.value]);
   const accept = () => {
-    const value = Number(text.replace(',', '.'));
-    if (value > 0 && value < 1e5) onCorrect(value);
-    else setText(String(own.value));
+    if (text === String(own.value)) return plain();
+    const read = parseLength(text, printed);
+    if (!read.ok) return setFault(lengthSentence(read.reason));
+    setFault(null);
+    onCorrect(Number((read.mm / toMm(1, printed)).toFixed(9)));
   };
   return (
     <li className="grid grid-cols-[1.5rem_5.5rem_1fr_auto] items-center gap-2 text-[12.5px]">
@@ -120,13 +145,14 @@ function DimensionRow({
       <input
         aria-label={`Dimension ${number}`}
         value={text}
-        inputMode="decimal"
+        inputMode="text"
         autoComplete="off"
+        aria-invalid={fault !== null}
         onChange={(e) => setText(e.target.value)}
         onBlur={accept}
         onKeyDown={(e) => {
           if (e.key === 'Enter') e.currentTarget.blur();
-          if (e.key === 'Escape') setText(String(own.value));
+          if (e.key === 'Escape') plain();
         }}
         className="figure w-full rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-[14px]"
       />
@@ -134,6 +160,11 @@ function DimensionRow({
       <Act onClick={() => onCorrect(null)} aria-label={`Leave out dimension ${number}`}>
         Leave out
       </Act>
+      {fault && (
+        <span role="alert" className="col-span-4 text-brick">
+          {fault}
+        </span>
+      )}
     </li>
   );
 }
