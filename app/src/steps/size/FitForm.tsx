@@ -21,7 +21,9 @@ export function FitForm({ job, state }: { job: JobDocument; state: SketchState }
   const { sketch, chosen, place } = state;
   const size = dimensionsFor(sketch, chosen, place, DRAFT).find((d) => d.kind !== 'angle' && !isSigned(d));
   if (!size) return chosen.length > 0 ? <p className="mt-1">What is chosen has no one size.</p> : null;
-  const text = fitFormula(fit);
+  // A caliper measures across a round, also where its radius is what stands on the board.
+  const isRadius = size.kind === 'radius';
+  const text = fitFormula(fit, isRadius ? 'radius' : 'across');
   const read = formulaOf(job.part)(text ?? '', job.unit);
   const say = (mm: number) => `${fixed(job.unit === 'in' ? mm / 25.4 : mm, job.unit === 'in' ? 4 : 3)} ${job.unit}`;
   const isSaid = fit.mate.trim() !== '';
@@ -73,7 +75,13 @@ export function FitForm({ job, state }: { job: JobDocument; state: SketchState }
         </div>
       )}
       <Line
-        label={fit.by === 'clearance' ? 'It measures, with its ±' : 'Size'}
+        label={
+          fit.by === 'clearance'
+            ? `It measures${isRadius ? ' across (Ø)' : ''}, with its ±`
+            : isRadius
+              ? 'Size across (Ø)'
+              : 'Size'
+        }
         value={fit.mate}
         placeholder={fit.by === 'clearance' ? '11.98 ± 0.02' : '12'}
         onChange={(mate) => setFit({ ...fit, mate })}
@@ -100,7 +108,12 @@ export function FitForm({ job, state }: { job: JobDocument; state: SketchState }
       )}
       {isSaid && read.ok && !isTooSmall && (
         <p className="text-ink2">
-          Made <span className="figure text-ink">{say(read.mm)}</span>
+          Made{' '}
+          <span className="figure text-ink">
+            {isRadius && 'R '}
+            {say(read.mm)}
+          </span>
+          {isRadius && <span className="figure">, Ø {say(2 * read.mm)}</span>}
           {read.plusMinusMm > 0 && <span className="figure"> ± {say(read.plusMinusMm)}</span>}
         </p>
       )}

@@ -31,4 +31,13 @@ describe('a fit as a formula', () => {
     expect(fitFormula({ ...FIT, clearance: '' })).toBeNull();
     expect(fitFormula({ ...FIT, by: 'class', grade: '' })).toBeNull();
   });
+
+  it('halves what is measured across where a radius is decided', () => {
+    const fit = { by: 'clearance', mate: '28.5 ± 0.1', side: 'hole', clearance: '0.2', grade: 'H7' } as const;
+    const text = fitFormula(fit, 'radius')!;
+    const read = readFormula(text, 'mm', () => null);
+    expect(read).toMatchObject({ ok: true, mm: expect.closeTo(14.4, 9) });
+    const byClass = readFormula(fitFormula({ ...fit, by: 'class', mate: '10' }, 'radius')!, 'mm', () => null);
+    expect(byClass).toMatchObject({ ok: true, mm: expect.closeTo(5.00375, 9) });
+  });
 });

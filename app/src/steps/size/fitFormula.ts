@@ -15,12 +15,18 @@ const bracketed = (text: string): string => (/^[\w.,]+$/.test(text) ? text : `($
 
 /**
  * The formula for it: a hole as large as its mate may be at most and larger by the clearance, a peg as small as it may be at
- * least. Null where something of it is missing.
+ * least. `of`: what is decided is a radius, while its mate and the clearance are told across it. Null where something of it is
+ * missing.
  */
-export function fitFormula({ by, mate, side, clearance, grade }: Fit): string | null {
+export function fitFormula(
+  { by, mate, side, clearance, grade }: Fit,
+  of: 'across' | 'radius' = 'across',
+): string | null {
   const [size, play, band] = [mate.trim(), clearance.trim(), grade.trim()];
   if (!size) return null;
-  if (by === 'class') return band ? `${bracketed(size)} ${band}` : null;
+  // What goes with a round is measured across it, and a radius is half of that.
+  const halved = (across: string) => (of === 'radius' ? `(${across}) / 2` : across);
+  if (by === 'class') return band ? halved(`${bracketed(size)} ${band}`) : null;
   if (!play) return null;
-  return side === 'hole' ? `most(${size}) + ${bracketed(play)}` : `least(${size}) - ${bracketed(play)}`;
+  return halved(side === 'hole' ? `most(${size}) + ${bracketed(play)}` : `least(${size}) - ${bracketed(play)}`);
 }

@@ -119,9 +119,11 @@ const lookAt =
     };
     const misses = missOf(sketch, constraint, measure);
     if (!misses || misses.length === 0) return null;
-    // Held by something else to rounding: nothing is left to be said.
-    if (misses.every((m) => Math.abs(m.value) < 1e-6 && m.plusMinus < 1e-5)) return null;
+    // It holds to rounding: something holds it already, and nothing is left to be said. No measurement comes out so.
+    if (misses.every((m) => Math.abs(m.value) < HOLDS_MM)) return null;
     const isNear = misses.every((m) => Math.abs(m.value) <= NEAR * m.plusMinus);
+    // Figures that are poorly known are possibly equal, whatever they are: likely are those that are nearly so.
+    if (kind === 'equal' && misses.some((m) => Math.abs(m.value) > nearlyEqual(sketch, ids, measure))) return null;
     const reach =
       kind === 'level' ||
       kind === 'plumb' ||
@@ -136,6 +138,17 @@ const lookAt =
     const miss = misses.reduce((a, b) => (Math.abs(b.value) > Math.abs(a.value) ? b : a));
     return [{ key: `${kind} ${[...ids].sort().join(' ')}`, ids, kind: 'relation', constraint, miss }];
   };
+
+/** What two radii or lengths may differ by and still be likely to be meant alike, mm and as a share of them. */
+const ALIKE = { mm: 0.05, share: 0.005 } as const;
+const HOLDS_MM = 1e-6;
+
+function nearlyEqual(sketch: Sketch, ids: readonly Id[], measure: SketchMeasure): number {
+  const [first] = ids;
+  const isRound = sketch.curves[first!]?.kind !== 'line';
+  const radius = isRound ? figureOf(sketch, size(sketch, 'r', 'radius', [first!]), measure)?.value : undefined;
+  return Math.max(ALIKE.mm, ALIKE.share * (radius ?? lengthOf(sketch, first!, measure)));
+}
 
 const size = (sketch: Sketch, id: Id, kind: Dimension['kind'], ids: readonly Id[]): Dimension => ({
   id,

@@ -38,6 +38,11 @@ export function freedomOf(sketch: Sketch, cluster: Cluster, settled: SettledClus
   const { unknowns, equations } = system;
   linearise(system, solved.x);
   const rank = newRank(system);
+  const all = new Set(equations.map((_, k) => k));
+  // What is held as it was measured makes no size a mere consequence: of that it is told as if nothing were held.
+  const sheet = new Set<number>();
+  const loose = rank(sheet, all);
+  if (isMain && loose) pinSheet(system, solved.x, loose.diagonal, sheet);
   const pinned = new Set<number>();
   for (const id of heldIn(sketch, cluster)) {
     const k = unknowns.pointAt.get(id);
@@ -45,7 +50,6 @@ export function freedomOf(sketch: Sketch, cluster: Cluster, settled: SettledClus
     const shape = unknowns.shapeAt.get(id);
     if (shape) for (let j = 0; j < (shape.curve.kind === 'cubic' ? 4 : 1); j++) pinned.add(shape.at + j);
   }
-  const all = new Set(equations.map((_, k) => k));
   let found = rank(pinned, all);
   if (!found) return { free: 0, onlyJust: 0, points: new Map(), shapes: new Set(), given: new Set() };
   if (isMain && pinned.size === 0) {
@@ -67,7 +71,9 @@ export function freedomOf(sketch: Sketch, cluster: Cluster, settled: SettledClus
     for (let k = 0; k < (curve.kind === 'cubic' ? 4 : 1); k++) if (diagonal[at + k]! > TAKES_PART) shapes.add(id);
   const count = Math.round(free);
   const onlyJust = count > 0 ? heldAtSecondOrder(system, solved.x, found.factor, pinned, count) : 0;
-  return { free: count - onlyJust, onlyJust, points, shapes, given: givenByRest(cluster, system, rank, pinned, found) };
+  const first = pinned.size === sheet.size ? found : rank(sheet, all);
+  const given = first ? givenByRest(cluster, system, rank, sheet, first) : new Set<Id>();
+  return { free: count - onlyJust, onlyJust, points, shapes, given };
 }
 
 interface Ranked {

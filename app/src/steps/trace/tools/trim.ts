@@ -14,6 +14,7 @@ import {
   type Vec2,
 } from '@steady-moth/core/geometry';
 import {
+  addDimensions,
   extendTo,
   insertPoint,
   type JobAction,
@@ -26,6 +27,7 @@ import {
 } from '@steady-moth/core/job';
 import {
   bendsOfCut,
+  type Dimension,
   type Id,
   MAIN_SKETCH,
   newSketch,
@@ -189,12 +191,26 @@ function done(aim: Aim, context: TraceContext): Partial<TraceOutcome<null>> {
       const see = seeingWith(context, SIGMA_PX);
       if (!putForm(draft, alone(plan.left), { ...path, id }, see, context.newId)) return {};
       const plane = planeOfPath(plan.own.sketch, path);
-      const action = together('trim a circle', putPaths('', draft, [path.id]), setPathPlane(id, plane));
+      const arc = Object.keys(draft.curves)[0]!;
+      const action = together(
+        'trim a circle',
+        putPaths('', draft, [path.id]),
+        setPathPlane(id, plane),
+        addDimensions(plan.own.sketch.id, sizesKept(plan.own, arc, context.newId)),
+      );
       return { action, select: { kind: 'path', path: id } };
     }
     case 'trim':
       return trimmed(plan, context);
   }
+}
+
+/** Sizes of a circle alone, said of the arc that is left of it: what was typed stays typed. */
+function sizesKept({ sketch, path }: DrawnPath, arc: Id, newId: () => Id): Dimension[] {
+  const circle = path.uses[0]!.curve;
+  return Object.values(sketch.dimensions)
+    .filter((d) => d.refs.length === 1 && d.refs[0]!.id === circle && (d.kind === 'diameter' || d.kind === 'radius'))
+    .map((d) => ({ ...d, id: newId(), refs: [{ ...d.refs[0]!, id: arc }] }));
 }
 
 function extended(
