@@ -243,7 +243,7 @@ export async function takeReadings(page: Page, truth: Truth): Promise<void> {
 
 /** Answers the question for the heights: what lies there is thin. */
 export async function sayThin(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'All of it is thin: leave it out' }).click();
+  await page.getByRole('button', { name: 'It is thin, up to 0.3 mm' }).click();
   await page.getByText('How thick is the part?').waitFor({ state: 'detached' });
 }
 

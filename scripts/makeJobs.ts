@@ -248,7 +248,7 @@ const JOBS: readonly Finished[] = [
       await page.getByText(/29 by 21 crossings/).waitFor({ timeout: 20_000 });
       await page.getByRole('button', { name: 'Take it' }).click();
       await page.getByText(/100 mm in the middle are good to/).waitFor({ timeout: 20_000 });
-      await page.getByRole('button', { name: 'All of it is thin: leave it out' }).click();
+      await page.getByRole('button', { name: 'It is thin, up to 0.3 mm' }).click();
       await trace(page);
       await draw(
         page,

@@ -249,10 +249,15 @@ export function setHeight(pictureId: string, plane: PlaneName, height: HeightRec
   });
 }
 
-/** Says that everything lies so flat that its height does not count. */
-export function leaveHeightsOut(pictureId: string): JobAction {
-  return onCalibration(pictureId, 'leave the heights out', (t) => {
+/** What is thin is up to so thick, mm: paper, card, leather that is split, shim. The ± carries it. */
+export const THIN_MM = 0.3;
+
+/** Says that the part is thin: its face lies on the table, or up to that much over it. */
+export function sayThin(pictureId: string): JobAction {
+  return onCalibration(pictureId, 'say that it is thin', (t) => {
+    const { face } = t.heights;
     t.heights.said = true;
+    t.heights.face = { ...face, plusMinusMm: Math.max(face.plusMinusMm, THIN_MM) };
   });
 }
 

@@ -35,7 +35,7 @@ export function calibrationInput({
     saved: calibration.camera && { mean: calibration.camera.mean, covariance: calibration.camera.covariance },
     planes: [
       { id: 'reference', ...calibration.heights.reference },
-      { id: 'face', ...faceHeight(kind, calibration.heights) },
+      { id: 'face', ...faceHeight(kind, calibration) },
       ...calibration.planes.map(({ id, heightMm, plusMinusMm }) => ({ id, heightMm, plusMinusMm })),
     ],
     references: calibration.references.flatMap(({ typed: _, ...y }): Reference[] => {
@@ -57,9 +57,21 @@ export function calibrationInput({
  */
 const UNSAID_MM = 6;
 
-function faceHeight(kind: PictureKind, { face, said }: CalibrationRecord['heights']): HeightRecord {
-  const isOpen = !said && kind === 'photo';
-  return isOpen ? { heightMm: face.heightMm, plusMinusMm: Math.max(face.plusMinusMm, UNSAID_MM) } : face;
+function faceHeight(kind: PictureKind, calibration: CalibrationRecord): HeightRecord {
+  const { face } = calibration.heights;
+  return isHeightOpen({ kind, calibration })
+    ? { heightMm: face.heightMm, plusMinusMm: Math.max(face.plusMinusMm, UNSAID_MM) }
+    : face;
+}
+
+/**
+ * Whether it still has to be said how thick the part is: not of a page, and not where all that is known of its size lies on
+ * the traced face itself, which is as far away as what is measured.
+ */
+export function isHeightOpen({ kind, calibration }: Pick<Picture, 'kind' | 'calibration'>): boolean {
+  const { heights, references } = calibration;
+  const isOnFace = references.length > 0 && references.every((y) => 'plane' in y && y.plane === 'face');
+  return !heights.said && kind === 'photo' && !isOnFace;
 }
 
 /** Anything is known of how large a picture is: it can be shown true. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { act, type JobState, NO_HISTORY, newJob, undo } from '.';
-import { leaveHeightsOut, setHeight } from './calibrationActions';
+import { addReference, sayThin, setHeight } from './calibrationActions';
 import { calibrationInput } from './calibrationInput';
 import { checkJob } from './checkJob';
 import { arrivedPicture, type PictureKind } from './document';
@@ -25,10 +25,18 @@ describe('how thick the part is', () => {
     expect(face(undo(said))).toEqual(face(before));
   });
 
-  it('is out of the question once it may be left out; the yardstick alone does not settle it', () => {
+  it('is out of the question once it is said to be thin, which the ± carries; the yardstick alone does not settle it', () => {
     const ruler = act(arrived('photo'), setHeight('pic', 'reference', { heightMm: 1, plusMinusMm: 0.1 }));
     expect(face(ruler)?.plusMinusMm).toBe(6);
-    expect(face(act(ruler, leaveHeightsOut('pic')))).toEqual({ id: 'face', heightMm: 0, plusMinusMm: 0 });
+    expect(face(act(ruler, sayThin('pic')))).toEqual({ id: 'face', heightMm: 0, plusMinusMm: 0.3 });
+  });
+
+  it('is out of the question where all that is known lies on the face itself, and in it again with one that does not', () => {
+    const [known] = sampleJob().pictures[0]!.calibration.references;
+    const on = (id: string, plane: string) => addReference('pic', { ...known!, id, plane });
+    const before = act(arrived('photo'), on('a', 'face'));
+    expect(face(before)?.plusMinusMm).toBe(0);
+    expect(face(act(before, on('b', 'reference')))?.plusMinusMm).toBe(6);
   });
 
   it('is not asked of a scan or a drawing, nor of a job from before it was asked', () => {

@@ -78,6 +78,23 @@ describe('flipping', () => {
   });
 });
 
+describe('turning a true picture', () => {
+  it('turns the true board by the same quarter, also where a length had said which way X runs', () => {
+    const turnOf = (quarters: number) => {
+      const { job } = start(...Array.from({ length: quarters }, () => on.turnPicture('pic', 1)));
+      const picture = job.pictures[0]!;
+      const found = calibrate(calibrationInput(picture), { draws: 0 });
+      if (!found.ok || !picture.calibration.axis) throw new Error('it has an axis');
+      return planeMap(found.calibration, datumOf(picture), 'face', { uPx: 2016, vPx: 1512 }).turn;
+    };
+    const at = turnOf(0);
+    for (const quarters of [1, 2, 3, 4]) {
+      const by = (((turnOf(quarters) - at) / (Math.PI / 2)) % 4) + 4;
+      expect(Math.min(Math.abs((by % 4) - (quarters % 4)), 4 - (by % 4) + (quarters % 4))).toBeLessThan(1e-9);
+    }
+  });
+});
+
 describe('swapping a picture', () => {
   const onto = [0.5, 0, 10, 0, 0.5, 20, 0, 0, 1];
   const before = start(on.cropPicture('pic', { leftPx: 100, topPx: 200, widthPx: 400, heightPx: 300 }));

@@ -112,10 +112,14 @@ export function setKind(pictureId: string, kind: PictureKind): JobAction {
   });
 }
 
-/** Turns the picture by quarter turns, clockwise. */
+/**
+ * Turns the picture by quarter turns, clockwise. What ran along X as it was shown runs along Y then, so that the true
+ * board turns with it, by a quarter as well.
+ */
 export function turnPicture(pictureId: string, by: 1 | -1): JobAction {
-  return onPreparation(pictureId, 'turn the picture', (preparation) => {
+  return onPicture(pictureId, 'turn the picture', ({ preparation, calibration: { axis } }) => {
     preparation.turns = ((preparation.turns + by + 4) % 4) as Preparation['turns'];
+    if (axis) axis.along = axis.along === 'x' ? 'y' : 'x';
   });
 }
 

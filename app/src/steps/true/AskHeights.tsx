@@ -1,4 +1,4 @@
-import { leaveHeightsOut, type Picture, setHeight } from '@steady-moth/core/job';
+import { type Picture, sayThin, setHeight, THIN_MM } from '@steady-moth/core/job';
 import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Button, LengthField } from '../../kit';
@@ -19,6 +19,7 @@ export function AskHeights({
   const { reference } = picture.calibration.heights;
   const set = (plane: 'face' | 'reference') => (heightMm: number, plusMinusMm: number | null) =>
     apply(setHeight(picture.id, plane, { heightMm, plusMinusMm: plusMinusMm ?? HEIGHT_SPREAD_MM }));
+  const thin = unit === 'in' ? (THIN_MM / 25.4).toFixed(3) : THIN_MM;
   return (
     <section aria-label="How thick the part is" className="mb-4 rounded border border-rust bg-sheet p-3.5">
       <h3 className="font-semibold">How thick is the part?</h3>
@@ -46,9 +47,12 @@ export function AskHeights({
         </dd>
       </dl>
       <div className="mt-3">
-        <Button disabled={picture.locked} onClick={() => apply(leaveHeightsOut(picture.id))}>
-          All of it is thin: leave it out
+        <Button disabled={picture.locked} onClick={() => apply(sayThin(picture.id))}>
+          {`It is thin, up to ${thin} ${unit}`}
         </Button>
+        <p className="mt-1 text-[12.5px] text-ink2">
+          Paper, card, shim: the ± then allows for as much. Of anything thicker type its thickness.
+        </p>
       </div>
     </section>
   );

@@ -1,6 +1,7 @@
 import type { CalibrationFault } from '@steady-moth/core/calibration';
 import {
   believeResolution,
+  isHeightOpen,
   isScaleKnown,
   type JobDocument,
   letScalesDiffer,
@@ -85,7 +86,7 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
       {isKindGuessed(picture) && !known && <WhichKind picture={picture} />}
       {fault && <Notice tone="wrong">{calibrationSentence(fault.reason)}</Notice>}
       {odd && <Notice tone="doubt">{odd}</Notice>}
-      {known && !fault && isPhoto && !calibration.heights.said && !asked && (
+      {known && !fault && isHeightOpen(picture) && !asked && (
         <AskHeights picture={picture} unit={unit} certainty={certainty} />
       )}
       {known && !fault && <Verdict picture={picture} certainty={certainty} waiting={waiting} unit={unit} />}
@@ -293,11 +294,11 @@ function Verdict({
       </Notice>
     );
   return (
-    <Notice tone={advice || !picture.calibration.heights.said ? 'doubt' : 'good'}>
+    <Notice tone={advice || isHeightOpen(picture) ? 'doubt' : 'good'}>
       <p className={waiting ? 'opacity-60' : ''}>
         {verdictSentence(certainty, unit)}
-        {!picture.calibration.heights.said && picture.kind === 'photo' && ' Most of that is how thick the part is.'}
-        {picture.calibration.heights.said &&
+        {isHeightOpen(picture) && ' Most of that is how thick the part is.'}
+        {!isHeightOpen(picture) &&
           advice &&
           ` ${adviceSentence(advice, unit, Math.max(...certainty.tiltPlusMinusRad) < SEEN_TILT_RAD)}`}
         {certainty.otherTilts > 0 &&
