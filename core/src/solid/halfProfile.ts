@@ -1,5 +1,6 @@
 import {
   add,
+  arcShape,
   between,
   crossingsOf,
   type Form,
@@ -60,8 +61,9 @@ export function halfProfile(form: Form, axis: ProfileAxis, isSymmetric = false):
   const half = both ? averaged(upper, lower) : upper ? { chain: upper, unlikeMm: null } : null;
   const mirrored = half ?? (lower ? { chain: mirroredInAxis(lower), unlikeMm: null } : null);
   if (!mirrored) return { ok: false, reason: 'no-form' };
-  const { chain, closed } = closedOnAxis(broughtToAxis(mirrored.chain));
-  const from = chain.segments.map((_, k) => mirrored.chain.from[k] ?? null);
+  const brought = capsOnAxis(squareToAxis(broughtToAxis(mirrored.chain)));
+  const { chain, closed } = closedOnAxis(brought);
+  const from = chain.segments.map((_, k) => brought.from[k] ?? null);
   if (chain.segments.length < 2) return { ok: false, reason: 'no-form' };
   // What was drawn below the axis alone stays there, under its own picture.
   const placed = half ? chain : mirroredInAxis(chain);
@@ -198,6 +200,82 @@ function middlePiece(a: Segment, b: Segment): Segment {
 /** Places near the axis brought onto it. */
 const broughtToAxis = (chain: Traced): Traced =>
   moved(chain, (p) => (Math.abs(p.y) <= ON_AXIS_MM ? { x: p.x, y: 0 } : p));
+
+/** A base that runs to the axis is square to it within so many degrees, unless it was drawn otherwise. */
+const SQUARE_DEG = 6;
+
+/**
+ * Lines that end on the axis and were drawn nearly square to it, square to it: of such a base only the rim is seen where it
+ * is, and the end on the axis through it. Measured at a rim, its other end follows.
+ */
+function squareToAxis(chain: Traced): Traced {
+  const segments = chain.segments.map((s) => ({ ...s }));
+  segments.forEach((s, k) => {
+    if (s.kind !== 'line') return;
+    for (const [end, rim, beside] of [
+      ['from', 'to', segments[k - 1]],
+      ['to', 'from', segments[k + 1]],
+    ] as const) {
+      if (s[end].y !== 0 || !(s[rim].y > 0)) continue;
+      const off = (Math.atan2(Math.abs(s[end].x - s[rim].x), s[rim].y) * 180) / Math.PI;
+      // What goes on beyond the axis end, along it, goes on from where the base is now.
+      if (off > SQUARE_DEG || (beside && beside[end === 'from' ? 'from' : 'to'].y !== 0)) continue;
+      s[end] = { x: s[rim].x, y: 0 };
+      if (beside) beside[end === 'from' ? 'to' : 'from'] = s[end];
+    }
+  });
+  return { ...chain, segments };
+}
+
+/** Arcs of a body's cap are cut into curves of at most so much, rad: they are off the circle by less than 1e-7 of its radius. */
+const CAP_CURVE_RAD = Math.PI / 8;
+
+/**
+ * Arcs that end on the axis as what turns into a sound surface: about a centre on the axis where theirs lies nearly on it (a
+ * ball's), else as curves. Turned as they are their circle crosses the axis, and whoever reads the body may take its far side.
+ */
+function capsOnAxis(chain: Traced): Traced {
+  const segments: Segment[] = [];
+  const from: number[] = [];
+  chain.segments.forEach((s, k) => {
+    const made = s.kind === 'arc' && (s.from.y === 0 || s.to.y === 0) ? capOf(s) : [s];
+    segments.push(...made);
+    from.push(...made.map(() => chain.from[k]!));
+  });
+  return { ...chain, segments, from };
+}
+
+function capOf(arc: Extract<Segment, { kind: 'arc' }>): Segment[] {
+  const shape = arcShape(arc.from, arc.via, arc.to);
+  if (!shape || shape.centre.y === 0) return [arc];
+  const [end, rim] = arc.from.y === 0 ? [arc.from, arc.to] : [arc.to, arc.from];
+  if (Math.abs(shape.centre.y) <= ON_AXIS_MM && rim.y > 0) {
+    // As far from the end on the axis as from the rim.
+    const x = (rim.x ** 2 + rim.y ** 2 - end.x ** 2) / (2 * (rim.x - end.x));
+    const radius = Math.abs(end.x - x);
+    const turn = Math.atan2(rim.y, rim.x - x) / 2 + (end.x < x ? Math.PI / 2 : 0);
+    if (Number.isFinite(radius))
+      return [{ ...arc, via: { x: x + radius * Math.cos(turn), y: Math.abs(radius * Math.sin(turn)) } }];
+  }
+  const count = Math.ceil(Math.abs(shape.sweep) / CAP_CURVE_RAD);
+  const at = (n: number) => shape.startAngle + (shape.sweep * n) / count;
+  const reach = (4 / 3) * Math.tan(shape.sweep / count / 4) * shape.radius;
+  const on = (a: number): Vec2 => ({
+    x: shape.centre.x + shape.radius * Math.cos(a),
+    y: shape.centre.y + shape.radius * Math.sin(a),
+  });
+  return Array.from({ length: count }, (_, n): Segment => {
+    const [a, b] = [at(n), at(n + 1)];
+    const [p, q] = [n === 0 ? arc.from : on(a), n === count - 1 ? arc.to : on(b)];
+    return {
+      kind: 'curve',
+      from: p,
+      handleFrom: { x: p.x - reach * Math.sin(a), y: p.y + reach * Math.cos(a) },
+      handleTo: { x: q.x + reach * Math.sin(b), y: q.y - reach * Math.cos(b) },
+      to: q,
+    };
+  });
+}
 
 /** An open half closed: square to the axis from each end, and along it. A closed one stays as it is. */
 function closedOnAxis(chain: Chain): { chain: Chain; closed: boolean } {
