@@ -56,12 +56,21 @@ export function calibrationInput({
  * own plane.
  */
 const UNSAID_MM = 6;
+const UNSAID_AXIS_MM = 25;
 
 function faceHeight(kind: PictureKind, calibration: CalibrationRecord): HeightRecord {
   const { face } = calibration.heights;
+  // A turned part lies on its rim: its axis is half its diameter up, and nobody has said how much that is.
+  const unsaid = calibration.turned?.plane === 'face' ? UNSAID_AXIS_MM : UNSAID_MM;
   return isHeightOpen({ kind, calibration })
-    ? { heightMm: face.heightMm, plusMinusMm: Math.max(face.plusMinusMm, UNSAID_MM) }
+    ? { heightMm: face.heightMm, plusMinusMm: Math.max(face.plusMinusMm, unsaid) }
     : face;
+}
+
+/** How high the axis of a turned part that rests on the table lies, where it rests on its rim. */
+export function restingAxisMm(seenDiameterMm: number, cameraHeightMm: number): number {
+  // Measured as if its axis lay on the table it comes out larger by what the axis is nearer to the camera.
+  return seenDiameterMm / 2 / (1 + seenDiameterMm / 2 / cameraHeightMm);
 }
 
 /**

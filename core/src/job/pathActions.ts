@@ -38,6 +38,7 @@ import {
   sketchesOf,
   sketchFor,
   startPath as startPathIn,
+  TURNED,
 } from '../sketch';
 import type { JobDocument } from './document';
 import type { JobAction } from './history';
@@ -47,8 +48,17 @@ import { viewAt } from './viewOfPath';
 export function startPath(path: NewPath, ends: [NewPoint, NewPoint], curve: Id): JobAction {
   return {
     label: 'begin a path',
-    recipe: (job) => startPathIn(job.part, sketchAt(job, ends[0].at ?? ends[1].at), path, ends, curve),
+    recipe(job) {
+      const [a, b] = ends.map((end) => onTurnedPart(job, end)) as [NewPoint, NewPoint];
+      startPathIn(job.part, sketchAt(job, a.at ?? b.at), path, [a, b], curve);
+    },
   };
+}
+
+/** What is first traced in the picture of a turned part lies on that part, and not on a plane. */
+function onTurnedPart({ pictures }: JobDocument, { id, at }: NewPoint): NewPoint {
+  const picture = at && pictures.find((p) => p.id === at.picture);
+  return at && picture?.calibration.turned && at.plane === 'face' ? { id, at: { ...at, plane: TURNED } } : { id, at };
 }
 
 /** The sketch that something new lies in: that of the view in which it was seen. */

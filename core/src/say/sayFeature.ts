@@ -15,6 +15,8 @@ const FAULTS: Record<FeatureReason, (detail: string | null) => string> = {
   'one-side': () => 'Both lines are seen from one side: choose lines of two views.',
   'no-thickness': () => 'It comes to nothing: type more than 0.',
   'crosses-axis': (path) => `“${path}” crosses the axis more than once on a side: no turned body looks so.`,
+  'unlike-halves': (path) =>
+    `“${path}” lies on both sides of the axis, and its sides are unlike: trace one half, or both alike.`,
   'edge-gone': () => 'No edge or face of that kind is there any more. Choose others.',
   'too-large': () => 'There is no room for it: it is left out until it is smaller.',
   'no-form': (path) => `No form comes of “${path}” with this wall.`,

@@ -34,7 +34,7 @@ export type HalfProfile =
       /** Where both halves were there: how unlike they are at most, mm. */
       unlikeMm: number | null;
     }
-  | { ok: false; reason: 'crosses-axis' | 'no-form' };
+  | { ok: false; reason: 'crosses-axis' | 'unlike-halves' | 'no-form' };
 
 type Chain = Extract<Form, { kind: 'chain' }>;
 /** A chain, and of which piece of what was drawn each of its segments is. */
@@ -59,6 +59,8 @@ export function halfProfile(form: Form, axis: ProfileAxis, isSymmetric = false):
   const [upper, lower] = sides;
   const both = upper && lower && !isSymmetric;
   const half = both ? averaged(upper, lower) : upper ? { chain: upper, unlikeMm: null } : null;
+  if (half?.unlikeMm && half.unlikeMm > Math.max(MOST_UNLIKE.mm, MOST_UNLIKE.share * reachOf(upper!)))
+    return { ok: false, reason: 'unlike-halves' };
   const mirrored = half ?? (lower ? { chain: mirroredInAxis(lower), unlikeMm: null } : null);
   if (!mirrored) return { ok: false, reason: 'no-form' };
   const brought = capsOnAxis(squareToAxis(broughtToAxis(mirrored.chain)));
@@ -121,7 +123,8 @@ function sidesOf(form: Chain): [Traced | null, Traced | null] | null {
     if (form.closed && chains.length === 1 && sides.every((s) => s === side)) chains[0]!.closed = true;
     return chains;
   };
-  const [up, down] = [chainsOn(1), chainsOn(-1)];
+  const isWorth = (chain: Traced) => reachOf(chain) >= STRAY * reach;
+  const [up, down] = [chainsOn(1).filter(isWorth), chainsOn(-1).filter(isWorth)];
   return up.length > 1 || down.length > 1 ? null : [up[0] ?? null, down[0] ?? null];
 }
 
@@ -144,6 +147,14 @@ function cutAtAxis(segment: Segment): Segment[] {
   }
   return [...cut, rest];
 }
+
+/** Halves that differ by more, mm and as a share of how far they reach, are no two pictures of one. */
+const MOST_UNLIKE = { mm: 1.5, share: 0.12 } as const;
+/** What reaches no farther beyond the axis than this share of the whole is the end of a half that was drawn past it. */
+const STRAY = 0.1;
+
+const reachOf = ({ segments }: Chain): number =>
+  Math.max(...segments.flatMap((s) => [0, 0.25, 0.5, 0.75, 1].map((t) => Math.abs(pointAt(s, t).y))));
 
 /** Farther apart than this the halves are not two pictures of one edge, as a share of how far off the axis they are. */
 const UNLIKE = 0.2;

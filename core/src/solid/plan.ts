@@ -114,6 +114,8 @@ export type FeatureReason =
   /** Two lines of views that are seen from one and the same side. */
   | 'one-side'
   | 'crosses-axis'
+  /** A profile on both sides of its axis, whose sides are not two pictures of one. */
+  | 'unlike-halves'
   /** An edge or a face that it names is not there. */
   | 'edge-gone'
   | 'too-large'

@@ -1,5 +1,6 @@
+import { type Form, pointAt } from '../geometry';
 import type { Feature } from '../sketch';
-import { halfProfile, type ProfileAxis } from './halfProfile';
+import { halfProfile, ON_AXIS_MM, type ProfileAxis } from './halfProfile';
 import type { BodyStep, ExtrudeStep } from './plan';
 import { figure, frameOfSketch, length, NOTHING_MM, type PlanInput, type PlanState, rad, thickness } from './planState';
 import { laidOut } from './planViews';
@@ -102,6 +103,7 @@ function axisOf({ axis, path }: Extract<Feature, { kind: 'revolve' }>, input: Pl
   const { evaluated, placing } = input;
   if (axis !== null) {
     const form = evaluated.paths.find((p) => p.path.id === axis)?.form;
+    if (axis === path) return ownSide(form ?? null);
     if (form?.kind !== 'chain' || form.segments.length === 0) return null;
     const [a, b] = [form.segments[0]!.from, form.segments[form.segments.length - 1]!.to];
     const long = Math.hypot(b.x - a.x, b.y - a.y);
@@ -114,6 +116,22 @@ function axisOf({ axis, path }: Extract<Feature, { kind: 'revolve' }>, input: Pl
   const { x, y, dx, dy } = turned.axis;
   const long = Math.hypot(dx, dy);
   return { at: { x, y }, along: { x: dx / long, y: dy / long } };
+}
+
+/** The longest straight side of a form that all of it lies on one side of, to turn it about; null without one. */
+function ownSide(form: Form | null): ProfileAxis | null {
+  if (form?.kind !== 'chain') return null;
+  const places = form.segments.flatMap((s) => [0, 0.25, 0.5, 0.75].map((t) => pointAt(s, t)));
+  let best: { axis: ProfileAxis; long: number } | null = null;
+  for (const { kind, from, to } of form.segments) {
+    const long = Math.hypot(to.x - from.x, to.y - from.y);
+    if (kind !== 'line' || long < NOTHING_MM || long <= (best?.long ?? 0)) continue;
+    const along = { x: (to.x - from.x) / long, y: (to.y - from.y) / long };
+    const off = places.map((p) => along.x * (p.y - from.y) - along.y * (p.x - from.x));
+    if (Math.min(...off) < -ON_AXIS_MM && Math.max(...off) > ON_AXIS_MM) continue;
+    best = { axis: { at: from, along }, long };
+  }
+  return best?.axis ?? null;
 }
 
 /** Marks stand on what the last extrusion of their own side made, or are sunk into it. */

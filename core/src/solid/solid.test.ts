@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Form, formArea, mapForm } from '../geometry';
+import { arcShape, type Form, formArea, mapForm } from '../geometry';
 import { frameOf, halfProfile, inSpace, looseEdges, normalOf, regionsOf, welded } from '.';
 import { circle, loop, polygon, rectangle } from './shapes.test-data';
 
@@ -68,6 +68,7 @@ const open = (...places: [number, number][]): Form => {
   return { ...form, closed: false, segments: form.segments.slice(0, -1) };
 };
 const areaOf = (form: Form) => formArea(form);
+const CLOSED = { closed: true };
 
 describe('a half profile', () => {
   it('closes an open one on the axis, and says so', () => {
@@ -101,6 +102,47 @@ describe('a half profile', () => {
     const zigzag = open([0, 5], [5, -5], [10, 5], [15, -5], [20, 5]);
     expect(halfProfile(zigzag, X_AXIS)).toEqual({ ok: false, reason: 'crosses-axis' });
     expect(halfProfile(circle(5, 1, 3), X_AXIS)).toEqual({ ok: false, reason: 'crosses-axis' });
+  });
+
+  it('of one half drawn a little past the axis is that half alone; unlike halves are refused', () => {
+    const past = halfProfile(open([0, -0.6], [0, 9], [60, 9], [60, -0.5]), X_AXIS);
+    expect(past).toMatchObject({ ok: true, unlikeMm: null });
+    expect(past.ok && areaOf(past.form)).toBeCloseTo(60 * 9, 6);
+    const unlike = polygon([0, -2], [20, -2], [20, 5], [0, 5]);
+    expect(halfProfile(unlike, X_AXIS)).toEqual({ ok: false, reason: 'unlike-halves' });
+  });
+
+  it('has bases square to its axis where they were drawn nearly so, and cones where not', () => {
+    const base = halfProfile(open([0.9, 0], [0, 20], [30, 20], [30, 0]), X_AXIS);
+    expect(base.ok && areaOf(base.form)).toBeCloseTo(600, 6);
+    const cone = halfProfile(open([5, 0], [0, 20], [30, 20], [30, 0]), X_AXIS);
+    expect(cone.ok && areaOf(cone.form)).toBeCloseTo(550, 6);
+  });
+
+  it('caps it with a ball about the axis where its arc nearly is one, and with curves where it is none', () => {
+    const cap = (centre: number): Form => {
+      const r = 10;
+      const x = Math.sqrt(r * r - centre * centre);
+      const via = { x: r * Math.cos(0.6), y: centre + r * Math.sin(0.6) };
+      return {
+        kind: 'chain',
+        closed: false,
+        segments: [
+          { kind: 'line', from: { x: 0, y: 0 }, to: { x: 0, y: centre + r } },
+          { kind: 'arc', from: { x: 0, y: centre + r }, via, to: { x, y: 0 } },
+        ],
+      };
+    };
+    for (const centre of [-0.03, 0.03, 0.2]) {
+      const made = halfProfile(cap(centre), X_AXIS);
+      const arc = made.ok && made.form.kind === 'chain' ? made.form.segments.find((s) => s.kind === 'arc') : undefined;
+      const shape = arc?.kind === 'arc' ? arcShape(arc.from, arc.via, arc.to) : null;
+      expect(Math.abs(shape?.centre.y ?? 9)).toBeLessThan(1e-9);
+    }
+    const ogive = halfProfile(cap(-4), X_AXIS);
+    const kinds = ogive.ok && ogive.form.kind === 'chain' ? ogive.form.segments.map((s) => s.kind) : [];
+    expect(kinds.includes('arc')).toBe(false);
+    expect(ogive.ok && areaOf(ogive.form)).toBeCloseTo(areaOf({ ...cap(-4), ...CLOSED } as Form), 4);
   });
 
   it('is the same wherever the axis lies', () => {

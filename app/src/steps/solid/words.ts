@@ -47,7 +47,15 @@ export function featureSentence(feature: Feature, sketches: Readonly<Record<stri
         leans(feature.draft.text),
       );
     case 'revolve':
-      return join(names([feature.path]), feature.axis ? `about ${names([feature.axis])}` : 'about its axis', does);
+      return join(
+        names([feature.path]),
+        feature.axis === feature.path
+          ? 'about its own straight side'
+          : feature.axis
+            ? `about ${names([feature.axis])}`
+            : 'about its axis',
+        does,
+      );
     case 'dome':
       return `along ${names([feature.path])}, bowed as ${names([feature.across])}`;
     case 'marks':

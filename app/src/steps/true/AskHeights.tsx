@@ -1,4 +1,4 @@
-import { type Picture, sayThin, setHeight, THIN_MM } from '@steady-moth/core/job';
+import { type Picture, restingAxisMm, sayThin, setHeight, THIN_MM } from '@steady-moth/core/job';
 import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Button, LengthField } from '../../kit';
@@ -20,6 +20,8 @@ export function AskHeights({
   const set = (plane: 'face' | 'reference') => (heightMm: number, plusMinusMm: number | null) =>
     apply(setHeight(picture.id, plane, { heightMm, plusMinusMm: plusMinusMm ?? HEIGHT_SPREAD_MM }));
   const thin = unit === 'in' ? (THIN_MM / 25.4).toFixed(3) : THIN_MM;
+  if (picture.calibration.turned?.plane === 'face')
+    return <AskAxis picture={picture} unit={unit} certainty={certainty} onAccept={set('face')} />;
   return (
     <section aria-label="How thick the part is" className="mb-4 rounded border border-rust bg-sheet p-3.5">
       <h3 className="font-semibold">How thick is the part?</h3>
@@ -57,6 +59,51 @@ export function AskHeights({
     </section>
   );
 }
+
+/** Asks how high a turned part's axis lies, with what it is where the part rests on the table. */
+function AskAxis({
+  picture,
+  unit,
+  certainty,
+  onAccept,
+}: {
+  picture: Picture;
+  unit: LengthUnit;
+  certainty: Certainty | null;
+  onAccept(heightMm: number, plusMinusMm: number | null): void;
+}) {
+  const seen = certainty?.turnedDiameter;
+  const resting = seen && certainty ? restingAxisMm(seen.value, certainty.cameraHeightMm) : null;
+  const say = (mm: number) => `${writeLength(mm, null, unit).value} ${unit}`;
+  return (
+    <section aria-label="How high the axis lies" className="mb-4 rounded border border-rust bg-sheet p-3.5">
+      <h3 className="font-semibold">How high does its axis lie?</h3>
+      <p className="mt-1 text-[12.5px] text-ink2">
+        A turned part that rests on the table has its axis half its diameter above it. Until this is said the ± allows
+        for any height.
+      </p>
+      {resting !== null && (
+        <div className="mt-3">
+          <Button
+            disabled={picture.locked}
+            onClick={() => onAccept(resting, Math.max(HEIGHT_SPREAD_MM, RESTING_SHARE * resting))}
+          >
+            {`It rests on the table: ${say(resting)}`}
+          </Button>
+        </div>
+      )}
+      <dl className="mt-3 grid grid-cols-[1fr_auto] items-center gap-y-2 text-[12.5px] text-ink2">
+        <dt>Height of its axis over the table</dt>
+        <dd>
+          <LengthField label="Height of its axis" value="" unit={unit} disabled={picture.locked} onAccept={onAccept} />
+        </dd>
+      </dl>
+    </section>
+  );
+}
+
+/** What the diameter between its outlines may be off by where the part rests on another one, as a share. */
+const RESTING_SHARE = 0.03;
 
 /** What a millimetre of thickness does to a length, through a camera so far above. */
 function costSentence(cameraHeightMm: number, unit: LengthUnit): string {

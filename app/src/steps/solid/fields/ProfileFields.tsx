@@ -145,14 +145,17 @@ export function RevolveFields({ job, grounds, feature, onChange }: Props<'revolv
       <Pick
         label="Half profile"
         value={feature.path}
-        options={paths.filter((p) => p.id !== feature.axis).map((p) => ({ value: p.id, text: p.name }))}
-        onChange={(path) => onChange({ ...feature, path })}
+        options={paths
+          .filter((p) => p.id !== feature.axis || p.id === feature.path)
+          .map((p) => ({ value: p.id, text: p.name }))}
+        onChange={(path) => onChange({ ...feature, path, axis: feature.axis === feature.path ? path : feature.axis })}
       />
       <Pick
         label="About"
         value={feature.axis ?? ''}
         options={[
           { value: '', text: 'the turned part’s axis' },
+          { value: feature.path, text: 'its own straight side' },
           ...paths.filter((p) => !p.closed && p.id !== feature.path).map((p) => ({ value: p.id, text: p.name })),
         ]}
         onChange={(axis) => onChange({ ...feature, axis: axis || null })}
