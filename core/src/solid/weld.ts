@@ -44,12 +44,29 @@ export function welded({ positions, triangles }: { positions: Float32Array; tria
 
 /** Edges of triangles that do not lie between exactly two of them, run once each way: 0 for a closed body. */
 export function looseEdges({ triangles }: TriangleSet): number {
-  const open = new Map<string, number>();
+  const runs = new Map<string, [number, number]>();
   for (let k = 0; k < triangles.length; k += 3)
     for (let e = 0; e < 3; e++) {
       const [a, b] = [triangles[k + e]!, triangles[k + ((e + 1) % 3)]!];
       const key = a < b ? `${a} ${b}` : `${b} ${a}`;
-      open.set(key, (open.get(key) ?? 0) + (a < b ? 1 : -1));
+      const own = runs.get(key) ?? [0, 0];
+      own[a < b ? 0 : 1] += 1;
+      runs.set(key, own);
     }
-  return [...open.values()].filter((n) => n !== 0).length;
+  return [...runs.values()].filter(([there, back]) => there !== 1 || back !== 1).length;
+}
+
+/** Bodies one after the other, each with corners of its own. */
+export function together(sets: readonly TriangleSet[]): TriangleSet {
+  if (sets.length === 1) return sets[0]!;
+  const corners = new Float64Array(sets.reduce((n, s) => n + s.corners.length, 0));
+  const triangles = new Uint32Array(sets.reduce((n, s) => n + s.triangles.length, 0));
+  let [c, t] = [0, 0];
+  for (const set of sets) {
+    corners.set(set.corners, c);
+    for (const [k, v] of set.triangles.entries()) triangles[t + k] = v + c / 3;
+    c += set.corners.length;
+    t += set.triangles.length;
+  }
+  return { corners, triangles };
 }

@@ -1,5 +1,5 @@
-import { looseEdges, welded } from '../../solid';
-import { type BodyState, deviationOf, type Kernel, meshOf, writeStep } from '../../solid/kernel';
+import { looseEdges, type TriangleSet, together, welded } from '../../solid';
+import { type BodyState, deviationOf, type Kernel, solidMeshes, writeStep } from '../../solid/kernel';
 import { CHECK_BAR_MM, type Machine, remarkOf } from '../profile';
 import { writeStl } from '../stl';
 import { write3mf } from '../threeMf';
@@ -48,21 +48,21 @@ export function writeBody(oc: Kernel, state: BodyState, format: BodyFormat, opti
   if (wouldBeTooMany(oc, state, toleranceMm)) return { ok: false, reason: 'too-many' };
   // The kernel's own bound is a wish: what comes out is measured, and meshed finer until it keeps what was asked for.
   let linearMm = toleranceMm;
-  let set = meshed(oc, state, linearMm);
+  let sets = meshed(oc, state, linearMm);
   let deviationMm = deviationOf(oc, state.shape!);
-  for (let k = 0; k < MOST_TRIES && deviationMm > toleranceMm && set.triangles.length / 3 <= MOST_TRIANGLES; k++) {
+  for (let k = 0; k < MOST_TRIES && deviationMm > toleranceMm && countOf(sets) <= MOST_TRIANGLES; k++) {
     linearMm *= Math.min(0.8, (0.9 * toleranceMm) / deviationMm);
-    set = meshed(oc, state, linearMm);
+    sets = meshed(oc, state, linearMm);
     deviationMm = deviationOf(oc, state.shape!);
   }
-  if (set.triangles.length / 3 > MOST_TRIANGLES) return { ok: false, reason: 'too-many' };
-  if (looseEdges(set) > 0) return { ok: false, reason: 'not-closed' };
+  if (countOf(sets) > MOST_TRIANGLES) return { ok: false, reason: 'too-many' };
+  if (sets.some((set) => looseEdges(set) > 0)) return { ok: false, reason: 'not-closed' };
   const remark = machine ? remarkOf(machine) : '';
   const { x, y } = machine ? stretchFor(machine) : { x: 1, y: 1 };
   const grow = [factor * x, factor * y, factor] as const;
-  if (grow.some((g) => g !== 1)) set.corners = set.corners.map((v, k) => v * grow[k % 3]!);
-  const bytes = format === 'stl' ? writeStl(set, title, remark) : write3mf(set, title, date, remark);
-  return { ok: true, bytes, triangles: set.triangles.length / 3, deviationMm };
+  if (grow.some((g) => g !== 1)) for (const set of sets) set.corners = set.corners.map((v, k) => v * grow[k % 3]!);
+  const bytes = format === 'stl' ? writeStl(together(sets), title, remark) : write3mf(sets, title, date, remark);
+  return { ok: true, bytes, triangles: countOf(sets), deviationMm };
 }
 
 /** Coarser meshes by which it is told how many triangles a finer one would have: each four times as fine as the one before. */
@@ -73,7 +73,7 @@ const COARSEST_TRIED_MM = 0.3;
 function wouldBeTooMany(oc: Kernel, state: BodyState, toleranceMm: number): boolean {
   let before: number | null = null;
   for (const times of STEPS.filter((n) => n * toleranceMm <= COARSEST_TRIED_MM)) {
-    const count = meshed(oc, state, times * toleranceMm).triangles.length / 3;
+    const count = countOf(meshed(oc, state, times * toleranceMm));
     // Grown by the same share with each step that is left.
     const growth: number = before === null ? 1 : count / before;
     if (count * growth ** Math.round(Math.log(times) / Math.log(4)) > MOST_TRIANGLES) return true;
@@ -87,5 +87,7 @@ function wouldBeTooMany(oc: Kernel, state: BodyState, toleranceMm: number): bool
 const MOST_TRIES = 4;
 
 /** The angle keeps small rounds round. */
-const meshed = (oc: Kernel, state: BodyState, linearMm: number) =>
-  welded(meshOf(oc, state, { linearMm, angularRad: 0.35 }));
+const meshed = (oc: Kernel, state: BodyState, linearMm: number): TriangleSet[] =>
+  solidMeshes(oc, state, { linearMm, angularRad: 0.35 }).map(welded);
+
+const countOf = (sets: readonly TriangleSet[]): number => sets.reduce((n, s) => n + s.triangles.length / 3, 0);

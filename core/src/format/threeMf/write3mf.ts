@@ -13,26 +13,26 @@ const HEAD = '<?xml version="1.0" encoding="UTF-8"?>\n';
 const stamp = (date: string): Date => new Date(`${date}T12:00:00`);
 
 /**
- * A body as 3MF (3MF core specification 1.2): one object with its name, in millimetres.
+ * Bodies as 3MF (3MF core specification 1.2), in millimetres: one object with its name; several as the components of one,
+ * so that they keep their places to one another.
  *
- * In: triangles over shared corners, a title, the date as 2026-03-01, and what else is to be said. Out: the file's bytes.
+ * In: triangles over shared corners, a body each; a title, the date as 2026-03-01, and what else is to be said. Out: the
+ * file's bytes.
  */
-export function write3mf({ corners, triangles }: TriangleSet, title: string, date: string, remark = ''): Uint8Array {
-  const vertices: string[] = [];
-  for (let k = 0; k < corners.length; k += 3)
-    vertices.push(`<vertex x="${num(corners[k]!)}" y="${num(corners[k + 1]!)}" z="${num(corners[k + 2]!)}"/>`);
-  const faces: string[] = [];
-  for (let k = 0; k < triangles.length; k += 3)
-    faces.push(`<triangle v1="${triangles[k]}" v2="${triangles[k + 1]}" v3="${triangles[k + 2]}"/>`);
+export function write3mf(bodies: readonly TriangleSet[], title: string, date: string, remark = ''): Uint8Array {
   const name = escapeXml(title);
+  const named = (k: number) => (bodies.length === 1 ? name : `${name}, ${k + 1}`);
+  const objects = bodies.map((body, k) => objectOf(body, k + 1, named(k)));
+  const all = bodies.length + 1;
+  if (bodies.length > 1)
+    objects.push(
+      `<object id="${all}" type="model" name="${name}"><components>${bodies.map((_, k) => `<component objectid="${k + 1}"/>`).join('')}</components></object>`,
+    );
   const model = `${HEAD}<model unit="millimeter" xml:lang="en-US" xmlns="${CORE}">
 <metadata name="Title">${name}</metadata>
 <metadata name="CreationDate">${date}</metadata>
-${remark && `<metadata name="Description">${escapeXml(remark)}</metadata>\n`}<resources><object id="1" type="model" name="${name}"><mesh>
-<vertices>${vertices.join('\n')}</vertices>
-<triangles>${faces.join('\n')}</triangles>
-</mesh></object></resources>
-<build><item objectid="1"/></build>
+${remark && `<metadata name="Description">${escapeXml(remark)}</metadata>\n`}<resources>${objects.join('\n')}</resources>
+<build><item objectid="${bodies.length > 1 ? all : 1}"/></build>
 </model>
 `;
   const types = `${HEAD}<Types xmlns="${TYPES}"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/></Types>
@@ -47,6 +47,19 @@ ${remark && `<metadata name="Description">${escapeXml(remark)}</metadata>\n`}<re
     },
     { mtime: stamp(date), level: 6 },
   );
+}
+
+function objectOf({ corners, triangles }: TriangleSet, id: number, name: string): string {
+  const vertices: string[] = [];
+  for (let k = 0; k < corners.length; k += 3)
+    vertices.push(`<vertex x="${num(corners[k]!)}" y="${num(corners[k + 1]!)}" z="${num(corners[k + 2]!)}"/>`);
+  const faces: string[] = [];
+  for (let k = 0; k < triangles.length; k += 3)
+    faces.push(`<triangle v1="${triangles[k]}" v2="${triangles[k + 1]}" v3="${triangles[k + 2]}"/>`);
+  return `<object id="${id}" type="model" name="${name}"><mesh>
+<vertices>${vertices.join('\n')}</vertices>
+<triangles>${faces.join('\n')}</triangles>
+</mesh></object>`;
 }
 
 const num = (v: number): string => String(Number(v.toFixed(6)));

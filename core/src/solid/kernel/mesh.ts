@@ -166,6 +166,24 @@ export function meshOf(oc: Kernel, { shape, tags }: BodyState, tolerance: MeshTo
   }
 }
 
+/** Triangles of each separate body of a shape by itself: those that touch share no corner. */
+export function solidMeshes(
+  oc: Kernel,
+  { shape }: BodyState,
+  tolerance: MeshTolerance,
+): Pick<RawMesh, 'positions' | 'triangles'>[] {
+  const arena = new Arena(oc);
+  try {
+    oc.BRepTools.Clean(shape!, true);
+    // All at once, so that edges between faces are cut alike.
+    const whole = rawMesh(oc, shape!, tolerance);
+    const parts = arena.parts(shape!, 'SOLID');
+    return parts.length > 1 ? parts.map((solid) => rawMesh(oc, solid, tolerance)) : [whole];
+  } finally {
+    arena.free();
+  }
+}
+
 function curveOf(arena: Arena, edge: Edge): EdgeCurve {
   const { oc } = arena;
   const curve = arena.keep(new oc.BRepAdaptor_Curve(edge));
