@@ -175,7 +175,7 @@ it('has a page for what cannot be opened, and what is stored stays within reach'
   expect(readJobFile(new Uint8Array(bytes))).toEqual({ ok: false, reason: 'bad-field', place: '/unit' });
   await page.getByRole('button', { name: 'To the rack' }).click();
   await page.getByRole('heading', { name: 'Latch plate' }).waitFor();
-  // A page that fails while it is drawn, and a browser without storage.
+  // A card that fails while it is drawn fails alone, and what it stands for can be saved and deleted.
   const failing = await context.newPage();
   await failing.addInitScript(() => {
     URL.createObjectURL = () => {
@@ -183,8 +183,25 @@ it('has a page for what cannot be opened, and what is stored stays within reach'
     };
   });
   await failing.goto(bench.url);
-  await failing.getByText(/This page stopped with a fault of ours. Your jobs are safe/).waitFor();
-  await failing.getByText('on purpose').waitFor();
+  await failing.getByText('This job cannot be shown here.').first().waitFor();
+  await failing.getByRole('button', { name: 'Save as a file' }).first().waitFor();
+  await failing.getByLabel('Find a job').waitFor();
+  // A page that fails while it is drawn, and a browser without storage.
+  const broken = await context.newPage();
+  await broken.addInitScript(() => {
+    window.ResizeObserver = class {
+      constructor() {
+        throw new Error('on purpose');
+      }
+    } as unknown as typeof ResizeObserver;
+  });
+  await broken.goto(bench.url);
+  await broken
+    .getByRole('link', { name: /Lamp gasket/ })
+    .first()
+    .click();
+  await broken.getByText(/This page stopped with a fault of ours. Your jobs are safe/).waitFor();
+  await broken.getByText('on purpose').waitFor();
   const without = await context.newPage();
   await without.addInitScript(() => {
     IDBFactory.prototype.open = () => {

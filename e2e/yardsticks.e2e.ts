@@ -306,8 +306,8 @@ it('takes a coin by its rim and not by the hard shadow beside it, and says what 
   await page.getByRole('button', { name: 'Take it' }).click();
   await page.getByText(/100 mm in the middle are good to/).waitFor({ timeout: 20_000 });
   await sayThin(page);
-  // A sixth of its rim is lost in the shadow: no better than a percent, no worse than five.
-  await expect.poll(() => plusMinus(page), { timeout: 20_000 }).toBeLessThan(5);
+  // A sixth of its rim is lost in the shadow: no better than a percent, no worse than five and what thin may be.
+  await expect.poll(() => plusMinus(page), { timeout: 20_000 }).toBeLessThan(5.5);
   expect(await plusMinus(page)).toBeGreaterThan(0.5);
   expect(faults).toEqual([]);
   await context.close();

@@ -129,9 +129,9 @@ export function requests(): unknown[] {
   };
   const length = { id: 'rule', from: [600, 2000], to: [2100, 2000], length: '150 ± 0.1' };
   return [
-    { references: [length, { ...length, id: 'across', from: [600, 600], to: [600, 1600], length: '100' }], ...asked },
+    { yardsticks: [length, { ...length, id: 'across', from: [600, 600], to: [600, 1600], length: '100' }], ...asked },
     {
-      references: [
+      yardsticks: [
         { id: 'coin', kind: 'disc', rim: around(24, 1500, 1200, 111), diameter: '22.25', thickness: '2.1' },
         length,
       ],
@@ -142,7 +142,7 @@ export function requests(): unknown[] {
       ...asked,
     },
     {
-      references: [
+      yardsticks: [
         {
           id: 'paper',
           kind: 'sheet',
@@ -160,7 +160,7 @@ export function requests(): unknown[] {
     },
     {
       kind: 'scan',
-      references: [
+      yardsticks: [
         {
           id: 'mat',
           kind: 'grid',

@@ -209,7 +209,7 @@ if (!opened.ok) stop(`${file}: ${jobFileSentence(opened)}`);
 const asked = withParameters(opened.job, { variant: variant ?? null, set: readSet(set) });
 if (!asked.ok) stop(UNKNOWN[asked.reason](asked.name));
 if (list) {
-  console.log(JSON.stringify(listParameters(asked.job), null, 1));
+  console.log(JSON.stringify(listParameters(opened.job), null, 1));
   process.exit(0);
 }
 const tiling = tiled ? readTiling() : null;

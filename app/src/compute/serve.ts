@@ -1,10 +1,22 @@
 import * as Comlink from 'comlink';
-import { BEAT } from './beat';
+import { BEAT, LIVES } from './beat';
 
 /** Offers a worker's face to whoever hired it, and answers when asked whether the worker is there. */
 export function serve(face: object): void {
+  holdLock();
   addEventListener('message', ({ data }) => {
     if (data === BEAT) postMessage(BEAT);
   });
   Comlink.expose(face);
+}
+
+/** Holds a lock as long as this worker lives: the browser gives it away the moment it dies, however it died. */
+function holdLock(): void {
+  const { locks } = navigator as { locks?: LockManager };
+  if (!locks) return;
+  const name = `steady-moth-worker-${crypto.randomUUID()}`;
+  void locks.request(name, () => {
+    postMessage({ [LIVES]: name });
+    return new Promise(() => {});
+  });
 }

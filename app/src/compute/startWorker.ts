@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import { BEAT } from './beat';
+import { BEAT, LIVES } from './beat';
 
 /** What a call may say of itself. */
 interface CallOptions {
@@ -78,6 +78,10 @@ export function startWorker<Face extends object>(
     mine.onerror = () => worker === mine && end(new WorkerDied());
     mine.addEventListener('message', ({ data }) => {
       if (data === BEAT && worker === mine) heardAt = performance.now();
+      // Its lock is had once it is gone: a worker that works without looking up keeps it, a dead one cannot.
+      const lock = data !== null && typeof data === 'object' ? (data as { [LIVES]?: unknown })[LIVES] : undefined;
+      if (typeof lock === 'string')
+        void navigator.locks?.request(lock, () => worker === mine && end(new WorkerDied())).catch(() => {});
     });
     // Every function of a face is asynchronous, so the wrapped face has the face's own type.
     face = Comlink.wrap<Face>(mine) as unknown as Face;

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../numeric';
 import type { Pixels } from '../raster';
 import { findGrid, findSheet } from '.';
+import { findBoard } from './board/findBoard';
 
 const [WIDTH, HEIGHT] = [620, 480];
 
@@ -157,4 +158,57 @@ describe('a drawn sheet', () => {
     );
     expect(found).toBeGreaterThan(0.8 * RUNS);
   }, 120_000);
+});
+
+describe('a drawn checkerboard', () => {
+  const level =
+    (square: number, columns: number, rows: number, covered = 0) =>
+    (x: number, y: number) => {
+      const [i, j] = [Math.floor(x / square + columns / 2), Math.floor(y / square + rows / 2)];
+      // What lies on it: a gray part about the middle.
+      if (Math.hypot(x, y) < covered) return 128;
+      if (i < 0 || j < 0 || i >= columns || j >= rows) return 225;
+      return (i + j) % 2 === 0 ? 30 : 220;
+    };
+
+  it('is found from any click on it, its corners to a tenth of a pixel, whatever covers some of them', () => {
+    const offs: number[] = [];
+    fc.assert(
+      fc.property(view, fc.constantFrom(14, 22, 40), fc.constantFrom(0, 1.6), (askewView, square, share) => {
+        const covered = share * square;
+        const askew = seenAskew(askewView);
+        const [columns, rows] = [10, 8];
+        const pixels = drawn(askew, askewView.seed, level(square, columns, rows, covered));
+        const [u, v] = askew.picture(2.2 * square, -1.4 * square);
+        const found = findBoard(pixels, { uPx: u, vPx: v });
+        if (!found) throw new Error(`none of ${square}`);
+        for (const { pick } of found.crossings) {
+          const [x, y] = askew.plane(pick.uPx, pick.vPx);
+          const [i, j] = [Math.round(x / square), Math.round(y / square)];
+          const [tu, tv] = askew.picture(i * square, j * square);
+          offs.push(Math.hypot(tu - pick.uPx, tv - pick.vPx));
+        }
+        const inside = (n: number) => n >= 0 && n < 620;
+        const whole = [-1, 1].every((a) =>
+          [-1, 1].every((b) => askew.picture((a * square * columns) / 2, (b * square * rows) / 2).every(inside)),
+        );
+        if (whole && covered === 0) expect(found.crossings.length).toBeGreaterThan(55);
+      }),
+      { numRuns: 8 },
+    );
+    expect(offs.length).toBeGreaterThan(200);
+    offs.sort((a, b) => a - b);
+    expect(offs[offs.length >> 1]).toBeLessThan(0.12);
+    // Beside what covers others an edge of it lies in the window.
+    expect(offs[offs.length - 1]).toBeLessThan(0.5);
+  });
+
+  it('is none where there is only texture, and none in stripes', () => {
+    const still = seenAskew({ turn: 0.3, scale: 1, awayX: 1e-4, awayY: 0, seed: 5 });
+    const random = seededRandom(9);
+    const blots = Array.from({ length: 220 }, () => [620 * (random() - 0.5), 480 * (random() - 0.5), 4 + 9 * random()]);
+    const texture = drawn(still, 5, (x, y) => (blots.some(([a, b, r]) => Math.hypot(x - a!, y - b!) < r!) ? 60 : 190));
+    const stripes = drawn(still, 6, (x) => (Math.floor(x / 15) % 2 ? 40 : 210));
+    for (const pixels of [texture, stripes]) expect(findBoard(pixels, null)).toBeNull();
+  });
 });

@@ -2,8 +2,9 @@ import { type SheetPreset, sheetsLike } from '../calibration';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import { areaOf, type Blob, blobsOf, type Thing } from './blobs';
+import { type FoundBoard, findBoard } from './board/findBoard';
 import { type DiscFound, findDisc } from './findDisc';
-import { findGrid, type GridResult, gridsAt } from './findGrid';
+import { findLineGrid, type GridResult, gridsAt } from './findGrid';
 import { findRuler, type RulerResult, rulersBeside } from './findRuler';
 import { type SheetResult, sheetAt } from './findSheet';
 import { crossingOf, longSides } from './hull';
@@ -74,17 +75,15 @@ function searchGrid(pixels: Pixels): Ok<GridResult> | null {
   if (places.length < 2) places.splice(0, places.length, { x: pixels.width / 2, y: pixels.height / 2 });
   for (let k = 0; k < Math.min(GRIDS_TRIED, places.length); k++) {
     const { x, y } = places[Math.floor(((k + 0.5) * places.length) / GRIDS_TRIED)]!;
-    const found = findGrid(pixels, { uPx: x, vPx: y });
-    if (
-      found.ok &&
-      found.crossings.length >= GRID.crossings &&
-      Math.min(found.columns, found.rows) >= GRID.lines &&
-      found.seen >= GRID.seen
-    )
-      return found;
+    const found = findLineGrid(pixels, { uPx: x, vPx: y });
+    if (found.ok && isClearGrid(found)) return found;
   }
-  return null;
+  const board = findBoard(pixels, null);
+  return board && isClearGrid(board) ? { ok: true, ...board } : null;
 }
+
+const isClearGrid = ({ crossings, columns, rows, seen }: FoundBoard): boolean =>
+  crossings.length >= GRID.crossings && Math.min(columns, rows) >= GRID.lines && seen >= GRID.seen;
 
 function searchRulers(pixels: Pixels, lines: PictureLines, grid: Ok<GridResult> | null): Ok<RulerResult>[] {
   const box = grid && boxOf(grid.crossings.map(({ pick }) => ({ x: pick.uPx, y: pick.vPx })));

@@ -1,6 +1,7 @@
 import type { Crossing, PicturePoint } from '../calibration';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
+import { findBoard } from './board/findBoard';
 import { lineCentre } from './centre';
 import { greenAt } from './greenAt';
 import { detrended, repeats } from './repeat';
@@ -29,7 +30,7 @@ export type GridResult =
 const LEAST_PERIOD_PX = 12;
 const MOST_PERIOD_PX = 260;
 const FEWEST_CROSSINGS = 9;
-/** Crossings looked at; of more every so-manieth is kept. */
+/** So many crossings are looked at, and at most so many are kept, evenly chosen. */
 const MOST_LOOKED = 6000;
 export const MOST_CROSSINGS = 500;
 
@@ -48,12 +49,19 @@ interface Found {
   basis: Basis;
 }
 
+/** Finds a grid of lines, or a checkerboard, from one click on it. Of a checkerboard its inner corners are the crossings. */
+export function findGrid(pixels: Pixels, click: PicturePoint): GridResult {
+  const lines = findLineGrid(pixels, click);
+  const board = lines.ok ? null : findBoard(pixels, click);
+  return board ? { ok: true, ...board } : lines;
+}
+
 /**
  * Finds a grid of lines from one click on it: the two ways in which lines run there and how far they lie apart, then
  * crossing after crossing from neighbour to neighbour, so that perspective, a bent lens and whatever lies on the grid
  * are gone round.
  */
-export function findGrid(pixels: Pixels, click: PicturePoint): GridResult {
+export function findLineGrid(pixels: Pixels, click: PicturePoint): GridResult {
   const seeds = seedsNear(pixels, { x: click.uPx, y: click.vPx });
   if (seeds.length === 0) return { ok: false, reason: 'no-grid' };
   if (seeds.every((s) => Math.min(size(s.basis.i), size(s.basis.j)) < LEAST_PERIOD_PX))

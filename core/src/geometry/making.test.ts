@@ -18,6 +18,7 @@ import {
   polygonArea,
   reverseForm,
   type Segment,
+  smoothEnd,
   turnForm,
   type Vec2,
   vec,
@@ -262,5 +263,23 @@ describe('an offset of what was traced by hand', () => {
       ),
       { numRuns: 150 },
     );
+  });
+});
+
+describe('the open end of a curve', () => {
+  const curve: Segment = {
+    kind: 'curve',
+    from: { x: 0, y: 0 },
+    handleFrom: { x: 3, y: 4 },
+    handleTo: { x: 12, y: 9 },
+    to: { x: 20, y: 5 },
+  };
+
+  it('runs level or plumb, as long as before and the way it ran', () => {
+    expect(smoothEnd(curve, 'from', 'level')).toEqual({ ...curve, handleFrom: { x: 5, y: 0 } });
+    const plumb = smoothEnd(curve, 'to', 'plumb');
+    expect(plumb?.kind === 'curve' && plumb.handleTo.x).toBe(20);
+    expect(plumb?.kind === 'curve' && plumb.handleTo.y).toBeCloseTo(5 + Math.sqrt(80), 12);
+    expect(smoothEnd({ kind: 'line', from: curve.from, to: curve.to }, 'to', 'level')).toBeNull();
   });
 });

@@ -28,26 +28,33 @@ export function offsetForm(form: Form, by: number, corners: OffsetCorners = 'rou
   if (segments.length === 0) return [];
   const area = form.closed ? segments.reduce((sum, s) => sum + segmentArea(s), 0) : 0;
   const toLeft = form.closed ? (area > 0 ? -by : by) : by;
-  const raw = rawOffset(segments, form.closed, toLeft, corners);
-  const cut = cutAtCrossings(raw);
-  if (!form.closed) return chained(withoutNear(cut, segments, Math.abs(by)), raw);
-  return chained(onRim(cut, raw, Math.sign(area)), raw).filter(
+  const { raw, nearest } = rawOffset(segments, form.closed, toLeft, corners);
+  const far = withoutNear(cutAtCrossings(raw), segments, Math.abs(by), nearest);
+  if (!form.closed) return chained(far, raw);
+  // What is far enough may still lie in what sharp and cut corners take away: only the rim of what is left counts.
+  return chained(onRim(far, raw, Math.sign(area)), raw).filter(
     (chain) => chain.closed && chain.segments.reduce((sum, s) => sum + segmentLength(s), 0) > 4 * JOIN_MM,
   );
 }
 
-/** A piece of an offset, and how near to the form it may come, as a share of the distance: a cut corner does. */
+/** A piece of an offset before anything is taken out of it. */
 interface Raw {
   segment: Segment;
-  nearest: number;
   /** Only closes the way round: where an arc's radius is used up, and at corners that turn towards the offset. */
   isFiller?: true;
 }
 
-function rawOffset(segments: readonly Segment[], closed: boolean, d: number, corners: OffsetCorners): Raw[] {
+/** `nearest`: how near the offset may come to the joint behind each segment, as a share of the distance: a cut corner does. */
+function rawOffset(
+  segments: readonly Segment[],
+  closed: boolean,
+  d: number,
+  corners: OffsetCorners,
+): { raw: Raw[]; nearest: number[] } {
   const count = segments.length;
   const beside = segments.map((segment) => offsetSegment(segment, d));
   const usedUp = segments.map((segment, k) => (beside[k]!.length > 0 ? null : turnedInsideOut(segment, d)));
+  const nearest = segments.map(() => 1);
   const joins = segments.map((segment, k): Raw[] => {
     const next = segments[(k + 1) % count];
     if (!next || (!closed && k === count - 1)) return [];
@@ -56,19 +63,24 @@ function rawOffset(segments: readonly Segment[], closed: boolean, d: number, cor
     const [from, to] = [add(corner, scale(left(t1), d)), add(corner, scale(left(t2), d))];
     if (between(from, to) <= ONE_PLACE_MM) return [];
     // Turning away from the side of the offset a gap opens; towards it both pieces cross.
-    if (cross(t1, t2) * d < 0 || dot(t1, t2) <= -1 + 1e-12) return joinOf(corner, from, to, t1, t2, d, corners);
+    if (cross(t1, t2) * d < 0 || dot(t1, t2) <= -1 + 1e-12) {
+      const join = joinOf(corner, from, to, t1, t2, d, corners);
+      nearest[k] = join.nearest;
+      return join.pieces.map((piece) => ({ segment: piece }));
+    }
     const hardlyTurns = Math.abs(cross(t1, t2)) < HARDLY_RAD && dot(t1, t2) > 0;
     if ((!closed || hardlyTurns) && cutWhereMet(beside[k]!, beside[(k + 1) % count]!, corner)) return [];
     return [
-      { segment: { kind: 'line', from, to: corner }, nearest: 1, isFiller: true },
-      { segment: { kind: 'line', from: corner, to }, nearest: 1, isFiller: true },
+      { segment: { kind: 'line', from, to: corner }, isFiller: true },
+      { segment: { kind: 'line', from: corner, to }, isFiller: true },
     ];
   });
-  return beside.flatMap((own, k): Raw[] => [
-    ...own.map((segment) => ({ segment, nearest: 1 })),
-    ...(usedUp[k] ? [{ segment: usedUp[k], nearest: 1, isFiller: true } as const] : []),
+  const raw = beside.flatMap((own, k): Raw[] => [
+    ...own.map((segment) => ({ segment })),
+    ...(usedUp[k] ? [{ segment: usedUp[k], isFiller: true } as const] : []),
     ...joins[k]!,
   ]);
+  return { raw, nearest };
 }
 
 /** Where pieces turn by less towards the offset, rad, their ends are cut off at once: the sliver beyond is too thin to be told. */
@@ -99,22 +111,33 @@ function cutWhereMet(before: Segment[], after: Segment[], corner: Vec2): boolean
   return true;
 }
 
-function joinOf(corner: Vec2, from: Vec2, to: Vec2, t1: Vec2, t2: Vec2, d: number, corners: OffsetCorners): Raw[] {
+function joinOf(
+  corner: Vec2,
+  from: Vec2,
+  to: Vec2,
+  t1: Vec2,
+  t2: Vec2,
+  d: number,
+  corners: OffsetCorners,
+): { pieces: Segment[]; nearest: number } {
   const half = Math.sqrt(Math.max(0, (1 + dot(t1, t2)) / 2));
   if (corners === 'round') {
     const middle = unitOf(sub(add(from, to), scale(corner, 2)));
     const via = half > 1e-9 ? add(corner, scale(middle, Math.abs(d))) : add(corner, scale(t1, Math.abs(d)));
-    return [{ segment: { kind: 'arc', from, via, to }, nearest: 1 }];
+    return { pieces: [{ kind: 'arc', from, via, to }], nearest: 1 };
   }
   if (corners === 'sharp' && half > 1 / SHARPEST) {
     const reach = Math.abs(d) * Math.sqrt(Math.max(0, 1 / half ** 2 - 1));
     const tip = add(from, scale(t1, reach));
-    return [
-      { segment: { kind: 'line', from, to: tip }, nearest: 1 },
-      { segment: { kind: 'line', from: tip, to }, nearest: 1 },
-    ];
+    return {
+      pieces: [
+        { kind: 'line', from, to: tip },
+        { kind: 'line', from: tip, to },
+      ],
+      nearest: 1,
+    };
   }
-  return [{ segment: { kind: 'line', from, to }, nearest: half }];
+  return { pieces: [{ kind: 'line', from, to }], nearest: half };
 }
 
 const unitOf = (v: Vec2): Vec2 => scale(v, 1 / (norm(v) || 1));
@@ -173,7 +196,6 @@ interface Stretch {
   from: number;
   to: number;
   segment: Segment;
-  nearest: number;
   isFiller: boolean;
 }
 
@@ -195,33 +217,44 @@ function cutAtCrossings(raw: readonly Raw[]): Stretch[] {
         const near = nearestOn(raw[other]!.segment, end);
         if (near.distance <= ON_MM && near.t > 0 && near.t < 1) cuts[other]!.push(near.t);
       }
-  return raw.flatMap(({ segment, nearest, isFiller = false }, of) => {
+  return raw.flatMap(({ segment, isFiller = false }, of) => {
     const ts = [0, ...cuts[of]!.sort((a, b) => a - b), 1];
     return ts.slice(1).flatMap((to, k) => {
       const from = ts[k]!;
       if (to - from < 1e-9) return [];
       const piece = stretchOf(segment, from, to);
       return between(piece.from, piece.to) > ONE_PLACE_MM || to - from > 0.5
-        ? [{ of, from, to, segment: piece, nearest, isFiller }]
+        ? [{ of, from, to, segment: piece, isFiller }]
         : [];
     });
   });
 }
 
-function withoutNear(stretches: readonly Stretch[], segments: readonly Segment[], distance: number): Stretch[] {
+/** Stretches that keep their distance from the form; at the joints of it as much as their corners leave. */
+function withoutNear(
+  stretches: readonly Stretch[],
+  segments: readonly Segment[],
+  distance: number,
+  nearest: readonly number[],
+): Stretch[] {
   const boxes = boxesOf(segments);
   const slack = 1e-6 * distance + OFFSET_TOLERANCE_MM;
+  const count = segments.length;
+  const isTooNear = (p: Vec2, k: number): boolean => {
+    const found = nearestOn(segments[k]!, p);
+    const joint = found.t <= 0 ? nearest[(k + count - 1) % count]! : found.t >= 1 ? nearest[k]! : 1;
+    return found.distance < distance * joint - slack;
+  };
   return stretches.filter(
-    ({ segment, nearest, isFiller }) =>
+    ({ segment, isFiller }) =>
       !isFiller &&
       // Two places of it: in the middle, and where a stretch that ends on the form's own offset would still be near.
       [0.5, 0.27].every((t) => {
         const p = pointAt(segment, t);
-        const least = distance * nearest - slack;
         // The first that is too near settles it.
         let isNear = false;
-        boxes.search(p.x - least, p.y - least, p.x + least, p.y + least, (k) => {
-          isNear ||= nearestOn(segments[k]!, p).distance < least;
+        boxes.search(p.x - distance, p.y - distance, p.x + distance, p.y + distance, (k) => {
+          isNear ||= isTooNear(p, k);
           return false;
         });
         return !isNear;

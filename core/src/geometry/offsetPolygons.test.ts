@@ -98,7 +98,7 @@ describe.each([
     for (let n = 0; n < 300; n++) {
       const p = draw(random);
       if (corners === 'sharp' && bluntest(p) < 0.27) continue;
-      for (const by of [-0.5 - 6 * random(), 0.5 + 6 * random()]) {
+      for (const by of [-0.5 - 6 * random(), 0.5 + 6 * random(), -10 - 60 * random()]) {
         const other = theirs(p, by, corners);
         const own = offsetForm(formOf(p), by, corners).filter((f) => formArea(f) > SMALL);
         const sum = (all: readonly number[]) => all.reduce((a, b) => a + b, 0);

@@ -41,3 +41,17 @@ export function smoothJoint(before: Segment, after: Segment, way: SmoothWay): [S
       : after,
   ];
 }
+
+/**
+ * The open end of a curve made to run level, plumb or along a direction: its handle there is turned and keeps its length.
+ * Null for a line or an arc, which cannot turn.
+ */
+export function smoothEnd(piece: Segment, end: 'from' | 'to', way: Exclude<SmoothWay, 'as it comes'>): Segment | null {
+  if (piece.kind !== 'curve') return null;
+  const [at, handle] = end === 'from' ? [piece.from, piece.handleFrom] : [piece.to, piece.handleTo];
+  const off = sub(handle, at);
+  const along = way === 'level' ? vec(1, 0) : way === 'plumb' ? vec(0, 1) : way.along;
+  const unit = scale(along, 1 / (norm(along) || 1));
+  const turned = add(at, scale(unit, (dot(off, unit) < 0 ? -1 : 1) * norm(off)));
+  return end === 'from' ? { ...piece, handleFrom: turned } : { ...piece, handleTo: turned };
+}

@@ -3,6 +3,7 @@ import {
   type Segment,
   type SmoothWay,
   type Symmetry,
+  smoothEnd,
   smoothJoint,
   symmetricForms,
   threeOnCircle,
@@ -95,13 +96,25 @@ export function smoothed(own: DrawnPath, point: Id, way: SmoothWay, setting: Set
   const count = form.segments.length;
   const before = k > 0 ? k - 1 : path.closed ? count - 1 : -1;
   const [a, b] = [form.segments[before], form.segments[k]];
-  const made = a && b ? smoothJoint(a, b, way) : null;
+  const made = a && b ? smoothJoint(a, b, way) : endsSmoothly(a, b, way);
   if (!made) return null;
-  const segments = form.segments.map((s, n) => (n === before ? made[0] : n === k ? made[1] : s));
+  const segments = form.segments.map((s, n) => (n === before ? (made[0] ?? s) : n === k ? (made[1] ?? s) : s));
   const moves = reshaped([own], [{ ...form, segments }], setting);
   if (!moves) return null;
   // Only the handles turn: everything else is where it was, as well known as it was.
-  const handles = new Set([before, k].flatMap((n) => picksOfCurve(walkOf(sketch, path)!.pieces[n]!.curve)));
+  const pieces = walkOf(sketch, path)!.pieces;
+  const handles = new Set([before, k].flatMap((n) => (pieces[n] ? picksOfCurve(pieces[n].curve) : [])));
   const turned = Object.fromEntries(Object.entries(moves).filter(([id]) => handles.has(id)));
   return movePicks('smooth a corner', turned);
+}
+
+/** At an open end there is one piece alone, which runs as it is asked to. */
+function endsSmoothly(
+  before: Segment | undefined,
+  after: Segment | undefined,
+  way: SmoothWay,
+): [Segment | null, Segment | null] | null {
+  if (way === 'as it comes') return null;
+  const made = before ? smoothEnd(before, 'to', way) : after ? smoothEnd(after, 'from', way) : null;
+  return made && (before ? [made, null] : [null, made]);
 }
