@@ -14,6 +14,8 @@ export function useBoardFace(
   face: BoardFace;
   fault: Exclude<SettledFace, { ok: true }> | null;
   settled: boolean;
+  /** It is known how large it is, and its first map is still worked out: it is not true yet, and will be at once. */
+  isComing: boolean;
   /** By how much what is shown is larger than what was pictured, where a length is wanted. */
   modelScale: number | null;
 } {
@@ -26,10 +28,11 @@ export function useBoardFace(
     placeholderData: () => (picture ? lastSettled.get(picture.id) : undefined),
   });
   const asItIs = usePictureFace(picture);
-  if (!known || !query.data) return { face: asItIs, fault: null, settled: !known, modelScale: null };
-  if (!query.data.ok) return { face: asItIs, fault: query.data, settled: true, modelScale: null };
+  if (!known || !query.data)
+    return { face: asItIs, fault: null, settled: !known, isComing: known && !query.isError, modelScale: null };
+  if (!query.data.ok) return { face: asItIs, fault: query.data, settled: true, isComing: false, modelScale: null };
   const { face, modelScale } = query.data;
-  return { face, fault: null, settled: !query.isPlaceholderData, modelScale };
+  return { face, fault: null, settled: !query.isPlaceholderData, isComing: false, modelScale };
 }
 
 /** The picture as it is, turned as it shall be shown. */

@@ -48,7 +48,7 @@ const NOTES = [
 const dimmed = (): number => 0.25;
 
 export function HandOverStep({ job, picture }: StepProps) {
-  const { face, settled } = useBoardFace(job, picture);
+  const { face, settled, isComing } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
   const drawn = useDrawn(job.part, faces, null, true);
   const othersSettled = useOthersSettled(job, picture, face);
@@ -105,11 +105,13 @@ export function HandOverStep({ job, picture }: StepProps) {
     setBusy(null);
   };
 
-  const why = !isTrue
-    ? 'The picture is not true yet, so the profile has no size. Say what is known in it first.'
-    : !bounds && drawn.isWhole
-      ? 'Nothing is traced yet.'
-      : null;
+  const why = isComing
+    ? null
+    : !isTrue
+      ? 'The picture is not true yet, so the profile has no size. Say what is known in it first.'
+      : !bounds && drawn.isWhole
+        ? 'Nothing is traced yet.'
+        : null;
   return (
     <StepLayout
       title="Hand over"
@@ -133,8 +135,12 @@ export function HandOverStep({ job, picture }: StepProps) {
         <>
           <WorkedOn job={job} picture={picture} />
           {why && <Notice tone="doubt">{why}</Notice>}
-          {isTrue && !isReady && <Notice tone="doubt">Being worked out anew: files wait until it is done.</Notice>}
-          {!why && isReady && <BeforeItGoes job={job} view={view} faults={faults} findings={findings ?? []} />}
+          {(isComing || (isTrue && !isReady)) && (
+            <Notice tone="doubt">Being worked out: files wait until it is done.</Notice>
+          )}
+          {!why && isTrue && isReady && (
+            <BeforeItGoes job={job} view={view} faults={faults} findings={findings ?? []} />
+          )}
           {fault && <Notice tone="wrong">{fault}</Notice>}
           {made.leftOut.length > 0 && (
             <Notice tone="doubt">{`Nothing is left of ${made.leftOut.join(', ')} on this machine: left out.`}</Notice>
@@ -184,7 +190,7 @@ export function HandOverStep({ job, picture }: StepProps) {
                 figure={
                   <Button
                     strong
-                    disabled={why !== null || busy !== null || !isReady}
+                    disabled={why !== null || busy !== null || !isTrue || !isReady}
                     onClick={() => void handOver(format, mime)}
                   >
                     {busy === format ? 'Writing …' : `Download ${format.toUpperCase()}`}
@@ -198,12 +204,15 @@ export function HandOverStep({ job, picture }: StepProps) {
               profile={profile}
               name={job.name}
               unit={job.unit}
-              disabled={why !== null || busy !== null || !isReady}
+              disabled={why !== null || busy !== null || !isTrue || !isReady}
             />
             <SlipLine
               title="Drawing sheet"
               figure={
-                <Button disabled={why !== null || busy !== null || !isReady} onClick={() => void handOverSheet()}>
+                <Button
+                  disabled={why !== null || busy !== null || !isTrue || !isReady}
+                  onClick={() => void handOverSheet()}
+                >
                   {busy === 'sheet' ? 'Writing …' : 'Download the sheet'}
                 </Button>
               }

@@ -75,7 +75,7 @@ const POCKETS: readonly Pocket[] = [
 
 /** From a measured trace to a parametric part: relations, sizes, names, variants. */
 export function SizeStep({ job, picture }: StepProps) {
-  const { face, settled } = useBoardFace(job, picture);
+  const { face, settled, isComing } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
   const selection = useBench((s) => s.selection);
   const condition = useBench((s) => s.condition);
@@ -164,7 +164,7 @@ export function SizeStep({ job, picture }: StepProps) {
       slip={
         <>
           <WorkedOn job={job} picture={picture} />
-          {!isTrue && (
+          {!isTrue && !isComing && (
             <Notice tone="doubt">
               The picture is not true yet, so nothing has a size. What is typed here is kept.
             </Notice>

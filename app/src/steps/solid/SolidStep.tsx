@@ -99,7 +99,7 @@ const FURTHER = [
 
 /** The settled profiles as a body. */
 export function SolidStep({ job, picture }: StepProps) {
-  const { face } = useBoardFace(job, picture);
+  const { face, isComing } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
   const isTrue = face.kind === 'true';
   const planned = useBodyPlan(job, faces, useDrawn(job.part, faces, null, true));
@@ -206,7 +206,7 @@ export function SolidStep({ job, picture }: StepProps) {
       slip={
         <>
           <WorkedOn job={job} picture={picture} views={false} />
-          {!isTrue && (
+          {!isTrue && !isComing && (
             <Notice tone="doubt">The picture is not true yet, so nothing has a size. What is said here is kept.</Notice>
           )}
           {late && (

@@ -1,6 +1,6 @@
 import type { Form, Symmetry } from '@steady-moth/core/geometry';
 import { setLayer } from '@steady-moth/core/job';
-import { planeOfPath } from '@steady-moth/core/sketch';
+import { makersOf, planeOfPath } from '@steady-moth/core/sketch';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { useEffect, useState } from 'react';
 import { figures } from '../../compute';
@@ -82,6 +82,12 @@ export function Forming({ items, unit, setting }: { items: readonly Item[]; unit
     else setFault('Both halves do not have the same pieces. Trace one half, and add its mirror image.');
   };
   const replace = (made: readonly Form[]) => {
+    // Told anew it is another path: what is made of the old one would go without a word.
+    const living = own.find(({ sketch, path }) => makersOf(sketch.makers, path.id).length > 0);
+    if (living)
+      return setFault(
+        `Something is made of “${living.path.name}” and follows it: its mirror image, copies, or corners. Cut that loose or take it away first.`,
+      );
     const all = own.map(({ sketch, path }, k) => ({
       form: made[k]!,
       path: { ...path, plane: planeOfPath(sketch, path) },

@@ -63,7 +63,7 @@ export function PathLine({
   const stretch = useStretch(round ? 0 : pieces.length, at < 0 ? null : at);
   // Of a path that is not chosen nothing is shown but a circle's diameter.
   const measured = form !== null && (round || chosen);
-  const { data } = usePathMeasures(job, measured ? sketch : null, path, stretch);
+  const { data, isPlaceholderData: isOld, isError } = usePathMeasures(job, measured ? sketch : null, path, stretch);
   const { unit } = job;
   const open = !path.closed;
   const madeOf = made && sayMade(made);
@@ -108,7 +108,12 @@ export function PathLine({
         .join('; ')}
       {chosen && (
         <div className="mt-2">
-          <dl className="grid grid-cols-[1fr_auto] gap-y-1">
+          {(isOld || isError) && (
+            <p className={isError ? 'text-brick' : 'text-ink2'}>
+              {isError ? 'Its figures could not be worked out.' : 'Being measured anew: these figures are of before.'}
+            </p>
+          )}
+          <dl aria-busy={isOld} className={`grid grid-cols-[1fr_auto] gap-y-1 ${isOld ? 'opacity-50' : ''}`}>
             {data && (
               <>
                 <dt>{round ? 'Circumference' : open ? 'Length of the path' : 'Perimeter'}</dt>

@@ -31,6 +31,8 @@ interface Props {
   job: JobDocument;
   drawn: Drawn;
   isTrue: boolean;
+  /** It is known, and its map is still worked out. */
+  isComing: boolean;
   /** What changes of what is chosen look at; null while nothing is true. */
   setting: Setting | null;
   deviation: DeviationState;
@@ -40,7 +42,18 @@ interface Props {
   onDimmed(value: number): void;
 }
 
-export function TraceSlip({ job, drawn, isTrue, setting, deviation, growing, opacity, onDim, onDimmed }: Props) {
+export function TraceSlip({
+  job,
+  drawn,
+  isTrue,
+  isComing,
+  setting,
+  deviation,
+  growing,
+  opacity,
+  onDim,
+  onDimmed,
+}: Props) {
   const selection = useBench((s) => s.selection);
   const take = useBench((s) => s.take);
   const chosen = onePathOf(selection) ?? growing?.path ?? null;
@@ -53,7 +66,7 @@ export function TraceSlip({ job, drawn, isTrue, setting, deviation, growing, opa
   const index = useMemo(() => new Map(paths.map((p, k) => [p.id, k])), [paths]);
   return (
     <>
-      {!isTrue && (
+      {!isTrue && !isComing && (
         <p className="mb-3 rounded border-amber border-l-3 bg-amberpaper px-3 py-2">
           The picture is not true yet, so nothing here has a size. What you trace now is kept, and becomes true with it.
         </p>

@@ -112,7 +112,7 @@ function pieceOf(
 }
 
 export function TraceStep({ job, picture }: StepProps) {
-  const { face, settled } = useBoardFace(job, picture);
+  const { face, settled, isComing } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
   const [dim, setDim] = useState<number | null>(null);
   const tool = useBench((s) => s.tool);
@@ -222,6 +222,7 @@ export function TraceStep({ job, picture }: StepProps) {
             job={job}
             drawn={all}
             isTrue={isTrue}
+            isComing={isComing}
             setting={isTrue ? setting : null}
             deviation={deviation}
             growing={preview.growing}
