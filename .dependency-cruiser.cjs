@@ -70,6 +70,18 @@ module.exports = {
       to: { path: '^core/src/(format|job|script|edge|find|fit|raster)/' },
     },
     {
+      name: 'sentences-and-hand-over-above-what-they-tell-of',
+      severity: 'error',
+      from: { path: '^core/src/(?!say/|handover/|script/)', pathNot: test },
+      to: { path: '^core/src/(say|handover)/' },
+    },
+    {
+      name: 'sentences-below-the-hand-over',
+      severity: 'error',
+      from: { path: '^core/src/say/', pathNot: test },
+      to: { path: '^core/src/(handover|script)/' },
+    },
+    {
       name: 'the-simulated-camera-shares-only-vectors',
       severity: 'error',
       from: { path: '^rig/', pathNot: test },

@@ -6,7 +6,7 @@ import { timeFigures } from './rows/figures';
 import { timeFinding, timeManyPlaces, timeNativeWarp, timeSearch } from './rows/finding';
 import { timeJoined } from './rows/joined';
 import { timeLoad } from './rows/load';
-import { timeMaking } from './rows/making';
+import { lookThroughCurves, timeMaking } from './rows/making';
 import { timePart } from './rows/part';
 import { timePictures } from './rows/pictures';
 import { timeEstimate, timeRaster } from './rows/times';
@@ -48,6 +48,14 @@ export async function measureTimes(row: AddRow): Promise<void> {
       '',
     );
   }
+  const curves = lookThroughCurves(1000);
+  row(
+    'sound forms of six curves said to cross themselves or to touch; looking at one',
+    '',
+    '1000',
+    `${curves.told}; ${curves.ms.toFixed(1)} ms`,
+    '0',
+  );
   for (const count of [500, 1000]) {
     const { offsetMs, crossingsMs, crossings } = timeMaking(count);
     row(

@@ -5,6 +5,7 @@ const MAKERS: Record<MakerReason, string> = {
   'some-too-large': 'Some corners have no room for it, and stay as they are.',
   'nothing-to-go-by': 'What it goes by is gone, or is no straight line, circle or corner. Choose another.',
   'no-length': 'What is typed here is no length.',
+  'too-many': 'More than 2,000 forms would come of it: fewer copies do.',
   'no-number': 'There are two copies or more, 500 at most, and no more than 360 degrees.',
   'edges-do-not-meet': 'With these distances its pieces do not meet, or would cross: it is left out.',
   'only-curves-turn':

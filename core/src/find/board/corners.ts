@@ -13,7 +13,7 @@ export interface CornerSeen {
   scale: number;
 }
 
-export const CORNERS = {
+const CORNERS = {
   /** Larger pictures are looked at in a smaller copy, px. */
   mostPx: 3.2e6,
   /** Copies looked at, each half the one before: squares from 6 px of the first one on. */

@@ -2,7 +2,7 @@ import type { Patch } from '../../raster';
 import { bilinear } from './corners';
 
 /** Half the window in which a corner is settled, as a share of the way to its neighbours, and its bounds, px. */
-export const REFINE = { share: 0.38, leastPx: 2.5, mostPx: 11, rounds: 12 } as const;
+const REFINE = { share: 0.38, leastPx: 2.5, mostPx: 11, rounds: 12 } as const;
 /** No corner is known better, px: printing and the lens leave as much. */
 const LEAST_SIGMA_PX = 0.04;
 /** It moved by more than this share of the window: it is another one, or none. */

@@ -26,6 +26,20 @@ const by =
   (id: string): Form | null =>
     all[id] ?? null;
 
+describe('more copies than are made', () => {
+  it('are counted before one of them is built', () => {
+    const hole: Form = { kind: 'circle', centre: vec(0, 0), radius: 1 };
+    const row = of({ kind: 'row', step: mm('3'), span: 'each', count: no('500'), way: 'right' });
+    const grid = of({ kind: 'grid', step: mm('3'), rowStep: mm('3'), count: no('500'), rows: no('500') }, 1);
+    const began = performance.now();
+    const { forms, faults } = makeForms(hole, [row, grid], () => null);
+    expect(forms).toHaveLength(500);
+    expect(faults).toEqual([{ maker: 'm1', reason: 'too-many' }]);
+    // A quarter of a million forms of 500 each would take half a minute and a gigabyte.
+    expect(performance.now() - began).toBeLessThan(2000);
+  });
+});
+
 describe('what is made of a path', () => {
   it('is smooth across the line of its mirror image where that is wished and a curve ends there', () => {
     const curve: Form = {

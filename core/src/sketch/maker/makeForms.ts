@@ -34,6 +34,8 @@ export type MakerReason =
   | 'edges-do-not-meet'
   /** What was typed is no length. */
   | 'no-length'
+  /** More forms would come of it than are made of one path. */
+  | 'too-many'
   /** Or no number of copies, from two on, or of degrees. */
   | 'no-number'
   /** It shall be smooth across its line, and a line or an arc ends there askew. */
@@ -75,7 +77,7 @@ export function makeForms(
     const made = makeOne(forms, maker, formOf, own);
     if (made.reason) faults.push({ maker: maker.id, reason: made.reason });
     if (made.forms && made.forms.length <= MOST_MADE) forms = made.forms;
-    else if (made.forms) faults.push({ maker: maker.id, reason: 'too-large' });
+    else if (made.forms) faults.push({ maker: maker.id, reason: 'too-many' });
   }
   return { forms, faults };
 }
@@ -119,6 +121,7 @@ function makeOne(forms: readonly Form[], maker: Maker, formOf: (path: Id) => For
       const count = copiesOf(maker.count);
       const step = count === null ? null : stepOf(maker, count);
       if (count === null || step === null) return { forms: null, reason: 'no-number' };
+      if (isTooMany(forms, count)) return { forms: null, reason: 'too-many' };
       const own = forms.map((f) => meetingNext(f, about.centre, step));
       const turns = Array.from({ length: count }, (_, k) => k * step);
       return { forms: joined(turns.flatMap((angle) => own.map((f) => turnForm(f, about.centre, angle)))) };
@@ -128,6 +131,7 @@ function makeOne(forms: readonly Form[], maker: Maker, formOf: (path: Id) => For
       const count = copiesOf(maker.count);
       if (typed === null) return { forms: null, reason: 'no-length' };
       if (count === null) return { forms: null, reason: 'no-number' };
+      if (isTooMany(forms, count)) return { forms: null, reason: 'too-many' };
       const step = maker.span === 'total' ? typed / (count - 1) : typed;
       const way = WAYS[maker.way];
       const steps = Array.from({ length: count }, (_, k) => scale(way, k * step));
@@ -138,6 +142,7 @@ function makeOne(forms: readonly Form[], maker: Maker, formOf: (path: Id) => For
       if (step === null || rowStep === null) return { forms: null, reason: 'no-length' };
       const [count, rows] = [copiesOf(maker.count), copiesOf(maker.rows)];
       if (count === null || rows === null) return { forms: null, reason: 'no-number' };
+      if (isTooMany(forms, rows * count)) return { forms: null, reason: 'too-many' };
       const places = Array.from({ length: rows * count }, (_, k): Vec2 => {
         const row = Math.floor(k / count);
         return { x: (k % count) * step, y: row * rowStep };
@@ -146,6 +151,9 @@ function makeOne(forms: readonly Form[], maker: Maker, formOf: (path: Id) => For
     }
   }
 }
+
+/** Counted before anything is built: what will be refused costs nothing. */
+const isTooMany = (forms: readonly Form[], copies: number): boolean => forms.length * copies > MOST_MADE;
 
 /** A path's own points and pieces, that single corners and pieces of it can be named. */
 export interface Own {
