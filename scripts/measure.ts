@@ -6,6 +6,7 @@ import sharp from 'sharp';
 import type { PictureFacts } from '../core/src/calibration';
 import { decodeHeic, readFacts, sniffPicture } from '../core/src/format/picture';
 import type { Pixels } from '../core/src/raster';
+import { measureSentence } from '../core/src/say';
 import {
   asksForFigures,
   JOINED_SCHEMA,
@@ -102,5 +103,5 @@ const result =
   'pictures' in request
     ? measureJoined(request, pictures)
     : measurePicture(request, pictures[0]!.facts, pictures[0]!.pixels);
-if (!result.ok) stop(`This cannot be measured: ${result.reason}${result.at ? `, at ${result.at}` : ''}.`);
+if (!result.ok) stop(measureSentence(result));
 console.log(JSON.stringify(result.answer, null, 2));

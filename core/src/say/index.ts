@@ -4,4 +4,5 @@ export * from './sayFormula';
 export * from './sayJobFile';
 export * from './sayLength';
 export * from './sayMaker';
+export * from './sayMeasure';
 export * from './sayPart';
