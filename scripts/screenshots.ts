@@ -258,6 +258,7 @@ async function showTurned(): Promise<void> {
   await page.getByText(/100 mm in the middle are good to/).waitFor();
   await page.getByRole('button', { name: /^Heights/ }).click();
   await field('Height of the traced face (part thickness)', '15');
+  await page.getByRole('button', { name: /^Heights/ }).click();
   await page.getByRole('button', { name: /^A part turned on a lathe/ }).click();
   await page.getByRole('button', { name: 'A turned part, seen from the side' }).click();
   await pickAll(page, [
