@@ -6,7 +6,7 @@ const UNIT = {
   setupFiles: ['scripts/propertySeed.ts'],
   // Left to itself it keeps one of two cores free for nobody.
   maxWorkers: 2,
-  testTimeout: 90_000,
+  testTimeout: 180_000,
 };
 
 export default defineConfig({
@@ -29,7 +29,7 @@ export default defineConfig({
           environment: 'node',
           // Each file has a server and a browser of its own; a test waits more than it works.
           maxWorkers: 2,
-          testTimeout: 90_000,
+          testTimeout: 180_000,
           // What the workers find out comes when it comes, on a slow machine too.
           expect: { poll: { timeout: 15_000 } },
           hookTimeout: 180_000,
