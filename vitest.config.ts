@@ -6,7 +6,7 @@ const UNIT = {
   setupFiles: ['scripts/propertySeed.ts'],
   // Left to itself it keeps one of two cores free for nobody.
   maxWorkers: 2,
-  testTimeout: 180_000,
+  testTimeout: 90_000,
 };
 
 export default defineConfig({
