@@ -1,5 +1,5 @@
-import { calibrate, type Disc, distance, figureOf, type Pick, type PlanePick } from '../../core/src/calibration';
-import { findDisc } from '../../core/src/find';
+import { calibrate, type Disc, distance, figureOf, type PlanePick } from '../../core/src/calibration';
+import { type DiscFound, findDisc } from '../../core/src/find';
 import { seededRandom } from '../../core/src/numeric';
 import type { Pixels } from '../../core/src/raster';
 import { buildCamera, type Camera, pictureOf } from '../../rig/src/camera';
@@ -59,7 +59,7 @@ export async function measureCoins(kind: CoinKind, firstSeed: number, scenes: nu
     if (Math.abs(ratio - 1) < RIGHT_SHARE) row.right += 1;
     else if (found.doubt) row.doubted += 1;
     else row.wrong += 1;
-    lengths.push(lengthBy(found.rim, coin, camera, pixels));
+    lengths.push(lengthBy(found, coin, camera, pixels));
   }
   row.held = lengths.filter((l) => l.off <= l.told).length;
   row.told = lengths.map((l) => l.told).sort((a, b) => a - b)[lengths.length >> 1] ?? Number.NaN;
@@ -71,13 +71,19 @@ export async function measureCoins(kind: CoinKind, firstSeed: number, scenes: nu
 const LENGTH_MM = 20;
 
 /** How far a length on the table comes out wrong when the coin alone makes the picture true, and its ±, as shares. */
-function lengthBy(rim: Pick[], coin: Coin, camera: Camera, { width, height }: Pixels): { off: number; told: number } {
+function lengthBy(
+  { rim, foot }: DiscFound,
+  coin: Coin,
+  camera: Camera,
+  { width, height }: Pixels,
+): { off: number; told: number } {
   const { diameterMm, thickness, lie } = coin;
   const disc: Disc = {
     id: 'coin',
     kind: 'disc',
     plane: 'table',
     rim,
+    ...(foot && { foot }),
     diameterMm,
     plusMinusMm: COIN_MADE_MM,
     thicknessMm: thickness,

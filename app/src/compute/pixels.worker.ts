@@ -15,12 +15,14 @@ import {
   snapCircle,
 } from '@steady-moth/core/edge';
 import {
+  type CoinHints,
   type CountResult,
   countGraduations,
   type DiscResult,
   findDisc,
   findGrid,
   findGridAnywhere,
+  findRound,
   findRuler,
   findSheet,
   type GridResult,
@@ -313,12 +315,22 @@ const face = {
   },
 
   /** Finds a reference of a kind from one click. */
-  async findReference(blob: string, kind: FoundKind, click: PicturePoint): Promise<FoundReference> {
+  async findReference(
+    blob: string,
+    kind: FoundKind,
+    click: PicturePoint,
+    hints: CoinHints = {},
+  ): Promise<FoundReference> {
     const picture = pixelsOf(blob);
     if (kind === 'ruler') return { kind, found: findRuler(picture, click) };
-    if (kind === 'disc') return { kind, found: findDisc(picture, click) };
+    if (kind === 'disc') return { kind, found: findDisc(picture, click, hints) };
     if (kind === 'sheet') return { kind, found: findSheet(picture, click) };
     return { kind, found: findGrid(picture, click) };
+  },
+
+  /** A hole's rim about a click. */
+  async findHole(blob: string, click: PicturePoint): Promise<DiscResult> {
+    return findRound(pixelsOf(blob), click);
   },
 
   /** Finds a grid about the middle of a picture that belongs to no job; its pixels are not kept. */

@@ -131,11 +131,12 @@ describe('the family of a ruler', () => {
 });
 
 describe('findDisc, one click', () => {
-  const disc = (rim: Pick[]): Reference => ({
+  const disc = ({ rim, foot = null }: { rim: Pick[]; foot?: Pick[] | null }): Reference => ({
     id: 'c',
     kind: 'disc',
     plane: 'own',
     rim,
+    foot,
     diameterMm: 22.25,
     plusMinusMm: 0.05,
     thicknessMm: 2.14,
@@ -149,7 +150,7 @@ describe('findDisc, one click', () => {
     const found = findDisc(coin.pixels, coin.place(x, y));
     if (!found.ok) throw new Error(found.reason);
     expect(found.seen).toBeGreaterThan(0.85);
-    const { tilt, plusMinus, heightMm } = tiltBy(disc(found.rim), 0.1);
+    const { tilt, plusMinus, heightMm } = tiltBy(disc(found), 0.1);
     expect(Math.abs(tilt - TRUE_TILT(coin))).toBeLessThan(plusMinus);
     const true_ = coin.scene.camera.distanceMm * Math.cos(coin.scene.camera.tilt);
     expect(Math.abs(heightMm / true_ - 1)).toBeLessThan(0.03);
@@ -183,13 +184,13 @@ describe('findDisc, one click', () => {
       expect(Math.min(...both.map((r) => Math.abs(r / size - 1)))).toBeLessThan(0.03);
       return;
     }
-    const { tilt, plusMinus, heightMm } = tiltBy(disc(found.rim), 0.1);
+    const { tilt, plusMinus, heightMm } = tiltBy(disc(found), 0.1);
     expect(Math.abs(tilt - TRUE_TILT(coin))).toBeLessThan(plusMinus);
     const true_ = coin.scene.camera.distanceMm * Math.cos(coin.scene.camera.tilt);
     expect(Math.abs(heightMm / true_ - 1)).toBeLessThan(0.05);
     const whole = findDisc(coin.pixels, coin.place(0, 0));
     if (!whole.ok) throw new Error(whole.reason);
-    expect(plusMinus).toBeGreaterThan(1.1 * tiltBy(disc(whole.rim), 0.1).plusMinus);
+    expect(plusMinus).toBeGreaterThan(1.1 * tiltBy(disc(whole), 0.1).plusMinus);
   });
 
   it('refuses a coin of which most is covered', () => {

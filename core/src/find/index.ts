@@ -1,9 +1,11 @@
 export { lineCentre } from './centre';
+export type { CoinHints } from './coin/findCoin';
 export * from './countGraduations';
 export * from './family';
 export * from './findAll';
 export * from './findDisc';
 export * from './findGrid';
 export * from './findGridAnywhere';
+export * from './findRound';
 export * from './findRuler';
 export * from './findSheet';

@@ -43,6 +43,7 @@ const coin = {
   kind: 'disc' as const,
   plane: 'table',
   typed: '1 euro',
+  foot: null,
   rim: row(700, 12),
   diameterMm: 23.25,
   plusMinusMm: null,

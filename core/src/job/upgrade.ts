@@ -23,6 +23,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   15: addSolid,
   16: addFigures,
   17: addOrdinates,
+  18: addFeet,
 };
 
 /** Version 1 had runs without a name. */
@@ -261,6 +262,20 @@ function addFigures(old: Loose): Loose {
 /** Version 18 has sizes of one thing alone: places from zero, directions, how far an arc turns. No older one has any. */
 function addOrdinates(old: Loose): Loose {
   return { ...old, version: 18 };
+}
+
+/** Version 19 tells the foot of a disc's wall from its rim; of older discs nobody did. */
+function addFeet(old: Loose): Loose {
+  const pictures = Array.isArray(old.pictures) ? (old.pictures as Loose[]) : [];
+  return {
+    ...old,
+    version: 19,
+    pictures: pictures.map((picture) => {
+      const calibration = picture.calibration as { references: Loose[] };
+      const references = calibration.references.map((y) => (y.kind === 'disc' ? { ...y, foot: null } : y));
+      return { ...picture, calibration: { ...calibration, references } };
+    }),
+  };
 }
 
 const FIGURES = new Set(['count', 'rows', 'degrees', 'draft']);

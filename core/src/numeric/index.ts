@@ -1,7 +1,7 @@
 export * from './cholesky';
 export * from './descend';
 export * from './leastSquares';
-export type { NormalEquations } from './normalEquations';
+export { factorScaled, type NormalEquations, solveScaled } from './normalEquations';
 export * from './random';
 export * from './sparse/ldl';
 export * from './sparse/selectedInverse';

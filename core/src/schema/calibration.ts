@@ -85,6 +85,8 @@ const DISC = closed({
   ...said,
   kind: is('disc'),
   rim,
+  /** The foot of its wall, where it was told from the upper rim. */
+  foot: orNull(list(pick, MOST.places)),
   diameterMm: orNull(lengthMm),
   plusMinusMm: orNull(spread),
   thicknessMm: number(0, 1000),

@@ -34,8 +34,8 @@ export interface MeasureAnswer {
   };
   /** Each yardstick as the others find it; null with only one, and where they hold it within no bound. */
   yardsticks: Record<string, Agreement | null>;
-  /** What was found of each: how many places, and how far off they lie, root mean square. */
-  found: Record<string, { places: number; rmsMm: number }>;
+  /** What was found of each: how many places, how far off they lie, root mean square, and what makes it doubtful. */
+  found: Record<string, { places: number; rmsMm: number; doubt?: string }>;
   /** Of each ruler with both long edges seen: its width as all else finds it, and that held against what was measured. */
   rulerWidths: Record<string, RulerWidth>;
   positions: Record<string, ScriptPosition | null>;
@@ -88,7 +88,7 @@ export function answerPicture(said: SaidPicture, truing: Calibration, within: Wi
     yardsticks: Object.fromEntries(
       Object.entries(agreements(input)).map(([id, a]) => [id, a && !isEndless(a.found) ? a : null]),
     ),
-    found: foundOf(input),
+    found: foundOf(input, said.doubts),
     rulerWidths: rulerWidths(input),
     positions: Object.fromEntries(
       Object.entries(points).map(([name, p]) => {
@@ -129,13 +129,14 @@ function parametersOf({ parameters, covariance }: Calibration): Record<string, F
   );
 }
 
-function foundOf(input: CalibrationInput): MeasureAnswer['found'] {
+function foundOf(input: CalibrationInput, doubts: SaidPicture['doubts']): MeasureAnswer['found'] {
   const deviations = deviationsOf(input);
   return Object.fromEntries(
     input.references.map(({ id }) => {
       const own = deviations.filter((d) => d.reference === id);
       const square = own.reduce((sum, d) => sum + d.offMm ** 2, 0);
-      return [id, { places: own.length, rmsMm: Math.sqrt(square / Math.max(1, own.length)) }];
+      const doubt = doubts[id];
+      return [id, { places: own.length, rmsMm: Math.sqrt(square / Math.max(1, own.length)), ...(doubt && { doubt }) }];
     }),
   );
 }

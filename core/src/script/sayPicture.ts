@@ -13,6 +13,8 @@ export interface SaidPicture {
   points: Record<string, PlanePick>;
   turned: TurnedPart | null;
   pixels: Pixels | null;
+  /** What makes a yardstick doubtful that was found, by its id. */
+  doubts: Record<string, string>;
 }
 
 /** Why a request cannot be answered, and at which yardstick or point; 'without-bound' where a ± would be endless. */
@@ -53,13 +55,15 @@ export function sayPicture(
     return { ok: false, reason: 'unknown-plane' };
   const axisPlane = request.turned?.plane ?? 'face';
   const turned = request.turned ? turnedBy(request.turned, (at, cling) => pick(at, axisPlane, cling)) : null;
+  const doubts: Record<string, string> = {};
   for (const y of request.yardsticks) {
     const said =
       y.kind === 'turned-diameter'
         ? sayTurnedDiameter(y, turned, request.unit ?? 'mm')
-        : sayYardstick(y, pixels, request.unit ?? 'mm');
+        : sayYardstick(y, pixels, request.unit ?? 'mm', facts);
     if (!said.ok) return { ok: false, reason: said.reason, at: said.detail ? `${y.id} (${said.detail})` : y.id };
     input.references.push(said.reference);
+    if (said.doubt) doubts[y.id] = said.doubt;
   }
   const { zero, axis } = request;
   const datum: Datum = {
@@ -80,7 +84,7 @@ export function sayPicture(
   );
   const stray = (request.distances ?? []).flatMap((d) => [d.from, d.to]).find((name) => !Object.hasOwn(points, name));
   if (stray !== undefined) return { ok: false, reason: 'unknown-point', at: stray };
-  return { ok: true, said: { request, input, datum, points, turned, pixels } };
+  return { ok: true, said: { request, input, datum, points, turned, pixels, doubts } };
 }
 
 function turnedBy(

@@ -1,6 +1,15 @@
-import { CALIPER, type Pick, type PlaneId, type Reference, spacingOf, type TurnedPart } from '../calibration';
+import {
+  CALIPER,
+  cameraConstantPx,
+  type Pick,
+  type PictureFacts,
+  type PlaneId,
+  type Reference,
+  spacingOf,
+  type TurnedPart,
+} from '../calibration';
 import { type Located, locateEdge, locateEdges, locateInk } from '../edge';
-import { countGraduations, type Family, findDisc, findGrid, findRuler, findSheet } from '../find';
+import { countGraduations, type DiscFound, type Family, findDisc, findGrid, findRuler, findSheet } from '../find';
 import type { Pixels } from '../raster';
 import { type LengthUnit, parseLength } from '../units';
 import type { ScriptPlace, ScriptSnap, ScriptYardstick } from './request';
@@ -9,12 +18,24 @@ import type { ScriptPlace, ScriptSnap, ScriptYardstick } from './request';
 const GIVEN_SIGMA_PX = 0.5;
 const SEARCH_PX = 12;
 
+/** What is said of a coin that was found with a doubt. */
+const DISC_DOUBTS: Record<NonNullable<DiscFound['doubt']>, string> = {
+  ragged: 'Its rim runs to and fro: it is not known better than that.',
+  'another-circle': 'Another circle of it fits nearly as well. Is it the rim that was found?',
+  opposite: 'The foot of its wall does not show: it may be tilted the opposite way, and the ± allows for both.',
+};
+
 export type SaidYardstick =
-  | { ok: true; reference: Reference }
+  | { ok: true; reference: Reference; doubt?: string | undefined }
   | { ok: false; reason: 'bad-length' | 'strokes-not-counted' | 'not-found' | 'no-pixels'; detail?: string };
 
 /** What a script says of one yardstick, as the estimate takes it; found in the pixels where a click point is given. */
-export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: LengthUnit): SaidYardstick {
+export function sayYardstick(
+  y: ScriptYardstick,
+  pixels: Pixels | null,
+  unit: LengthUnit,
+  facts: PictureFacts,
+): SaidYardstick {
   const standing = { id: y.id, plane: (y.plane ?? (isOnTable(y) ? 'table' : 'yardstick')) as PlaneId };
   const kind = y.kind ?? 'length';
   const click = y.click && { uPx: y.click[0], vPx: y.click[1] };
@@ -52,7 +73,11 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
   if (kind === 'disc') {
     const [diameter, thickness] = [size(y.diameter), size(y.thickness)];
     if ((diameter && !diameter.ok) || (thickness && !thickness.ok)) return { ok: false, reason: 'bad-length' };
-    const found = click && pixels ? findDisc(pixels, click) : null;
+    const hints = {
+      cPx: cameraConstantPx(facts),
+      ...(diameter && thickness && thickness.mm > 0 && { thickness: (2 * thickness.mm) / diameter.mm }),
+    };
+    const found = click && pixels ? findDisc(pixels, click, hints) : null;
     if (found && !found.ok) return not(found.reason);
     return {
       ok: true,
@@ -60,10 +85,12 @@ export function sayYardstick(y: ScriptYardstick, pixels: Pixels | null, unit: Le
         ...standing,
         kind: 'disc',
         rim: found?.rim ?? picked(y.rim),
+        foot: found?.foot ?? null,
         diameterMm: diameter?.mm ?? null,
         plusMinusMm: diameter?.plusMinusMm ?? null,
         thicknessMm: thickness?.mm ?? 0,
       },
+      doubt: found?.doubt ? DISC_DOUBTS[found.doubt] : undefined,
     };
   }
   if (kind === 'sheet') {

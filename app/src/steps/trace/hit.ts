@@ -17,6 +17,7 @@ export function hitTest(
   reach: number,
 ): Hit | null {
   let best: Hit | null = null;
+  let isEnd = false;
   let nearest = reach;
   for (const { sketch, path, form, bounds } of paths) {
     // Points that bend a piece may lie outside the form's box, by as much again as it is large.
@@ -27,6 +28,7 @@ export function hitTest(
       if (away < nearest) {
         nearest = away;
         best = { kind: 'point', path: path.id, point: id };
+        isEnd = Object.hasOwn(sketch.points, id);
       }
     }
     if (form?.kind === 'circle') {
@@ -37,8 +39,17 @@ export function hitTest(
       }
     }
   }
-  return best ?? hitSegment({ paths, locked }, at, reach);
+  if (best && !isEnd) return best;
+  const piece = hitSegment({ paths, locked }, at, reach);
+  // The middle of a piece that is hardly longer than the reach belongs to the piece, and not to its ends.
+  const isMiddle = piece?.kind === 'piece' && piece.path === best?.path && isInMiddle(piece.t);
+  return isMiddle ? piece : (best ?? piece);
 }
+
+/** Between these shares of a piece it is taken by its middle; nearer to its ends it is moved. */
+const MIDDLE = [1 / 3, 2 / 3] as const;
+
+export const isInMiddle = (t: number): boolean => t >= MIDDLE[0] && t <= MIDDLE[1];
 
 type OnPath = Extract<Hit, { kind: 'piece' | 'circle' }>;
 

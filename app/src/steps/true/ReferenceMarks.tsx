@@ -19,7 +19,13 @@ export const ReferenceMarks = memo(function ReferenceMarks({
   const record = y as ReferenceRecord;
   if (record.kind === 'known-length')
     return record.graduations && <StrokeMarks graduations={record.graduations} at={at} colour={colour} />;
-  if (record.kind === 'disc') return <Places name="rim" places={record.rim} at={at} colour={colour} />;
+  if (record.kind === 'disc')
+    return (
+      <>
+        <Places name="rim" places={record.rim} at={at} colour={colour} />
+        {record.foot && <Places name="foot" places={record.foot} at={at} colour={colour} crossed />}
+      </>
+    );
   if (record.kind === 'sheet')
     return (
       <g data-testid="sheet">

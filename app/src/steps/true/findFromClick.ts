@@ -1,4 +1,5 @@
-import type { PicturePoint } from '@steady-moth/core/calibration';
+import { cameraConstantPx, type PicturePoint } from '@steady-moth/core/calibration';
+import type { CoinHints } from '@steady-moth/core/find';
 import type { PickRecord, Picture } from '@steady-moth/core/job';
 import { pixels } from '../../compute';
 import type { FoundKind, FoundReference } from '../../compute/pixels.worker';
@@ -12,7 +13,7 @@ let latest = 0;
 /** Looks for what a tool asks for; why nothing is found is said on the slip. */
 export async function findFromClick(picture: Picture, question: TrueQuestion): Promise<TrueAnswer> {
   if (question.kind !== 'holes')
-    return { kind: 'reference', answer: await look(picture, question.kind, question.click) };
+    return { kind: 'reference', answer: await findReference(picture, question.kind, question.click) };
   const rims: PickRecord[][] = [];
   for (const click of question.clicks) {
     const rim = await findHole(picture, click);
@@ -22,10 +23,21 @@ export async function findFromClick(picture: Picture, question: TrueQuestion): P
   return { kind: 'holes', clicks: question.clicks, rims };
 }
 
-async function look(picture: Picture, kind: FoundKind, click: PicturePoint): Promise<FoundReference | null> {
+const findReference = (picture: Picture, kind: FoundKind, click: PicturePoint): Promise<FoundReference | null> =>
+  look(kind, () => pixels.call((w) => w.findReference(picture.blob, kind, click, hintsOf(picture))));
+
+/** What the file tells of the lens, so that a coin's tilt is judged by it. */
+function hintsOf({ facts }: Picture): CoinHints {
+  return { cPx: cameraConstantPx(facts) };
+}
+
+async function look<A extends Pick<FoundReference, 'found'>>(
+  kind: FoundKind,
+  ask: () => Promise<A>,
+): Promise<A | null> {
   const run = ++latest;
   useBench.getState().setFinding(true);
-  const answer = await pixels.call((w) => w.findReference(picture.blob, kind, click)).catch(() => null);
+  const answer = await ask().catch(() => null);
   if (run !== latest || !useBench.getState().finding) return null;
   const found = answer?.found;
   useBench.getState().setFinding(false, found?.ok ? null : findSentence(kind, found?.reason ?? ''));
@@ -34,8 +46,11 @@ async function look(picture: Picture, kind: FoundKind, click: PicturePoint): Pro
 
 /** A hole's rim about a click, for a datum: its centre needs no more places than these. */
 async function findHole(picture: Picture, click: PicturePoint): Promise<PickRecord[] | null> {
-  const answer = await look(picture, 'disc', click);
-  if (answer?.kind !== 'disc' || !answer.found.ok) return null;
+  const answer = await look('disc', async () => ({
+    kind: 'disc' as const,
+    found: await pixels.call((w) => w.findHole(picture.blob, click)),
+  }));
+  if (!answer?.found.ok) return null;
   const { rim } = answer.found;
   return rim.filter((_, k) => k % Math.ceil(rim.length / MOST_RIM) === 0);
 }

@@ -78,9 +78,7 @@ export interface CameraPrior {
 export function cameraPrior(facts: PictureFacts, hold: Hold): CameraPrior {
   const { widthPx, heightPx, focal35Mm } = facts;
   const diagonal = Math.hypot(widthPx, heightPx);
-  const c = focal35Mm
-    ? cFromEquivalent(focal35Mm, Math.max(widthPx, heightPx), diagonal)
-    : PRIORS.broadCOverDiagonal * diagonal;
+  const c = cameraConstantPx(facts);
   const tilt = hold === 'flat-on' ? PRIORS.sigmaTiltFlatOn : PRIORS.sigmaTiltFree;
   const centre =
     diagonal *
@@ -100,6 +98,14 @@ export function cameraPrior(facts: PictureFacts, hold: Hold): CameraPrior {
   set(CAMERA.b, 0, tilt);
   set(CAMERA.lnD, Math.log(PRIORS.distanceMm), PRIORS.sigmaLnD);
   return { mean, sigma, focalMm: focal35Mm ? facts.focalMm : null };
+}
+
+/** What a file tells of its camera's constant c, or what is usual, px. */
+export function cameraConstantPx({ widthPx, heightPx, focal35Mm }: PictureFacts): number {
+  const diagonal = Math.hypot(widthPx, heightPx);
+  return focal35Mm
+    ? cFromEquivalent(focal35Mm, Math.max(widthPx, heightPx), diagonal)
+    : PRIORS.broadCOverDiagonal * diagonal;
 }
 
 /** Between the two readings that makers use: by the diagonal and by the long side, the geometric mean of both. */

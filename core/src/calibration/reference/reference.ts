@@ -76,6 +76,11 @@ export interface KnownLength extends Standing {
 export interface Disc extends Standing {
   kind: 'disc';
   rim: Pick[];
+  /**
+   * Places of the foot of its wall, where it shows, none where it does not: then `rim` is the upper rim alone, all round.
+   * Null or absent where nobody told both apart.
+   */
+  foot?: Pick[] | null;
   diameterMm: number | null;
   /** Half width of the 95 % interval of the diameter; null takes `DISC`. */
   plusMinusMm: number | null;

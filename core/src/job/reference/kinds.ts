@@ -33,9 +33,10 @@ const knownLength: RecordKind<KnownLengthRecord> = {
 const disc: RecordKind<DiscRecord> = {
   word: 'a coin',
   ...NO_SPANS,
-  places: ({ rim }) => rim,
+  places: ({ rim, foot }) => (foot ? [...rim, ...foot] : rim),
   keepPlaces(record, stays) {
     record.rim = record.rim.filter(stays);
+    if (record.foot) record.foot = record.foot.filter(stays);
   },
   datumLine: () => null,
   isNumbered: true,

@@ -99,7 +99,7 @@ export const NO_PREVIEW: TracePreview = {
 /** What is held while it is dragged. */
 export type TraceHeld = (
   | { kind: 'points'; ids: readonly string[]; from: Vec2; label: string }
-  | { kind: 'bow'; path: string; curve: string; bow: 'arc' | 'curve' }
+  | { kind: 'bow'; path: string; curve: string; bow: 'arc' | 'curve'; from: Vec2 }
   | { kind: 'circle'; from: Vec2 }
   | { kind: 'box'; from: Vec2; adds: boolean }
 ) & {

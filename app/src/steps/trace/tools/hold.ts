@@ -19,7 +19,7 @@ import type { Aim, SnapTarget } from '../../../board/useAim';
 import type { Item } from '../../../session/benchStore';
 import type { ToolEvent } from '../../../tool/tool';
 import { idsOf, isItemChosen, itemsOf, toggled } from '../chosen';
-import { type Hit, hitSegment, hitTest } from '../hit';
+import { type Hit, hitSegment, hitTest, isInMiddle } from '../hit';
 import { ledWith } from '../led';
 import {
   derivedPick,
@@ -33,9 +33,6 @@ import {
 } from './context';
 
 type State = { held: TraceHeld | null };
-
-/** Between these shares of a piece it is bowed; nearer to its ends it is moved. */
-const MIDDLE = [1 / 3, 2 / 3] as const;
 
 /**
  * Takes hold of what is there: points are moved, a circle by its centre, pieces bowed at their middle and moved nearer
@@ -89,7 +86,8 @@ function pressed(
 ): TraceOutcome<State> {
   const found = bow === null ? hitTest(drawn, at, reach) : hitSegment(drawn, at, reach);
   const whole = found && findPath(job.part, found.path);
-  if (!found || !whole) return { state: { held: null }, held: null, ...(shift ? {} : { select: null }) };
+  if (!found || !whole)
+    return { state: { held: null }, held: null, ...(shift || bow !== null ? {} : { select: null }) };
   const own = itemOf(found);
   // With Shift held a press adds to what is chosen, or takes from it; a drag bows a piece into a curve.
   const items = itemsOf(selection);
@@ -100,7 +98,9 @@ function pressed(
     return { state: { held }, held };
   }
   const held = heldOf(bow, found, whole, at, shift);
-  const select = shift ? {} : { select: own };
+  // With a drawing tool in hand a press is the first place of what is drawn, until it is dragged.
+  const select = shift || bow !== null ? {} : { select: own };
+  if (!held && bow !== null) return { state: { held: null }, held: null };
   if (!held) return { state: { held: null }, held: null, select: shift ? toggled(selection, own) : own };
   const adds: TraceHeld = shift ? { ...held, chooses: toggled(selection, own) } : held;
   return { state: { held: adds }, held: adds, ...select };
@@ -126,8 +126,7 @@ function heldOf(
   if (found.kind === 'centre')
     return { kind: 'points', ids: observedOf(sketch, path), from: at, label: 'move a circle' };
   const curve = sketch.curves[found.curve]!;
-  const isMiddle = found.t >= MIDDLE[0] && found.t <= MIDDLE[1];
-  if (bow === null && !isMiddle)
+  if (bow === null && !isInMiddle(found.t))
     return {
       kind: 'points',
       ids: [...pointsOfCurve(curve), ...picksOfCurve(curve)],
@@ -135,7 +134,7 @@ function heldOf(
       label: 'move a piece',
     };
   const how = bow ?? (shift || curve.kind === 'cubic' ? 'curve' : 'arc');
-  return { kind: 'bow', path: found.path, curve: found.curve, bow: how };
+  return { kind: 'bow', path: found.path, curve: found.curve, bow: how, from: at };
 }
 
 function dragged(held: TraceHeld, aim: Aim, context: TraceContext): Partial<TraceOutcome<State>> {

@@ -1,3 +1,4 @@
+import type { Vec2 } from '@steady-moth/core/geometry';
 import { inkOf } from '../../../board/inkOf';
 import type { Growing, TraceContext, TraceHeld, TraceTool } from './context';
 import { drawing } from './draw';
@@ -18,16 +19,17 @@ export const holdTool: TraceTool<PathState> = {
 };
 
 /**
- * Line, Arc and Curve: a path goes on from one to the other. While none is being drawn Arc and Curve take hold of a
- * piece by a press on it, and bow it.
+ * Line, Arc and Curve: a path goes on from one to the other. While none is being drawn a drag with Arc and Curve takes hold of
+ * a piece and bows it; a press begins a path, on a piece exactly on it.
  */
 export const pathTool: TraceTool<PathState> = {
   start: () => ({ growing: null, held: null }),
-  wish: ({ growing }, context) =>
-    isStraight(context) || context.piece === 'spline' || growing ? inkOf(context.picture) : null,
+  wish: (_, { picture }) => inkOf(picture),
   snaps: ({ snapOff }) => !snapOff.includes('edges'),
   targets: (state, at, reach, context) =>
-    state.held ? holding.targets(state, at, reach, context) : drawing.targets(state, at, reach, context),
+    state.held && !isPressOn(state.held, at, reach)
+      ? holding.targets(state, at, reach, context)
+      : drawing.targets(state, at, reach, context),
   choose: (state, edges, context) => drawing.choose(state, edges, context),
   awaits: ({ growing }, context) => {
     if (growing) return context.isTrue && isStraight(context) ? 'Length of this line' : null;
@@ -41,11 +43,18 @@ export const pathTool: TraceTool<PathState> = {
     const isHolding =
       event.kind === 'let-go' || event.kind === 'drop' || state.held !== null || (bows && event.kind !== 'place');
     if (event.kind === 'cancel') return merged({ ...state, held: null }, drawing.step(state, event, context));
+    // Not dragged, what was pressed on is where the first piece begins: exactly on it.
+    if (event.kind === 'drop' && event.held.kind === 'bow' && !event.isMoved && bows)
+      return merged({ ...state, held: null }, drawing.step(state, { kind: 'place', aim: event.aim }, context));
     return isHolding
       ? merged(state, holding.step(state, event, context, bow))
       : merged(state, drawing.step(state, event, context));
   },
 };
+
+/** What is held was pressed here and not dragged yet. */
+const isPressOn = (held: TraceHeld, at: Vec2, reach: number): boolean =>
+  held.kind === 'bow' && Math.hypot(at.x - held.from.x, at.y - held.from.y) < reach;
 
 /** Line, or an arc tangent to what came before: each ends where the next press is. */
 const isStraight = ({ piece }: TraceContext): boolean => piece === 'line' || piece === 'tangent';

@@ -89,6 +89,20 @@ describe('Arc and Curve', () => {
     expect(h.kinds(h.paths[0]!)).toEqual(['arc', 'cubic']);
     expect(h.changes.slice(-2)).toEqual(['bow into an arc', 'bow into a curve']);
   });
+
+  it.each(['arc', 'curve'] as const)(
+    '%s begins on a piece that is pressed and not dragged, and chooses nothing',
+    (kind) => {
+      const h = hand('line').press(0, 0).press(40, 0);
+      h.finish();
+      h.take(kind).drag([21, 0], [21, 0]);
+      expect(h.preview?.growing).toMatchObject({ path: null, first: { at: { uPx: 210, vPx: 0 } } });
+      h.press(30, 12).press(21, 24);
+      expect(h.paths).toHaveLength(2);
+      expect(h.kinds(h.paths[0]!)).toEqual(['line']);
+      expect(h.changes).not.toContain('bow into an arc');
+    },
+  );
 });
 
 describe('no tool', () => {
@@ -114,6 +128,15 @@ describe('no tool', () => {
     expect(h.points(h.paths[0]!).map((id) => h.at(id)?.y)).toEqual([-5, -5, 40, 40]);
     h.drag([30, -5], [30, -12]);
     expect(h.kinds(h.paths[0]!)).toEqual(['arc', 'line', 'line', 'line']);
+  });
+
+  it('takes a short piece by its middle too, though both its ends are within reach', () => {
+    const h = hand('line').press(0, 0).press(1.2, 0).press(1.2, 40);
+    h.finish();
+    h.take(null).drag([0.6, 0.05], [0.6, -0.5]);
+    expect(h.kinds(h.paths[0]!)).toEqual(['arc', 'line']);
+    h.drag([1.2, 40], [3, 41]);
+    expect(h.at(h.points(h.paths[0]!)[2]!)).toEqual({ x: 3, y: 41 });
   });
 
   it('only chooses by a press without a move', () => {

@@ -17,7 +17,11 @@ const percentOf = ({ ellipse, other }: Found): number =>
 /** The other circle in its place, and it in the other's. */
 const swapped = (found: Found): Found =>
   found.other
-    ? { ...found, ...found.other, doubt: 'another-circle', other: { rim: found.rim, ellipse: found.ellipse } }
+    ? {
+        ...found,
+        ...found.other,
+        other: { rim: found.rim, ellipse: found.ellipse, ...(found.foot && { foot: found.foot }) },
+      }
     : found;
 
 /** A rim that was found: which coin it is, or how large. */
@@ -38,6 +42,7 @@ export function DiscForm({ found, unit, add }: { found: Found; unit: LengthUnit;
     plane: 'table',
     typed: name === OTHER ? '' : name,
     rim: found.rim,
+    foot: found.foot ?? null,
     diameterMm,
     plusMinusMm: size.plusMinusMm,
     thicknessMm: size.thicknessMm,
@@ -49,7 +54,13 @@ export function DiscForm({ found, unit, add }: { found: Found; unit: LengthUnit;
         {found.seen < 0.75 && ' The rest is hidden or too faint: it is worth less.'}
         {found.doubt === 'ragged' && ' It runs to and fro, so that its size is not known better than that.'}
       </p>
-      {found.other && (
+      {found.other && found.doubt === 'opposite' && (
+        <p className="mt-1 text-[12.5px] text-amber">
+          The foot of its wall does not show, so it may be tilted the opposite way; the ± allows for both.{' '}
+          <Act onClick={() => setFound({ kind: 'disc', found: swapped(found) })}>Look at that one</Act>
+        </p>
+      )}
+      {found.other && found.doubt !== 'opposite' && (
         <p className="mt-1 text-[12.5px] text-amber">
           Another circle fits nearly as well, {percentOf(found)} % as large.{' '}
           <Act onClick={() => setFound({ kind: 'disc', found: swapped(found) })}>Take that one</Act>

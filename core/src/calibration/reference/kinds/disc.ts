@@ -14,6 +14,7 @@ import {
   spreading,
   subsampled,
 } from './kind';
+import { addTwoRimsPrior, hasTwoRims, observeTwoRims, sizePx, TWO_RIMS_UNKNOWNS } from './twoRims';
 
 /**
  * A disc's own unknowns: its centre, its radius's error (or logarithm, where its size is not known), its bevel, and how
@@ -29,8 +30,10 @@ export const DISC_STRETCH = RADIUS;
  * close coin 15 % and more wrong in tilt.
  */
 export const discKind: Kind<Disc> = {
-  unknowns: () => UNKNOWNS,
-  addPrior({ rim, diameterMm, plusMinusMm }, parameters, at, sink, freed) {
+  unknowns: (disc) => (hasTwoRims(disc) ? TWO_RIMS_UNKNOWNS : UNKNOWNS),
+  addPrior(disc, parameters, at, sink, freed) {
+    if (hasTwoRims(disc)) return addTwoRimsPrior(disc, parameters, at, sink, freed);
+    const { rim, diameterMm, plusMinusMm } = disc;
     const made = plusMinusMm === null ? DISC.sigmaDiameterMm : Math.max(plusMinusMm / 2, SMALLEST_SIGMA_MM);
     const own = Math.hypot(made, 2 * (DISC.sigmaSeenMm + DISC.sigmaUnseenMm * (1 - seenShare(rim))));
     const size = diameterMm === null || freed ? LOOSE.share : own / diameterMm;
@@ -45,11 +48,12 @@ export const discKind: Kind<Disc> = {
     const circle = rimCircle(disc, place);
     if (!circle) return false;
     const stretch = disc.diameterMm === null ? Math.log(circle.radius) : 0;
-    into.set([circle.centre.x, circle.centre.y, stretch, 0, 0, 0], at);
+    into.fill(0, at, at + this.unknowns(disc));
+    into.set([circle.centre.x, circle.centre.y, stretch], at);
     return true;
   },
   landmarks: (_, p, at) => [[p[at + X]!, p[at + Y]!]],
-  observe: observeRim,
+  observe: (disc, seen, at) => (hasTwoRims(disc) ? observeTwoRims(disc, seen, at) : observeRim(disc, seen, at)),
   logScale(disc, place) {
     if (disc.diameterMm === null) return null;
     const circle = rimCircle(disc, place);
@@ -57,13 +61,17 @@ export const discKind: Kind<Disc> = {
   },
   thin(disc) {
     const every = Math.ceil(disc.rim.length / FEW);
-    return every <= 1 ? disc : { ...disc, rim: subsampled(disc.rim, every), multiplicity: every };
+    if (every <= 1) return disc;
+    const foot = disc.foot && { foot: subsampled(disc.foot, every) };
+    return { ...disc, rim: subsampled(disc.rim, every), ...foot, multiplicity: every };
   },
   spread(disc, times) {
+    if (hasTwoRims(disc))
+      return { ...disc, rim: disc.rim.map(spreading(times)), foot: disc.foot.map(spreading(times)) };
     const hidden = 1 / seenShare(disc.rim) ** 2;
     return { ...disc, rim: disc.rim.map(spreading((pick) => hidden * times(pick))) };
   },
-  coincides: ({ rim }) => rim.length < FEWEST_RIM || radiusPx(rim) < LEAST_PICK_DISTANCE_PX,
+  coincides: ({ rim }) => rim.length < FEWEST_RIM || sizePx(rim) < LEAST_PICK_DISTANCE_PX,
 };
 
 /**
@@ -94,7 +102,7 @@ function observeRim(disc: Disc, seen: Seen, at: number): boolean {
     diameterMm === null ? Math.exp(parameters[at + RADIUS]!) : (diameterMm / 2) * (1 + parameters[at + RADIUS]!);
   const bevel = thicknessMm > 0 ? Math.min(DISC.bevelMm, thicknessMm / 2) + parameters[at + BEVEL]! : 0;
   // Scatter is in px: what it is in mm grows with the disc, or shrinking it would make every deviation smaller.
-  const mmPerPx = radius / radiusPx(rim);
+  const mmPerPx = radius / sizePx(rim);
   const rimSigma = diameterMm === null ? 0 : (DISC.sigmaRimMm * radius) / (diameterMm / 2);
   const own = [0, 0, 0, 0, 0, 0];
   const raises = thicknessMm > 0 ? [thicknessMm - bevel, bevel] : [0];
@@ -135,17 +143,10 @@ function observeRim(disc: Disc, seen: Seen, at: number): boolean {
   return true;
 }
 
-function rimCircle({ rim, thicknessMm }: Disc, place: Place) {
+function rimCircle({ rim, foot, thicknessMm }: Disc, place: Place) {
   const places = rim.flatMap((p) => {
-    const at = place(p, thicknessMm / 2);
+    const at = place(p, foot ? thicknessMm : thicknessMm / 2);
     return at ? [{ x: at[0], y: at[1] }] : [];
   });
   return places.length < rim.length ? null : taubin(places);
-}
-
-/** Mean distance of the rim from its middle, px. */
-function radiusPx(rim: Disc['rim']): number {
-  const u = rim.reduce((s, p) => s + p.uPx, 0) / rim.length;
-  const v = rim.reduce((s, p) => s + p.vPx, 0) / rim.length;
-  return rim.reduce((s, p) => s + Math.hypot(p.uPx - u, p.vPx - v), 0) / rim.length;
 }

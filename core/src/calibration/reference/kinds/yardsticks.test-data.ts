@@ -104,6 +104,30 @@ export function seenBy(setup: CameraSetup, seed: number) {
       });
       return { id, kind: 'disc', plane: 'table', rim, diameterMm: known, plusMinusMm: 0.02, thicknessMm };
     },
+    /**
+     * Its upper rim all round, half of the bevel below its face, and the foot of its wall on the near side; each circle bent by
+     * so much of its radius, as light and rounding do.
+     */
+    twoRims(id: string, x: number, y: number, diameterMm: number, thicknessMm: number, bent = 0): Disc {
+      const circle = (z: number, inset: number, count: number, from: number, to: number) =>
+        Array.from({ length: count }, (_, k) => {
+          const angle = from + ((to - from) * k) / count;
+          const radius = (diameterMm / 2) * (1 - inset + bent * Math.cos(angle - 1) + 0.3 * bent * Math.cos(2 * angle));
+          return pick(x + radius * Math.cos(angle), y + radius * Math.sin(angle), z, 0.3);
+        });
+      // The lens stands over the middle of the table: a foot shows on the side that is turned to it.
+      const near = Math.atan2(-y, -x);
+      return {
+        id,
+        kind: 'disc',
+        plane: 'table',
+        rim: circle(thicknessMm - 0.1, 0.005, 120, 0, 2 * Math.PI),
+        foot: circle(0.2, 0.002, 40, near - 1, near + 1),
+        diameterMm,
+        plusMinusMm: 0.05,
+        thicknessMm,
+      };
+    },
     sheet(id: string, x: number, y: number, w: number, h: number, known = [w, h], plusMinusMm = 0.05): Sheet {
       const c: [number, number][] = [
         [x, y],
