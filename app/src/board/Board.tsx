@@ -234,7 +234,8 @@ export function Board({
       ArrowUp: { x: 0, y: -by },
       ArrowDown: { x: 0, y: by },
     };
-    const from = cursor ?? { x: view.width / 2, y: view.height / 2 };
+    // Where the keys have moved to, else under the pointer.
+    const from = cursor ?? lastScreen.current ?? { x: view.width / 2, y: view.height / 2 };
     const step = moves[event.key];
     if (step) {
       const to = { x: from.x + step.x, y: from.y + step.y };

@@ -159,15 +159,20 @@ export function useViewControls(
 
 /** A field that has its own undo and its own letters. */
 export function isTextField(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
-  );
+  if (!(target instanceof HTMLElement)) return false;
+  // A tick, a choice or a slider takes no letters: the tools' keys go on while it has the focus.
+  if (target instanceof HTMLInputElement && UNWRITTEN.has(target.type)) return false;
+  return target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
 }
+
+const UNWRITTEN: ReadonlySet<string> = new Set(['checkbox', 'radio', 'range', 'button', 'submit', 'file', 'color']);
 
 /** Whether keys belong to what has the focus: fields, and sliders and choices that move by arrows. */
 export function isTyping(target: EventTarget | null): boolean {
   return (
-    isTextField(target) || (target instanceof HTMLElement && /^(slider|radio)$/.test(target.getAttribute('role') ?? ''))
+    isTextField(target) ||
+    (target instanceof HTMLInputElement && /^(radio|range)$/.test(target.type)) ||
+    (target instanceof HTMLElement && /^(slider|radio)$/.test(target.getAttribute('role') ?? ''))
   );
 }
 

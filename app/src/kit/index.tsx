@@ -100,6 +100,7 @@ export function LengthField({
   disabled = false,
   narrow = false,
   place = false,
+  optional = false,
 }: {
   label: string;
   value: string;
@@ -111,6 +112,8 @@ export function LengthField({
   narrow?: boolean;
   /** A place on an axis: zero and less are allowed. */
   place?: boolean;
+  /** Of a form that does without it. */
+  optional?: boolean;
 }) {
   const id = useId();
   const [text, setText] = useState(value);
@@ -148,13 +151,17 @@ export function LengthField({
         value={text}
         inputMode="text"
         autoComplete="off"
+        data-optional={optional || undefined}
         aria-invalid={fault !== null}
         aria-describedby={fault ? `${id}-fault` : undefined}
         onChange={(e) => setText(e.target.value)}
         onBlur={() => text !== value && accept()}
         onKeyDown={(e) => {
           // Leaving the field gives the keys back to the tools.
-          if (e.key === 'Enter' && accept()) e.currentTarget.blur();
+          if (e.key === 'Enter') {
+            e.preventDefault();
+            if (accept()) onwards(e.currentTarget);
+          }
           if (e.key === 'Escape') setText(value);
         }}
         className={`figure ${narrow ? 'w-20' : 'w-32'} rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-[14px] aria-invalid:border-brick`}
@@ -166,6 +173,26 @@ export function LengthField({
       )}
     </span>
   );
+}
+
+/**
+ * After Enter: within a form on to the next figure that is not said yet, and with all of them said what its button does; else
+ * the keys go back to the tools.
+ */
+function onwards(field: HTMLInputElement): void {
+  const { form } = field;
+  const open =
+    form &&
+    [...form.querySelectorAll<HTMLInputElement>('input.figure:not([data-optional])')].find(
+      (f) => f !== field && !f.value,
+    );
+  if (open) {
+    open.focus();
+    return;
+  }
+  field.blur();
+  // What was just accepted has to have come to the form first.
+  if (form) setTimeout(() => form.querySelector<HTMLButtonElement>('button[type=submit]')?.click());
 }
 
 /** One line of the slip: what it is, its figure at the right, a sentence under it. */

@@ -4,6 +4,7 @@ import { focusBoard } from '../board/focusBoard';
 import { degrees } from '../kit';
 import { ARROW_STEPS, useBench } from '../session/benchStore';
 import { useReadout } from '../session/readoutStore';
+import { useTypedAhead } from './useTypedAhead';
 
 /** The strip of large figures along the bottom. Digits typed anywhere land here. */
 export function Readout({ unit, isTrue, cells }: { unit: LengthUnit; isTrue: boolean; cells?: ReactNode }) {
@@ -87,6 +88,19 @@ function Entry() {
     setText('');
     setFault(null);
   }, [label]);
+  const enter = (typed: string) => {
+    const wrong = asks?.accept(typed) ?? null;
+    setFault(wrong);
+    if (wrong) return;
+    setText('');
+    ref.current?.blur();
+    focusBoard();
+  };
+  useTypedAhead(asks !== null, (ahead, isEntered) => {
+    ref.current?.focus();
+    setText(ahead);
+    if (isEntered) enter(ahead);
+  });
   useEffect(() => {
     if (!asks) return;
     const onKey = (event: KeyboardEvent) => {
@@ -119,14 +133,7 @@ function Entry() {
             setFault(null);
             ref.current?.blur();
           }
-          if (e.key !== 'Enter') return;
-          const wrong = asks.accept(text);
-          setFault(wrong);
-          if (!wrong) {
-            setText('');
-            ref.current?.blur();
-            focusBoard();
-          }
+          if (e.key === 'Enter') enter(text);
         }}
         className="figure w-36 rounded border border-[var(--soot-label)] bg-transparent px-2 text-[22px] aria-invalid:border-[var(--soot-verdigris)]"
       />

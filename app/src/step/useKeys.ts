@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { focusBoard } from '../board/focusBoard';
 import { afterPresses } from '../board/pressQueue';
 import { isTextField } from '../board/useViewControls';
 import { useBench } from '../session/benchStore';
@@ -45,6 +46,7 @@ export function useKeys(pockets: readonly Pocket[], go: (by: 1 | -1) => void, sh
         // Its letter takes a tool out; it is laid down with Escape, not by the same letter in a hurry. What was pressed
         // before it was pressed with the tool before.
         afterPresses(() => useBench.getState().tool !== pocket.tool && useBench.getState().take(pocket.tool));
+        focusBoard('anything');
         event.preventDefault();
       }
     };

@@ -74,6 +74,10 @@ function held(code: string, repeats: boolean): boolean {
   return true;
 }
 
+/** Enter means what has the focus: not a tool of the roll nor the step's own link, which are only where it was left. */
+const isOnControl = (target: Element | null): boolean =>
+  target?.closest('button, a:not([aria-current]), [role="radio"]') != null && !target.closest('[role="toolbar"]');
+
 /** Everything that is traced. */
 function chooseAll({ part }: JobDocument): void {
   useBench.getState().select(chosenOf(pathsOf(part).map((p) => ({ kind: 'path', path: p.id }))));
@@ -84,7 +88,7 @@ function handled(key: string, latest: { current: Setting }): boolean {
   const { selection, select, step } = useBench.getState();
   const { apply } = useJob.getState();
   const { job, drawn, faces, isGrowing } = latest.current;
-  if (key === 'Enter' && isGrowing) {
+  if (key === 'Enter' && isGrowing && !isOnControl(document.activeElement)) {
     afterPresses(() => latest.current.isGrowing && latest.current.finish());
     return true;
   }

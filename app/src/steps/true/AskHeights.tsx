@@ -1,6 +1,7 @@
 import { type Picture, restingAxisMm, sayThin, setHeight, THIN_MM } from '@steady-moth/core/job';
 import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
+import { useFocusAfter } from '../../board/focusBoard';
 import { Button, LengthField } from '../../kit';
 import { useJob } from '../../session/jobStore';
 import { HEIGHT_SPREAD_MM } from './HeightLines';
@@ -19,6 +20,7 @@ export function AskHeights({
   const { reference } = picture.calibration.heights;
   const set = (plane: 'face' | 'reference') => (heightMm: number, plusMinusMm: number | null) =>
     apply(setHeight(picture.id, plane, { heightMm, plusMinusMm: plusMinusMm ?? HEIGHT_SPREAD_MM }));
+  useFocusAfter();
   const thin = unit === 'in' ? (THIN_MM / 25.4).toFixed(3) : THIN_MM;
   if (picture.calibration.turned?.plane === 'face')
     return <AskAxis picture={picture} unit={unit} certainty={certainty} onAccept={set('face')} />;

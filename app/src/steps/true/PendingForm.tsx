@@ -13,6 +13,7 @@ import {
 } from '@steady-moth/core/job';
 import { type LengthUnit, parseLength } from '@steady-moth/core/units';
 import { useEffect, useRef, useState } from 'react';
+import { useFocusAfter } from '../../board/focusBoard';
 import { Choice, LengthField, Select } from '../../kit';
 import { lengthSentence } from '../../kit/lengthSentence';
 import { type FoundRuler, type PendingLength, useBench } from '../../session/benchStore';
@@ -126,6 +127,7 @@ export function PendingForm({
   const acceptRef = useRef(accept);
   acceptRef.current = accept;
 
+  useFocusAfter();
   const { label, question } = ASKS[pending.purpose];
   useEffect(() => {
     useReadout.getState().ask({

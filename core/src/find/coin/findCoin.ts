@@ -54,6 +54,8 @@ const RIVAL = 0.06;
 const FOOT_SEEN = 0.15;
 /** And the upper rim as the pose has it, as a share of the directions, by how near and how clear. */
 const UPPER_SEEN = 0.75;
+/** And both circles together explain so much. */
+const MERIT_SEEN = 0.86;
 
 /**
  * A coin about a click: the family of rings that its edges lie on, then the pose in which its upper rim and the foot of its
@@ -79,7 +81,10 @@ export function findCoin(pixels: Pixels, click: PicturePoint, hints: CoinHints =
   const found = reading(likeliest);
   if (!found) return null;
   const isSure =
-    likeliest.footBeyondChance !== null && likeliest.footBeyondChance >= FOOT_SEEN && likeliest.upper >= UPPER_SEEN;
+    likeliest.footBeyondChance !== null &&
+    likeliest.footBeyondChance >= FOOT_SEEN &&
+    likeliest.upper >= UPPER_SEEN &&
+    likeliest.merit >= MERIT_SEEN;
   const opposite = next && !isSure && likeliest.merit - next.merit < RIVAL ? reading(next) : null;
   // What does not tell which way it is tilted must not lean on where the foot would be.
   if (!isSure) found.foot = [];
@@ -146,7 +151,7 @@ function edgesAbout(pixels: Pixels, ring: Ellipse): Edges {
 }
 
 /** An edge is a circle's within so much of where the pose has it, px, or a share of its size. */
-const TAKEN = { px: 2, share: 0.008 } as const;
+const TAKEN = { px: 1.5, share: 0.006 } as const;
 const FOOT_APART_PX = 2.5;
 const FEWEST_RIM = 40;
 

@@ -57,9 +57,8 @@ describe('the two circles of a disc', () => {
         ] as const) {
           const into: Crossings = { upper: new Float64Array(40), foot: new Float64Array(40) };
           crossingsOf(own, PINHOLE, places.map(towards), into);
-          places.forEach((p, k) =>
-            expect(into[which][k]).toBeCloseTo(Math.hypot(p[0] - middle[0]!, p[1] - middle[1]!), 4),
-          );
+          for (const [k, p] of places.entries())
+            expect(into[which][k]).toBeCloseTo(Math.hypot(p[0] - middle[0]!, p[1] - middle[1]!), 4);
         }
       }),
       { numRuns: 60 },

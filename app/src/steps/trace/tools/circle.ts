@@ -2,7 +2,7 @@ import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { SnappedCircle } from '@steady-moth/core/edge';
 import { type Circle, threeOnCircle, type Vec2 } from '@steady-moth/core/geometry';
 import { addCircle, addCircleAbout } from '@steady-moth/core/job';
-import { type NewPick, nextName } from '@steady-moth/core/sketch';
+import { type Expression, type NewPick, nextName } from '@steady-moth/core/sketch';
 import { inkOf } from '../../../board/inkOf';
 import type { Aim } from '../../../board/useAim';
 import { groundOf } from '../islands';
@@ -27,6 +27,8 @@ export interface CircleState {
   at: Aim | null;
   /** Drawn, and on its way to the edge: it stays in sight meanwhile. */
   settling: Circle | null;
+  /** The diameter, where it was typed before the middle was pressed. */
+  size: { mm: number; value: Expression } | null;
 }
 
 /** A circle smaller than this on screen is a slip of the finger, px. */
@@ -36,11 +38,11 @@ const CENTRE_SIGMA_PX = 0.5;
 
 /** Draws a circle from its middle to its rim, by a drag or by two presses, and lets it snap; or as wide as is typed. */
 export const circleTool: TraceTool<CircleState> = {
-  start: () => ({ centre: null, at: null, settling: null }),
+  start: () => ({ centre: null, at: null, settling: null, size: null }),
   wish: (_, { picture }) => inkOf(picture),
   // Of one that is being drawn, or of the one that was drawn last.
   awaits: ({ centre }, context) =>
-    context.isTrue && (centre || isCircleChosen(context)) ? 'Diameter of this circle' : null,
+    !context.isTrue ? null : centre || isCircleChosen(context) ? 'Diameter of this circle' : 'Diameter of the next',
   step(state, event, context) {
     switch (event.kind) {
       case 'press': {
@@ -49,7 +51,7 @@ export const circleTool: TraceTool<CircleState> = {
         return { state: { ...state, centre: from }, held: { kind: 'circle', from } };
       }
       case 'move': {
-        if (!state.centre) return { state };
+        if (!state.centre) return state.size ? { state, preview: asTyped(state.size.mm, event.aim) } : { state };
         const radius = Math.hypot(event.aim.board.x - state.centre.x, event.aim.board.y - state.centre.y);
         return {
           state,
@@ -61,24 +63,37 @@ export const circleTool: TraceTool<CircleState> = {
         // By the keyboard: first the middle, then the rim.
         return state.centre
           ? finished(state, state.centre, event.aim, context)
-          : { state: { ...state, centre: event.aim.board, at: event.aim } };
+          : begun({ ...state, centre: event.aim.board, at: event.aim }, context);
       case 'drop':
         if (event.held.kind !== 'circle') return { state };
         if (!event.isMoved && isNear(event.held.from, event.aim.board, context))
-          return { state: { ...state, centre: event.held.from, at: event.aim } };
+          return begun({ ...state, centre: event.held.from, at: event.aim }, context);
         return finished(state, event.held.from, event.aim, context);
       case 'typed':
-        return state.centre ? typed(state, event.value, context) : { state, ...sized(event.value, context) };
+        if (state.centre) return typed(state, event.value, context);
+        return isCircleChosen(context)
+          ? { state, ...sized(event.value, context) }
+          : { state: { ...state, size: { mm: event.mm, value: event.value } } };
       case 'answer':
         return settled(state, event.answer, context);
       case 'finish':
       case 'cancel':
-        return { state: { ...state, centre: null, at: null }, preview: NO_PREVIEW };
+        return { state: { ...state, centre: null, at: null, size: null }, preview: NO_PREVIEW };
       default:
         return { state };
     }
   },
 };
+
+/** A circle as wide as was typed, about where the pointer is. */
+const asTyped = (mm: number, { board }: Aim): TracePreview => ({
+  ...NO_PREVIEW,
+  circle: { centre: board, radius: mm / 2 },
+});
+
+/** The middle is set: with its size typed before, that is all. */
+const begun = (state: CircleState, context: TraceContext): TraceOutcome<CircleState> =>
+  state.size ? typed(state, state.size.value, context) : { state };
 
 const isCircleChosen = (context: TraceContext): boolean => chosenSize(context)?.kind === 'diameter';
 
@@ -88,7 +103,7 @@ const isNear = (centre: Vec2, at: Vec2, { scale }: TraceContext): boolean =>
 
 function finished(state: CircleState, centre: Vec2, aim: Aim, context: TraceContext): TraceOutcome<CircleState> {
   const circle = { centre, radius: Math.hypot(aim.board.x - centre.x, aim.board.y - centre.y) };
-  const open = { centre: null, at: null };
+  const open = { centre: null, at: null, size: null };
   if (circle.radius * context.scale < LEAST_CIRCLE_PX) return { state: { ...state, ...open }, preview: NO_PREVIEW };
   return {
     state: { ...open, settling: circle },
@@ -151,7 +166,7 @@ function typed(
   if (!seen) return { state, refused: 'Press where the middle is first, then type the diameter.' };
   const path = { id: newId(), name: nextName(job.part, 'Hole'), role: 'cut' as const };
   return {
-    state: { ...state, centre: null, at: null },
+    state: { ...state, centre: null, at: null, size: null },
     preview: NO_PREVIEW,
     action: addCircleAbout(path, { curve: newId(), size: newId() }, { id: newId(), at: seen }, value),
     select: { kind: 'path', path: path.id },

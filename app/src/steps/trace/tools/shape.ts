@@ -10,8 +10,10 @@ import {
   putForm,
   walkOf,
 } from '@steady-moth/core/sketch';
+import { parseLength } from '@steady-moth/core/units';
 import { inkOf } from '../../../board/inkOf';
 import type { Aim } from '../../../board/useAim';
+import { lengthSentence } from '../../../kit/lengthSentence';
 import type { ShapeKind } from '../../../session/benchStore';
 import { snapTargets } from '../snapTargets';
 import {
@@ -35,9 +37,11 @@ export interface ShapeState {
   at: readonly Aim[];
   /** The first size, once it is typed: the base of a rectangle, how far the ends of a slot are apart. */
   base: Size | null;
+  /** Sizes that were typed before the first press: base and height, or the only one. */
+  ahead: readonly Size[];
 }
 
-const NONE: ShapeState = { at: [], base: null };
+const NONE: ShapeState = { at: [], base: null, ahead: [] };
 /** Presses that each shape takes. */
 const PRESSES: Record<ShapeKind, number> = { rectangle: 3, slot: 3, polygon: 2, 'two-rim': 2, 'three-rim': 3 };
 
@@ -51,15 +55,17 @@ export const shapeTool: TraceTool<ShapeState> = {
   snaps: ({ snapOff }) => !snapOff.includes('edges'),
   targets: ({ at }, place, reach, context) => snapTargets(place, reach, at[at.length - 1]?.board ?? null, context),
   awaits(state, context) {
-    if (!context.isTrue || state.at.length === 0) return null;
+    if (!context.isTrue) return null;
+    if (state.at.length === 0) return AHEAD[context.shape];
     if (context.shape === 'rectangle') return state.at.length === 1 ? 'Length of its base' : 'Height over its base';
     if (context.shape === 'slot') return state.at.length === 1 ? 'Middle to middle' : 'Width of the slot';
     return context.shape === 'polygon' ? 'Across flats' : null;
   },
+  reads: (state) => state.at.length === 0,
   step(state, event, context) {
     switch (event.kind) {
       case 'move': {
-        const form = state.at.length ? formFrom([...state.at, event.aim].map(placeOf), context) : null;
+        const form = state.at.length ? formTo(state, placeOf(event.aim), context) : null;
         const preview = { ...NO_PREVIEW, forms: form ? [form] : [] };
         const from = state.at[state.at.length - 1]?.board;
         if (!from || !context.isTrue) return { state, preview };
@@ -74,19 +80,90 @@ export const shapeTool: TraceTool<ShapeState> = {
         return pressed(state, event.aim, context);
       case 'typed':
         return typed(state, { mm: event.mm, value: event.value }, context);
+      case 'said':
+        return saidAhead(state, event, context);
       case 'finish':
+        return state.at.length === 1 && state.ahead.length === 2 ? wholeAlong(state, 0, context) : cleared;
       case 'cancel':
-        return { state: NONE, preview: NO_PREVIEW };
+        return cleared;
       default:
         return { state };
     }
   },
 };
 
+const cleared = { state: NONE, preview: NO_PREVIEW };
+
+/** What is asked for before the first press; both sizes in one go, as `95, 60`. */
+const AHEAD: Record<ShapeKind, string | null> = {
+  rectangle: 'Base, height',
+  slot: 'Middle to middle, width',
+  polygon: 'Across flats',
+  'two-rim': null,
+  'three-rim': null,
+};
+
+/** Between two sizes: a comma or semicolon with a space behind it, a times sign, or an x. */
+const BETWEEN = /\s*[×x*]\s*|[,;]\s+|;/;
+
+/** Sizes before the first press: they wait for it. */
+function saidAhead(
+  state: ShapeState,
+  { text, unit }: { text: string; unit: 'mm' | 'in' },
+  { shape }: TraceContext,
+): TraceOutcome<ShapeState> {
+  const parts = text.trim().split(BETWEEN);
+  const most = shape === 'polygon' ? 1 : 2;
+  if (parts.length > most)
+    return { state, refused: most === 1 ? 'One size is enough here.' : 'Two sizes are enough: for instance 95, 60.' };
+  const ahead: Size[] = [];
+  for (const part of parts) {
+    const found = parseLength(part, unit);
+    if (!found.ok) return { state, refused: lengthSentence(found.reason) };
+    ahead.push({ mm: found.mm, value: { text: part.trim(), unit } });
+  }
+  return { state: { ...state, ahead } };
+}
+
+/** The shape as it would be with the pointer at a place. */
+function formTo(state: ShapeState, to: Vec2, context: TraceContext): Form | null {
+  const [first] = state.at;
+  const [base, aside] = state.ahead;
+  if (state.at.length !== 1 || !first || !base) return formFrom([...state.at.map(placeOf), to], context);
+  const a = placeOf(first);
+  return withSizes(a, Math.atan2(to.y - a.y, to.x - a.x), base, aside ?? null, context);
+}
+
+/** A shape of typed sizes that begins at a place and runs a way; to the left of its base. */
+function withSizes(a: Vec2, angle: number, base: Size, aside: Size | null, context: TraceContext): Form | null {
+  const on = (mm: number): Vec2 => ({ x: a.x + mm * Math.cos(angle), y: a.y + mm * Math.sin(angle) });
+  if (context.shape === 'polygon')
+    return polygon(a, on(base.mm / 2 / Math.cos(Math.PI / context.corners)), context.corners);
+  const b = on(base.mm);
+  if (!aside) return { kind: 'chain', segments: [{ kind: 'line', from: a, to: b }], closed: false };
+  return context.shape === 'slot' ? slot(a, b, aside.mm) : onBase(a, b, aside.mm);
+}
+
+/** All sizes were typed and one end pressed: the way that it runs is all that is left. */
+function wholeAlong(state: ShapeState, angle: number, context: TraceContext): TraceOutcome<ShapeState> {
+  const [first] = state.at;
+  const [base, aside] = state.ahead;
+  const form = first && base ? withSizes(placeOf(first), angle, base, aside ?? null, context) : null;
+  return form ? finished(form, [base!, aside ?? null], first!.sigmaPx, context) : cleared;
+}
+
 const placeOf = ({ board }: Aim): Vec2 => ({ x: board.x, y: -board.y });
 
 function pressed(state: ShapeState, aim: Aim, context: TraceContext): TraceOutcome<ShapeState> {
   const at = [...state.at, aim];
+  const [first] = state.at;
+  const [base, aside] = state.ahead;
+  if (first && base && at.length === 2) {
+    const [a, to] = [placeOf(first), placeOf(aim)];
+    const angle = Math.atan2(to.y - a.y, to.x - a.x);
+    if (aside || context.shape === 'polygon') return wholeAlong(state, angle, context);
+    return typed({ ...state, ahead: [] }, base, { ...context, angle });
+  }
   if (at.length < PRESSES[context.shape]) return { state: { ...state, at } };
   const { shape } = context;
   if (shape === 'two-rim' || shape === 'three-rim') return round(at, context);
@@ -168,7 +245,7 @@ function typed(state: ShapeState, size: Size, context: TraceContext): TraceOutco
     const picture = context.mapper.toPicture(board);
     if (!picture) return { state, refused: 'That lies beyond what the camera could see.' };
     const next: Aim = { ...first, board, picture, snappedTo: 'free', point: null, onto: null, edges: [], edge: 0 };
-    return { state: { at: [first, next], base: size } };
+    return { state: { at: [first, next], base: size, ahead: [] } };
   }
   const b = placeOf(second);
   // To the side that the pointer is on, seen along the base.

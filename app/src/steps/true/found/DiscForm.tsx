@@ -1,10 +1,12 @@
 import { COINS } from '@steady-moth/core/calibration';
 import type { DiscRecord } from '@steady-moth/core/job';
-import type { LengthUnit } from '@steady-moth/core/units';
-import { useState } from 'react';
+import { type LengthUnit, parseLength } from '@steady-moth/core/units';
+import { useEffect, useState } from 'react';
 import { Act, Button } from '../../../kit';
+import { lengthSentence } from '../../../kit/lengthSentence';
 import { type PendingFound, useBench } from '../../../session/benchStore';
 import { newId } from '../../../session/newId';
+import { useReadout } from '../../../session/readoutStore';
 import { useOwnReferences } from '../ownReferences';
 import { FoundActs, FoundSizes, OTHER } from './FoundSize';
 
@@ -36,6 +38,21 @@ export function DiscForm({ found, unit, add }: { found: Found; unit: LengthUnit;
     const preset = presets.find((p) => p.name === chosen);
     if (preset) setSize({ plusMinusMm: null, ...preset });
   };
+  const isAsking = size.diameterMm === 0 || size.thicknessMm === 0;
+  useEffect(() => {
+    if (!isAsking) return;
+    const what = size.diameterMm === 0 ? 'diameterMm' : 'thicknessMm';
+    useReadout.getState().ask({
+      label: what === 'diameterMm' ? 'Its diameter' : 'Its thickness',
+      accept(text) {
+        const found = parseLength(text, unit);
+        if (!found.ok) return lengthSentence(found.reason);
+        setSize((s) => ({ ...s, [what]: found.mm, ...(what === 'diameterMm' && { plusMinusMm: found.plusMinusMm }) }));
+        return null;
+      },
+    });
+    return () => useReadout.getState().ask(null);
+  }, [isAsking, size.diameterMm, unit]);
   const record = (diameterMm: number | null): DiscRecord => ({
     id: newId(),
     kind: 'disc',

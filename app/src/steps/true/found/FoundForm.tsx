@@ -8,6 +8,7 @@ import {
   together,
 } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
+import { useFocusAfter } from '../../../board/focusBoard';
 import { type PendingFound, useBench } from '../../../session/benchStore';
 import { useJob } from '../../../session/jobStore';
 import { DiscForm } from './DiscForm';
@@ -35,12 +36,15 @@ export function FoundForm({ picture, pending, unit }: { picture: Picture; pendin
       );
     useBench.getState().take(null);
   };
+  useFocusAfter();
   return (
     <section aria-label="What was found" className="mb-4 rounded border border-rust bg-sheet p-3.5">
       <h3 className="font-semibold">{TITLES[pending.kind]}</h3>
-      {pending.kind === 'disc' && <DiscForm found={pending.found} unit={unit} add={add} />}
-      {pending.kind === 'sheet' && <SheetForm found={pending.found} unit={unit} add={add} />}
-      {pending.kind === 'grid' && <GridForm found={pending.found} unit={unit} add={add} />}
+      <form onSubmit={(e) => e.preventDefault()}>
+        {pending.kind === 'disc' && <DiscForm found={pending.found} unit={unit} add={add} />}
+        {pending.kind === 'sheet' && <SheetForm found={pending.found} unit={unit} add={add} />}
+        {pending.kind === 'grid' && <GridForm found={pending.found} unit={unit} add={add} />}
+      </form>
     </section>
   );
 }

@@ -13,6 +13,8 @@ interface Size {
   /** mm; 0 while nobody said. */
   mm: number;
   onAccept(mm: number, plusMinusMm: number | null): void;
+  /** What is taken without it all the same. */
+  optional?: boolean;
 }
 
 /** Which one it is, of those on file and of the person's own, and the sizes that this gives it. */
@@ -46,11 +48,11 @@ export function FoundSizes({
   );
 }
 
-const Row = ({ text, label = text, mm, onAccept, unit }: Size & { unit: LengthUnit }) => (
+const Row = ({ text, label = text, mm, onAccept, optional = false, unit }: Size & { unit: LengthUnit }) => (
   <>
     <dt>{text}</dt>
     <dd>
-      <LengthField label={label} value={shown(mm, unit)} unit={unit} onAccept={onAccept} />
+      <LengthField label={label} value={shown(mm, unit)} unit={unit} onAccept={onAccept} optional={optional} />
     </dd>
   </>
 );
@@ -77,7 +79,7 @@ export function FoundActs({
 }) {
   return (
     <div className="mt-3 flex flex-wrap items-center gap-3">
-      <Button strong disabled={!entry} onClick={onTake}>
+      <Button type="submit" strong disabled={!entry} onClick={onTake}>
         Take it
       </Button>
       {children}

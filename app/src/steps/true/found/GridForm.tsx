@@ -58,6 +58,7 @@ export function GridForm({
             text: 'Checked over ten pitches',
             label: 'Ten pitches by the caliper',
             mm: 0,
+            optional: true,
             onAccept: (mm, spread) =>
               setPitch({ pitchMm: mm / 10, plusMinusShare: (spread ?? CALIPER_PLUS_MINUS_MM) / mm }),
           },

@@ -27,6 +27,8 @@ const SIGMA_THICKNESS_MM = 0.025;
 const LEAST_SIGMA_PX = 0.5;
 /** How far inside the rim the line lies that is seen, beside what goes with its size, σ, px. */
 const BLUR_PX = 0.5;
+/** Without a foot nothing else tells which line of light along the rim was taken: its σ is so many times as large. */
+const ALONE = 2;
 
 export interface TwoRims extends Disc {
   foot: Pick[];
@@ -36,7 +38,7 @@ export interface TwoRims extends Disc {
 export const hasTwoRims = (disc: Disc): disc is TwoRims => !!disc.foot && disc.thicknessMm > 0;
 
 export function addTwoRimsPrior(
-  { rim, diameterMm, plusMinusMm }: TwoRims,
+  { rim, foot, diameterMm, plusMinusMm }: TwoRims,
   parameters: Float64Array,
   at: number,
   sink: ResidualSink,
@@ -47,7 +49,7 @@ export function addTwoRimsPrior(
   // In a small picture a line of light beside the rim is not told from it.
   const blur = BLUR_PX / sizePx(rim);
   const deviations = [UPPER, FOOT].flatMap(({ sigmas }) =>
-    sigmas.flatMap((s, k) => (k === 0 ? [Math.hypot(s, blur)] : [s, s])),
+    sigmas.flatMap((s, k) => (k === 0 ? [Math.hypot(foot.length > 0 ? s : ALONE * s, blur)] : [s, s])),
   );
   addOwnPrior(parameters, at, [LOOSE.mm, LOOSE.mm, size, ROUNDED.sigmaMm, SIGMA_THICKNESS_MM, ...deviations], sink);
 }
