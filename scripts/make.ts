@@ -1,4 +1,5 @@
 // npm run make -- JOB.moth --out part.svg|part.dxf|part.pdf [--view NAME] [--without-notes] [--sizes] [--date YYYY-MM-DD]
+//   [--curves kept|arcs|one] [--curve-tolerance MM] for how a DXF has its curves
 //   [--variant NAME] [--set width=84 ...]; or JOB.moth --list for its parameters and variants as JSON;
 // npm run make -- JOB.moth --out part.step|part.stl|part.3mf [--tolerance MM] for its body, and with --all-variants --out
 //   parts.zip for every variant in all three;
@@ -13,6 +14,10 @@ import { extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import { isMainThread } from 'node:worker_threads';
 import {
+  DXF_CURVES,
+  DXF_TOLERANCE,
+  DXF_USUAL,
+  type DxfOptions,
   PAPERS,
   type Paper,
   PROFILE_FORMATS,
@@ -95,6 +100,8 @@ function readArguments() {
         list: { type: 'boolean', default: false },
         'without-notes': { type: 'boolean', default: false },
         sizes: { type: 'boolean', default: false },
+        curves: { type: 'string' },
+        'curve-tolerance': { type: 'string' },
         tolerance: { type: 'string', default: '0.05' },
         section: { type: 'string' },
         'seen-from': { type: 'string' },
@@ -156,6 +163,18 @@ function isDay(text: string): boolean {
   return !Number.isNaN(day.getTime()) && day.toISOString().startsWith(text);
 }
 
+/** How a DXF has the paths with curves in them. */
+function readDxfOptions(): DxfOptions {
+  if ((curves ?? curveTolerance) !== undefined && format !== 'dxf')
+    stop('How curves are written is asked of a DXF: --curves goes with --out part.dxf.');
+  const way = curves === undefined ? DXF_USUAL.curves : DXF_CURVES.find((c) => c === curves);
+  if (!way) return stop(`--curves is one of ${DXF_CURVES.join(', ')}.`);
+  const toleranceMm = curveTolerance === undefined ? DXF_USUAL.toleranceMm : Number(curveTolerance);
+  if (!(toleranceMm >= DXF_TOLERANCE.least && toleranceMm <= DXF_TOLERANCE.most))
+    stop(`A tolerance of curves lies between ${DXF_TOLERANCE.least} and ${DXF_TOLERANCE.most} mm.`);
+  return { curves: way, toleranceMm };
+}
+
 function readTiling(): Tiling {
   if (format !== 'pdf') stop('Pages are printed: --tiled goes with --out part.pdf.');
   const [marginMm, overlapMm] = [Number(margin), Number(overlap)];
@@ -194,6 +213,8 @@ const {
   set,
   list,
   sizes,
+  curves,
+  'curve-tolerance': curveTolerance,
   'without-notes': withoutNotes,
 } = readArguments();
 const ending = out ? extname(out).slice(1).toLowerCase() : '';
@@ -213,6 +234,7 @@ if (list) {
   process.exit(0);
 }
 const tiling = tiled ? readTiling() : null;
+const dxf = readDxfOptions();
 const drawn = section !== undefined ? readSection(section) : seenFrom !== undefined ? readSide(seenFrom) : null;
 const today = date ?? new Date().toISOString().slice(0, 10);
 if (isBody || isZip) {
@@ -242,7 +264,7 @@ if (drawn) {
   const made = makeDrawing(await openKernel(), asked.job, drawn, today);
   heed(made.faults, asked.job);
   if (!made.ok) stop(REFUSED[made.reason]);
-  const bytes = made.profile && (await writeProfile(made.profile, format));
+  const bytes = made.profile && (await writeProfile(made.profile, format, dxf));
   if (!bytes) stop('The section meets nothing of the body there.');
   write(bytes);
   process.exit(0);
@@ -266,7 +288,7 @@ const made = makeProfile(asked.job, {
 heed(made.faults, asked.job);
 if (!made.ok) stop(REFUSED[made.reason]);
 if (made.worthALook.length > 0) console.error(`Worth a look: ${made.worthALook.join(' ')}`);
-const bytes = tiling ? await writeTiledPdf(made.profile, tiling) : await writeProfile(made.profile, format);
+const bytes = tiling ? await writeTiledPdf(made.profile, tiling) : await writeProfile(made.profile, format, dxf);
 if (!bytes && tiling) stop('There is no room on this paper, or it would take more than 400 pages.');
 if (!bytes) stop(REFUSED['nothing-is-traced']);
 write(bytes);

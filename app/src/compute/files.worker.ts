@@ -1,4 +1,13 @@
-import type { FlatProfile, JobFileResult, PackedJob, ProfileFormat, Sheet, Tiling } from '@steady-moth/core/format';
+import type { PicturePoint } from '@steady-moth/core/calibration';
+import type {
+  DxfOptions,
+  FlatProfile,
+  JobFileResult,
+  PackedJob,
+  ProfileFormat,
+  Sheet,
+  Tiling,
+} from '@steady-moth/core/format';
 import { digest } from '@steady-moth/core/format/digest';
 import type { OutlineFault, OutlinePage, OutlineResult, Outlines } from '@steady-moth/core/format/outlines';
 import { type FileFacts, readFacts, type SniffResult, sniffPicture } from '@steady-moth/core/format/picture';
@@ -13,7 +22,15 @@ export type Judged =
 
 /** Outlines out of a drawing file, and the page they are drawn on. */
 export type ReadOutlines =
-  | { ok: true; png: Uint8Array; perMm: number; sketch: Sketch; leftOut: Outlines['leftOut']; unitless: boolean }
+  | {
+      ok: true;
+      png: Uint8Array;
+      perMm: number;
+      sketch: Sketch;
+      zero: PicturePoint;
+      leftOut: Outlines['leftOut'];
+      unitless: boolean;
+    }
   | { ok: false; reason: OutlineFault };
 
 // The writers are heavy, and most visits hand nothing over: they are loaded when first needed.
@@ -46,9 +63,8 @@ const face = {
     if (!page) return { ok: false, reason: 'nothing-in-it' };
     const png = await drawOutlines(page);
     const { leftOut, unitless } = read.outlines;
-    return Comlink.transfer({ ok: true, png, perMm: page.pxPerMm, sketch: page.sketch, leftOut, unitless }, [
-      png.buffer,
-    ]);
+    const { pxPerMm: perMm, sketch, zero } = page;
+    return Comlink.transfer({ ok: true, png, perMm, sketch, zero, leftOut, unitless }, [png.buffer]);
   },
 
   /** Forms out of SVG that came as text, from the clipboard. */
@@ -57,8 +73,8 @@ const face = {
     return text.length > OUTLINES.mostBytes ? { ok: false, reason: 'too-large' } : readSvg(text);
   },
 
-  async writeProfile(profile: FlatProfile, format: ProfileFormat): Promise<Uint8Array | null> {
-    return (await writers()).writeProfile(profile, format);
+  async writeProfile(profile: FlatProfile, format: ProfileFormat, dxf?: DxfOptions): Promise<Uint8Array | null> {
+    return (await writers()).writeProfile(profile, format, dxf);
   },
 
   /** A profile over several pages; null where there is nothing to write, or no room on the paper. */

@@ -1,3 +1,4 @@
+import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { PictureFile, PictureKind } from '@steady-moth/core/job';
 import type { Sketch } from '@steady-moth/core/sketch';
 import type { NewBlob } from '../session/storage';
@@ -19,6 +20,8 @@ export interface ArrivedPicture {
   blob: NewBlob;
   /** Outlines that the file brought along; their points name no picture yet. */
   outlines: Sketch | null;
+  /** Where the file's own zero lies in it, px. */
+  zero: PicturePoint | null;
   /** What a person should know of how it was read, a sentence each. */
   notes: string[];
 }

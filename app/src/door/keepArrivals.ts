@@ -22,7 +22,7 @@ export async function startJob(
 
 /** The one change that adds pictures to a job, the bytes that go with it, and the name of the last picture. */
 export function joining(arrived: readonly ArrivedPicture[]): { action: JobAction; blobs: NewBlob[]; last: string } {
-  const pictures = arrived.map((a) => arrivedPicture(newId(), a.file, a.kind));
+  const pictures = arrived.map((a) => arrivedPicture(newId(), a.file, a.kind, a.zero));
   return {
     action: together(
       arrived.length > 1 ? 'bring in pictures' : 'bring in a picture',

@@ -19,12 +19,13 @@ export async function readOutlines(
   progress(0.3);
   const notes = read.leftOut.map(leftOutSentence);
   if (read.unitless) notes.push('The file does not state its unit, so check its size against something that is known.');
-  const { perMm, sketch } = read;
+  const { perMm, sketch, zero } = read;
   const resolution = { perMmX: perMm, perMmY: perMm, sigma: EXACT };
   return readPicture(name, read.png, (share) => progress(0.3 + 0.7 * share), signal, {
     kind: 'drawing',
     resolution,
     outlines: sketch,
+    zero,
     notes,
   });
 }

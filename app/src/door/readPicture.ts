@@ -1,4 +1,4 @@
-import type { PictureFacts, Resolution } from '@steady-moth/core/calibration';
+import type { PictureFacts, PicturePoint, Resolution } from '@steady-moth/core/calibration';
 import type { PictureFile, PictureKind } from '@steady-moth/core/job';
 import type { Sketch } from '@steady-moth/core/sketch';
 import { files } from '../compute';
@@ -12,10 +12,12 @@ export interface Told {
   /** Said by who made the picture here, and exact; it goes before what the file states. */
   resolution: Resolution | null;
   outlines: Sketch | null;
+  /** Where the file's own zero lies, where it has one. */
+  zero: PicturePoint | null;
   notes: string[];
 }
 
-const NOTHING_TOLD: Told = { kind: null, resolution: null, outlines: null, notes: [] };
+const NOTHING_TOLD: Told = { kind: null, resolution: null, outlines: null, zero: null, notes: [] };
 
 /** Pixels to a millimetre from which a picture without a lens is taken for a scan: 100 to the inch. */
 const SCAN_PER_MM = 100 / 25.4;
@@ -51,6 +53,7 @@ export async function readPicture(
         kind: told.kind ?? guessKind(facts),
         blob: { hash, bytes: blob, thumb: null },
         outlines: told.outlines,
+        zero: told.zero,
         notes: told.notes,
       },
     };

@@ -68,7 +68,7 @@ export function useDoor(unit: LengthUnit, into: 'rack' | 'job', onJob: (id: stri
       const kind = drawn.isScan ? 'scan' : 'drawing';
       const title = opened.pages > 1 ? `${name}, page ${page}` : name;
       const resolution = { perMmX: drawn.perMm, perMmY: drawn.perMm, sigma: PAGE_SIGMA[kind] };
-      const told = { kind, resolution, outlines: null, notes: [] } satisfies Told;
+      const told = { kind, resolution, outlines: null, zero: null, notes: [] } satisfies Told;
       const read = await readPicture(title, drawn.png, (s) => share(0.4 + 0.6 * s), signal, told);
       if (!read.ok) return read;
       if (read.kind === 'picture') pictures.push({ ...read.picture, name });

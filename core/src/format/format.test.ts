@@ -9,6 +9,7 @@ import { type Form, formArea, formLength } from '../geometry';
 import { writeDxf } from './dxf';
 import { readDxf } from './outlines';
 import { GRID_SHEET, writeGridSheet, writePdf } from './pdf';
+import type { DxfCurves } from './profile/dxfOptions';
 import type { FlatProfile } from './profile/flatProfile';
 import { writeSvg } from './svg';
 
@@ -134,7 +135,7 @@ describe('layers that came in with a drawing', () => {
       layer: string;
     }[];
     const layerOf = (type: string) => entities.find((e) => e.type === type)?.layer;
-    expect([layerOf('LWPOLYLINE'), layerOf('CIRCLE'), layerOf('SPLINE')]).toEqual(['Base _plate_', 'CUT', 'MARK']);
+    expect([layerOf('LWPOLYLINE'), layerOf('CIRCLE'), layerOf('SPLINE')]).toEqual(['CUT_Base _plate_', 'CUT', 'MARK']);
   });
 });
 
@@ -172,22 +173,60 @@ describe('writeDxf', () => {
     expect(seen.trim()).toMatch(/^0 0 \d+$/);
   });
 
-  it('keeps a path of lines, arcs and curves one object, and names who wrote it', () => {
-    const mixed: Form = {
-      kind: 'chain',
-      closed: true,
-      segments: [
-        ...(plate.kind === 'chain' ? plate.segments.slice(0, 4) : []),
-        {
-          kind: 'curve',
-          from: { x: 10, y: 65 },
-          handleFrom: { x: 0, y: 50 },
-          handleTo: { x: 20, y: 35 },
-          to: { x: 10, y: 20 },
-        },
-      ],
-    };
-    const text = writeDxf({ ...profile, forms: [{ form: mixed, role: 'cut', name: 'x', layer: null }] }) ?? '';
+  const mixed: Form = {
+    kind: 'chain',
+    closed: true,
+    segments: [
+      ...(plate.kind === 'chain' ? plate.segments.slice(0, 4) : []),
+      {
+        kind: 'curve',
+        from: { x: 10, y: 65 },
+        handleFrom: { x: 0, y: 50 },
+        handleTo: { x: 20, y: 35 },
+        to: { x: 10, y: 20 },
+      },
+    ],
+  };
+  const withMixed = (curves: DxfCurves, toleranceMm = 0.01) =>
+    writeDxf({ ...profile, forms: [{ form: mixed, role: 'cut', name: 'x', layer: null }] }, { curves, toleranceMm }) ??
+    '';
+  const cutIn = (text: string) =>
+    new DxfParser().parseSync(text)?.entities.filter((e) => e.layer === 'CUT') as unknown as {
+      type: string;
+      closed: boolean;
+      shape?: boolean;
+      vertices?: { x: number; y: number; bulge?: number }[];
+      controlPoints?: { x: number; y: number }[];
+    }[];
+
+  it('keeps lines and arcs beside a curve what they are, end on end', () => {
+    const cut = cutIn(withMixed('kept'));
+    expect(cut.map((e) => e.type).sort()).toEqual(['LWPOLYLINE', 'SPLINE']);
+    const line = cut.find((e) => e.type === 'LWPOLYLINE')!;
+    const spline = cut.find((e) => e.type === 'SPLINE')!;
+    expect(line.vertices!.some((v) => v.bulge)).toBe(true);
+    const [first, last] = [line.vertices![0]!, line.vertices!.at(-1)!];
+    expect(spline.controlPoints![0]).toMatchObject({ x: last.x, y: last.y });
+    expect(spline.controlPoints!.at(-1)).toMatchObject({ x: first.x, y: first.y });
+  });
+
+  it.each([0.05, 0.005])('makes it one polyline of lines and arcs, within %d mm', (tolerance) => {
+    const cut = cutIn(withMixed('arcs', tolerance));
+    expect(cut.map((e) => [e.type, e.shape])).toEqual([['LWPOLYLINE', true]]);
+    // Area by the other reader's vertices and bulges, worked out here.
+    const own = cut[0]!.vertices!;
+    const area = own.reduce((sum, p, k) => {
+      const q = own[(k + 1) % own.length]!;
+      const sweep = 4 * Math.atan(p.bulge ?? 0);
+      const chord = Math.hypot(q.x - p.x, q.y - p.y);
+      const radius = sweep ? chord / 2 / Math.sin(sweep / 2) : 0;
+      return sum + (p.x * q.y - q.x * p.y) / 2 + (radius * radius * (sweep - Math.sin(sweep))) / 2;
+    }, 0);
+    expect(Math.abs(Math.abs(area) - formArea(mixed))).toBeLessThan(tolerance * 60);
+  });
+
+  it('makes a path of lines, arcs and curves one object where that is asked, and names who wrote it', () => {
+    const text = withMixed('one');
     expect(text).toMatch(/^999\nWritten by Steady Moth/);
     const cut = new DxfParser().parseSync(text)?.entities.filter((e) => e.layer === 'CUT') as unknown as {
       type: string;

@@ -1,3 +1,4 @@
+export { arcsOf } from './biarc';
 export * from './corners';
 export * from './crossings';
 export * from './lineUp';

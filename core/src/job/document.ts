@@ -1,4 +1,4 @@
-import type { Lens } from '../calibration';
+import type { Lens, PicturePoint } from '../calibration';
 import { DOCUMENT_VERSION } from '../schema/bounds';
 import type { CalibrationRecord, HeightRecord } from '../schema/calibration';
 import type { JobDocument, Picture, PictureFile, PictureKind, Preparation, Tones } from '../schema/job';
@@ -88,11 +88,22 @@ export function newCalibrationRecord(): CalibrationRecord {
 }
 
 /** A picture that comes in: how thick the things on a photograph are has to be asked. */
-export function arrivedPicture(id: string, file: PictureFile, kind: PictureKind): Picture {
+export function arrivedPicture(
+  id: string,
+  file: PictureFile,
+  kind: PictureKind,
+  zero: PicturePoint | null = null,
+): Picture {
   const picture = newPicture(id, file, kind);
+  // A drawing's own zero stays its zero, unless it lies further off than a pick may.
+  if (zero && Math.max(Math.abs(zero.uPx), Math.abs(zero.vPx)) < FURTHEST_ZERO_PX)
+    picture.calibration.zero = { pick: { ...zero, sigmaPx: ZERO_SIGMA_PX }, plane: 'face' };
   picture.calibration.heights.said = kind !== 'photo';
   return picture;
 }
+
+const FURTHEST_ZERO_PX = 1e5;
+const ZERO_SIGMA_PX = 1e-3;
 
 export function newPicture(id: string, file: PictureFile, kind: PictureKind): Picture {
   return {

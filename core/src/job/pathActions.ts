@@ -70,8 +70,8 @@ export const extendPath = (pathId: Id, end: 'head' | 'tail', next: NewPoint, cur
   onPath(pathId, 'draw a line', (path, sketch) => extendPathIn(sketch, path, end, next, curve));
 
 /** Closes a path with a line, where its ends do not lie in one place already. */
-export const closePath = (pathId: Id, curve: Id): JobAction =>
-  onPath(pathId, 'close the path', (path, sketch, part) => closePathIn(part, sketch, path, curve));
+export const closePath = (pathId: Id, curve: Id, isBent = false): JobAction =>
+  onPath(pathId, 'close the path', (path, sketch, part) => closePathIn(part, sketch, path, curve, isBent));
 
 /** Opens a closed path by taking its last piece away. */
 export const openPath = (pathId: Id): JobAction =>

@@ -1,6 +1,6 @@
 import type { FlatProfile, ProfileFormat } from '@steady-moth/core/format';
 import { titleOf } from '@steady-moth/core/format/body/prepare';
-import { compensated, type Machine, sheetOf } from '@steady-moth/core/format/profile';
+import { compensated, DXF_USUAL, type Machine, type ProfileForm, sheetOf } from '@steady-moth/core/format/profile';
 import { formsBounds } from '@steady-moth/core/geometry';
 import { handedOver } from '@steady-moth/core/handover';
 import { sketchesOf } from '@steady-moth/core/sketch';
@@ -22,6 +22,7 @@ import { PartBoard } from '../trace/PartBoard';
 import { useDrawn } from '../trace/useDrawn';
 import { BeforeItGoes } from './BeforeItGoes';
 import { BodyLines } from './BodyLines';
+import { DxfCurvesLine } from './DxfCurvesLine';
 import { MachineLine } from './MachineLine';
 import { TileLine } from './TileLine';
 
@@ -36,7 +37,7 @@ const LOOK: BoardTool = {
 
 const FORMATS: readonly { format: ProfileFormat; mime: string; what: string }[] = [
   { format: 'svg', mime: 'image/svg+xml', what: 'vector drawing, one unit is one millimetre' },
-  { format: 'dxf', mime: 'application/dxf', what: 'for the cutter: arcs stay arcs, a layer for each purpose' },
+  { format: 'dxf', mime: 'application/dxf', what: 'for the cutter: a layer for each purpose, arcs as arcs' },
   { format: 'pdf', mime: 'application/pdf', what: 'to print at 100 %, with a check bar' },
 ];
 
@@ -44,6 +45,9 @@ const NOTES = [
   { value: 'with', text: 'with' },
   { value: 'without', text: 'without' },
 ] as const;
+
+const hasCurve = ({ form }: ProfileForm): boolean =>
+  form.kind === 'chain' && form.segments.some((s) => s.kind === 'curve');
 
 const dimmed = (): number => 0.25;
 
@@ -60,6 +64,7 @@ export function HandOverStep({ job, picture }: StepProps) {
   const [fault, setFault] = useState<string | null>(null);
   const [notes, setNotes] = useState(true);
   const [sizes, setSizes] = useState(false);
+  const [dxf, setDxf] = useState(DXF_USUAL);
   const [machine, setMachine] = useState<Machine | null>(null);
   const hasSizes = sketchesOf(job.part).some((s) => Object.keys(s.dimensions).length > 0);
   const isTrue = face.kind === 'true';
@@ -78,7 +83,7 @@ export function HandOverStep({ job, picture }: StepProps) {
     setBusy(format);
     setFault(null);
     try {
-      const bytes = await files.call((w) => w.writeProfile(profile(), format));
+      const bytes = await files.call((w) => w.writeProfile(profile(), format, dxf));
       if (bytes) download(bytes, fileNameFor(job.name, format), mime);
     } catch {
       setFault(`The ${format.toUpperCase()} file could not be written. Nothing was changed; please try again.`);
@@ -182,6 +187,7 @@ export function HandOverStep({ job, picture }: StepProps) {
                 {sizes ? 'a drawing with its sizes; measured ones in brackets' : 'only the part'}
               </SlipLine>
             )}
+            {forms.some(hasCurve) && <DxfCurvesLine options={dxf} unit={job.unit} onChange={setDxf} />}
             <MachineLine chosen={machine} onChoose={setMachine} />
             {FORMATS.map(({ format, mime, what }) => (
               <SlipLine

@@ -1,7 +1,8 @@
 import { Colors, DxfWriter, LWPolylineFlags, point2d, point3d, SplineFlags, Units } from '@tarikjabiri/dxf';
-import { arcShape, type Form, type Segment, type Vec2 } from '../../geometry';
+import { arcShape, arcsOf, type Form, type Segment, type Vec2 } from '../../geometry';
 import { ROLES, type Role } from '../../sketch';
 import { ellipseCurves } from '../outlines/outlines';
+import { DXF_USUAL, type DxfOptions } from '../profile/dxfOptions';
 import { type FlatProfile, layOutProfile, NOTE_MM } from '../profile/flatProfile';
 
 /** Layers by what is done with the lines on them. */
@@ -25,10 +26,10 @@ const COLOURS: Record<Role, number> = {
 
 /**
  * Writes a profile as DXF in millimetres, zero being the part's own. Runs of lines and arcs become one polyline with
- * bulges, circles stay circles; a run with a curve in it becomes one spline of degree 3, its arcs within five
- * millionths of their radius. Null when there is nothing to write.
+ * bulges, circles stay circles; curves are splines of degree 3 or arcs, as is asked (`DxfOptions`). Null when there is
+ * nothing to write.
  */
-export function writeDxf(profile: FlatProfile): string | null {
+export function writeDxf(profile: FlatProfile, options: DxfOptions = DXF_USUAL): string | null {
   const layout = layOutProfile(profile);
   if (!layout) return null;
   const dxf = new DxfWriter();
@@ -40,11 +41,16 @@ export function writeDxf(profile: FlatProfile): string | null {
       dxf.addLayer(LAYERS[role], COLOURS[role], 'CONTINUOUS');
   if (layout.bar) dxf.addLayer(LAYERS.notes, Colors.Green, 'CONTINUOUS');
   // A layer that came in with a drawing goes out with it; what was traced here lies on the layers of its role.
-  const own = new Set(profile.forms.map((f) => layerName(f.layer)).filter((name) => name !== null));
-  for (const name of own) dxf.addLayer(name, Colors.White, 'CONTINUOUS');
+  const own = new Map(
+    profile.forms.flatMap(({ role, layer }) => {
+      const name = layerName(role, layer);
+      return name === LAYERS[role] ? [] : [[name, role] as const];
+    }),
+  );
+  for (const [name, role] of own) dxf.addLayer(name, COLOURS[role], 'CONTINUOUS');
   for (const { form, role, layer } of profile.forms) {
-    dxf.setCurrentLayerName(layerName(layer) ?? LAYERS[role]);
-    addForm(dxf, form);
+    dxf.setCurrentLayerName(layerName(role, layer));
+    addForm(dxf, form, options);
   }
   if (layout.bar) {
     dxf.setCurrentLayerName(LAYERS.notes);
@@ -59,20 +65,53 @@ export function writeDxf(profile: FlatProfile): string | null {
 /** Group 999 is a comment (DXF reference, "Group codes"). */
 const HEAD = '999\nWritten by Steady Moth at true size, in millimetres\n';
 
-/** A layer's name as DXF allows it; null for none, and for names that are taken by roles. */
-function layerName(layer: string | null): string | null {
-  const name =
-    layer &&
-    plain(layer)
-      .replace(/[<>/\\":;?*|=`,]/g, '_')
-      .trim();
-  return name && !Object.values(LAYERS).includes(name.toUpperCase()) && name !== '0' ? name : null;
+/**
+ * The layer that a form goes onto: its role's, and with a layer of its own that one's name behind it as DXF allows it, so that
+ * what is done with it can still be read.
+ */
+function layerName(role: Role, layer: string | null): string {
+  const own = layer
+    ? plain(layer)
+        .replace(/[<>/\\":;?*|=`,]/g, '_')
+        .trim()
+    : '';
+  const upper = own.toUpperCase();
+  if (own === '' || own === '0' || Object.values(LAYERS).includes(upper)) return LAYERS[role];
+  return upper.startsWith(`${LAYERS[role]}_`) ? own : `${LAYERS[role]}_${own}`;
 }
 
-function addForm(dxf: DxfWriter, form: Form): void {
-  if (form.kind === 'circle') dxf.addCircle(solid(form.centre), round(form.radius));
-  else if (form.segments.some((s) => s.kind === 'curve')) addSpline(dxf, form.segments, form.closed);
-  else if (form.segments.length) addPolyline(dxf, form.segments, form.closed);
+function addForm(dxf: DxfWriter, form: Form, { curves, toleranceMm }: DxfOptions): void {
+  if (form.kind === 'circle') return void dxf.addCircle(solid(form.centre), round(form.radius));
+  const { segments, closed } = form;
+  if (segments.length === 0) return;
+  if (!segments.some((s) => s.kind === 'curve')) addPolyline(dxf, segments, closed);
+  else if (curves === 'one') addSpline(dxf, segments, closed);
+  else if (curves === 'arcs')
+    addPolyline(
+      dxf,
+      segments.flatMap((s) => (s.kind === 'curve' ? arcsOf(s, toleranceMm) : [s])),
+      closed,
+    );
+  else
+    for (const run of runsOf(segments, closed)) {
+      const isWhole = closed && run.length === segments.length;
+      if (run[0]!.kind === 'curve') addSpline(dxf, run, isWhole);
+      else addPolyline(dxf, run, isWhole);
+    }
+}
+
+/** Neighbours of one sort together: lines and arcs, or curves. Of a closed path the first run goes on past its start. */
+function runsOf(segments: readonly Segment[], closed: boolean): Segment[][] {
+  const isCurve = (s: Segment) => s.kind === 'curve';
+  const starts = segments.findIndex((s, k) => k > 0 && isCurve(s) !== isCurve(segments[k - 1]!));
+  const turned = closed && starts > 0 ? [...segments.slice(starts), ...segments.slice(0, starts)] : segments;
+  const runs: Segment[][] = [];
+  for (const s of turned) {
+    const last = runs.at(-1);
+    if (last && isCurve(last[0]!) === isCurve(s)) last.push(s);
+    else runs.push([s]);
+  }
+  return runs;
 }
 
 function addPolyline(dxf: DxfWriter, segments: Segment[], closed: boolean): void {

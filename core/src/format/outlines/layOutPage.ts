@@ -11,6 +11,8 @@ export interface OutlinePage {
   paths: { d: string; role: Role }[];
   /** Points in the page's pixels; `picture` is left empty for whoever adds the page to a job. */
   sketch: Sketch;
+  /** Where the file's own zero lies on the page, px; it may lie beside it. */
+  zero: { uPx: number; vPx: number };
 }
 
 /** Longest side of the page, px: fine enough to look at, and small to keep. */
@@ -51,8 +53,11 @@ export function layOutPage({ forms }: Outlines): OutlinePage | null {
     pxPerMm,
     paths: forms.map(({ form, role }) => ({ d: pathData(form, onSheet), role })),
     sketch,
+    zero: zeroOn(onSheet({ x: 0, y: 0 }), pxPerMm),
   };
 }
+
+const zeroOn = (at: Vec2, pxPerMm: number) => ({ uPx: pxPerMm * at.x, vPx: pxPerMm * at.y });
 
 const nameOf = (form: Form, layer: string | null, k: number): string =>
   `${layer ? `${layer}, ` : ''}${form.kind === 'circle' ? 'circle' : 'path'} ${k + 1}`.slice(0, 200);

@@ -1,5 +1,6 @@
 export * from './compensate';
 export * from './dashes';
+export * from './dxfOptions';
 export * from './flatProfile';
 export * from './profileOf';
 export * from './sheetOf';

@@ -71,11 +71,13 @@ const SAME_PLACE_PX = 1e-3;
 
 /**
  * Closes a path with a line from its end to its start; where both lie in one place already, by making them one: a line
- * of no length would go into the files.
+ * of no length would go into the files. `isBent` of a last piece that is bent afterwards: back along the only line there is
+ * would be no form.
  */
-export function closePath(part: Part, sketch: Sketch, path: Path, curve: Id): void {
+export function closePath(part: Part, sketch: Sketch, path: Path, curve: Id, isBent = false): void {
   const points = walkOf(sketch, path)?.points;
-  if (path.closed || !points || points.length < 3) return;
+  const straight = !isBent && path.uses.every((use) => sketch.curves[use.curve]?.kind === 'line');
+  if (path.closed || !points || points.length < (straight ? 3 : 2)) return;
   const [first, last] = [points[0]!, points[points.length - 1]!];
   if (first === last) path.closed = true;
   else if (isSamePlace(sketch, first, last) && points.length > 3 && mergePoints(sketch, first, last))

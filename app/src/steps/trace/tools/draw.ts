@@ -44,7 +44,7 @@ import {
   type TraceOutcome,
   type TypedWay,
 } from './context';
-import { arrivesFor, arriving, bendOfNext, endOfNext, nextForms } from './nextPiece';
+import { arrivesFor, arriving, bendOfNext, closingOf, endOfNext, nextForms } from './nextPiece';
 import { readPiece, type TypedPiece } from './typedPiece';
 
 /** A point at a typed distance is as well placed as the one it is measured from, px. */
@@ -186,14 +186,12 @@ function drawnTo(growing: Growing, aim: Aim, context: TraceContext): TraceOutcom
   const far = growing.end === 'tail' ? points[0] : points.at(-1);
   const from = lastPlace(growing, context);
   if (!from) return { state: { growing } };
+  // Back to where it began: two pieces are enough where the last one is bent.
+  const isBent = growing.end === 'tail' && bendOfNext(growing, from, aim, context) !== null;
+  const fewest = isBent || found?.path.uses.some((u) => found.sketch.curves[u.curve]?.kind !== 'line') ? 2 : 3;
+  if (growing.path !== null && aim.point !== null && aim.point === far && points.length >= fewest)
+    return closed(growing.path, growing, from, aim, context);
   const bent = bendOfNext(growing, from, aim, context);
-  if (growing.path !== null && aim.point !== null && aim.point === far && points.length >= 3) {
-    const closing = closePath(growing.path, curve);
-    return ended(
-      growing.path,
-      bent && growing.end === 'tail' ? together('close the path', closing, bend(curve, bent)) : closing,
-    );
-  }
   const next = growing.way === null ? pointAt(aim, context) : onRay(growing, from, aim, context);
   if (!next) return { state: { growing }, refused: BEYOND };
   const path = growing.path ?? newId();
@@ -228,6 +226,25 @@ const newPath = (id: Id, { part }: TraceContext['job']) => ({
   name: pathsOf(part).some((p) => p.uses.length > 1 || !p.closed) ? nextName(part, 'Path') : 'Outer edge',
   role: 'cut' as const,
 });
+
+/** The last piece, back to the first point; a curve through places runs on smoothly there too. */
+function closed(path: Id, growing: Growing, from: Vec2, aim: Aim, context: TraceContext): TraceOutcome<State> {
+  const curve = context.newId();
+  const smooth = closingOf(growing, from, context);
+  const arrives = arrivesFor(growing, from, aim.board, context);
+  const bent = bendOfNext(growing, from, aim, context, smooth?.way ?? null);
+  if (!bent || growing.end !== 'tail') return ended(path, closePath(path, curve));
+  const turns = { ...arrives, ...smooth?.turn };
+  return ended(
+    path,
+    together(
+      'close the path',
+      ...(Object.keys(turns).length > 0 ? [movePicks('turn a handle', turns)] : []),
+      closePath(path, curve, true),
+      bend(curve, bent),
+    ),
+  );
+}
 
 /** A point on the ray that was typed. */
 function onRay(growing: Growing, from: Vec2, aim: Aim, context: TraceContext): NewPoint | null {

@@ -42,7 +42,13 @@ export function endOfNext(growing: Growing, from: Vec2, aim: Aim): Vec2 {
 }
 
 /** The next piece as it would be drawn to a place of the board, y up; null where it would have no length. */
-function nextSegment(growing: Growing, from: Vec2, to: Vec2, context: TraceContext): Segment | null {
+function nextSegment(
+  growing: Growing,
+  from: Vec2,
+  to: Vec2,
+  context: TraceContext,
+  closes: Vec2 | null = null,
+): Segment | null {
   const [a, b] = [up(from), up(to)];
   const { piece } = context;
   if (a.x === b.x && a.y === b.y) return null;
@@ -51,7 +57,7 @@ function nextSegment(growing: Growing, from: Vec2, to: Vec2, context: TraceConte
     const way = arriving(growing, context);
     return way ? tangentArc(a, way, b) : { kind: 'line', from: a, to: b };
   }
-  if (piece === 'spline') return splineTo(growing, a, b, context);
+  if (piece === 'spline') return splineTo(growing, a, b, closes, context);
   if (piece === 'arc' && through) return { kind: 'arc', from: a, via: through, to: b };
   if (piece === 'curve' && through) return { kind: 'curve', from: a, ...handlesThrough(a, through, b), to: b };
   return { kind: 'line', from: a, to: b };
@@ -74,7 +80,7 @@ const third = (from: Vec2, way: Vec2, length: number): Vec2 => {
 };
 
 /** A curve on through the places pressed: where two of them meet both run along the line between their neighbours. */
-function splineTo(growing: Growing, a: Vec2, b: Vec2, context: TraceContext): Segment {
+function splineTo(growing: Growing, a: Vec2, b: Vec2, closes: Vec2 | null, context: TraceContext): Segment {
   const last = lastPiece(growing, context);
   const chord = { x: b.x - a.x, y: b.y - a.y };
   const length = Math.hypot(chord.x, chord.y);
@@ -87,7 +93,7 @@ function splineTo(growing: Growing, a: Vec2, b: Vec2, context: TraceContext): Se
     kind: 'curve',
     from: a,
     handleFrom: third(a, way, length),
-    handleTo: third(b, { x: -chord.x, y: -chord.y }, length),
+    handleTo: third(b, closes ? { x: -closes.x, y: -closes.y } : { x: -chord.x, y: -chord.y }, length),
     to: b,
   };
 }
@@ -112,6 +118,33 @@ export function arrivesFor(
   return id !== undefined && before && at ? { [id]: { ...before, ...at, picture: context.picture.id } } : null;
 }
 
+/**
+ * How a curve through places has to run where it closes: along the line between the neighbours of its first place, y up. And
+ * the first piece's handle there, turned that way. Null of anything else.
+ */
+export function closingOf(
+  growing: Growing,
+  from: Vec2,
+  context: TraceContext,
+): { way: Vec2; turn: Record<Id, Observation> } | null {
+  const { job, drawn, mapper, picture, piece } = context;
+  const found = piece === 'spline' && growing.path !== null ? findPath(job.part, growing.path) : undefined;
+  const walk = found && walkOf(found.sketch, found.path);
+  if (!walk || walk.points.length < 2) return null;
+  const isTail = growing.end === 'tail';
+  const first = isTail ? walk.pieces[0]! : walk.pieces.at(-1)!;
+  const [start, next] = (isTail ? walk.points : [...walk.points].reverse()).slice(0, 2).map((id) => drawn.placeOf(id));
+  if (first.curve.kind !== 'cubic' || !start || !next) return null;
+  const [p, q, a] = [up(start), up(next), up(from)];
+  const way = { x: q.x - a.x, y: q.y - a.y };
+  const picks = picksOfCurve(first.curve);
+  const id = isTail !== first.reversed ? picks[0] : picks[1];
+  const before = id === undefined ? undefined : observationOf(job.part, id);
+  const place = third(p, way, Math.hypot(q.x - p.x, q.y - p.y));
+  const at = before && mapper.toPicture({ x: place.x, y: -place.y });
+  return id !== undefined && before && at ? { way, turn: { [id]: { ...before, ...at, picture: picture.id } } } : null;
+}
+
 /** The same as something to show. */
 export function nextForms(growing: Growing, from: Vec2, to: Vec2, context: TraceContext): Form[] {
   const segment = nextSegment(growing, from, to, context);
@@ -119,8 +152,14 @@ export function nextForms(growing: Growing, from: Vec2, to: Vec2, context: Trace
 }
 
 /** How the next piece is bent, told from its first end on as the curve is kept; null for a line. */
-export function bendOfNext(growing: Growing, from: Vec2, aim: Aim, context: TraceContext): Bend | null {
-  const segment = nextSegment(growing, from, endOfNext(growing, from, aim), context);
+export function bendOfNext(
+  growing: Growing,
+  from: Vec2,
+  aim: Aim,
+  context: TraceContext,
+  closes: Vec2 | null = null,
+): Bend | null {
+  const segment = nextSegment(growing, from, endOfNext(growing, from, aim), context, closes);
   if (!segment || segment.kind === 'line') return null;
   if (segment.kind === 'arc') {
     if (context.piece === 'arc' && growing.through)

@@ -79,6 +79,33 @@ describe('Arc and Curve', () => {
     expect(form.segments[1]).toMatchObject({ kind: 'arc', via: { x: 50, y: -10 } });
   });
 
+  it('runs on smoothly where a curve through places closes', () => {
+    const h = hand('curve');
+    h.bench.curveThrough = true;
+    h.press(0, 0).press(40, -6).press(52, 30).press(8, 36);
+    h.press(0, 0, h.points(h.paths[0]!)[0]);
+    expect(h.paths[0]!.closed).toBe(true);
+    const [form] = h.forms();
+    if (form?.kind !== 'chain') throw new Error('a chain');
+    const turn = form.segments.map((s, k) => {
+      const before = form.segments.at(k - 1)!;
+      if (s.kind !== 'curve' || before.kind !== 'curve') throw new Error('curves');
+      const [out, into] = [
+        { x: s.handleFrom.x - s.from.x, y: s.handleFrom.y - s.from.y },
+        { x: before.to.x - before.handleTo.x, y: before.to.y - before.handleTo.y },
+      ];
+      return Math.abs(Math.atan2(out.x * into.y - out.y * into.x, out.x * into.x + out.y * into.y));
+    });
+    expect(Math.max(...turn)).toBeLessThan(1e-6);
+  });
+
+  it('closes by an arc that ends on the first point of a single line', () => {
+    const h = hand('line').press(0, 0).press(40, 0).take('arc').press(20, 20);
+    h.press(0, 0, h.points(h.paths[0]!)[0]);
+    expect(h.paths[0]!.closed).toBe(true);
+    expect(h.kinds(h.paths[0]!)).toEqual(['line', 'arc']);
+  });
+
   it('bow the middle of a piece where nothing is being drawn', () => {
     const h = hand('line').press(0, 0).press(40, 0).press(40, 30);
     h.finish();

@@ -26,9 +26,9 @@ const SIGMA_THICKNESS_MM = 0.025;
 /** What no place of a rim is known better than, px. */
 const LEAST_SIGMA_PX = 0.5;
 /** How far inside the rim the line lies that is seen, beside what goes with its size, σ, px. */
-const BLUR_PX = 0.5;
+const BLUR_PX = 0.4;
 /** Without a foot nothing else tells which line of light along the rim was taken: its σ is so many times as large. */
-const ALONE = 2;
+const ALONE = 1.5;
 
 export interface TwoRims extends Disc {
   foot: Pick[];
