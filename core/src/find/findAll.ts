@@ -3,7 +3,8 @@ import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import { areaOf, type Blob, blobsOf, type Thing } from './blobs';
 import { type FoundBoard, findBoard } from './board/findBoard';
-import { findDisc } from './findDisc';
+import { findCoins } from './coin/findCoin';
+import { asFound, findDisc } from './findDisc';
 import { findLineGrid, type GridResult, gridsAt } from './findGrid';
 import type { DiscFound } from './findRound';
 import { findRuler, type RulerResult, rulersBeside } from './findRuler';
@@ -182,20 +183,23 @@ const middleOf = (all: readonly Vec2[]): Vec2 => ({
 
 const apart = (a: Vec2, b: Vec2): number => Math.hypot(b.x - a.x, b.y - a.y);
 
+const MOST_DISCS = 3;
+
 function searchDiscs(pixels: Pixels, regions: readonly Blob[], things: readonly Thing[]): ({ ok: true } & DiscFound)[] {
   const isHole = ({ within, ...thing }: Thing) =>
     !within.touchesRim && regions.some((r) => r !== within && r.share > within.share && isInShade(thing, r));
-  const found: ({ ok: true } & DiscFound)[] = [];
+  // A coin of which both rims are seen is surely one: it is told first.
+  const found: ({ ok: true } & DiscFound)[] = findCoins(pixels).slice(0, MOST_DISCS).map(asFound);
   const likely = things
     .filter((t) => t.share < DISC.most && t.fill > DISC.fill && isRound(t) && !isHole(t))
     .sort((a, b) => b.share - a.share);
   for (const thing of likely.slice(0, DISCS_TRIED)) {
+    if (found.length >= MOST_DISCS) break;
     const disc = findDisc(pixels, { uPx: thing.at.x, vPx: thing.at.y });
     if (!disc.ok || disc.seen < DISC.seen || disc.doubt === 'ragged') continue;
     const { a, b, x, y } = disc.ellipse;
     if (Math.abs(Math.log((Math.PI * a * b) / areaOf(thing.hull))) > 2 * DISC.like) continue;
     if (found.every((other) => apart(other.ellipse, { x, y }) > Math.sqrt(a * b))) found.push(disc);
-    if (found.length === 3) break;
   }
   return found;
 }

@@ -34,7 +34,15 @@ function isLike(p: Ellipse, q: Ellipse, within: { size: number; form: number }):
   return Math.abs(size - 1) < within.size && Math.abs(p.b / p.a - q.b / q.a) < within.form;
 }
 
-function asFound({ rim, foot, ellipse, seen, isUneven, opposite }: CoinFound): Extract<DiscResult, { ok: true }> {
+/** A coin as the finder of any disc has it. */
+export function asFound({
+  rim,
+  foot,
+  ellipse,
+  seen,
+  isUneven,
+  opposite,
+}: CoinFound): Extract<DiscResult, { ok: true }> {
   return {
     ok: true,
     rim,

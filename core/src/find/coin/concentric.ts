@@ -21,17 +21,31 @@ export const MOST_RADIUS = 280;
 const WITHIN = 0.97;
 const VOTE_STEP = 2;
 const BLUR = 1.3;
-const PEAKS = 3;
-/** Peaks nearer than this are one, px. */
-const PEAKS_APART = 8;
+/** So many peaks are looked at, and nearer than this they are one, px. */
+const PEAKS = { count: 3, apart: 8 } as const;
+const ANYWHERE = { count: 4, apart: 40 } as const;
 
-/** Places that most edges point at, of circles about the click: each edge votes along its normal, both ways. */
-export function middlesOf(edges: readonly EdgePixel[], click: Vec2): Vec2[] {
-  const reach = MOST_RADIUS;
-  const size = Math.ceil((2 * reach) / VOTE_STEP);
+/** Places that most edges point at, of circles about the click. */
+const middlesOf = (edges: readonly EdgePixel[], click: Vec2): Vec2[] =>
+  peaksOf(edges, { left: click.x - MOST_RADIUS, top: click.y - MOST_RADIUS, size: 2 * MOST_RADIUS }, click, PEAKS);
+
+/** Places that most edges of a whole picture point at, those nearest to one another as one. */
+export const middlesAnywhere = (edges: readonly EdgePixel[], longPx: number): Vec2[] =>
+  peaksOf(thinned(edges, ENOUGH.anywhere), { left: 0, top: 0, size: longPx }, null, ANYWHERE);
+
+/**
+ * Peaks of votes in a square, the highest first: each edge votes along its normal, both ways, and where a click is given only for
+ * circles about it.
+ */
+function peaksOf(
+  edges: readonly EdgePixel[],
+  { left, top, size: side }: { left: number; top: number; size: number },
+  click: Vec2 | null,
+  peaks: { count: number; apart: number },
+): Vec2[] {
+  const size = Math.ceil(side / VOTE_STEP);
   const votes = new Float32Array(size * size);
   const strong = quantileOf(edges, 0.8);
-  const [left, top] = [click.x - reach, click.y - reach];
   for (const { x, y, nx, ny, strength } of edges) {
     const weight = Math.min(1, strength / strong);
     // |click − (e + r n)| < WITHIN |r|: a quadratic in r, but stepping is as quick as its cases.
@@ -39,21 +53,20 @@ export function middlesOf(edges: readonly EdgePixel[], click: Vec2): Vec2[] {
       const size2 = r * r;
       if (size2 < LEAST_RADIUS * LEAST_RADIUS) continue;
       const [cx, cy] = [x + r * nx, y + r * ny];
-      const [dx, dy] = [click.x - cx, click.y - cy];
-      if (dx * dx + dy * dy > WITHIN * WITHIN * size2) continue;
+      if (click && (click.x - cx) ** 2 + (click.y - cy) ** 2 > WITHIN * WITHIN * size2) continue;
       const [i, j] = [Math.floor((cx - left) / VOTE_STEP), Math.floor((cy - top) / VOTE_STEP)];
       if (i >= 0 && j >= 0 && i < size && j < size) votes[j * size + i]! += weight / Math.sqrt(Math.abs(r));
     }
   }
   const smooth = blurred(votes, size, BLUR);
   const found: Vec2[] = [];
-  for (let n = 0; n < PEAKS; n++) {
+  for (let n = 0; n < peaks.count; n++) {
     let best = -1;
     for (let k = 0; k < smooth.length; k++) if (best < 0 || smooth[k]! > smooth[best]!) best = k;
     if (!(smooth[best]! > 0)) break;
     const [i, j] = [best % size, Math.floor(best / size)];
     found.push({ x: left + (i + 0.5) * VOTE_STEP, y: top + (j + 0.5) * VOTE_STEP });
-    const clear = Math.ceil(PEAKS_APART / VOTE_STEP);
+    const clear = Math.ceil(peaks.apart / VOTE_STEP);
     for (let y = Math.max(0, j - clear); y <= Math.min(size - 1, j + clear); y++)
       smooth.fill(0, y * size + Math.max(0, i - clear), y * size + Math.min(size, i + clear + 1));
   }
@@ -190,7 +203,7 @@ const FOLLOWED = 3;
 /** Edges of a family run square to the way from its middle, within this cosine, however it is tilted. */
 const ROUGHLY_ALONG = 0.8;
 /** More edges than these tell no more, and cost more. */
-const ENOUGH = { coarse: 5000, fine: 9000, votes: 20000 } as const;
+const ENOUGH = { coarse: 5000, fine: 9000, votes: 20000, anywhere: 30000 } as const;
 
 const thinned = <T>(list: readonly T[], most: number): readonly T[] => {
   const every = Math.ceil(list.length / most);

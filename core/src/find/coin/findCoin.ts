@@ -4,7 +4,7 @@ import type { Pixels } from '../../raster';
 import { coarseColoursOf } from '../coarse';
 import { colourEdges } from '../colourEdges';
 import { bandOf, rimPlaces } from '../rim';
-import { type Concentric, concentricAbout, MOST_RADIUS, rimOf } from './concentric';
+import { type Concentric, concentricAbout, MOST_RADIUS, middlesAnywhere, rimOf } from './concentric';
 import { type Candidate, type JudgedPose, posesOf } from './discPose';
 import { edgePixelsIn } from './edgePixels';
 import { crossingsOf, type Pinhole, type Spoke } from './twoCircles';
@@ -90,6 +90,23 @@ export function findCoin(pixels: Pixels, click: PicturePoint, hints: CoinHints =
   if (!isSure) found.foot = [];
   if (opposite) opposite.foot = [];
   return { ...found, showsFoot: isSure, opposite };
+}
+
+/**
+ * Coins of a whole picture: about the places that most edges point at, those of which both the rim and the foot of the wall
+ * are seen. A hole has no foot outside its rim, and is never one.
+ */
+export function findCoins(pixels: Pixels, hints: CoinHints = {}): CoinFound[] {
+  const coarse = coarseColoursOf(pixels);
+  const { width, height, step } = coarse;
+  const edges = edgePixelsIn(coarse, { left: 0, top: 0, right: width, bottom: height });
+  const found: CoinFound[] = [];
+  for (const { x, y } of middlesAnywhere(edges, Math.max(width, height))) {
+    const isKnown = found.some(({ ellipse: e }) => Math.hypot(e.x - x * step, e.y - y * step) < e.b);
+    const coin = isKnown ? null : findCoin(pixels, { uPx: x * step, vPx: y * step }, hints);
+    if (coin?.showsFoot) found.push(coin);
+  }
+  return found;
 }
 
 /** Smaller rings are left to the finder of small discs, px. */
