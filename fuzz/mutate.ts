@@ -122,6 +122,42 @@ export function mutateText(random: Random, text: string, other: string): string 
   return out;
 }
 
+/** Texts whose numbers alone are changed, and stay numbers: what is behind the first check is then reached as well. */
+export function mutateNumbers(random: Random, text: string): string {
+  const numbers = [...text.matchAll(/(?<![\w.#])-?\d+(?:\.\d+)?/g)];
+  let out = text;
+  for (let k = some(random); k > 0 && numbers.length > 0; k--) {
+    const { 0: number, index } = oneOf(random, numbers);
+    // From its own place on, which changes before it may have moved a little.
+    const at = out.indexOf(number, Math.max(0, index - 20));
+    if (at < 0) continue;
+    const next = String(Number((Number(number) * factor(random)).toFixed(6)));
+    out = out.slice(0, at) + next + out.slice(at + number.length);
+  }
+  return out;
+}
+
+/** A plain value in which some numbers are others of their size, and some entries stand in another order. */
+export function mutateGently(random: Random, value: unknown): unknown {
+  const out = structuredClone(value);
+  const places: { holder: Record<string, unknown>; key: string }[] = [];
+  gather(out, places, 0);
+  const numbers = places.filter(({ holder, key }) => typeof holder[key] === 'number');
+  for (let k = some(random); k > 0 && numbers.length > 0; k--) {
+    const { holder, key } = oneOf(random, numbers);
+    const own = holder[key] as number;
+    holder[key] = Number.isInteger(own) && Math.abs(own) < 100 ? own : own * factor(random);
+  }
+  const lists = places.filter(({ holder, key }) => Array.isArray(holder[key]) && (holder[key] as unknown[]).length > 1);
+  if (lists.length > 0 && random() < 0.3) {
+    const { holder, key } = oneOf(random, lists);
+    (holder[key] as unknown[]).reverse();
+  }
+  return out;
+}
+
+const factor = (random: Random): number => oneOf(random, [1.0001, 0.98, 1.3, 0.5, 2]);
+
 /** A plain value in which one to four places were changed: another value, a field gone or new, an entry twice. */
 export function mutateJson(random: Random, value: unknown): unknown {
   const out = structuredClone(value);

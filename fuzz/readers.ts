@@ -14,6 +14,7 @@ import {
   type JobDocument,
   MOST,
   measurePath,
+  NO_HISTORY,
   newJob,
   newPicture,
   type PictureFile,
@@ -28,8 +29,21 @@ import type { Random } from '../core/src/numeric';
 import { type MeasureRequest, measurePicture, REQUEST_SCHEMA } from '../core/src/script';
 import { pathsIn, sketchesOf } from '../core/src/sketch';
 import { LONGEST_LENGTH_MM, parseLength } from '../core/src/units';
-import { mutateBytes, mutateJson, mutateText } from './mutate';
-import { dxfs, jobFile, jobState, LENGTHS, pdf, pictures, readHeic, requests, SVGS, sealAgain } from './samples';
+import { mutateBytes, mutateGently, mutateJson, mutateNumbers, mutateText } from './mutate';
+import {
+  dxfs,
+  finishedJobs,
+  jobFile,
+  jobState,
+  LENGTHS,
+  packed,
+  pdf,
+  pictures,
+  readHeic,
+  requests,
+  SVGS,
+  sealAgain,
+} from './samples';
 
 /** A reader set upon with changed inputs. */
 export interface Reader {
@@ -49,9 +63,17 @@ export async function makeReaders(): Promise<Reader[]> {
   const shots = await pictures();
   const heic = readHeic();
   const drawings = dxfs();
-  const packed = await jobFile();
-  const { state } = await jobState();
+  const file = await jobFile();
+  const { state, picture } = await jobState();
   const document: unknown = JSON.parse(JSON.stringify(state.job));
+  // The finished ones take their time.
+  const documents: unknown[] = [
+    document,
+    document,
+    document,
+    document,
+    ...finishedJobs().map((job) => JSON.parse(JSON.stringify(job))),
+  ];
   const history: unknown = JSON.parse(JSON.stringify(state.history));
   const oldDocument: unknown = JSON.parse(JSON.stringify(sampleJob9()));
   const oldHistory = historyOf9(oldDocument);
@@ -112,14 +134,16 @@ export async function makeReaders(): Promise<Reader[]> {
         }
       },
     },
-    outlines('svg', 20, (random) => readSvg(mutateText(random, one(random, SVGS), one(random, SVGS)))),
-    outlines('dxf', 20, (random) => readDxf(mutateText(random, one(random, drawings), one(random, drawings)))),
+    outlines('svg', 20, (random) => readSvg(changed(random, SVGS))),
+    outlines('dxf', 20, (random) => readDxf(changed(random, drawings))),
     {
       name: 'job file',
       share: 8,
       async read(random) {
-        const changed = mutateBytes(random, packed, shots[0]!);
-        const read = readJobFile(random() < 0.7 ? sealAgain(changed) : changed);
+        // Packed anew with another document in it, or changed as a file.
+        const job = random() < 0.5 ? (mutateGently(random, document) as JobDocument) : null;
+        const bytes = job ? packed({ job, history: NO_HISTORY }, picture) : mutateBytes(random, file, shots[0]!);
+        const read = readJobFile(job || random() < 0.7 ? sealAgain(bytes) : bytes);
         if (!read.ok) return 'refused';
         must(checkJob(read.job).ok, 'a sound job');
         must(
@@ -133,7 +157,8 @@ export async function makeReaders(): Promise<Reader[]> {
       name: 'document',
       share: 14,
       async read(random) {
-        const checked = checkJob(mutateJson(random, document));
+        const own = one(random, documents);
+        const checked = checkJob(random() < 0.5 ? mutateGently(random, own) : mutateJson(random, own));
         if (!checked.ok) return 'refused';
         useJob(checked.job);
         return 'taken';
@@ -143,7 +168,8 @@ export async function makeReaders(): Promise<Reader[]> {
       name: 'history',
       share: 6,
       async read(random) {
-        const checked = checkHistory(mutateJson(random, history), state.job);
+        const told = random() < 0.3 ? mutateGently(random, history) : mutateJson(random, history);
+        const checked = checkHistory(told, state.job);
         if (!checked) return 'refused';
         let back = { job: state.job, history: checked };
         while (back.history.past.length) back = undo(back);
@@ -156,7 +182,7 @@ export async function makeReaders(): Promise<Reader[]> {
       name: 'old job',
       share: 10,
       async read(random) {
-        const old = mutateJson(random, oldDocument);
+        const old = random() < 0.5 ? mutateGently(random, oldDocument) : mutateJson(random, oldDocument);
         const told = random() < 0.5 ? mutateJson(random, oldHistory) : oldHistory;
         const checked = checkJob(old);
         if (!checked.ok) return 'refused';
@@ -173,7 +199,7 @@ export async function makeReaders(): Promise<Reader[]> {
       name: 'length',
       share: 10,
       async read(random) {
-        const read = parseLength(mutateText(random, one(random, LENGTHS), one(random, LENGTHS)), 'mm');
+        const read = parseLength(changed(random, LENGTHS), 'mm');
         if (!read.ok) return 'refused';
         must(read.mm > 0 && read.mm <= LONGEST_LENGTH_MM, 'a length');
         must(read.plusMinusMm === null || (read.plusMinusMm >= 0 && read.plusMinusMm < read.mm), 'its ±');
@@ -186,7 +212,8 @@ export async function makeReaders(): Promise<Reader[]> {
       // An estimate, and one more for each reference that is held against the others: all of them bounded.
       mostMs: 10_000,
       async read(random) {
-        const request = mutateJson(random, one(random, asked));
+        const own = one(random, asked);
+        const request = random() < 0.4 ? mutateGently(random, own) : mutateJson(random, own);
         if (!fits(request)) return 'refused';
         const measured = measurePicture(request as unknown as MeasureRequest, FACTS, null);
         if (!measured.ok) return 'refused';
@@ -195,6 +222,12 @@ export async function makeReaders(): Promise<Reader[]> {
       },
     },
   ];
+}
+
+/** One of some texts, its numbers changed or all kinds of things. */
+function changed(random: Random, texts: readonly string[]): string {
+  const own = one(random, texts);
+  return random() < 0.4 ? mutateNumbers(random, own) : mutateText(random, own, one(random, texts));
 }
 
 const QUIETLY = { disableFontFace: true, isEvalSupported: false, enableXfa: false, verbosity: VerbosityLevel.ERRORS };

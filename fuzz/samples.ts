@@ -1,10 +1,10 @@
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { DxfWriter, point2d, point3d } from '@tarikjabiri/dxf';
 import sharp from 'sharp';
 import { digest } from '../core/src/format/digest';
-import { writeJobFile } from '../core/src/format/jobFile';
+import { readJobFile, writeJobFile } from '../core/src/format/jobFile';
 import { writePdf } from '../core/src/format/pdf';
-import { act, type JobState, NO_HISTORY, setUnit, undo } from '../core/src/job';
+import { act, type JobDocument, type JobState, NO_HISTORY, setUnit, undo } from '../core/src/job';
 import { sampleJob } from '../core/src/job/sample.test-data';
 import { writeJpeg, writePng } from '../rig/src/write';
 
@@ -81,7 +81,21 @@ export async function jobState(): Promise<{ state: JobState; picture: Uint8Array
 
 export async function jobFile(): Promise<Uint8Array> {
   const { state, picture } = await jobState();
-  return writeJobFile({ ...state, blobs: new Map([[digest(picture), picture]]) });
+  return packed(state, picture);
+}
+
+export const packed = (state: JobState, picture: Uint8Array): Uint8Array =>
+  writeJobFile({ ...state, blobs: new Map([[digest(picture), picture]]) });
+
+/** The demo's finished jobs: with parameters, sizes, relations, makers, views and bodies. */
+export function finishedJobs(): JobDocument[] {
+  const folder = new URL('../demo/jobs/', import.meta.url);
+  return readdirSync(folder)
+    .filter((name) => name.endsWith('.moth'))
+    .flatMap((name) => {
+      const read = readJobFile(new Uint8Array(readFileSync(new URL(name, folder))));
+      return read.ok ? [read.job] : [];
+    });
 }
 
 /** Closes an archive with its seal again, so that what was changed inside is looked at. */

@@ -1,5 +1,7 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { newPart, type Part } from '../../sketch';
+import { readFormula } from '../../units';
 import { readVariantTable, writeVariantTable } from './variantTable';
 
 const part: Part = {
@@ -41,5 +43,50 @@ describe('a table of variants', () => {
     expect(read('variant,pitch\nA,3\nA,4\n')).toEqual({ ok: false, reason: 'named-twice', name: 'A', row: 3 });
     expect(read('variant,pitch\nA,wide\n')).toEqual({ ok: false, reason: 'no-formula', name: 'pitch', row: 2 });
     expect(read(`variant,pitch\n${'A,3\n'.repeat(300)}`)).toEqual({ ok: false, reason: 'too-large' });
+  });
+
+  it('comes back meaning what it meant: other units, formulas, a variant that is called as drawn', () => {
+    const formula = fc.constantFrom(
+      '3',
+      '2 1/2',
+      '1/4',
+      'pitch * 2',
+      'pitch + 2',
+      '10 mm',
+      'sqrt(4) + hole',
+      '1,5',
+      '2 in',
+    );
+    const name = fc.constantFrom('as drawn', 'As drawn', 'A, "b"', 'x;y', '-1', '=1+1', 'line', 'Ü');
+    const cell = fc.option(fc.record({ text: formula, unit: fc.constantFrom('mm' as const, 'in' as const) }));
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(name, { maxLength: 4 }),
+        fc.array(fc.tuple(cell, cell), { minLength: 4, maxLength: 4 }),
+        fc.constantFrom('mm' as const, 'in' as const),
+        (names, cells, unit) => {
+          const variants = names.map((own, k) => ({
+            id: `v${k}`,
+            name: own,
+            overrides: Object.fromEntries(['p1', 'p2'].flatMap((p, c) => (cells[k]![c] ? [[p, cells[k]![c]!]] : []))),
+          }));
+          const own: Part = { ...part, variants };
+          const again = readVariantTable(writeVariantTable(own, unit), own, unit, () => 'new');
+          if (!again.ok) throw new Error(again.reason);
+          expect(again.variants.map((v) => v.name)).toEqual(names);
+          const means = ({ text, unit: of }: { text: string; unit: 'mm' | 'in' }) => {
+            const found = readFormula(text, of, () => 7);
+            if (!found.ok) throw new Error(text);
+            return found.mm;
+          };
+          for (const [k, { overrides }] of again.variants.entries()) {
+            const meant = variants[k]!.overrides;
+            expect(Object.keys(overrides).sort()).toEqual(Object.keys(meant).sort());
+            for (const id of Object.keys(meant)) expect(means(overrides[id]!)).toBeCloseTo(means(meant[id]!), 9);
+          }
+        },
+      ),
+      { numRuns: 80 },
+    );
   });
 });

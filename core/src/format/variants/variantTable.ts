@@ -10,9 +10,15 @@ const AS_DRAWN = 'as drawn';
 /** More of a table than this is not read. */
 const MOST = { bytes: 1e6, rows: 200 } as const;
 
-/** What a cell is written as: with its unit where that is not the job's. */
+/** What a cell is written as: with its unit where that is not the job's; of a formula in brackets behind it. */
 const cellOf = ({ text, unit }: Expression, own: LengthUnit): string =>
-  unit === own || /[a-z"']/i.test(text) ? text : `${text} ${unit}`;
+  unit === own ? text : /[a-z"'°]/i.test(text) ? `${text} [${unit}]` : `${text} ${unit}`;
+
+/** A cell's formula and the unit that its bare figures count in. */
+function ofCell(cell: string, own: LengthUnit): Expression {
+  const said = /^(.*?)\s*\[(mm|in)\]$/.exec(cell);
+  return said ? { text: said[1]!, unit: said[2] as LengthUnit } : { text: cell, unit: own };
+}
 
 /**
  * The variants of a part as a table (RFC 4180): a column for each parameter, a first row with what was drawn, then one
@@ -50,9 +56,15 @@ export function readVariantTable(text: string, part: Part, unit: LengthUnit, new
   const names = new Set<string>();
   const known = new Set(part.parameters.map((p) => p.name));
   const variants: Variant[] = [];
+  let isDrawnSeen = false;
   for (const [k, row] of rows.entries()) {
     const name = (row[0] ?? '').trim().slice(0, 200);
-    if (name === '' || name.toLowerCase() === AS_DRAWN) continue;
+    if (name === '') continue;
+    // The first row of that name is what was drawn; somebody may have called a variant so as well.
+    if (!isDrawnSeen && name.toLowerCase() === AS_DRAWN) {
+      isDrawnSeen = true;
+      continue;
+    }
     if (names.has(name)) return { ok: false, reason: 'named-twice', name, row: k + 2 };
     names.add(name);
     const overrides: Record<Id, Expression> = {};
@@ -60,9 +72,11 @@ export function readVariantTable(text: string, part: Part, unit: LengthUnit, new
       const cell = (row[c + 1] ?? '').trim();
       if (cell === '') continue;
       // Whether names lead round in a circle is told where the variant is shown.
-      const read = readFormula(cell, unit, (asked) => (known.has(asked) ? 1 : null));
-      if (!read.ok || cell.length > 80) return { ok: false, reason: 'no-formula', name: parameter!.name, row: k + 2 };
-      overrides[parameter!.id] = { text: cell, unit };
+      const own = ofCell(cell, unit);
+      const read = readFormula(own.text, own.unit, (asked) => (known.has(asked) ? 1 : null));
+      if (!read.ok || own.text.length > 80)
+        return { ok: false, reason: 'no-formula', name: parameter!.name, row: k + 2 };
+      overrides[parameter!.id] = own;
     }
     variants.push({ id: part.variants.find((v) => v.name === name)?.id ?? newId(), name, overrides });
   }
