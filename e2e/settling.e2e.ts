@@ -173,7 +173,7 @@ it('gives the gasket a pitch that three variants change, its lobes going along',
   await page.getByRole('button', { name: 'Download it' }).click();
   const table = await readFile(await (await waiting).path(), 'utf8');
   expect(table).toBe(
-    'variant,sheet,pitch\r\nas drawn,2,25\r\nsoft,3,\r\nhard,1.5,\r\nsmall,,24\r\nlarge,,28\r\npress fit,,25 H7\r\n',
+    'variant,sheet,bolt,pitch\r\nas drawn,2,5,25\r\nsoft,3,,\r\nhard,1.5,,\r\nM4,,4.5,\r\nM6,,6.6,\r\nsmall,,,24\r\nlarge,,,28\r\npress fit,,,25 H7\r\n',
   );
   const put = (text: string) =>
     page

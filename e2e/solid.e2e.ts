@@ -310,7 +310,7 @@ it('puts two views together, and hands over all variants of a gasket in one arch
   await goTo(second.page, 'Hand over');
   const zip = unzipSync(await downloaded(second.page, 'Download a zip'));
   expect(Object.keys(zip).sort()).toEqual(
-    ['hard', 'soft'].flatMap((v) => ['3mf', 'step', 'stl'].map((f) => `lamp-gasket-finished-${v}.${f}`)),
+    ['hard', 'm4', 'm6', 'soft'].flatMap((v) => ['3mf', 'step', 'stl'].map((f) => `lamp-gasket-finished-${v}.${f}`)),
   );
   const heights = ['hard', 'soft'].map((v) => {
     const model = strFromU8(unzipSync(zip[`lamp-gasket-finished-${v}.3mf`]!)['3D/3dmodel.model']!);

@@ -34,15 +34,17 @@ interface Finished {
   make(page: Page): Promise<void>;
 }
 
-/** One piece more of a path: its end, and for an arc a place on it first. */
-type Step = { to: readonly [number, number]; by?: readonly [number, number] };
+/** One piece more of a path: its end, and for an arc or a curve a place on it first. */
+type Step = { to: readonly [number, number]; by?: readonly [number, number]; bent?: 'arc' | 'curve' };
 
 async function draw(page: Page, on: On, from: readonly [number, number], steps: readonly Step[]): Promise<void> {
-  let tool = steps[0]?.by ? 'w' : 'q';
+  const keyOf = ({ by, bent = 'arc' }: Step) => (!by ? 'q' : bent === 'arc' ? 'w' : 'e');
+  let tool = steps[0] ? keyOf(steps[0]) : 'q';
   await page.keyboard.press(tool);
   await at(page, on(...from));
-  for (const { to, by } of steps) {
-    const next = by ? 'w' : 'q';
+  for (const step of steps) {
+    const { to, by } = step;
+    const next = keyOf(step);
     if (next !== tool) await page.keyboard.press(next);
     tool = next;
     if (by) await at(page, on(...by));
@@ -78,6 +80,32 @@ async function make(page: Page, path: string, what: string): Promise<void> {
   await page.getByRole('button', { name: path, exact: true }).click();
   await page.getByLabel('Make of it', { exact: true }).last().selectOption(what);
   await page.waitForTimeout(300);
+}
+
+/** Takes every kind of what is proposed of how the form goes. */
+async function takeProposals(page: Page): Promise<void> {
+  await goTo(page, 'Size');
+  await pictureShown(page);
+  const all = page.getByRole('region', { name: 'Proposals' }).getByRole('button', { name: 'Take them all' });
+  await all.first().waitFor({ timeout: 20_000 });
+  for (let left = await all.count(); left > 0; left = await all.count()) {
+    await all.first().click();
+    await page.waitForTimeout(1200);
+  }
+}
+
+/** Says that a line and an arc run on tangent, where that is not said yet. */
+async function tangent(page: Page, ...pair: [Pixel, Pixel]): Promise<void> {
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  const [line, arc] = [await pixelPlace(page, pair[0]), await pixelPlace(page, pair[1])];
+  await press(page, line);
+  await page.keyboard.down('Shift');
+  await press(page, arc);
+  await page.keyboard.up('Shift');
+  const act = page.getByRole('region', { name: 'Chosen' }).getByRole('button', { name: 'Tangent', exact: true });
+  if ((await act.count()) > 0) await act.click();
+  await page.waitForTimeout(500);
 }
 
 /** Looks closer, so that a press is as good as a person's under the loupe. */
@@ -150,6 +178,20 @@ const JOBS: readonly Finished[] = [
         [a, 13],
         [{ to: [b, 13] }, { by: [b + 3.5, 16.5], to: [b, 20] }, { to: [a, 20] }, { by: [a - 3.5, 16.5], to: [a, 13] }],
       );
+      // What it plainly is: level, plumb, tangent, alike.
+      await takeProposals(page);
+      const corners: [Pixel, Pixel][] = [
+        [on(40, 0), on(...polar(76, 14, 14, -45))],
+        [on(90, 19), on(...polar(76, 14, 14, -45))],
+        [on(84, 36), on(...polar(79.5, 43, 4.5, 45))],
+        [on(40, 47.5), on(...polar(79.5, 43, 4.5, 45))],
+        [on(40, 47.5), on(...polar(4.5, 43, 4.5, 135))],
+        [on(0, 24), on(...polar(4.5, 43, 4.5, 135))],
+        [on(0, 24), on(...polar(4, 4, 4, 225))],
+        [on(40, 0), on(...polar(4, 4, 4, 225))],
+      ];
+      for (const [line, arc] of corners) await tangent(page, line, arc);
+      await trace(page);
       await make(page, 'Outer edge', 'larger or smaller');
       await field(page, 'By how much', '3');
       await goTo(page, 'Size');
@@ -216,12 +258,19 @@ const JOBS: readonly Finished[] = [
       await page.getByRole('button', { name: 'Add a parameter' }).click();
       await field(page, 'Name of size_1', 'sheet');
       await field(page, 'Value of sheet', '2');
-      for (const [variant, sheet] of [
-        ['soft', '3'],
-        ['hard', '1.5'],
+      await page.getByRole('button', { name: 'Add a parameter' }).click();
+      await field(page, 'Name of size_1', 'bolt');
+      await field(page, 'Value of bolt', '5');
+      await press(page, await pixelPlace(page, on(27.5, 0)));
+      await field(page, 'Decide Ø of Hole 2', 'bolt');
+      for (const [variant, parameter, value] of [
+        ['soft', 'sheet', '3'],
+        ['hard', 'sheet', '1.5'],
+        ['M4', 'bolt', '4.5'],
+        ['M6', 'bolt', '6.6'],
       ] as const) {
         await page.getByRole('button', { name: 'Add a variant' }).click();
-        await page.getByLabel(/^sheet in Variant/).fill(sheet);
+        await page.getByLabel(new RegExp(`^${parameter} in Variant`)).fill(value);
         await page.keyboard.press('Enter');
         await page.getByLabel(/^Name of Variant/).fill(variant);
         await page.keyboard.press('Enter');
@@ -257,7 +306,8 @@ const JOBS: readonly Finished[] = [
         [
           { by: polar(0, -100, 150, 72.5), to: polar(0, -100, 150, 55) },
           { to: polar(0, -100, 60, 55) },
-          { by: polar(0, -100, 60, 72.5), to: [0, -40] },
+          // Cut by hand once: a curve, and no arc of a compass.
+          { by: polar(0, -100, 60, 72.5), to: [0, -40], bent: 'curve' },
         ],
       );
       await page.keyboard.press('Enter');
