@@ -2,6 +2,7 @@ import { COIN_KINDS, LYING_GRIDS, LYING_RULES, LYING_SHEETS, RULER_KINDS } from 
 import { openReader } from '../rig/src/letters';
 import type { AddRow } from './addRow';
 import { measureCoins } from './rows/coins';
+import { measureForeignCoins } from './rows/foreignCoins';
 import { HOLE_STEPS, HOLE_WAYS, type HoleRow, measureHoles } from './rows/holes';
 import { type LyingRow, measureLyingGrids, measureLyingRules, measureLyingSheets } from './rows/lying';
 import { measureDrawings, measureRulers } from './rows/reading';
@@ -32,6 +33,21 @@ export async function measureHarderCoins(row: AddRow): Promise<void> {
       '≥ 95 % right, none wrong and silent',
     );
   }
+}
+
+/** Coins that another renderer drew, where its pictures lie beside the project. */
+export async function measureCoinsDrawnElsewhere(row: AddRow): Promise<void> {
+  const measured = await measureForeignCoins();
+  if (!measured) return;
+  const { clicks, right, lengths, held, told, worst, slowestMs } = measured;
+  const percent = (share: number) => `${(100 * share).toFixed(1)} %`;
+  row(
+    'a coin from one click: seven of another renderer',
+    'harder',
+    String(clicks),
+    `${right} right, slowest ${slowestMs.toFixed(0)} ms; by it alone ${held} of ${lengths} lengths held, median ± told ${percent(told)}, none further off than ${percent(worst)}`,
+    '≥ 95 % right; held 94 to 97 %',
+  );
 }
 
 /** Holes whose rims brightness hardly shows, or shade hides. */

@@ -6,7 +6,13 @@ import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { measureAccuracy } from './accuracy';
 import type { AddRow } from './addRow';
-import { measureHarderCoins, measureHarderHoles, measureLying, measureReading } from './harder';
+import {
+  measureCoinsDrawnElsewhere,
+  measureHarderCoins,
+  measureHarderHoles,
+  measureLying,
+  measureReading,
+} from './harder';
 import { measureSettling } from './settling';
 import { measureSolid } from './solid';
 import { measureTimes } from './times';
@@ -44,7 +50,15 @@ const PARTS: readonly Part[] = [
     isMine: (_, seeds) => seeds === 'fixed' || seeds === 'fresh',
     measure: (row) => measureAccuracy(row, scenes, slow),
   },
-  { name: 'coins', title: 'Coins that mislead', isMine: isHarder(/^a coin/), measure: measureHarderCoins },
+  {
+    name: 'coins',
+    title: 'Coins that mislead',
+    isMine: isHarder(/^a coin/),
+    measure: async (row) => {
+      await measureHarderCoins(row);
+      await measureCoinsDrawnElsewhere(row);
+    },
+  },
   { name: 'holes', title: 'Holes that mislead', isMine: isHarder(/^diameter of a hole/), measure: measureHarderHoles },
   {
     name: 'lying',

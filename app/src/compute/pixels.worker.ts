@@ -26,6 +26,7 @@ import {
   findRuler,
   findSheet,
   type GridResult,
+  isLineDrawing,
   type RulerResult,
   type SheetResult,
 } from '@steady-moth/core/find';
@@ -205,6 +206,11 @@ const face = {
   async judge(blob: string, within: PixelRect | null): Promise<PictureJudgement | null> {
     const pyramid = pyramidOf(blob);
     return pyramid && judgePicture(pyramid, within);
+  },
+
+  /** Whether a loaded picture is a line drawing, to be taken by the middle of its strokes. */
+  async isLineDrawing(blob: string): Promise<boolean> {
+    return isLineDrawing(pixelsOf(blob));
   },
 
   /** The picture's own colour about a place: the mean of a few pixels, 0 to 255. */

@@ -1,7 +1,7 @@
 import type { PictureFacts, PicturePoint, Resolution } from '@steady-moth/core/calibration';
 import type { PictureFile, PictureKind } from '@steady-moth/core/job';
 import type { Sketch } from '@steady-moth/core/sketch';
-import { files } from '../compute';
+import { files, pixels } from '../compute';
 import { loadBytes } from '../session/pixelsStore';
 import { pictureSentence } from '../session/sentences';
 import type { Arrival } from './arrival';
@@ -43,6 +43,10 @@ export async function readPicture(
       heightPx: loaded.heightPx,
       resolution: told.resolution ?? judged.facts.resolution,
     };
+    const kind = told.kind ?? guessKind(facts);
+    // A page with strokes on it is read by their middle, whatever resolution its file states.
+    const isDrawn =
+      kind === 'scan' && told.kind === null && (await pixels.call((w) => w.isLineDrawing(hash)).catch(() => false));
     const file: PictureFile = { blob: hash, fileName: name.slice(0, 400), mime: judged.mime, facts };
     return {
       ok: true,
@@ -50,11 +54,11 @@ export async function readPicture(
       picture: {
         name,
         file,
-        kind: told.kind ?? guessKind(facts),
+        kind: isDrawn ? 'drawing' : kind,
         blob: { hash, bytes: blob, thumb: null },
         outlines: told.outlines,
         zero: told.zero,
-        notes: told.notes,
+        notes: isDrawn ? [...told.notes, DRAWN] : told.notes,
       },
     };
   } catch (error) {
@@ -62,6 +66,8 @@ export async function readPicture(
     return { ok: false, sentence: pictureSentence({ reason: 'broken' }) };
   }
 }
+
+const DRAWN = 'It looks like a line drawing, so its lines count at their middle. Picture changes that.';
 
 /** A picture that states no lens but a fine resolution came from a scanner. */
 function guessKind({ focal35Mm, focalMm, resolution }: PictureFacts): PictureKind {

@@ -158,10 +158,7 @@ export function LengthField({
         onBlur={() => text !== value && accept()}
         onKeyDown={(e) => {
           // Leaving the field gives the keys back to the tools.
-          if (e.key === 'Enter') {
-            e.preventDefault();
-            if (accept()) onwards(e.currentTarget);
-          }
+          if (e.key === 'Enter' && accept()) onwards(e.currentTarget);
           if (e.key === 'Escape') setText(value);
         }}
         className={`figure ${narrow ? 'w-20' : 'w-32'} rounded border border-line bg-sheet px-1.5 py-0.5 text-right text-[14px] aria-invalid:border-brick`}
@@ -176,23 +173,20 @@ export function LengthField({
 }
 
 /**
- * After Enter: within a form on to the next figure that is not said yet, and with all of them said what its button does; else
- * the keys go back to the tools.
+ * After Enter: of figures that are taken together on to the next one that is not said yet, and with all of them said what their
+ * button does; else the keys go back to the tools.
  */
 function onwards(field: HTMLInputElement): void {
-  const { form } = field;
-  const open =
-    form &&
-    [...form.querySelectorAll<HTMLInputElement>('input.figure:not([data-optional])')].find(
-      (f) => f !== field && !f.value,
-    );
+  const group = field.closest('[data-figures]');
+  const all = group ? [...group.querySelectorAll<HTMLInputElement>('input.figure:not([data-optional])')] : [];
+  const open = all.find((f) => f !== field && !f.value);
   if (open) {
     open.focus();
     return;
   }
   field.blur();
-  // What was just accepted has to have come to the form first.
-  if (form) setTimeout(() => form.querySelector<HTMLButtonElement>('button[type=submit]')?.click());
+  // What was just accepted has to have come to where the button is first.
+  if (group) setTimeout(() => group.querySelector<HTMLButtonElement>('button[data-takes]')?.click());
 }
 
 /** One line of the slip: what it is, its figure at the right, a sentence under it. */

@@ -9,3 +9,4 @@ export * from './findGridAnywhere';
 export * from './findRound';
 export * from './findRuler';
 export * from './findSheet';
+export { isLineDrawing } from './isLineDrawing';

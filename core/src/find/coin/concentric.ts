@@ -14,7 +14,7 @@ export interface Concentric {
   merit: number;
 }
 
-export const LEAST_RADIUS = 8;
+const LEAST_RADIUS = 8;
 export const MOST_RADIUS = 280;
 
 /** The click lies within so much of the radius that is looked for. */
@@ -262,7 +262,7 @@ function ringsOf(seen: Float64Array, width: number): Concentric['rings'] {
 }
 
 /** The highest place of a merit near a start, by a simplex that turns over, grows and shrinks (Nelder & Mead 1965). */
-export function climbed(
+function climbed(
   merit: (at: readonly number[]) => number,
   start: readonly number[],
   steps: readonly number[],

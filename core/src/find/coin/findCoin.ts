@@ -18,7 +18,7 @@ export interface CoinHints {
 }
 
 /** One reading of a coin's edges: its upper rim, and the foot of its wall where it shows. */
-export interface CoinReading {
+interface CoinReading {
   rim: Pick[];
   foot: Pick[];
   ellipse: Ellipse;

@@ -40,11 +40,11 @@ export function FoundForm({ picture, pending, unit }: { picture: Picture; pendin
   return (
     <section aria-label="What was found" className="mb-4 rounded border border-rust bg-sheet p-3.5">
       <h3 className="font-semibold">{TITLES[pending.kind]}</h3>
-      <form onSubmit={(e) => e.preventDefault()}>
+      <div data-figures>
         {pending.kind === 'disc' && <DiscForm found={pending.found} unit={unit} add={add} />}
         {pending.kind === 'sheet' && <SheetForm found={pending.found} unit={unit} add={add} />}
         {pending.kind === 'grid' && <GridForm found={pending.found} unit={unit} add={add} />}
-      </form>
+      </div>
     </section>
   );
 }

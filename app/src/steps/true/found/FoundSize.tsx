@@ -79,7 +79,7 @@ export function FoundActs({
 }) {
   return (
     <div className="mt-3 flex flex-wrap items-center gap-3">
-      <Button type="submit" strong disabled={!entry} onClick={onTake}>
+      <Button data-takes strong disabled={!entry} onClick={onTake}>
         Take it
       </Button>
       {children}
