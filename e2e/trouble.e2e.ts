@@ -249,8 +249,12 @@ it('snaps again after the worker of the pixels died without a word', async () =>
     )
     .toBe(1);
   await pictureShown(page);
+  // What was begun meanwhile is over: each key is waited for, since the press that was lost may still hold it up.
+  const line = page.getByRole('toolbar', { name: 'Tools' }).getByRole('button', { name: /^Line/ });
   await page.keyboard.press('Escape');
+  await expect.poll(() => line.getAttribute('aria-pressed')).toBe('false');
   await page.keyboard.press('q');
+  await expect.poll(() => line.getAttribute('aria-pressed')).toBe('true');
   await pressPlate(page, truth, [
     [4, 0],
     [76, 0],
