@@ -1,7 +1,7 @@
 import type { Figure } from '@steady-moth/core/calibration';
 import { handlesThrough, pathData, type Vec2 } from '@steady-moth/core/geometry';
 import type { JobDocument } from '@steady-moth/core/job';
-import { observedOf, type Path, type Sketch, walkOf } from '@steady-moth/core/sketch';
+import { observedOf, type Path, planeOfPath, type Sketch, walkOf } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { useRef } from 'react';
 import type { Drawing } from '../../board/Board';
@@ -323,12 +323,18 @@ function OpenEnds({
   );
 }
 
+/** The board shows the part's face at true size: only there a distance on it is one of the part. */
+const MEASURED_ON = 'face';
+
 /** From the end of an open path to the nearest thing that it could be closed with: its own start, or another open end. */
 function gapOf(sketch: Sketch, path: Path, { paths, placeOf }: Drawn): number | null {
+  if (planeOfPath(sketch, path) !== MEASURED_ON) return null;
   const [start, end] = endsOf(sketch, path).map(placeOf);
   if (!start || !end) return null;
   const others = paths.flatMap((d) =>
-    d.path.closed || d.path.id === path.id ? [] : endsOf(d.sketch, d.path).flatMap((id) => placeOf(id) ?? []),
+    d.path.closed || d.path.id === path.id || planeOfPath(d.sketch, d.path) !== MEASURED_ON
+      ? []
+      : endsOf(d.sketch, d.path).flatMap((id) => placeOf(id) ?? []),
   );
   return Math.min(...[start, ...others].map((p) => Math.hypot(p.x - end.x, p.y - end.y)));
 }

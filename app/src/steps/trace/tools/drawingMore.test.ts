@@ -144,6 +144,36 @@ describe('Shape', () => {
     expect(formLength(larger)).toBeCloseTo(100, 6);
   });
 
+  it('is a rectangle whose sizes were typed before the first press: one press where it begins, one which way', () => {
+    const h = hand('shape');
+    expect(h.awaits).toBe('Base, height');
+    expect(h.type('95, 60', 0)).toBeNull();
+    h.press(10, 5).press(10, -40);
+    const [form] = h.forms();
+    expect(form && formArea(form)).toBeCloseTo(95 * 60, 6);
+    expect(form && formLength(form)).toBeCloseTo(2 * (95 + 60), 6);
+    // The base runs up from where it begins: 95 along it, and its left is where X falls.
+    const xs = segments(h).flatMap((seg) => [seg.from.x]);
+    expect([Math.min(...xs), Math.max(...xs)]).toEqual([expect.closeTo(-50, 6), expect.closeTo(10, 6)]);
+    // As decided as if they had been typed afterwards.
+    const again = h.formsAt(12)[0]!;
+    expect(formArea(again)).toBeCloseTo(95 * 60, 3);
+  });
+
+  it('takes sizes typed ahead with a times sign or alone, lies along X at Enter, and refuses what are none', () => {
+    const h = hand('shape');
+    expect(h.type('40 × 25', 0)).toBeNull();
+    h.press(0, 0).finish();
+    expect(formArea(h.forms()[0]!)).toBeCloseTo(1000, 6);
+    expect(h.type('1, 2, 3', 0)).toMatch(/Two sizes are enough/);
+    expect(h.type('wide', 0)).not.toBeNull();
+    h.bench.shape = 'slot';
+    expect(h.type('30', 0)).toBeNull();
+    h.press(0, 50).press(20, 50);
+    expect(h.type('8', 8)).toBeNull();
+    expect(formArea(h.forms()[1]!)).toBeCloseTo(30 * 8 + Math.PI * 16, 4);
+  });
+
   it('is a slot', () => {
     const h = hand('shape');
     h.bench.shape = 'slot';

@@ -132,6 +132,20 @@ describe('Arc and Curve', () => {
   );
 });
 
+describe('Circle', () => {
+  it('is as wide as was typed before its middle was pressed, and the next one is not', () => {
+    const h = hand('circle');
+    expect(h.awaits).toBe('Diameter of the next');
+    expect(h.type('26', 26)).toBeNull();
+    h.move(40, 30);
+    expect(h.preview?.circle).toMatchObject({ centre: { x: 40, y: 30 }, radius: 13 });
+    h.drag([40, 30], [40, 30]);
+    expect(h.forms()[0]).toMatchObject({ kind: 'circle', radius: expect.closeTo(13, 6) });
+    h.drag([90, 30], [90, 30]);
+    expect(h.paths).toHaveLength(1);
+  });
+});
+
 describe('no tool', () => {
   const plate = () => {
     const h = hand('line').press(0, 0).press(60, 0).press(60, 40).press(0, 40);
