@@ -8,6 +8,7 @@ import {
   lightAcross,
   locateEdges,
   locateInk,
+  locateInkCorner,
   type PictureJudgement,
   type PixelRect,
   type RimKind,
@@ -299,7 +300,9 @@ const face = {
     const pixels = pixelsOf(blob);
     const leftPx = Math.round(at.uPx - cropPx / 2);
     const topPx = Math.round(at.vPx - cropPx / 2);
-    const located = searchPx > 0 ? locateAs(pixels, at, wish, searchPx) : [];
+    // Where the middles of two strokes meet comes before the middle of either.
+    const corner = wish === 'line' && searchPx > 0 ? locateInkCorner(pixels, at.uPx, at.vPx, searchPx) : null;
+    const located = corner ? [corner] : searchPx > 0 ? locateAs(pixels, at, wish, searchPx) : [];
     const across = located.map((l) => lightAcross(pixels, l));
     const shadows = located.map((l) => isShadowLike(pixels, l));
     const crop = await createImageBitmap(cutColours(pixels, leftPx, topPx, cropPx));

@@ -1,4 +1,5 @@
 export { fitParabola } from './fitCurve';
+export { locateInkCorner } from './inkCorner';
 export * from './judgePicture';
 export { lensBlurOf } from './lensBlur';
 export * from './lightAcross';

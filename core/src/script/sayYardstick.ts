@@ -8,7 +8,7 @@ import {
   spacingOf,
   type TurnedPart,
 } from '../calibration';
-import { type Located, locateEdge, locateEdges, locateInk } from '../edge';
+import { type Located, locateEdge, locateEdges, locateInk, locateInkCorner } from '../edge';
 import { countGraduations, type DiscFound, type Family, findDisc, findGrid, findRuler, findSheet } from '../find';
 import type { Pixels } from '../raster';
 import { type LengthUnit, parseLength } from '../units';
@@ -192,7 +192,8 @@ const isOnTable = ({ kind }: ScriptYardstick): boolean => kind === 'disc' || kin
 /** A pick moved onto what it shall cling to; where there is nothing, it stays where it was given. */
 export function snapped(pixels: Pixels | null, [uPx, vPx]: ScriptPlace, cling: ScriptSnap): Pick {
   let found: Located | null = null;
-  if (pixels && cling === 'line') found = locateInk(pixels, uPx, vPx, { searchPx: SEARCH_PX });
+  if (pixels && cling === 'line')
+    found = locateInkCorner(pixels, uPx, vPx, SEARCH_PX) ?? locateInk(pixels, uPx, vPx, { searchPx: SEARCH_PX });
   if (pixels && cling === 'edge') found = locateEdge(pixels, uPx, vPx, { searchPx: SEARCH_PX });
   return found ? { uPx: found.uPx, vPx: found.vPx, sigmaPx: found.sigmaPx } : { uPx, vPx, sigmaPx: GIVEN_SIGMA_PX };
 }
