@@ -1,7 +1,7 @@
 import { COINS } from '@steady-moth/core/calibration';
 import type { DiscRecord } from '@steady-moth/core/job';
 import { type LengthUnit, parseLength } from '@steady-moth/core/units';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Act, Button } from '../../../kit';
 import { lengthSentence } from '../../../kit/lengthSentence';
 import { type PendingFound, useBench } from '../../../session/benchStore';
@@ -38,6 +38,7 @@ export function DiscForm({ found, unit, add }: { found: Found; unit: LengthUnit;
     const preset = presets.find((p) => p.name === chosen);
     if (preset) setSize({ plusMinusMm: null, ...preset });
   };
+  const latest = useRef((_: typeof size): void => {});
   const isAsking = size.diameterMm === 0 || size.thicknessMm === 0;
   useEffect(() => {
     if (!isAsking) return;
@@ -47,13 +48,16 @@ export function DiscForm({ found, unit, add }: { found: Found; unit: LengthUnit;
       accept(text) {
         const found = parseLength(text, unit);
         if (!found.ok) return lengthSentence(found.reason);
-        setSize((s) => ({ ...s, [what]: found.mm, ...(what === 'diameterMm' && { plusMinusMm: found.plusMinusMm }) }));
+        const said = { ...size, [what]: found.mm, ...(what === 'diameterMm' && { plusMinusMm: found.plusMinusMm }) };
+        // The last figure takes it, as the button does.
+        if (said.diameterMm > 0 && said.thicknessMm > 0) latest.current(said);
+        else setSize(said);
         return null;
       },
     });
     return () => useReadout.getState().ask(null);
-  }, [isAsking, size.diameterMm, unit]);
-  const record = (diameterMm: number | null): DiscRecord => ({
+  }, [isAsking, size, unit]);
+  const record = (diameterMm: number | null, sizes = size): DiscRecord => ({
     id: newId(),
     kind: 'disc',
     plane: 'table',
@@ -61,9 +65,10 @@ export function DiscForm({ found, unit, add }: { found: Found; unit: LengthUnit;
     rim: found.rim,
     foot: found.foot ?? null,
     diameterMm,
-    plusMinusMm: size.plusMinusMm,
-    thicknessMm: size.thicknessMm,
+    plusMinusMm: sizes.plusMinusMm,
+    thicknessMm: sizes.thicknessMm,
   });
+  latest.current = (sizes) => add(record(sizes.diameterMm, sizes));
   return (
     <>
       <p className="mt-1 text-[12.5px] text-ink2">
