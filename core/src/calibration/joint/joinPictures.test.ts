@@ -128,11 +128,14 @@ describe('pictures of one part', () => {
     expect(apart).toEqual({ ok: false, fault: { reason: 'too-little-joins', picture: 'right' } });
   });
 
-  it('are joined by a coin and a common point', () => {
+  it.each([
+    ['its rim alone', false],
+    ['its foot told in one of them', true],
+  ] as const)('are joined by a coin and a common point: %s', (_, hasFoot) => {
     const { joined, ends } = pair(5, (l, r) => {
       const { left, right } = mats(l, r);
       return {
-        left: [...left, l.disc('coin', 5, 30, 25.75, 1.9)],
+        left: [...left, hasFoot ? l.twoRims('coin', 5, 30, 25.75, 1.9) : l.disc('coin', 5, 30, 25.75, 1.9)],
         right: [...right, r.disc('coin', 5, 30, 25.75, 1.9)],
         points: common(l, r, 1),
         references: [

@@ -13,6 +13,7 @@ import { subsampled } from '../estimate/posedProblem';
 import { newPlacedPoint } from '../model/backProject';
 import { CAMERA, cameraHeightMm, prepareCamera, tiltRad } from '../model/camera';
 import { kindOf } from '../reference/kinds';
+import type { Reference } from '../reference/reference';
 import { distance, type Figure, figureOf } from '../uncertainty/figure';
 import { alignShared } from './alignShared';
 import type { CommonPoint, JoinedInput, PictureId } from './joinedInput';
@@ -54,6 +55,21 @@ const MOST_STARTS = 6;
 const DRAWS = 200;
 
 /**
+ * Coins that several pictures show have one set of unknowns in all of them: by their rim alone, since what light does to rim and
+ * foot is each picture's own, and in one of them the foot may not show.
+ */
+function withoutFeet(joined: JoinedInput): JoinedInput {
+  const shared = new Set(joined.references.flatMap((y) => y.seen.map((s) => `${s.picture} ${s.reference}`)));
+  const pictures = joined.pictures.map((own) => {
+    const isMine = (y: Reference) => y.kind === 'disc' && !!y.foot && shared.has(`${own.id} ${y.id}`);
+    if (!own.input.references.some(isMine)) return own;
+    const references = own.input.references.map((y) => (isMine(y) ? { ...y, foot: null } : y) as Reference);
+    return { ...own, input: { ...own.input, references } };
+  });
+  return { ...joined, pictures };
+}
+
+/**
  * The one estimate over several pictures of one part: each has its camera, heights and references, common points and
  * shared references hold them together, and every ± goes through the joint covariance.
  *
@@ -65,7 +81,7 @@ export function joinPictures(
   joined: JoinedInput,
   { draws = DRAWS, single = estimate }: { draws?: number; single?: (input: CalibrationInput) => EstimateResult } = {},
 ): JoinResult {
-  const input = { ...joined, references: joined.references.filter((y) => isShared(joined, y)) };
+  const input = withoutFeet({ ...joined, references: joined.references.filter((y) => isShared(joined, y)) });
   const begun = estimateAlone(input, single);
   if (!begun.ok) return { ok: false, fault: { reason: 'picture', picture: begun.picture, fault: begun.fault } };
   const alone = alignShared(begun.alone, input);

@@ -34,7 +34,7 @@ export interface PoseSearch {
 const WIDTHS = [6, 4, 2.5, 1.6, 1] as const;
 const JUDGED_PX = 1.2;
 /** The foot counts where it lies so far outside the upper rim, px. */
-const APART_PX = 2.5;
+export const APART_PX = 2.5;
 /** So much evidence of the foot, as a share of where it must show, is there by chance. */
 const BY_CHANCE = 0.25;
 /** Against the ring found a pose is at least and at most so large. */

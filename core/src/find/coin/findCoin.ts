@@ -5,7 +5,7 @@ import { coarseColoursOf } from '../coarse';
 import { colourEdges } from '../colourEdges';
 import { bandOf, rimPlaces } from '../rim';
 import { type Concentric, concentricAbout, MOST_RADIUS, middlesAnywhere, rimOf } from './concentric';
-import { type Candidate, type JudgedPose, posesOf } from './discPose';
+import { APART_PX, type Candidate, type JudgedPose, posesOf } from './discPose';
 import { edgePixelsIn } from './edgePixels';
 import { crossingsOf, type Pinhole, type Spoke } from './twoCircles';
 
@@ -22,8 +22,6 @@ interface CoinReading {
   rim: Pick[];
   foot: Pick[];
   ellipse: Ellipse;
-  /** Tilt of the table towards the camera, rad. */
-  tilt: { a: number; b: number };
   /** Share of the directions in which the upper rim is seen. */
   seen: number;
   /** The upper rim runs to and fro: its places scatter by more than a clean one's do. */
@@ -169,7 +167,6 @@ function edgesAbout(pixels: Pixels, ring: Ellipse): Edges {
 
 /** An edge is a circle's within so much of where the pose has it, px, or a share of its size. */
 const TAKEN = { px: 1.5, share: 0.006 } as const;
-const FOOT_APART_PX = 2.5;
 const FEWEST_RIM = 40;
 
 function readingOf({ pose }: JudgedPose, spokes: Spoke[], picks: Pick[][], camera: Pinhole): CoinReading | null {
@@ -183,7 +180,7 @@ function readingOf({ pose }: JudgedPose, spokes: Spoke[], picks: Pick[][], camer
     const near = Math.max(TAKEN.px, TAKEN.share * camera.cPx * Math.exp(-pose.lnD));
     const own = nearest(along, u, near);
     if (own >= 0) rim.push(picks[k]![own]!);
-    if (!(f - u > FOOT_APART_PX)) continue;
+    if (!(f - u > APART_PX)) continue;
     const wall = nearest(along, f, near);
     if (wall >= 0 && wall !== own && Math.abs(along[wall]! - f) < Math.abs(along[wall]! - u))
       foot.push(picks[k]![wall]!);
@@ -196,7 +193,6 @@ function readingOf({ pose }: JudgedPose, spokes: Spoke[], picks: Pick[][], camer
     rim: isUneven ? rim.map((p) => ({ ...p, sigmaPx: Math.hypot(p.sigmaPx, scatter) })) : rim,
     foot,
     ellipse,
-    tilt: { a: pose.a, b: pose.b },
     seen: rim.length / spokes.length,
     isUneven,
   };
