@@ -5,6 +5,7 @@ import type { Pixels } from '../raster';
 import { addColour, type Rgb } from './addColour';
 import { colourEdges } from './colourEdges';
 import { type GroundAndTable, groundAndTable } from './groundAndTable';
+import { onOneCurve } from './onOneCurve';
 
 /** Both ends of a stroke, against its `down` and along it, px. */
 export type GraduationEnds = readonly [Vec2, Vec2];
@@ -236,15 +237,17 @@ function placesOn(pixels: Pixels, rays: readonly Ray[], line: Across, period: nu
       return [{ share, off, uPx: at.x + off * way.x, vPx: at.y + off * way.y, sigmaPx }];
     });
     for (const stray of round === 0 ? [STRAY_PX.first, STRAY_PX.last] : [STRAY_PX.last]) {
-      if (places.length < FEWEST_RAYS) return [];
-      const bent = fitParabola(
+      const on = onOneCurve(
         places.map((p) => p.share),
         places.map((p) => p.off),
+        stray,
       );
-      const offs = places.map((p) => Math.abs(p.off - bent.at(p.share)));
-      const usual = middle(offs);
-      places = places.filter((_, k) => offs[k]! < Math.max(stray, STRAY_TIMES * usual));
-      curve = bent.at;
+      places = on.map((k) => places[k]!);
+      if (places.length < FEWEST_RAYS) return [];
+      curve = fitParabola(
+        places.map((p) => p.share),
+        places.map((p) => p.off),
+      ).at;
     }
   }
   // Where one place errs by a shadow or a bevel its own band tells nothing of it; its like do.

@@ -32,14 +32,11 @@ export function takeGraduations(
   period: number,
   dark = true,
 ): { graduations: Graduation[]; edge: Pick[]; far: Pick[] } {
-  const every = Math.ceil(seats.length / MOST_TAKEN);
-  const found = seats
-    .filter((_, k) => k % every === 0 || k === seats.length - 1)
-    .flatMap((seat) => {
-      const ends = seat.tips ?? graduationEnds(pixels, seat.at, seat.down, period, dark);
-      const taken = ends && halves(pixels, ends, seat.down, period, dark);
-      return taken ? [{ ...seat, ends, ...taken }] : [];
-    });
+  const found = spacedOut(seats).flatMap((seat) => {
+    const ends = seat.tips ?? graduationEnds(pixels, seat.at, seat.down, period, dark);
+    const taken = ends && halves(pixels, ends, seat.down, period, dark);
+    return taken ? [{ ...seat, ends, ...taken }] : [];
+  });
   const contrasts = found.map((f) => f.contrast).sort((a, b) => a - b);
   const usual = contrasts[contrasts.length >> 1]!;
   const clear = found.filter((f) => f.contrast > LEAST_CONTRAST_SHARE * usual);
@@ -55,6 +52,21 @@ export function takeGraduations(
     edge,
     far: findFarEdge(pixels, seen, foot, period),
   };
+}
+
+/**
+ * Every so many of the strokes of a long ruler, and the last one: of the ways to do so the one that has the longest, which
+ * tell the most of how it lies and of where its figures stand.
+ */
+function spacedOut(seats: readonly GraduationSeat[]): GraduationSeat[] {
+  const every = Math.ceil(seats.length / MOST_TAKEN);
+  const ways = Array.from({ length: every }, (_, first) => seats.filter((__, k) => k % every === first));
+  const reach = (way: readonly GraduationSeat[]): number =>
+    way.reduce((sum, { tips }) => sum + (tips ? Math.hypot(tips[1].x - tips[0].x, tips[1].y - tips[0].y) : 0), 0) /
+    way.length;
+  const taken = ways.reduce((best, way) => (reach(way) > reach(best) ? way : best));
+  const last = seats[seats.length - 1]!;
+  return taken[taken.length - 1] === last ? taken : [...taken, last];
 }
 
 /** Both ends of a stroke through a place: where its depth has gone by half. */

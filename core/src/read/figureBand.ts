@@ -115,7 +115,33 @@ export function figureBand(pixels: Pixels, lie: RulerLie, from: number, to: numb
       const p = lie.at(isStroke ? stroke + (n < stroke ? -0.5 : 0.5) : n, down);
       light[y * width + x] = lightAt(pixels, p.x, p.y, step);
     }
+  coverTable(light, width, height, Math.round(MARGIN * scale));
   return { width, height, light: evened(light, width, height), nAt, downAt };
+}
+
+/** A column unlike the ruler's own ground by this share of it lies on the table, or on the ruler's rim. */
+const UNLIKE = 0.2;
+/** The rim is blurred over so many columns. */
+const RIM = 3;
+
+/**
+ * Puts the ruler's own ground in place of what lies beyond its ends, where they lie within the margin: a dark table beside
+ * it would count as the ink, and make the figures faint.
+ */
+function coverTable(light: Float32Array, width: number, height: number, margin: number): void {
+  const columns = Array.from({ length: width }, (_, x) => {
+    const column = Array.from({ length: height }, (_, y) => light[y * width + x]!).sort((a, b) => a - b);
+    return column[height >> 1]!;
+  });
+  for (const atStart of [true, false]) {
+    const at = (k: number): number => (atStart ? k : width - 1 - k);
+    const inside = Array.from({ length: Math.min(2 * margin, width - margin) }, (_, k) => columns[at(margin + k)]!);
+    const ground = inside.sort((a, b) => a - b)[inside.length >> 1] ?? 0;
+    let covered = 0;
+    for (let k = 0; k < margin; k++)
+      if (Math.abs(columns[at(k)]! - ground) > UNLIKE * ground) covered = Math.min(width, k + 1 + RIM);
+    for (let k = 0; k < covered; k++) for (let y = 0; y < height; y++) light[y * width + at(k)] = ground;
+  }
 }
 
 /** Brightness at a place, averaged over as much as one pixel of the band covers; beyond the picture the nearest. */

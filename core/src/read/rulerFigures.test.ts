@@ -112,4 +112,26 @@ describe('the figures along a ruler', () => {
     expect(readRuler([figure(3, 0), figure(9, 11), figure(1, 23), figure(7, 31)], [], 0, 40)).toBeNull();
     expect(readRuler([], [], 0, 40)).toBeNull();
   });
+
+  it.each([1.2, 2.4, -2])(
+    'are not taken for a slip where the first one stands %f strokes aside, on the body',
+    (aside) => {
+      for (const scale of PRINTED)
+        for (const sense of [1, -1] as const) {
+          const last = scale.every * 9;
+          const read = printed(scale, 0, last, sense);
+          const moved = read.findIndex((f) => f.value === 0);
+          read[moved] = figure(0, read[moved]!.n + aside);
+          expect(readRuler(read, [], 0, last)!.doubt, `${scale.spacingMm} mm`).toBeNull();
+        }
+    },
+  );
+
+  it('tell of a stroke that is hidden from two of them on', () => {
+    for (const scale of PRINTED.filter((s) => s.every > 5)) {
+      const read = printed(scale, 0, scale.every * 9, 1).map((f, k) => (k < 2 ? { ...f, n: f.n + 1 } : f));
+      const { doubt } = readRuler(read, [], 0, scale.every * 9)!;
+      expect(doubt).toMatchObject({ kind: 'count', strokes: scale.every, counted: scale.every - 1 });
+    }
+  });
 });

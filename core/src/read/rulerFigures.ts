@@ -160,14 +160,17 @@ function settleOrigin({ origin, scale, fitting }: Fit, family: Family | null): n
 /** The greatest common divisor. */
 const common = (a: number, b: number): number => (b === 0 ? a : common(b, a % b));
 
-/** Where the figures before a place stand by more than half a stroke elsewhere than those after it. */
+/**
+ * Where the figures before a place stand by more than half a stroke elsewhere than those after it; of an even number of
+ * them both middle ones do, since a single figure that was moved to stand on the ruler is no slip of the count.
+ */
 function slipOf({ fitting, scale, sense }: Fit): FigureDoubt | null {
   const figures = [...fitting].sort((a, b) => a.n - b.n);
   const off = figures.map((f) => f.n - (sense * f.value) / scale.step);
   let worst: { slip: number; k: number; left: number } | null = null;
   for (let k = 2; k + 2 <= off.length; k++) {
     const [before, after] = [off.slice(0, k), off.slice(k)];
-    const [a, b] = [median(before), median(after)];
+    const [a, b] = nearest(middles(before), middles(after));
     const left = [...before.map((o) => o - a), ...after.map((o) => o - b)].reduce((sum, o) => sum + Math.abs(o), 0);
     if (Math.abs(b - a) > SLIP && (!worst || left < worst.left)) worst = { slip: b - a, k, left };
   }
@@ -175,6 +178,18 @@ function slipOf({ fitting, scale, sense }: Fit): FigureDoubt | null {
   const [a, b] = [figures[worst.k - 1]!, figures[worst.k]!];
   const strokes = Math.round(Math.abs(b.value - a.value) / scale.step);
   return { kind: 'count', from: a.value, to: b.value, strokes, counted: strokes + Math.round(worst.slip) };
+}
+
+/** The middle of several values, or both where there are two. */
+function middles(values: readonly number[]): number[] {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted.slice((sorted.length - 1) >> 1, (sorted.length >> 1) + 1);
+}
+
+/** Of each the one nearest to the other. */
+function nearest(some: readonly number[], others: readonly number[]): [number, number] {
+  const pairs = some.flatMap((a) => others.map((b): [number, number] => [a, b]));
+  return pairs.reduce((p, q) => (Math.abs(q[1] - q[0]) < Math.abs(p[1] - p[0]) ? q : p));
 }
 
 function median(values: readonly number[]): number {

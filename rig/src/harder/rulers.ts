@@ -173,8 +173,11 @@ export interface DrawnRuler {
   firstReading: number;
 }
 
-/** A ruler lying on a table, by a seed: kind, letters, where the figures stand, which part of it, its turn. */
-export function drawRuler(kind: RulerKind, seed: number): DrawnRuler {
+/**
+ * A ruler lying on a table, by a seed: kind, letters, where the figures stand, which part of it, its turn. Where its
+ * first stroke is the end of its body, the first figure stands beside it, on the ruler.
+ */
+export function drawRuler(kind: RulerKind, seed: number, zeroIsEnd = false): DrawnRuler {
   const random = numbers(seed * 7919 + 11);
   const pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)]!;
   const [widthMm, heightMm] = [200, 130];
@@ -190,16 +193,17 @@ export function drawRuler(kind: RulerKind, seed: number): DrawnRuler {
   const turn = (random() - 0.5) * 30 + (random() < 0.25 ? 180 : 0);
   const longest = kind.lengths[0]![1];
   const parts: string[] = [];
-  const start = 4;
+  const start = zeroIsEnd ? 0 : 4;
   for (let n = 0; n <= count; n++) {
     const own = kind.lengths.find(([multiple]) => (n + first) % multiple === 0)![1];
     const x = start + n * kind.spacingMm;
     parts.push(`<line x1="${x}" y1="0.4" x2="${x}" y2="${own}" stroke="${kind.ink}" stroke-width="${stroke}"/>`);
     if ((n + first) % kind.figureEvery !== 0) continue;
     const value = ((n + first) / kind.figureEvery) * kind.figureStep;
-    const [fx, fy] = isBeside ? [x + 0.9, longest + 0.3] : [x, longest + 1.1 + 0.73 * tall];
+    const isMoved = isBeside || (zeroIsEnd && n === 0);
+    const [fx, fy] = isMoved ? [x + 0.9, longest + 0.3] : [x, longest + 1.1 + 0.73 * tall];
     parts.push(
-      `<text x="${fx}" y="${fy}" font-family="${font}" font-size="${tall / 0.73}" text-anchor="${isBeside ? 'start' : 'middle'}" fill="${kind.ink}">${value}</text>`,
+      `<text x="${fx}" y="${fy}" font-family="${font}" font-size="${tall / 0.73}" text-anchor="${isMoved ? 'start' : 'middle'}" fill="${kind.ink}">${value}</text>`,
     );
   }
   const [cx, cy] = [widthMm / 2, heightMm / 2];
