@@ -100,7 +100,7 @@ it('says when the storage is full, keeps the work on screen, and stores it when 
     };
   });
   await page.getByRole('radio', { name: 'in', exact: true }).click();
-  await page.getByText(/storage is full/).waitFor();
+  await page.getByText(/disk is full/).waitFor();
   await page.getByRole('button', { name: 'Undo: change the unit' }).waitFor();
   await page.evaluate(() => (window as unknown as { makeRoom(): void }).makeRoom());
   await page.getByRole('button', { name: 'Try again' }).click();

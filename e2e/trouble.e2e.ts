@@ -110,7 +110,7 @@ it('keeps a job that was deleted in another tab: nothing says that it is saved u
   );
   await second.close();
   await inches(page).click();
-  await page.getByText(/This job was deleted in another tab/).waitFor();
+  await page.getByText(/it was deleted in another tab/).waitFor();
   await page.getByText('Not saved', { exact: true }).waitFor();
   await page.getByRole('button', { name: 'Hang it again' }).click();
   await page.getByText(/^Saved/).waitFor();
@@ -129,7 +129,7 @@ it('asks before a job is left whose last change is not saved', async () => {
     };
   });
   await inches(page).click();
-  await page.getByText(/storage is full/).waitFor();
+  await page.getByText(/disk is full/).waitFor();
   await page.getByRole('link', { name: 'Rack', exact: true }).click();
   const asked = page.getByRole('dialog', { name: 'Leave without the last changes?' });
   const saved = page.waitForEvent('download');

@@ -4,6 +4,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { Rack } from './rack/Rack';
+import { LITTLE, roomFor } from './session/storage';
 import { RouteFault } from './step/FaultPage';
 import { holdWhilePressed } from './step/holdWhilePressed';
 
@@ -29,10 +30,13 @@ const router = createBrowserRouter([
 
 const root = document.getElementById('root');
 if (!root) throw new Error('index.html must have #root');
-createRoot(root).render(
-  <StrictMode>
-    <QueryClientProvider client={queries}>
-      <RouterProvider router={router} />
-    </QueryClientProvider>
-  </StrictMode>,
+// Opening the database writes as well: on a full disk the reserve is given up for that, before anything is read.
+void roomFor(LITTLE).then(() =>
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </StrictMode>,
+  ),
 );

@@ -3,7 +3,7 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import { newId } from '../session/newId';
 import { keepThumb } from '../session/pixelsStore';
 import { createSentence } from '../session/sentences';
-import { createJob, database, type NewBlob } from '../session/storage';
+import { askToKeep, createJob, database, type NewBlob } from '../session/storage';
 import type { ArrivedPicture } from './arrival';
 
 /** Starts a job with these pictures. */
@@ -16,6 +16,7 @@ export async function startJob(
   const { action, blobs } = joining(arrived);
   action.recipe(job);
   const saved = await createJob(database, job, blobs);
+  void askToKeep();
   if (saved.ok) for (const { hash } of blobs) void keepThumb(hash);
   return saved.ok ? { ok: true, jobId: job.id } : { ok: false, sentence: createSentence(saved.reason) };
 }

@@ -2,7 +2,7 @@ import { jobFileSentence } from '@steady-moth/core/say';
 import { files } from '../compute';
 import { newId } from '../session/newId';
 import { createSentence } from '../session/sentences';
-import { createJob, database, type NewBlob } from '../session/storage';
+import { askToKeep, createJob, database, type NewBlob } from '../session/storage';
 import type { Arrival } from './arrival';
 import { readOutlines } from './readOutlines';
 import { readPicture } from './readPicture';
@@ -51,5 +51,6 @@ async function openJobFile(bytes: Uint8Array, signal: AbortSignal): Promise<Arri
     thumb: null,
   }));
   const saved = await createJob(database, job, blobs, opened.history);
+  void askToKeep();
   return saved.ok ? { ok: true, kind: 'job', jobId: job.id } : { ok: false, sentence: createSentence(saved.reason) };
 }

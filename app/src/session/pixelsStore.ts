@@ -4,7 +4,7 @@ import { useEffect } from 'react';
 import { create } from 'zustand';
 import { pixels } from '../compute';
 import type { LoadedPixels } from '../compute/pixels.worker';
-import { database } from './storage';
+import { database, roomFor } from './storage';
 
 interface PixelsStore {
   /** The pictures whose pixels the worker holds, by hash. */
@@ -65,7 +65,9 @@ const THUMB_DELAY_MS = 1500;
 export async function keepThumb(blob: string): Promise<void> {
   await new Promise((resolve) => setTimeout(resolve, THUMB_DELAY_MS));
   const thumb = await pixels.call((w) => w.thumb(blob)).catch(() => null);
-  if (thumb) await database.blobs.update(blob, { thumb });
+  // The picture is written again with it; on a full disk it can do without.
+  const row = thumb && (await database.blobs.get(blob));
+  if (row && (await roomFor(row.bytes.size + thumb.size)) === 'plenty') await database.blobs.update(blob, { thumb });
 }
 
 export function cancelLoading(): void {

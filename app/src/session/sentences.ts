@@ -74,20 +74,23 @@ export function loadSentence(fault: Extract<LoadResult, { ok: false }>): string 
 
 const SAVES: Record<Extract<SaveResult, { ok: false }>['reason'], string> = {
   'storage-full':
-    "This browser's storage is full, so the last changes are not saved. Delete a job you no longer need, or save this one as a file, then try again.",
+    'The disk is full, or what this browser may use of it, so the last changes are not saved. Save this job as a file, make room, then try again.',
   'changed-elsewhere':
     'This job was changed in another tab since. To lose neither, save this one as a file before you reload.',
   'deleted-elsewhere':
-    'This job was deleted in another tab. All of it is still here: hang it on the rack again, or save it as a file.',
+    "This job is no longer in this browser's storage: it was deleted in another tab, or the browser made room. All of it is still here: hang it on the rack again, or save it as a file.",
   'storage-failed':
     "This browser's storage does not answer, so the last changes are not saved. Save the job as a file, then try again.",
 };
+/** A machine, a camera or a yardstick that was to be kept for next time. */
+export const NOT_KEPT = 'The disk is full, so this is not kept for next time. In this job it counts.';
+
 export const saveSentence = (reason: keyof typeof SAVES): string => SAVES[reason];
 
 /** The same where a new job, or an opened file, was to be stored. */
 export const createSentence = (reason: keyof typeof SAVES): string =>
   reason === 'storage-full'
-    ? "This browser's storage is full, so this was not taken in. Delete a job you no longer need, and bring it again."
+    ? 'The disk is full, or what this browser may use of it, so this was not taken in. Make room, or delete a job you no longer need, and bring it again.'
     : "This browser's storage does not answer, so this was not taken in. Reload the page, and bring it again.";
 
 const COUNTS: Record<CountFault, string> = {

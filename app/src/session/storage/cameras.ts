@@ -1,5 +1,6 @@
 import type { CameraRecord } from '@steady-moth/core/job';
 import type { Database } from './database';
+import { LITTLE, roomFor } from './room';
 
 /** A camera that was checked with a grid, at one size of picture and one zoom. */
 export interface KeptCamera extends CameraRecord {
@@ -17,12 +18,14 @@ export async function listCameras(db: Database): Promise<KeptCamera[]> {
   return Array.isArray(row?.value) ? row.value.filter(isKeptCamera).slice(0, MOST) : [];
 }
 
-/** Keeps one under its name; one of the same name is replaced. */
-export async function keepCamera(db: Database, camera: KeptCamera): Promise<void> {
+/** Keeps one under its name; one of the same name is replaced. False on a full disk. */
+export async function keepCamera(db: Database, camera: KeptCamera): Promise<boolean> {
+  if ((await roomFor(LITTLE)) === 'none') return false;
   await db.transaction('rw', db.notes, async () => {
     const others = (await listCameras(db)).filter((c) => c.name !== camera.name);
     await db.notes.put({ key: NOTE, value: [...others, camera].slice(-MOST) });
   });
+  return true;
 }
 
 /** Storage is outside: what comes from it is looked at. */

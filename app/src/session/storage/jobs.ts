@@ -13,6 +13,7 @@ import {
 import { documentText, fromStored, historyText } from './asText';
 import type { BlobRow, Database } from './database';
 import type { LeavingNote } from './leavingNote';
+import { LITTLE, roomFor } from './room';
 
 /** `isNoted`: the state is the one that was noted when a page went away, and is not stored yet. */
 export type LoadResult =
@@ -37,7 +38,7 @@ export async function createJob(
 ): Promise<SaveResult> {
   // Written before the transaction begins: one that waits for something else ends by itself.
   const texts = { document: await documentText(job), history: await historyText(history) };
-  return guarded(() =>
+  return guarded(sizeOf(texts, blobs), () =>
     db.transaction('rw', db.jobs, db.blobs, async () => {
       await keepBlobs(db, blobs);
       await db.jobs.add({ id: job.id, ...texts, revision: 1, changedAt });
@@ -95,7 +96,7 @@ export async function saveJob(
 ): Promise<SaveResult> {
   const { id } = state.job;
   const texts = { document: await documentText(state.job), history: await historyText(state.history) };
-  return guarded(() =>
+  return guarded(sizeOf(texts, blobs), () =>
     db.transaction('rw', db.jobs, db.blobs, async () => {
       if ((await db.jobs.where('[id+revision]').equals([id, revision]).count()) === 0) {
         // Where it is gone its pictures went with it: a job put back without them would not open again.
@@ -148,6 +149,8 @@ export async function storedAsItIs(
 
 /** Deletes a job, and the pictures that no other job, nor its undo history, needs. */
 export async function deleteJob(db: Database, id: string): Promise<void> {
+  // On a full disk this gives the reserve up: whoever makes room must not be refused for want of it.
+  await roomFor(LITTLE);
   await db.transaction('rw', db.jobs, db.blobs, async () => {
     await db.jobs.delete(id);
     const rest = JSON.stringify(await db.jobs.toArray());
@@ -156,17 +159,34 @@ export async function deleteJob(db: Database, id: string): Promise<void> {
   });
 }
 
-/** Why storage refused, as a value: a full disk must not lose what is in memory. */
-async function guarded(work: () => Promise<SaveResult>): Promise<SaveResult> {
+/** As how many bytes a job goes into storage: its texts stand there with two bytes a sign. */
+function sizeOf(texts: { document: string; history: string }, blobs: readonly NewBlob[]): number {
+  const pictures = blobs.reduce((sum, { bytes, thumb }) => sum + bytes.size + (thumb?.size ?? 0), 0);
+  return 2 * (texts.document.length + texts.history.length) + pictures;
+}
+
+/**
+ * Why storage refused, as a value: a full disk must not lose what is in memory, and is not written to, since browsers
+ * answer a write that failed by clearing what was stored.
+ */
+async function guarded(bytes: number, work: () => Promise<SaveResult>): Promise<SaveResult> {
+  if ((await roomFor(bytes)) === 'none') return { ok: false, reason: 'storage-full' };
   try {
     return await work();
   } catch (error) {
-    return { ok: false, reason: isQuota(error) ? 'storage-full' : 'storage-failed' };
+    return { ok: false, reason: isFull(error) ? 'storage-full' : 'storage-failed' };
   }
 }
 
-function isQuota(error: unknown): boolean {
-  for (let e = error as { name?: string; inner?: unknown } | null; e; e = (e.inner as typeof e) ?? null)
-    if (e.name === 'QuotaExceededError') return true;
+/** What browsers say of a full disk by other names. */
+const FULL = /NO_SPACE|disk is full|write blobs/i;
+
+function isFull(error: unknown): boolean {
+  for (
+    let e = error as { name?: string; message?: string; inner?: unknown } | null;
+    e;
+    e = (e.inner as typeof e) ?? null
+  )
+    if (e.name === 'QuotaExceededError' || FULL.test(e.message ?? '')) return true;
   return false;
 }

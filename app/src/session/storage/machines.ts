@@ -1,5 +1,6 @@
 import { MACHINE, type Machine } from '@steady-moth/core/format/profile';
 import type { Database } from './database';
+import { LITTLE, roomFor } from './room';
 
 const NOTE = 'machines';
 const MOST = 50;
@@ -10,12 +11,14 @@ export async function listMachines(db: Database): Promise<Machine[]> {
   return Array.isArray(row?.value) ? row.value.filter(isMachine).slice(0, MOST) : [];
 }
 
-/** Keeps one under its name; one of the same name is replaced. */
-export async function keepMachine(db: Database, machine: Machine): Promise<void> {
+/** Keeps one under its name; one of the same name is replaced. False on a full disk. */
+export async function keepMachine(db: Database, machine: Machine): Promise<boolean> {
+  if ((await roomFor(LITTLE)) === 'none') return false;
   await db.transaction('rw', db.notes, async () => {
     const others = (await listMachines(db)).filter((m) => m.name !== machine.name);
     await db.notes.put({ key: NOTE, value: [...others, machine].slice(-MOST) });
   });
+  return true;
 }
 
 export async function forgetMachine(db: Database, name: string): Promise<void> {

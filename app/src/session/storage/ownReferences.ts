@@ -1,4 +1,5 @@
 import type { Database } from './database';
+import { LITTLE, roomFor } from './room';
 
 /** A reference of the person's own, kept for next time with its ±: a steel rule, a washer, a cut sheet, a mat. */
 export type OwnReference = { name: string } & (
@@ -31,12 +32,14 @@ const widthOf = ({ widthMm, widthPlusMinusMm }: Extract<OwnReference, { kind: 'r
   widthPlusMinusMm: widthPlusMinusMm ?? null,
 });
 
-/** Keeps one under its name; one of the same name and kind is replaced. */
-export async function keepReference(db: Database, entry: OwnReference): Promise<void> {
+/** Keeps one under its name; one of the same name and kind is replaced. False on a full disk. */
+export async function keepReference(db: Database, entry: OwnReference): Promise<boolean> {
+  if ((await roomFor(LITTLE)) === 'none') return false;
   await db.transaction('rw', db.notes, async () => {
     const others = (await listReferences(db)).filter((y) => y.name !== entry.name || y.kind !== entry.kind);
     await db.notes.put({ key: NOTE, value: [...others, entry].slice(-MOST) });
   });
+  return true;
 }
 
 export async function forgetReference(db: Database, kind: OwnReference['kind'], name: string): Promise<void> {

@@ -3,6 +3,8 @@ import { readFormula } from '@steady-moth/core/units';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Act, Button, SlipLine } from '../../kit';
+import { useJob } from '../../session/jobStore';
+import { NOT_KEPT } from '../../session/sentences';
 import { database } from '../../session/storage';
 import { forgetMachine, keepMachine, listMachines } from '../../session/storage/machines';
 import { today } from '../../session/today';
@@ -44,7 +46,7 @@ export function MachineLine({ chosen, onChoose }: { chosen: Machine | null; onCh
       number
     >;
     const machine: Machine = { name, barXMm, barYMm, kerfMm, holesMm, date: today() };
-    await keepMachine(database, machine);
+    if (!(await keepMachine(database, machine))) useJob.setState({ notice: NOT_KEPT });
     await told();
     setTyped(null);
     onChoose(machine);

@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Act, Select, SlipLine } from '../../kit';
 import { useJob } from '../../session/jobStore';
+import { NOT_KEPT } from '../../session/sentences';
 import { database } from '../../session/storage';
 import { type KeptCamera, keepCamera, listCameras } from '../../session/storage/cameras';
 import { CheckCamera } from './CheckCamera';
@@ -28,7 +29,7 @@ export function CameraLine({ picture }: { picture: Picture }) {
     else if (found) apply(setCamera(id, { name, mean: found.mean, covariance: found.covariance }));
   };
   const keep = async (camera: KeptCamera) => {
-    await keepCamera(database, camera);
+    if (!(await keepCamera(database, camera))) useJob.setState({ notice: NOT_KEPT });
     await client.invalidateQueries({ queryKey: KEY });
     setChecking(false);
     if (camera.widthPx === facts.widthPx && camera.heightPx === facts.heightPx && camera.focal35Mm === facts.focal35Mm)

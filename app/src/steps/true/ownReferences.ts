@@ -1,4 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useJob } from '../../session/jobStore';
+import { NOT_KEPT } from '../../session/sentences';
 import { database } from '../../session/storage';
 import { forgetReference, keepReference, listReferences, type OwnReference } from '../../session/storage/ownReferences';
 
@@ -14,7 +16,7 @@ export function useOwnReferences<K extends OwnReference['kind']>(kind: K): Extra
 export function useKeepReference(): (entry: OwnReference) => Promise<void> {
   const client = useQueryClient();
   return async (entry) => {
-    await keepReference(database, entry);
+    if (!(await keepReference(database, entry))) useJob.setState({ notice: NOT_KEPT });
     await client.invalidateQueries({ queryKey: KEY });
   };
 }
