@@ -17,6 +17,7 @@ export type Tool =
   | 'across'
   | 'turned'
   | 'common'
+  | 'lay'
   | 'wanted'
   | 'direction'
   | 'zero'
@@ -171,6 +172,8 @@ interface BenchStore {
   acrossFirst: { from: PickRecord; to: PickRecord } | null;
   /** A common point that was picked in one picture and waits for its like in another. */
   common: { picture: string; pick: PickRecord } | null;
+  /** The picture whose zero's place is pressed in another one. */
+  laying: string | null;
   /** The picture that common points are picked in next; null for the next one of the job. */
   commonWith: string | null;
   view: View | null;
@@ -204,6 +207,8 @@ interface BenchStore {
   setAcrossFirst(first: { from: PickRecord; to: PickRecord } | null): void;
   /** Goes to another picture with the tool still in hand, a common point begun or ended. */
   seekCommon(picture: string, begun: { picture: string; pick: PickRecord } | null): void;
+  /** Goes to another picture, where the place of this one's zero is pressed; null comes back from it. */
+  lay(laying: string, into: string): void;
   setCommonWith(picture: string | null): void;
   setView(view: View | null): void;
   setFraming(framing: BenchStore['framing']): void;
@@ -219,6 +224,7 @@ const NOTHING_WAITS = {
   findFault: null,
   acrossFirst: null,
   common: null,
+  laying: null,
 } as const;
 
 const COLOUR_KEY = 'steady-moth-trace-colour';
@@ -275,6 +281,7 @@ export const useBench = create<BenchStore>((set) => ({
   datumBy: 'point',
   acrossFirst: null,
   common: null,
+  laying: null,
   commonWith: null,
   view: null,
   framing: null,
@@ -316,6 +323,8 @@ export const useBench = create<BenchStore>((set) => ({
   setDatumBy: (datumBy) => set({ datumBy }),
   setAcrossFirst: (acrossFirst) => set({ acrossFirst }),
   seekCommon: (picture, common) => set({ picture, pictureView: null, common, selection: null }),
+  lay: (laying, into) =>
+    set({ ...NOTHING_WAITS, picture: into, pictureView: null, selection: null, tool: 'lay', laying }),
   setCommonWith: (commonWith) => set({ commonWith }),
   setView: (view) => set({ view }),
   setFraming: (framing) => set({ framing }),

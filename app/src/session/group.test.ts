@@ -33,6 +33,7 @@ describe('what a picture’s map is kept under', () => {
       saying(known, { heights: { ...known.calibration.heights, face: { heightMm: 2, plusMinusMm: 0.1 } } }),
       saying(known, { axis: { along: 'y', reference: 'rule' } }),
       saying(known, { zero: { reference: 'rule', end: 'to' } }),
+      saying(known, { laid: { xMm: 1, yMm: 0, turnRad: 0 } }),
       { ...known, preparation: { ...known.preparation, turns: 1 as const } },
     ];
     expect(new Set([known, ...changed].map(ownKey)).size).toBe(changed.length + 1);

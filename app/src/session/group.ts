@@ -49,6 +49,7 @@ function whatDecides({ facts, calibration: t, preparation, kind }: SaidOfPicture
     factor: t.factor,
     axis: t.axis,
     zero: t.zero,
+    laid: t.laid,
     references: t.references.map(({ typed: _, ...y }) => y),
   };
 }

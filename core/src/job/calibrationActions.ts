@@ -9,6 +9,7 @@ import type {
   FactorRecord,
   GraduationsRecord,
   HeightRecord,
+  LaidRecord,
   PlaneRecord,
   ReferenceRecord,
   SpotCheckRecord,
@@ -224,6 +225,13 @@ export function setAxis(pictureId: string, axis: AxisRecord | null): JobAction {
 export function setZero(pictureId: string, zero: ZeroRecord | null): JobAction {
   return onCalibration(pictureId, 'set zero', (t) => {
     t.zero = zero;
+  });
+}
+
+/** Lays a picture on the part: where its zero is there, and how its X is turned. */
+export function layPicture(pictureId: string, laid: LaidRecord | null): JobAction {
+  return onCalibration(pictureId, laid ? 'lay the picture on the part' : 'let its zero be that of the part', (t) => {
+    t.laid = laid;
   });
 }
 

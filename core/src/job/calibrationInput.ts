@@ -95,6 +95,7 @@ export function datumOf({ calibration, preparation }: Pick<Picture, 'calibration
     axis: axisPlaces(calibration),
     rows: ((preparation.flip ? -1 : 1) * preparation.turns * Math.PI) / 2,
     flip: preparation.flip,
+    ...(calibration.laid && { laid: calibration.laid }),
   };
 }
 

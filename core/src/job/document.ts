@@ -17,6 +17,7 @@ export type {
   GridRecord,
   HeightRecord,
   KnownLengthRecord,
+  LaidRecord,
   PlaneRecord,
   ReferenceRecord,
   SheetRecord,
@@ -83,6 +84,7 @@ export function newCalibrationRecord(): CalibrationRecord {
     zero: null,
     wanted: null,
     factor: null,
+    laid: null,
     spotChecks: [],
   };
 }

@@ -75,7 +75,7 @@ describe('features of a part', () => {
     const made = upgradeDocument(old);
     expect(made).toMatchObject({
       ok: true,
-      document: { version: 19, part: { features: [], material: null, bodyChecks: [] } },
+      document: { version: 20, part: { features: [], material: null, bodyChecks: [] } },
     });
   });
 });

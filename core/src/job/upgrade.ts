@@ -24,6 +24,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   16: addFigures,
   17: addOrdinates,
   18: addFeet,
+  19: addLaid,
 };
 
 /** Version 1 had runs without a name. */
@@ -275,6 +276,19 @@ function addFeet(old: Loose): Loose {
       const references = calibration.references.map((y) => (y.kind === 'disc' ? { ...y, foot: null } : y));
       return { ...picture, calibration: { ...calibration, references } };
     }),
+  };
+}
+
+/** Version 20 says where a picture lies on the part; the zero of an older one is the part's. */
+function addLaid(old: Loose): Loose {
+  const pictures = Array.isArray(old.pictures) ? (old.pictures as Loose[]) : [];
+  return {
+    ...old,
+    version: 20,
+    pictures: pictures.map((picture) => ({
+      ...picture,
+      calibration: { ...(picture.calibration as Loose), laid: null },
+    })),
   };
 }
 

@@ -173,6 +173,10 @@ const ZERO = Type.Union([
 ]);
 export type ZeroRecord = Static<typeof ZERO>;
 
+/** Where a picture's zero lies on the part, mm, and how its X is turned there, rad: pictures of one part have one frame. */
+const LAID = closed({ xMm: mm, yMm: mm, turnRad: number(-7, 7) });
+export type LaidRecord = Static<typeof LAID>;
+
 const WANTED = closed({ plane, ...span, lengthMm, typed });
 export type WantedRecord = Static<typeof WANTED>;
 
@@ -200,6 +204,8 @@ const CALIBRATION = closed({
   turned: orNull(TURNED),
   axis: orNull(AXIS),
   zero: orNull(ZERO),
+  /** Null where its zero is the part's own. */
+  laid: orNull(LAID),
   /** What shall become a size rather than have one. */
   wanted: orNull(WANTED),
   /** A factor on all lengths that nothing explains. */

@@ -122,7 +122,8 @@ const ALONG = [
 /** How zero and direction stand, in a few words. */
 export function datumWords({ calibration }: Picture, leads: boolean): string {
   if (!leads) return 'of the first picture';
-  const { axis, zero, wanted } = calibration;
+  const { axis, zero, wanted, laid } = calibration;
+  if (laid) return 'laid on the part';
   return [zero ? 'zero' : '', axis ? axis.along.toUpperCase() : '', wanted ? 'a wanted size' : '']
     .filter((word) => word !== '')
     .join(', ')

@@ -24,6 +24,7 @@ import { CameraLine } from './CameraLine';
 import { DatumLines, datumWords } from './DatumLines';
 import { HeightLines, heightWords } from './HeightLines';
 import { JoinLines } from './JoinLines';
+import { LaidLine } from './LaidLine';
 import { ReferenceLine } from './ReferenceLine';
 import { Repairs } from './Repairs';
 import { SpotChecks } from './SpotChecks';
@@ -112,7 +113,14 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
       <Fold name="datum" title="Zero and direction" state={datumWords(picture, leads)} isUsed={false}>
         <ol>
           {leads ? (
-            <DatumLines picture={picture} unit={unit} modelScale={modelScale} />
+            <>
+              <DatumLines picture={picture} unit={unit} modelScale={modelScale} />
+              <LaidLine
+                picture={picture}
+                others={job.pictures.filter((p) => p.id !== id && !group?.pictures.some((g) => g.id === p.id))}
+                unit={unit}
+              />
+            </>
           ) : (
             <SlipLine title="Zero and direction">
               come from {job.pictures.find((p) => p.id === group?.pictures[0]?.id)?.fileName}, which this one is joined
@@ -346,6 +354,8 @@ function toolSentence(tool: NonNullable<Tool>, begun: boolean, by: DatumBy, seco
       return begun
         ? 'Now the same place in this picture.'
         : 'Pick a place of the part that the other picture shows as well: a corner, or the middle of a mark.';
+    case 'lay':
+      return 'Press where the zero of the other picture lies on the part.';
     case 'wanted':
       return begun ? 'Now its other end.' : 'Pick one end of what shall become a size.';
     case 'direction':

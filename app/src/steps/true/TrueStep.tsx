@@ -125,6 +125,7 @@ export function TrueStep({ job, picture }: StepProps) {
         acrossFirst: bench.acrossFirst,
         common: bench.common,
         commonWith: bench.commonWith,
+        laying: bench.laying,
         isFinding: bench.finding,
         newId,
       };
@@ -241,6 +242,7 @@ function perform(effect: TrueEffect): void {
   const bench = useBench.getState();
   if (effect.kind === 'pending') bench.setPending(effect.pending);
   else if (effect.kind === 'found') bench.setFound(effect.found);
+  else if (effect.kind === 'back') bench.choosePicture(effect.picture);
   else if (effect.kind === 'seek') bench.seekCommon(effect.picture, effect.begun);
   else if (effect.sentence !== null || bench.findFault) bench.setFinding(false, effect.sentence);
 }

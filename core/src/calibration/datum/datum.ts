@@ -2,7 +2,7 @@ import { taubin } from '../../fit';
 import type { Calibration } from '../estimate/calibrate';
 import { backProject } from '../model/backProject';
 import { CAMERA, cameraHeightMm, type Lens, prepareCamera } from '../model/camera';
-import type { Frame } from '../model/frame';
+import { type Frame, slopesInWorld } from '../model/frame';
 import { project } from '../model/project';
 import { newProjection } from '../model/projection';
 import { readRigidTransform, transformedBack } from '../model/rigidTransform';
@@ -28,6 +28,14 @@ export interface Datum {
   rows?: number;
   /** The thing is seen from behind: X runs the other way. */
   flip?: boolean;
+  /** Where this zero lies on the part, mm, and how this X is turned there, rad; the part's own where nothing is said. */
+  laid?: Laid;
+}
+
+export interface Laid {
+  xMm: number;
+  yMm: number;
+  turnRad: number;
 }
 
 /**
@@ -53,15 +61,28 @@ export interface PlaneMap {
  */
 export function planeMap(calibration: Calibration, datum: Datum, plane: PlaneId, middle: PicturePoint): PlaneMap {
   const zeroPick = datum.zero ?? { ...middle, plane, sigmaPx: 0 };
+  const own: OwnFrame = {
+    zero: placeOr<[number, number]>(calibration, zeroPick, [0, 0]),
+    turn: axisTurn(calibration, datum),
+    flip: datum.flip ?? false,
+  };
   return {
     lens: calibration.lens,
     parameters: [...calibration.parameters.subarray(0, 8)],
     heightMm: calibration.planes[plane]!.heightMm,
-    zero: placeOr(calibration, zeroPick, [0, 0]),
-    turn: axisTurn(calibration, datum),
-    flip: datum.flip ?? false,
+    ...(datum.laid ? laidFrame(own, datum.laid) : own),
   };
 }
+
+/** A frame in which the given one lies so: its zero at that place, its X turned by so much. */
+function laidFrame({ zero, turn, flip }: OwnFrame, { xMm, yMm, turnRad }: Laid): OwnFrame {
+  // Seen from behind, what turns left there turns right in the world.
+  const turned = turn - (flip ? -1 : 1) * turnRad;
+  const [dx, dy] = slopesInWorld({ zero, turn: turned, flip }, xMm, yMm);
+  return { zero: [zero[0] - dx, zero[1] - dy], turn: turned, flip };
+}
+
+type OwnFrame = Pick<PlaneMap, 'zero' | 'turn' | 'flip'>;
 
 /** How the part's frame lies in the world of its calibration, to measure what depends on it. */
 export interface PartFrame extends Frame {
@@ -80,16 +101,21 @@ export const picksOfDatum = ({ datum: { zero, axis }, picture }: PartFrame): Pla
  * of X, all of them nothing where the picks are where they were seen.
  */
 export function datumBy(
-  { zero, axis }: Datum,
+  { zero, axis, laid = AS_IT_IS }: Datum,
   p: ArrayLike<number>,
   at: number,
 ): { x: number; y: number; turn: number } {
-  const [x, y] = zero ? settlePlace(zero, p, at) : [0, 0];
-  if (!axis) return { x, y, turn: 0 };
+  const { xMm, yMm, turnRad } = laid;
+  const [x, y] = zero ? settlePlace(zero, p, at) : [xMm, yMm];
   const from = at + 2 * (zero ? picksOf(zero).length : 0);
-  const to = from + 2 * picksOf(axis.from).length;
-  return { x, y, turn: axisAngle(...settlePlace(axis.from, p, from), ...settlePlace(axis.to, p, to), axis.along, 0) };
+  const ends = axis && [settlePlace(axis.from, p, from), settlePlace(axis.to, p, from + 2 * picksOf(axis.from).length)];
+  const turn = axis && ends ? axisAngle(...ends[0]!, ...ends[1]!, axis.along, turnRad) - turnRad : 0;
+  // What moved is the datum; the part lies from it as it was laid.
+  const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+  return { x: x - (cos * xMm - sin * yMm), y: y - (sin * xMm + cos * yMm), turn };
 }
+
+const AS_IT_IS: Laid = { xMm: 0, yMm: 0, turnRad: 0 };
 
 function axisTurn(calibration: Calibration, { axis, rows = 0 }: Datum): number {
   if (!axis) return rows;

@@ -107,9 +107,9 @@ export function createCalibrator() {
   let kept: { key: string; calibrated: Calibrated } | null = null;
 
   const calibratedWhole = (said: SaidOfPicture, group: PictureGroup | null): Calibrated | null => {
-    const { wanted, factor, axis, zero } = said.calibration;
+    const { wanted, factor, axis, zero, laid } = said.calibration;
     const key = JSON.stringify(
-      group ? [said.id, group] : [calibrationInput(said), wanted, factor, axis, zero, said.preparation],
+      group ? [said.id, group] : [calibrationInput(said), wanted, factor, axis, zero, laid, said.preparation],
     );
     if (kept?.key !== key) {
       const result = settlePicture(said, group, undefined, single);

@@ -22,6 +22,8 @@ export interface TrueContext {
   /** A common point that was picked in one picture and waits for its like in another. */
   common: { picture: string; pick: PickRecord } | null;
   commonWith: string | null;
+  /** The picture whose zero's place on the part is pressed here. */
+  laying: string | null;
   /** Something is being looked for: presses wait. */
   isFinding: boolean;
   newId(): string;
@@ -57,6 +59,7 @@ export type TrueEffect =
   /** Why something is not taken; null takes back what was said before. */
   | { kind: 'fault'; sentence: string | null }
   /** Goes to another picture with the tool still in hand. */
+  | { kind: 'back'; picture: string }
   | { kind: 'seek'; picture: string; begun: { picture: string; pick: PickRecord } | null };
 
 export type TrueTool<State> = Tool<State, TrueContext, TruePreview, TrueHeld, TrueQuestion, TrueAnswer, TrueEffect>;

@@ -2,6 +2,7 @@ import {
   addJoin,
   addReference,
   type JobAction,
+  layPicture,
   type PickRecord,
   type Picture,
   setAxis,
@@ -87,6 +88,7 @@ const ended = (action: JobAction): TrueOutcome<PickState> => ({
 function placed(state: PickState, pick: PickRecord, context: TrueContext): TrueOutcome<PickState> {
   const { name, datumBy, picture } = context;
   if (name === 'common') return common(pick, context);
+  if (name === 'lay') return lay(pick, context);
   if (name === 'ruler' || name === 'disc' || name === 'sheet' || name === 'grid')
     return { state: NONE, ask: { kind: name, click: pick } };
   if (name === 'zero' && datumBy === 'hole') return { state: NONE, ask: { kind: 'holes', clicks: [pick] } };
@@ -138,6 +140,24 @@ function common(
   const other = others.find((p) => p.id === commonWith) ?? others[0];
   if (!other) return { state: NONE };
   return { state: NONE, effect: { kind: 'seek', picture: other.id, begun: { picture: picture.id, pick } } };
+}
+
+/** Where the zero of another picture lies, pressed in this one; then back to it. */
+function lay(pick: PickRecord, { job, laying, isTrue, mapper }: TrueContext): TrueOutcome<PickState> {
+  const laid = job.pictures.find((p) => p.id === laying);
+  if (!laid) return { state: NONE };
+  const board = isTrue ? mapper.toBoard(pick) : null;
+  if (!board)
+    return {
+      state: NONE,
+      effect: { kind: 'fault', sentence: 'This picture is not true yet: give it a yardstick first.' },
+    };
+  const turnRad = laid.calibration.laid?.turnRad ?? 0;
+  return {
+    state: NONE,
+    action: layPicture(laid.id, { xMm: board.x, yMm: -board.y, turnRad }),
+    effect: { kind: 'back', picture: laid.id },
+  };
 }
 
 function answered(answer: TrueAnswer, { name, picture }: TrueContext): TrueOutcome<PickState> {

@@ -42,6 +42,7 @@ function hand(
     acrossFirst: null,
     common: null,
     commonWith: null,
+    laying: null,
     isFinding: false,
     newId: () => `n${named++}`,
     ...said,
@@ -92,6 +93,9 @@ function hand(
     },
     get calibration() {
       return state.job.pictures[0]!.calibration;
+    },
+    get pictures() {
+      return state.job.pictures;
     },
     get joins() {
       return state.job.joins;
@@ -241,6 +245,22 @@ describe('a common point', () => {
     const there = hand('common', { common: { picture: 'pic2', pick: pick(5, 5) } }).press([10, 20]);
     expect(there.joins).toMatchObject([{ kind: 'point', seen: [{ picture: 'pic2' }, { picture: 'pic' }] }]);
     expect(there.effects.at(-1)).toEqual({ kind: 'seek', picture: 'pic2', begun: null });
+  });
+});
+
+describe('laying another picture on the part', () => {
+  it('takes the place that is pressed for its zero, keeps how it is turned, and goes back to it', () => {
+    const h = hand('lay', { laying: 'pic2' }).press([30, -45]);
+    expect(h.changes).toHaveLength(1);
+    expect(h.pictures[1]!.calibration.laid).toEqual({ xMm: 30, yMm: 45, turnRad: 0 });
+    expect(h.pictures[0]!.calibration.laid).toBeNull();
+    expect(h.effects.at(-1)).toEqual({ kind: 'back', picture: 'pic2' });
+  });
+
+  it('says so where the picture that is pressed on has no size yet', () => {
+    const h = hand('lay', { laying: 'pic2', isTrue: false }).press([30, -45]);
+    expect(h.changes).toEqual([]);
+    expect(h.effects.at(-1)).toMatchObject({ kind: 'fault', sentence: expect.stringContaining('not true yet') });
   });
 });
 
