@@ -1,9 +1,10 @@
 import { FUNNEL_BRACKET_SCAN } from '@steady-moth/rig/demo';
+import { drawDimensioned } from '@steady-moth/rig/harder';
 import { openReader } from '@steady-moth/rig/letters';
 import { scannedAt } from '@steady-moth/rig/scan';
 import fc from 'fast-check';
 import sharp from 'sharp';
-import { beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Pixels } from '../raster';
 import { heldTogether, lengthSaid, type ReadDimension, readDrawing, unitSaid } from './readDrawing';
 import { straightPage, turnOfLines } from './straightPage';
@@ -134,6 +135,7 @@ describe('dimensions held against each other', () => {
       from: { uPx: 100, vPx: 100, sigmaPx: 0.1 },
       to: end,
       at: { uPx: 100, vPx: 90 },
+      noted: null,
     };
   };
 
@@ -171,6 +173,45 @@ describe('dimensions held against each other', () => {
     expect(heldTogether([span(80, 900), span(64, 900)]).map((d) => d.check)).toEqual(['contradicts', 'contradicts']);
     expect(heldTogether([span(80, 900)])[0]).toMatchObject({ check: 'unsure', byOthers: null });
   });
+});
+
+describe('what a note says of the unit', () => {
+  let reader: Awaited<ReturnType<typeof openReader>>;
+  beforeAll(async () => {
+    reader = await openReader('rows');
+  }, 60_000);
+  afterAll(() => reader.close());
+
+  it.each([
+    ['ALL DIMENSIONS IN INCHES', 'in'],
+    ['Dimensions are in inches unless noted', 'in'],
+    ['ALL DIMENSIONS IN MILLIMETRES', 'mm'],
+    ['REMOVE ALL BURRS, PUNCHES AND BENCHES', null],
+  ] as const)(
+    '%s: %s',
+    async (note, unit) => {
+      for (const seed of [3, 8]) {
+        const drawn = drawDimensioned(seed);
+        const perMm = 300 / 25.4;
+        const svg = drawn
+          .svg(perMm)
+          .replace(
+            '</svg>',
+            `<text x="20" y="${drawn.heightMm - 4}" font-family="Arial" font-size="4">${note}</text></svg>`,
+          );
+        const { data, info } = await sharp(Buffer.from(svg))
+          .flatten({ background: '#fff' })
+          .blur(0.8)
+          .ensureAlpha()
+          .raw()
+          .toBuffer({ resolveWithObject: true });
+        const read = await readDrawing({ width: info.width, height: info.height, data }, reader.read);
+        expect(read.length).toBeGreaterThan(2);
+        expect(new Set(read.map((d) => d.noted))).toEqual(new Set([unit]));
+      }
+    },
+    120_000,
+  );
 });
 
 describe('a picture to be read', () => {

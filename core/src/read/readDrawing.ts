@@ -4,6 +4,7 @@ import type { Pixels } from '../raster';
 import { type DimensionLine, dimensionLineOf } from './dimensionLine';
 import { inkOf, piecesOf, turnedPieces } from './ink';
 import { findWords, layOut, type Sheetful, type WordPlace } from './lettering';
+import { noteOfUnit } from './noteOfUnit';
 import { straightPage } from './straightPage';
 import { type ReadText, turnedBack, turnedBy } from './text';
 
@@ -25,6 +26,8 @@ export interface ReadDimension {
   check: 'agrees' | 'contradicts' | 'unsure';
   /** What it would be by those that agree; null where there are none. */
   byOthers: number | null;
+  /** What a note of the page says that its dimensions are in; null where none does. */
+  noted: 'mm' | 'in' | null;
 }
 
 /** Figures below this are not offered at all. */
@@ -100,6 +103,7 @@ export async function readDrawing(pixels: Pixels, read: ReadText): Promise<ReadD
         at: { uPx: at.x, vPx: at.y },
         box,
         letters: word.letters,
+        noted: null,
       });
     }
   }
@@ -109,7 +113,10 @@ export async function readDrawing(pixels: Pixels, read: ReadText): Promise<ReadD
       (o) => o === d || !overlap(o.box, d.box) || surer(d, o) || (!surer(o, d) && found.indexOf(d) < found.indexOf(o)),
     ),
   );
-  return settled(kept);
+  const boxes = kept.map((d) => d.box);
+  const noted =
+    kept.length > 0 ? await noteOfUnit(page, pieces, (word) => boxes.some((box) => overlap(box, word)), read) : null;
+  return settled(kept).map((d) => ({ ...d, noted }));
 }
 
 interface Saying {
@@ -138,7 +145,15 @@ async function readWords(sheet: Sheetful, read: ReadText): Promise<Map<number, S
 
 /** Where a figure was read in two ways, that one stays of which the others say that it is right. */
 function settled(read: readonly (Said & { others: readonly number[] })[]): ReadDimension[] {
-  const plain = read.map(({ text, value, confidence, from, to, at }) => ({ text, value, confidence, from, to, at }));
+  const plain = read.map(({ text, value, confidence, from, to, at, noted }) => ({
+    text,
+    value,
+    confidence,
+    from,
+    to,
+    at,
+    noted,
+  }));
   const held = heldTogether(plain);
   const better = plain.map((d, k) => {
     if (held[k]!.check === 'agrees') return d;

@@ -94,11 +94,12 @@ const UNITS: readonly { value: LengthUnit; text: string }[] = [
   { value: 'in', text: 'in' },
 ];
 
-/** The unit that stands behind figures of the page; null where none does, or both do as often. */
+/** The unit that stands behind figures of the page, else that of its note; null where neither tells. */
 function printedIn(held: readonly ReadDimension[]): LengthUnit | null {
   const count = (unit: LengthUnit) => held.filter((d) => unitSaid(d.text) === unit).length;
   const [mm, inches] = [count('mm'), count('in')];
-  return mm === inches ? null : mm > inches ? 'mm' : 'in';
+  if (mm !== inches) return mm > inches ? 'mm' : 'in';
+  return held[0]?.noted ?? null;
 }
 
 const toMm = (value: number, printed: LengthUnit): number => (printed === 'in' ? 25.4 : 1) * value;
