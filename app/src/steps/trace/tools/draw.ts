@@ -52,6 +52,8 @@ const TYPED_SIGMA_PX = 0.1;
 
 type State = { growing: Growing | null };
 
+/** A press within this share of the snap's reach of the last point is that point. */
+const SAME_PLACE = 0.35;
 /** Presses nearer to each other than this are one place, units of the board. */
 const NO_LENGTH = 1e-6;
 
@@ -60,10 +62,17 @@ const NO_LENGTH = 1e-6;
  * point closes the path, another path's end joins both, Enter ends it.
  */
 export const drawing = {
-  targets: (state: State, at: Vec2, reach: number, context: TraceContext): SnapTarget[] =>
-    isThrough(state, context)
+  targets(state: State, at: Vec2, reach: number, context: TraceContext): SnapTarget[] {
+    const { growing } = state;
+    const found = isThrough(state, context)
       ? snapTargets(at, reach, null, context).filter((t) => !t.isWeak)
-      : snapTargets(at, reach, state.growing && lastPlace(state.growing, context), context),
+      : snapTargets(at, reach, growing && lastPlace(growing, context), context);
+    // A short piece ends near the point that it begins at: only a press right on that one means it.
+    const last = growing && lastOf(growing, context.job);
+    return found.filter(
+      ({ id, board }) => id !== last || Math.hypot(board.x - at.x, board.y - at.y) < SAME_PLACE * reach,
+    );
+  },
 
   choose: ({ growing }: State, edges: readonly PicturePoint[], { job }: TraceContext): number =>
     growing ? edgeKept(alongOf(growing, job), growing.end, edges) : 0,

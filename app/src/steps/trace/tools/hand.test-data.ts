@@ -152,6 +152,9 @@ export function hand(start: ToolName = null) {
     answer: (answer: TraceAnswer) => void dispatch({ kind: 'answer', answer }),
     finish: () => void dispatch({ kind: 'finish' }),
     shown,
+    /** The points that a press there would snap to, with a reach of 1.2 mm: twelve pixels of the screen. */
+    snapsTo: (x: number, y: number) =>
+      (tool.targets?.(own, { x, y }, 1.2, context()) ?? []).flatMap(({ id }) => id ?? []),
     get last() {
       return last;
     },

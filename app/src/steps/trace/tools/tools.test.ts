@@ -69,6 +69,20 @@ describe('Line', () => {
 });
 
 describe('Arc and Curve', () => {
+  it('takes a press eight pixels from the last point for the way that an arc goes through', () => {
+    const h = hand('line').press(0, 0).press(40, 0).take('arc');
+    const last = h.points(h.paths[0]!)[1]!;
+    // Right on it the press still means that point.
+    expect(h.snapsTo(40.2, 0.1)).toContain(last);
+    expect(h.snapsTo(40.6, 0.5)).not.toContain(last);
+    h.press(40.6, 0.5);
+    expect(h.snapsTo(40.1, 0.9)).not.toContain(last);
+    h.press(40.1, 1.2);
+    expect(h.kinds(h.paths[0]!)).toEqual(['line', 'arc']);
+    // Another path's end is met from as far as ever.
+    expect(hand('line').press(0, 0).press(40, 0).take(null).take('arc').snapsTo(40.9, 0)).not.toEqual([]);
+  });
+
   it('go on with the path that is being drawn, through one press to the next', () => {
     const h = hand('line').press(0, 0).press(40, 0).take('arc').press(50, 10).press(40, 20).take('curve');
     h.press(20, 40).press(0, 20).take('line').press(0, 0, h.points(h.paths[0]!)[0]);
