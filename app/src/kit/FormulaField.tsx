@@ -1,7 +1,8 @@
 import { formulaSentence } from '@steady-moth/core/say';
 import type { FormulaResult, LengthUnit, NumberResult } from '@steady-moth/core/units';
 import { fixed } from '@steady-moth/core/units';
-import { useEffect, useId, useState } from 'react';
+import { useId } from 'react';
+import { useTyped } from './useTyped';
 
 /** What a formula comes to, or why it is none. */
 export type ReadFormula = (text: string, unit: LengthUnit) => FormulaResult;
@@ -104,14 +105,15 @@ function TypedField({
   onEmpty?: () => void;
 }) {
   const id = useId();
-  const [text, setText] = useState(value);
-  useEffect(() => setText(value), [value]);
+  const [text, setText, given] = useTyped(value);
   const plain = text.trim();
   const { fault, comesTo } = plain === '' && onEmpty ? { fault: null, comesTo: null } : check(plain);
   const accept = () => {
     if (plain === value) return;
+    if (fault) return;
+    given(text);
     if (plain === '' && onEmpty) onEmpty();
-    else if (!fault) onAccept(plain);
+    else onAccept(plain);
   };
   return (
     <span className="inline-flex flex-col items-end">

@@ -2,6 +2,7 @@ import { fixed, type LengthUnit, parseLength, parsePlace, writeLength } from '@s
 import { ToggleGroup } from 'radix-ui';
 import { type ButtonHTMLAttributes, type ReactNode, useEffect, useId, useRef, useState } from 'react';
 import { lengthSentence } from './lengthSentence';
+import { useTyped } from './useTyped';
 
 /** Words that do something. */
 export function Act({ className = '', ...rest }: ButtonHTMLAttributes<HTMLButtonElement>) {
@@ -116,12 +117,11 @@ export function LengthField({
   optional?: boolean;
 }) {
   const id = useId();
-  const [text, setText] = useState(value);
+  const [text, setText, showNext] = useTyped(value);
   const [fault, setFault] = useState<string | null>(null);
   useEffect(() => {
-    setText(value);
-    setFault(null);
-  }, [value]);
+    if (text === value) setFault(null);
+  }, [text, value]);
   // What was given out last: leaving the field after Enter must not give it out twice.
   const given = useRef(value);
   given.current = text === given.current ? given.current : value;
@@ -135,6 +135,7 @@ export function LengthField({
     }
     setFault(null);
     given.current = text;
+    showNext(text);
     onAccept(found.mm, found.plusMinusMm, text.trim());
     return true;
   };
