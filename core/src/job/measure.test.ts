@@ -6,6 +6,7 @@ import { formOf, MAIN_SKETCH, type Observation, observationIn, observedOf, type 
 import { type Bent, seen, sketchOf } from '../sketch/traced.test-data';
 import { calibrationInput, onPlane } from './calibrationInput';
 import { measurePath } from './measure';
+import { leadingOf, overallAlong } from './overall';
 import { sampleJob } from './sample.test-data';
 
 const job = sampleJob();
@@ -49,6 +50,18 @@ function plainly(
   });
 }
 
+const segmentsIn = (form: Form) => (form.kind === 'chain' ? form.segments : []);
+
+/** The form where it was seen. */
+function formAsSeen(traced: { sketch: Sketch; path: Path }, calibration: Calibration): Form {
+  let seen: Form | null = null;
+  plainly(traced, calibration, (form) => {
+    seen ??= form;
+    return 0;
+  });
+  return seen!;
+}
+
 const segment = (form: Form, k: number): Form =>
   form.kind === 'chain' ? { kind: 'chain', segments: [form.segments[k]!], closed: false } : form;
 
@@ -68,6 +81,16 @@ describe('measurePath', () => {
     };
     same(measured?.length, formLength);
     same(measured?.area, formArea);
+    // The plain way: how far all of it reaches along and across the piece that it is laid by, all places scattered.
+    const lead = leadingOf(segmentsIn(formAsSeen(traced, calibration)))?.lead;
+    for (const which of [0, 1] as const)
+      if (lead !== undefined && measured?.overall) {
+        const across = (form: Form) => overallAlong(segmentsIn(form)[lead]!, segmentsIn(form));
+        const isLong = (f: number) => Math.abs(f - measured.overall![0].value) < 1e-6;
+        const told = isLong(plainly(traced, calibration, (f) => across(f)[which])!.value) ? 0 : 1;
+        same(measured.overall[told], (form) => across(form)[which]);
+      }
+    expect(measured?.overall === null).toBe(lead === undefined);
     for (let k = 0; k < count; k++)
       same(measured?.pieces[`path-c${k}`]?.length, (form) => formLength(segment(form, k)));
     expect(Object.keys(measured?.corners ?? {})).toHaveLength(count);

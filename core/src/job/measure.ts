@@ -37,6 +37,7 @@ import {
 } from '../sketch';
 import { onPlane, planeUnder, turnedOf } from './calibrationInput';
 import type { CalibrationRecord } from './document';
+import { leadingOf, overallAlong } from './overall';
 import { clustersAlong, holdTogether, measuredOf, seenAlong, type Traced } from './sizes/holdTogether';
 
 /** What is measured of one piece. Lengths in mm, angles in rad. */
@@ -57,6 +58,8 @@ export interface PathMeasures {
   /** mm²; null for an open path. */
   area: Figure | null;
   diameter: Figure | null;
+  /** Of a closed form, how long and how wide it is along and across the straight piece that it is laid by; else null. */
+  overall: [long: Figure, wide: Figure] | null;
   /** Of a circle whose diameter was decided: the name of the size that says so, and what was measured. */
   decided: { size: Id; seen: Figure | null } | null;
   /** By the curve's name: those that were asked for. */
@@ -158,6 +161,7 @@ function measureCircle(traced: Traced, calibration: Calibration, frame: PartFram
     length,
     area: whole((r) => Math.PI * r * r),
     diameter: whole((r) => 2 * r),
+    overall: null,
     decided: dimension && decided !== null ? { size: dimension.id, seen } : null,
     pieces: {},
     corners: {},
@@ -201,6 +205,7 @@ function measureChain(
     length: sumOf(segmentLength),
     area: path.closed ? sumOf(segmentArea, Math.abs) : null,
     diameter: null,
+    overall: path.closed ? overallOf(all, parts) : null,
     decided: null,
     pieces,
     corners,
@@ -220,6 +225,27 @@ function partOf(piece: Piece, index: ReadonlyMap<Id, number>): Part {
     at: ids.map((id) => index.get(id) as number),
     segmentOf: (places) => segmentOfPiece(piece, (id) => placeOf(places, slot.get(id) as number)) as Segment,
   };
+}
+
+/** How long and how wide a form is, by the picks of the pieces that reach furthest and of the one that it is laid by. */
+function overallOf(all: PlacedPicks, parts: readonly Part[]): PathMeasures['overall'] {
+  const place = (part: Part) => part.segmentOf(Float64Array.from(part.at.flatMap((k) => placeOfPick(all, k))));
+  const placed = parts.map(place);
+  const leading = leadingOf(placed);
+  if (!leading) return null;
+  const telling = [leading.lead, ...leading.reach].map((k) => parts[k]!);
+  const at = [...new Set(telling.flatMap((part) => part.at))];
+  const slots = telling.map((part) => part.at.map((pick) => at.indexOf(pick)));
+  const figure = (which: 0 | 1): Figure =>
+    figureAt(all, at, (p) => {
+      const segments = telling.map((part, k) =>
+        part.segmentOf(Float64Array.from(slots[k]!.flatMap((slot) => [p[2 * slot]!, p[2 * slot + 1]!]))),
+      );
+      return overallAlong(segments[0]!, segments.slice(1))[which];
+    });
+  const [along, across] = overallAlong(placed[leading.lead]!, placed);
+  // Which of them is the longer one is not asked again where things scatter: a square would come out too long.
+  return along >= across ? [figure(0), figure(1)] : [figure(1), figure(0)];
 }
 
 /** The angle between two pieces: over their picks together, of which they share one or, in a path of two, both ends. */
@@ -290,7 +316,15 @@ function measureTurned(
     if (corner) corners[walk.points[k]!] = corner;
   }
   const area = (all: Segment[]) => Math.abs(all.reduce((sum, s) => sum + segmentArea(s), 0));
-  return { length, area: path.closed ? measure(area) : null, diameter: null, decided: null, pieces, corners };
+  return {
+    length,
+    area: path.closed ? measure(area) : null,
+    diameter: null,
+    overall: null,
+    decided: null,
+    pieces,
+    corners,
+  };
 }
 
 /** Angle between two segments where the first ends and the second begins, 0 to π, rad. */

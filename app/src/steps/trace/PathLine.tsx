@@ -134,6 +134,22 @@ export function PathLine({
                 </dd>
               </>
             )}
+            {data?.overall && (
+              <>
+                <dt>Overall, along its edge and across</dt>
+                <dd className="text-right">
+                  {data.overall.map((figure, k) => (
+                    <LengthFigure
+                      key={k === 0 ? 'long' : 'wide'}
+                      className="block"
+                      mm={figure.value}
+                      plusMinusMm={figure.plusMinus}
+                      unit={unit}
+                    />
+                  ))}
+                </dd>
+              </>
+            )}
             {decided?.seen && (
               <>
                 <dt>Measured across</dt>
