@@ -106,6 +106,33 @@ describe('what a cutter would stumble over', () => {
     ]);
   });
 
+  it('is not the short arc that leads an offset smoothly round a blunt corner', () => {
+    // Two lines that meet at 178.4 degrees, 2 mm outside: the arc between them is 0.056 mm long.
+    const turn = (1.6 * Math.PI) / 180;
+    const at = (r: number, angle: number) => vec(10 + r * Math.sin(angle), -r * Math.cos(angle));
+    const [from, via, to] = [at(2, 0), at(2, turn / 2), at(2, turn)];
+    const far = vec(to.x + 8 * Math.cos(turn), to.y + 8 * Math.sin(turn));
+    const offset: Form = {
+      kind: 'chain',
+      closed: true,
+      segments: [
+        { kind: 'line', from: vec(0, -2), to: from },
+        { kind: 'arc', from, via, to },
+        { kind: 'line', from: to, to: far },
+        { kind: 'line', from: far, to: vec(18, 9) },
+        { kind: 'line', from: vec(18, 9), to: vec(0, 9) },
+        { kind: 'line', from: vec(0, 9), to: vec(0, -2) },
+      ],
+    };
+    expect(check({ offset })).toEqual([]);
+    // As short, and across the way: somebody pressed twice.
+    const { segments } = offset;
+    const across = { kind: 'arc' as const, from, via: vec(via.x, via.y - 0.03), to };
+    expect(check({ offset: { ...offset, segments: [segments[0]!, across, ...segments.slice(2)] } })).toMatchObject([
+      { kind: 'stray' },
+    ]);
+  });
+
   it('stays short where everything crosses everything', () => {
     const bar = (k: number): [string, Form] => {
       const at = 2 * (k >> 1);

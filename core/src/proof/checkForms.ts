@@ -72,7 +72,7 @@ function checkPlane(paths: readonly CutPath[]): Finding[] {
     ...paths.flatMap(({ id, forms: own }) => own.flatMap((form) => openEnds(id, form))),
     ...twice,
     ...crossings(pieces, twice),
-    ...pieces.flatMap(strays),
+    ...strays(pieces),
     ...kinks(pieces),
   ];
 }
@@ -131,21 +131,42 @@ function isSame(a: Segment, b: Segment): boolean {
   return along || (between(a.from, b.to) < SAME_MM && between(a.to, b.from) < SAME_MM);
 }
 
-function strays({ path, segment }: Piece): Finding[] {
-  const length = segmentLength(segment);
-  return length < STRAY_MM && length > ONE_PLACE_MM
-    ? [{ kind: 'stray', path, other: null, at: pointAt(segment, 0.5), size: length }]
-    : [];
+/** Bits that no cutter can follow; the arc by which an offset goes round a corner smoothly is none, however short. */
+function strays(pieces: readonly Piece[]): Finding[] {
+  return pieces.flatMap((piece, n): Finding[] => {
+    const { path, segment } = piece;
+    const length = segmentLength(segment);
+    if (length >= STRAY_MM || length <= ONE_PLACE_MM) return [];
+    const [before, next] = [besides(pieces, n, -1), besides(pieces, n, 1)];
+    const isSmooth =
+      segment.kind === 'arc' &&
+      before !== null &&
+      next !== null &&
+      Math.max(turnBetween(before.segment, segment), turnBetween(segment, next.segment)) < KINK_DEG.from;
+    return isSmooth ? [] : [{ kind: 'stray', path, other: null, at: pointAt(segment, 0.5), size: length }];
+  });
+}
+
+/** The piece before or after one in its own form; null at an open end. */
+function besides(pieces: readonly Piece[], n: number, by: 1 | -1): Piece | null {
+  const { k, count, closed } = pieces[n]!;
+  const other = k + by;
+  if (other >= 0 && other < count) return pieces[n + by]!;
+  return closed && count > 1 ? pieces[n + by - by * count]! : null;
+}
+
+/** By how much the way turns from the end of one piece to the beginning of the next, degrees. */
+function turnBetween(one: Segment, next: Segment): number {
+  const [p, q] = [speedAt(one, 1), speedAt(next, 0)];
+  return (Math.abs(Math.atan2(p.x * q.y - p.y * q.x, p.x * q.x + p.y * q.y)) * 180) / Math.PI;
 }
 
 function kinks(pieces: readonly Piece[]): Finding[] {
   return pieces.flatMap((piece, n): Finding[] => {
-    const { path, k, count, closed, segment } = piece;
-    if (count < 2) return [];
-    const next = k + 1 < count ? pieces[n + 1] : closed ? pieces[n + 1 - count] : undefined;
+    const { path, count, segment } = piece;
+    const next = count < 2 ? null : besides(pieces, n, 1);
     if (!next || (segment.kind === 'line' && next.segment.kind === 'line')) return [];
-    const [p, q] = [speedAt(segment, 1), speedAt(next.segment, 0)];
-    const angle = (Math.abs(Math.atan2(p.x * q.y - p.y * q.x, p.x * q.x + p.y * q.y)) * 180) / Math.PI;
+    const angle = turnBetween(segment, next.segment);
     return angle > KINK_DEG.from && angle < KINK_DEG.to
       ? [{ kind: 'kink', path, other: null, at: segment.to, size: angle }]
       : [];

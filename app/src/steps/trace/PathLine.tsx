@@ -136,7 +136,7 @@ export function PathLine({
             )}
             {data?.overall && (
               <>
-                <dt>Overall, along its edge and across</dt>
+                <dt>Overall, lengthwise and across</dt>
                 <dd className="text-right">
                   {data.overall.map((figure, k) => (
                     <LengthFigure
