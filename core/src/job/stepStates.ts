@@ -48,7 +48,7 @@ function solidState({ features, sketches }: Part): StepState {
   const isGone = (id: Id) => !paths.has(id);
   const broken = features.find((f) => {
     if (f.kind === 'revolve') return isGone(f.path) || (f.axis !== null && isGone(f.axis));
-    if (f.kind === 'dome') return isGone(f.path) || isGone(f.across);
+    if (f.kind === 'dome') return f.bow === null && (isGone(f.path) || isGone(f.across));
     return 'paths' in f && (f.paths ?? []).some(isGone);
   });
   return broken ? { bead: 'chipped', reason: 'feature', name: broken.name } : FULL;

@@ -24,7 +24,7 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   16: addFigures,
   17: addOrdinates,
   18: addFeet,
-  19: addLaid,
+  19: addLaidAndBows,
 };
 
 /** Version 1 had runs without a name. */
@@ -279,12 +279,17 @@ function addFeet(old: Loose): Loose {
   };
 }
 
-/** Version 20 says where a picture lies on the part; the zero of an older one is the part's. */
-function addLaid(old: Loose): Loose {
+/**
+ * Version 20 says where a picture lies on the part; the zero of an older one is the part's. A dome may be typed; older ones
+ * are drawn.
+ */
+function addLaidAndBows(old: Loose): Loose {
   const pictures = Array.isArray(old.pictures) ? (old.pictures as Loose[]) : [];
+  const part = old.part as { features: Loose[] };
   return {
     ...old,
     version: 20,
+    part: { ...part, features: part.features.map((f) => (f.kind === 'dome' ? { ...f, bow: null } : f)) },
     pictures: pictures.map((picture) => ({
       ...picture,
       calibration: { ...(picture.calibration as Loose), laid: null },

@@ -75,6 +75,11 @@ const DOME = closed({
   /** The view and the line that it is bowed by across. */
   acrossSketch: id,
   across: id,
+  /**
+   * Typed instead of drawn: arcs along and across the first view, each by how much lower its ends lie than its middle or by
+   * its radius; null for straight. The lines named above do not count then.
+   */
+  bow: orNull(closed({ by: oneOf('height', 'radius'), along: orNull(EXPRESSION), across: orNull(EXPRESSION) })),
   /** The end of the body that it is cut from, along the axis that both views show. */
   from: oneOf('end', 'start'),
   /** Laid to the body: highest place to its end, middles together; or where it was drawn. */

@@ -111,6 +111,10 @@ export type FeatureReason =
   | 'no-number'
   /** A line that is closed, or goes back on itself: no face is swept along it. */
   | 'no-bow'
+  /** A dome that is typed, and straight both ways. */
+  | 'no-bow-typed'
+  /** An arc that does not reach from end to end of the body. */
+  | 'bow-too-round'
   /** Two lines of views that are seen from one and the same side. */
   | 'one-side'
   | 'crosses-axis'

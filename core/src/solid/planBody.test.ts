@@ -274,6 +274,7 @@ describe('a face bowed two ways', () => {
     path: 'along',
     acrossSketch: 'side',
     across: 'across',
+    bow: null,
     from: 'end',
     laid: 'body',
   };
@@ -303,6 +304,24 @@ describe('a face bowed two ways', () => {
       { feature: 'dome', kind: 'drawn-on', mm: expect.closeTo(10, 9) },
       { feature: 'dome', kind: 'drawn-on', mm: expect.closeTo(10, 9) },
     ]);
+  });
+
+  it('is typed by height or by radius, and lies over all of the body', () => {
+    const typed = { ...dome, sketch: 'top', path: 'outer', acrossSketch: 'top', across: 'outer' };
+    const high = planned([outer], [body, { ...typed, bow: { by: 'height', along: null, across: mm('2') } }]);
+    expect(high.faults).toEqual([]);
+    const step = high.steps[1] as DomeStep;
+    expect(step.along).toEqual([{ kind: 'line', from: { x: 10, y: 12 }, to: { x: 90, y: 12 } }]);
+    const [low, top] = [step.across[0]!.from.x, step.across[0]!.to.x];
+    expect(step.across[0]).toMatchObject({ kind: 'arc', from: { y: -2 }, via: { x: (low + top) / 2, y: 0 } });
+    // A radius of 100 over 80: its ends lie 100 − √(100² − 40²) lower.
+    const round = planned([outer], [body, { ...typed, bow: { by: 'radius', along: mm('100'), across: null } }]);
+    expect((round.steps[1] as DomeStep).along[0]!.from.y).toBeCloseTo(12 - (100 - Math.sqrt(8400)), 9);
+    const reason = (bow: (typeof typed)['bow'] | object) =>
+      planned([outer], [body, { ...typed, bow } as Feature]).faults[0]?.reason;
+    expect(reason({ by: 'radius', along: mm('39'), across: null })).toBe('bow-too-round');
+    expect(reason({ by: 'height', along: null, across: null })).toBe('no-bow-typed');
+    expect(reason({ by: 'height', along: mm('0'), across: null })).toBe('no-length');
   });
 
   it('is refused of lines that are closed, go back on themselves, are gone, or are seen from one side', () => {

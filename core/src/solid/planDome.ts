@@ -1,17 +1,20 @@
-import { type Form, flattenForm, formsBounds, mapForm, reverseForm, type Vec2 } from '../geometry';
+import { type Form, flattenForm, formsBounds, mapForm, reverseForm, type Segment, type Vec2 } from '../geometry';
 import type { Feature, Id } from '../sketch';
 import type { DomeStep } from './plan';
-import type { PlanState } from './planState';
+import { type PlanState, thickness } from './planState';
 import type { Told } from './profiles';
-import { AXES_OF_SIDE, type Axis, type SideName, unitOf, type Vec3 } from './space';
+import { AXES, AXES_OF_SIDE, type Axis, type SideName, unitOf, type Vec3 } from './space';
 
 /** A line drawn on by more than this to reach the body's end is told, mm. */
 const TOLD_MM = 0.3;
+/** Half circles stand upright at their ends, where nothing can be drawn on. */
+const MOST_DEEP = 0.98;
 /** Flat enough to see whether a line goes back on itself, mm. */
 const FLAT_MM = 0.01;
 
 /** Two lines of two views, laid to the body, in figures of their own runs and of the rise that both views share. */
 export function domeOf(feature: Extract<Feature, { kind: 'dome' }>, state: PlanState, tell: Told): DomeStep | null {
+  if (feature.bow) return typedDome({ ...feature, bow: feature.bow }, state, tell);
   const { input, box } = state;
   const sides = [input.sideOf(feature.sketch).side, input.sideOf(feature.acrossSketch).side] as const;
   const shared = sharedAxis(...sides);
@@ -58,6 +61,56 @@ export function domeOf(feature: Extract<Feature, { kind: 'dome' }>, state: PlanS
     across: laid[1]!,
     path: feature.across satisfies Id,
   };
+}
+
+type Typed = Extract<Feature, { kind: 'dome' }> & { bow: object };
+
+/** The same of two typed arcs over all of the body, along and across the view. */
+function typedDome(feature: Typed, { input, box }: PlanState, tell: Told): DomeStep | null {
+  if (!box) {
+    tell('no-body');
+    return null;
+  }
+  const { side } = input.sideOf(feature.sketch);
+  const runs = [AXES_OF_SIDE[side].x, AXES_OF_SIDE[side].y] as const;
+  const rise = AXES.find((axis) => !runs.includes(axis as never))!;
+  const { by, along, across } = feature.bow;
+  const arcs = [along, across].map((typed, k): Segment | null => {
+    const [low, high] = [box.min[runs[k]!], box.max[runs[k]!]];
+    const mm = typed === null ? 0 : thickness(typed, tell);
+    if (mm === null) return null;
+    const deep = by === 'height' || mm === 0 ? mm : sagitta(mm, high - low);
+    if (deep === null || deep > (MOST_DEEP * (high - low)) / 2) {
+      tell('bow-too-round');
+      return null;
+    }
+    const top = k === 1 ? 0 : feature.from === 'end' ? box.max[rise] : -box.min[rise];
+    const [from, to] = [low, high].map((x) => ({ x, y: top - deep })) as [Vec2, Vec2];
+    return deep === 0 ? { kind: 'line', from, to } : { kind: 'arc', from, via: { x: (low + high) / 2, y: top }, to };
+  });
+  const [first, second] = arcs;
+  if (!first || !second) return null;
+  if (first.kind === 'line' && second.kind === 'line') {
+    tell('no-bow-typed');
+    return null;
+  }
+  return {
+    kind: 'dome',
+    id: feature.id,
+    does: 'cut',
+    run: unitOf(runs[0]),
+    runAcross: unitOf(runs[1]),
+    rise: turnedAway(unitOf(rise), feature.from === 'start'),
+    along: [first],
+    across: [second],
+    path: feature.across satisfies Id,
+  };
+}
+
+/** How much lower the ends of an arc lie than its middle; null where it is too round to reach from end to end. */
+function sagitta(radius: number, chord: number): number | null {
+  const half = chord / 2;
+  return radius < half ? null : radius - Math.sqrt(radius * radius - half * half);
 }
 
 type Chain = Extract<Form, { kind: 'chain' }>;

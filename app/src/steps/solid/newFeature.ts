@@ -82,8 +82,10 @@ export function newFeature(kind: NewKind, job: JobDocument, id: string): Feature
     case 'dome': {
       // Lines of two views: an open one of each where there is one.
       const line = ({ paths }: Ground) => paths.find((p) => !p.closed && p.role !== 'centre-line') ?? paths[0]!;
-      const [first, second] = grounds.filter((g) => g !== base || grounds.length < 3);
-      if (!first || !second) return null;
+      const views = grounds.filter((g) => g !== base || grounds.length < 3);
+      // Without lines in two views it is typed.
+      const isDrawn = views.length > 1;
+      const [first, second] = isDrawn ? (views as [Ground, Ground]) : [base, base];
       return {
         ...of,
         does: 'cut',
@@ -92,6 +94,7 @@ export function newFeature(kind: NewKind, job: JobDocument, id: string): Feature
         path: line(first).id,
         acrossSketch: second.sketch.id,
         across: line(second).id,
+        bow: isDrawn ? null : { by: 'height', along: null, across: length('1', '1/32') },
         from: 'end',
         laid: 'body',
       };

@@ -57,7 +57,12 @@ export function featureSentence(feature: Feature, sketches: Readonly<Record<stri
         does,
       );
     case 'dome':
-      return `along ${names([feature.path])}, bowed as ${names([feature.across])}`;
+      return feature.bow
+        ? join(
+            feature.bow.along && `${feature.bow.by} ${feature.bow.along.text} along`,
+            feature.bow.across && `${feature.bow.by} ${feature.bow.across.text} across`,
+          )
+        : `along ${names([feature.path])}, bowed as ${names([feature.across])}`;
     case 'marks':
       return join(names(feature.paths), feature.does === 'add' ? 'raised' : 'sunk');
     case 'holes':

@@ -213,7 +213,57 @@ export function MarksFields({ job, grounds, feature, onChange }: Props<'marks'>)
   );
 }
 
-export function DomeFields({ grounds, feature, onChange }: Props<'dome'>) {
+const BOWS = [
+  { value: 'height', text: 'a height' },
+  { value: 'radius', text: 'a radius' },
+  { value: 'drawn', text: 'two drawn lines' },
+] as const;
+
+export function DomeFields(props: Props<'dome'>) {
+  const { job, grounds, feature, onChange } = props;
+  const { bow } = feature;
+  return (
+    <>
+      <Row label="It is bowed by">
+        <Choice
+          label="What it is bowed by"
+          value={bow?.by ?? 'drawn'}
+          options={BOWS}
+          onChange={(by) =>
+            onChange({
+              ...feature,
+              bow: by === 'drawn' ? null : { by, along: bow?.along ?? null, across: bow?.across ?? null },
+            })
+          }
+        />
+      </Row>
+      {bow ? (
+        <>
+          <SketchPick
+            label="View of the face"
+            grounds={grounds}
+            value={feature.sketch}
+            onChange={(g) => onChange({ ...feature, sketch: g.sketch.id, path: g.paths[0]!.id })}
+          />
+          {(['along', 'across'] as const).map((way) => (
+            <LengthOr
+              key={way}
+              job={job}
+              label={`${bow.by === 'height' ? 'Height' : 'Radius'} ${way === 'along' ? 'along X' : 'along Y'} of that view, empty for straight`}
+              value={bow[way]}
+              onChange={(typed) => onChange({ ...feature, bow: { ...bow, [way]: typed } })}
+            />
+          ))}
+        </>
+      ) : (
+        <DrawnBow {...props} />
+      )}
+      <EndPick label="Cut off is what lies" value={feature.from} onChange={(from) => onChange({ ...feature, from })} />
+    </>
+  );
+}
+
+function DrawnBow({ grounds, feature, onChange }: Props<'dome'>) {
   const lines = (sketch: string) =>
     (grounds.find((g) => g.sketch.id === sketch)?.paths ?? []).map((p) => ({ value: p.id, text: p.name }));
   return (
@@ -246,7 +296,6 @@ export function DomeFields({ grounds, feature, onChange }: Props<'dome'>) {
         options={lines(feature.acrossSketch)}
         onChange={(across) => onChange({ ...feature, across })}
       />
-      <EndPick label="Cut off is what lies" value={feature.from} onChange={(from) => onChange({ ...feature, from })} />
       <Pick
         label="Lies against the body"
         value={feature.laid}
