@@ -214,9 +214,9 @@ export function MarksFields({ job, grounds, feature, onChange }: Props<'marks'>)
 }
 
 const BOWS = [
-  { value: 'height', text: 'a height' },
-  { value: 'radius', text: 'a radius' },
-  { value: 'drawn', text: 'two drawn lines' },
+  { value: 'height', text: 'height' },
+  { value: 'radius', text: 'radius' },
+  { value: 'drawn', text: 'drawn lines' },
 ] as const;
 
 export function DomeFields(props: Props<'dome'>) {
@@ -249,7 +249,7 @@ export function DomeFields(props: Props<'dome'>) {
             <LengthOr
               key={way}
               job={job}
-              label={`${bow.by === 'height' ? 'Height' : 'Radius'} ${way === 'along' ? 'along X' : 'along Y'} of that view, empty for straight`}
+              label={`${bow.by === 'height' ? 'Height' : 'Radius'} ${way === 'along' ? 'along X' : 'along Y'}, empty: straight`}
               value={bow[way]}
               onChange={(typed) => onChange({ ...feature, bow: { ...bow, [way]: typed } })}
             />
