@@ -4,6 +4,7 @@ import type { Pixels } from '../raster';
 import { areaOf, type Blob, blobsOf, type Thing } from './blobs';
 import { type FoundBoard, findBoard } from './board/findBoard';
 import { findCoins } from './coin/findCoin';
+import { findDots } from './dots/findDots';
 import { asFound, findDisc } from './findDisc';
 import { findLineGrid, type GridResult, gridsAt } from './findGrid';
 import type { DiscFound } from './findRound';
@@ -80,7 +81,7 @@ function searchGrid(pixels: Pixels): Ok<GridResult> | null {
     const found = findLineGrid(pixels, { uPx: x, vPx: y });
     if (found.ok && isClearGrid(found)) return found;
   }
-  const board = findBoard(pixels, null);
+  const board = findBoard(pixels, null) ?? findDots(pixels, null);
   return board && isClearGrid(board) ? { ok: true, ...board } : null;
 }
 

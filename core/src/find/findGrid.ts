@@ -3,6 +3,7 @@ import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
 import { findBoard } from './board/findBoard';
 import { lineCentre } from './centre';
+import { findDots } from './dots/findDots';
 import { greenAt } from './greenAt';
 import { detrended, repeats } from './repeat';
 import { withoutWild } from './wildCrossings';
@@ -49,10 +50,13 @@ interface Found {
   basis: Basis;
 }
 
-/** Finds a grid of lines, or a checkerboard, from one click on it. Of a checkerboard its inner corners are the crossings. */
+/**
+ * Finds a grid of lines, a checkerboard, or a grid of dots, from one click on it. Of a checkerboard its inner corners are the
+ * crossings, of dots their middles.
+ */
 export function findGrid(pixels: Pixels, click: PicturePoint): GridResult {
   const lines = findLineGrid(pixels, click);
-  const board = lines.ok ? null : findBoard(pixels, click);
+  const board = lines.ok ? null : (findBoard(pixels, click) ?? findDots(pixels, click));
   return board ? { ok: true, ...board } : lines;
 }
 

@@ -1,5 +1,6 @@
 import type { Pixels } from '../raster';
 import { findBoard } from './board/findBoard';
+import { findDots } from './dots/findDots';
 import { findLineGrid, type GridResult } from './findGrid';
 
 /** Where a grid that fills a picture is looked for, in parts of its size. */
@@ -11,7 +12,7 @@ const GRID_LOOKS = [
 /** So many crossings leave no doubt that it is the grid. */
 const CLEAR_GRID = 80;
 
-/** Finds a grid of lines about the middle of a picture, from several places: the one with the most crossings; else a checkerboard. */
+/** Finds a grid of lines about the middle of a picture, from several places: the one with the most crossings; else a checkerboard, or dots. */
 export function findGridAnywhere(picture: Pixels): GridResult {
   const { width, height } = picture;
   let grid: GridResult = { ok: false, reason: 'no-grid' };
@@ -21,6 +22,6 @@ export function findGridAnywhere(picture: Pixels): GridResult {
     if (better || !grid.ok) grid = found;
     if (grid.ok && grid.crossings.length > CLEAR_GRID) break;
   }
-  const board = grid.ok ? null : findBoard(picture, null);
+  const board = grid.ok ? null : (findBoard(picture, null) ?? findDots(picture, null));
   return board ? { ok: true, ...board } : grid;
 }

@@ -4,6 +4,7 @@ import type { Pixels } from '../../raster';
 import { cornersIn, grayOf } from './corners';
 import { growBoard, type Placed } from './lattice';
 import { refineCorner } from './refine';
+import { upright } from './upright';
 
 export interface FoundBoard {
   crossings: Crossing[];
@@ -52,29 +53,12 @@ export function findBoard(pixels: Pixels, click: PicturePoint | null): FoundBoar
     // The board at the place is meant, not a larger one elsewhere.
     if (click && best.length >= FEWEST) break;
   }
-  return best.length < FEWEST ? null : told(pixels, upright(best));
-}
-
-/** Numbered to the right and upwards as it is seen, from 0. */
-function upright(placed: readonly Placed[]): Placed[] {
-  const mean = (di: number, dj: number) => {
-    const at = new Map(placed.map((p) => [`${p.i} ${p.j}`, p.corner]));
-    let [x, y] = [0, 0];
-    for (const p of placed) {
-      const next = at.get(`${p.i + di} ${p.j + dj}`);
-      if (!next) continue;
-      x += next.x - p.corner.x;
-      y += next.y - p.corner.y;
-    }
-    return { x, y };
-  };
-  const [a, b] = [mean(1, 0), mean(0, 1)];
-  const swaps = Math.abs(a.x) / Math.hypot(a.x, a.y) < Math.abs(b.x) / Math.hypot(b.x, b.y);
-  const [right, up] = swaps ? [b, a] : [a, b];
-  const [si, sj] = [right.x < 0 ? -1 : 1, up.y > 0 ? -1 : 1];
-  const turned = placed.map(({ i, j, corner }) => ({ i: si * (swaps ? j : i), j: sj * (swaps ? i : j), corner }));
-  const [left, low] = [Math.min(...turned.map((p) => p.i)), Math.min(...turned.map((p) => p.j))];
-  return turned.map((p) => ({ ...p, i: p.i - left, j: p.j - low }));
+  return best.length < FEWEST
+    ? null
+    : told(
+        pixels,
+        upright(best, (p) => p.corner),
+      );
 }
 
 function told(pixels: Pixels, placed: readonly Placed[]): FoundBoard | null {

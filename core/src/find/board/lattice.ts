@@ -29,10 +29,42 @@ export function growBoard(corners: readonly CornerSeen[], index: Flatbush, seed:
   const way = (to: number): Vec2 => ({ x: corners[to]!.x - start.x, y: corners[to]!.y - start.y });
   const basis = { i: way(a), j: way(b) };
   if (!isEven(size(basis.i), size(basis.j), 3)) return [];
-  const placed = new Map<string, Placed & { n: number; basis: { i: Vec2; j: Vec2 } }>();
+  return growLattice(corners, index, seed, basis, STRAIGHT, (corner, from, isOdd) =>
+    hasEdges(corner, from.basis, isOdd),
+  ).map(({ i, j, place }) => ({ i, j, corner: place }));
+}
+
+/** The ways to the next places of a lattice, px. */
+export interface Basis {
+  i: Vec2;
+  j: Vec2;
+}
+
+/** A place with its numbers in a lattice, and the ways from there to the next ones. */
+interface Seat<Place> {
+  i: number;
+  j: number;
+  place: Place;
+  basis: Basis;
+}
+
+/**
+ * The places of a lattice that one of them belongs to, from each to the next, however they lie in perspective.
+ * In: places with an index of them, the one to begin at and the ways to its neighbours, how far off the line between those
+ * beside it one may lie, as a share of the way, and which may be the neighbour of which. Out: places by their numbers.
+ */
+export function growLattice<Place extends Vec2>(
+  places: readonly Place[],
+  index: Flatbush,
+  seed: number,
+  basis: Basis,
+  straight: number,
+  isWanted: (place: Place, from: Seat<Place>, isOdd: boolean) => boolean,
+): Seat<Place>[] {
+  const placed = new Map<string, Seat<Place>>();
   const used = new Set<number>([seed]);
   const keyOf = (i: number, j: number) => `${i} ${j}`;
-  placed.set(keyOf(0, 0), { i: 0, j: 0, corner: start, n: seed, basis });
+  placed.set(keyOf(0, 0), { i: 0, j: 0, place: places[seed]!, basis });
   const open = [keyOf(0, 0)];
   for (let key = open.shift(); key !== undefined; key = open.shift()) {
     const own = placed.get(key)!;
@@ -41,31 +73,25 @@ export function growBoard(corners: readonly CornerSeen[], index: Flatbush, seed:
       if (placed.has(keyOf(i, j))) continue;
       const by = di !== 0 ? own.basis.i : own.basis.j;
       const sign = di + dj;
-      const at = { x: own.corner.x + sign * by.x, y: own.corner.y + sign * by.y };
+      const at = { x: own.place.x + sign * by.x, y: own.place.y + sign * by.y };
       const isOdd = (i + j) % 2 !== 0;
-      const n = nearestTo(
-        corners,
-        index,
-        at,
-        NEAR * size(by),
-        (k) => !used.has(k) && hasEdges(corners[k]!, own.basis, isOdd),
-      );
+      const isNext = (k: number) => !used.has(k) && isWanted(places[k]!, own, isOdd);
+      const n = nearestTo(places, index, at, NEAR * size(by), isNext);
       if (n === null) continue;
       used.add(n);
-      const corner = corners[n]!;
-      const went = { x: sign * (corner.x - own.corner.x), y: sign * (corner.y - own.corner.y) };
+      const place = places[n]!;
+      const went = { x: sign * (place.x - own.place.x), y: sign * (place.y - own.place.y) };
       if (!isEven(size(went), size(by), UNEVEN)) continue;
       placed.set(keyOf(i, j), {
         i,
         j,
-        corner,
-        n,
+        place,
         basis: di !== 0 ? { ...own.basis, i: went } : { ...own.basis, j: went },
       });
       open.push(keyOf(i, j));
     }
   }
-  return [...placed.values()].filter((p) => isInLine(p, (i, j) => placed.get(keyOf(i, j))?.corner));
+  return [...placed.values()].filter((p) => isInLine(p, straight, (i, j) => placed.get(keyOf(i, j))?.place));
 }
 
 const STEPS = [
@@ -106,7 +132,7 @@ function nextAlong(corners: readonly CornerSeen[], index: Flatbush, from: Corner
 }
 
 function nearestTo(
-  corners: readonly CornerSeen[],
+  places: readonly Vec2[],
   index: Flatbush,
   at: Vec2,
   reach: number,
@@ -115,7 +141,7 @@ function nearestTo(
   let best: number | null = null;
   let least = reach;
   for (const k of index.search(at.x - reach, at.y - reach, at.x + reach, at.y + reach)) {
-    const off = Math.hypot(corners[k]!.x - at.x, corners[k]!.y - at.y);
+    const off = Math.hypot(places[k]!.x - at.x, places[k]!.y - at.y);
     if (off < least && isWanted(k)) {
       least = off;
       best = k;
@@ -125,7 +151,7 @@ function nearestTo(
 }
 
 /** Neighbours on both sides along a row or a column have it in their middle, as far as perspective and lens allow. */
-function isInLine(own: Placed, at: (i: number, j: number) => CornerSeen | undefined): boolean {
+function isInLine(own: Seat<Vec2>, straight: number, at: (i: number, j: number) => Vec2 | undefined): boolean {
   let beside = 0;
   for (const [di, dj] of [
     [1, 0],
@@ -134,8 +160,8 @@ function isInLine(own: Placed, at: (i: number, j: number) => CornerSeen | undefi
     const [a, b] = [at(own.i - di, own.j - dj), at(own.i + di, own.j + dj)];
     beside += (a ? 1 : 0) + (b ? 1 : 0);
     if (!a || !b) continue;
-    const off = Math.hypot((a.x + b.x) / 2 - own.corner.x, (a.y + b.y) / 2 - own.corner.y);
-    if (off > STRAIGHT * Math.hypot(b.x - a.x, b.y - a.y)) return false;
+    const off = Math.hypot((a.x + b.x) / 2 - own.place.x, (a.y + b.y) / 2 - own.place.y);
+    if (off > straight * Math.hypot(b.x - a.x, b.y - a.y)) return false;
   }
   return beside >= 2;
 }
