@@ -2,10 +2,8 @@ import { useEffect, useRef } from 'react';
 import { isPlacing } from '../board/pressQueue';
 import { isTextField } from '../board/useViewControls';
 import { useBench } from '../session/benchStore';
+import { type TypedAhead, typedAhead } from './typedAhead';
 
-/** What begins a figure, and what may go on with one. */
-const BEGINS = /^[\d.,Øø]$/;
-const GOES_ON = /^[\d.,Øø×x*/'"°±+\- a-z]$/i;
 /** Once nothing is under way any more, what was typed waits so long to be asked for, ms: later it would be taken for another. */
 const KEPT_MS = 1000;
 const CHECKED_MS = 100;
@@ -17,7 +15,7 @@ const isBusy = (): boolean => isPlacing() || useBench.getState().finding;
  * is handed over once something does, with Enter if that was pressed too.
  */
 export function useTypedAhead(isAsked: boolean, take: (text: string, isEntered: boolean) => void): void {
-  const kept = useRef<{ text: string; isEntered: boolean } | null>(null);
+  const kept = useRef<TypedAhead | null>(null);
   useEffect(() => {
     if (isAsked) return;
     let busyAt = performance.now();
@@ -27,20 +25,9 @@ export function useTypedAhead(isAsked: boolean, take: (text: string, isEntered: 
     }, CHECKED_MS);
     const onKey = (event: KeyboardEvent) => {
       if (isTextField(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      // Nothing came to ask for it: letters are the tools' again.
-      if (!isBusy()) kept.current = null;
-      const own = kept.current;
-      const begins = own === null && isBusy() && BEGINS.test(event.key);
-      if (event.key === 'Escape') {
-        kept.current = null;
-        return;
-      }
-      if (!begins && (own === null || own.isEntered)) return;
-      const text = own?.text ?? '';
-      if (event.key === 'Enter') kept.current = { text, isEntered: true };
-      else if (event.key === 'Backspace') kept.current = { text: text.slice(0, -1), isEntered: false };
-      else if (GOES_ON.test(event.key)) kept.current = { text: text + event.key, isEntered: false };
-      else return;
+      const { kept: now, isTaken } = typedAhead(kept.current, event.key, isBusy());
+      kept.current = now;
+      if (!isTaken) return;
       // It belongs to the figure: not to a tool of that letter.
       event.preventDefault();
       event.stopImmediatePropagation();

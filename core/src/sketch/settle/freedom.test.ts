@@ -55,6 +55,16 @@ describe('what is free', () => {
     expect([...freedom(sketch).given].sort()).toEqual(['d2', 'd3']);
   });
 
+  it('makes no size a mere consequence because the rest is held as it was measured', () => {
+    const sketch = rectangle();
+    decide(sketch, 'distance', 40, ['a', 'b']);
+    // Whoever holds the rest holds its points: the typed size is what says so, and stands without brackets.
+    for (const id of ['a', 'b', 'c', 'd']) relate(sketch, 'fixed', id);
+    expect([...freedom(sketch).given]).toEqual([]);
+    decide(sketch, 'distance', 40, ['d', 'c']);
+    expect([...freedom(sketch).given]).toEqual(['d1']);
+  });
+
   it('turns with nothing to turn it are not free; a part that hangs on by one point is', () => {
     const sketch = plate();
     decide(sketch, 'distance', 40, ['a', 'b']);

@@ -1,5 +1,6 @@
 import { formArea, formLength, type Segment, shapeOfArc, type Vec2 } from '@steady-moth/core/geometry';
-import { reversePath } from '@steady-moth/core/job';
+import { addDimensions, reversePath } from '@steady-moth/core/job';
+import { MAIN_SKETCH } from '@steady-moth/core/sketch';
 import { describe, expect, it } from 'vitest';
 import { hand } from './hand.test-data';
 
@@ -290,6 +291,33 @@ describe('Trim', () => {
     const arc = c.forms().find((f) => f?.kind === 'chain' && f.segments[0]?.kind === 'arc');
     expect(arc && formLength(arc)).toBeCloseTo(10 * Math.PI, 6);
     expect(c.paths.filter((p) => p.closed)).toHaveLength(0);
+  });
+
+  it('keeps the size that was typed of a circle, said of the arc that is left', () => {
+    const c = hand('shape');
+    c.bench.shape = 'three-rim';
+    c.press(10, 0).press(0, 10).press(-10, 0);
+    const circle = c.paths[0]!.uses[0]!.curve;
+    c.apply(
+      addDimensions(MAIN_SKETCH, [
+        {
+          id: 'typed',
+          kind: 'diameter',
+          refs: [{ sketch: MAIN_SKETCH, id: circle }],
+          along: 'straight',
+          label: null,
+          origin: { kind: 'decided', value: { text: '20.4', unit: 'mm' }, why: '' },
+        },
+      ]),
+    );
+    c.take('line').press(-20, 0).press(20, 0);
+    c.finish();
+    c.take('trim').press(0, -10);
+    const arc = Object.values(c.sketch!.curves).find((curve) => curve.kind === 'arc')!;
+    const sizes = Object.values(c.sketch!.dimensions);
+    expect(sizes).toMatchObject([
+      { kind: 'diameter', refs: [{ id: arc.id }], origin: { kind: 'decided', value: { text: '20.4' } } },
+    ]);
   });
 
   it('does nothing where nothing crosses and nothing lies ahead', () => {
