@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { seededRandom } from '../../numeric';
 import { clustersOf, contradictionIn, freedomOf, newSketch, type Sketch, settleCluster, systemOf } from '..';
 import { putPath, seen } from '../traced.test-data';
 import { decide, flat, plate, relate } from './rig.test-data';
@@ -53,6 +54,47 @@ describe('what is free', () => {
     decide(sketch, 'distance', Math.hypot(40, 20), ['a', 'c']);
     decide(sketch, 'distance', 40, ['d', 'c']);
     expect([...freedom(sketch).given].sort()).toEqual(['d2', 'd3']);
+  });
+
+  it('tells the later one of each two that say the same, in whatever order they were typed', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 1e6 }), fc.integer({ min: 1, max: 9 }), (seed, count) => {
+        const sketch = newSketch('sketch', 'Sketch', null);
+        const random = seededRandom(seed);
+        // Rectangles in a row, each one's first corner on a corner of the one before.
+        const sides: [number, string[]][] = [];
+        for (let n = 0; n < count; n++) {
+          const [x, y] = [30 * n, 10 * n];
+          const own = ['a', 'b', 'c', 'd'].map((k) => `${k}${n}`);
+          if (n > 0) own[0] = `c${n - 1}`;
+          const at = Object.fromEntries(own.map((id, k) => [id, seen(x + [0, 30, 30, 0][k]!, y + [0, 0, 10, 10][k]!)]));
+          putPath(sketch, at, { id: `r${n}`, points: own });
+          relate(sketch, 'level', `r${n}-c0`, `r${n}-c2`);
+          relate(sketch, 'plumb', `r${n}-c1`, `r${n}-c3`);
+          sides.push(
+            [30, [own[0]!, own[1]!]],
+            [10, [own[1]!, own[2]!]],
+            [30, [own[3]!, own[2]!]],
+            [10, [own[0]!, own[3]!]],
+          );
+        }
+        const shuffled = sides.map((side) => ({ side, at: random() })).sort((p, q) => p.at - q.at);
+        const said = new Map<string, number>();
+        const later: string[] = [];
+        for (const {
+          side: [value, ids],
+        } of shuffled) {
+          const { id } = decide(sketch, 'distance', value, ids);
+          // Width and height of one rectangle are each said by two of its sides.
+          const of = `${sides.findIndex(([, own]) => own === ids) >> 2} ${value}`;
+          const before = said.get(of) ?? 0;
+          said.set(of, before + 1);
+          if (before > 0) later.push(id);
+        }
+        expect([...freedom(sketch).given].sort()).toEqual(later.sort());
+      }),
+      { numRuns: 40 },
+    );
   });
 
   it('makes no size a mere consequence because the rest is held as it was measured', () => {

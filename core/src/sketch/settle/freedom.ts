@@ -205,7 +205,14 @@ function heldAtSecondOrder(
   return held;
 }
 
-/** Decided sizes that could go and nothing would be freer; of those that say the same the one that came last. */
+/** More than this share of an equation is said by others: it could go. */
+const SAID = 1e-3;
+
+/**
+ * Decided sizes that could go and nothing would be freer; of those that say the same the one that came last. Several are
+ * let go at once as long as nothing is freer without all of them, twice as many each time: one by one a part of which
+ * everything is said twice would be ranked as often as it has sizes.
+ */
 function givenByRest(
   cluster: Cluster,
   system: System,
@@ -214,18 +221,32 @@ function givenByRest(
   first: Ranked,
 ): Set<Id> {
   const given = new Set<Id>();
-  const sizes = cluster.conditions.filter((c) => !isConstraint(c)).map((c) => c.id);
-  const which = new Set(system.equations.map((_, k) => k));
-  let { redundancy } = first;
-  for (;;) {
-    const last = sizes.findLast(
-      (id) => !given.has(id) && [...which].some((k) => system.equations[k]!.condition === id && redundancy[k]! > 1e-3),
-    );
-    if (last === undefined) return given;
-    given.add(last);
-    for (const k of which) if (system.equations[k]!.condition === last) which.delete(k);
-    const next = rank(pinned, which);
+  const equationsOfSize = new Map<Id, number[]>();
+  for (const c of cluster.conditions) if (!isConstraint(c)) equationsOfSize.set(c.id, []);
+  for (const [k, { condition }] of system.equations.entries()) equationsOfSize.get(condition)?.push(k);
+  const sizes = [...equationsOfSize].reverse();
+  let which = new Set(system.equations.map((_, k) => k));
+  let now = first;
+  let most = 1;
+  for (let from = 0; from < sizes.length; ) {
+    // What only it says stays so, whatever else goes.
+    const going: typeof sizes = [];
+    let to = from;
+    for (; to < sizes.length && going.length < most; to++)
+      if (sizes[to]![1].some((k) => now.redundancy[k]! > SAID)) going.push(sizes[to]!);
+    if (going.length === 0) return given;
+    const rest = new Set(which);
+    for (const [, own] of going) for (const k of own) rest.delete(k);
+    const next = rank(pinned, rest);
     if (!next) return given;
-    redundancy = next.redundancy;
+    if (most > 1 && freeIn(next) - freeIn(now) > SAID) {
+      most >>= 1;
+      continue;
+    }
+    for (const [id] of going) given.add(id);
+    [which, now, from, most] = [rest, next, to, 2 * most];
   }
+  return given;
 }
+
+const freeIn = ({ diagonal }: Ranked): number => diagonal.reduce((sum, v) => sum + v, 0);
