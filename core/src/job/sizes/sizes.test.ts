@@ -266,6 +266,24 @@ describe('proposals', () => {
     expect(keys(propose(straight(), 5, 1)).filter((k) => k?.startsWith('level'))).toEqual([]);
   });
 
+  it('say that radii are equal where they likely are, and not where they only may be', () => {
+    const rim = (x: number, y: number, r: number) =>
+      [0.3, 2.4, 4.5].map((t) => seen(x + r * Math.cos(t), y + r * Math.sin(t))) as [never, never, never];
+    let [likely, only] = [0, 0];
+    for (let seed = 1; seed <= 12; seed++) {
+      const drawn = straight();
+      putCircle(drawn, 'one', rim(20, 70, 7));
+      putCircle(drawn, 'other', rim(40, 70, 7.12));
+      putCircle(drawn, 'big', rim(60, 90, 9));
+      putCircle(drawn, 'like', rim(90, 90, 9.01));
+      const equals = keys(propose(drawn, seed, 0.06)).filter((k) => k?.startsWith('equal'));
+      if (equals.some((k) => k?.includes('one-c') && k.includes('other-c'))) only += 1;
+      if (equals.some((k) => k?.includes('big-c') && k.includes('like-c'))) likely += 1;
+    }
+    expect(only).toBeLessThan(3);
+    expect(likely).toBeGreaterThan(4);
+  });
+
   it('leave out what holds already', () => {
     const drawn = straight();
     relate(drawn, 'level', 'rect-c0');
