@@ -25,9 +25,9 @@ const RUNS_ON = 2;
 
 /**
  * The place where the middles of two strokes meet near a place: a corner, a crossing, or where one ends on another. Of a broad
- * stroke the outer tip of a corner lies half its width and more beside that.
+ * stroke the outer tip of a corner lies half its width and more beside that. Where one stroke ends alone, its end.
  *
- * In: the picture of a drawing and a place, px; out: the corner within `searchPx`, null where no two straight strokes meet.
+ * In: the picture of a drawing and a place, px; out: the corner or the end within `searchPx`, null where there is neither.
  */
 export function locateInkCorner(pixels: Pixels, uPx: number, vPx: number, searchPx: number): Located | null {
   const levels = levelsAbout(pixels, uPx, vPx);
@@ -35,13 +35,21 @@ export function locateInkCorner(pixels: Pixels, uPx: number, vPx: number, search
   const ink = (levels.paper + levels.ink) / 2;
   for (const radius of RADII) {
     const arms = darkRuns(pixels, uPx, vPx, radius, ink);
-    if (arms.length < 2 || arms.length > 6) continue;
+    if (arms.length === 0 || arms.length > 6) continue;
     // Far enough out that no stroke's own place takes in the others where they meet.
     const widest = Math.max(...arms.map((a) => a.width));
     if (widest > WIDEST_PX || radius < CLEAR.px + CLEAR.widths * widest) continue;
     const lines = arms.flatMap((arm) => strokeAlong(pixels, { uPx, vPx }, arm, radius, levels) ?? []);
-    const corner = nearestMeeting(lines, uPx, vPx, searchPx);
-    if (corner && brightness(pixels, corner.uPx, corner.vPx) < ink) return corner;
+    const [only] = lines;
+    const corner =
+      arms.length > 1
+        ? nearestMeeting(lines, uPx, vPx, searchPx)
+        : only
+          ? loneEnd(pixels, only, { uPx, vPx }, searchPx, levels)
+          : null;
+    const isInk = (p: Located) => brightness(pixels, p.uPx, p.vPx) < ink;
+    // A straight end lies on the very edge of its ink.
+    if (corner && (arms.length === 1 || isInk(corner))) return corner;
   }
   return null;
 }
@@ -50,6 +58,9 @@ interface Levels {
   ink: number;
   paper: number;
 }
+
+/** A thin stroke that ends in the middle covers this share of the window twice. */
+const INK_SHARE = 0.008;
 
 /** Ink and paper about a place; null where these are no two brightnesses, or off the picture. */
 function levelsAbout(pixels: Pixels, uPx: number, vPx: number): Levels | null {
@@ -60,7 +71,7 @@ function levelsAbout(pixels: Pixels, uPx: number, vPx: number): Levels | null {
   for (let y = -WINDOW_PX; y <= WINDOW_PX; y += 3)
     for (let x = -WINDOW_PX; x <= WINDOW_PX; x += 3) seen.push(brightness(pixels, uPx + x, vPx + y));
   seen.sort((a, b) => a - b);
-  const [ink, paper] = [seen[Math.floor(0.02 * seen.length)]!, seen[Math.floor(0.8 * seen.length)]!];
+  const [ink, paper] = [seen[Math.floor(INK_SHARE * seen.length)]!, seen[Math.floor(0.8 * seen.length)]!];
   return paper - ink < LEAST_CONTRAST ? null : { ink, paper };
 }
 
@@ -195,6 +206,71 @@ function lineThrough(places: readonly PicturePoint[]): Line {
   }
   const turn = Math.atan2(2 * uv, uu - vv) / 2;
   return { uPx: u, vPx: v, along: { u: Math.cos(turn), v: Math.sin(turn) } };
+}
+
+/** From this width on it shows whether a stroke ends round, px: a thinner one's end is all blur. */
+const SHOWS_ROUND_PX = 6;
+/** At so much of its width from its tip a round end is 0.8 times as broad as the stroke, a straight one just as broad. */
+const NEAR_TIP = 0.2;
+const ROUND = 0.9;
+/** No end is known better, px. */
+const END_SIGMA_PX = 0.35;
+
+/**
+ * Where a stroke ends alone: a pen's middle, where it ends round; its tip, where it was cut straight; halfway between, with
+ * a σ for either, where it is too thin to show.
+ */
+function loneEnd(
+  pixels: Pixels,
+  stroke: Stroke,
+  near: PicturePoint,
+  searchPx: number,
+  { ink, paper }: Levels,
+): Located | null {
+  const { along, widthPx } = stroke;
+  // Outwards is away from where the stroke was seen.
+  const sign = Math.sign((near.uPx - stroke.uPx) * along.u + (near.vPx - stroke.vPx) * along.v) || 1;
+  const way = { u: sign * along.u, v: sign * along.v };
+  const start = (near.uPx - stroke.uPx) * way.u + (near.vPx - stroke.vPx) * way.v;
+  const at = (t: number, across = 0): PicturePoint => ({
+    uPx: stroke.uPx + t * way.u - across * way.v,
+    vPx: stroke.vPx + t * way.v + across * way.u,
+  });
+  const darkAt = (p: PicturePoint) => (paper - between(pixels, p.uPx, p.vPx)) / (paper - ink);
+  // From well within the stroke outwards, to where it is half as dark.
+  const last = start + searchPx + widthPx;
+  let tip: number | null = null;
+  for (let t = start - 2 * searchPx - widthPx; t < last; t += STEP_PX) {
+    const [a, b] = [darkAt(at(t)), darkAt(at(t + STEP_PX))];
+    if (a >= 0.5 && b < 0.5) {
+      tip = t + (STEP_PX * (a - 0.5)) / (a - b);
+      break;
+    }
+  }
+  if (tip === null) return null;
+  const breadth = (t: number): number => {
+    let sum = 0;
+    for (let across = -widthPx; across <= widthPx; across += STEP_PX)
+      sum += STEP_PX * Math.max(0, Math.min(1, darkAt(at(t, across))));
+    return sum;
+  };
+  const full = breadth(tip - 2 * widthPx);
+  const isRound = breadth(tip - NEAR_TIP * full) < ROUND * full;
+  const shows = full >= SHOWS_ROUND_PX;
+  const end = at(tip - (shows ? (isRound ? full / 2 : 0) : full / 4));
+  if (Math.hypot(end.uPx - near.uPx, end.vPx - near.vPx) > searchPx) return null;
+  return {
+    ...end,
+    kind: 'line',
+    dark: true,
+    sigmaPx: shows ? END_SIGMA_PX : Math.hypot(END_SIGMA_PX, full / 4),
+    softPx: 0,
+    normal: Math.atan2(along.u, -along.v),
+    bend: 0,
+    blurPx: widthPx / 2,
+    contrast: 1,
+    rows: ROWS.length * OUT.length,
+  };
 }
 
 /** Where two strokes of different directions meet, nearest to a place. */
