@@ -84,7 +84,11 @@ it('lays artwork on a face where it is typed, and where it is pressed in the pho
   await press(page, await truePlace(page, ...target));
   await page.keyboard.up('f');
   // Back at the artwork, which kept its turn.
-  await expect.poll(() => page.getByLabel('Picture', { exact: true }).evaluate((s) => (s as HTMLSelectElement).selectedOptions[0]!.label)).toBe('artwork.png');
+  await expect
+    .poll(() =>
+      page.getByLabel('Picture', { exact: true }).evaluate((s) => (s as HTMLSelectElement).selectedOptions[0]!.label),
+    )
+    .toBe('artwork.png');
   await expect
     .poll(() => onPart(page, 300, 200).then((p) => Math.hypot(p.x - target[0], p.y - target[1])), { timeout: 10_000 })
     .toBeLessThan(0.4);
