@@ -89,9 +89,16 @@ export interface FigureBand extends TextImage {
 
 /**
  * The part of a ruler between two depths laid straight, as it would be read with its strokes above it (`top`) or below.
- * In: the picture and the ruler's lie, depths in periods. Out: dark on light whatever the ruler is made of.
+ * In: the picture and the ruler's lie, depths in periods, and whether what lies beyond its ends is kept. Out: dark on light whatever the ruler is made of.
  */
-export function figureBand(pixels: Pixels, lie: RulerLie, from: number, to: number, side: 'top' | 'below'): FigureBand {
+export function figureBand(
+  pixels: Pixels,
+  lie: RulerLie,
+  from: number,
+  to: number,
+  side: 'top' | 'below',
+  withTable: boolean,
+): FigureBand {
   const wanted = FIGURE_PX / (FIGURE_SHARE * lie.longest);
   const span = lie.last - lie.first + 2 * MARGIN;
   const scale = Math.min(wanted, MOST_ENLARGED * lie.periodPx, MOST_SIDE_PX / span);
@@ -115,7 +122,7 @@ export function figureBand(pixels: Pixels, lie: RulerLie, from: number, to: numb
       const p = lie.at(isStroke ? stroke + (n < stroke ? -0.5 : 0.5) : n, down);
       light[y * width + x] = lightAt(pixels, p.x, p.y, step);
     }
-  coverTable(light, width, height, Math.round(MARGIN * scale));
+  if (!withTable) coverTable(light, width, height, Math.round(MARGIN * scale));
   return { width, height, light: evened(light, width, height), nAt, downAt };
 }
 
@@ -169,8 +176,8 @@ function lightAt({ width, height, data }: Pixels, x: number, y: number, step: nu
 
 const clamp = (v: number, size: number): number => Math.max(0, Math.min(size - 1, v));
 
-/** Share of all pixels that lie within the ground: figures are few. */
-const INK_QUANTILES = [0.01, 0.99] as const;
+/** Share of all pixels that lie within the ground: of a ruler with few figures they are a two-hundredth. */
+const INK_QUANTILES = [0.002, 0.998] as const;
 
 /** Freed of light that falls off, and dark on light: the ground is what most of it is. */
 function evened(light: Float32Array, width: number, height: number): Uint8Array<ArrayBuffer> {
@@ -179,7 +186,8 @@ function evened(light: Float32Array, width: number, height: number): Uint8Array<
   const sorted = Float32Array.from(rest).sort();
   const [low, high] = INK_QUANTILES.map((q) => sorted[Math.floor(q * (sorted.length - 1))]!) as [number, number];
   const mid = sorted[sorted.length >> 1]!;
-  const isDark = mid - low >= high - mid;
+  // Ink is what lies far from the ground, however little of it there is: cubes tell on which side.
+  const isDark = rest.reduce((sum, v) => sum + (v - mid) ** 3, 0) <= 0;
   const reach = Math.max(4, isDark ? mid - low : high - mid);
   const out = new Uint8Array(light.length);
   for (let k = 0; k < out.length; k++) {

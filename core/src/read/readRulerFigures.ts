@@ -44,14 +44,15 @@ export async function readRulerFigures(
   const lie = lieOf(ruler.graduations);
   if (!lie) return null;
   let best: RulerReading | null = null;
-  for (const [from, to] of BANDS) {
-    for (const side of ['top', 'below'] as const) {
-      const band = figureBand(pixels, lie, from * lie.longest, to * lie.longest, side);
-      const reading = readRuler(await figuresOf(band, read), ruler.families, 0, ruler.count);
-      if (reading && (!best || reading.figures.length > best.figures.length)) best = reading;
-      if (best && best.figures.length >= PLENTY) return placed(best, lie);
-    }
-  }
+  // Without the table, which makes figures faint; then with it: of a few figures on nothing but paper readers see none.
+  for (const withTable of [false, true])
+    for (const [from, to] of BANDS)
+      for (const side of ['top', 'below'] as const) {
+        const band = figureBand(pixels, lie, from * lie.longest, to * lie.longest, side, withTable);
+        const reading = readRuler(await figuresOf(band, read), ruler.families, 0, ruler.count);
+        if (reading && (!best || reading.figures.length > best.figures.length)) best = reading;
+        if (best && best.figures.length >= PLENTY) return placed(best, lie);
+      }
   return best && placed(best, lie);
 }
 
@@ -75,6 +76,7 @@ async function figuresOf(band: FigureBand, read: ReadText): Promise<ReadFigure[]
         n: band.nAt((box.x0 + box.x1) / 2),
         down: (y0 + y1) / 2,
         tall: Math.abs(y1 - y0),
+        wide: Math.abs(band.nAt(box.x1) - band.nAt(box.x0)),
         confidence,
       },
     ];

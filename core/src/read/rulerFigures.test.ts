@@ -21,6 +21,7 @@ const figure = (value: number, n: number, confidence = 95): ReadFigure => ({
   n,
   down: 8,
   tall: 3,
+  wide: 2 * String(value).length,
   confidence,
 });
 
@@ -127,9 +128,18 @@ describe('the figures along a ruler', () => {
     },
   );
 
-  it('tell of a stroke that is hidden from two of them on', () => {
+  it('are not taken for a slip where they begin beside their strokes, and some have two digits', () => {
+    for (const scale of PRINTED)
+      for (const sense of [1, -1] as const) {
+        const last = scale.every * 8;
+        const read = printed(scale, 6, last, sense).map((f) => ({ ...f, n: f.n + 0.4 + f.wide / 2 }));
+        expect(readRuler(read, [], 0, last)!.doubt, `${scale.spacingMm} mm`).toBeNull();
+      }
+  });
+
+  it('tell of a stroke that is hidden from three of them on', () => {
     for (const scale of PRINTED.filter((s) => s.every > 5)) {
-      const read = printed(scale, 0, scale.every * 9, 1).map((f, k) => (k < 2 ? { ...f, n: f.n + 1 } : f));
+      const read = printed(scale, 0, scale.every * 9, 1).map((f, k) => (k < 3 ? { ...f, n: f.n + 1 } : f));
       const { doubt } = readRuler(read, [], 0, scale.every * 9)!;
       expect(doubt).toMatchObject({ kind: 'count', strokes: scale.every, counted: scale.every - 1 });
     }

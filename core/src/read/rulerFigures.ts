@@ -10,8 +10,9 @@ export interface ReadFigure {
   n: number;
   /** Its row across the ruler, in periods. */
   down: number;
-  /** How tall it is, periods. */
+  /** How tall and how wide it is, periods. */
   tall: number;
+  wide: number;
   /** 0 to 100. */
   confidence: number;
 }
@@ -164,9 +165,16 @@ const common = (a: number, b: number): number => (b === 0 ? a : common(b, a % b)
  * Where the figures before a place stand by more than half a stroke elsewhere than those after it; of an even number of
  * them both middle ones do, since a single figure that was moved to stand on the ruler is no slip of the count.
  */
-function slipOf({ fitting, scale, sense }: Fit): FigureDoubt | null {
+function slipOf(fit: Fit): FigureDoubt | null {
+  // Figures stand by their middle or by either end, and those of two digits are wider than those of one.
+  const slips = [0, -0.5, 0.5].map((end) => slipBy(fit, end));
+  return slips.every((slip) => slip !== null) ? slips[0]! : null;
+}
+
+/** The same by one place of each figure: its middle at 0, its ends at half its width. */
+function slipBy({ fitting, scale, sense }: Fit, end: number): FigureDoubt | null {
   const figures = [...fitting].sort((a, b) => a.n - b.n);
-  const off = figures.map((f) => f.n - (sense * f.value) / scale.step);
+  const off = figures.map((f) => f.n + end * f.wide - (sense * f.value) / scale.step);
   let worst: { slip: number; k: number; left: number } | null = null;
   for (let k = 2; k + 2 <= off.length; k++) {
     const [before, after] = [off.slice(0, k), off.slice(k)];
