@@ -14,7 +14,7 @@ import {
   rectOutline,
   wholeOf,
 } from '../frames/boardMap';
-import { carryView, isSameView } from '../frames/carryView';
+import { framed } from '../frames/framed';
 import { type Box, fitView, fromScreen, isMoved, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
 import { useReadout } from '../session/readoutStore';
@@ -140,23 +140,15 @@ export function Board({
     return () => observer.disconnect();
   }, []);
 
-  // Another picture, or another part of it, is shown whole; so is one of which all was seen when it comes to lie
-  // otherwise. Whoever looks closer goes on looking at the same place: also when zero is set, or in the next step.
   const { turns, flip } = picture.preparation;
   const shownKey = `${picture.id} ${turns} ${flip} ${shown ? Object.values(shown) : ''}`;
   useEffect(() => {
-    if (!whole || !size) return;
+    if (!whole) return;
     const { framing, setFraming } = useBench.getState();
-    if (!view || framing?.key !== shownKey) {
-      const sameFrame = staysInPlace && framing?.face.kind === 'true' && face.kind === 'true';
-      if (!view || !sameFrame) setView(whole);
-    } else if (framing.face !== face) {
-      const isWhole = isSameView({ ...view, ...size }, { ...framing.whole, ...size });
-      setView((isWhole ? null : carryView({ ...view, ...size }, boardMapper(framing.face), mapper)) ?? whole);
-    } else if (view.width !== size.width || view.height !== size.height) setView({ ...view, ...size });
-    if (framing?.key !== shownKey || framing.face !== face || framing.whole !== whole)
-      setFraming({ key: shownKey, face, whole });
-  }, [whole, size, shownKey, staysInPlace, face, mapper, view, setView]);
+    const next = framed(view, framing, { key: shownKey, face, whole, staysInPlace });
+    if (next.view !== view) setView(next.view);
+    if (next.framing !== framing) setFraming(next.framing);
+  }, [whole, shownKey, staysInPlace, face, view, setView]);
 
   const controls = useViewControls(ref, view, whole, setView);
 

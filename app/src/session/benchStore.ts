@@ -2,7 +2,7 @@ import type { DiscResult, GridResult, RulerResult, SheetResult } from '@steady-m
 import type { PickRecord } from '@steady-moth/core/job';
 import { create } from 'zustand';
 
-import type { BoardFace } from '../frames/boardMap';
+import type { Framing } from '../frames/framed';
 import type { View } from '../frames/view';
 
 /** Tools, each in the step where it is used. None in hand means: take hold of what is there. */
@@ -177,8 +177,7 @@ interface BenchStore {
   /** The picture that common points are picked in next; null for the next one of the job. */
   commonWith: string | null;
   view: View | null;
-  /** What the view was made for: which part of which picture, how that lay, and all of it. */
-  framing: { key: string; face: BoardFace; whole: View } | null;
+  framing: Framing | null;
   choosePicture(picture: string | null): void;
   chooseView(view: string | null): void;
   setCompare(compare: CompareMode): void;
