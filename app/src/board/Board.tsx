@@ -15,7 +15,8 @@ import {
   wholeOf,
 } from '../frames/boardMap';
 import { framed } from '../frames/framed';
-import { type Box, fitView, fromScreen, isMoved, type View } from '../frames/view';
+import { arrowWay, type Box, cornersOf, type ScreenPlace, screenPlace } from '../frames/place';
+import { fitView, fromScreen, isMoved, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
 import { useReadout } from '../session/readoutStore';
 import { inkOf } from './inkOf';
@@ -27,7 +28,7 @@ import { type Aim, type AimSource, type SnapTarget, useAim } from './useAim';
 import { useViewControls } from './useViewControls';
 import { SnapButtons, ViewButtons } from './ViewButtons';
 
-/** What a step does with the pointer. Aims are already clung; `raw` is where the pointer itself is, in board units. */
+/** What a step does with the pointer. Aims are already clung; `raw` is where the pointer itself is, on the part. */
 export interface BoardTool {
   /** What new points snap to; null when the pointer only takes hold of what is there. */
   wish: SnapWish | null;
@@ -35,7 +36,7 @@ export interface BoardTool {
   snaps?: boolean;
   /** False where what is pointed at is no place of the picture: it is not looked at closely. */
   looks?: boolean;
-  /** Existing points that a new one may snap to: those within reach of a place of the board. */
+  /** Existing points that a new one may snap to: those within reach of a place. */
   targets(at: Vec2, reach: number): readonly SnapTarget[];
   /** Which of several edges close together a press means, the nearest first; left out, the nearest. */
   choose?(edges: readonly PicturePoint[]): number;
@@ -90,7 +91,7 @@ export function Board({
   settled?: boolean;
   unit: LengthUnit;
   tool: BoardTool;
-  /** Box round what was traced, board units; null while nothing is. */
+  /** Box round what was traced; null while nothing is. */
   partBox?: () => Box | null;
   /** What lies between the pictures and the drawing, and is no part of it for keys and readers. */
   under?: (view: View) => ReactNode;
@@ -152,26 +153,23 @@ export function Board({
 
   const controls = useViewControls(ref, view, whole, setView);
 
-  const screenOf = (event: { clientX: number; clientY: number }): Vec2 => {
+  const screenOf = (event: { clientX: number; clientY: number }): ScreenPlace => {
     const box = ref.current?.getBoundingClientRect();
-    return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) };
+    return screenPlace(event.clientX - (box?.left ?? 0), event.clientY - (box?.top ?? 0));
   };
 
   const showPlace = (at: Aim) => {
-    if (face.kind === 'true') useReadout.getState().show({ xMm: at.board.x, yMm: -at.board.y, snaps: snapWords(at) });
+    if (face.kind === 'true') useReadout.getState().show({ xMm: at.place.x, yMm: at.place.y, snaps: snapWords(at) });
     else useReadout.getState().show({ xMm: null, yMm: null, snaps: snapWords(at) });
   };
 
-  const hoverAt = (screen: Vec2) => {
+  const hoverAt = (screen: ScreenPlace) => {
     if (!view) return;
     lastScreen.current = screen;
     if (!aiming) {
-      const board = fromScreen(view, screen);
-      useReadout.getState().show({
-        xMm: face.kind === 'true' ? board.x : null,
-        yMm: face.kind === 'true' ? -board.y : null,
-        snaps: null,
-      });
+      const { x, y } = fromScreen(view, screen);
+      const isTrue = face.kind === 'true';
+      useReadout.getState().show({ xMm: isTrue ? x : null, yMm: isTrue ? y : null, snaps: null });
       return;
     }
     aim.move(screen, (found) => {
@@ -182,7 +180,7 @@ export function Board({
 
   // One after the other, each drawn before the next is placed: of two quick presses the second must see the first.
   // By the view that it was made in: while the pixels are looked at the view may change already.
-  const pressAt = (screen: Vec2): void => {
+  const pressAt = (screen: ScreenPlace): void => {
     inTurn(async () => {
       const found = await aim.aimAt(screen, view).catch(() => null);
       if (!found) return;
@@ -191,7 +189,7 @@ export function Board({
     });
   };
 
-  const pressedAt = useRef<Vec2>({ x: 0, y: 0 });
+  const pressedAt = useRef(screenPlace(0, 0));
   const release = async (event: React.PointerEvent) => {
     if (!current.current.held || !view) return;
     const screen = screenOf(event);
@@ -205,7 +203,7 @@ export function Board({
 
   // The other edge was asked for: shown at once, without the pointer having to move.
   const otherEdge = useBench((s) => s.otherEdge);
-  const lastScreen = useRef<Vec2 | null>(null);
+  const lastScreen = useRef<ScreenPlace | null>(null);
   const hover = useRef(hoverAt);
   hover.current = hoverAt;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the count is what changed, though it is read elsewhere
@@ -216,21 +214,15 @@ export function Board({
   /** The finger that is about to set a point. */
   const finger = useRef<number | null>(null);
   const [touched, setTouched] = useState(false);
-  const [cursor, setCursor] = useState<Vec2 | null>(null);
+  const [cursor, setCursor] = useState<ScreenPlace | null>(null);
   const onKeyDown = (event: React.KeyboardEvent) => {
     if (event.target !== ref.current || !view || !toolInHand) return;
     const by = event.shiftKey ? 1 : 12;
-    const moves: Record<string, Vec2> = {
-      ArrowLeft: { x: -by, y: 0 },
-      ArrowRight: { x: by, y: 0 },
-      ArrowUp: { x: 0, y: -by },
-      ArrowDown: { x: 0, y: by },
-    };
     // Where the keys have moved to, else under the pointer.
-    const from = cursor ?? lastScreen.current ?? { x: view.width / 2, y: view.height / 2 };
-    const step = moves[event.key];
-    if (step) {
-      const to = { x: from.x + step.x, y: from.y + step.y };
+    const from = cursor ?? lastScreen.current ?? screenPlace(view.width / 2, view.height / 2);
+    const way = arrowWay(event.key);
+    if (way) {
+      const to = screenPlace(from.x + by * way.x, from.y + by * way.y);
       setCursor(to);
       hoverAt(to);
     } else if (event.key === ' ') pressAt(from);
@@ -330,11 +322,7 @@ export function Board({
             partBox &&
             (() => {
               const box = partBox();
-              const corners = box && [
-                { x: box.left, y: box.top },
-                { x: box.right, y: box.bottom },
-              ];
-              if (corners) setView(fitView(corners, view.width, view.height, PART_MARGIN_PX));
+              if (box) setView(fitView(cornersOf(box), view.width, view.height, PART_MARGIN_PX));
             })
           }
         />

@@ -3,7 +3,7 @@ import { memo, useEffect, useRef } from 'react';
 import { pixels } from '../compute';
 import type { Comparison, DrawWish } from '../compute/pixels.worker';
 import { type BoardFace, boardMapper, clipOutline, rectOutline, wholeOf } from '../frames/boardMap';
-import { fitView, type View } from '../frames/view';
+import { fitView, toScreen, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
 import { useIsHeld } from '../session/pixelsStore';
 
@@ -81,8 +81,10 @@ export const PictureLayer = memo(function PictureLayer({
     context.save();
     if (cut) {
       context.beginPath();
-      for (const p of clipOutline(on, cut))
-        context.lineTo((p.x - now.x) * now.scale * dpr, (p.y - now.y) * now.scale * dpr);
+      for (const p of clipOutline(on, cut)) {
+        const { x, y } = toScreen(now, p);
+        context.lineTo(x * dpr, y * dpr);
+      }
       context.clip();
     }
     for (const drawn of [state.current.overview, state.current.detail]) {

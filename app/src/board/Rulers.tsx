@@ -1,5 +1,6 @@
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { useEffect, useRef } from 'react';
+import { boardPlace, offBoard } from '../frames/place';
 import { rulerStep, type View } from '../frames/view';
 
 export const RULER_PX = 22;
@@ -93,8 +94,7 @@ function drawScale(
     context.moveTo(at, RULER_PX);
     context.lineTo(at, RULER_PX - (long ? 18 : n % 5 === 0 ? 9 : 5));
     if (!long) continue;
-    // The board's y runs down; the part's, whose figures are shown, runs up.
-    const text = fixed((along === 'x' ? n : -n) * mark, decimals);
+    const text = fixed(offBoard(boardPlace(n * mark, n * mark))[along], decimals);
     if (along === 'x') context.fillText(text, at + 3, 9);
     else drawUpright(context, text, at + 2);
   }

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { boardMapper, clipOutline, liesAt, pxPerUnit, rectOutline, wholeOf } from '../frames/boardMap';
+import { screenPlace } from '../frames/place';
 import { fitView, fromScreen, panBy, rulerStep, toScreen, type View, zoomAbout } from '../frames/view';
 import { nudged } from './nudge';
 
@@ -11,10 +12,9 @@ const view: fc.Arbitrary<View> = fc.record({
   width: fc.constant(800),
   height: fc.constant(600),
 });
-const screen = fc.record({
-  x: fc.double({ min: 0, max: 800, noNaN: true }),
-  y: fc.double({ min: 0, max: 600, noNaN: true }),
-});
+const screen = fc
+  .tuple(fc.double({ min: 0, max: 800, noNaN: true }), fc.double({ min: 0, max: 600, noNaN: true }))
+  .map(([x, y]) => screenPlace(x, y));
 const MAP = {
   lens: 'photo' as const,
   flip: false,
@@ -50,7 +50,8 @@ describe('the view', () => {
 
   it('moves the board with everything on it', () => {
     const v: View = { x: 0, y: 0, scale: 2, width: 800, height: 600 };
-    expect(toScreen(panBy(v, 10, 4), { x: 50, y: 50 })).toEqual({ x: 90, y: 96 });
+    // The part's y runs up: what lies below its zero is lower on screen.
+    expect(toScreen(panBy(v, 10, 4), { x: 50, y: -50 })).toEqual({ x: 90, y: 96 });
   });
 
   it('fits all of it in, in the middle', () => {
@@ -65,6 +66,7 @@ describe('the view', () => {
     );
     expect(v.scale).toBe(8);
     expect(toScreen(v, { x: 50, y: 25 })).toEqual({ x: 410, y: 310 });
+    expect(toScreen(v, { x: 0, y: 0 })).toEqual({ x: 10, y: 510 });
   });
 
   it('marks its rulers at round steps', () => {
@@ -84,23 +86,25 @@ describe('the board', () => {
     for (const turns of [0, 1, 2, 3] as const)
       for (const flip of [false, true]) {
         const mapper = boardMapper({ kind: 'picture', turns, flip, widthPx: 400, heightPx: 300 });
-        const place = mapper.toBoard({ uPx: 30, vPx: 70 });
+        const place = mapper.toPlace({ uPx: 30, vPx: 70 });
         const back = place && mapper.toPicture(place);
         expect(back?.uPx).toBeCloseTo(30, 9);
         expect(back?.vPx).toBeCloseTo(70, 9);
       }
     // The left top corner, seen from behind, is at the right; turned once clockwise after that, at the bottom.
     const corner = (turns: 0 | 1) =>
-      boardMapper({ kind: 'picture', turns, flip: true, widthPx: 400, heightPx: 300 }).toBoard({ uPx: 0, vPx: 0 });
-    expect(corner(0)).toEqual({ x: 400, y: 0 });
-    expect(corner(1)).toEqual({ x: 300, y: 400 });
+      boardMapper({ kind: 'picture', turns, flip: true, widthPx: 400, heightPx: 300 }).toPlace({ uPx: 0, vPx: 0 });
+    expect(corner(0)).toEqual({ x: 400, y: -0 });
+    expect(corner(1)).toEqual({ x: 300, y: -400 });
   });
 
   it('has y up for the part and down for the screen', () => {
     const mapper = boardMapper({ ...FACE, map: MAP });
-    const low = mapper.toBoard({ uPx: 2000, vPx: 2500 });
-    const high = mapper.toBoard({ uPx: 2000, vPx: 500 });
-    expect((low?.y ?? 0) > (high?.y ?? 0)).toBe(true);
+    const low = mapper.toPlace({ uPx: 2000, vPx: 2500 });
+    const high = mapper.toPlace({ uPx: 2000, vPx: 500 });
+    expect((low?.y ?? 0) < (high?.y ?? 0)).toBe(true);
+    const [below, above] = [low, high].map((p) => p && toScreen({ x: 0, y: 0, scale: 3, width: 800, height: 600 }, p));
+    expect((below?.y ?? 0) > (above?.y ?? 0)).toBe(true);
     const back = low && mapper.toPicture(low);
     expect(back?.vPx).toBeCloseTo(2500, 6);
   });
@@ -126,7 +130,7 @@ describe('the board', () => {
       }
       expect(Math.max(...size)).toBeCloseTo(120, 3);
       expect(Math.min(...size)).toBeCloseTo(50, 3);
-      const middle = boardMapper({ ...FACE, map }).toBoard({ uPx: 1600, vPx: 1150 })!;
+      const middle = boardMapper({ ...FACE, map }).toPlace({ uPx: 1600, vPx: 1150 })!;
       expect(xs.reduce((a, b) => a + b) / 4).toBeCloseTo(middle.x, 3);
       expect(ys.reduce((a, b) => a + b) / 4).toBeCloseTo(middle.y, 3);
     }
@@ -139,8 +143,8 @@ describe('the board', () => {
     const from = { uPx: 2000, vPx: 1500 };
     expect(nudged(mapper, from, { unit: 'px', size: 0.1 }, 'ArrowRight')).toEqual({ uPx: 2000.1, vPx: 1500 });
     const up = nudged(mapper, from, { unit: 'mm', size: 1 }, 'ArrowUp');
-    const [a, b] = [mapper.toBoard(from), up && mapper.toBoard(up)];
-    expect((a?.y ?? 0) - (b?.y ?? 0)).toBeCloseTo(1, 9);
+    const [a, b] = [mapper.toPlace(from), up && mapper.toPlace(up)];
+    expect((b?.y ?? 0) - (a?.y ?? 0)).toBeCloseTo(1, 9);
     expect(nudged(mapper, from, { unit: 'mm', size: 1 }, 'a')).toBeNull();
   });
 });

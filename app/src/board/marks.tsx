@@ -1,5 +1,5 @@
-import type { Vec2 } from '@steady-moth/core/geometry';
 import type { ReactNode } from 'react';
+import type { ScreenPlace } from '../frames/place';
 
 /** A dark stroke with a light casing, which reads on any picture. */
 export function Cased({
@@ -33,7 +33,7 @@ export function PickMark({
   focused = false,
   onFocus,
 }: {
-  at: Vec2;
+  at: ScreenPlace;
   colour: string;
   label: string;
   focused?: boolean;
@@ -50,7 +50,15 @@ export function PickMark({
 }
 
 /** A small card of figures on the board. */
-export function Tag({ at, children, tone = 'plain' }: { at: Vec2; children: ReactNode; tone?: 'plain' | 'doubt' }) {
+export function Tag({
+  at,
+  children,
+  tone = 'plain',
+}: {
+  at: ScreenPlace;
+  children: ReactNode;
+  tone?: 'plain' | 'doubt';
+}) {
   return (
     <foreignObject x={at.x - 120} y={at.y - 15} width={240} height={30} pointerEvents="none">
       <div className="flex justify-center">

@@ -1,19 +1,14 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { BoardMapper } from '../frames/boardMap';
+import { arrowWay } from '../frames/place';
 import type { ArrowStep } from '../session/benchStore';
 
-const WAYS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
-
-/** Where an arrow key puts a point: along the picture's rows by a step in px, along the board's axes by one in mm. */
+/** Where an arrow key puts a point: along the picture's rows by a step in px, along the part's axes by one in mm. */
 export function nudged(mapper: BoardMapper, from: PicturePoint, step: ArrowStep, key: string): PicturePoint | null {
-  const way = WAYS[key];
+  const way = arrowWay(key);
   if (!way) return null;
-  if (step.unit === 'px') return { uPx: from.uPx + way[0] * step.size, vPx: from.vPx + way[1] * step.size };
-  const place = mapper.toBoard(from);
-  return place && mapper.toPicture({ x: place.x + way[0] * step.size, y: place.y + way[1] * step.size });
+  if (step.unit === 'px') return { uPx: from.uPx + way.x * step.size, vPx: from.vPx + way.y * step.size };
+  const place = mapper.toPlace(from);
+  // Up on screen is up on the part.
+  return place && mapper.toPicture({ x: place.x + way.x * step.size, y: place.y - way.y * step.size });
 }

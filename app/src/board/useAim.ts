@@ -4,14 +4,16 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { pixels } from '../compute';
 import type { Look, SnapWish } from '../compute/pixels.worker';
 import { type BoardMapper, pxPerUnit } from '../frames/boardMap';
+import type { ScreenPlace } from '../frames/place';
 import { fromScreen, toScreen, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
 import { LOUPE } from './Loupe';
 
 /** Where the pointer means, after clinging. */
 export interface Aim {
-  screen: Vec2;
-  board: Vec2;
+  screen: ScreenPlace;
+  /** On the part. */
+  place: Vec2;
   picture: PicturePoint;
   /** Which picture that is in: another than the one worked on where the pointer is over one joined with it. */
   pictureId: string;
@@ -30,7 +32,7 @@ export interface Aim {
 
 /** One of several edges close together. */
 interface AimedEdge extends PicturePoint {
-  screen: Vec2;
+  screen: ScreenPlace;
 }
 
 /** An aim, and what was seen of the picture there. */
@@ -43,7 +45,7 @@ interface Aimed {
 export interface SnapTarget {
   /** The point that it would be; null for a place that follows from pieces. */
   id: string | null;
-  board: Vec2;
+  place: Vec2;
   sigmaPx: number;
   /** What it is, in words. */
   name: string;
@@ -92,21 +94,21 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
   }, [active]);
 
   /** The aim at a screen place, in the view now or the one given; null off the board's model. */
-  const aimAt = useCallback(async (screen: Vec2, by?: View | null): Promise<Aimed | null> => {
+  const aimAt = useCallback(async (screen: ScreenPlace, by?: View | null): Promise<Aimed | null> => {
     const { view: now, sources: all, wish: w } = context.current;
     const v = by ?? now;
     if (!v) return null;
-    const board = fromScreen(v, screen);
-    const source = all.find((s) => isIn(s, s.mapper.toPicture(board))) ?? all[0];
+    const place = fromScreen(v, screen);
+    const source = all.find((s) => isIn(s, s.mapper.toPicture(place))) ?? all[0];
     if (!source) return null;
     const { mapper: m, blob: b, id: pictureId } = source;
-    const picture = m.toPicture(board);
+    const picture = m.toPicture(place);
     if (!picture) return null;
-    const perScreen = pxPerUnit(m, board) / v.scale;
+    const perScreen = pxPerUnit(m, place) / v.scale;
     const free = useBench.getState().freeHand;
     const base = {
       screen,
-      board,
+      place,
       picture,
       pictureId,
       sigmaPx: Math.max(FREE_SIGMA_PX, 0.5 * perScreen),
@@ -118,14 +120,14 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
       edge: 0,
     };
     const onto = (target: SnapTarget | undefined): Aimed | null => {
-      const there = target && m.toPicture(target.board);
+      const there = target && m.toPicture(target.place);
       if (!target || !there) return null;
-      const { board: at, sigmaPx, id, name } = target;
+      const { place: at, sigmaPx, id, name } = target;
       return {
         aim: {
           ...base,
           screen: toScreen(v, at),
-          board: at,
+          place: at,
           picture: there,
           sigmaPx,
           snappedTo: 'point',
@@ -135,7 +137,7 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
         look: null,
       };
     };
-    const targets = free ? [] : nearestFirst(w.targets(board, REACH.screenPx / v.scale), v, screen);
+    const targets = free ? [] : nearestFirst(w.targets(place, REACH.screenPx / v.scale), v, screen);
     const strong = targets.filter((t) => !t.isWeak);
     const weak = targets.filter((t) => t.isWeak);
     const asked = useBench.getState().otherEdge;
@@ -147,8 +149,8 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
       .call((p) => p.look(b, picture, LOUPE.acrossPx, w.wish ?? 'edge', searchPx))
       .catch(() => null);
     const edges = (look?.located ?? []).flatMap(({ uPx, vPx }) => {
-      const place = m.toBoard({ uPx, vPx });
-      return place ? [{ uPx, vPx, screen: toScreen(v, place) }] : [];
+      const at = m.toPlace({ uPx, vPx });
+      return at ? [{ uPx, vPx, screen: toScreen(v, at) }] : [];
     });
     const isRead = look !== null && edges.length > 0 && edges.length === look.located.length;
     const seen = isRead ? edges.length : 0;
@@ -164,7 +166,7 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
     return {
       aim: {
         screen: edges[edge]!.screen,
-        board: fromScreen(v, edges[edge]!.screen),
+        place: fromScreen(v, edges[edge]!.screen),
         picture: { uPx, vPx },
         pictureId,
         sigmaPx,
@@ -180,7 +182,7 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
   }, []);
 
   const move = useCallback(
-    (screen: Vec2, then: (aim: Aim) => void) => {
+    (screen: ScreenPlace, then: (aim: Aim) => void) => {
       const mine = ++run.current;
       queue.current.next = async () => {
         const found = await aimAt(screen);
@@ -216,9 +218,9 @@ const isIn = ({ widthPx, heightPx }: AimSource, at: PicturePoint | null): boolea
   at !== null && at.uPx >= 0 && at.vPx >= 0 && at.uPx <= widthPx && at.vPx <= heightPx;
 
 /** Those within reach, the nearest first; of several names of one place the first. */
-function nearestFirst(targets: readonly SnapTarget[], view: View, screen: Vec2): SnapTarget[] {
-  const away = ({ board }: SnapTarget) => {
-    const p = toScreen(view, board);
+function nearestFirst(targets: readonly SnapTarget[], view: View, screen: ScreenPlace): SnapTarget[] {
+  const away = ({ place }: SnapTarget) => {
+    const p = toScreen(view, place);
     return Math.hypot(p.x - screen.x, p.y - screen.y);
   };
   const near = targets.map((target) => ({ target, away: away(target) })).filter((t) => t.away <= REACH.screenPx);
@@ -226,6 +228,6 @@ function nearestFirst(targets: readonly SnapTarget[], view: View, screen: Vec2):
   const apart = (a: Vec2, b: Vec2) => Math.hypot(a.x - b.x, a.y - b.y) * view.scale;
   const kept: SnapTarget[] = [];
   for (const { target } of near)
-    if (!kept.some((k) => k.isWeak === target.isWeak && apart(k.board, target.board) < 0.5)) kept.push(target);
+    if (!kept.some((k) => k.isWeak === target.isWeak && apart(k.place, target.place) < 0.5)) kept.push(target);
   return kept;
 }

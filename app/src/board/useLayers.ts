@@ -46,7 +46,7 @@ function hides(over: Layer, under: Layer): boolean {
     outline.every((a, k) => {
       const b = outline[(k + 1) % outline.length]!;
       return (
-        (b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x) >= -HIDDEN_SLACK * Math.hypot(b.x - a.x, b.y - a.y) ** 2
+        (b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x) <= HIDDEN_SLACK * Math.hypot(b.x - a.x, b.y - a.y) ** 2
       );
     });
   return below.length > 0 && below.every(isIn);

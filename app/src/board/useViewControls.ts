@@ -1,5 +1,5 @@
-import type { Vec2 } from '@steady-moth/core/geometry';
 import { type RefObject, useEffect, useRef } from 'react';
+import { arrowWay, type PagePlace, pagePlace, screenPlace } from '../frames/place';
 import { panBy, type View, zoomAbout } from '../frames/view';
 
 /** How far out and in, as factors of the view of the whole picture. */
@@ -21,8 +21,8 @@ export function useViewControls(
 ) {
   const latest = useRef({ view, whole, setView });
   latest.current = { view, whole, setView };
-  const touches = useRef(new Map<number, Vec2>());
-  const panning = useRef<{ id: number; last: Vec2; isMoved: boolean } | null>(null);
+  const touches = useRef(new Map<number, PagePlace>());
+  const panning = useRef<{ id: number; last: PagePlace; isMoved: boolean } | null>(null);
   const space = useRef(false);
 
   useEffect(() => {
@@ -37,7 +37,7 @@ export function useViewControls(
       if (!v) return;
       event.preventDefault();
       const box = element.getBoundingClientRect();
-      const at = { x: event.clientX - box.left, y: event.clientY - box.top };
+      const at = screenPlace(event.clientX - box.left, event.clientY - box.top);
       // Pinching a trackpad comes as a wheel with ctrl; a wheel has no sideways part and whole notches.
       const notched =
         event.deltaMode !== 0 || (event.deltaX === 0 && Number.isInteger(event.deltaY) && Math.abs(event.deltaY) >= 50);
@@ -51,14 +51,8 @@ export function useViewControls(
       if (event.key === ' ') space.current = event.type === 'keydown';
       const { view: v, whole: w, setView: set } = latest.current;
       if (event.type !== 'keydown' || !v || isTyping(event.target) || event.ctrlKey || event.metaKey) return;
-      const middle = { x: v.width / 2, y: v.height / 2 };
-      const pans: Record<string, Vec2> = {
-        ArrowLeft: { x: -1, y: 0 },
-        ArrowRight: { x: 1, y: 0 },
-        ArrowUp: { x: 0, y: -1 },
-        ArrowDown: { x: 0, y: 1 },
-      };
-      const pan = pans[event.key];
+      const middle = screenPlace(v.width / 2, v.height / 2);
+      const pan = arrowWay(event.key);
       if (event.key === '+' || event.key === '=' || event.key === 'PageUp')
         set(zoomAbout(v, middle, ZOOM.key, bounds()));
       else if (event.key === '-' || event.key === 'PageDown') set(zoomAbout(v, middle, 1 / ZOOM.key, bounds()));
@@ -84,17 +78,16 @@ export function useViewControls(
     if (!v) return;
     const unit = w?.scale ?? 1;
     const bounds = { least: unit * ZOOM.least, most: unit * ZOOM.most };
-    set(zoomAbout(v, { x: v.width / 2, y: v.height / 2 }, ZOOM.key ** steps, bounds));
+    set(zoomAbout(v, screenPlace(v.width / 2, v.height / 2), ZOOM.key ** steps, bounds));
   };
   const showAll = () => {
     const { whole: w, setView: set } = latest.current;
     if (w) set(w);
   };
 
-  const placeOf = (event: React.PointerEvent): Vec2 => ({ x: event.clientX, y: event.clientY });
   /** From now on this pointer draws the board along. */
   const startPan = (event: React.PointerEvent) => {
-    panning.current = { id: event.pointerId, last: placeOf(event), isMoved: false };
+    panning.current = { id: event.pointerId, last: pagePlace(event), isMoved: false };
     event.currentTarget.setPointerCapture(event.pointerId);
   };
 
@@ -103,7 +96,7 @@ export function useViewControls(
     showAll,
     /** True when the press belongs to the view and not to a tool. */
     pointerDown(event: React.PointerEvent): boolean {
-      if (event.pointerType === 'touch') touches.current.set(event.pointerId, placeOf(event));
+      if (event.pointerType === 'touch') touches.current.set(event.pointerId, pagePlace(event));
       if (touches.current.size >= 2) {
         panning.current = null;
         return true;
@@ -119,7 +112,7 @@ export function useViewControls(
     pointerMove(event: React.PointerEvent): boolean {
       const { view: v, whole: w, setView: set } = latest.current;
       if (!v) return false;
-      const here = placeOf(event);
+      const here = pagePlace(event);
       if (panning.current?.id === event.pointerId) {
         // A hand that only presses is never quite still.
         const away = Math.hypot(panning.current.last.x - here.x, panning.current.last.y - here.y);
@@ -134,11 +127,9 @@ export function useViewControls(
       touches.current.set(event.pointerId, here);
       const after = [...touches.current.values()];
       const box = ref.current?.getBoundingClientRect();
-      const middle = (p: Vec2[]) => ({
-        x: (p[0]!.x + p[1]!.x) / 2 - (box?.left ?? 0),
-        y: (p[0]!.y + p[1]!.y) / 2 - (box?.top ?? 0),
-      });
-      const apart = (p: Vec2[]) => Math.hypot(p[0]!.x - p[1]!.x, p[0]!.y - p[1]!.y) || 1;
+      const middle = (p: PagePlace[]) =>
+        screenPlace((p[0]!.x + p[1]!.x) / 2 - (box?.left ?? 0), (p[0]!.y + p[1]!.y) / 2 - (box?.top ?? 0));
+      const apart = (p: PagePlace[]) => Math.hypot(p[0]!.x - p[1]!.x, p[0]!.y - p[1]!.y) || 1;
       const [from, to] = [middle(before), middle(after)];
       const moved = panBy(v, from.x - to.x, from.y - to.y);
       const unit = w?.scale ?? 1;

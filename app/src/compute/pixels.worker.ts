@@ -54,7 +54,8 @@ import {
 } from '@steady-moth/core/raster';
 import * as Comlink from 'comlink';
 import { type BoardFace, boardMapper, footMapper } from '../frames/boardMap';
-import type { View } from '../frames/view';
+import { screenPlace } from '../frames/place';
+import { fromScreen, type View } from '../frames/view';
 import { decodePicture } from './decodePicture';
 import { serve } from './serve';
 
@@ -256,7 +257,7 @@ const face = {
     const width = Math.max(1, Math.round(view.width));
     const height = Math.max(1, Math.round(view.height));
     const mapper = boardMapper(board);
-    const own = (x: number, y: number) => mapper.toPicture({ x: view.x + x / view.scale, y: view.y + y / view.scale });
+    const own = (x: number, y: number) => mapper.toPicture(fromScreen(view, screenPlace(x, y)));
     const then = (x: number, y: number) => {
       const place = own(x, y);
       if (!place || !compare) return null;
@@ -357,9 +358,9 @@ const face = {
     rim: RimKind,
     ground: GroundOfRim,
   ): Promise<SnappedCircle | null> {
-    const { toBoard, toPicture } = boardMapper(board);
+    const { toPlace, toPicture } = boardMapper(board);
     const toFoot = footMapper(board)?.toPicture;
-    return snapCircle(pixelsOf(blob), { toPlane: toBoard, toPicture, ...(toFoot && { toFoot }) }, circle, rim, ground);
+    return snapCircle(pixelsOf(blob), { toPlane: toPlace, toPicture, ...(toFoot && { toFoot }) }, circle, rim, ground);
   },
 };
 

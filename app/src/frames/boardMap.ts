@@ -2,10 +2,10 @@ import { type PicturePoint, type PlaneMap, planeMapper } from '@steady-moth/core
 import type { Vec2 } from '@steady-moth/core/geometry';
 import type { Rect } from '@steady-moth/core/job';
 import type { TurnedOnBoard } from '@steady-moth/core/job/calibrated';
+import { type BoardPlace, boardPlace, offBoard, onBoard } from './place';
 
 /**
  * What the board shows: the picture as it is, in its own pixels, or true, in millimetres on the part's plane.
- * Board places have x to the right and y down the screen; y of the part is up, so it is turned over here, and only here.
  */
 export type BoardFace =
   | { kind: 'picture'; turns: 0 | 1 | 2 | 3; flip: boolean; widthPx: number; heightPx: number }
@@ -18,7 +18,8 @@ export type BoardFace =
     };
 
 export interface BoardMapper {
-  toBoard(point: PicturePoint): Vec2 | null;
+  /** The place of the part that a pixel shows; null beyond the horizon. */
+  toPlace(point: PicturePoint): Vec2 | null;
   toPicture(place: Vec2): PicturePoint | null;
 }
 
@@ -35,11 +36,11 @@ function makeMapper(face: BoardFace): BoardMapper {
   if (face.kind === 'picture') return preparedMapper(face);
   const mapper = planeMapper(face.map);
   return {
-    toBoard(point) {
+    toPlace(point) {
       const place = mapper.toPart(point);
-      return place && { x: place.xMm, y: -place.yMm };
+      return place && { x: place.xMm, y: place.yMm };
     },
-    toPicture: ({ x, y }) => mapper.toPicture({ xMm: x, yMm: -y }),
+    toPicture: ({ x, y }) => mapper.toPicture({ xMm: x, yMm: y }),
   };
 }
 
@@ -54,32 +55,31 @@ const GROUND_MM = 0;
 
 /** The picture in its own pixels: flipped about its upright middle line, then turned clockwise and moved back. */
 function preparedMapper(face: Extract<BoardFace, { kind: 'picture' }>): BoardMapper {
-  const turned = turnedMapper(face);
-  if (!face.flip) return turned;
-  const flip = ({ uPx, vPx }: PicturePoint): PicturePoint => ({ uPx: face.widthPx - uPx, vPx });
+  const { to, from } = turnedMap(face);
+  const flip = ({ uPx, vPx }: PicturePoint): PicturePoint =>
+    face.flip ? { uPx: face.widthPx - uPx, vPx } : { uPx, vPx };
   return {
-    toBoard: (point) => turned.toBoard(flip(point)),
-    toPicture(place) {
-      const point = turned.toPicture(place);
-      return point && flip(point);
-    },
+    toPlace: (point) => offBoard(to(flip(point))),
+    toPicture: (place) => flip(from(onBoard(place))),
   };
 }
 
+interface PixelMap {
+  to(point: PicturePoint): BoardPlace;
+  from(place: BoardPlace): PicturePoint;
+}
+
 /** Turned clockwise by quarter turns about its left top corner and moved back. */
-function turnedMapper({ turns, widthPx: w, heightPx: h }: Extract<BoardFace, { kind: 'picture' }>): BoardMapper {
+function turnedMap({ turns, widthPx: w, heightPx: h }: Extract<BoardFace, { kind: 'picture' }>): PixelMap {
   switch (turns) {
     case 0:
-      return { toBoard: ({ uPx, vPx }) => ({ x: uPx, y: vPx }), toPicture: ({ x, y }) => ({ uPx: x, vPx: y }) };
+      return { to: ({ uPx, vPx }) => boardPlace(uPx, vPx), from: ({ x, y }) => ({ uPx: x, vPx: y }) };
     case 1:
-      return { toBoard: ({ uPx, vPx }) => ({ x: h - vPx, y: uPx }), toPicture: ({ x, y }) => ({ uPx: y, vPx: h - x }) };
+      return { to: ({ uPx, vPx }) => boardPlace(h - vPx, uPx), from: ({ x, y }) => ({ uPx: y, vPx: h - x }) };
     case 2:
-      return {
-        toBoard: ({ uPx, vPx }) => ({ x: w - uPx, y: h - vPx }),
-        toPicture: ({ x, y }) => ({ uPx: w - x, vPx: h - y }),
-      };
+      return { to: ({ uPx, vPx }) => boardPlace(w - uPx, h - vPx), from: ({ x, y }) => ({ uPx: w - x, vPx: h - y }) };
     case 3:
-      return { toBoard: ({ uPx, vPx }) => ({ x: vPx, y: w - uPx }), toPicture: ({ x, y }) => ({ uPx: w - y, vPx: x }) };
+      return { to: ({ uPx, vPx }) => boardPlace(vPx, w - uPx), from: ({ x, y }) => ({ uPx: w - y, vPx: x }) };
   }
 }
 
@@ -108,7 +108,7 @@ export function rectOutline(mapper: BoardMapper, { leftPx, topPx, widthPx, heigh
     const [toU, toV] = corners[(side + 1) % 4]!;
     for (let k = 0; k < STEPS; k++) {
       const t = k / STEPS;
-      const place = mapper.toBoard({ uPx: u + t * (toU - u), vPx: v + t * (toV - v) });
+      const place = mapper.toPlace({ uPx: u + t * (toU - u), vPx: v + t * (toV - v) });
       if (place) places.push(place);
     }
   });
@@ -122,7 +122,7 @@ export function rectOutline(mapper: BoardMapper, { leftPx, topPx, widthPx, heigh
 export function clipOutline(face: BoardFace, rect: Rect): Vec2[] {
   const mapper = boardMapper(face);
   const { leftPx, topPx, widthPx, heightPx } = rect;
-  const at = (u: number, v: number) => mapper.toBoard({ uPx: leftPx + u * widthPx, vPx: topPx + v * heightPx });
+  const at = (u: number, v: number) => mapper.toPlace({ uPx: leftPx + u * widthPx, vPx: topPx + v * heightPx });
   const [left, right, upper, lower] = [at(0, 0.5), at(1, 0.5), at(0.5, 0), at(0.5, 1)];
   // Where a horizon cuts it there is nothing to straighten.
   if (face.kind === 'picture' || !left || !right || !upper || !lower) return rectOutline(mapper, rect);
@@ -153,11 +153,11 @@ export const wholeOf = ({ widthPx, heightPx }: { widthPx: number; heightPx: numb
  * places.
  */
 export function liesAt(mapper: BoardMapper, { uPx, vPx }: PicturePoint): { turns: 0 | 1 | 2 | 3; flip: boolean } {
-  const [here, right, below] = [
-    mapper.toBoard({ uPx, vPx }),
-    mapper.toBoard({ uPx: uPx + 1, vPx }),
-    mapper.toBoard({ uPx, vPx: vPx + 1 }),
-  ];
+  const seen = (u: number, v: number) => {
+    const place = mapper.toPlace({ uPx: u, vPx: v });
+    return place && onBoard(place);
+  };
+  const [here, right, below] = [seen(uPx, vPx), seen(uPx + 1, vPx), seen(uPx, vPx + 1)];
   if (!here || !right || !below) return { turns: 0, flip: false };
   const [ux, uy, vx, vy] = [right.x - here.x, right.y - here.y, below.x - here.x, below.y - here.y];
   const flip = ux * vy - uy * vx < 0;

@@ -9,7 +9,7 @@ function lying(angle: number, perPx: number, x: number, y: number): BoardMapper 
   const [c, s] = [perPx * Math.cos(angle), perPx * Math.sin(angle)];
   const square = perPx * perPx;
   return {
-    toBoard: ({ uPx, vPx }) => ({ x: x + c * uPx - s * vPx, y: y + s * uPx + c * vPx }),
+    toPlace: ({ uPx, vPx }) => ({ x: x + c * uPx - s * vPx, y: y + s * uPx + c * vPx }),
     toPicture: (p) => ({
       uPx: (c * (p.x - x) + s * (p.y - y)) / square,
       vPx: (-s * (p.x - x) + c * (p.y - y)) / square,
@@ -28,7 +28,7 @@ describe('a view that is carried', () => {
         const carried = carryView(view, from, to);
         if (!carried) throw new Error('there is one');
         const away = (map: BoardMapper, v: View) => {
-          const at = toScreen(v, map.toBoard({ uPx, vPx }) as { x: number; y: number });
+          const at = toScreen(v, map.toPlace({ uPx, vPx }) as { x: number; y: number });
           return Math.hypot(at.x - v.width / 2, at.y - v.height / 2);
         };
         const [before, after] = [away(from, view), away(to, carried)];
@@ -40,7 +40,7 @@ describe('a view that is carried', () => {
   it('is the same view where nothing changed, and none beyond the horizon', () => {
     const map = lying(0.3, 2, 5, 7);
     expect(isSameView(carryView(view, map, map) as View, view)).toBe(true);
-    expect(carryView(view, map, { ...map, toBoard: () => null })).toBeNull();
+    expect(carryView(view, map, { ...map, toPlace: () => null })).toBeNull();
     expect(isSameView(view, { ...view, x: view.x + 1 })).toBe(false);
   });
 });

@@ -1,18 +1,19 @@
 import { type BoardMapper, pxPerUnit } from './boardMap';
-import { fromScreen, type View } from './view';
+import { screenPlace } from './place';
+import { middleOf, type View, viewWith } from './view';
 
 /**
  * The view that shows the same place of a picture in its middle, as large as before, once the picture lies otherwise on
  * the board: true, with another zero or direction, at another size. Null where that place is beyond the horizon.
  */
 export function carryView(view: View, from: BoardMapper, to: BoardMapper): View | null {
-  const middle = fromScreen(view, { x: view.width / 2, y: view.height / 2 });
+  const middle = middleOf(view);
   const pixel = from.toPicture(middle);
-  const place = pixel && to.toBoard(pixel);
+  const place = pixel && to.toPlace(pixel);
   if (!place) return null;
   const scale = (view.scale * pxPerUnit(to, place)) / pxPerUnit(from, middle);
   if (!(scale > 0) || !Number.isFinite(scale)) return null;
-  return { ...view, scale, x: place.x - view.width / 2 / scale, y: place.y - view.height / 2 / scale };
+  return viewWith(view, place, screenPlace(view.width / 2, view.height / 2), scale);
 }
 
 /** Two views of the same, but for what rounding makes of them. */

@@ -1,4 +1,5 @@
-import { arcShape, type Form } from '@steady-moth/core/geometry';
+import { arcShape, type Form, type Vec2 } from '@steady-moth/core/geometry';
+import { onBoard } from './place';
 
 /** What a canvas is told to do, by number, each followed by its own figures. */
 const COMMAND = { move: 0, line: 1, curve: 2, arc: 3, close: 4 } as const;
@@ -10,20 +11,31 @@ const COMMAND = { move: 0, line: 1, curve: 2, arc: 3, close: 4 } as const;
 export function outlineCommands(form: Form | null): Float64Array {
   if (!form) return new Float64Array(0);
   if (form.kind === 'circle') {
-    const { centre, radius } = form;
-    return Float64Array.of(COMMAND.arc, centre.x, -centre.y, radius, 0, 2 * Math.PI, 0);
+    const { x, y } = onBoard(form.centre);
+    return Float64Array.of(COMMAND.arc, x, y, form.radius, 0, 2 * Math.PI, 0);
   }
   const out: number[] = [];
+  const put = (p: Vec2) => {
+    const { x, y } = onBoard(p);
+    out.push(x, y);
+  };
   const [first] = form.segments;
-  if (first) out.push(COMMAND.move, first.from.x, -first.from.y);
+  if (first) {
+    out.push(COMMAND.move);
+    put(first.from);
+  }
   for (const s of form.segments) {
     const arc = s.kind === 'arc' ? arcShape(s.from, s.via, s.to) : null;
-    if (s.kind === 'curve')
-      out.push(COMMAND.curve, s.handleFrom.x, -s.handleFrom.y, s.handleTo.x, -s.handleTo.y, s.to.x, -s.to.y);
-    else if (arc) {
+    if (arc) {
       const { centre, radius, startAngle, sweep } = arc;
-      out.push(COMMAND.arc, centre.x, -centre.y, radius, -startAngle, -startAngle - sweep, sweep > 0 ? 1 : 0);
-    } else out.push(COMMAND.line, s.to.x, -s.to.y);
+      out.push(COMMAND.arc);
+      put(centre);
+      out.push(radius, -startAngle, -startAngle - sweep, sweep > 0 ? 1 : 0);
+      continue;
+    }
+    out.push(s.kind === 'curve' ? COMMAND.curve : COMMAND.line);
+    if (s.kind === 'curve') for (const handle of [s.handleFrom, s.handleTo]) put(handle);
+    put(s.to);
   }
   if (form.closed) out.push(COMMAND.close);
   return Float64Array.from(out);
@@ -35,7 +47,8 @@ export function allCommands(forms: readonly Form[]): Float64Array {
     const own = outlineCommands(form);
     if (form.kind !== 'circle') return own;
     // A circle is drawn from where the pen is: it is lifted to the rim first.
-    return Float64Array.of(COMMAND.move, form.centre.x + form.radius, -form.centre.y, ...own);
+    const { x, y } = onBoard(form.centre);
+    return Float64Array.of(COMMAND.move, x + form.radius, y, ...own);
   });
   const out = new Float64Array(all.reduce((sum, one) => sum + one.length, 0));
   let at = 0;

@@ -17,10 +17,7 @@ function makePlacing(face: BoardFace): PicturePlacing {
   const mapper = boardMapper(face);
   return {
     isTrue: false,
-    place(at) {
-      const place = mapper.toBoard(at);
-      return place && { x: place.x, y: -place.y };
-    },
+    place: (at) => mapper.toPlace(at),
     turned: null,
   };
 }

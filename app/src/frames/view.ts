@@ -1,25 +1,5 @@
 import { boundsOf, type Vec2 } from '@steady-moth/core/geometry';
-
-/** A box of the board, y down. */
-export interface Box {
-  left: number;
-  top: number;
-  right: number;
-  bottom: number;
-}
-
-/** The box round several; null for none. */
-export function boxAround(boxes: readonly Box[]): Box | null {
-  if (boxes.length === 0) return null;
-  const least = (of: (b: Box) => number) => boxes.reduce((m, b) => Math.min(m, of(b)), Number.POSITIVE_INFINITY);
-  const most = (of: (b: Box) => number) => boxes.reduce((m, b) => Math.max(m, of(b)), Number.NEGATIVE_INFINITY);
-  return {
-    left: least((b) => b.left),
-    top: least((b) => b.top),
-    right: most((b) => b.right),
-    bottom: most((b) => b.bottom),
-  };
-}
+import { boardPlace, offBoard, onBoard, type ScreenPlace, screenPlace } from './place';
 
 /** What of the board is on screen: the board place at its left top corner, screen px per board unit, size in px. */
 export interface View {
@@ -30,14 +10,27 @@ export interface View {
   height: number;
 }
 
-export const toScreen = (view: View, p: Vec2): Vec2 => ({
-  x: (p.x - view.x) * view.scale,
-  y: (p.y - view.y) * view.scale,
-});
-export const fromScreen = (view: View, p: Vec2): Vec2 => ({
-  x: view.x + p.x / view.scale,
-  y: view.y + p.y / view.scale,
-});
+/** Where a place of the part is on screen. */
+export function toScreen(view: View, place: Vec2): ScreenPlace {
+  const { x, y } = onBoard(place);
+  return screenPlace((x - view.x) * view.scale, (y - view.y) * view.scale);
+}
+
+/** Which place of the part is at one of the screen. */
+export const fromScreen = (view: View, { x, y }: ScreenPlace): Vec2 =>
+  offBoard(boardPlace(view.x + x / view.scale, view.y + y / view.scale));
+
+/** The place of the part in the middle of what is shown. */
+export const middleOf = (view: View): Vec2 => fromScreen(view, screenPlace(view.width / 2, view.height / 2));
+
+/** The view that has a place of the part at a place on screen, as large as given. */
+export function viewWith(view: View, place: Vec2, at: ScreenPlace, scale: number): View {
+  const { x, y } = onBoard(place);
+  return { ...view, scale, x: x - at.x / scale, y: y - at.y / scale };
+}
+
+/** Draws what is in board units, y down, where a view shows it: for the `transform` of an SVG element. */
+export const transformOf = ({ x, y, scale }: View): string => `translate(${-x * scale} ${-y * scale}) scale(${scale})`;
 
 /** A pointer that moved less than this on screen only pressed, px. */
 const LEAST_MOVE_PX = 3;
@@ -46,13 +39,13 @@ const LEAST_MOVE_PX = 3;
  * Whether a pointer was moved between two places on screen, px, or only pressed. Not told by places of the board: while
  * it is down a new calibration may turn one frame into another.
  */
-export const isMoved = (from: Vec2, to: Vec2): boolean => Math.hypot(to.x - from.x, to.y - from.y) >= LEAST_MOVE_PX;
+export const isMoved = (from: ScreenPlace, to: ScreenPlace): boolean =>
+  Math.hypot(to.x - from.x, to.y - from.y) >= LEAST_MOVE_PX;
 
 /** Zooms about a place on screen, which stays where it is. `bounds` are screen px per board unit. */
-export function zoomAbout(view: View, at: Vec2, factor: number, bounds: { least: number; most: number }): View {
+export function zoomAbout(view: View, at: ScreenPlace, factor: number, bounds: { least: number; most: number }): View {
   const scale = Math.min(bounds.most, Math.max(bounds.least, view.scale * factor));
-  const fixed = fromScreen(view, at);
-  return { ...view, scale, x: fixed.x - at.x / scale, y: fixed.y - at.y / scale };
+  return viewWith(view, fromScreen(view, at), at, scale);
 }
 
 export const panBy = (view: View, dx: number, dy: number): View => ({
@@ -61,19 +54,14 @@ export const panBy = (view: View, dx: number, dy: number): View => ({
   y: view.y + dy / view.scale,
 });
 
-/** Shows all of some places, with a margin, px. */
+/** Shows all of some places of the part, with a margin, px. */
 export function fitView(places: readonly Vec2[], width: number, height: number, margin: number): View {
   const { min, max } = places.length ? boundsOf(places) : { min: { x: 0, y: 0 }, max: { x: 100, y: 100 } };
   const w = Math.max(max.x - min.x, 1e-6);
   const h = Math.max(max.y - min.y, 1e-6);
   const scale = Math.min((width - 2 * margin) / w, (height - 2 * margin) / h);
-  return {
-    width,
-    height,
-    scale,
-    x: (min.x + max.x) / 2 - width / 2 / scale,
-    y: (min.y + max.y) / 2 - height / 2 / scale,
-  };
+  const middle = { x: (min.x + max.x) / 2, y: (min.y + max.y) / 2 };
+  return viewWith({ x: 0, y: 0, scale, width, height }, middle, screenPlace(width / 2, height / 2), scale);
 }
 
 /** Distance of ruler marks, board units: 1, 2 or 5 times a power of ten, at least `leastPx` apart on screen. */

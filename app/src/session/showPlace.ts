@@ -9,6 +9,6 @@ const ROUND_MM = 4;
 export function showPlace(path: string, at: Vec2): void {
   const { view, setView, select } = useBench.getState();
   select({ kind: 'path', path });
-  const corners = [-ROUND_MM, ROUND_MM].map((d) => ({ x: at.x + d, y: -at.y + d }));
+  const corners = [-ROUND_MM, ROUND_MM].map((d) => ({ x: at.x + d, y: at.y + d }));
   if (view) setView(fitView(corners, view.width, view.height, 0));
 }

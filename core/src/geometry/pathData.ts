@@ -9,7 +9,7 @@ const DECIMALS = 4;
  * A form as SVG path data, mm, y down: `flip` turns the part's y up round a line.
  * Arcs stay arcs and curves cubic curves; a circle is two half turns.
  */
-export function pathData(form: Form, flip: (p: Vec2) => Vec2): string {
+export function pathData(form: Form, flip: (p: Vec2) => { x: number; y: number }): string {
   const at = (p: Vec2) => `${write(flip(p).x)} ${write(flip(p).y)}`;
   if (form.kind === 'circle') {
     const { centre: c, radius: r } = form;

@@ -1,7 +1,18 @@
+declare const frame: unique symbol;
+
 /** A place or direction in a plane, mm, y up. */
 export interface Vec2 {
   x: number;
   y: number;
+  /** Never there: what is counted from elsewhere says so by its type, and is no `Vec2`. */
+  readonly [frame]?: undefined;
+}
+
+/** A place of another frame than the part's, which only its type tells; no function of geometry takes it. */
+export interface Framed<Name extends string> {
+  x: number;
+  y: number;
+  readonly [frame]: Name;
 }
 
 export const vec = (x: number, y: number): Vec2 => ({ x, y });

@@ -2,10 +2,11 @@ import type { Picture } from '@steady-moth/core/job';
 import type { Drawing } from '../../board/Board';
 import { Cased, Tag } from '../../board/marks';
 import { wholeOf } from '../../frames/boardMap';
+import { boardPlace, offBoard } from '../../frames/place';
 import { toScreen, type View } from '../../frames/view';
 import { useBench } from '../../session/benchStore';
 import { boxOf } from './tools/boxes';
-import { type Box, middleOf, type Symmetry } from './tools/cropDrag';
+import { type CropBox, middleOf, type Symmetry } from './tools/cropDrag';
 
 /** The crop with its handles, and the views, drawn on the picture. */
 export function PictureOverlay({
@@ -14,7 +15,7 @@ export function PictureOverlay({
   picture,
   draft,
   symmetry,
-}: Drawing & { picture: Picture; draft: Box | null; symmetry: Symmetry }) {
+}: Drawing & { picture: Picture; draft: CropBox | null; symmetry: Symmetry }) {
   const tool = useBench((s) => s.tool);
   const whole = boxOf(wholeOf(picture.facts), mapper);
   const crop = tool === 'crop' ? (draft ?? boxOf(picture.preparation.crop ?? wholeOf(picture.facts), mapper)) : null;
@@ -25,7 +26,7 @@ export function PictureOverlay({
         return (
           <g key={v.id}>
             <Cased d={frame(box, view)} dash="8 5" width={1.6} />
-            <Tag at={{ ...toScreen(view, { x: (box.left + box.right) / 2, y: box.top }) }}>{v.name}</Tag>
+            <Tag at={toScreen(view, offBoard(boardPlace((box.left + box.right) / 2, box.top)))}>{v.name}</Tag>
           </g>
         );
       })}
@@ -51,21 +52,21 @@ export function PictureOverlay({
 }
 
 const corner = (view: View, x: number, y: number): string => {
-  const p = toScreen(view, { x, y });
+  const p = toScreen(view, offBoard(boardPlace(x, y)));
   return `${p.x} ${p.y}`;
 };
 
-const frame = ({ left, top, right, bottom }: Box, view: View): string =>
+const frame = ({ left, top, right, bottom }: CropBox, view: View): string =>
   `M ${corner(view, left, top)} L ${corner(view, right, top)} L ${corner(view, right, bottom)} L ${corner(view, left, bottom)} Z`;
 
-function lineOf(box: Box, view: View, symmetry: Symmetry): string {
+function lineOf(box: CropBox, view: View, symmetry: Symmetry): string {
   const { x, y } = middleOf(box);
   return symmetry === 'upright'
     ? `M ${corner(view, x, box.top)} L ${corner(view, x, box.bottom)}`
     : `M ${corner(view, box.left, y)} L ${corner(view, box.right, y)}`;
 }
 
-function Handles({ box, view }: { box: Box; view: View }) {
+function Handles({ box, view }: { box: CropBox; view: View }) {
   const { x, y } = middleOf(box);
   const places = [
     [box.left, box.top],
@@ -78,7 +79,7 @@ function Handles({ box, view }: { box: Box; view: View }) {
     [box.left, y],
   ] as const;
   return places.map(([px, py], k) => {
-    const p = toScreen(view, { x: px, y: py });
+    const p = toScreen(view, offBoard(boardPlace(px, py)));
     return (
       <circle key={k} cx={p.x} cy={p.y} r={5} fill="white" stroke="var(--rust)" strokeWidth={2} pointerEvents="none" />
     );

@@ -166,7 +166,7 @@ function CommonPoints({ view, mapper, swap }: Drawing & { swap: Swap }) {
   const picked = swap.pairs.map((pair) => pair[swap.side]);
   if (swap.first && swap.side === 'old') picked.push(swap.first);
   return picked.map((point, k) => {
-    const place = mapper.toBoard(point);
+    const place = mapper.toPlace(point);
     return (
       place && <PickMark key={k} at={toScreen(view, place)} colour="var(--verdigris)" label={`Common point ${k + 1}`} />
     );

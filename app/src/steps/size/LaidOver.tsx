@@ -3,7 +3,8 @@ import type { JobDocument } from '@steady-moth/core/job';
 import { useMemo } from 'react';
 import { Cased } from '../../board/marks';
 import type { BoardFace } from '../../frames/boardMap';
-import type { View } from '../../frames/view';
+import { onBoard } from '../../frames/place';
+import { transformOf, type View } from '../../frames/view';
 import { useBench } from '../../session/benchStore';
 import { asSeen, formsOf, inVariant } from './variantForms';
 
@@ -22,14 +23,13 @@ export function LaidOver({
     if (laidOver === null) return '';
     const part = laidOver === 'seen' ? asSeen(job.part) : inVariant(job.part, laidOver.variant);
     return formsOf(part, faces)
-      .map((form) => pathData(form, (p) => ({ x: p.x, y: -p.y })))
+      .map((form) => pathData(form, onBoard))
       .join(' ');
   }, [laidOver, job.part, faces]);
   if (!data) return null;
-  const transform = `translate(${-view.x * view.scale} ${-view.y * view.scale}) scale(${view.scale})`;
   return (
     <g data-testid="laid-over">
-      <Cased d={data} transform={transform} dash="7 3 2 3" width={1.4} colour="var(--verdigris)" />
+      <Cased d={data} transform={transformOf(view)} dash="7 3 2 3" width={1.4} colour="var(--verdigris)" />
     </g>
   );
 }

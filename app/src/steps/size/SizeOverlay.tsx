@@ -9,6 +9,7 @@ import {
 } from '@steady-moth/core/sketch';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Cased } from '../../board/marks';
+import { type ScreenPlace, screenPlace } from '../../frames/place';
 import { toScreen, type View } from '../../frames/view';
 import { degrees } from '../../kit';
 import { useBench } from '../../session/benchStore';
@@ -35,7 +36,7 @@ export function SizeOverlay({
   unit: LengthUnit;
 }) {
   const looked = useBench((s) => s.condition);
-  const at = (p: Vec2): Vec2 => toScreen(view, { x: p.x, y: -p.y });
+  const at = (p: Vec2): ScreenPlace => toScreen(view, p);
   const { sketch, told } = state;
   const given = new Set(told?.given ?? []);
   return (
@@ -103,7 +104,7 @@ function SizeLine({
   looked,
 }: {
   drawing: DimensionDrawing;
-  at(p: Vec2): Vec2;
+  at(p: Vec2): ScreenPlace;
   scale: number;
   looked: boolean;
 }) {
@@ -111,7 +112,7 @@ function SizeLine({
   const path = (points: readonly Vec2[]) =>
     points.map((p, k) => `${k ? 'L' : 'M'} ${at(p).x.toFixed(1)} ${at(p).y.toFixed(1)}`).join(' ');
   const heads: string[] = [];
-  const head = (tip: Vec2, way: number) => {
+  const head = (tip: ScreenPlace, way: number) => {
     const [x, y] = [tip.x, tip.y];
     const arm = (turn: number) =>
       `${(x - HEAD_PX * Math.cos(way + turn)).toFixed(1)} ${(y - HEAD_PX * Math.sin(way + turn)).toFixed(1)}`;
@@ -169,7 +170,7 @@ function SizeTag({
   looked,
   onFocus,
 }: {
-  at: Vec2;
+  at: ScreenPlace;
   text: string;
   kind: 'measured' | 'decided' | 'given';
   seen: string | null;
@@ -213,7 +214,7 @@ function anchorOf({ sketch, place }: SketchState, id: string): { at: Vec2; curve
 }
 
 /** What the relation that is looked at holds, lit up. */
-function Held({ state, at, looked }: { state: SketchState; at(p: Vec2): Vec2; looked: string | null }) {
+function Held({ state, at, looked }: { state: SketchState; at(p: Vec2): ScreenPlace; looked: string | null }) {
   const { sketch, place } = state;
   const condition = looked === null ? undefined : (sketch.constraints[looked] ?? sketch.dimensions[looked]);
   if (!condition) return null;
@@ -242,12 +243,12 @@ function Held({ state, at, looked }: { state: SketchState; at(p: Vec2): Vec2; lo
 type Taken = { x: number; y: number; width: number }[];
 
 /** The first free place beside an anchor: right, left, below, above; null where all are taken. */
-function freePlace(p: Vec2, width: number, taken: Taken): Vec2 | null {
+function freePlace(p: ScreenPlace, width: number, taken: Taken): ScreenPlace | null {
   const places = [
-    { x: p.x + 10, y: p.y - 24 },
-    { x: p.x - 10 - width, y: p.y - 24 },
-    { x: p.x + 10, y: p.y + 8 },
-    { x: p.x - 10 - width, y: p.y + 8 },
+    screenPlace(p.x + 10, p.y - 24),
+    screenPlace(p.x - 10 - width, p.y - 24),
+    screenPlace(p.x + 10, p.y + 8),
+    screenPlace(p.x - 10 - width, p.y + 8),
   ];
   const found = places.find(({ x, y }) =>
     taken.every((t) => Math.abs(t.y - y) > 19 || x > t.x + t.width + 2 || t.x > x + width + 2),
@@ -260,7 +261,7 @@ function freePlace(p: Vec2, width: number, taken: Taken): Vec2 | null {
  * Small round signs at what relations hold. Those that hold several alike share a letter; where there is no room for one
  * it shows nearer by, or once it is looked at.
  */
-function Signs({ state, at, looked }: { state: SketchState; at(p: Vec2): Vec2; looked: string | null }) {
+function Signs({ state, at, looked }: { state: SketchState; at(p: Vec2): ScreenPlace; looked: string | null }) {
   const { sketch } = state;
   const all = Object.values(sketch.constraints);
   const count = all.reduce((sum, c) => sum + c.refs.length, 0);
@@ -316,7 +317,7 @@ function meetingOf(sketch: SketchState['sketch'], refs: readonly { id: string }[
 }
 
 /** A whisker on what can still move, along the way that it can; a crossbar on what is settled. */
-function Freedom({ state: { told, place }, at }: { state: SketchState; at(p: Vec2): Vec2 }) {
+function Freedom({ state: { told, place }, at }: { state: SketchState; at(p: Vec2): ScreenPlace }) {
   if (!told) return null;
   const movable = Object.entries(told.points);
   return (

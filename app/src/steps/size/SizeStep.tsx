@@ -119,10 +119,7 @@ export function SizeStep({ job, picture }: StepProps) {
     () =>
       atRest && {
         ...atRest,
-        place: (id) => {
-          const p = drawn.placeOf(id);
-          return p && { x: p.x, y: -p.y };
-        },
+        place: drawn.placeOf,
       },
     [atRest, drawn],
   );

@@ -61,7 +61,7 @@ export function useSketchState(job: JobDocument, drawn: Drawn, isTrue: boolean):
       const p = at && placeSeen(at);
       const beside = at && placeSeen({ ...at, uPx: at.uPx + 1 });
       const perPx = p && beside ? Math.hypot(beside.x - p.x, beside.y - p.y) : 0;
-      if (p) all.set(id, { x: p.x, y: -p.y, sigmaMm: at.sigmaPx * perPx });
+      if (p) all.set(id, { x: p.x, y: p.y, sigmaMm: at.sigmaPx * perPx });
     }
     return all;
   }, [sketch, placeSeen, isTrue]);
@@ -73,10 +73,7 @@ export function useSketchState(job: JobDocument, drawn: Drawn, isTrue: boolean):
     const own: SketchState = {
       sketch,
       places,
-      place: (id) => {
-        const p = placeOf(id);
-        return p && { x: p.x, y: -p.y };
-      },
+      place: placeOf,
       told: told ?? null,
       measures: measures ?? NO_MEASURES,
       chosen,

@@ -3,6 +3,8 @@ import type { Box } from '@steady-moth/core/solid';
 import { useEffect, useState } from 'react';
 import { pixels } from '../../compute';
 import type { BoardFace } from '../../frames/boardMap';
+import { screenPlace } from '../../frames/place';
+import { viewWith } from '../../frames/view';
 import { useIsHeld } from '../../session/pixelsStore';
 import type { Underlay } from './view/scene';
 
@@ -27,7 +29,8 @@ export function useUnderlay(picture: Picture, face: BoardFace, box: Box | null, 
     const [left, right] = [box.min.x - more, box.max.x + more];
     const [bottom, top] = [box.min.y - more, box.max.y + more];
     const scale = SIDE_PX / Math.max(right - left, top - bottom);
-    const view = { x: left, y: -top, scale, width: (right - left) * scale, height: (top - bottom) * scale };
+    const size = { width: (right - left) * scale, height: (top - bottom) * scale };
+    const view = viewWith({ x: 0, y: 0, scale, ...size }, { x: left, y: top }, screenPlace(0, 0), scale);
     void pixels
       .call((w) => w.redraw({ blob: picture.blob, board: face, view, tones, clear, kind: 'whole', compare: null }))
       .then((drawing) => {

@@ -55,7 +55,7 @@ export function Changing({
   const isWhole = items.every((i) => i.kind === 'path');
   const box = boxOf(items, setting.drawn);
   if (!box) return null;
-  const middle = { x: (box.left + box.right) / 2, y: -(box.top + box.bottom) / 2 };
+  const middle = { x: (box.left + box.right) / 2, y: (box.top + box.bottom) / 2 };
 
   const read = (): Change | null => {
     if (way === 'move') {
@@ -207,11 +207,7 @@ function BringTogether({ items, setting, unit }: { items: readonly Item[]; setti
   const [a, b, c, d] = points;
   if (points.length !== 4 || items.length !== 4 || !a || !b || !c || !d) return null;
   if (a.path !== c.path || b.path !== d.path || a.path === b.path) return null;
-  const place = (id: string) => {
-    const at = setting.drawn.placeOf(id);
-    return at && { x: at.x, y: -at.y };
-  };
-  const [p, q, r, s] = [a, b, c, d].map((i) => place(i.point));
+  const [p, q, r, s] = [a, b, c, d].map((i) => setting.drawn.placeOf(i.point));
   const how = p && q && r && s ? broughtTogether([p, r], [q, s]) : null;
   if (!how) return null;
   const left = unit === 'in' ? `${fixed(how.leftMm / 25.4, 4)} in` : `${fixed(how.leftMm, 3)} mm`;

@@ -4,7 +4,7 @@ import { useJob } from '../../session/jobStore';
 import { useBoardFace } from '../../session/useBoardFace';
 import type { Setting } from './change';
 import { groundOf } from './islands';
-import { circleOnBoard, maySettle, settledAgain } from './settleAgain';
+import { circleOf, maySettle, settledAgain } from './settleAgain';
 import type { DrawnPath } from './useDrawn';
 
 type Side = 'inside' | 'outside';
@@ -26,7 +26,7 @@ export function HoleOrDisc({ own, setting }: { own: DrawnPath; setting: Setting 
   const apply = useJob((s) => s.apply);
   const { face } = useBoardFace(setting.job, setting.picture);
   const [state, setState] = useState<'idle' | 'busy' | 'nothing'>('idle');
-  const circle = circleOnBoard(own);
+  const circle = circleOf(own);
   if (face.kind !== 'true' || !circle || !maySettle(own, setting)) return null;
   const { id } = own.path;
   const { paths } = setting.drawn;

@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import { Board, type BoardTool, type Drawing } from '../../board/Board';
 import type { useLayers } from '../../board/useLayers';
 import type { BoardFace } from '../../frames/boardMap';
-import { boxAround } from '../../frames/view';
+import { boxAround } from '../../frames/place';
 import type { Selection } from '../../session/benchStore';
 import { TraceCanvas } from './TraceCanvas';
 import { inHand, TraceOverlay } from './TraceOverlay';

@@ -2,6 +2,7 @@ import { useEffect, useRef } from 'react';
 import { paint } from '../../compute';
 import type { Outline, Paints } from '../../compute/paint.worker';
 import { allCommands, outlineCommands } from '../../frames/outlineCommands';
+import { type Box, onBoard } from '../../frames/place';
 import type { View } from '../../frames/view';
 import { useBench } from '../../session/benchStore';
 import { DASH_OF_ROLE } from './roles';
@@ -123,13 +124,19 @@ function changes(all: readonly DrawnPath[], sent: Map<string, DrawnPath>): { cha
     changed.push({
       id: path.id,
       commands: made ? allCommands(made) : outlineCommands(form),
-      box: bounds,
+      box: bounds && paintedBox(bounds),
       dash: DASH_OF_ROLE[path.role],
       isRegion: path.role === 'cut' && isClosed(one),
     });
   }
   for (const id of left) sent.delete(id);
   return { changed, gone: [...left] };
+}
+
+/** A box as the board has it, y down. */
+function paintedBox({ left, right, bottom, top }: Box): NonNullable<Outline['box']> {
+  const [upper, lower] = [onBoard({ x: left, y: top }), onBoard({ x: right, y: bottom })];
+  return { left: upper.x, top: upper.y, right: lower.x, bottom: lower.y };
 }
 
 function paintsOf(element: Element): Paints {

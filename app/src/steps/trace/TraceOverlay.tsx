@@ -6,7 +6,8 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import { useRef } from 'react';
 import type { Drawing } from '../../board/Board';
 import { Cased, Tag } from '../../board/marks';
-import { toScreen, type View } from '../../frames/view';
+import { onBoard, type ScreenPlace, screenPlace } from '../../frames/place';
+import { toScreen, transformOf, type View } from '../../frames/view';
 import { LengthFigure } from '../../kit';
 import { type Selection, useBench } from '../../session/benchStore';
 import { isItemChosen, isPathChosen } from './chosen';
@@ -80,12 +81,12 @@ export function TraceOverlay({
   plain = false,
 }: Props) {
   const chain = useBench((s) => s.chain);
-  const transform = `translate(${-view.x * view.scale} ${-view.y * view.scale}) scale(${view.scale})`;
-  const at = (id: string): Vec2 | null => {
+  const transform = transformOf(view);
+  const at = (id: string): ScreenPlace | null => {
     const place = drawn.placeOf(id);
     return place && toScreen(view, place);
   };
-  const inSight = (p: Vec2) => p.x >= 0 && p.y >= 0 && p.x <= view.width && p.y <= view.height;
+  const inSight = (p: ScreenPlace) => p.x >= 0 && p.y >= 0 && p.x <= view.width && p.y <= view.height;
   const region = live
     .filter((d) => d.path.role === 'cut' && isClosed(d))
     .map((d) => d.madeData || d.data)
@@ -94,7 +95,7 @@ export function TraceOverlay({
   const bow = preview.bow && bowPath(drawn, preview.bow);
   const from = growing && lastPlace(growing, { job, drawn });
   const last = from && toScreen(view, from);
-  const through = growing?.through ? toScreen(view, growing.through.board) : null;
+  const through = growing?.through ? toScreen(view, growing.through.place) : null;
   return (
     <>
       {region && (
@@ -162,7 +163,7 @@ export function TraceOverlay({
       {live.map(({ sketch, path, form, made }) => (
         <g key={path.id}>
           <Points sketch={sketch} path={path} at={at} selection={selection} inSight={inSight} plain={plain} />
-          {form?.kind === 'circle' && <CentreMark at={toScreen(view, { x: form.centre.x, y: -form.centre.y })} />}
+          {form?.kind === 'circle' && <CentreMark at={toScreen(view, form.centre)} />}
           {path.role === 'cut' && !path.closed && !made && (
             <OpenEnds
               ends={endsOf(sketch, path)}
@@ -203,9 +204,9 @@ function Points({
 }: {
   sketch: Sketch;
   path: Path;
-  at(id: string): Vec2 | null;
+  at(id: string): ScreenPlace | null;
   selection: Selection;
-  inSight(place: Vec2): boolean;
+  inSight(place: ScreenPlace): boolean;
   plain: boolean;
 }) {
   const select = useBench((s) => s.select);
@@ -214,7 +215,7 @@ function Points({
   const round = sketch.curves[path.uses[0]?.curve ?? '']?.kind === 'circle';
   const all = observedOf(sketch, path);
   let left = MOST_HANDLES;
-  let last: Vec2 | null = null;
+  let last: ScreenPlace | null = null;
   return all.map((id, k) => {
     const p = at(id);
     if (!p) return null;
@@ -265,8 +266,6 @@ function Points({
   });
 }
 
-const onBoard = (p: Vec2): Vec2 => ({ x: p.x, y: -p.y });
-
 /** A box that chooses what lies in it. */
 function ChoosingBox({ box: { from, to }, view }: { box: NonNullable<TracePreview['box']>; view: View }) {
   const [a, b] = [toScreen(view, from), toScreen(view, to)];
@@ -287,7 +286,7 @@ function ChoosingBox({ box: { from, to }, view }: { box: NonNullable<TracePrevie
   );
 }
 
-function CentreMark({ at }: { at: Vec2 }) {
+function CentreMark({ at }: { at: ScreenPlace }) {
   return <Cased d={`M ${at.x - 6} ${at.y} H ${at.x + 6} M ${at.x} ${at.y - 6} V ${at.y + 6}`} width={1.3} />;
 }
 
@@ -305,7 +304,7 @@ function OpenEnds({
   unit,
 }: {
   ends: readonly string[];
-  at(id: string): Vec2 | null;
+  at(id: string): ScreenPlace | null;
   gap: number | null;
   unit: LengthUnit;
 }) {
@@ -315,7 +314,7 @@ function OpenEnds({
     <g pointerEvents="none" fill="none" stroke="var(--amber)" strokeWidth={2.4} strokeDasharray="4 3">
       {places.map((p, k) => p && <circle key={k} cx={p.x} cy={p.y} r={11} />)}
       {b && gap !== null && (
-        <Tag at={{ x: b.x, y: b.y + 32 }} tone="doubt">
+        <Tag at={screenPlace(b.x, b.y + 32)} tone="doubt">
           open, gap <LengthFigure mm={gap} plusMinusMm={null} unit={unit} />
         </Tag>
       )}
@@ -348,15 +347,15 @@ function MeasureLine({
   goesOn,
 }: {
   draft: NonNullable<TracePreview['measure']>;
-  aim: Vec2 | null;
+  aim: ScreenPlace | null;
   view: Drawing['view'];
   measured: readonly (Figure | null)[];
   unit: LengthUnit;
   /** The next press measures on from the last one. */
   goesOn: boolean;
 }) {
-  const legs = legsOf(draft).map(([from, to]) => [toScreen(view, from.board), toScreen(view, to.board)] as const);
-  const last = toScreen(view, (draft.to ?? draft.from).board);
+  const legs = legsOf(draft).map(([from, to]) => [toScreen(view, from.place), toScreen(view, to.place)] as const);
+  const last = toScreen(view, (draft.to ?? draft.from).place);
   const ahead = aim && (goesOn || !draft.to) ? `M ${last.x} ${last.y} L ${aim.x} ${aim.y}` : '';
   const figures = measured.filter((f) => f !== null);
   const whole = figures.length > 1 && figures.length === legs.length;
@@ -371,14 +370,14 @@ function MeasureLine({
         const figure = measured[k];
         return (
           figure && (
-            <Tag key={k} at={{ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 - 20 }}>
+            <Tag key={k} at={screenPlace((a.x + b.x) / 2, (a.y + b.y) / 2 - 20)}>
               <LengthFigure mm={figure.value} plusMinusMm={figure.plusMinus} unit={unit} />
             </Tag>
           )
         );
       })}
       {whole && (
-        <Tag at={{ x: last.x, y: last.y + 30 }}>
+        <Tag at={screenPlace(last.x, last.y + 30)}>
           in all{' '}
           <LengthFigure
             mm={figures.reduce((sum, f) => sum + f.value, 0)}
@@ -393,21 +392,16 @@ function MeasureLine({
 }
 
 const circlePath = (centre: Vec2, radius: number): string =>
-  pathData({ kind: 'circle', centre: { x: centre.x, y: -centre.y }, radius: Math.max(radius, 1e-6) }, (p) => ({
-    x: p.x,
-    y: -p.y,
-  }));
+  pathData({ kind: 'circle', centre, radius: Math.max(radius, 1e-6) }, onBoard);
 
 function bowPath({ paths, placeOf }: Drawn, bow: NonNullable<TracePreview['bow']>): string | null {
   const curve = paths.find((d) => d.path.id === bow.path)?.sketch.curves[bow.curve];
   if (!curve || curve.kind === 'circle') return null;
-  const up = (p: Vec2) => ({ x: p.x, y: -p.y });
-  const [a, b] = [placeOf(curve.from), placeOf(curve.to)];
-  if (!a || !b) return null;
-  const [from, to, through] = [up(a), up(b), up(bow.through)];
+  const [from, to, through] = [placeOf(curve.from), placeOf(curve.to), bow.through];
+  if (!from || !to) return null;
   const segment =
     bow.kind === 'arc'
       ? ({ kind: 'arc', from, via: through, to } as const)
       : ({ kind: 'curve', from, ...handlesThrough(from, through, to), to } as const);
-  return pathData({ kind: 'chain', closed: false, segments: [segment] }, up);
+  return pathData({ kind: 'chain', closed: false, segments: [segment] }, onBoard);
 }

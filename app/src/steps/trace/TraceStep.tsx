@@ -16,7 +16,7 @@ import { Board } from '../../board/Board';
 import { useJoinedSources } from '../../board/useJoinedSources';
 import { useLayers } from '../../board/useLayers';
 import { boardMapper } from '../../frames/boardMap';
-import { boxAround } from '../../frames/view';
+import { boxAround } from '../../frames/place';
 import { type Tool, useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';

@@ -15,8 +15,8 @@ export function Whiskers({ deviation, view }: { deviation: Deviation; view: View
   const factor = FACTORS.filter((f) => f <= most).at(-1) ?? 1;
   const d = whiskers
     .map(({ at, normal, mm }) => {
-      const from = toScreen(view, { x: at.x, y: -at.y });
-      const to = toScreen(view, { x: at.x + factor * mm * normal.x, y: -(at.y + factor * mm * normal.y) });
+      const from = toScreen(view, at);
+      const to = toScreen(view, { x: at.x + factor * mm * normal.x, y: at.y + factor * mm * normal.y });
       return `M ${from.x} ${from.y} L ${to.x} ${to.y}`;
     })
     .join(' ');

@@ -88,7 +88,7 @@ export function WorthALook({
 /** Takes the piece out that lies on another, or is a stray bit: of one drawn over another path the one drawn later. */
 function takeOut({ path, other, at }: Finding, drawn: readonly DrawnPath[]): void {
   const own = drawn.filter((d) => d.path.id === (other ?? path));
-  const found = hitSegment({ paths: own }, { x: at.x, y: -at.y }, TWICE_MM);
+  const found = hitSegment({ paths: own }, at, TWICE_MM);
   if (found?.kind === 'piece') useJob.getState().apply(removePiece(found.path, found.curve, newId()));
   if (found?.kind === 'circle') useJob.getState().apply(deletePath(found.path));
 }
@@ -102,7 +102,7 @@ function smoothOut({ path, at }: Finding, setting: Setting): void {
   const points = own ? (walkOf(own.sketch, own.path)?.points ?? []) : [];
   const away = (id: string) => {
     const place = setting.drawn.placeOf(id);
-    return place ? Math.hypot(place.x - at.x, -place.y - at.y) : Number.POSITIVE_INFINITY;
+    return place ? Math.hypot(place.x - at.x, place.y - at.y) : Number.POSITIVE_INFINITY;
   };
   const point = points.reduce<string | null>((best, id) => (best && away(best) <= away(id) ? best : id), null);
   const action = own && point && away(point) < TWICE_MM ? smoothed(own, point, 'as it comes', setting) : null;

@@ -36,10 +36,9 @@ export function bowedBy(
   if (!(length > 0)) return null;
   const mapper = boardMapper(face);
   const by = (way * step.size) / (step.unit === 'px' ? pxPerUnit(mapper, middle) : 1);
-  // On the board y runs down: left of the way is (dy, −dx).
   const at = mapper.toPicture({
-    x: middle.x + (by * (to.y - from.y)) / length,
-    y: middle.y - (by * (to.x - from.x)) / length,
+    x: middle.x - (by * (to.y - from.y)) / length,
+    y: middle.y + (by * (to.x - from.x)) / length,
   });
   if (!at) return null;
   const { picture, plane } = seen;

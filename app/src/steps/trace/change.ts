@@ -18,13 +18,13 @@ import {
   walkOf,
 } from '@steady-moth/core/sketch';
 import type { BoardMapper } from '../../frames/boardMap';
-import type { Box } from '../../frames/view';
+import { type Box, boxAround } from '../../frames/place';
 import type { Item } from '../../session/benchStore';
 import { idsOf, pathsOfItems } from './chosen';
 import { taken } from './tools/hold';
 import type { Drawn, DrawnPath } from './useDrawn';
 
-/** What is done to everything that is chosen, as one; places of the part, mm, y up. */
+/** What is done to everything that is chosen, as one. */
 export type Change =
   | { kind: 'move'; x: number; y: number }
   /** Counter-clockwise, rad. */
@@ -73,12 +73,7 @@ const LABELS = {
 
 /** Changes what is chosen in its place. */
 export function changed(items: readonly Item[], change: Change, setting: Setting): JobAction {
-  const at = mapOf(change);
-  const onBoard = (p: Vec2): Vec2 => {
-    const moved = at({ x: p.x, y: -p.y });
-    return { x: moved.x, y: -moved.y };
-  };
-  const moves = taken(idsOf(items, setting.job.part), onBoard, setting);
+  const moves = taken(idsOf(items, setting.job.part), mapOf(change), setting);
   return change.kind === 'scale' ? scalePicks(moves, change.factor) : putElsewhere(LABELS[change.kind], moves);
 }
 
@@ -109,8 +104,8 @@ export function placed(
   const draft = newSketch(MAIN_SKETCH, '', null);
   for (const { form, path } of forms) {
     const { name, role, layer, plane = 'face' } = path;
-    const see = ({ x, y }: Vec2): Observation | null => {
-      const at = mapper.toPicture({ x, y: -y });
+    const see = (place: Vec2): Observation | null => {
+      const at = mapper.toPicture(place);
       return at && { picture: picture.id, ...at, sigmaPx: SIGMA_PX, plane, snappedTo: 'free', neighbouringEdge: null };
     };
     if (!putForm(draft, form, { id: newId(), name, role, layer }, see, newId)) return null;
@@ -137,17 +132,10 @@ export function formsOf(items: readonly Item[], drawn: Drawn): { own: DrawnPath;
   });
 }
 
-/** Box round what is chosen, board units; null where nothing of it has a place. */
+/** Box round what is chosen; null where nothing of it has a place. */
 export function boxOf(items: readonly Item[], drawn: Drawn): Box | null {
   const by = new Map(drawn.paths.map((d) => [d.path.id, d]));
-  const boxes = pathsOfItems(items).flatMap((id) => by.get(id)?.bounds ?? []);
-  if (boxes.length === 0) return null;
-  return {
-    left: Math.min(...boxes.map((b) => b.left)),
-    right: Math.max(...boxes.map((b) => b.right)),
-    top: Math.min(...boxes.map((b) => b.top)),
-    bottom: Math.max(...boxes.map((b) => b.bottom)),
-  };
+  return boxAround(pathsOfItems(items).flatMap((id) => by.get(id)?.bounds ?? []));
 }
 
 /**
@@ -174,17 +162,13 @@ export function broughtTogether(
   return { at, leftMm: Math.abs(p - q) / 2 };
 }
 
-/** Moves all of some paths by a map of places, y up. */
+/** Moves all of some paths by a map of places. */
 export function carried(label: string, paths: readonly Id[], at: (p: Vec2) => Vec2, setting: Setting): JobAction {
   const ids = idsOf(
     paths.map((path) => ({ kind: 'path', path })),
     setting.job.part,
   );
-  const onBoard = (p: Vec2): Vec2 => {
-    const moved = at({ x: p.x, y: -p.y });
-    return { x: moved.x, y: -moved.y };
-  };
-  return movePicks(label, taken(ids, onBoard, setting));
+  return movePicks(label, taken(ids, at, setting));
 }
 
 export type Side = 'left' | 'right' | 'top' | 'bottom' | 'upright middle' | 'level middle';
@@ -228,7 +212,7 @@ export function distributed(items: readonly Item[], along: 'x' | 'y', setting: S
   return eachShifted('space what is chosen evenly', items, shift, setting);
 }
 
-/** Moves each path by itself, on the board. */
+/** Moves each path by itself. */
 function eachShifted(label: string, items: readonly Item[], by: (box: Box) => Vec2, setting: Setting): JobAction {
   const known = new Map(setting.drawn.paths.map((d) => [d.path.id, d]));
   const moves: Record<Id, Observation> = {};

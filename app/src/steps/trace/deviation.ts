@@ -4,7 +4,7 @@ import { type Id, walkOf } from '@steady-moth/core/sketch';
 import { type BoardMapper, pxPerUnit } from '../../frames/boardMap';
 import type { DrawnPath } from './useDrawn';
 
-/** Where a path is held against the picture's edge: mm, y up, and in the picture. */
+/** Where a path is held against the picture's edge: on the part, and in the picture. */
 export interface Probe {
   curve: Id;
   /** Which piece of the form it is on, and how far along it. */
@@ -43,11 +43,10 @@ export function probesOf(
       const at = pointAt(segment, t);
       const speed = speedAt(segment, t);
       const length = Math.hypot(speed.x, speed.y);
-      const board = { x: at.x, y: -at.y };
-      const picture = mapper.toPicture(board);
+      const picture = mapper.toPicture(at);
       if (!picture || !(length > 0)) return null;
       const normal = { x: -speed.y / length, y: speed.x / length };
-      return { curve, piece, t, at, normal, picture, pxPerMm: pxPerUnit(mapper, board) };
+      return { curve, piece, t, at, normal, picture, pxPerMm: pxPerUnit(mapper, at) };
     }).filter((p): p is Probe => p !== null);
   });
 }
@@ -65,7 +64,7 @@ export interface PieceDeviation {
 export interface Deviation {
   pieces: Readonly<Record<Id, PieceDeviation>>;
   whole: PieceDeviation;
-  /** From the path to the edge, mm, y up. */
+  /** From the path to the edge, mm. */
   whiskers: readonly { at: Vec2; normal: Vec2; mm: number }[];
 }
 
@@ -82,16 +81,16 @@ export function seenForms(
   { form }: DrawnPath,
   probes: readonly Probe[],
   edges: readonly (PicturePoint | null)[],
-  { toBoard }: Pick<BoardMapper, 'toBoard'>,
+  { toPlace }: Pick<BoardMapper, 'toPlace'>,
 ): Form[] {
   if (!form) return [];
   return segmentsOf(form).flatMap((segment, piece): Form[] => {
     const own = probes.flatMap((probe, k) => (probe.piece === piece ? [{ probe, edge: edges[k] ?? null }] : []));
     const found = own.flatMap(({ probe, edge }) => {
-      const place = edge && toBoard(edge);
+      const place = edge && toPlace(edge);
       if (!place) return [];
       const { at, normal, t } = probe;
-      return [{ t, mm: (place.x - at.x) * normal.x + (-place.y - at.y) * normal.y }];
+      return [{ t, mm: (place.x - at.x) * normal.x + (place.y - at.y) * normal.y }];
     });
     if (found.length < 2 || found.length < FOUND_SHARE * own.length) return [];
     const [first, last] = [found[0]!.t, found[found.length - 1]!.t];
@@ -115,14 +114,14 @@ export function seenForms(
 export function deviationOf(
   probes: readonly Probe[],
   edges: readonly (PicturePoint | null)[],
-  { toBoard }: Pick<BoardMapper, 'toBoard'>,
+  { toPlace }: Pick<BoardMapper, 'toPlace'>,
 ): Deviation {
   const whiskers: { at: Vec2; normal: Vec2; mm: number; probe: Probe }[] = [];
   for (const [k, probe] of probes.entries()) {
     const edge = edges[k];
-    const place = edge && toBoard(edge);
+    const place = edge && toPlace(edge);
     if (!place) continue;
-    const mm = (place.x - probe.at.x) * probe.normal.x + (-place.y - probe.at.y) * probe.normal.y;
+    const mm = (place.x - probe.at.x) * probe.normal.x + (place.y - probe.at.y) * probe.normal.y;
     whiskers.push({ at: probe.at, normal: probe.normal, mm, probe });
   }
   const told = (own: typeof whiskers, asked: number): PieceDeviation => {

@@ -10,7 +10,7 @@ export interface NearEnd {
   keep: Id;
   gone: Id;
   gapMm: number;
-  /** On the board. */
+  /** Where one of them lies. */
   at: Vec2;
 }
 

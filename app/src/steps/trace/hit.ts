@@ -1,16 +1,16 @@
 import { nearestOn, type Vec2 } from '@steady-moth/core/geometry';
 import { observedOf, walkOf } from '@steady-moth/core/sketch';
-import type { Box } from '../../frames/view';
+import type { Box } from '../../frames/place';
 import type { Drawn, DrawnPath } from './useDrawn';
 
-/** What lies under a place of the board; `t` is told along the path. */
+/** What lies under a place; `t` is told along the path. */
 export type Hit =
   | { kind: 'point'; path: string; point: string }
   | { kind: 'piece'; path: string; curve: string; t: number }
   | { kind: 'circle'; path: string }
   | { kind: 'centre'; path: string };
 
-/** The nearest point within reach, else the nearest piece. Reach in board units. */
+/** The nearest point within reach, mm, else the nearest piece. */
 export function hitTest(
   { paths, placeOf, locked }: Pick<Drawn, 'paths' | 'placeOf'> & Partial<Pick<Drawn, 'locked'>>,
   at: Vec2,
@@ -32,7 +32,7 @@ export function hitTest(
       }
     }
     if (form?.kind === 'circle') {
-      const away = Math.hypot(form.centre.x - at.x, -form.centre.y - at.y);
+      const away = Math.hypot(form.centre.x - at.x, form.centre.y - at.y);
       if (away < nearest) {
         nearest = away;
         best = { kind: 'centre', path: path.id };
@@ -55,14 +55,13 @@ type OnPath = Extract<Hit, { kind: 'piece' | 'circle' }>;
 
 export function hitSegment(
   { paths, locked }: { paths: readonly DrawnPath[]; locked?: ReadonlySet<string> | undefined },
-  at: Vec2,
+  p: Vec2,
   reach: number,
 ): OnPath | null {
-  const p = { x: at.x, y: -at.y };
   let best: OnPath | null = null;
   let nearest = reach;
   for (const { sketch, path, form, bounds } of paths) {
-    if (!form || locked?.has(path.id) || !isNear(bounds, at, nearest, 0)) continue;
+    if (!form || locked?.has(path.id) || !isNear(bounds, p, nearest, 0)) continue;
     if (form.kind === 'circle') {
       const away = Math.abs(Math.hypot(p.x - form.centre.x, p.y - form.centre.y) - form.radius);
       if (away < nearest) {
@@ -86,6 +85,6 @@ export function hitSegment(
 /** Whether a place is within reach of a box, grown by a share of its own size. A path without a form has none. */
 function isNear(box: Box | null, { x, y }: Vec2, reach: number, grown: number): boolean {
   if (!box) return true;
-  const more = reach + grown * Math.max(box.right - box.left, box.bottom - box.top);
-  return x >= box.left - more && x <= box.right + more && y >= box.top - more && y <= box.bottom + more;
+  const more = reach + grown * Math.max(box.right - box.left, box.top - box.bottom);
+  return x >= box.left - more && x <= box.right + more && y >= box.bottom - more && y <= box.top + more;
 }

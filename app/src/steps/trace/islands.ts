@@ -23,7 +23,6 @@ export function islandsOf(all: readonly DrawnPath[]): Map<string, boolean> {
  * On which side of a circle's rim the ground lies, by the closed paths that run round all of it: within one it is a hole
  * in the material; on its own, or within two, where it may be a step of a hole or a thing in it, it may be either. A path
  * hardly wider than the circle is the same rim, drawn before.
- * In: the circle in board units, y down.
  */
 export function groundOf({ centre, radius }: Circle, all: readonly DrawnPath[]): GroundOfRim {
   const rim = [0, 1, 2, 3].map((quarter) => ({
@@ -33,10 +32,10 @@ export function groundOf({ centre, radius }: Circle, all: readonly DrawnPath[]):
   const around = all.filter((path) => {
     const box = path.bounds;
     if (!path.form || !isClosed(path) || !box) return false;
-    if (rim.some((p) => p.x < box.left || p.x > box.right || p.y < box.top || p.y > box.bottom)) return false;
+    if (rim.some((p) => p.x < box.left || p.x > box.right || p.y < box.bottom || p.y > box.top)) return false;
     if (box.right - box.left < SAME_RIM * 2 * radius) return false;
     const polygon = flattenForm(path.form, FLAT_MM);
-    return rim.every((p) => isInside(polygon, { x: p.x, y: -p.y }));
+    return rim.every((p) => isInside(polygon, p));
   });
   return around.length === 1 ? 'inside' : null;
 }

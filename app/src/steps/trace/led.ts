@@ -27,10 +27,7 @@ export function ledWith(
 ): Record<Id, Observation> {
   const all: Record<Id, Observation> = { ...moves };
   for (const sketch of sketchesOf(workedOut(job.part))) {
-    const placed = (at: Observation | undefined): Vec2 | null => {
-      const p = at && drawn.placeSeen(at);
-      return p ? { x: p.x, y: -p.y } : null;
-    };
+    const placed = (at: Observation | undefined): Vec2 | null => (at ? drawn.placeSeen(at) : null);
     for (const cluster of clustersOf(sketch).all) {
       const seen = seenOf(sketch, cluster);
       const grabbed = new Set(seen.filter((id) => Object.hasOwn(moves, id)));
@@ -46,7 +43,7 @@ export function ledWith(
         if (!before || !was || Math.hypot(was.x - place.x, was.y - place.y) < LED_MM) continue;
         // By as much as it moved: how it was seen apart from the others stays what it was.
         const own = placed(before);
-        const spot = own && mapper.toPicture({ x: own.x + place.x - was.x, y: -(own.y + place.y - was.y) });
+        const spot = own && mapper.toPicture({ x: own.x + place.x - was.x, y: own.y + place.y - was.y });
         if (spot) all[id] = { ...(moves[id] ?? { ...before, snappedTo: 'free', neighbouringEdge: null }), ...spot };
       }
     }

@@ -11,7 +11,7 @@ interface Index {
 /** Built when points are first looked for, and again once something was drawn or moved. */
 const built = new WeakMap<readonly DrawnPath[], Index | null>();
 
-/** Names of the points, picks and centres within reach of a place of the board, in board units. */
+/** Names of the points, picks and centres within reach of a place. */
 export function pointsNear({ paths, placeOf }: Drawn, at: Vec2, reach: number): string[] {
   let index = built.get(paths);
   if (index === undefined) {

@@ -37,7 +37,7 @@ function reshaped(
   let isSeen = true;
   const put = (id: Id, place: Vec2) => {
     const before = observationOf(job.part, id);
-    const at = mapper.toPicture({ x: place.x, y: -place.y });
+    const at = mapper.toPicture(place);
     if (!at) isSeen = false;
     if (!before || !at) return;
     const sigmaPx = Math.max(before.sigmaPx, LEAST_SIGMA_PX);

@@ -7,8 +7,8 @@ import { islandsOf } from './islands';
 import { hand } from './tools/hand.test-data';
 
 const mapper = {
-  toBoard: ({ uPx, vPx }: { uPx: number; vPx: number }) => ({ x: uPx / 10, y: vPx / 10 }),
-  toPicture: ({ x, y }: { x: number; y: number }) => ({ uPx: x * 10, vPx: y * 10 }),
+  toPlace: ({ uPx, vPx }: { uPx: number; vPx: number }) => ({ x: uPx / 10, y: -vPx / 10 }),
+  toPicture: ({ x, y }: { x: number; y: number }) => ({ uPx: x * 10, vPx: -y * 10 }),
 };
 
 describe('a path held against the picture', () => {

@@ -22,9 +22,9 @@ export function maySettle({ sketch, path, form, made }: DrawnPath, { picture }: 
   return seen.length === 3 && seen.every(isOnEdge);
 }
 
-/** A path's circle in board units, y down; null where it is none. */
-export const circleOnBoard = ({ form }: DrawnPath): Circle | null =>
-  form?.kind === 'circle' ? { centre: { x: form.centre.x, y: -form.centre.y }, radius: form.radius } : null;
+/** A path's circle; null where it is none. */
+export const circleOf = ({ form }: DrawnPath): Circle | null =>
+  form?.kind === 'circle' ? { centre: form.centre, radius: form.radius } : null;
 
 /**
  * Lets a circle settle on its edge once more, now that somebody says on which side of its rim the ground lies.
@@ -36,7 +36,7 @@ export async function settledAgain(
   face: BoardFace,
   setting: Pick<Setting, 'picture' | 'mapper' | 'newId'>,
 ): Promise<{ action: JobAction; radius: number } | null> {
-  const circle = circleOnBoard(own);
+  const circle = circleOf(own);
   if (!circle) return null;
   const { snapped: found } = await snapped(setting.picture, face, { circle, sigmaPx: 0, ground });
   const rim = found && rimOf(found, 0, found, setting);

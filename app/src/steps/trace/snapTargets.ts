@@ -71,7 +71,7 @@ function piecesOf(own: DrawnPath): Piece[] {
 }
 
 /**
- * What of the trace a new point may snap to within reach of a place of the board: points that it shares, and places that
+ * What of the trace a new point may snap to within reach of a place: points that it shares, and places that
  * follow from pieces. `from` is where the piece being drawn begins: feet and tangents are told from there.
  */
 export function snapTargets(
@@ -82,20 +82,18 @@ export function snapTargets(
 ): SnapTarget[] {
   const isOn = (kind: SnapKind) => !snapOff.includes(kind);
   const found: SnapTarget[] = [];
-  const up = { x: at.x, y: -at.y };
   const add = (place: Vec2, name: string, sigmaPx: number, isWeak = false) => {
-    if (Math.hypot(place.x - up.x, place.y - up.y) <= reach)
-      found.push({ id: null, board: { x: place.x, y: -place.y }, sigmaPx, name, isWeak });
+    if (Math.hypot(place.x - at.x, place.y - at.y) <= reach) found.push({ id: null, place, sigmaPx, name, isWeak });
   };
   if (isOn('points'))
     for (const id of pointsNear(drawn, at, reach)) {
-      const board = drawn.placeOf(id);
+      const place = drawn.placeOf(id);
       const seen = observationOf(job.part, id);
-      if (board && seen) found.push({ id, board, sigmaPx: seen.sigmaPx, name: 'point', isWeak: false });
+      if (place && seen) found.push({ id, place, sigmaPx: seen.sigmaPx, name: 'point', isWeak: false });
     }
   const { pieces, boxes } = indexOf(drawn.paths);
   if (!boxes) return found;
-  const near = boxes.search(up.x - reach, up.y - reach, up.x + reach, up.y + reach).map((k) => pieces[k]!);
+  const near = boxes.search(at.x - reach, at.y - reach, at.x + reach, at.y + reach).map((k) => pieces[k]!);
   if (isOn('centres')) for (const p of pieces) addCentre(p, add);
   if (isOn('middles'))
     for (const p of near)
@@ -108,14 +106,13 @@ export function snapTargets(
           if (!isEnd(c.t) || !isEnd(c.u))
             add(c.at, `crossing of ${a.word} and ${b.word}`, Math.max(a.sigmaPx, b.sigmaPx));
       }
-  const start = from && { x: from.x, y: -from.y };
-  if (start)
+  if (from)
     for (const p of near) {
-      if (isOn('feet')) for (const foot of feetOn(p.segment, start)) add(foot, `square to ${p.word}`, p.sigmaPx);
-      if (isOn('tangents')) for (const t of tangentsTo(p.segment, start)) add(t, `tangent to ${p.word}`, p.sigmaPx);
+      if (isOn('feet')) for (const foot of feetOn(p.segment, from)) add(foot, `square to ${p.word}`, p.sigmaPx);
+      if (isOn('tangents')) for (const t of tangentsTo(p.segment, from)) add(t, `tangent to ${p.word}`, p.sigmaPx);
     }
-  if (isOn('paths')) for (const p of near) add(nearestOn(p.segment, up).point, `on ${p.word}`, p.sigmaPx, true);
-  if (isOn('extensions')) for (const p of pieces) addExtension(p, up, reach, add);
+  if (isOn('paths')) for (const p of near) add(nearestOn(p.segment, at).point, `on ${p.word}`, p.sigmaPx, true);
+  if (isOn('extensions')) for (const p of pieces) addExtension(p, at, reach, add);
   return found;
 }
 

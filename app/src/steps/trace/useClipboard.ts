@@ -2,6 +2,7 @@ import { deletePaths } from '@steady-moth/core/job';
 import { useEffect, useRef } from 'react';
 import { isTextField } from '../../board/useViewControls';
 import { files } from '../../compute';
+import { middleOf } from '../../frames/view';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { useReadout } from '../../session/readoutStore';
@@ -58,9 +59,7 @@ async function paste(text: string, { setting, isTrue }: { setting: Setting; isTr
   if (!read.ok) return say(outlineSentence(read.reason, 'svg'));
   const { xMm, yMm } = useReadout.getState().reading;
   const { view } = useBench.getState();
-  const middle = view
-    ? { x: view.x + view.width / view.scale / 2, y: -(view.y + view.height / view.scale / 2) }
-    : { x: 0, y: 0 };
+  const middle = view ? middleOf(view) : { x: 0, y: 0 };
   const made = pasted(read.outlines.forms, xMm === null || yMm === null ? middle : { x: xMm, y: yMm }, setting);
   if (!made) return say('Some of it would lie beyond what the camera could see. Zoom to where it shall go first.');
   useJob.getState().apply(made.action);

@@ -16,16 +16,16 @@ import {
 import { useEffect, useMemo, useReducer, useRef, useState } from 'react';
 import { figures } from '../../compute';
 import type { BoardFace } from '../../frames/boardMap';
+import { type Box, onBoard } from '../../frames/place';
 import { placingOfFace } from '../../frames/placing';
-import type { Box } from '../../frames/view';
 
 /** A path as it lies on the board. What is not always needed is worked out when it is first asked for. */
 export interface DrawnPath extends EvaluatedPath {
-  /** Path data in board coordinates, y down. */
+  /** Path data of the board, for an element. */
   readonly data: string;
   /** The same of what is made of it; empty where nothing is. */
   readonly madeData: string;
-  /** Box round all of it in board coordinates, null without a form. */
+  /** Box round all of it, null without a form. */
   readonly bounds: Box | null;
 }
 
@@ -51,7 +51,7 @@ export function drawnPath(evaluated: EvaluatedPath): DrawnPath {
     get bounds() {
       if (bounds === undefined) {
         const box = form && formsBounds([form, ...(made ?? [])]);
-        bounds = box && { left: box.min.x, right: box.max.x, top: -box.max.y, bottom: -box.min.y };
+        bounds = box && { left: box.min.x, right: box.max.x, bottom: box.min.y, top: box.max.y };
       }
       return bounds;
     },
@@ -60,13 +60,11 @@ export function drawnPath(evaluated: EvaluatedPath): DrawnPath {
   return drawn;
 }
 
-const onBoard = (p: Vec2): Vec2 => ({ x: p.x, y: -p.y });
-
 /** Encloses something, by itself or by what is made of it. */
 export const isClosed = ({ path, made }: EvaluatedPath): boolean =>
   made ? made.some((f) => f.kind === 'circle' || f.closed) : path.closed;
 
-/** The part as it lies on the board, y down. */
+/** The part as it is drawn: places are of the part, mm, y up, or pixels while nothing is true. */
 export interface Drawn {
   /** False while a large part is still being evaluated: what is here then is as it was before. */
   isWhole: boolean;
@@ -79,7 +77,7 @@ export interface Drawn {
   settled: ReadonlyMap<Id, SettledSketch>;
   /** Of a point or a pick by its name. */
   placeOf(id: string): Vec2 | null;
-  /** Of anything that was seen, where it shows on the board. */
+  /** Of anything that was seen, where it shows. */
   placeSeen(at: Pick<Observation, 'picture' | 'uPx' | 'vPx'>): Vec2 | null;
 }
 
@@ -94,8 +92,6 @@ export const NOTHING_DRAWN: Drawn = {
 };
 
 const NONE_LOCKED: ReadonlySet<string> = new Set();
-
-const turnedOver = (p: Vec2 | null): Vec2 | null => p && { x: p.x, y: -p.y };
 
 /**
  * All paths on the board; what is in `draft` stands where it is being dragged. `truly` puts each where it is on its own
@@ -128,8 +124,8 @@ export function useDrawn(
       locked: NONE_LOCKED,
       faults,
       settled,
-      placeOf: (id) => turnedOver(placeOf(id)),
-      placeSeen: (at) => turnedOver(placing.get(at.picture)?.place(at, null) ?? null),
+      placeOf,
+      placeSeen: (at) => placing.get(at.picture)?.place(at, null) ?? null,
     };
     last.current = { drawn: whole, placing };
     return whole;

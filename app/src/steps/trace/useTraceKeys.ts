@@ -6,6 +6,7 @@ import { nudged } from '../../board/nudge';
 import { afterPresses } from '../../board/pressQueue';
 import { isTyping } from '../../board/useViewControls';
 import { type BoardFace, boardMapper, pxPerUnit } from '../../frames/boardMap';
+import { arrowWay } from '../../frames/place';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
@@ -112,7 +113,7 @@ function handled(key: string, latest: { current: Setting }): boolean {
     if (face.kind === 'true' && at)
       useReadout.getState().show({
         xMm: at.x,
-        yMm: -at.y,
+        yMm: at.y,
         ...(beside ? spanBetween(beside, at) : { lengthMm: null, angle: null }),
       });
     return true;
@@ -122,7 +123,7 @@ function handled(key: string, latest: { current: Setting }): boolean {
     if (how) apply(bend(selection.curve, how));
     return how !== null;
   }
-  const by = ARROWS[key];
+  const by = arrowWay(key);
   const perMm = step.unit === 'px' ? null : step.size;
   const ids = idsOf(itemsOf(selection), job.part);
   const first = ids.flatMap((id) => observationOf(job.part, id) ?? [])[0];
@@ -133,18 +134,11 @@ function handled(key: string, latest: { current: Setting }): boolean {
   const here = drawn.placeSeen(first);
   // A step in pixels is as long on the board as a pixel is about what is chosen.
   const size = perMm ?? (here ? step.size / pxPerUnit(mapper, here) : 0);
-  const to = (p: Vec2) => ({ x: p.x + size * by.x, y: p.y + size * by.y });
+  // Up on screen is up on the part.
+  const to = (p: Vec2) => ({ x: p.x + size * by.x, y: p.y - size * by.y });
   apply(movePicks('move what is chosen', taken(ids, to, { job, drawn, mapper, picture })));
   return true;
 }
-
-/** On the board y runs down. */
-const ARROWS: Record<string, Vec2> = {
-  ArrowLeft: { x: -1, y: 0 },
-  ArrowRight: { x: 1, y: 0 },
-  ArrowUp: { x: 0, y: -1 },
-  ArrowDown: { x: 0, y: 1 },
-};
 
 /** A corner goes out of its path; a pick that bends a piece straightens it; a circle's rim or centre takes the circle. */
 function deleteChosen(job: JobDocument, pathId: string, id: string): void {

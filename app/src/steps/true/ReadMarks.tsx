@@ -1,7 +1,7 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
-import type { Vec2 } from '@steady-moth/core/geometry';
 import type { PlacedFigure, ReadDimension } from '@steady-moth/core/read';
 import { Cased, Tag } from '../../board/marks';
+import { type ScreenPlace, screenPlace } from '../../frames/place';
 
 /** The figures that were read along a ruler, each over its own. */
 export function RulerFigureMarks({
@@ -9,7 +9,7 @@ export function RulerFigureMarks({
   at,
 }: {
   figures: readonly PlacedFigure[];
-  at(p: PicturePoint): Vec2 | null;
+  at(p: PicturePoint): ScreenPlace | null;
 }) {
   return figures.map((f) => {
     const place = at(f);
@@ -37,7 +37,13 @@ export function RulerFigureMarks({
 }
 
 /** The printed dimensions that were read: between which lines, and what. */
-export function DimensionMarks({ read, at }: { read: readonly ReadDimension[]; at(p: PicturePoint): Vec2 | null }) {
+export function DimensionMarks({
+  read,
+  at,
+}: {
+  read: readonly ReadDimension[];
+  at(p: PicturePoint): ScreenPlace | null;
+}) {
   return read.map((d, k) => {
     const [a, b] = [at(d.from), at(d.to)];
     if (!a || !b) return null;
@@ -53,7 +59,7 @@ export function DimensionMarks({ read, at }: { read: readonly ReadDimension[]; a
         {[a, b].map((p, end) => (
           <circle key={end} cx={p.x} cy={p.y} r={3} fill="var(--paper)" stroke="var(--rust)" strokeWidth={1.6} />
         ))}
-        <Tag at={{ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }} tone={d.check === 'agrees' ? 'plain' : 'doubt'}>
+        <Tag at={screenPlace((a.x + b.x) / 2, (a.y + b.y) / 2)} tone={d.check === 'agrees' ? 'plain' : 'doubt'}>
           {k + 1}: {d.value}
         </Tag>
       </g>

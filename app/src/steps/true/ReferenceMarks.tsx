@@ -1,10 +1,10 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
-import type { Vec2 } from '@steady-moth/core/geometry';
 import type { GraduationsRecord, PickRecord, ReferenceRecord } from '@steady-moth/core/job';
 import { memo } from 'react';
 import { Cased } from '../../board/marks';
+import type { ScreenPlace } from '../../frames/place';
 
-type At = (p: PicturePoint) => Vec2 | null;
+type At = (p: PicturePoint) => ScreenPlace | null;
 
 /** What was found of a reference, drawn where it was found: to be seen right at a glance. */
 export const ReferenceMarks = memo(function ReferenceMarks({

@@ -1,6 +1,5 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { FoundThing } from '@steady-moth/core/find';
-import type { Vec2 } from '@steady-moth/core/geometry';
 import { datumOf, type PickRecord, type Picture } from '@steady-moth/core/job';
 import type { Certainty } from '@steady-moth/core/job/calibrated';
 import type { PlacedFigure, ReadDimension } from '@steady-moth/core/read';
@@ -8,6 +7,7 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import { useCallback, useMemo } from 'react';
 import type { Drawing } from '../../board/Board';
 import { Cased, PickMark, Tag } from '../../board/marks';
+import { type ScreenPlace, screenPlace } from '../../frames/place';
 import { toScreen } from '../../frames/view';
 import { LengthFigure } from '../../kit';
 import { useBench } from '../../session/benchStore';
@@ -53,8 +53,8 @@ export function TrueOverlay({
   const pending = useBench((s) => s.pending);
   // The same as long as view and map are: the pointer moves far more often than what lies under it.
   const at = useCallback(
-    (p: PicturePoint): Vec2 | null => {
-      const place = mapper.toBoard(p);
+    (p: PicturePoint): ScreenPlace | null => {
+      const place = mapper.toPlace(p);
       return place && toScreen(view, place);
     },
     [mapper, view],
@@ -176,7 +176,7 @@ export function TrueOverlay({
                 focused={selection?.kind === 'pick' && selection.id === p.id}
                 onFocus={() => select({ kind: 'pick', id: p.id, end: 'from' })}
               />
-              <Tag at={{ x: place.x + 16, y: place.y - 16 }}>{k + 1}</Tag>
+              <Tag at={screenPlace(place.x + 16, place.y - 16)}>{k + 1}</Tag>
             </g>
           )
         );
@@ -209,21 +209,31 @@ export function TrueOverlay({
 }
 
 /** A found place that was clicked on. */
-function ChosenPlace({ at }: { at: Vec2 | null }) {
+function ChosenPlace({ at }: { at: ScreenPlace | null }) {
   return (
     at && <circle cx={at.x} cy={at.y} r={9} fill="none" stroke="var(--rust)" strokeWidth={2} strokeDasharray="3 3" />
   );
 }
 
 /** A third of the way along, above a line that lies and beside one that stands, so that crossing lines keep their tags apart. */
-function tagPlace(a: Vec2, b: Vec2): Vec2 {
+function tagPlace(a: ScreenPlace, b: ScreenPlace): ScreenPlace {
   const lies = Math.abs(b.x - a.x) > Math.abs(b.y - a.y);
-  const at = { x: a.x + (b.x - a.x) / 3, y: a.y + (b.y - a.y) / 3 };
-  return lies ? { x: at.x, y: at.y - 20 } : { x: at.x + 52, y: at.y };
+  const [x, y] = [a.x + (b.x - a.x) / 3, a.y + (b.y - a.y) / 3];
+  return lies ? screenPlace(x, y - 20) : screenPlace(x + 52, y);
 }
 
 /** Zero: a right angle whose sides run along X and Y. */
-function Zero({ at, selected, own, onFocus }: { at: Vec2 | null; selected: boolean; own: boolean; onFocus(): void }) {
+function Zero({
+  at,
+  selected,
+  own,
+  onFocus,
+}: {
+  at: ScreenPlace | null;
+  selected: boolean;
+  own: boolean;
+  onFocus(): void;
+}) {
   if (!at) return null;
   return (
     <g>

@@ -1,12 +1,17 @@
 import type { Rect } from '@steady-moth/core/job';
 import type { BoardMapper } from '../../../frames/boardMap';
-import type { Box } from './cropDrag';
+import { boardPlace, offBoard, onBoard } from '../../../frames/place';
+import type { CropBox } from './cropDrag';
 
 /* Between rectangles of the original picture and boxes on the board, which may be turned and flipped but not tilted. */
 
-export function boxOf({ leftPx, topPx, widthPx, heightPx }: Rect, mapper: BoardMapper): Box {
-  const a = mapper.toBoard({ uPx: leftPx, vPx: topPx }) ?? { x: 0, y: 0 };
-  const b = mapper.toBoard({ uPx: leftPx + widthPx, vPx: topPx + heightPx }) ?? a;
+export function boxOf({ leftPx, topPx, widthPx, heightPx }: Rect, mapper: BoardMapper): CropBox {
+  const at = (uPx: number, vPx: number) => {
+    const place = mapper.toPlace({ uPx, vPx });
+    return place ? onBoard(place) : null;
+  };
+  const a = at(leftPx, topPx) ?? boardPlace(0, 0);
+  const b = at(leftPx + widthPx, topPx + heightPx) ?? a;
   return {
     left: Math.min(a.x, b.x),
     right: Math.max(a.x, b.x),
@@ -16,9 +21,9 @@ export function boxOf({ leftPx, topPx, widthPx, heightPx }: Rect, mapper: BoardM
 }
 
 /** In whole pixels. */
-export function rectOf({ left, top, right, bottom }: Box, mapper: BoardMapper): Rect | null {
-  const a = mapper.toPicture({ x: left, y: top });
-  const b = mapper.toPicture({ x: right, y: bottom });
+export function rectOf({ left, top, right, bottom }: CropBox, mapper: BoardMapper): Rect | null {
+  const a = mapper.toPicture(offBoard(boardPlace(left, top)));
+  const b = mapper.toPicture(offBoard(boardPlace(right, bottom)));
   if (!a || !b) return null;
   const [leftPx, topPx] = [Math.round(Math.min(a.uPx, b.uPx)), Math.round(Math.min(a.vPx, b.vPx))];
   const widthPx = Math.round(Math.max(a.uPx, b.uPx)) - leftPx;

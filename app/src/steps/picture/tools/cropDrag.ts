@@ -1,7 +1,7 @@
-import type { Vec2 } from '@steady-moth/core/geometry';
+import { type BoardPlace, boardPlace } from '../../../frames/place';
 
 /** A rectangle on the board, left above right below. */
-export interface Box {
+export interface CropBox {
   left: number;
   top: number;
   right: number;
@@ -12,7 +12,7 @@ export interface Box {
 export type Hold =
   | { kind: 'side'; x: -1 | 0 | 1; y: -1 | 0 | 1 }
   | { kind: 'all' }
-  | { kind: 'new'; from: Vec2 }
+  | { kind: 'new'; from: BoardPlace }
   | { kind: 'line' };
 
 export type Symmetry = 'none' | 'upright' | 'level';
@@ -22,16 +22,17 @@ export interface CropRules {
   aspect: number | null;
   symmetry: Symmetry;
   /** All of the picture. */
-  within: Box;
+  within: CropBox;
 }
 
 /** Smaller than this a crop is a slip of the finger, in board units. */
 export const LEAST_SIDE = 8;
 
-export const middleOf = ({ left, top, right, bottom }: Box): Vec2 => ({ x: (left + right) / 2, y: (top + bottom) / 2 });
+export const middleOf = ({ left, top, right, bottom }: CropBox): BoardPlace =>
+  boardPlace((left + right) / 2, (top + bottom) / 2);
 
 /** What lies under a place: sides and corners first, then the line of symmetry, then the inside. */
-export function holdAt(box: Box, at: Vec2, reach: number, symmetry: Symmetry): Hold {
+export function holdAt(box: CropBox, at: BoardPlace, reach: number, symmetry: Symmetry): Hold {
   const near = (a: number, b: number) => Math.abs(a - b) <= reach;
   const inX = at.x >= box.left - reach && at.x <= box.right + reach;
   const inY = at.y >= box.top - reach && at.y <= box.bottom + reach;
@@ -48,7 +49,7 @@ export function holdAt(box: Box, at: Vec2, reach: number, symmetry: Symmetry): H
 }
 
 /** The box after what was held moved from one place to another, within the rules and the picture. */
-export function dragged(box: Box, hold: Hold, from: Vec2, to: Vec2, rules: CropRules): Box {
+export function dragged(box: CropBox, hold: Hold, from: BoardPlace, to: BoardPlace, rules: CropRules): CropBox {
   const by = { x: to.x - from.x, y: to.y - from.y };
   if (hold.kind === 'all') return movedWithin(box, by, rules.within);
   if (hold.kind === 'line') {
@@ -66,7 +67,7 @@ export function dragged(box: Box, hold: Hold, from: Vec2, to: Vec2, rules: CropR
 }
 
 /** The box made symmetric about a line: as much of it as lies in the picture on both sides. */
-export function symmetricAbout(box: Box, line: number, { symmetry, within }: CropRules): Box {
+export function symmetricAbout(box: CropBox, line: number, { symmetry, within }: CropRules): CropBox {
   if (symmetry === 'none') return box;
   const [low, high, least, most] =
     symmetry === 'upright'
@@ -79,7 +80,7 @@ export function symmetricAbout(box: Box, line: number, { symmetry, within }: Cro
     : { ...box, top: at - half, bottom: at + half };
 }
 
-function movedWithin(box: Box, by: Vec2, within: Box): Box {
+function movedWithin(box: CropBox, by: { x: number; y: number }, within: CropBox): CropBox {
   const x = Math.min(Math.max(by.x, within.left - box.left), within.right - box.right);
   const y = Math.min(Math.max(by.y, within.top - box.top), within.bottom - box.bottom);
   return { left: box.left + x, right: box.right + x, top: box.top + y, bottom: box.bottom + y };
@@ -117,11 +118,11 @@ function extent(
 }
 
 function resized(
-  { left, right, top, bottom }: Box,
+  { left, right, top, bottom }: CropBox,
   way: { x: -1 | 0 | 1; y: -1 | 0 | 1 },
-  by: Vec2,
+  by: { x: number; y: number },
   { aspect, symmetry, within }: CropRules,
-): Box {
+): CropBox {
   const x = extent(left, right, way.x, by.x, symmetry === 'upright', within.left, within.right);
   const y = extent(top, bottom, way.y, by.y, symmetry === 'level', within.top, within.bottom);
   let [width, height] = [x.size, y.size];

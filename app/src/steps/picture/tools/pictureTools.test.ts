@@ -18,7 +18,7 @@ function hand(name: ToolName, rules: Partial<CropRules> = {}, clearBy: PictureCo
   let own = tool.start();
   const context = (): PictureContext => ({
     picture: state.job.pictures[0]!,
-    mapper: { toBoard: ({ uPx, vPx }) => ({ x: uPx, y: vPx }), toPicture: ({ x, y }) => ({ uPx: x, vPx: y }) },
+    mapper: { toPlace: ({ uPx, vPx }) => ({ x: uPx, y: -vPx }), toPicture: ({ x, y }) => ({ uPx: x, vPx: -y }) },
     rules: { ...RULES, ...rules },
     name,
     clearBy,
@@ -31,10 +31,10 @@ function hand(name: ToolName, rules: Partial<CropRules> = {}, clearBy: PictureCo
     expect(checkJob(state.job).ok).toBe(true);
     return outcome;
   };
-  const aim = (x: number, y: number) => ({ board: { x, y }, picture: { uPx: x, vPx: y } }) as never;
+  const aim = (x: number, y: number) => ({ place: { x, y: -y }, picture: { uPx: x, vPx: y } }) as never;
   const me = {
     drag([x, y]: [number, number], to: [number, number]) {
-      const held = step({ kind: 'press', at: { x, y }, reach: 10, shift: false }).held;
+      const held = step({ kind: 'press', at: { x, y: -y }, reach: 10, shift: false }).held;
       const shown = step({ kind: 'move', aim: aim(...to), isHeld: true }).preview;
       step({ kind: 'let-go' });
       const isMoved = Math.hypot(to[0] - x, to[1] - y) > 3;

@@ -1,4 +1,3 @@
-import type { Vec2 } from '@steady-moth/core/geometry';
 import {
   addView,
   type Clearing,
@@ -11,11 +10,13 @@ import {
   setTones,
   type Tones,
 } from '@steady-moth/core/job';
+import type { Aim } from '../../../board/useAim';
 import { type BoardMapper, wholeOf } from '../../../frames/boardMap';
+import { type BoardPlace, onBoard } from '../../../frames/place';
 import type { Tool as ToolName } from '../../../session/benchStore';
 import type { Outcome, Tool } from '../../../tool/tool';
 import { boxOf, rectOf } from './boxes';
-import { type Box, type CropRules, dragged, type Hold, holdAt, LEAST_SIDE } from './cropDrag';
+import { type CropBox, type CropRules, dragged, type Hold, holdAt, LEAST_SIDE } from './cropDrag';
 
 /** How unlike a background may be at first, 0 to 1: its one colour, or its neighbour's. */
 const FIRST_TOLERANCE: Record<Clearing['by'], number> = { colour: 0.12, region: 0.07 };
@@ -35,8 +36,8 @@ export interface PictureContext {
 
 interface BoxHeld {
   hold: Hold;
-  from: Vec2;
-  box: Box;
+  from: BoardPlace;
+  box: CropBox;
   /** The view whose rectangle it is; null for the crop, and for a new view. */
   view: string | null;
 }
@@ -48,8 +49,8 @@ interface ColourQuestion {
 }
 type Colour = [number, number, number];
 
-type PictureTool<State> = Tool<State, PictureContext, Box | null, BoxHeld, ColourQuestion, Colour | null, never>;
-type Made<State> = Outcome<State, Box | null, BoxHeld, ColourQuestion, never>;
+type PictureTool<State> = Tool<State, PictureContext, CropBox | null, BoxHeld, ColourQuestion, Colour | null, never>;
+type Made<State> = Outcome<State, CropBox | null, BoxHeld, ColourQuestion, never>;
 
 /** Nothing in hand. */
 const lookTool: PictureTool<null> = {
@@ -60,20 +61,22 @@ const lookTool: PictureTool<null> = {
 };
 
 /** Crop and View: a box is dragged; of the crop its sides, its corners, its line of symmetry, or all of it. */
-const boxTool: PictureTool<{ held: BoxHeld | null; to: Vec2 | null }> = {
+const boxTool: PictureTool<{ held: BoxHeld | null; to: BoardPlace | null }> = {
   start: () => ({ held: null, to: null }),
   wish: () => null,
   snaps: () => false,
   step(state, event, context) {
     switch (event.kind) {
       case 'press': {
-        const held = heldAt(event.at, event.reach, context);
-        return { state: { held, to: event.at }, held };
+        const at = onBoard(event.at);
+        const held = heldAt(at, event.reach, context);
+        return { state: { held, to: at }, held };
       }
-      case 'move':
-        return event.isHeld && state.held
-          ? { state: { ...state, to: event.aim.board }, preview: movedBox(state.held, event.aim.board, context) }
-          : { state };
+      case 'move': {
+        if (!event.isHeld || !state.held) return { state };
+        const to = onBoard(event.aim.place);
+        return { state: { ...state, to }, preview: movedBox(state.held, to, context) };
+      }
       case 'let-go':
         return { state: { held: null, to: null } };
       case 'drop':
@@ -86,7 +89,7 @@ const boxTool: PictureTool<{ held: BoxHeld | null; to: Vec2 | null }> = {
   },
 };
 
-function heldAt(at: Vec2, reach: number, { picture, mapper, rules, name }: PictureContext): BoxHeld {
+function heldAt(at: BoardPlace, reach: number, { picture, mapper, rules, name }: PictureContext): BoxHeld {
   const { crop } = picture.preparation;
   const box = boxOf(crop ?? wholeOf(picture.facts), mapper);
   if (name === 'view') return viewHeldAt(at, reach, { picture, mapper, rules }) ?? { ...newAt(at), box };
@@ -95,11 +98,11 @@ function heldAt(at: Vec2, reach: number, { picture, mapper, rules, name }: Pictu
   return hold.kind === 'all' && crop === null ? { ...newAt(at), box } : { hold, from: at, box, view: null };
 }
 
-const newAt = (at: Vec2): Omit<BoxHeld, 'box'> => ({ hold: { kind: 'new', from: at }, from: at, view: null });
+const newAt = (at: BoardPlace): Omit<BoxHeld, 'box'> => ({ hold: { kind: 'new', from: at }, from: at, view: null });
 
 /** A side, a corner or the line of symmetry of a view that is there; inside it a press begins another one. */
 function viewHeldAt(
-  at: Vec2,
+  at: BoardPlace,
   reach: number,
   { picture, mapper, rules }: Pick<PictureContext, 'picture' | 'mapper' | 'rules'>,
 ): BoxHeld | null {
@@ -112,15 +115,15 @@ function viewHeldAt(
 }
 
 /** A view has no shape of its own; it is symmetric about its own middle where that is asked for, once it is there. */
-const movedBox = ({ hold, from, box }: BoxHeld, to: Vec2, { name, rules }: PictureContext): Box =>
+const movedBox = ({ hold, from, box }: BoxHeld, to: BoardPlace, { name, rules }: PictureContext): CropBox =>
   dragged(box, hold, from, to, name === 'crop' ? rules : { ...rules, aspect: null });
 
 function finished(
-  { held, isMoved, aim }: { held: BoxHeld; isMoved: boolean; aim: { board: Vec2 } },
+  { held, isMoved, aim }: { held: BoxHeld; isMoved: boolean; aim: Pick<Aim, 'place'> },
   context: PictureContext,
 ): Pick<Made<unknown>, 'action'> {
   // A press without a move changes nothing.
-  const rect = isMoved ? rectOf(movedBox(held, aim.board, context), context.mapper) : null;
+  const rect = isMoved ? rectOf(movedBox(held, onBoard(aim.place), context), context.mapper) : null;
   if (!rect) return {};
   const { picture, name, newId } = context;
   if (name === 'crop') {

@@ -57,7 +57,7 @@ export const NO_SIZE_PREVIEW: SizePreview = { points: null, label: null, draft: 
 
 export type SizeHeld =
   | { kind: 'point'; id: Id }
-  /** Where each lay when it was taken hold of, and the pointer: on the board, y down. */
+  /** Where each lay when it was taken hold of, and the pointer. */
   | { kind: 'points'; places: ReadonlyMap<Id, Vec2>; from: Vec2 }
   | { kind: 'label'; id: Id; from: Vec2 }
   | { kind: 'nothing' };
@@ -95,12 +95,12 @@ export function drawnSizes(
   return draft && drawing ? [...own, { dimension: draft, drawing }] : own;
 }
 
-/** The size whose figure lies at a place of the board. */
+/** The size whose figure lies at a place. */
 export function figureAt(at: Vec2, { state, scale }: SizeContext): Dimension | null {
   if (!state) return null;
   const found = drawnSizes(state, scale, NO_SIZE_PREVIEW).find(({ drawing, dimension }) => {
     const { x, y } = drawing.label;
-    return Math.abs(x - at.x) * scale < widthOf(dimension) / 2 && Math.abs(y + at.y) * scale < LABEL_PX.height / 2;
+    return Math.abs(x - at.x) * scale < widthOf(dimension) / 2 && Math.abs(y - at.y) * scale < LABEL_PX.height / 2;
   });
   return found?.dimension ?? null;
 }

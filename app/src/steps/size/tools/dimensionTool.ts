@@ -22,7 +22,7 @@ export const dimensionTool = handOf(
     },
     step(state, event, context) {
       if (event.kind === 'move' && !event.isHeld) {
-        const draft = draftAt(event.aim.board, context);
+        const draft = draftAt(event.aim.place, context);
         return { state: { ...state, draft }, preview: { ...NO_SIZE_PREVIEW, draft } };
       }
       if (event.kind !== 'finish') return null;
@@ -45,9 +45,8 @@ function withOne(item: Item, { selection, state }: SizeContext) {
 const offered = ({ state }: SizeContext): readonly Dimension[] =>
   state ? dimensionsFor(state.sketch, state.chosen, state.place, DRAFT) : [];
 
-const draftAt = (board: Vec2, context: SizeContext): Dimension | null =>
-  context.state &&
-  dimensionMeant(context.state.sketch, offered(context), context.state.place, { x: board.x, y: -board.y });
+const draftAt = (at: Vec2, context: SizeContext): Dimension | null =>
+  context.state && dimensionMeant(context.state.sketch, offered(context), context.state.place, at);
 
 /** Put as it is measured, and looked at: a figure typed now decides it. */
 function put(draft: Dimension, { state, newId }: SizeContext): Omit<Made, 'state'> {

@@ -4,7 +4,7 @@ import { AT_REST, figureAt, type Made, NO_SIZE_PREVIEW, type SizeContext, type S
 import { awaited, decided } from './decide';
 import { dragged, dropped } from './dragging';
 
-/** A press on the board of Size, in board units, y down. */
+/** A press on the board of Size, at a place of the part. */
 interface Press {
   at: Vec2;
   reach: number;
@@ -33,8 +33,7 @@ export function handOf(pressed: Pressed, own: Own = {}): SizeTool {
   const under: Pressed = (press, context) => {
     const figure = figureAt(press.at, context);
     if (!figure) return pressed(press, context);
-    const from = { x: press.at.x, y: -press.at.y };
-    return { held: { kind: 'label', id: figure.id, from }, effect: { lookAt: figure.id } };
+    return { held: { kind: 'label', id: figure.id, from: press.at }, effect: { lookAt: figure.id } };
   };
   const step: SizeTool['step'] = (state, event, context) => {
     switch (event.kind) {
@@ -44,19 +43,19 @@ export function handOf(pressed: Pressed, own: Own = {}): SizeTool {
         return { held: null, preview: NO_SIZE_PREVIEW, ...made, state: { held: made.held ?? null, draft: null } };
       }
       case 'place': {
-        const at = event.aim.board;
+        const at = event.aim.place;
         const made = under({ at, reach: REACH_PX / context.scale, shift: false }, context) ?? own.missed?.(at, context);
         return { preview: NO_SIZE_PREVIEW, ...made, held: null, state: AT_REST };
       }
       case 'move':
         return event.isHeld && state.held
-          ? { state, preview: dragged(state.held, event.aim.board, seenAt(event.aim), context) }
+          ? { state, preview: dragged(state.held, event.aim.place, seenAt(event.aim), context) }
           : { state };
       case 'let-go':
         return { state: AT_REST };
       case 'drop':
         if (!event.isMoved) return { state, preview: NO_SIZE_PREVIEW };
-        return { state, ...dropped(event.held, event.aim.board, seenAt(event.aim), context) };
+        return { state, ...dropped(event.held, event.aim.place, seenAt(event.aim), context) };
       case 'said': {
         const made = decided(event.text, context, state.draft);
         return made.refused ? { state, ...made } : { state: AT_REST, preview: NO_SIZE_PREVIEW, ...made };

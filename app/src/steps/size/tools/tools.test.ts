@@ -14,6 +14,7 @@ import { describe, expect, it } from 'vitest';
 import { sampleJob } from '../../../../../core/src/job/sample.test-data';
 import { plate } from '../../../../../core/src/sketch/settle/rig.test-data';
 import type { Aim } from '../../../board/useAim';
+import { screenPlace } from '../../../frames/place';
 import type { Selection, Tool } from '../../../session/benchStore';
 import { drawnPath } from '../../trace/useDrawn';
 import type { SketchState } from '../sketchState';
@@ -54,11 +55,8 @@ function bench(relate: readonly Omit<Constraint, 'id'>[] = [], name: Tool = null
       paths: paths.map(drawnPath),
       faults,
       settled,
-      placeOf: (id: string) => {
-        const p = placeOf(id);
-        return p && { x: p.x, y: -p.y };
-      },
-      placeSeen: ({ uPx, vPx }: { uPx: number; vPx: number }) => ({ x: uPx, y: -vPx }),
+      placeOf,
+      placeSeen: ({ uPx, vPx }: { uPx: number; vPx: number }) => ({ x: uPx, y: vPx }),
     };
   };
   const context = (): SizeContext => {
@@ -78,10 +76,7 @@ function bench(relate: readonly Omit<Constraint, 'id'>[] = [], name: Tool = null
     const at: SketchState = {
       sketch: own,
       places: new Map(),
-      place: (id) => {
-        const p = now.placeOf(id);
-        return p && { x: p.x, y: -p.y };
-      },
+      place: now.placeOf,
       told: tellSketch(own, seen),
       measures: {},
       chosen,
@@ -89,7 +84,7 @@ function bench(relate: readonly Omit<Constraint, 'id'>[] = [], name: Tool = null
     return {
       job: state.job,
       drawn: now,
-      mapper: { toBoard: ({ uPx, vPx }) => ({ x: uPx, y: -vPx }), toPicture: ({ x, y }) => ({ uPx: x, vPx: -y }) },
+      mapper: { toPlace: ({ uPx, vPx }) => ({ x: uPx, y: vPx }), toPicture: ({ x, y }) => ({ uPx: x, vPx: y }) },
       state: at,
       offers: [...offers],
       selection,
@@ -101,8 +96,8 @@ function bench(relate: readonly Omit<Constraint, 'id'>[] = [], name: Tool = null
     };
   };
   const aim = (x: number, y: number): Aim => ({
-    screen: { x: 0, y: 0 },
-    board: { x, y: -y },
+    screen: screenPlace(0, 0),
+    place: { x, y },
     picture: { uPx: x, vPx: y },
     pictureId: 'pic',
     sigmaPx: 0.1,
@@ -128,9 +123,9 @@ function bench(relate: readonly Omit<Constraint, 'id'>[] = [], name: Tool = null
     return made;
   };
   return {
-    press: (x: number, y: number, shift = false) => void dispatch({ kind: 'press', at: { x, y: -y }, reach: 1, shift }),
+    press: (x: number, y: number, shift = false) => void dispatch({ kind: 'press', at: { x, y }, reach: 1, shift }),
     drag(from: [number, number], to: [number, number]) {
-      dispatch({ kind: 'press', at: { x: from[0], y: -from[1] }, reach: 1, shift: false });
+      dispatch({ kind: 'press', at: { x: from[0], y: from[1] }, reach: 1, shift: false });
       dispatch({ kind: 'move', aim: aim(...to), isHeld: true });
       const was = held;
       dispatch({ kind: 'let-go' });
@@ -139,8 +134,7 @@ function bench(relate: readonly Omit<Constraint, 'id'>[] = [], name: Tool = null
     hover: (x: number, y: number) => void dispatch({ kind: 'move', aim: aim(x, y), isHeld: false }),
     /** A press with a tool in hand: what took hold of nothing is placed. */
     touch(x: number, y: number) {
-      const at = { x, y: -y };
-      const made = dispatch({ kind: 'press', at, reach: 1, shift: false });
+      const made = dispatch({ kind: 'press', at: { x, y }, reach: 1, shift: false });
       if (made.held) dispatch({ kind: 'let-go' });
       else dispatch({ kind: 'place', aim: aim(x, y) });
     },

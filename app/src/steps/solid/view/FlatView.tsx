@@ -2,6 +2,7 @@ import { formsBounds, pathData } from '@steady-moth/core/geometry';
 import type { ViewSide } from '@steady-moth/core/solid';
 import { useQuery } from '@tanstack/react-query';
 import { solids } from '../../../compute';
+import { onBoard } from '../../../frames/place';
 import { WORKED_OUT } from '../../../session/group';
 import type { Planned } from '../useBody';
 import type { Side } from './sides';
@@ -39,7 +40,7 @@ export function FlatView({ planned, side, enabled }: { planned: Planned; side: S
           strokeLinecap="round"
         >
           {forms.map((form) => {
-            const d = pathData(form, ({ x, y }) => ({ x, y: -y }));
+            const d = pathData(form, onBoard);
             return <path key={d} d={d} vectorEffect="non-scaling-stroke" strokeWidth={1.3} />;
           })}
         </svg>
@@ -51,5 +52,6 @@ export function FlatView({ planned, side, enabled }: { planned: Planned; side: S
 function boxOf({ min, max }: { min: { x: number; y: number }; max: { x: number; y: number } }): string {
   const [w, h] = [max.x - min.x, max.y - min.y];
   const rim = RIM * Math.max(w, h);
-  return `${min.x - rim} ${-max.y - rim} ${w + 2 * rim} ${h + 2 * rim}`;
+  const { x, y } = onBoard({ x: min.x - rim, y: max.y + rim });
+  return `${x} ${y} ${w + 2 * rim} ${h + 2 * rim}`;
 }

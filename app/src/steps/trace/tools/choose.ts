@@ -1,5 +1,6 @@
 import { crossingsOf, type Segment, segmentsOf, type Vec2 } from '@steady-moth/core/geometry';
 import { inkOf } from '../../../board/inkOf';
+import { type Box, cornersOf } from '../../../frames/place';
 import type { Item } from '../../../session/benchStore';
 import { chosenOf, isItemChosen, itemsOf, toggled } from '../chosen';
 import { hitSegment } from '../hit';
@@ -21,19 +22,19 @@ export const chooseTool: TraceTool<{ from: Vec2 } | null> = {
         return { state: { from: event.at }, held: { kind: 'box', from: event.at, adds: event.shift } };
       case 'move':
         return state && event.isHeld
-          ? { state, preview: { ...NO_PREVIEW, box: { from: state.from, to: event.aim.board } } }
+          ? { state, preview: { ...NO_PREVIEW, box: { from: state.from, to: event.aim.place } } }
           : { state };
       case 'drop': {
         if (event.held.kind !== 'box') return { state };
         const { from, adds } = event.held;
         const before = adds ? itemsOf(context.selection) : [];
         if (!event.isMoved) {
-          const found = hitSegment(context.drawn, event.aim.board, REACH_PX / context.scale);
+          const found = hitSegment(context.drawn, event.aim.place, REACH_PX / context.scale);
           const item: Item | null = found && { kind: 'path', path: found.path };
           const select = item ? (adds ? toggled(context.selection, item) : item) : chosenOf(before);
           return { state: null, preview: NO_PREVIEW, select };
         }
-        const more = inBox(from, event.aim.board, context).filter((i) => !adds || !isItemChosen(context.selection, i));
+        const more = inBox(from, event.aim.place, context).filter((i) => !adds || !isItemChosen(context.selection, i));
         return { state: null, preview: NO_PREVIEW, select: chosenOf([...before, ...more]) };
       }
       case 'cancel':
@@ -44,39 +45,26 @@ export const chooseTool: TraceTool<{ from: Vec2 } | null> = {
   },
 };
 
-/** Paths in a box of the board: all of them within it, or some place of them where it shall only touch. */
+/** Paths in a box: all of them within it, or some place of them where it shall only touch. */
 function inBox(from: Vec2, to: Vec2, { drawn, boxTouches }: TraceContext): Item[] {
   const box = {
     left: Math.min(from.x, to.x),
     right: Math.max(from.x, to.x),
-    top: Math.min(from.y, to.y),
-    bottom: Math.max(from.y, to.y),
+    bottom: Math.min(from.y, to.y),
+    top: Math.max(from.y, to.y),
   };
   const isWithin = ({ bounds: b }: DrawnPath) =>
-    b !== null && b.left >= box.left && b.right <= box.right && b.top >= box.top && b.bottom <= box.bottom;
+    b !== null && b.left >= box.left && b.right <= box.right && b.bottom >= box.bottom && b.top <= box.top;
   return drawn.paths
     .filter((d) => !drawn.locked.has(d.path.id))
     .filter((d) => isWithin(d) || (boxTouches && touches(d, box)))
     .map(({ path }): Item => ({ kind: 'path', path: path.id }));
 }
 
-type Box = { left: number; right: number; top: number; bottom: number };
-
 function touches({ form, bounds: b }: DrawnPath, box: Box): boolean {
-  if (!form || !b || b.right < box.left || b.left > box.right || b.bottom < box.top || b.top > box.bottom) return false;
-  const at = (x: number, y: number): Vec2 => ({ x, y: -y });
-  const [p, q, r, s] = [
-    at(box.left, box.top),
-    at(box.right, box.top),
-    at(box.right, box.bottom),
-    at(box.left, box.bottom),
-  ];
-  const sides: Segment[] = [
-    { kind: 'line', from: p, to: q },
-    { kind: 'line', from: q, to: r },
-    { kind: 'line', from: r, to: s },
-    { kind: 'line', from: s, to: p },
-  ];
-  const isIn = (v: Vec2) => v.x >= box.left && v.x <= box.right && -v.y >= box.top && -v.y <= box.bottom;
+  if (!form || !b || b.right < box.left || b.left > box.right || b.top < box.bottom || b.bottom > box.top) return false;
+  const corners = cornersOf(box);
+  const sides = corners.map((from, k): Segment => ({ kind: 'line', from, to: corners[(k + 1) % 4]! }));
+  const isIn = (v: Vec2) => v.x >= box.left && v.x <= box.right && v.y >= box.bottom && v.y <= box.top;
   return segmentsOf(form).some((seg) => isIn(seg.from) || sides.some((side) => crossingsOf(seg, side).length > 0));
 }

@@ -52,7 +52,7 @@ export const circleTool: TraceTool<CircleState> = {
       }
       case 'move': {
         if (!state.centre) return state.size ? { state, preview: asTyped(state.size.mm, event.aim) } : { state };
-        const radius = Math.hypot(event.aim.board.x - state.centre.x, event.aim.board.y - state.centre.y);
+        const radius = Math.hypot(event.aim.place.x - state.centre.x, event.aim.place.y - state.centre.y);
         return {
           state,
           preview: { ...NO_PREVIEW, circle: { centre: state.centre, radius } },
@@ -63,10 +63,10 @@ export const circleTool: TraceTool<CircleState> = {
         // By the keyboard: first the middle, then the rim.
         return state.centre
           ? finished(state, state.centre, event.aim, context)
-          : begun({ ...state, centre: event.aim.board, at: event.aim }, context);
+          : begun({ ...state, centre: event.aim.place, at: event.aim }, context);
       case 'drop':
         if (event.held.kind !== 'circle') return { state };
-        if (!event.isMoved && isNear(event.held.from, event.aim.board, context))
+        if (!event.isMoved && isNear(event.held.from, event.aim.place, context))
           return begun({ ...state, centre: event.held.from, at: event.aim }, context);
         return finished(state, event.held.from, event.aim, context);
       case 'typed':
@@ -86,9 +86,9 @@ export const circleTool: TraceTool<CircleState> = {
 };
 
 /** A circle as wide as was typed, about where the pointer is. */
-const asTyped = (mm: number, { board }: Aim): TracePreview => ({
+const asTyped = (mm: number, { place }: Aim): TracePreview => ({
   ...NO_PREVIEW,
-  circle: { centre: board, radius: mm / 2 },
+  circle: { centre: place, radius: mm / 2 },
 });
 
 /** The middle is set: with its size typed before, that is all. */
@@ -102,7 +102,7 @@ const isNear = (centre: Vec2, at: Vec2, { scale }: TraceContext): boolean =>
   Math.hypot(at.x - centre.x, at.y - centre.y) * scale < 2 * LEAST_CIRCLE_PX;
 
 function finished(state: CircleState, centre: Vec2, aim: Aim, context: TraceContext): TraceOutcome<CircleState> {
-  const circle = { centre, radius: Math.hypot(aim.board.x - centre.x, aim.board.y - centre.y) };
+  const circle = { centre, radius: Math.hypot(aim.place.x - centre.x, aim.place.y - centre.y) };
   const open = { centre: null, at: null, size: null };
   if (circle.radius * context.scale < LEAST_CIRCLE_PX) return { state: { ...state, ...open }, preview: NO_PREVIEW };
   return {
@@ -145,9 +145,8 @@ export function rimOf(
 ): NewPick[] | null {
   const rimSigma = snapped ? Math.sqrt(3) * snapped.radiusSigmaPx : sigmaPx;
   const places = threeOnCircle(circle);
-  // Circles here are in board units, y down: their places go to the picture as they are.
   const rim = places.map((p, k): NewPick | null => {
-    const pick = derivedPick(context, { x: p.x, y: -p.y }, rimSigma);
+    const pick = derivedPick(context, p, rimSigma);
     const neighbouringEdge = otherRimAt(snapped?.beside ?? [], places[k]!, circle);
     return pick && { id: pick.id, at: { ...pick.at, snappedTo: snapped ? 'edge' : 'free', neighbouringEdge } };
   });

@@ -72,13 +72,13 @@ export interface TypedWay {
 export interface TracePreview {
   /** Points and picks where they are being dragged. */
   points: Readonly<Record<string, Observation>> | null;
-  /** A piece being bowed, through this board place. */
+  /** A piece being bowed, through this place. */
   bow: { path: string; curve: string; kind: 'arc' | 'curve'; through: Vec2 } | null;
-  /** A circle being drawn, in board units. */
+  /** A circle being drawn. */
   circle: Circle | null;
-  /** What would come, or go, mm, y up. */
+  /** What would come, or go. */
   forms: readonly Form[];
-  /** Two corners of a box that chooses what lies in it, board units. */
+  /** Two corners of a box that chooses what lies in it. */
   box: { from: Vec2; to: Vec2 } | null;
   /** From and to of a measurement. */
   measure: { from: Aim; to: Aim | null; before: readonly Aim[] } | null;
@@ -134,7 +134,7 @@ export const seenAt = (aim: Aim): Observation => ({
 
 const placeOnly = ({ uPx, vPx }: PicturePoint): PicturePoint => ({ uPx, vPx });
 
-/** What says where a place of the board is seen. */
+/** What says where a place of the part is seen. */
 export type Seeing = Pick<TraceContext, 'mapper' | 'picture' | 'newId'>;
 
 /** A place that was worked out, not picked: it carries the scatter given. Null beyond what the camera could see. */
@@ -143,20 +143,20 @@ export function derivedAt({ mapper, picture }: Seeing, place: Vec2, sigmaPx: num
   return at && { picture: picture.id, ...at, sigmaPx, plane: 'face', snappedTo: 'free', neighbouringEdge: null };
 }
 
-/** As `derivedAt`, for a place of the part, y up. */
-export function derivedPick(context: Seeing, { x, y }: Vec2, sigmaPx: number): NewPick | null {
-  const at = seeingWith(context, sigmaPx)({ x, y });
+/** As `derivedAt`, for a pick of its own. */
+export function derivedPick(context: Seeing, place: Vec2, sigmaPx: number): NewPick | null {
+  const at = derivedAt(context, place, sigmaPx);
   return at && { id: context.newId(), at };
 }
 
-/** Where a place of the part, y up, is seen, with a scatter of its own. */
+/** Where each place of the part is seen, with a scatter of its own. */
 export const seeingWith =
   (context: Seeing, sigmaPx: number) =>
-  ({ x, y }: Vec2): Observation | null =>
-    derivedAt(context, { x, y: -y }, sigmaPx);
+  (place: Vec2): Observation | null =>
+    derivedAt(context, place, sigmaPx);
 
-/** How far and in which direction one place of the board lies from another, for the readout. */
+/** How far and in which direction one place lies from another, for the readout. */
 export function spanBetween(from: Vec2, to: Vec2): Partial<Reading> {
-  const [dx, dy] = [to.x - from.x, from.y - to.y];
+  const [dx, dy] = [to.x - from.x, to.y - from.y];
   return { lengthMm: Math.hypot(dx, dy), lengthPlusMinusMm: null, angle: Math.atan2(dy, dx) };
 }

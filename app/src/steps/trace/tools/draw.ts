@@ -70,7 +70,7 @@ export const drawing = {
     // A short piece ends near the point that it begins at: only a press right on that one means it.
     const last = growing && lastOf(growing, context.job);
     return found.filter(
-      ({ id, board }) => id !== last || Math.hypot(board.x - at.x, board.y - at.y) < SAME_PLACE * reach,
+      ({ id, place }) => id !== last || Math.hypot(place.x - at.x, place.y - at.y) < SAME_PLACE * reach,
     );
   },
 
@@ -133,7 +133,7 @@ function lastOf(growing: Growing, { part }: TraceContext['job']): Id | null {
   return (growing.end === 'tail' ? points?.at(-1) : points?.[0]) ?? null;
 }
 
-/** Where the next piece begins, in board units; null where that is gone. */
+/** Where the next piece begins; null where that is gone. */
 export function lastPlace(growing: Growing, { job, drawn }: Pick<TraceContext, 'job' | 'drawn'>): Vec2 | null {
   const { first, path } = growing;
   if (path === null && first?.at) return drawn.placeSeen(first.at);
@@ -180,7 +180,7 @@ function placed(state: State, aim: Aim, context: TraceContext): TraceOutcome<Sta
   if (aim.point !== null && aim.point === lastOf(growing, job)) return { state };
   // With nothing snapping, a second press in one place would be a piece of no length.
   const last = lastPlace(growing, context);
-  const isThere = ({ board }: Aim) => last !== null && Math.hypot(board.x - last.x, board.y - last.y) < NO_LENGTH;
+  const isThere = ({ place }: Aim) => last !== null && Math.hypot(place.x - last.x, place.y - last.y) < NO_LENGTH;
   if (isThere(aim)) return { state };
   if ((piece === 'arc' || piece === 'curve') && growing.through === null) return grown({ ...growing, through: aim });
   return drawnTo(growing, aim, context);
@@ -240,7 +240,7 @@ const newPath = (id: Id, { part }: TraceContext['job']) => ({
 function closed(path: Id, growing: Growing, from: Vec2, aim: Aim, context: TraceContext): TraceOutcome<State> {
   const curve = context.newId();
   const smooth = closingOf(growing, from, context);
-  const arrives = arrivesFor(growing, from, aim.board, context);
+  const arrives = arrivesFor(growing, from, aim.place, context);
   const bent = bendOfNext(growing, from, aim, context, smooth?.way ?? null);
   if (!bent || growing.end !== 'tail') return ended(path, closePath(path, curve));
   const turns = { ...arrives, ...smooth?.turn };
@@ -279,7 +279,7 @@ function said(
   const angleBefore = before ? Math.atan2(before.y, before.x) : 0;
   if (typed.radius !== null) return arcSaid(growing, typed, last, angleBefore, context);
   if (typed.x !== null || typed.y !== null) {
-    const place = { x: typed.x ?? last.x, y: typed.y === null ? last.y : -typed.y };
+    const place = { x: typed.x ?? last.x, y: typed.y ?? last.y };
     const { x, y } = typed.texts;
     return to({ ...growing, way: null }, place, context, ({ point }) => [
       ...(x ? [size(context, 'distance', [point], x, 'x')] : []),
@@ -296,7 +296,7 @@ function said(
   const angle = way?.angle ?? context.angle;
   if (angle === null) return { state, refused: 'Point in the direction first, then type the length.' };
   const { mm, value } = typed.length;
-  const end = { x: last.x + mm * Math.cos(angle), y: last.y - mm * Math.sin(angle) };
+  const end = { x: last.x + mm * Math.cos(angle), y: last.y + mm * Math.sin(angle) };
   return to({ ...growing, way }, end, context, ({ point, before }) => [
     size(context, 'distance', [before, point], value),
   ]);
@@ -313,10 +313,10 @@ function arcSaid(
   if (radius === null || turn === null || turn === 0 || Math.abs(turn) >= 2 * Math.PI)
     return { state: { growing }, refused: 'Of an arc type its radius and how far it turns: r 12 turn 90.' };
   const side = Math.sign(turn);
-  // Seen from the middle of the arc, y up: the radius stands square to the way at its beginning and at its end.
+  // Seen from the middle of the arc: the radius stands square to the way at its beginning and at its end.
   const on = (angle: number): Vec2 => ({
     x: last.x + radius * (-side * Math.sin(before) + side * Math.sin(before + angle)),
-    y: last.y - radius * (side * Math.cos(before) - side * Math.cos(before + angle)),
+    y: last.y + radius * (side * Math.cos(before) - side * Math.cos(before + angle)),
   });
   const via = derivedAt(context, on(turn / 2), TYPED_SIGMA_PX);
   if (!via) return { state: { growing }, refused: BEYOND };
@@ -356,17 +356,17 @@ function directionSizes(growing: Growing, curve: Id, context: TraceContext): Dec
   return [size(context, 'angle', [last.curve.id, curve], { text: String(Number(between.toFixed(9))), unit: 'mm' })];
 }
 
-/** One piece more, to a place of the board that was typed. */
+/** One piece more, to a place that was typed. */
 function to(
   growing: Growing,
-  board: Vec2,
+  place: Vec2,
   context: TraceContext,
   sizes: (piece: NewPiece) => DecidedSize[],
   bent: Bend | null = null,
 ): TraceOutcome<State> {
   const { job, newId } = context;
   const here = lastOf(growing, job);
-  const at = derivedAt(context, board, TYPED_SIGMA_PX);
+  const at = derivedAt(context, place, TYPED_SIGMA_PX);
   if (!at || here === null) return { state: { growing }, refused: BEYOND };
   const next: NewPoint = { id: newId(), at };
   const path = growing.path ?? newId();

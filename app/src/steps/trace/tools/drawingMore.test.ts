@@ -430,13 +430,13 @@ describe('Measure', () => {
     h.bench.chain = true;
     h.press(0, 0).press(10, 0).press(10, 20).press(0, 20);
     expect(h.preview?.measure).toMatchObject({
-      before: [{ board: { x: 0, y: 0 } }, { board: { x: 10, y: 0 } }],
-      from: { board: { x: 10, y: 20 } },
-      to: { board: { x: 0, y: 20 } },
+      before: [{ place: { x: 0, y: -0 } }, { place: { x: 10, y: -0 } }],
+      from: { place: { x: 10, y: -20 } },
+      to: { place: { x: 0, y: -20 } },
     });
     h.finish();
     h.press(50, 50);
-    expect(h.preview?.measure).toMatchObject({ before: [], from: { board: { x: 50 } }, to: null });
+    expect(h.preview?.measure).toMatchObject({ before: [], from: { place: { x: 50 } }, to: null });
   });
 });
 

@@ -24,7 +24,7 @@ export const guideTool: TraceTool<State> = {
   wish: (_, { picture }) => inkOf(picture),
   snaps: ({ snapOff, guide }) => guide === 'through' && !snapOff.includes('edges'),
   targets: (state, at, reach, context) =>
-    context.guide === 'parallel' ? [] : snapTargets(at, reach, state?.first.board ?? null, context),
+    context.guide === 'parallel' ? [] : snapTargets(at, reach, state?.first.place ?? null, context),
   awaits: (state, { guide, isTrue }) =>
     state && isTrue
       ? guide === 'parallel'
@@ -58,16 +58,15 @@ export const guideTool: TraceTool<State> = {
 };
 
 type Line = { from: Vec2; to: Vec2 };
-const up = ({ x, y }: Vec2): Vec2 => ({ x, y: -y });
 const alone = ({ from, to }: Line) => ({
   kind: 'chain' as const,
   segments: [{ kind: 'line' as const, from, to }],
   closed: false,
 });
 
-/** The straight piece at a place, y up; null where there is none. */
+/** The straight piece at a place; null where there is none. */
 function lineAt(aim: Aim, { drawn: all, scale }: TraceContext): Line | null {
-  const hit = hitSegment(all, aim.board, REACH_PX / scale);
+  const hit = hitSegment(all, aim.place, REACH_PX / scale);
   const own = hit?.kind === 'piece' ? all.paths.find((d) => d.path.id === hit.path) : undefined;
   const k = own?.path.uses.findIndex((u) => hit?.kind === 'piece' && u.curve === hit.curve) ?? -1;
   const segment: Segment | undefined = own?.form?.kind === 'chain' ? own.form.segments[k] : undefined;
@@ -82,7 +81,7 @@ function first(aim: Aim, context: TraceContext): TraceOutcome<State> {
 
 /** The guide that a second press would draw; null where it has no length, or there is no second line. */
 function lineTo({ first: start, line }: NonNullable<State>, aim: Aim, context: TraceContext): Line | null {
-  const [a, b] = [up(start.board), up(aim.board)];
+  const [a, b] = [start.place, aim.place];
   if (context.guide === 'through') return a.x === b.x && a.y === b.y ? null : { from: a, to: b };
   if (context.guide === 'parallel') return line && beside(line, across(line, b));
   const other = lineAt(aim, context);
@@ -166,7 +165,7 @@ function said(
   const way = typed?.at ?? context.angle;
   if (!typed || way === null || (typed.at === null && !typed.length))
     return { state, refused: 'Type a direction, as 30 deg, or a length, as 40 or 40 at 30.' };
-  const a = up(state.first.board);
+  const a = state.first.place;
   const reach = typed.length?.mm ?? LONG_PX / context.scale;
   const by = { x: reach * Math.cos(way), y: reach * Math.sin(way) };
   const from = typed.length ? a : { x: a.x - by.x / 2, y: a.y - by.y / 2 };

@@ -4,13 +4,14 @@ import { evaluatePart, MAIN_SKETCH, newPart, type Path, pathsOf, walkOf } from '
 import { expect } from 'vitest';
 import { sampleJob } from '../../../../../core/src/job/sample.test-data';
 import type { Aim } from '../../../board/useAim';
+import { screenPlace } from '../../../frames/place';
 import type { GuideKind, Selection, ShapeKind, SnapKind, Tool as ToolName } from '../../../session/benchStore';
 import type { ToolEvent } from '../../../tool/tool';
 import { drawnPath } from '../useDrawn';
 import type { TraceAnswer, TraceContext, TraceHeld, TraceOutcome, TracePreview } from './context';
 import { traceToolOf } from './index';
 
-/* Ten pixels a millimetre; board places are in mm, y down. */
+/* Ten pixels a millimetre, the left top corner at zero. The tests tell places as the picture has them, y down. */
 const PER_MM = 10;
 
 /** A hand with a tool: what it does is applied to a job, as the board does it. */
@@ -47,15 +48,14 @@ export function hand(start: ToolName = null) {
     );
   const drawn = () => {
     const { paths, placeOf } = evaluated(PER_MM);
-    const over = (p: Vec2 | null) => p && { x: p.x, y: -p.y };
     return {
       isWhole: true,
       locked: new Set<string>(),
       faults: [],
       settled: new Map(),
       paths: paths.map(drawnPath),
-      placeOf: (id: string) => over(placeOf(id)),
-      placeSeen: ({ uPx, vPx }: { uPx: number; vPx: number }) => ({ x: uPx / PER_MM, y: vPx / PER_MM }),
+      placeOf,
+      placeSeen: ({ uPx, vPx }: { uPx: number; vPx: number }) => ({ x: uPx / PER_MM, y: -vPx / PER_MM }),
     };
   };
   const context = (): TraceContext => ({
@@ -63,8 +63,8 @@ export function hand(start: ToolName = null) {
     picture: state.job.pictures[0]!,
     drawn: drawn(),
     mapper: {
-      toBoard: ({ uPx, vPx }) => ({ x: uPx / PER_MM, y: vPx / PER_MM }),
-      toPicture: ({ x, y }) => ({ uPx: x * PER_MM, vPx: y * PER_MM }),
+      toPlace: ({ uPx, vPx }) => ({ x: uPx / PER_MM, y: -vPx / PER_MM }),
+      toPicture: ({ x, y }) => ({ uPx: x * PER_MM, vPx: -y * PER_MM }),
     },
     isTrue: true,
     isFreeHand: false,
@@ -98,8 +98,8 @@ export function hand(start: ToolName = null) {
   };
   /** Where a press means, snapped to the point of that name. */
   const aim = (x: number, y: number, point: string | null = null): Aim => ({
-    screen: { x: x * 10, y: y * 10 },
-    board: { x, y },
+    screen: screenPlace(x * 10, y * 10),
+    place: { x, y: -y },
     picture: { uPx: x * PER_MM, vPx: y * PER_MM },
     pictureId: 'pic',
     sigmaPx: 0.1,
@@ -124,12 +124,12 @@ export function hand(start: ToolName = null) {
       return me;
     },
     press(x: number, y: number, point: string | null = null) {
-      dispatch({ kind: 'press', at: { x, y }, reach: 1, shift: false });
+      dispatch({ kind: 'press', at: { x, y: -y }, reach: 1, shift: false });
       if (held === null) dispatch({ kind: 'place', aim: aim(x, y, point) });
       return me;
     },
     drag(from: [number, number], to: [number, number], point: string | null = null, shift = false) {
-      dispatch({ kind: 'press', at: { x: from[0], y: from[1] }, reach: 1, shift });
+      dispatch({ kind: 'press', at: { x: from[0], y: -from[1] }, reach: 1, shift });
       dispatch({ kind: 'move', aim: aim(...to, point), isHeld: held !== null });
       const was = held;
       held = null;
@@ -154,7 +154,7 @@ export function hand(start: ToolName = null) {
     shown,
     /** The points that a press there would snap to, with a reach of 1.2 mm: twelve pixels of the screen. */
     snapsTo: (x: number, y: number) =>
-      (tool.targets?.(own, { x, y }, 1.2, context()) ?? []).flatMap(({ id }) => id ?? []),
+      (tool.targets?.(own, { x, y: -y }, 1.2, context()) ?? []).flatMap(({ id }) => id ?? []),
     get last() {
       return last;
     },
@@ -178,7 +178,10 @@ export function hand(start: ToolName = null) {
     },
     points: (path: Path) => walkOf(me.sketch!, path)?.points ?? [],
     kinds: (path: Path) => path.uses.map((u) => me.sketch!.curves[u.curve]!.kind),
-    at: (id: string) => drawn().placeOf(id),
+    at: (id: string) => {
+      const p = drawn().placeOf(id);
+      return p && { x: p.x, y: 0 - p.y };
+    },
     forms: () => drawn().paths.map((d) => d.form),
     /** The same once another calibration has so many pixels a millimetre. */
     formsThrough: (bent: (p: Vec2) => Vec2) => evaluated(PER_MM, bent).paths.map((p) => p.form),

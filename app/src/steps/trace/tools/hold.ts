@@ -140,12 +140,12 @@ function heldOf(
 function dragged(held: TraceHeld, aim: Aim, context: TraceContext): Partial<TraceOutcome<State>> {
   if (held.kind === 'bow') {
     const { path, curve, bow } = held;
-    return { preview: { ...NO_PREVIEW, bow: { path, curve, kind: bow, through: aim.board } } };
+    return { preview: { ...NO_PREVIEW, bow: { path, curve, kind: bow, through: aim.place } } };
   }
   if (held.kind !== 'points') return {};
   const preview = { ...NO_PREVIEW, points: movedTo(held, aim, context) };
   const beside = held.ids.length === 1 ? neighbourOf(held.ids[0]!, context) : null;
-  const show = beside && context.isTrue ? spanBetween(beside, aim.board) : { lengthMm: null, angle: null };
+  const show = beside && context.isTrue ? spanBetween(beside, aim.place) : { lengthMm: null, angle: null };
   return { preview, show };
 }
 
@@ -181,8 +181,7 @@ function bowed(
   if (!own || own.kind === 'circle') return null;
   const [from, to] = [own.from, own.to].map((id) => context.drawn.placeOf(id));
   if (!from || !to) return null;
-  const up = (p: Vec2) => ({ x: p.x, y: -p.y });
-  const handles = handlesThrough(up(from), up(aim.board), up(to));
+  const handles = handlesThrough(from, aim.place, to);
   const [a, b] = [handles.handleFrom, handles.handleTo].map((p) => derivedPick(context, p, aim.sigmaPx));
   return a && b ? { kind: 'cubic', handles: [a, b] } : null;
 }
@@ -195,11 +194,11 @@ function movedTo(
 ): Record<Id, Observation> {
   const plane = observationOf(context.job.part, ids[0]!)?.plane ?? 'face';
   if (ids.length === 1) return { [ids[0]!]: { ...seenAt(aim), plane } };
-  const by = { x: aim.board.x - from.x, y: aim.board.y - from.y };
+  const by = { x: aim.place.x - from.x, y: aim.place.y - from.y };
   return taken(ids, (p) => ({ x: p.x + by.x, y: p.y + by.y }), context);
 }
 
-/** Points and picks taken elsewhere on the board, each as well known as it was. What has no place there stays. */
+/** Points and picks taken elsewhere, each as well known as it was. What has no place there stays. */
 export function taken(
   ids: readonly Id[],
   to: (place: Vec2) => Vec2,
@@ -239,9 +238,9 @@ function endsNear(own: Id, at: Vec2, reach: number, { job, drawn }: TraceContext
   );
   const mine = ends.find((all) => all.includes(own)) ?? [];
   return mine.flatMap((id) => {
-    const board = id === own ? null : drawn.placeOf(id);
-    if (!board || Math.hypot(board.x - at.x, board.y - at.y) > reach) return [];
-    return [{ id, board, sigmaPx: observationOf(job.part, id)?.sigmaPx ?? 1, name: 'point', isWeak: false }];
+    const place = id === own ? null : drawn.placeOf(id);
+    if (!place || Math.hypot(place.x - at.x, place.y - at.y) > reach) return [];
+    return [{ id, place, sigmaPx: observationOf(job.part, id)?.sigmaPx ?? 1, name: 'point', isWeak: false }];
   });
 }
 

@@ -16,7 +16,7 @@ export const insertTool: TraceTool<null> = {
   step: (state, event, context) => (event.kind === 'place' ? inserted(event.aim, context) : { state }),
 };
 
-/** How a curve is bent that runs as a segment does, y up; null where the camera could not see what bends it. */
+/** How a curve is bent that runs as a segment does; null where the camera could not see what bends it. */
 export function bendOf(piece: Segment, sigmaPx: number, context: TraceContext): Bend | null {
   if (piece.kind === 'line') return { kind: 'line' };
   if (piece.kind === 'arc') {
@@ -27,7 +27,7 @@ export function bendOf(piece: Segment, sigmaPx: number, context: TraceContext): 
   return a && b ? { kind: 'cubic', handles: [a, b] } : null;
 }
 
-/** A piece under a place of the board: its curve as it lies, y up, and how far along the curve the place is, from 0 to 1. */
+/** A piece under a place: its curve as it lies, and how far along the curve the place is, from 0 to 1. */
 export interface PieceUnder {
   path: Id;
   curve: Id;
@@ -35,15 +35,12 @@ export interface PieceUnder {
   t: number;
 }
 
-export function pieceUnder(board: Vec2, { drawn, scale }: TraceContext): PieceUnder | null {
-  const found = hitSegment(drawn, board, REACH_PX / scale);
+export function pieceUnder(at: Vec2, { drawn, scale }: TraceContext): PieceUnder | null {
+  const found = hitSegment(drawn, at, REACH_PX / scale);
   if (found?.kind !== 'piece') return null;
   const whole = drawn.paths.find((d) => d.path.id === found.path);
   const curve = whole?.sketch.curves[found.curve] as OpenCurve;
-  const segment = segmentOfCurve(curve, (id) => {
-    const at = drawn.placeOf(id);
-    return at && { x: at.x, y: -at.y };
-  });
+  const segment = segmentOfCurve(curve, drawn.placeOf);
   const use = whole?.path.uses.find((u) => u.curve === found.curve);
   if (!segment || !use) return null;
   // Where it was pressed is told along the path; the curve may run the other way.
@@ -52,7 +49,7 @@ export function pieceUnder(board: Vec2, { drawn, scale }: TraceContext): PieceUn
 
 function inserted(aim: Aim, context: TraceContext): TraceOutcome<null> {
   const { newId } = context;
-  const found = pieceUnder(aim.board, context);
+  const found = pieceUnder(aim.place, context);
   if (!found) return { state: null };
   const { segment } = found;
   const pieces = splitSegment(segment, found.t);

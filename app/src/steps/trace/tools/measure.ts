@@ -10,7 +10,7 @@ export const measureTool: TraceTool<MeasureState> = {
   start: () => null,
   wish: (_, { picture }) => inkOf(picture),
   snaps: ({ snapOff }) => !snapOff.includes('edges'),
-  targets: (state, at, reach, context) => snapTargets(at, reach, state && !state.to ? state.from.board : null, context),
+  targets: (state, at, reach, context) => snapTargets(at, reach, state && !state.to ? state.from.place : null, context),
   step(state, event, { isTrue, chain }) {
     switch (event.kind) {
       case 'place': {
@@ -25,7 +25,7 @@ export const measureTool: TraceTool<MeasureState> = {
       }
       case 'move':
         return state && (chain || !state.to) && isTrue
-          ? { state, show: spanBetween((state.to ?? state.from).board, event.aim.board) }
+          ? { state, show: spanBetween((state.to ?? state.from).place, event.aim.place) }
           : { state };
       case 'finish':
         return chain ? { state: null } : { state };

@@ -12,47 +12,38 @@ import {
 import type { Aim } from '../../../board/useAim';
 import { derivedPick, type Growing, seenAt, type TraceContext } from './context';
 
-const up = ({ x, y }: Vec2): Vec2 => ({ x, y: -y });
-
-/** Direction in which a path arrives where it is drawn on, y up; null where it has no piece yet. */
+/** Direction in which a path arrives where it is drawn on; null where it has no piece yet. */
 export function arriving(growing: Growing, { job, drawn }: Pick<TraceContext, 'job' | 'drawn'>): Vec2 | null {
   const found = growing.path === null ? undefined : findPath(job.part, growing.path);
   const pieces = found && walkOf(found.sketch, found.path)?.pieces;
   const last = growing.end === 'tail' ? pieces?.at(-1) : pieces?.[0];
   if (!last) return null;
-  const segment = segmentOfPiece(last, (id) => {
-    const at = drawn.placeOf(id);
-    return at && up(at);
-  });
+  const segment = segmentOfPiece(last, drawn.placeOf);
   if (!segment) return null;
   if (growing.end === 'tail') return leaving(segment);
-  const turnedRound = segmentOfPiece({ ...last, reversed: !last.reversed }, (id) => {
-    const at = drawn.placeOf(id);
-    return at && up(at);
-  });
+  const turnedRound = segmentOfPiece({ ...last, reversed: !last.reversed }, drawn.placeOf);
   return turnedRound && leaving(turnedRound);
 }
 
-/** Where the next piece ends: where an aim is, or nearest to it on the ray that was typed. Board units. */
+/** Where the next piece ends: where an aim is, or nearest to it on the ray that was typed. */
 export function endOfNext(growing: Growing, from: Vec2, aim: Aim): Vec2 {
-  if (growing.way === null) return aim.board;
-  const [c, s] = [Math.cos(growing.way.angle), -Math.sin(growing.way.angle)];
-  const along = Math.max(0, (aim.board.x - from.x) * c + (aim.board.y - from.y) * s);
+  if (growing.way === null) return aim.place;
+  const [c, s] = [Math.cos(growing.way.angle), Math.sin(growing.way.angle)];
+  const along = Math.max(0, (aim.place.x - from.x) * c + (aim.place.y - from.y) * s);
   return { x: from.x + along * c, y: from.y + along * s };
 }
 
-/** The next piece as it would be drawn to a place of the board, y up; null where it would have no length. */
+/** The next piece as it would be drawn to a place; null where it would have no length. */
 function nextSegment(
   growing: Growing,
-  from: Vec2,
-  to: Vec2,
+  a: Vec2,
+  b: Vec2,
   context: TraceContext,
   closes: Vec2 | null = null,
 ): Segment | null {
-  const [a, b] = [up(from), up(to)];
   const { piece } = context;
   if (a.x === b.x && a.y === b.y) return null;
-  const through = growing.through && up(growing.through.board);
+  const through = growing.through?.place;
   if (piece === 'tangent') {
     const way = arriving(growing, context);
     return way ? tangentArc(a, way, b) : { kind: 'line', from: a, to: b };
@@ -63,7 +54,7 @@ function nextSegment(
   return { kind: 'line', from: a, to: b };
 }
 
-/** The path's last piece, where it is drawn on, and the place before its end, y up. */
+/** The path's last piece, where it is drawn on, and the place before its end. */
 function lastPiece(growing: Growing, { job, drawn }: Pick<TraceContext, 'job' | 'drawn'>) {
   const found = growing.path === null ? undefined : findPath(job.part, growing.path);
   const walk = found && walkOf(found.sketch, found.path);
@@ -71,7 +62,7 @@ function lastPiece(growing: Growing, { job, drawn }: Pick<TraceContext, 'job' | 
   const isTail = growing.end === 'tail';
   const piece = isTail ? walk.pieces[walk.pieces.length - 1]! : walk.pieces[0]!;
   const before = drawn.placeOf(isTail ? walk.points[walk.points.length - 2]! : walk.points[1]!);
-  return before && { piece, before: up(before) };
+  return before && { piece, before };
 }
 
 const third = (from: Vec2, way: Vec2, length: number): Vec2 => {
@@ -99,32 +90,26 @@ function splineTo(growing: Growing, a: Vec2, b: Vec2, closes: Vec2 | null, conte
 }
 
 /** How the curve before has to arrive, so that the next one goes on smoothly: where its last handle goes. */
-export function arrivesFor(
-  growing: Growing,
-  from: Vec2,
-  to: Vec2,
-  context: TraceContext,
-): Record<Id, Observation> | null {
+export function arrivesFor(growing: Growing, a: Vec2, b: Vec2, context: TraceContext): Record<Id, Observation> | null {
   const last = context.piece === 'spline' ? lastPiece(growing, context) : null;
   if (last?.piece.curve.kind !== 'cubic') return null;
-  const [a, b] = [up(from), up(to)];
   const length = Math.hypot(a.x - last.before.x, a.y - last.before.y);
   const place = third(a, { x: last.before.x - b.x, y: last.before.y - b.y }, length);
   const picks = picksOfCurve(last.piece.curve);
   const isFar = (growing.end === 'tail') !== last.piece.reversed;
   const id = isFar ? picks[1] : picks[0];
   const before = id === undefined ? undefined : observationOf(context.job.part, id);
-  const at = before && context.mapper.toPicture({ x: place.x, y: -place.y });
+  const at = before && context.mapper.toPicture(place);
   return id !== undefined && before && at ? { [id]: { ...before, ...at, picture: context.picture.id } } : null;
 }
 
 /**
- * How a curve through places has to run where it closes: along the line between the neighbours of its first place, y up. And
+ * How a curve through places has to run where it closes: along the line between the neighbours of its first place. And
  * the first piece's handle there, turned that way. Null of anything else.
  */
 export function closingOf(
   growing: Growing,
-  from: Vec2,
+  a: Vec2,
   context: TraceContext,
 ): { way: Vec2; turn: Record<Id, Observation> } | null {
   const { job, drawn, mapper, picture, piece } = context;
@@ -133,15 +118,14 @@ export function closingOf(
   if (!walk || walk.points.length < 2) return null;
   const isTail = growing.end === 'tail';
   const first = isTail ? walk.pieces[0]! : walk.pieces.at(-1)!;
-  const [start, next] = (isTail ? walk.points : [...walk.points].reverse()).slice(0, 2).map((id) => drawn.placeOf(id));
-  if (first.curve.kind !== 'cubic' || !start || !next) return null;
-  const [p, q, a] = [up(start), up(next), up(from)];
+  const [p, q] = (isTail ? walk.points : [...walk.points].reverse()).slice(0, 2).map((id) => drawn.placeOf(id));
+  if (first.curve.kind !== 'cubic' || !p || !q) return null;
   const way = { x: q.x - a.x, y: q.y - a.y };
   const picks = picksOfCurve(first.curve);
   const id = isTail !== first.reversed ? picks[0] : picks[1];
   const before = id === undefined ? undefined : observationOf(job.part, id);
   const place = third(p, way, Math.hypot(q.x - p.x, q.y - p.y));
-  const at = before && mapper.toPicture({ x: place.x, y: -place.y });
+  const at = before && mapper.toPicture(place);
   return id !== undefined && before && at ? { way, turn: { [id]: { ...before, ...at, picture: picture.id } } } : null;
 }
 

@@ -53,7 +53,7 @@ export const shapeTool: TraceTool<ShapeState> = {
   start: () => NONE,
   wish: (_, { picture }) => inkOf(picture),
   snaps: ({ snapOff }) => !snapOff.includes('edges'),
-  targets: ({ at }, place, reach, context) => snapTargets(place, reach, at[at.length - 1]?.board ?? null, context),
+  targets: ({ at }, place, reach, context) => snapTargets(place, reach, at[at.length - 1]?.place ?? null, context),
   awaits(state, context) {
     if (!context.isTrue) return null;
     if (state.at.length === 0) return AHEAD[context.shape];
@@ -67,9 +67,9 @@ export const shapeTool: TraceTool<ShapeState> = {
       case 'move': {
         const form = state.at.length ? formTo(state, placeOf(event.aim), context) : null;
         const preview = { ...NO_PREVIEW, forms: form ? [form] : [] };
-        const from = state.at[state.at.length - 1]?.board;
+        const from = state.at[state.at.length - 1]?.place;
         if (!from || !context.isTrue) return { state, preview };
-        const [dx, dy] = [event.aim.board.x - from.x, from.y - event.aim.board.y];
+        const [dx, dy] = [event.aim.place.x - from.x, event.aim.place.y - from.y];
         return {
           state,
           preview,
@@ -152,7 +152,7 @@ function wholeAlong(state: ShapeState, angle: number, context: TraceContext): Tr
   return form ? finished(form, [base!, aside ?? null], first!.sigmaPx, context) : cleared;
 }
 
-const placeOf = ({ board }: Aim): Vec2 => ({ x: board.x, y: -board.y });
+const placeOf = ({ place }: Aim): Vec2 => place;
 
 function pressed(state: ShapeState, aim: Aim, context: TraceContext): TraceOutcome<ShapeState> {
   const at = [...state.at, aim];
@@ -171,7 +171,7 @@ function pressed(state: ShapeState, aim: Aim, context: TraceContext): TraceOutco
   return form ? finished(form, state.base ? [state.base, null] : [], aim.sigmaPx, context) : { state };
 }
 
-/** The shape through its places, mm, y up; null where it would have no size. */
+/** The shape through its places; null where it would have no size. */
 function formFrom(at: readonly Vec2[], { shape, corners }: TraceContext): Form | null {
   const [a, b, c] = at;
   if (!a || !b || (a.x === b.x && a.y === b.y)) return null;
@@ -241,10 +241,10 @@ function typed(state: ShapeState, size: Size, context: TraceContext): TraceOutco
   }
   if (!second) {
     if (angle === null) return { state, refused: 'Point in the direction first, then type the length.' };
-    const board = { x: first.board.x + size.mm * Math.cos(angle), y: first.board.y - size.mm * Math.sin(angle) };
-    const picture = context.mapper.toPicture(board);
+    const place = { x: a.x + size.mm * Math.cos(angle), y: a.y + size.mm * Math.sin(angle) };
+    const picture = context.mapper.toPicture(place);
     if (!picture) return { state, refused: 'That lies beyond what the camera could see.' };
-    const next: Aim = { ...first, board, picture, snappedTo: 'free', point: null, onto: null, edges: [], edge: 0 };
+    const next: Aim = { ...first, place, picture, snappedTo: 'free', point: null, onto: null, edges: [], edge: 0 };
     return { state: { at: [first, next], base: size, ahead: [] } };
   }
   const b = placeOf(second);

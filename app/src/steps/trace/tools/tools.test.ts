@@ -152,7 +152,7 @@ describe('Circle', () => {
     expect(h.awaits).toBe('Diameter of the next');
     expect(h.type('26', 26)).toBeNull();
     h.move(40, 30);
-    expect(h.preview?.circle).toMatchObject({ centre: { x: 40, y: 30 }, radius: 13 });
+    expect(h.preview?.circle).toMatchObject({ centre: { x: 40, y: -30 }, radius: 13 });
     h.drag([40, 30], [40, 30]);
     expect(h.forms()[0]).toMatchObject({ kind: 'circle', radius: expect.closeTo(13, 6) });
     h.drag([90, 30], [90, 30]);
@@ -226,7 +226,7 @@ describe('no tool', () => {
 
 describe('Circle', () => {
   const snapped = (radius: number) => ({
-    centre: { x: 20, y: 20 },
+    centre: { x: 20, y: -20 },
     radius,
     used: 40,
     scatter: 0.01,
@@ -236,7 +236,7 @@ describe('Circle', () => {
 
   it('is drawn by a drag, asked about, and lies where the edge is found', () => {
     const h = hand('circle').drag([20, 20], [25, 20]);
-    expect(h.last.ask).toMatchObject({ circle: { centre: { x: 20, y: 20 }, radius: 5 } });
+    expect(h.last.ask).toMatchObject({ circle: { centre: { x: 20, y: -20 }, radius: 5 } });
     expect(h.preview?.circle).toMatchObject({ radius: 5 });
     const { circle, sigmaPx } = h.last.ask ?? { circle: null as never, sigmaPx: 0 };
     h.answer({ circle, sigmaPx, ground: null, snapped: snapped(5.2) as never });
@@ -335,9 +335,9 @@ describe('Point and Measure', () => {
 
   it('measures from one press to the next, and begins anew with the third', () => {
     const h = hand('measure').press(0, 0).press(30, 40);
-    expect(h.preview?.measure).toMatchObject({ from: { board: { x: 0 } }, to: { board: { x: 30 } } });
+    expect(h.preview?.measure).toMatchObject({ from: { place: { x: 0 } }, to: { place: { x: 30 } } });
     h.press(5, 5);
-    expect(h.preview?.measure).toMatchObject({ from: { board: { x: 5 } }, to: null });
+    expect(h.preview?.measure).toMatchObject({ from: { place: { x: 5 } }, to: null });
     expect(h.changes).toEqual([]);
   });
 });

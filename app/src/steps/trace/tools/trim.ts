@@ -91,17 +91,14 @@ const alone = (segment: Segment): Form => ({ kind: 'chain', segments: [segment],
 
 /** What a press here would do, and what it shows of it. */
 function planAt(aim: Aim, { drawn, scale }: TraceContext): Plan | null {
-  const hit = hitSegment(drawn, aim.board, REACH_PX / scale);
+  const hit = hitSegment(drawn, aim.place, REACH_PX / scale);
   const own = hit && drawn.paths.find((d) => d.path.id === hit.path);
   if (!hit || !own?.form) return null;
   const others = othersOf(drawn.paths);
   if (hit.kind === 'circle') return planOfCircle(own, aim, others.near);
   const use = own.path.uses.find((u) => u.curve === hit.curve);
   const curve = own.sketch.curves[hit.curve] as OpenCurve;
-  const segment = segmentOfCurve(curve, (id) => {
-    const at = drawn.placeOf(id);
-    return at && { x: at.x, y: -at.y };
-  });
+  const segment = segmentOfCurve(curve, drawn.placeOf);
   if (!use || !segment) return null;
   const t = use.reversed ? 1 - hit.t : hit.t;
   const between = stretchAbout(segment, t, others.near(segment));
@@ -135,7 +132,7 @@ function planOfCircle(own: DrawnPath, aim: Aim, near: (s: Segment) => Segment[])
   const on = (a: number): Vec2 => ({ x: centre.x + radius * Math.cos(a), y: centre.y + radius * Math.sin(a) });
   const arc = (a: number, b: number): Segment => ({ kind: 'arc', from: on(a), via: on((a + b) / 2), to: on(b) });
   const crossings = segmentsOf(form).flatMap((half) => near(half).flatMap((o) => crossingsOf(half, o)));
-  const here = angleOf({ x: aim.board.x, y: -aim.board.y });
+  const here = angleOf(aim.place);
   const ahead = crossings.map((c) => turn(angleOf(c.at) - here)).sort((a, b) => a - b);
   const [first, last] = [ahead[0], ahead.at(-1)];
   if (first === undefined || last === undefined || last - first < 1e-6) return { kind: 'none', own, shown: form };
@@ -221,7 +218,7 @@ function extended(
   const meets = pointAt(to, own, context);
   if (meets && meets !== point)
     return { action: joinPoints(meets, point, path.id), select: { kind: 'path', path: path.id } };
-  const at = derivedAt(context, { x: to.x, y: -to.y }, SIGMA_PX);
+  const at = derivedAt(context, to, SIGMA_PX);
   return at ? { action: extendTo(path.id, point, at), select: { kind: 'path', path: path.id } } : {};
 }
 
@@ -230,7 +227,7 @@ function pointAt(at: Vec2, { sketch: { id } }: DrawnPath, { job, drawn }: TraceC
   const sketch = job.part.sketches[id];
   for (const point of Object.keys(sketch?.points ?? {})) {
     const place = drawn.placeOf(point);
-    if (place && Math.hypot(place.x - at.x, -place.y - at.y) < SAME_POINT_MM) return point;
+    if (place && Math.hypot(place.x - at.x, place.y - at.y) < SAME_POINT_MM) return point;
   }
   return null;
 }

@@ -15,7 +15,7 @@ export const wornTool: TraceTool<PieceUnder | null> = {
   looks: false,
   step(first, event, context): TraceOutcome<PieceUnder | null> {
     if (event.kind === 'move') {
-      const end = first && pieceUnder(event.aim.board, context);
+      const end = first && pieceUnder(event.aim.place, context);
       const stretch = end && first && stretchOf(first, end);
       const forms = stretch ? [{ kind: 'chain' as const, segments: [stretch.pieces[1]], closed: false }] : [];
       return { state: first, preview: { ...NO_PREVIEW, forms } };
@@ -26,7 +26,7 @@ export const wornTool: TraceTool<PieceUnder | null> = {
 };
 
 function placed(first: PieceUnder | null, aim: Aim, context: TraceContext): TraceOutcome<PieceUnder | null> {
-  const end = pieceUnder(aim.board, context);
+  const end = pieceUnder(aim.place, context);
   if (!end) return { state: first, show: { snaps: 'press a line, an arc or a curve' } };
   if (!first) return { state: end, show: { snaps: 'one end of the stretch' } };
   const stretch = stretchOf(first, end);

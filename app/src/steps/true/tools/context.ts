@@ -77,10 +77,10 @@ export function flatOf({ preparation }: Picture, from: PickRecord, to: PickRecor
   return liesFlat === (preparation.turns % 2 === 0) ? 'x' : 'y';
 }
 
-/** Length and direction from a pick to a place of the board, for the readout. */
+/** Length and direction from a pick to a place of the part, for the readout. */
 export function spanTo(from: PickRecord, to: Vec2, { mapper }: TrueContext): Partial<Reading> {
-  const start = mapper.toBoard(from);
+  const start = mapper.toPlace(from);
   if (!start) return {};
-  const [dx, dy] = [to.x - start.x, start.y - to.y];
+  const [dx, dy] = [to.x - start.x, to.y - start.y];
   return { lengthMm: Math.hypot(dx, dy), lengthPlusMinusMm: null, angle: Math.atan2(dy, dx) };
 }

@@ -39,7 +39,7 @@ function pressed(at: Vec2, reach: number, { job, picture, mapper }: TrueContext)
   let nearest = reach;
   let held: TrueHeld | null = null;
   for (const { id, end, span, pick } of [...picksOf(picture), ...commonPicks(job, picture)]) {
-    const away = awayOf(mapper.toBoard(pick), at);
+    const away = awayOf(mapper.toPlace(pick), at);
     if (away >= nearest) continue;
     nearest = away;
     held = { id, end, span };
@@ -60,7 +60,7 @@ function placeNear(
   let best: TrueOutcome<HoldState>['select'] = null;
   let nearest = reach;
   for (const { reference, place } of placesOf(picture)) {
-    const away = awayOf(mapper.toBoard(place), at);
+    const away = awayOf(mapper.toPlace(place), at);
     if (away > nearest) continue;
     nearest = away;
     best = { kind: 'place', reference, uPx: place.uPx, vPx: place.vPx };

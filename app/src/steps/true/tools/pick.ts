@@ -44,9 +44,9 @@ export const pickTool: TrueTool<PickState> = {
   targets: (_, __, ___, { name, picture, mapper }) =>
     name === 'zero' || name === 'direction'
       ? picksOf(picture).flatMap((p) => {
-          const board = mapper.toBoard(p.pick);
-          return board
-            ? [{ id: `${p.id} ${p.end}`, board, sigmaPx: p.pick.sigmaPx, name: 'point', isWeak: false }]
+          const place = mapper.toPlace(p.pick);
+          return place
+            ? [{ id: `${p.id} ${p.end}`, place, sigmaPx: p.pick.sigmaPx, name: 'point', isWeak: false }]
             : [];
         })
       : [],
@@ -54,7 +54,7 @@ export const pickTool: TrueTool<PickState> = {
     switch (event.kind) {
       case 'move': {
         const from = firstOf(state);
-        return from && context.isTrue ? { state, show: spanTo(from, event.aim.board, context) } : { state };
+        return from && context.isTrue ? { state, show: spanTo(from, event.aim.place, context) } : { state };
       }
       case 'place':
         return context.isFinding ? { state } : placed(state, recordOf(event.aim), context);
@@ -146,8 +146,8 @@ function common(
 function lay(pick: PickRecord, { job, laying, isTrue, mapper }: TrueContext): TrueOutcome<PickState> {
   const laid = job.pictures.find((p) => p.id === laying);
   if (!laid) return { state: NONE };
-  const board = isTrue ? mapper.toBoard(pick) : null;
-  if (!board)
+  const place = isTrue ? mapper.toPlace(pick) : null;
+  if (!place)
     return {
       state: NONE,
       effect: { kind: 'fault', sentence: 'This picture is not true yet: give it a yardstick first.' },
@@ -155,7 +155,7 @@ function lay(pick: PickRecord, { job, laying, isTrue, mapper }: TrueContext): Tr
   const turnRad = laid.calibration.laid?.turnRad ?? 0;
   return {
     state: NONE,
-    action: layPicture(laid.id, { xMm: board.x, yMm: -board.y, turnRad }),
+    action: layPicture(laid.id, { xMm: place.x, yMm: place.y, turnRad }),
     effect: { kind: 'back', picture: laid.id },
   };
 }

@@ -10,6 +10,7 @@ import {
 import { describe, expect, it } from 'vitest';
 import { sampleJob } from '../../../../../core/src/job/sample.test-data';
 import type { Aim } from '../../../board/useAim';
+import { screenPlace } from '../../../frames/place';
 import type { DatumBy, Tool as ToolName } from '../../../session/benchStore';
 import type { ToolEvent } from '../../../tool/tool';
 import type { TrueAnswer, TrueContext, TrueEffect, TrueHeld, TrueOutcome, TruePreview } from './context';
@@ -35,7 +36,7 @@ function hand(
   const context = (): TrueContext => ({
     job: state.job,
     picture: state.job.pictures[0]!,
-    mapper: { toBoard: ({ uPx, vPx }) => ({ x: uPx, y: vPx }), toPicture: ({ x, y }) => ({ uPx: x, vPx: y }) },
+    mapper: { toPlace: ({ uPx, vPx }) => ({ x: uPx, y: -vPx }), toPicture: ({ x, y }) => ({ uPx: x, vPx: -y }) },
     isTrue: true,
     name,
     datumBy: 'point',
@@ -48,8 +49,8 @@ function hand(
     ...said,
   });
   const aim = (x: number, y: number): Aim => ({
-    screen: { x, y },
-    board: { x, y },
+    screen: screenPlace(x, y),
+    place: { x, y: -y },
     picture: { uPx: x, vPx: y },
     pictureId: 'pic',
     sigmaPx: 0.2,
@@ -74,7 +75,7 @@ function hand(
       return me;
     },
     drag([x, y]: [number, number], to: [number, number]) {
-      dispatch({ kind: 'press', at: { x, y }, reach: 12, shift: false });
+      dispatch({ kind: 'press', at: { x, y: -y }, reach: 12, shift: false });
       const held = last.held ?? null;
       if (!held) return me;
       dispatch({ kind: 'move', aim: aim(...to), isHeld: true });
