@@ -1,21 +1,14 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
-import type { Vec2 } from '@steady-moth/core/geometry';
+import { type Box, boxCorners, type Vec2 } from '@steady-moth/core/geometry';
 import type { Picture } from '@steady-moth/core/job';
+import type { PictureMap } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import type { SnapWish } from '../compute/pixels.worker';
-import {
-  type BoardFace,
-  type BoardMapper,
-  boardMapper,
-  clipOutline,
-  liesAt,
-  rectOutline,
-  wholeOf,
-} from '../frames/boardMap';
+import { type BoardFace, boardMapper, clipOutline, liesAt, rectOutline, wholeOf } from '../frames/boardMap';
 import { framed } from '../frames/framed';
-import { arrowWay, type Box, cornersOf, type ScreenPlace, screenPlace } from '../frames/place';
+import { arrowWay, type ScreenPlace, screenPlace } from '../frames/place';
 import { fitView, fromScreen, isMoved, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
 import { useReadout } from '../session/readoutStore';
@@ -57,7 +50,7 @@ export interface BoardTool {
 
 export interface Drawing {
   view: View;
-  mapper: BoardMapper;
+  mapper: PictureMap;
   aim: Aim | null;
 }
 
@@ -322,7 +315,7 @@ export function Board({
             partBox &&
             (() => {
               const box = partBox();
-              if (box) setView(fitView(cornersOf(box), view.width, view.height, PART_MARGIN_PX));
+              if (box) setView(fitView(boxCorners(box), view.width, view.height, PART_MARGIN_PX));
             })
           }
         />

@@ -1,6 +1,7 @@
+import { pxPerUnit } from '@steady-moth/core/sketch';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { boardMapper, clipOutline, liesAt, pxPerUnit, rectOutline, wholeOf } from '../frames/boardMap';
+import { boardMapper, clipOutline, liesAt, rectOutline, wholeOf } from '../frames/boardMap';
 import { screenPlace } from '../frames/place';
 import { fitView, fromScreen, panBy, rulerStep, toScreen, type View, zoomAbout } from '../frames/view';
 import { nudged } from './nudge';

@@ -1,9 +1,9 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { Vec2 } from '@steady-moth/core/geometry';
+import { type PictureMap, pxPerUnit } from '@steady-moth/core/sketch';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { pixels } from '../compute';
 import type { Look, SnapWish } from '../compute/pixels.worker';
-import { type BoardMapper, pxPerUnit } from '../frames/boardMap';
 import type { ScreenPlace } from '../frames/place';
 import { fromScreen, toScreen, type View } from '../frames/view';
 import { useBench } from '../session/benchStore';
@@ -59,7 +59,7 @@ export interface AimSource {
   blob: string;
   widthPx: number;
   heightPx: number;
-  mapper: BoardMapper;
+  mapper: PictureMap;
 }
 
 export interface AimWish {

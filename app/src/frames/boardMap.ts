@@ -2,6 +2,7 @@ import { type PicturePoint, type PlaneMap, planeMapper } from '@steady-moth/core
 import type { Vec2 } from '@steady-moth/core/geometry';
 import type { Rect } from '@steady-moth/core/job';
 import type { TurnedOnBoard } from '@steady-moth/core/job/calibrated';
+import type { PictureMap } from '@steady-moth/core/sketch';
 import { type BoardPlace, boardPlace, offBoard, onBoard } from './place';
 
 /**
@@ -17,22 +18,16 @@ export type BoardFace =
       turned: TurnedOnBoard | null;
     };
 
-export interface BoardMapper {
-  /** The place of the part that a pixel shows; null beyond the horizon. */
-  toPlace(point: PicturePoint): Vec2 | null;
-  toPicture(place: Vec2): PicturePoint | null;
-}
-
 /** One mapper for a face, however often it is asked for. */
-const mappers = new WeakMap<BoardFace, BoardMapper>();
+const mappers = new WeakMap<BoardFace, PictureMap>();
 
-export function boardMapper(face: BoardFace): BoardMapper {
+export function boardMapper(face: BoardFace): PictureMap {
   const made = mappers.get(face) ?? makeMapper(face);
   mappers.set(face, made);
   return made;
 }
 
-function makeMapper(face: BoardFace): BoardMapper {
+function makeMapper(face: BoardFace): PictureMap {
   if (face.kind === 'picture') return preparedMapper(face);
   const mapper = planeMapper(face.map);
   return {
@@ -45,7 +40,7 @@ function makeMapper(face: BoardFace): BoardMapper {
 }
 
 /** How places of the ground straight below the part's plane are pictured; null where nothing lies below it. */
-export function footMapper(face: BoardFace): BoardMapper | null {
+export function footMapper(face: BoardFace): PictureMap | null {
   if (face.kind === 'picture' || !(face.map.heightMm > GROUND_MM)) return null;
   return makeMapper({ ...face, map: { ...face.map, heightMm: GROUND_MM } });
 }
@@ -54,7 +49,7 @@ export function footMapper(face: BoardFace): BoardMapper | null {
 const GROUND_MM = 0;
 
 /** The picture in its own pixels: flipped about its upright middle line, then turned clockwise and moved back. */
-function preparedMapper(face: Extract<BoardFace, { kind: 'picture' }>): BoardMapper {
+function preparedMapper(face: Extract<BoardFace, { kind: 'picture' }>): PictureMap {
   const { to, from } = turnedMap(face);
   const flip = ({ uPx, vPx }: PicturePoint): PicturePoint =>
     face.flip ? { uPx: face.widthPx - uPx, vPx } : { uPx, vPx };
@@ -83,19 +78,11 @@ function turnedMap({ turns, widthPx: w, heightPx: h }: Extract<BoardFace, { kind
   }
 }
 
-/** Picture pixels per unit of the board about a place: what one pixel is worth there. */
-export function pxPerUnit(mapper: BoardMapper, place: Vec2): number {
-  const here = mapper.toPicture(place);
-  const there = mapper.toPicture({ x: place.x + 1e-3, y: place.y });
-  if (!here || !there) return 1;
-  return Math.hypot(there.uPx - here.uPx, there.vPx - here.vPx) / 1e-3;
-}
-
 /**
  * Points along the rim of a rectangle of the picture, in order round it, that have a place on the board: what "all of
  * it" means when a horizon cuts it, and how its rim is bent by the lens.
  */
-export function rectOutline(mapper: BoardMapper, { leftPx, topPx, widthPx, heightPx }: Rect): Vec2[] {
+export function rectOutline(mapper: PictureMap, { leftPx, topPx, widthPx, heightPx }: Rect): Vec2[] {
   const places: Vec2[] = [];
   const STEPS = 8;
   const corners = [
@@ -152,7 +139,7 @@ export const wholeOf = ({ widthPx, heightPx }: { widthPx: number; heightPx: numb
  * How a picture lies on the board about a place, to the nearest quarter turn: clockwise, after left and right changed
  * places.
  */
-export function liesAt(mapper: BoardMapper, { uPx, vPx }: PicturePoint): { turns: 0 | 1 | 2 | 3; flip: boolean } {
+export function liesAt(mapper: PictureMap, { uPx, vPx }: PicturePoint): { turns: 0 | 1 | 2 | 3; flip: boolean } {
   const seen = (u: number, v: number) => {
     const place = mapper.toPlace({ uPx: u, vPx: v });
     return place && onBoard(place);

@@ -1,11 +1,11 @@
+import type { PictureMap } from '@steady-moth/core/sketch';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { BoardMapper } from './boardMap';
 import { carryView, isSameView } from './carryView';
 import { toScreen, type View } from './view';
 
 /** A picture that lies turned and larger on the board, moved to a place. */
-function lying(angle: number, perPx: number, x: number, y: number): BoardMapper {
+function lying(angle: number, perPx: number, x: number, y: number): PictureMap {
   const [c, s] = [perPx * Math.cos(angle), perPx * Math.sin(angle)];
   const square = perPx * perPx;
   return {
@@ -27,7 +27,7 @@ describe('a view that is carried', () => {
         const [from, to] = [lying(...a), lying(...b)];
         const carried = carryView(view, from, to);
         if (!carried) throw new Error('there is one');
-        const away = (map: BoardMapper, v: View) => {
+        const away = (map: PictureMap, v: View) => {
           const at = toScreen(v, map.toPlace({ uPx, vPx }) as { x: number; y: number });
           return Math.hypot(at.x - v.width / 2, at.y - v.height / 2);
         };

@@ -1,4 +1,4 @@
-import { type BoardMapper, pxPerUnit } from './boardMap';
+import { type PictureMap, pxPerUnit } from '@steady-moth/core/sketch';
 import { screenPlace } from './place';
 import { middleOf, type View, viewWith } from './view';
 
@@ -6,7 +6,7 @@ import { middleOf, type View, viewWith } from './view';
  * The view that shows the same place of a picture in its middle, as large as before, once the picture lies otherwise on
  * the board: true, with another zero or direction, at another size. Null where that place is beyond the horizon.
  */
-export function carryView(view: View, from: BoardMapper, to: BoardMapper): View | null {
+export function carryView(view: View, from: PictureMap, to: PictureMap): View | null {
   const middle = middleOf(view);
   const pixel = from.toPicture(middle);
   const place = pixel && to.toPlace(pixel);

@@ -1,7 +1,7 @@
-import type { Vec2 } from '@steady-moth/core/geometry';
+import { boxAround, boxCorners, type Vec2 } from '@steady-moth/core/geometry';
 import fc from 'fast-check';
 import { describe, expect, expectTypeOf, it } from 'vitest';
-import { type BoardPlace, boardPlace, boxAround, cornersOf, offBoard, onBoard, type ScreenPlace } from './place';
+import { type BoardPlace, boardPlace, offBoard, onBoard, type ScreenPlace } from './place';
 
 const box = fc
   .tuple(fc.integer(), fc.integer(), fc.nat(), fc.nat())
@@ -27,7 +27,7 @@ describe('boxes', () => {
     fc.assert(
       fc.property(fc.array(box, { minLength: 1, maxLength: 5 }), (boxes) => {
         const all = boxAround(boxes);
-        const places = boxes.flatMap(cornersOf);
+        const places = boxes.flatMap(boxCorners);
         expect(all).toEqual({
           left: Math.min(...places.map((p) => p.x)),
           right: Math.max(...places.map((p) => p.x)),

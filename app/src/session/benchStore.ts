@@ -1,5 +1,6 @@
 import type { DiscResult, GridResult, RulerResult, SheetResult } from '@steady-moth/core/find';
 import type { PickRecord } from '@steady-moth/core/job';
+import type { Item, SnapKind } from '@steady-moth/core/tracing';
 import { create } from 'zustand';
 
 import type { Framing } from '../frames/framed';
@@ -55,12 +56,6 @@ export type Tool =
   | 'body-check'
   | null;
 
-/** One thing of what is traced. */
-export type Item =
-  | { kind: 'point'; path: string; point: string }
-  | { kind: 'piece'; path: string; curve: string }
-  | { kind: 'path'; path: string };
-
 export type Selection =
   | Item
   | { kind: 'several'; items: readonly Item[] }
@@ -87,20 +82,6 @@ export type TraceColour = (typeof TRACE_COLOURS)[number];
 
 /** By what a construction line is drawn. */
 export type GuideKind = 'through' | 'parallel' | 'middle';
-
-/** What new points snap to of what is traced; each kind can be left out for a while. */
-export const SNAP_KINDS = [
-  'edges',
-  'points',
-  'middles',
-  'centres',
-  'crossings',
-  'feet',
-  'tangents',
-  'paths',
-  'extensions',
-] as const;
-export type SnapKind = (typeof SNAP_KINDS)[number];
 
 /** A length that waits for its figure: both picks are made. */
 export interface PendingLength {

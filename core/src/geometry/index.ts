@@ -1,4 +1,5 @@
 export { arcsOf } from './biarc';
+export * from './box';
 export * from './corners';
 export * from './crossings';
 export * from './lineUp';

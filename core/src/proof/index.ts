@@ -1,1 +1,2 @@
 export * from './checkForms';
+export * from './deviation';

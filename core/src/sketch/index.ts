@@ -16,6 +16,7 @@ export * from './expression';
 export * from './maker/makeForms';
 export * from './parameter';
 export * from './part';
+export * from './pictureMap';
 export * from './placing';
 export * from './settle/carry';
 export * from './settle/clusters';

@@ -11,11 +11,11 @@ import type { BoardFace } from '../../frames/boardMap';
 import { placingOfFace } from '../../frames/placing';
 import { Act, Button, LengthField, Notice, SlipLine } from '../../kit';
 import { useLate } from '../../kit/useLate';
+import { useBodyPlan } from '../../part/useBody';
+import type { Drawn } from '../../part/useDrawn';
 import { download, fileNameFor } from '../../session/download';
 import { useJob } from '../../session/jobStore';
 import { today } from '../../session/today';
-import { useBodyPlan } from '../solid/useBody';
-import type { Drawn } from '../trace/useDrawn';
 import { SectionLine, ViewLine } from './DrawingLine';
 
 const FORMATS: readonly { format: BodyFormat; mime: string; what: string }[] = [

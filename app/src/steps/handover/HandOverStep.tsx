@@ -10,6 +10,8 @@ import type { BoardTool } from '../../board/Board';
 import { useLayers } from '../../board/useLayers';
 import { files } from '../../compute';
 import { Button, Choice, Notice, SlipLine } from '../../kit';
+import { PartBoard } from '../../part/PartBoard';
+import { useDrawn } from '../../part/useDrawn';
 import { useBench } from '../../session/benchStore';
 import { download, fileNameFor } from '../../session/download';
 import { saveJobFile } from '../../session/saveJobFile';
@@ -18,8 +20,6 @@ import { useBoardFace, useBoardFaces, useOthersSettled } from '../../session/use
 import { useFindings } from '../../session/useFindings';
 import { StepLayout, type StepProps } from '../../step/StepLayout';
 import { WorkedOn } from '../../step/WorkedOn';
-import { PartBoard } from '../trace/PartBoard';
-import { useDrawn } from '../trace/useDrawn';
 import { BeforeItGoes } from './BeforeItGoes';
 import { BodyLines } from './BodyLines';
 import { DxfCurvesLine } from './DxfCurvesLine';

@@ -21,11 +21,11 @@ import {
 import { fixed } from '@steady-moth/core/units';
 import { Act, degrees, LengthFigure } from '../../kit';
 import { FormulaField } from '../../kit/FormulaField';
+import { isPathChosen } from '../../part/chosen';
+import type { DrawnPath } from '../../part/useDrawn';
 import { useBench } from '../../session/benchStore';
 import { formulaOf } from '../../session/formulaOf';
 import { useJob } from '../../session/jobStore';
-import { isPathChosen } from '../trace/chosen';
-import type { DrawnPath } from '../trace/useDrawn';
 import type { SketchState } from './sketchState';
 import { sizeWord } from './words';
 

@@ -11,10 +11,10 @@ import {
 } from '@steady-moth/core/sketch';
 import { useMemo } from 'react';
 import type { SeenPlace } from '../../compute/figures.worker';
+import { itemsOf } from '../../part/chosen';
+import type { Drawn } from '../../part/useDrawn';
 import { type Selection, useBench } from '../../session/benchStore';
 import { useSizeMeasures, useSketchTold } from '../../session/useFigures';
-import { itemsOf } from '../trace/chosen';
-import type { Drawn } from '../trace/useDrawn';
 
 /** The sketch that is worked on in Size, formulas worked out, and what is known of it. */
 export interface SketchState {

@@ -7,10 +7,10 @@ import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { solids } from '../../compute';
 import { Act } from '../../kit';
+import type { Planned } from '../../part/useBody';
 import { WORKED_OUT } from '../../session/group';
 import { useJob } from '../../session/jobStore';
 import { useSizePlusMinus } from './sizes';
-import type { Planned } from './useBody';
 import type { Tag } from './view/BodyView';
 
 /** A reading with what the body says; the size is null until it is known, or where its faces are gone. */

@@ -1,6 +1,6 @@
+import type { PieceDeviation } from '@steady-moth/core/proof';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { Act } from '../../kit';
-import type { PieceDeviation } from './deviation';
 import type { DeviationState } from './useDeviation';
 
 /** A deviation as it is read: largest and RMS, and in pixels of the picture. */

@@ -1,11 +1,5 @@
 import { deletePaths } from '@steady-moth/core/job';
 import type { Path } from '@steady-moth/core/sketch';
-import type { LengthUnit } from '@steady-moth/core/units';
-import { fixed, parsePlace } from '@steady-moth/core/units';
-import { useState } from 'react';
-import { Act, LengthField, Select } from '../../kit';
-import { type Item, useBench } from '../../session/benchStore';
-import { useJob } from '../../session/jobStore';
 import {
   aligned,
   boxOf,
@@ -15,10 +9,18 @@ import {
   changed,
   copied,
   distributed,
+  type Item,
+  pathsOfItems,
   type Setting,
   type Side,
-} from './change';
-import { chosenOf, pathsOfItems } from './chosen';
+} from '@steady-moth/core/tracing';
+import type { LengthUnit } from '@steady-moth/core/units';
+import { fixed, parsePlace } from '@steady-moth/core/units';
+import { useState } from 'react';
+import { Act, LengthField, Select } from '../../kit';
+import { chosenOf } from '../../part/chosen';
+import { useBench } from '../../session/benchStore';
+import { useJob } from '../../session/jobStore';
 import { namesApart } from './namesApart';
 
 const WAYS = ['move', 'turn', 'scale', 'mirror', 'align', 'space evenly'] as const;

@@ -1,18 +1,17 @@
 import type { Form, Symmetry } from '@steady-moth/core/geometry';
 import { setLayer } from '@steady-moth/core/job';
+import { probesOf, seenForms } from '@steady-moth/core/proof';
 import { makersOf, planeOfPath } from '@steady-moth/core/sketch';
+import { type Item, madeSymmetric, pathsOfItems, placed, type Setting } from '@steady-moth/core/tracing';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { useEffect, useState } from 'react';
 import { figures } from '../../compute';
 import { Act, LengthField } from '../../kit';
-import { type Item, useBench } from '../../session/benchStore';
+import { chosenOf } from '../../part/chosen';
+import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
-import { placed, type Setting } from './change';
-import { chosenOf, pathsOfItems } from './chosen';
-import { probesOf, seenForms } from './deviation';
 import { edgesAlong } from './edgesAlong';
 import { OffsetAll } from './OffsetAll';
-import { madeSymmetric } from './reshape';
 
 /** How far a chain may stray when it is told by fewer pieces, unless something else is typed, mm. */
 const TOLERANCE_MM = 0.05;

@@ -1,11 +1,10 @@
+import { circleOf, groundOf, maySettle, type Setting } from '@steady-moth/core/tracing';
 import { useState } from 'react';
 import { Act } from '../../kit';
+import type { DrawnPath } from '../../part/useDrawn';
 import { useJob } from '../../session/jobStore';
 import { useBoardFace } from '../../session/useBoardFace';
-import type { Setting } from './change';
-import { groundOf } from './islands';
-import { circleOf, maySettle, settledAgain } from './settleAgain';
-import type { DrawnPath } from './useDrawn';
+import { settledAgain } from './settleAgain';
 
 type Side = 'inside' | 'outside';
 

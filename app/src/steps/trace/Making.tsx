@@ -15,10 +15,10 @@ import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useState } from 'react';
 import { Act, Choice, Select } from '../../kit';
 import { FormulaField, NumberField, type ReadFormula, type ReadNumber } from '../../kit/FormulaField';
+import { itemsOf } from '../../part/chosen';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
-import { itemsOf } from './chosen';
 import { namesApart } from './namesApart';
 
 const KINDS: readonly { kind: Maker['kind']; text: string }[] = [

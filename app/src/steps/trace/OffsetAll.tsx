@@ -1,5 +1,6 @@
 import { addMaker, together } from '@steady-moth/core/job';
-import type { Expression } from '@steady-moth/core/sketch';
+import type { EvaluatedPath, Expression } from '@steady-moth/core/sketch';
+import { isClosed, islandsOf, type Setting } from '@steady-moth/core/tracing';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { useState } from 'react';
 import { Act } from '../../kit';
@@ -7,9 +8,6 @@ import { FormulaField } from '../../kit/FormulaField';
 import { formulaOf } from '../../session/formulaOf';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
-import type { Setting } from './change';
-import { islandsOf } from './islands';
-import { type DrawnPath, isClosed } from './useDrawn';
 
 /** Several closed paths made larger or smaller at once, as one piece of material: holes go the other way. */
 export function OffsetAll({
@@ -17,7 +15,7 @@ export function OffsetAll({
   unit,
   setting,
 }: {
-  own: readonly DrawnPath[];
+  own: readonly EvaluatedPath[];
   unit: LengthUnit;
   setting: Pick<Setting, 'job'>;
 }) {

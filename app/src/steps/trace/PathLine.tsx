@@ -12,21 +12,21 @@ import {
   setPathPlane,
   viewOfPath,
 } from '@steady-moth/core/job';
+import type { Deviation } from '@steady-moth/core/proof';
 import { observationIn, observedOf, type Path, planeOfPath, type Role, walkOf } from '@steady-moth/core/sketch';
 import { type LengthUnit, writeFigure } from '@steady-moth/core/units';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Act, LengthFigure, Select, SlipLine } from '../../kit';
+import { PlaneChoice } from '../../part/PlaneChoice';
+import { ROLE_CHOICES, ROLE_MARKS } from '../../part/roles';
+import type { DrawnPath } from '../../part/useDrawn';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { usePathMeasures } from '../../session/useFigures';
-import { PlaneChoice } from '../true/PlaneChoice';
-import type { Deviation } from './deviation';
 import { LowerEdge } from './LowerEdge';
 import { PieceLine } from './PieceLine';
-import { ROLE_CHOICES, ROLE_MARKS } from './roles';
 import { Stretch, useStretch } from './Stretch';
-import type { DrawnPath } from './useDrawn';
 
 /** A path on the slip: its name and its figure, and of the one that is chosen all that is told of it and done to it. */
 export function PathLine({

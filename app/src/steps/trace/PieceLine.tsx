@@ -1,5 +1,6 @@
 import type { Figure } from '@steady-moth/core/calibration';
 import { bend, freeSize, type PieceMeasures, removePiece, setWorn } from '@steady-moth/core/job';
+import type { PieceDeviation } from '@steady-moth/core/proof';
 import type { Curve, Path } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { writeFigure } from '@steady-moth/core/units';
@@ -9,7 +10,6 @@ import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 
 import { DeviationWords } from './Against';
-import type { PieceDeviation } from './deviation';
 
 /** One piece with its figures; the corner before it above. */
 export function PieceLine({

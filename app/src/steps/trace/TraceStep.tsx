@@ -1,3 +1,4 @@
+import { boxAround } from '@steady-moth/core/geometry';
 import { setOpacity } from '@steady-moth/core/job';
 import {
   BoxSelect,
@@ -16,7 +17,11 @@ import { Board } from '../../board/Board';
 import { useJoinedSources } from '../../board/useJoinedSources';
 import { useLayers } from '../../board/useLayers';
 import { boardMapper } from '../../frames/boardMap';
-import { boxAround } from '../../frames/place';
+import { isPathChosen } from '../../part/chosen';
+import { PartCanvas } from '../../part/PartCanvas';
+import { inHand, PartOverlay } from '../../part/PartOverlay';
+import { NO_PREVIEW } from '../../part/preview';
+import { type Drawn, NOTHING_DRAWN, useDrawn, useShown } from '../../part/useDrawn';
 import { type Tool, useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
@@ -26,16 +31,12 @@ import { StepLayout, type StepProps } from '../../step/StepLayout';
 import type { Pocket } from '../../step/ToolRoll';
 import { WorkedOn } from '../../step/WorkedOn';
 import { useTool } from '../../tool/useTool';
-import { isPathChosen } from './chosen';
 import { snapped } from './snapped';
-import { TraceCanvas } from './TraceCanvas';
-import { inHand, TraceOverlay } from './TraceOverlay';
 import { TraceSlip } from './TraceSlip';
 import { traceToolOf } from './tools';
-import { NO_PREVIEW, type TraceContext } from './tools/context';
+import type { TraceContext } from './tools/context';
 import { useClipboard } from './useClipboard';
 import { useDeviation } from './useDeviation';
-import { type Drawn, NOTHING_DRAWN, useDrawn, useShown } from './useDrawn';
 import { useKept } from './useKept';
 import { useMeasureTool } from './useMeasureTool';
 import { useTraceKeys } from './useTraceKeys';
@@ -195,11 +196,11 @@ export function TraceStep({ job, picture }: StepProps) {
           unit={job.unit}
           tool={inHandNow.board}
           partBox={all.paths.length > 0 ? () => boxAround(all.paths.flatMap((d) => d.bounds ?? [])) : undefined}
-          under={(view) => !through && painted.length > 0 && <TraceCanvas drawn={painted} view={view} />}
+          under={(view) => !through && painted.length > 0 && <PartCanvas drawn={painted} view={view} />}
         >
           {(drawing) =>
             !through && (
-              <TraceOverlay
+              <PartOverlay
                 {...drawing}
                 job={job}
                 drawn={all}

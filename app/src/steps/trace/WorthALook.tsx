@@ -2,17 +2,15 @@ import { deletePath, type JobDocument, removePiece } from '@steady-moth/core/job
 import { type Finding, MOST_FINDINGS } from '@steady-moth/core/proof';
 import { findingSentence } from '@steady-moth/core/say';
 import { walkOf } from '@steady-moth/core/sketch';
+import { hitSegment, type Setting, smoothed } from '@steady-moth/core/tracing';
 import { fixed } from '@steady-moth/core/units';
 import { Act } from '../../kit';
 import { Fold } from '../../kit/Fold';
+import type { DrawnPath } from '../../part/useDrawn';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { showPlace } from '../../session/showPlace';
 import { useFindings } from '../../session/useFindings';
-import type { Setting } from './change';
-import { hitSegment } from './hit';
-import { smoothed } from './reshape';
-import type { DrawnPath } from './useDrawn';
 
 /** So many are listed; of more the first ones, and how many there are. */
 const LISTED = 30;

@@ -2,8 +2,7 @@ import type { OutlineForm } from '@steady-moth/core/format/outlines';
 import { writeSvg } from '@steady-moth/core/format/svg';
 import { formsBounds, mapForm, type Vec2 } from '@steady-moth/core/geometry';
 import type { JobAction } from '@steady-moth/core/job';
-import type { Item } from '../../session/benchStore';
-import { formsOf, placed, type Setting } from './change';
+import { formsOf, type Item, placed, type Setting } from '@steady-moth/core/tracing';
 
 /** The layer that our own SVG puts paths in that have none. */
 const NO_LAYER = 'part';

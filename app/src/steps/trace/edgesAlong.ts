@@ -1,8 +1,8 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { Picture } from '@steady-moth/core/job';
+import type { Probe } from '@steady-moth/core/proof';
 import { inkOf } from '../../board/inkOf';
 import { pixels } from '../../compute';
-import type { Probe } from './deviation';
 
 /** Places asked in one go: so that progress is told, and what was given up ends soon. */
 const AT_ONCE = 24;

@@ -1,8 +1,8 @@
 import { formOf, newSketch, type Sketch } from '@steady-moth/core/sketch';
+import { hitSegment, hitTest } from '@steady-moth/core/tracing';
 import { describe, expect, it } from 'vitest';
 import { putCircle, putPath, seen } from '../../../../core/src/sketch/traced.test-data';
-import { hitSegment, hitTest } from './hit';
-import { drawnPath } from './useDrawn';
+import { drawnPath } from '../../part/useDrawn';
 
 const sketch: Sketch = newSketch('sketch', 'Sketch', null);
 const all = { a: seen(0, 0), b: seen(50, 0), c: seen(50, 30) };

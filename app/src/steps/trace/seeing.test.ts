@@ -1,9 +1,7 @@
 import { findAxes } from '@steady-moth/core/geometry';
+import { deviationOf, probesOf, seenForms } from '@steady-moth/core/proof';
+import { broughtTogether, islandsOf, mapOf, nearEnds } from '@steady-moth/core/tracing';
 import { describe, expect, it } from 'vitest';
-import { broughtTogether, mapOf } from './change';
-import { deviationOf, probesOf, seenForms } from './deviation';
-import { nearEnds } from './gaps';
-import { islandsOf } from './islands';
 import { hand } from './tools/hand.test-data';
 
 const mapper = {

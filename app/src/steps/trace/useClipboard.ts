@@ -1,14 +1,14 @@
 import { deletePaths } from '@steady-moth/core/job';
+import { pathsOfItems, type Setting } from '@steady-moth/core/tracing';
 import { useEffect, useRef } from 'react';
 import { isTextField } from '../../board/useViewControls';
 import { files } from '../../compute';
 import { middleOf } from '../../frames/view';
+import { chosenOf, itemsOf } from '../../part/chosen';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { useReadout } from '../../session/readoutStore';
 import { outlineSentence } from '../../session/sentences';
-import type { Setting } from './change';
-import { chosenOf, itemsOf, pathsOfItems } from './chosen';
 import { chosenAsSvg, pasted } from './clipboard';
 
 const say = (notice: string) => useJob.setState({ notice });

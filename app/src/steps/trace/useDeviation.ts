@@ -1,9 +1,9 @@
 import type { Picture } from '@steady-moth/core/job';
+import { type Deviation, deviationOf, probesOf } from '@steady-moth/core/proof';
+import type { PictureMap } from '@steady-moth/core/sketch';
 import { useEffect, useRef, useState } from 'react';
-import type { BoardMapper } from '../../frames/boardMap';
-import { type Deviation, deviationOf, probesOf } from './deviation';
+import type { DrawnPath } from '../../part/useDrawn';
 import { edgesAlong } from './edgesAlong';
-import type { DrawnPath } from './useDrawn';
 
 export interface DeviationState {
   path: string | null;
@@ -15,7 +15,7 @@ export interface DeviationState {
 }
 
 /** Holds one path against the picture's edges when asked, and forgets it once the path or the picture's map changed. */
-export function useDeviation(picture: Picture, mapper: BoardMapper, paths: readonly DrawnPath[]): DeviationState {
+export function useDeviation(picture: Picture, mapper: PictureMap, paths: readonly DrawnPath[]): DeviationState {
   const [own, setOwn] = useState<DrawnPath | null>(null);
   const [result, setResult] = useState<Deviation | null>(null);
   const [share, setShare] = useState<number | null>(null);

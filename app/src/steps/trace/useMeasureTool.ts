@@ -5,15 +5,9 @@ import { useQueries } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import type { Aim } from '../../board/useAim';
 import { figures } from '../../compute';
+import { legsOf, type TracePreview } from '../../part/preview';
 import { useReadout } from '../../session/readoutStore';
 import { useMeasurable } from '../../session/useFigures';
-import type { TracePreview } from './tools/context';
-
-/** Places that are measured between, one after the other. */
-export const legsOf = (measure: NonNullable<TracePreview['measure']>): [Aim, Aim][] => {
-  const places = [...measure.before, measure.from, ...(measure.to ? [measure.to] : [])];
-  return places.slice(1).map((to, k): [Aim, Aim] => [places[k]!, to]);
-};
 
 /** The distances between measured places, each with its ± as soon as it is worked out. */
 export function useMeasureTool(

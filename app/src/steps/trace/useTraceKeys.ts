@@ -1,21 +1,21 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
 import { bend, deletePath, deletePaths, deletePoint, type JobDocument, movePicks } from '@steady-moth/core/job';
-import { findPath, observationOf, pathsOf, walkOf } from '@steady-moth/core/sketch';
+import { findPath, observationOf, pathsOf, pxPerUnit, walkOf } from '@steady-moth/core/sketch';
+import { bowedBy, idsOf, pathsOfItems, taken } from '@steady-moth/core/tracing';
 import { useEffect, useRef } from 'react';
 import { nudged } from '../../board/nudge';
 import { afterPresses } from '../../board/pressQueue';
 import { isTyping } from '../../board/useViewControls';
-import { type BoardFace, boardMapper, pxPerUnit } from '../../frames/boardMap';
+import { type BoardFace, boardMapper } from '../../frames/boardMap';
 import { arrowWay } from '../../frames/place';
+import { chosenOf, itemsOf } from '../../part/chosen';
+import { spanBetween } from '../../part/preview';
+import type { Drawn } from '../../part/useDrawn';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
-import { bowedBy } from './bowedBy';
-import { chosenOf, idsOf, itemsOf, pathsOfItems } from './chosen';
-import { spanBetween } from './tools/context';
-import { neighbourOf, taken } from './tools/hold';
-import type { Drawn } from './useDrawn';
+import { neighbourOf } from './tools/hold';
 
 interface Setting {
   job: JobDocument;
@@ -119,7 +119,12 @@ function handled(key: string, latest: { current: Setting }): boolean {
     return true;
   }
   if (selection.kind === 'piece') {
-    const how = bowedBy(selection.curve, key, step, { job, drawn, faces, newId });
+    const way = BOWS[key];
+    const mapOf = (picture: string) => {
+      const face = faces.get(picture);
+      return face ? boardMapper(face) : null;
+    };
+    const how = way ? bowedBy(selection.curve, way, step, { job, drawn, mapOf, newId }) : null;
     if (how) apply(bend(selection.curve, how));
     return how !== null;
   }
@@ -139,6 +144,9 @@ function handled(key: string, latest: { current: Setting }): boolean {
   apply(movePicks('move what is chosen', taken(ids, to, { job, drawn, mapper, picture })));
   return true;
 }
+
+/** Which way an arrow key bows a piece: to the left of the way that it runs, or to the right. */
+const BOWS: Record<string, 1 | -1> = { ArrowUp: 1, ArrowLeft: 1, ArrowDown: -1, ArrowRight: -1 };
 
 /** A corner goes out of its path; a pick that bends a piece straightens it; a circle's rim or centre takes the circle. */
 function deleteChosen(job: JobDocument, pathId: string, id: string): void {

@@ -12,12 +12,12 @@ import {
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act, LengthFigure, Notice, Select, SlipLine } from '../../kit';
 import { Fold } from '../../kit/Fold';
+import { PlaneChoice } from '../../part/PlaneChoice';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { joinSentence } from '../../session/sentences';
 import { useSeams } from '../../session/useFigures';
-import { PlaneChoice } from './PlaneChoice';
 import { joinAdviceSentence, REFERENCE_WORDS } from './words';
 
 /** What joins this picture with others of the same part, and how well they fit there. */

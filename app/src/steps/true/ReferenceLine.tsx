@@ -9,10 +9,10 @@ import {
 import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act, LengthField, SlipLine } from '../../kit';
+import { PlaneChoice } from '../../part/PlaneChoice';
 import { useJob } from '../../session/jobStore';
 import { CountGraduations } from './CountGraduations';
 import { KeepOwn } from './KeepOwn';
-import { PlaneChoice } from './PlaneChoice';
 import { agreementSentence, curlSentence, REFERENCE_WORDS } from './words';
 
 /** One reference on the slip: what it is, its size, what the others say of it, where it lies. */

@@ -3,9 +3,9 @@ import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act, LengthField, LengthFigure, SlipLine } from '../../kit';
 import { Fold } from '../../kit/Fold';
+import { PlaneChoice } from '../../part/PlaneChoice';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
-import { PlaneChoice } from './PlaneChoice';
 
 /** Lengths that are compared and not used, each with its deviation against its ±. */
 export function SpotChecks({

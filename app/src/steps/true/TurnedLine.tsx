@@ -2,10 +2,10 @@ import { addReference, changeTurnedPlane, type Picture, setAxis, setTurned } fro
 import type { Certainty } from '@steady-moth/core/job/calibrated';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { Act, LengthField, LengthFigure, SlipLine } from '../../kit';
+import { PlaneChoice } from '../../part/PlaneChoice';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
-import { PlaneChoice } from './PlaneChoice';
 import { flatOf } from './tools/context';
 
 /** A part turned on a lathe that lies on its side: where its outline is, and how large that makes it. */

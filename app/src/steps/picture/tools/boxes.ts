@@ -1,11 +1,11 @@
 import type { Rect } from '@steady-moth/core/job';
-import type { BoardMapper } from '../../../frames/boardMap';
+import type { PictureMap } from '@steady-moth/core/sketch';
 import { boardPlace, offBoard, onBoard } from '../../../frames/place';
 import type { CropBox } from './cropDrag';
 
 /* Between rectangles of the original picture and boxes on the board, which may be turned and flipped but not tilted. */
 
-export function boxOf({ leftPx, topPx, widthPx, heightPx }: Rect, mapper: BoardMapper): CropBox {
+export function boxOf({ leftPx, topPx, widthPx, heightPx }: Rect, mapper: PictureMap): CropBox {
   const at = (uPx: number, vPx: number) => {
     const place = mapper.toPlace({ uPx, vPx });
     return place ? onBoard(place) : null;
@@ -21,7 +21,7 @@ export function boxOf({ leftPx, topPx, widthPx, heightPx }: Rect, mapper: BoardM
 }
 
 /** In whole pixels. */
-export function rectOf({ left, top, right, bottom }: CropBox, mapper: BoardMapper): Rect | null {
+export function rectOf({ left, top, right, bottom }: CropBox, mapper: PictureMap): Rect | null {
   const a = mapper.toPicture(offBoard(boardPlace(left, top)));
   const b = mapper.toPicture(offBoard(boardPlace(right, bottom)));
   if (!a || !b) return null;

@@ -10,8 +10,9 @@ import {
   setTones,
   type Tones,
 } from '@steady-moth/core/job';
+import type { PictureMap } from '@steady-moth/core/sketch';
 import type { Aim } from '../../../board/useAim';
-import { type BoardMapper, wholeOf } from '../../../frames/boardMap';
+import { wholeOf } from '../../../frames/boardMap';
 import { type BoardPlace, onBoard } from '../../../frames/place';
 import type { Tool as ToolName } from '../../../session/benchStore';
 import type { Outcome, Tool } from '../../../tool/tool';
@@ -26,7 +27,7 @@ const LEAST_SPAN = 0.03;
 /** What the tools of Picture look at. */
 export interface PictureContext {
   picture: Picture;
-  mapper: BoardMapper;
+  mapper: PictureMap;
   rules: CropRules;
   name: ToolName;
   /** What goes with a background that is pressed: all of its colour, or all that joins the place. */

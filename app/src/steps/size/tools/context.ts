@@ -9,15 +9,15 @@ import {
   type Id,
   type Observation,
   type Offer,
+  type PictureMap,
   type Sketch,
 } from '@steady-moth/core/sketch';
+import { hitTest, type Item } from '@steady-moth/core/tracing';
 import type { LengthUnit } from '@steady-moth/core/units';
-import type { BoardMapper } from '../../../frames/boardMap';
 import type { ReadFormula } from '../../../kit/FormulaField';
-import type { Item, Selection } from '../../../session/benchStore';
+import type { Drawn } from '../../../part/useDrawn';
+import type { Selection } from '../../../session/benchStore';
 import type { Outcome, Tool } from '../../../tool/tool';
-import { hitTest } from '../../trace/hit';
-import type { Drawn } from '../../trace/useDrawn';
 import type { SketchState } from '../sketchState';
 
 /** How far a size's line stands off the part where nobody put it elsewhere, px of the screen. */
@@ -31,7 +31,7 @@ const MEASURED_SIGNS = 15;
 export interface SizeContext {
   job: JobDocument;
   drawn: Drawn;
-  mapper: BoardMapper;
+  mapper: PictureMap;
   state: SketchState | null;
   /** Relations that fit what is chosen, as far as they are worked out. */
   offers: readonly Offer[];

@@ -1,8 +1,8 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
 import { addDimensions } from '@steady-moth/core/job';
 import { type Dimension, dimensionMeant, dimensionsFor, type Id } from '@steady-moth/core/sketch';
-import type { Item } from '../../../session/benchStore';
-import { chosenOf, itemsOf, toggled } from '../../trace/chosen';
+import type { Item } from '@steady-moth/core/tracing';
+import { chosenOf, itemsOf, toggled } from '../../../part/chosen';
 import { chosenIn } from '../sketchState';
 import { AT_REST, DRAFT, itemAt, type Made, NO_SIZE_PREVIEW, type SizeContext } from './context';
 import { handOf } from './hand';

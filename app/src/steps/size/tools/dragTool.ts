@@ -1,6 +1,6 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
 import type { Id } from '@steady-moth/core/sketch';
-import { idsOf } from '../../trace/chosen';
+import { idsOf } from '@steady-moth/core/tracing';
 import { itemAt } from './context';
 import { handOf } from './hand';
 

@@ -1,7 +1,7 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
 import { leadTo, moveLabel } from '@steady-moth/core/job';
 import { type Dimension, type Id, type Observation, observationIn } from '@steady-moth/core/sketch';
-import { ledWith } from '../../trace/led';
+import { ledWith } from '@steady-moth/core/tracing';
 import { drawnSizes, type Made, NO_SIZE_PREVIEW, type SizeContext, type SizeHeld, type SizePreview } from './context';
 
 /** What is seen of something that is held while the pointer has gone to a place; `at`: what was seen there. */

@@ -1,5 +1,5 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
-import { seenAt } from '../../trace/tools/context';
+import { seenAt } from '@steady-moth/core/tracing';
 import { AT_REST, figureAt, type Made, NO_SIZE_PREVIEW, type SizeContext, type SizeTool } from './context';
 import { awaited, decided } from './decide';
 import { dragged, dropped } from './dragging';

@@ -1,5 +1,5 @@
 import { addConstraints } from '@steady-moth/core/job';
-import { toggled } from '../../trace/chosen';
+import { toggled } from '../../../part/chosen';
 import { itemAt } from './context';
 import { handOf } from './hand';
 

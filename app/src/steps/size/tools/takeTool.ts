@@ -1,4 +1,4 @@
-import { toggled } from '../../trace/chosen';
+import { toggled } from '../../../part/chosen';
 import { itemAt } from './context';
 import { handOf } from './hand';
 

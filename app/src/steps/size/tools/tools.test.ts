@@ -15,8 +15,8 @@ import { sampleJob } from '../../../../../core/src/job/sample.test-data';
 import { plate } from '../../../../../core/src/sketch/settle/rig.test-data';
 import type { Aim } from '../../../board/useAim';
 import { screenPlace } from '../../../frames/place';
+import { drawnPath } from '../../../part/useDrawn';
 import type { Selection, Tool } from '../../../session/benchStore';
-import { drawnPath } from '../../trace/useDrawn';
 import type { SketchState } from '../sketchState';
 import { NO_SIZE_PREVIEW, type SizeContext, type SizeHeld, type SizePreview, sizeToolOf } from '.';
 

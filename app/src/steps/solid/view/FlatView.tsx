@@ -3,8 +3,8 @@ import type { ViewSide } from '@steady-moth/core/solid';
 import { useQuery } from '@tanstack/react-query';
 import { solids } from '../../../compute';
 import { onBoard } from '../../../frames/place';
+import type { Planned } from '../../../part/useBody';
 import { WORKED_OUT } from '../../../session/group';
-import type { Planned } from '../useBody';
 import type { Side } from './sides';
 
 /** Kept free round the drawing, as a share of it. */

@@ -1,11 +1,10 @@
-import { crossingsOf, type Segment, segmentsOf, type Vec2 } from '@steady-moth/core/geometry';
+import { type Box, boxCorners, crossingsOf, type Segment, segmentsOf, type Vec2 } from '@steady-moth/core/geometry';
+import { hitSegment, type Item } from '@steady-moth/core/tracing';
 import { inkOf } from '../../../board/inkOf';
-import { type Box, cornersOf } from '../../../frames/place';
-import type { Item } from '../../../session/benchStore';
-import { chosenOf, isItemChosen, itemsOf, toggled } from '../chosen';
-import { hitSegment } from '../hit';
-import type { DrawnPath } from '../useDrawn';
-import { NO_PREVIEW, type TraceContext, type TraceTool } from './context';
+import { chosenOf, isItemChosen, itemsOf, toggled } from '../../../part/chosen';
+import { NO_PREVIEW } from '../../../part/preview';
+import type { DrawnPath } from '../../../part/useDrawn';
+import type { TraceContext, TraceTool } from './context';
 
 /** How near a press is to what it chooses, px of the screen. */
 const REACH_PX = 12;
@@ -63,7 +62,7 @@ function inBox(from: Vec2, to: Vec2, { drawn, boxTouches }: TraceContext): Item[
 
 function touches({ form, bounds: b }: DrawnPath, box: Box): boolean {
   if (!form || !b || b.right < box.left || b.left > box.right || b.top < box.bottom || b.bottom > box.top) return false;
-  const corners = cornersOf(box);
+  const corners = boxCorners(box);
   const sides = corners.map((from, k): Segment => ({ kind: 'line', from, to: corners[(k + 1) % 4]! }));
   const isIn = (v: Vec2) => v.x >= box.left && v.x <= box.right && v.y >= box.bottom && v.y <= box.top;
   return segmentsOf(form).some((seg) => isIn(seg.from) || sides.some((side) => crossingsOf(seg, side).length > 0));

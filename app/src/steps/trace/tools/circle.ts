@@ -1,23 +1,12 @@
-import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { SnappedCircle } from '@steady-moth/core/edge';
-import { type Circle, threeOnCircle, type Vec2 } from '@steady-moth/core/geometry';
+import type { Circle, Vec2 } from '@steady-moth/core/geometry';
 import { addCircle, addCircleAbout } from '@steady-moth/core/job';
-import { type Expression, type NewPick, nextName } from '@steady-moth/core/sketch';
+import { type Expression, nextName } from '@steady-moth/core/sketch';
+import { derivedAt, groundOf, rimOf, seenAt } from '@steady-moth/core/tracing';
 import { inkOf } from '../../../board/inkOf';
 import type { Aim } from '../../../board/useAim';
-import { groundOf } from '../islands';
-import {
-  derivedAt,
-  derivedPick,
-  NO_PREVIEW,
-  type Seeing,
-  seenAt,
-  type TraceAnswer,
-  type TraceContext,
-  type TraceOutcome,
-  type TracePreview,
-  type TraceTool,
-} from './context';
+import { NO_PREVIEW, type TracePreview } from '../../../part/preview';
+import type { TraceAnswer, TraceContext, TraceOutcome, TraceTool } from './context';
 import { chosenSize, sized } from './hold';
 
 export interface CircleState {
@@ -134,26 +123,6 @@ function settled(
   };
 }
 
-/**
- * Three rim points that carry the fit's own scatter: the mean of three has the radius's σ.
- */
-export function rimOf(
-  circle: Circle,
-  sigmaPx: number,
-  snapped: SnappedCircle | null,
-  context: Seeing,
-): NewPick[] | null {
-  const rimSigma = snapped ? Math.sqrt(3) * snapped.radiusSigmaPx : sigmaPx;
-  const places = threeOnCircle(circle);
-  const rim = places.map((p, k): NewPick | null => {
-    const pick = derivedPick(context, p, rimSigma);
-    const neighbouringEdge = otherRimAt(snapped?.beside ?? [], places[k]!, circle);
-    return pick && { id: pick.id, at: { ...pick.at, snappedTo: snapped ? 'edge' : 'free', neighbouringEdge } };
-  });
-  const whole = rim.filter((r): r is NewPick => r !== null);
-  return whole.length === 3 ? whole : null;
-}
-
 function typed(
   state: CircleState,
   value: { text: string; unit: 'mm' | 'in' },
@@ -174,13 +143,3 @@ function typed(
 
 const roundWords = ({ used, beside }: SnappedCircle): string =>
   `round edge, ${used} of 48 places${beside.length ? '; another runs along it' : ''}`;
-
-/** The other rim, where one was seen within a sixth of a turn from a place on this one. */
-function otherRimAt(beside: SnappedCircle['beside'], place: Vec2, circle: Circle): PicturePoint | null {
-  const away = (b: SnappedCircle['beside'][number]) => Math.hypot(b.place.x - place.x, b.place.y - place.y);
-  const nearest = beside.reduce<SnappedCircle['beside'][number] | null>(
-    (best, b) => (!best || away(b) < away(best) ? b : best),
-    null,
-  );
-  return nearest && away(nearest) < circle.radius ? nearest.other : null;
-}

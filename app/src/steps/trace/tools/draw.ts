@@ -19,8 +19,6 @@ import {
   type Id,
   type NewPoint,
   nextName,
-  type Observation,
-  observationIn,
   observationOf,
   type Path,
   pathsIn,
@@ -29,22 +27,26 @@ import {
   sketchesOf,
   walkOf,
 } from '@steady-moth/core/sketch';
-import type { Aim, SnapTarget } from '../../../board/useAim';
-import type { ToolEvent } from '../../../tool/tool';
-import { snapTargets } from '../snapTargets';
 import {
+  alongOf,
+  arrivesFor,
+  arriving,
+  bendOfNext,
+  closingOf,
   derivedAt,
+  endOfNext,
   type Growing,
-  NO_PREVIEW,
+  lastOf,
+  lastPlace,
+  nextForms,
   seenAt,
-  spanBetween,
-  type TraceAnswer,
-  type TraceContext,
-  type TraceHeld,
-  type TraceOutcome,
+  snapTargets,
   type TypedWay,
-} from './context';
-import { arrivesFor, arriving, bendOfNext, closingOf, endOfNext, nextForms } from './nextPiece';
+} from '@steady-moth/core/tracing';
+import type { Aim, SnapTarget } from '../../../board/useAim';
+import { NO_PREVIEW, spanBetween } from '../../../part/preview';
+import type { ToolEvent } from '../../../tool/tool';
+import type { TraceAnswer, TraceContext, TraceHeld, TraceOutcome } from './context';
 import { readPiece, type TypedPiece } from './typedPiece';
 
 /** A point at a typed distance is as well placed as the one it is measured from, px. */
@@ -112,34 +114,6 @@ const grown = (growing: Growing | null): TraceOutcome<State> => ({
   state: { growing },
   preview: { ...NO_PREVIEW, growing },
 });
-
-/** What was seen along a path so far. */
-function alongOf(growing: Growing, { part }: TraceContext['job']): Observation[] {
-  if (growing.path === null) {
-    const first = growing.first && (growing.first.at ?? observationOf(part, growing.first.id));
-    return first ? [first] : [];
-  }
-  const found = findPath(part, growing.path);
-  return found
-    ? (walkOf(found.sketch, found.path)?.points.flatMap((id) => observationIn(found.sketch, id) ?? []) ?? [])
-    : [];
-}
-
-/** The point that a path grows from. */
-function lastOf(growing: Growing, { part }: TraceContext['job']): Id | null {
-  if (growing.path === null) return growing.first?.id ?? null;
-  const found = findPath(part, growing.path);
-  const points = found && walkOf(found.sketch, found.path)?.points;
-  return (growing.end === 'tail' ? points?.at(-1) : points?.[0]) ?? null;
-}
-
-/** Where the next piece begins; null where that is gone. */
-export function lastPlace(growing: Growing, { job, drawn }: Pick<TraceContext, 'job' | 'drawn'>): Vec2 | null {
-  const { first, path } = growing;
-  if (path === null && first?.at) return drawn.placeSeen(first.at);
-  const id = lastOf(growing, job);
-  return id === null ? null : drawn.placeOf(id);
-}
 
 /** A point that pieces can end in, where an aim snapped to one; else a new one. */
 function pointAt(aim: Aim, { job, newId }: TraceContext): NewPoint {

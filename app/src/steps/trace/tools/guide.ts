@@ -1,11 +1,11 @@
 import type { Segment, Vec2 } from '@steady-moth/core/geometry';
 import { putPaths } from '@steady-moth/core/job';
 import { MAIN_SKETCH, newSketch, nextName, putForm } from '@steady-moth/core/sketch';
+import { hitSegment, seeingWith, snapTargets } from '@steady-moth/core/tracing';
 import { inkOf } from '../../../board/inkOf';
 import type { Aim } from '../../../board/useAim';
-import { hitSegment } from '../hit';
-import { snapTargets } from '../snapTargets';
-import { NO_PREVIEW, seeingWith, type TraceContext, type TraceOutcome, type TraceTool } from './context';
+import { NO_PREVIEW } from '../../../part/preview';
+import type { TraceContext, TraceOutcome, TraceTool } from './context';
 import { readPiece } from './typedPiece';
 
 /** How near a line is looked for, px of the screen. */

@@ -1,14 +1,16 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
 import { act, checkJob, type JobAction, type JobState, NO_HISTORY } from '@steady-moth/core/job';
 import { evaluatePart, MAIN_SKETCH, newPart, type Path, pathsOf, walkOf } from '@steady-moth/core/sketch';
+import type { SnapKind } from '@steady-moth/core/tracing';
 import { expect } from 'vitest';
 import { sampleJob } from '../../../../../core/src/job/sample.test-data';
 import type { Aim } from '../../../board/useAim';
 import { screenPlace } from '../../../frames/place';
-import type { GuideKind, Selection, ShapeKind, SnapKind, Tool as ToolName } from '../../../session/benchStore';
+import type { TracePreview } from '../../../part/preview';
+import { drawnPath } from '../../../part/useDrawn';
+import type { GuideKind, Selection, ShapeKind, Tool as ToolName } from '../../../session/benchStore';
 import type { ToolEvent } from '../../../tool/tool';
-import { drawnPath } from '../useDrawn';
-import type { TraceAnswer, TraceContext, TraceHeld, TraceOutcome, TracePreview } from './context';
+import type { TraceAnswer, TraceContext, TraceHeld, TraceOutcome } from './context';
 import { traceToolOf } from './index';
 
 /* Ten pixels a millimetre, the left top corner at zero. The tests tell places as the picture has them, y down. */

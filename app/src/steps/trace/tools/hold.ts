@@ -15,22 +15,23 @@ import {
   sketchesOf,
   walkOf,
 } from '@steady-moth/core/sketch';
-import type { Aim, SnapTarget } from '../../../board/useAim';
-import type { Item } from '../../../session/benchStore';
-import type { ToolEvent } from '../../../tool/tool';
-import { idsOf, isItemChosen, itemsOf, toggled } from '../chosen';
-import { type Hit, hitSegment, hitTest, isInMiddle } from '../hit';
-import { ledWith } from '../led';
 import {
   derivedPick,
-  NO_PREVIEW,
+  type Hit,
+  hitSegment,
+  hitTest,
+  type Item,
+  idsOf,
+  isInMiddle,
+  ledWith,
   seenAt,
-  spanBetween,
-  type TraceAnswer,
-  type TraceContext,
-  type TraceHeld,
-  type TraceOutcome,
-} from './context';
+  taken,
+} from '@steady-moth/core/tracing';
+import type { Aim, SnapTarget } from '../../../board/useAim';
+import { isItemChosen, itemsOf, toggled } from '../../../part/chosen';
+import { NO_PREVIEW, spanBetween } from '../../../part/preview';
+import type { ToolEvent } from '../../../tool/tool';
+import type { TraceAnswer, TraceContext, TraceHeld, TraceOutcome } from './context';
 
 type State = { held: TraceHeld | null };
 
@@ -196,23 +197,6 @@ function movedTo(
   if (ids.length === 1) return { [ids[0]!]: { ...seenAt(aim), plane } };
   const by = { x: aim.place.x - from.x, y: aim.place.y - from.y };
   return taken(ids, (p) => ({ x: p.x + by.x, y: p.y + by.y }), context);
-}
-
-/** Points and picks taken elsewhere, each as well known as it was. What has no place there stays. */
-export function taken(
-  ids: readonly Id[],
-  to: (place: Vec2) => Vec2,
-  { job, drawn, mapper, picture }: Pick<TraceContext, 'job' | 'drawn' | 'mapper' | 'picture'>,
-): Record<Id, Observation> {
-  const moved: Record<Id, Observation> = {};
-  for (const id of ids) {
-    const start = observationOf(job.part, id);
-    const place = start && drawn.placeSeen(start);
-    if (!start || !place) continue;
-    const at = mapper.toPicture(to(place));
-    moved[id] = at ? { ...start, ...at, picture: picture.id, snappedTo: 'free', neighbouringEdge: null } : start;
-  }
-  return moved;
 }
 
 /** The next point along the path from one, the one before it first. */

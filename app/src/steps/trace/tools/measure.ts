@@ -1,6 +1,7 @@
+import { snapTargets } from '@steady-moth/core/tracing';
 import { inkOf } from '../../../board/inkOf';
-import { snapTargets } from '../snapTargets';
-import { NO_PREVIEW, spanBetween, type TracePreview, type TraceTool } from './context';
+import { NO_PREVIEW, spanBetween, type TracePreview } from '../../../part/preview';
+import type { TraceTool } from './context';
 
 /** From where, and to where once both are set. */
 export type MeasureState = TracePreview['measure'];

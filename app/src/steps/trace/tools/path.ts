@@ -1,6 +1,7 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
+import type { Growing } from '@steady-moth/core/tracing';
 import { inkOf } from '../../../board/inkOf';
-import type { Growing, TraceContext, TraceHeld, TraceTool } from './context';
+import type { TraceContext, TraceHeld, TraceTool } from './context';
 import { drawing } from './draw';
 import { holding } from './hold';
 

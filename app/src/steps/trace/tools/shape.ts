@@ -10,21 +10,14 @@ import {
   putForm,
   walkOf,
 } from '@steady-moth/core/sketch';
+import { derivedPick, seeingWith, seenAt, snapTargets } from '@steady-moth/core/tracing';
 import { parseLength } from '@steady-moth/core/units';
 import { inkOf } from '../../../board/inkOf';
 import type { Aim } from '../../../board/useAim';
 import { lengthSentence } from '../../../kit/lengthSentence';
+import { NO_PREVIEW } from '../../../part/preview';
 import type { ShapeKind } from '../../../session/benchStore';
-import { snapTargets } from '../snapTargets';
-import {
-  derivedPick,
-  NO_PREVIEW,
-  seeingWith,
-  seenAt,
-  type TraceContext,
-  type TraceOutcome,
-  type TraceTool,
-} from './context';
+import type { TraceContext, TraceOutcome, TraceTool } from './context';
 
 /** A size that was typed, and the place that follows from it. */
 interface Size {

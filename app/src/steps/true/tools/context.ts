@@ -1,8 +1,8 @@
 import type { Vec2 } from '@steady-moth/core/geometry';
 import type { JobDocument, PickRecord, Picture } from '@steady-moth/core/job';
+import type { PictureMap } from '@steady-moth/core/sketch';
 import type { Aim } from '../../../board/useAim';
 import type { FoundKind, FoundReference } from '../../../compute/pixels.worker';
-import type { BoardMapper } from '../../../frames/boardMap';
 import type { DatumBy, PendingFound, PendingLength, Tool as ToolName } from '../../../session/benchStore';
 import type { Reading } from '../../../session/readoutStore';
 import type { Outcome, Tool } from '../../../tool/tool';
@@ -12,7 +12,7 @@ import type { PickDraft } from '../picks';
 export interface TrueContext {
   job: JobDocument;
   picture: Picture;
-  mapper: BoardMapper;
+  mapper: PictureMap;
   /** Lengths are shown. */
   isTrue: boolean;
   name: ToolName;

@@ -1,27 +1,42 @@
+import type Flatbush from 'flatbush';
+import { boxesOf, crossingsOf, nearestOn, pointAt, type Segment, segmentsOf, shapeOfArc, type Vec2 } from '../geometry';
 import {
-  boxesOf,
-  crossingsOf,
-  nearestOn,
-  pointAt,
-  type Segment,
-  segmentsOf,
-  shapeOfArc,
-  type Vec2,
-} from '@steady-moth/core/geometry';
-import {
+  type EvaluatedPath,
   observationIn,
   observationOf,
   observedOf,
   picksOfCurve,
   pointsOfCurve,
   walkOf,
-} from '@steady-moth/core/sketch';
-import type Flatbush from 'flatbush';
-import type { SnapTarget } from '../../board/useAim';
-import type { SnapKind } from '../../session/benchStore';
+} from '../sketch';
 import { pointsNear } from './pointsNear';
-import type { TraceContext } from './tools/context';
-import type { DrawnPath } from './useDrawn';
+import type { Setting } from './setting';
+
+/** What of the part a new point may snap to. */
+export interface SnapTarget {
+  /** The point that it would be; null for a place that follows from pieces. */
+  id: string | null;
+  place: Vec2;
+  sigmaPx: number;
+  /** What it is, in words. */
+  name: string;
+  /** Comes after the picture's edges: along a piece there is always one. */
+  isWeak: boolean;
+}
+
+/** What new points can snap to; each kind can be switched off. */
+export const SNAP_KINDS = [
+  'edges',
+  'points',
+  'middles',
+  'centres',
+  'crossings',
+  'feet',
+  'tangents',
+  'paths',
+  'extensions',
+] as const;
+export type SnapKind = (typeof SNAP_KINDS)[number];
 
 /** A place that was set by hand, px: of points of which nothing was seen. */
 const BY_HAND_PX = 0.5;
@@ -30,7 +45,7 @@ const EXTENSION_REACHES = 12;
 
 interface Piece {
   segment: Segment;
-  own: DrawnPath;
+  own: EvaluatedPath;
   /** Scatter of what it hangs on, px: the largest. */
   sigmaPx: number;
   /** What it is called. */
@@ -42,9 +57,9 @@ interface Index {
   boxes: Flatbush | null;
 }
 
-const built = new WeakMap<readonly DrawnPath[], Index>();
+const built = new WeakMap<readonly EvaluatedPath[], Index>();
 
-function indexOf(paths: readonly DrawnPath[]): Index {
+function indexOf(paths: readonly EvaluatedPath[]): Index {
   const known = built.get(paths);
   if (known) return known;
   const pieces = paths.flatMap((own) => piecesOf(own));
@@ -53,7 +68,7 @@ function indexOf(paths: readonly DrawnPath[]): Index {
   return made;
 }
 
-function piecesOf(own: DrawnPath): Piece[] {
+function piecesOf(own: EvaluatedPath): Piece[] {
   const { form, sketch, path } = own;
   if (!form) return [];
   const walk = walkOf(sketch, path);
@@ -78,7 +93,7 @@ export function snapTargets(
   at: Vec2,
   reach: number,
   from: Vec2 | null,
-  { drawn, job, snapOff }: Pick<TraceContext, 'drawn' | 'job' | 'snapOff'>,
+  { drawn, job, snapOff }: Pick<Setting, 'drawn' | 'job'> & { snapOff: readonly SnapKind[] },
 ): SnapTarget[] {
   const isOn = (kind: SnapKind) => !snapOff.includes(kind);
   const found: SnapTarget[] = [];
@@ -171,7 +186,7 @@ function addExtension({ segment, own, sigmaPx, word }: Piece, at: Vec2, reach: n
   const along = ((at.x - segment.from.x) * dx + (at.y - segment.from.y) * dy) / length;
   const far = own.path.role === 'centre-line' ? Number.POSITIVE_INFINITY : Math.max(length, EXTENSION_REACHES * reach);
   if ((along >= 0 && along <= length) || along < -far || along > length + far) return;
-  // Drawn on, a line is as much less well known as it is drawn on.
+  // Traced on, a line is as much less well known as it is drawn on.
   const worse = 1 + (2 * Math.max(-along, along - length)) / length;
   add(
     { x: segment.from.x + (along * dx) / length, y: segment.from.y + (along * dy) / length },

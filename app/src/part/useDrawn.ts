@@ -1,4 +1,4 @@
-import { formsBounds, pathData, type Vec2 } from '@steady-moth/core/geometry';
+import { type Box, pathData, type Vec2 } from '@steady-moth/core/geometry';
 import type { JobDocument } from '@steady-moth/core/job';
 import {
   type Cluster,
@@ -10,14 +10,14 @@ import {
   type PartFault,
   type Placing,
   type SettledPlaces,
-  type SettledSketch,
   seenIn,
 } from '@steady-moth/core/sketch';
+import { boxOfPath, type Traced } from '@steady-moth/core/tracing';
 import { useEffect, useMemo, useReducer, useRef, useState } from 'react';
-import { figures } from '../../compute';
-import type { BoardFace } from '../../frames/boardMap';
-import { type Box, onBoard } from '../../frames/place';
-import { placingOfFace } from '../../frames/placing';
+import { figures } from '../compute';
+import type { BoardFace } from '../frames/boardMap';
+import { onBoard } from '../frames/place';
+import { placingOfFace } from '../frames/placing';
 
 /** A path as it lies on the board. What is not always needed is worked out when it is first asked for. */
 export interface DrawnPath extends EvaluatedPath {
@@ -37,7 +37,6 @@ export function drawnPath(evaluated: EvaluatedPath): DrawnPath {
   const { form, made } = evaluated;
   let data: string | undefined;
   let madeData: string | undefined;
-  let bounds: Box | null | undefined;
   const drawn: DrawnPath = {
     ...evaluated,
     get data() {
@@ -49,36 +48,20 @@ export function drawnPath(evaluated: EvaluatedPath): DrawnPath {
       return madeData;
     },
     get bounds() {
-      if (bounds === undefined) {
-        const box = form && formsBounds([form, ...(made ?? [])]);
-        bounds = box && { left: box.min.x, right: box.max.x, bottom: box.min.y, top: box.max.y };
-      }
-      return bounds;
+      return boxOfPath(evaluated);
     },
   };
   drawnOf.set(evaluated, drawn);
   return drawn;
 }
 
-/** Encloses something, by itself or by what is made of it. */
-export const isClosed = ({ path, made }: EvaluatedPath): boolean =>
-  made ? made.some((f) => f.kind === 'circle' || f.closed) : path.closed;
-
 /** The part as it is drawn: places are of the part, mm, y up, or pixels while nothing is true. */
-export interface Drawn {
+export interface Drawn extends Traced {
   /** False while a large part is still being evaluated: what is here then is as it was before. */
   isWhole: boolean;
   paths: readonly DrawnPath[];
-  /** Paths that can be seen and not taken hold of. */
-  locked: ReadonlySet<string>;
   /** What cannot be made as it was said. */
   faults: readonly PartFault[];
-  /** What relations and decided sizes hold together, by the sketch's name. */
-  settled: ReadonlyMap<Id, SettledSketch>;
-  /** Of a point or a pick by its name. */
-  placeOf(id: string): Vec2 | null;
-  /** Of anything that was seen, where it shows. */
-  placeSeen(at: Pick<Observation, 'picture' | 'uPx' | 'vPx'>): Vec2 | null;
 }
 
 export const NOTHING_DRAWN: Drawn = {

@@ -1,5 +1,5 @@
 import { type Picture, type PlaneName, TURNED } from '@steady-moth/core/job';
-import { Choice } from '../../kit';
+import { Choice } from '../kit';
 
 /** On which of the picture's planes something lies. */
 export function PlaneChoice({

@@ -1,7 +1,6 @@
-import { nearestOn, type Vec2 } from '@steady-moth/core/geometry';
-import { observedOf, walkOf } from '@steady-moth/core/sketch';
-import type { Box } from '../../frames/place';
-import type { Drawn, DrawnPath } from './useDrawn';
+import { type Box, nearestOn, type Vec2 } from '../geometry';
+import { type EvaluatedPath, observedOf, walkOf } from '../sketch';
+import { boxOfPath, type Traced } from './setting';
 
 /** What lies under a place; `t` is told along the path. */
 export type Hit =
@@ -12,14 +11,16 @@ export type Hit =
 
 /** The nearest point within reach, mm, else the nearest piece. */
 export function hitTest(
-  { paths, placeOf, locked }: Pick<Drawn, 'paths' | 'placeOf'> & Partial<Pick<Drawn, 'locked'>>,
+  { paths, placeOf, locked }: Pick<Traced, 'paths' | 'placeOf'> & Partial<Pick<Traced, 'locked'>>,
   at: Vec2,
   reach: number,
 ): Hit | null {
   let best: Hit | null = null;
   let isEnd = false;
   let nearest = reach;
-  for (const { sketch, path, form, bounds } of paths) {
+  for (const own of paths) {
+    const { sketch, path, form } = own;
+    const bounds = boxOfPath(own);
     // Points that bend a piece may lie outside the form's box, by as much again as it is large.
     if (locked?.has(path.id) || !isNear(bounds, at, reach, 1)) continue;
     for (const id of observedOf(sketch, path)) {
@@ -54,13 +55,15 @@ export const isInMiddle = (t: number): boolean => t >= MIDDLE[0] && t <= MIDDLE[
 type OnPath = Extract<Hit, { kind: 'piece' | 'circle' }>;
 
 export function hitSegment(
-  { paths, locked }: { paths: readonly DrawnPath[]; locked?: ReadonlySet<string> | undefined },
+  { paths, locked }: { paths: readonly EvaluatedPath[]; locked?: ReadonlySet<string> | undefined },
   p: Vec2,
   reach: number,
 ): OnPath | null {
   let best: OnPath | null = null;
   let nearest = reach;
-  for (const { sketch, path, form, bounds } of paths) {
+  for (const own of paths) {
+    const { sketch, path, form } = own;
+    const bounds = boxOfPath(own);
     if (!form || locked?.has(path.id) || !isNear(bounds, p, nearest, 0)) continue;
     if (form.kind === 'circle') {
       const away = Math.abs(Math.hypot(p.x - form.centre.x, p.y - form.centre.y) - form.radius);

@@ -3,12 +3,12 @@ import type { BodyPlan, FeatureFault, FeatureNote } from '@steady-moth/core/soli
 import type { BodyFigures, BodySize, SizeAsked } from '@steady-moth/core/solid/kernel';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useRef } from 'react';
-import { solids } from '../../compute';
-import type { ShownBody } from '../../compute/solid.worker';
-import type { BoardFace } from '../../frames/boardMap';
-import { placingOfFace } from '../../frames/placing';
-import { digest, WORKED_OUT } from '../../session/group';
-import type { Drawn } from '../trace/useDrawn';
+import { solids } from '../compute';
+import type { ShownBody } from '../compute/solid.worker';
+import type { BoardFace } from '../frames/boardMap';
+import { placingOfFace } from '../frames/placing';
+import { digest, WORKED_OUT } from '../session/group';
+import type { Drawn } from './useDrawn';
 
 /** What the features of a job come to, and the key of its plain figures. */
 export interface Planned {

@@ -1,22 +1,21 @@
 import type { Figure } from '@steady-moth/core/calibration';
 import { handlesThrough, pathData, type Vec2 } from '@steady-moth/core/geometry';
 import type { JobDocument } from '@steady-moth/core/job';
+import type { Deviation } from '@steady-moth/core/proof';
 import { observedOf, type Path, planeOfPath, type Sketch, walkOf } from '@steady-moth/core/sketch';
+import { isClosed, lastPlace } from '@steady-moth/core/tracing';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { useRef } from 'react';
-import type { Drawing } from '../../board/Board';
-import { Cased, Tag } from '../../board/marks';
-import { onBoard, type ScreenPlace, screenPlace } from '../../frames/place';
-import { toScreen, transformOf, type View } from '../../frames/view';
-import { LengthFigure } from '../../kit';
-import { type Selection, useBench } from '../../session/benchStore';
+import type { Drawing } from '../board/Board';
+import { Cased, Tag } from '../board/marks';
+import { onBoard, type ScreenPlace, screenPlace } from '../frames/place';
+import { toScreen, transformOf, type View } from '../frames/view';
+import { LengthFigure } from '../kit';
+import { type Selection, useBench } from '../session/benchStore';
 import { isItemChosen, isPathChosen } from './chosen';
-import type { Deviation } from './deviation';
+import { legsOf, type TracePreview } from './preview';
 import { DASH_OF_ROLE } from './roles';
-import type { TracePreview } from './tools/context';
-import { lastPlace } from './tools/draw';
-import { type Drawn, type DrawnPath, isClosed } from './useDrawn';
-import { legsOf } from './useMeasureTool';
+import type { Drawn, DrawnPath } from './useDrawn';
 import { Whiskers } from './Whiskers';
 
 type Props = Drawing & {
@@ -66,7 +65,7 @@ export function inHand(
 const NONE: readonly DrawnPath[] = [];
 
 /** Paths on the board: closed ones shaded, open ends shown, points that can be taken hold of. */
-export function TraceOverlay({
+export function PartOverlay({
   view,
   aim,
   job,

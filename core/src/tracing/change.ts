@@ -1,14 +1,7 @@
-import { type Form, mapForm, mirrorPlace, type Vec2 } from '@steady-moth/core/geometry';
+import { type Box, boxAround, type Form, mapForm, mirrorPlace, type Vec2 } from '../geometry';
+import { type JobAction, movePicks, putElsewhere, putPaths, scalePicks } from '../job';
 import {
-  type JobAction,
-  type JobDocument,
-  movePicks,
-  type Picture,
-  putElsewhere,
-  putPaths,
-  scalePicks,
-} from '@steady-moth/core/job';
-import {
+  type EvaluatedPath,
   type Id,
   MAIN_SKETCH,
   newSketch,
@@ -16,13 +9,9 @@ import {
   planeOfPath,
   putForm,
   walkOf,
-} from '@steady-moth/core/sketch';
-import type { BoardMapper } from '../../frames/boardMap';
-import { type Box, boxAround } from '../../frames/place';
-import type { Item } from '../../session/benchStore';
-import { idsOf, pathsOfItems } from './chosen';
-import { taken } from './tools/hold';
-import type { Drawn, DrawnPath } from './useDrawn';
+} from '../sketch';
+import { type Item, idsOf, pathsOfItems } from './item';
+import { boxOfPath, type Setting, type Traced, taken } from './setting';
 
 /** What is done to everything that is chosen, as one. */
 export type Change =
@@ -32,15 +21,6 @@ export type Change =
   | { kind: 'scale'; factor: number; about: Vec2 }
   /** In the line through two places. */
   | { kind: 'mirror'; a: Vec2; b: Vec2 };
-
-/** What a change looks at. */
-export interface Setting {
-  job: JobDocument;
-  picture: Picture;
-  drawn: Drawn;
-  mapper: BoardMapper;
-  newId(): string;
-}
 
 /** Where a place goes. */
 export function mapOf(change: Change): (p: Vec2) => Vec2 {
@@ -97,7 +77,7 @@ const SIGMA_PX = 0.3;
 /** Forms as new paths, each on a plane: the face that is traced where none is said. */
 export function placed(
   label: string,
-  forms: readonly { form: Form; path: Pick<DrawnPath['path'], 'name' | 'role' | 'layer'> & { plane?: string } }[],
+  forms: readonly { form: Form; path: Pick<EvaluatedPath['path'], 'name' | 'role' | 'layer'> & { plane?: string } }[],
   { picture, mapper, newId }: Pick<Setting, 'picture' | 'mapper' | 'newId'>,
   instead: readonly Id[] = [],
 ): { action: JobAction; items: Item[] } | null {
@@ -118,10 +98,10 @@ export function placed(
 }
 
 /** What is chosen as forms: paths as they are, single pieces as open chains. */
-export function formsOf(items: readonly Item[], drawn: Drawn): { own: DrawnPath; form: Form }[] {
+export function formsOf(items: readonly Item[], drawn: Traced): { own: EvaluatedPath; form: Form }[] {
   const by = new Map(drawn.paths.map((d) => [d.path.id, d]));
   const whole = new Set(items.filter((i) => i.kind === 'path').map((i) => i.path));
-  return items.flatMap((item): { own: DrawnPath; form: Form }[] => {
+  return items.flatMap((item): { own: EvaluatedPath; form: Form }[] => {
     const own = by.get(item.path);
     if (!own?.form) return [];
     if (item.kind === 'path') return [{ own, form: own.form }];
@@ -132,10 +112,16 @@ export function formsOf(items: readonly Item[], drawn: Drawn): { own: DrawnPath;
   });
 }
 
+const boxesOf = (paths: readonly Id[], by: ReadonlyMap<Id, EvaluatedPath>): Box[] =>
+  paths.flatMap((id) => {
+    const own = by.get(id);
+    return (own && boxOfPath(own)) ?? [];
+  });
+
 /** Box round what is chosen; null where nothing of it has a place. */
-export function boxOf(items: readonly Item[], drawn: Drawn): Box | null {
+export function boxOf(items: readonly Item[], drawn: Traced): Box | null {
   const by = new Map(drawn.paths.map((d) => [d.path.id, d]));
-  return boxAround(pathsOfItems(items).flatMap((id) => by.get(id)?.bounds ?? []));
+  return boxAround(boxesOf(pathsOfItems(items), by));
 }
 
 /**
@@ -201,7 +187,7 @@ export function distributed(items: readonly Item[], along: 'x' | 'y', setting: S
   const paths = pathsOfItems(items);
   const by = new Map(setting.drawn.paths.map((d) => [d.path.id, d]));
   const middle = (b: Box) => (along === 'x' ? (b.left + b.right) / 2 : (b.top + b.bottom) / 2);
-  const boxes = paths.flatMap((id) => by.get(id)?.bounds ?? []).sort((a, b) => middle(a) - middle(b));
+  const boxes = boxesOf(paths, by).sort((a, b) => middle(a) - middle(b));
   if (boxes.length < 3) return null;
   const [first, last] = [middle(boxes[0]!), middle(boxes[boxes.length - 1]!)];
   const step = (last - first) / (boxes.length - 1);
@@ -217,7 +203,8 @@ function eachShifted(label: string, items: readonly Item[], by: (box: Box) => Ve
   const known = new Map(setting.drawn.paths.map((d) => [d.path.id, d]));
   const moves: Record<Id, Observation> = {};
   for (const path of pathsOfItems(items)) {
-    const box = known.get(path)?.bounds;
+    const own = known.get(path);
+    const box = own && boxOfPath(own);
     if (!box) continue;
     const { x, y } = by(box);
     const ids = idsOf([{ kind: 'path', path }], setting.job.part);

@@ -1,40 +1,37 @@
-import type { JobDocument } from '@steady-moth/core/job';
-import { type Bend, observationOf, picksOfCurve, sketchesOf } from '@steady-moth/core/sketch';
-import { type BoardFace, boardMapper, pxPerUnit } from '../../frames/boardMap';
-import type { ArrowStep } from '../../session/benchStore';
-import type { Drawn } from './useDrawn';
+import type { JobDocument } from '../job';
+import { type Bend, type Id, observationOf, type PictureMap, picksOfCurve, pxPerUnit, sketchesOf } from '../sketch';
+import type { Traced } from './setting';
 
-/** To the left of the way that a piece runs, or to the right. */
-const WAYS: Record<string, 1 | -1> = { ArrowUp: 1, ArrowLeft: 1, ArrowDown: -1, ArrowRight: -1 };
 /** A bow that was set by hand, px. */
 const SIGMA_PX = 0.5;
 
-/** How an arrow key bows a piece: its middle goes aside by the step, and it becomes an arc through it. */
+/**
+ * How a line or an arc is bowed by a step to the left of the way that it runs (1) or to the right (-1): its middle goes
+ * aside, and it becomes an arc through it. `mapOf` has the map of each picture. Null where nothing can be bowed.
+ */
 export function bowedBy(
-  curveId: string,
-  key: string,
-  step: ArrowStep,
+  curveId: Id,
+  way: 1 | -1,
+  step: { unit: 'px' | 'mm'; size: number },
   {
     job,
     drawn,
-    faces,
+    mapOf,
     newId,
-  }: { job: JobDocument; drawn: Drawn; faces: ReadonlyMap<string, BoardFace>; newId(): string },
+  }: { job: JobDocument; drawn: Pick<Traced, 'placeOf'>; mapOf(picture: Id): PictureMap | null; newId(): Id },
 ): Bend | null {
-  const way = WAYS[key];
   const curve = sketchesOf(job.part)
     .map((s) => s.curves[curveId])
     .find((c) => c !== undefined);
-  if (!way || !curve || curve.kind === 'circle' || curve.kind === 'cubic') return null;
+  if (!curve || curve.kind === 'circle' || curve.kind === 'cubic') return null;
   const [from, to] = [drawn.placeOf(curve.from), drawn.placeOf(curve.to)];
   const seen = observationOf(job.part, curve.from);
-  const face = seen && faces.get(seen.picture);
-  if (!from || !to || !face || !seen) return null;
+  const mapper = seen && mapOf(seen.picture);
+  if (!from || !to || !mapper || !seen) return null;
   const [via] = picksOfCurve(curve);
   const middle = (via === undefined ? null : drawn.placeOf(via)) ?? { x: (from.x + to.x) / 2, y: (from.y + to.y) / 2 };
   const length = Math.hypot(to.x - from.x, to.y - from.y);
   if (!(length > 0)) return null;
-  const mapper = boardMapper(face);
   const by = (way * step.size) / (step.unit === 'px' ? pxPerUnit(mapper, middle) : 1);
   const at = mapper.toPicture({
     x: middle.x - (by * (to.y - from.y)) / length,

@@ -1,7 +1,7 @@
-import type { Vec2 } from '@steady-moth/core/geometry';
-import { type Id, walkOf } from '@steady-moth/core/sketch';
 import Flatbush from 'flatbush';
-import type { Drawn, DrawnPath } from './useDrawn';
+import type { Vec2 } from '../geometry';
+import { type EvaluatedPath, type Id, walkOf } from '../sketch';
+import type { Traced } from './setting';
 
 /** Two open ends that lie near each other, mm. */
 export interface NearEnd {
@@ -15,7 +15,7 @@ export interface NearEnd {
 }
 
 /** Open ends within a distance of one another, the narrowest gap first; each end stands in one pair at most. */
-export function nearEnds({ paths, placeOf }: Pick<Drawn, 'paths' | 'placeOf'>, withinMm: number): NearEnd[] {
+export function nearEnds({ paths, placeOf }: Pick<Traced, 'paths' | 'placeOf'>, withinMm: number): NearEnd[] {
   const ends = paths.flatMap((own) => endsOf(own, placeOf));
   if (ends.length < 2) return [];
   const tree = new Flatbush(ends.length);
@@ -42,7 +42,7 @@ export function nearEnds({ paths, placeOf }: Pick<Drawn, 'paths' | 'placeOf'>, w
     });
 }
 
-function endsOf({ sketch, path }: DrawnPath, placeOf: Drawn['placeOf']) {
+function endsOf({ sketch, path }: EvaluatedPath, placeOf: Traced['placeOf']) {
   const points = path.closed || path.role === 'centre-line' ? [] : (walkOf(sketch, path)?.points ?? []);
   if (points.length < 2) return [];
   return [points[0]!, points[points.length - 1]!].flatMap((point) => {

@@ -1,7 +1,7 @@
+import type { Deviation } from '@steady-moth/core/proof';
 import { fixed } from '@steady-moth/core/units';
-import { Cased } from '../../board/marks';
-import { toScreen, type View } from '../../frames/view';
-import type { Deviation } from './deviation';
+import { Cased } from '../board/marks';
+import { toScreen, type View } from '../frames/view';
 
 /** The longest whisker is about so long on screen, px; they are made longer by round factors. */
 const LONGEST_PX = 40;

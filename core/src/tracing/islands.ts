@@ -1,12 +1,13 @@
-import type { GroundOfRim } from '@steady-moth/core/edge';
-import { type Circle, flattenForm, isInside } from '@steady-moth/core/geometry';
-import { type DrawnPath, isClosed } from './useDrawn';
+import type { GroundOfRim } from '../edge';
+import { type Circle, flattenForm, isInside } from '../geometry';
+import type { EvaluatedPath } from '../sketch';
+import { boxOfPath, isClosed } from './setting';
 
 /** Polylines this near to a form tell what lies within it, mm. */
 const FLAT_MM = 0.05;
 
 /** Closed paths with whether each bounds material from within: one that lies in an odd number of the others. */
-export function islandsOf(all: readonly DrawnPath[]): Map<string, boolean> {
+export function islandsOf(all: readonly EvaluatedPath[]): Map<string, boolean> {
   const outlines = all.flatMap((own) =>
     own.form && isClosed(own) ? [{ id: own.path.id, polygon: flattenForm(own.form, FLAT_MM) }] : [],
   );
@@ -24,13 +25,13 @@ export function islandsOf(all: readonly DrawnPath[]): Map<string, boolean> {
  * in the material; on its own, or within two, where it may be a step of a hole or a thing in it, it may be either. A path
  * hardly wider than the circle is the same rim, drawn before.
  */
-export function groundOf({ centre, radius }: Circle, all: readonly DrawnPath[]): GroundOfRim {
+export function groundOf({ centre, radius }: Circle, all: readonly EvaluatedPath[]): GroundOfRim {
   const rim = [0, 1, 2, 3].map((quarter) => ({
     x: centre.x + radius * Math.cos((quarter * Math.PI) / 2),
     y: centre.y + radius * Math.sin((quarter * Math.PI) / 2),
   }));
   const around = all.filter((path) => {
-    const box = path.bounds;
+    const box = boxOfPath(path);
     if (!path.form || !isClosed(path) || !box) return false;
     if (rim.some((p) => p.x < box.left || p.x > box.right || p.y < box.bottom || p.y > box.top)) return false;
     if (box.right - box.left < SAME_RIM * 2 * radius) return false;

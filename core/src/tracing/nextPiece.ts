@@ -1,19 +1,77 @@
-import { type Form, handlesThrough, leaving, type Segment, tangentArc, type Vec2 } from '@steady-moth/core/geometry';
+import { type Form, handlesThrough, leaving, type Segment, tangentArc, type Vec2 } from '../geometry';
+import type { JobDocument } from '../job';
 import {
   type Bend,
+  type Expression,
   findPath,
   type Id,
+  type NewPoint,
   type Observation,
+  observationIn,
   observationOf,
   picksOfCurve,
   segmentOfPiece,
   walkOf,
-} from '@steady-moth/core/sketch';
-import type { Aim } from '../../../board/useAim';
-import { derivedPick, type Growing, seenAt, type TraceContext } from './context';
+} from '../sketch';
+import { type Aimed, derivedPick, type Setting, seenAt } from './setting';
+
+/** The path that is being drawn on, and at which end. */
+export interface Growing {
+  /** Null as long as only its first point is set: a path begins with its first piece. */
+  path: Id | null;
+  end: 'head' | 'tail';
+  /** The first point of a path that is still to begin. */
+  first: NewPoint | null;
+  /** What the next piece goes through, where it shall be bent. */
+  through: Aimed | null;
+  /** The direction that was typed for it: it ends on that ray. */
+  way: TypedWay | null;
+}
+
+/** A direction as it was typed: against X, or against the piece before. */
+export interface TypedWay {
+  /** Against X, rad, y up. */
+  angle: number;
+  from: 'x' | 'before';
+  /** As it was typed, in degrees. */
+  value: Expression;
+}
+
+/** What is looked at to draw on: what the next piece shall be, besides. */
+export interface NextSetting extends Setting {
+  piece: 'line' | 'arc' | 'curve' | 'tangent' | 'spline';
+}
+
+/** What was seen along a path so far. */
+export function alongOf(growing: Growing, { part }: JobDocument): Observation[] {
+  if (growing.path === null) {
+    const first = growing.first && (growing.first.at ?? observationOf(part, growing.first.id));
+    return first ? [first] : [];
+  }
+  const found = findPath(part, growing.path);
+  return found
+    ? (walkOf(found.sketch, found.path)?.points.flatMap((id) => observationIn(found.sketch, id) ?? []) ?? [])
+    : [];
+}
+
+/** The point that a path grows from. */
+export function lastOf(growing: Growing, { part }: JobDocument): Id | null {
+  if (growing.path === null) return growing.first?.id ?? null;
+  const found = findPath(part, growing.path);
+  const points = found && walkOf(found.sketch, found.path)?.points;
+  return (growing.end === 'tail' ? points?.at(-1) : points?.[0]) ?? null;
+}
+
+/** Where the next piece begins; null where that is gone. */
+export function lastPlace(growing: Growing, { job, drawn }: Pick<Setting, 'job' | 'drawn'>): Vec2 | null {
+  const { first, path } = growing;
+  if (path === null && first?.at) return drawn.placeSeen(first.at);
+  const id = lastOf(growing, job);
+  return id === null ? null : drawn.placeOf(id);
+}
 
 /** Direction in which a path arrives where it is drawn on; null where it has no piece yet. */
-export function arriving(growing: Growing, { job, drawn }: Pick<TraceContext, 'job' | 'drawn'>): Vec2 | null {
+export function arriving(growing: Growing, { job, drawn }: Pick<NextSetting, 'job' | 'drawn'>): Vec2 | null {
   const found = growing.path === null ? undefined : findPath(job.part, growing.path);
   const pieces = found && walkOf(found.sketch, found.path)?.pieces;
   const last = growing.end === 'tail' ? pieces?.at(-1) : pieces?.[0];
@@ -26,7 +84,7 @@ export function arriving(growing: Growing, { job, drawn }: Pick<TraceContext, 'j
 }
 
 /** Where the next piece ends: where an aim is, or nearest to it on the ray that was typed. */
-export function endOfNext(growing: Growing, from: Vec2, aim: Aim): Vec2 {
+export function endOfNext(growing: Growing, from: Vec2, aim: Pick<Aimed, 'place' | 'sigmaPx'>): Vec2 {
   if (growing.way === null) return aim.place;
   const [c, s] = [Math.cos(growing.way.angle), Math.sin(growing.way.angle)];
   const along = Math.max(0, (aim.place.x - from.x) * c + (aim.place.y - from.y) * s);
@@ -38,7 +96,7 @@ function nextSegment(
   growing: Growing,
   a: Vec2,
   b: Vec2,
-  context: TraceContext,
+  context: NextSetting,
   closes: Vec2 | null = null,
 ): Segment | null {
   const { piece } = context;
@@ -55,7 +113,7 @@ function nextSegment(
 }
 
 /** The path's last piece, where it is drawn on, and the place before its end. */
-function lastPiece(growing: Growing, { job, drawn }: Pick<TraceContext, 'job' | 'drawn'>) {
+function lastPiece(growing: Growing, { job, drawn }: Pick<NextSetting, 'job' | 'drawn'>) {
   const found = growing.path === null ? undefined : findPath(job.part, growing.path);
   const walk = found && walkOf(found.sketch, found.path);
   if (!walk || walk.pieces.length === 0) return null;
@@ -71,7 +129,7 @@ const third = (from: Vec2, way: Vec2, length: number): Vec2 => {
 };
 
 /** A curve on through the places pressed: where two of them meet both run along the line between their neighbours. */
-function splineTo(growing: Growing, a: Vec2, b: Vec2, closes: Vec2 | null, context: TraceContext): Segment {
+function splineTo(growing: Growing, a: Vec2, b: Vec2, closes: Vec2 | null, context: NextSetting): Segment {
   const last = lastPiece(growing, context);
   const chord = { x: b.x - a.x, y: b.y - a.y };
   const length = Math.hypot(chord.x, chord.y);
@@ -90,7 +148,7 @@ function splineTo(growing: Growing, a: Vec2, b: Vec2, closes: Vec2 | null, conte
 }
 
 /** How the curve before has to arrive, so that the next one goes on smoothly: where its last handle goes. */
-export function arrivesFor(growing: Growing, a: Vec2, b: Vec2, context: TraceContext): Record<Id, Observation> | null {
+export function arrivesFor(growing: Growing, a: Vec2, b: Vec2, context: NextSetting): Record<Id, Observation> | null {
   const last = context.piece === 'spline' ? lastPiece(growing, context) : null;
   if (last?.piece.curve.kind !== 'cubic') return null;
   const length = Math.hypot(a.x - last.before.x, a.y - last.before.y);
@@ -110,7 +168,7 @@ export function arrivesFor(growing: Growing, a: Vec2, b: Vec2, context: TraceCon
 export function closingOf(
   growing: Growing,
   a: Vec2,
-  context: TraceContext,
+  context: NextSetting,
 ): { way: Vec2; turn: Record<Id, Observation> } | null {
   const { job, drawn, mapper, picture, piece } = context;
   const found = piece === 'spline' && growing.path !== null ? findPath(job.part, growing.path) : undefined;
@@ -130,7 +188,7 @@ export function closingOf(
 }
 
 /** The same as something to show. */
-export function nextForms(growing: Growing, from: Vec2, to: Vec2, context: TraceContext): Form[] {
+export function nextForms(growing: Growing, from: Vec2, to: Vec2, context: NextSetting): Form[] {
   const segment = nextSegment(growing, from, to, context);
   return segment ? [{ kind: 'chain', segments: [segment], closed: false }] : [];
 }
@@ -139,8 +197,8 @@ export function nextForms(growing: Growing, from: Vec2, to: Vec2, context: Trace
 export function bendOfNext(
   growing: Growing,
   from: Vec2,
-  aim: Aim,
-  context: TraceContext,
+  aim: Pick<Aimed, 'place' | 'sigmaPx'>,
+  context: NextSetting,
   closes: Vec2 | null = null,
 ): Bend | null {
   const segment = nextSegment(growing, from, endOfNext(growing, from, aim), context, closes);

@@ -1,14 +1,14 @@
+import { boxAround } from '@steady-moth/core/geometry';
 import type { JobDocument, Picture } from '@steady-moth/core/job';
 import type { ReactNode } from 'react';
 import { useMemo } from 'react';
-import { Board, type BoardTool, type Drawing } from '../../board/Board';
-import type { useLayers } from '../../board/useLayers';
-import type { BoardFace } from '../../frames/boardMap';
-import { boxAround } from '../../frames/place';
-import type { Selection } from '../../session/benchStore';
-import { TraceCanvas } from './TraceCanvas';
-import { inHand, TraceOverlay } from './TraceOverlay';
-import { NO_PREVIEW } from './tools/context';
+import { Board, type BoardTool, type Drawing } from '../board/Board';
+import type { useLayers } from '../board/useLayers';
+import type { BoardFace } from '../frames/boardMap';
+import type { Selection } from '../session/benchStore';
+import { PartCanvas } from './PartCanvas';
+import { inHand, PartOverlay } from './PartOverlay';
+import { NO_PREVIEW } from './preview';
 import type { Drawn } from './useDrawn';
 
 const NOTHING_MEASURED: readonly never[] = [];
@@ -46,11 +46,11 @@ export function PartBoard({
       unit={job.unit}
       tool={tool}
       partBox={drawn.paths.length > 0 ? () => boxAround(drawn.paths.flatMap((d) => d.bounds ?? [])) : undefined}
-      under={(view) => painted.length > 0 && <TraceCanvas drawn={painted} view={view} />}
+      under={(view) => painted.length > 0 && <PartCanvas drawn={painted} view={view} />}
     >
       {(drawing) => (
         <>
-          <TraceOverlay
+          <PartOverlay
             {...drawing}
             job={job}
             drawn={drawn}

@@ -8,18 +8,18 @@ import {
   symmetricForms,
   threeOnCircle,
   type Vec2,
-} from '@steady-moth/core/geometry';
-import { type JobAction, movePicks } from '@steady-moth/core/job';
+} from '../geometry';
+import { type JobAction, movePicks } from '../job';
 import {
+  type EvaluatedPath,
   type Id,
   type Observation,
   observationOf,
   picksOfCurve,
   reversedSegment,
   walkOf,
-} from '@steady-moth/core/sketch';
-import type { Setting } from './change';
-import type { DrawnPath } from './useDrawn';
+} from '../sketch';
+import type { Setting } from './setting';
 
 /** Scatter of a place that was worked out, px: not better than what it came from. */
 const LEAST_SIGMA_PX = 0.05;
@@ -29,7 +29,7 @@ const LEAST_SIGMA_PX = 0.05;
  * place could not be seen.
  */
 function reshaped(
-  paths: readonly DrawnPath[],
+  paths: readonly EvaluatedPath[],
   forms: readonly Form[],
   { job, picture, mapper }: Pick<Setting, 'job' | 'picture' | 'mapper'>,
 ): Record<Id, Observation> | null {
@@ -73,9 +73,9 @@ function reshaped(
 }
 
 /** Averages both halves of paths about a line; worn pieces count for nothing. Null where a piece has no counterpart. */
-export function madeSymmetric(paths: readonly DrawnPath[], axis: Symmetry, setting: Setting): JobAction | null {
+export function madeSymmetric(paths: readonly EvaluatedPath[], axis: Symmetry, setting: Setting): JobAction | null {
   const own = paths.filter((d) => d.form !== null);
-  const wornOf = ({ sketch, path }: DrawnPath, k: number) => {
+  const wornOf = ({ sketch, path }: EvaluatedPath, k: number) => {
     const worn = setting.job.part.sketches[sketch.id]?.worn ?? {};
     return Object.hasOwn(worn, path.uses[k]?.curve ?? '');
   };
@@ -89,7 +89,7 @@ export function madeSymmetric(paths: readonly DrawnPath[], axis: Symmetry, setti
 }
 
 /** Makes both pieces at a point of a path go on smoothly; null where neither is a curve, or what cannot turn runs otherwise. */
-export function smoothed(own: DrawnPath, point: Id, way: SmoothWay, setting: Setting): JobAction | null {
+export function smoothed(own: EvaluatedPath, point: Id, way: SmoothWay, setting: Setting): JobAction | null {
   const { form, sketch, path } = own;
   const k = walkOf(sketch, path)?.points.indexOf(point) ?? -1;
   if (form?.kind !== 'chain' || k < 0) return null;

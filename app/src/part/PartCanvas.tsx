@@ -1,12 +1,14 @@
+import type { Box } from '@steady-moth/core/geometry';
+import { isClosed } from '@steady-moth/core/tracing';
 import { useEffect, useRef } from 'react';
-import { paint } from '../../compute';
-import type { Outline, Paints } from '../../compute/paint.worker';
-import { allCommands, outlineCommands } from '../../frames/outlineCommands';
-import { type Box, onBoard } from '../../frames/place';
-import type { View } from '../../frames/view';
-import { useBench } from '../../session/benchStore';
+import { paint } from '../compute';
+import type { Outline, Paints } from '../compute/paint.worker';
+import { allCommands, outlineCommands } from '../frames/outlineCommands';
+import { onBoard } from '../frames/place';
+import type { View } from '../frames/view';
+import { useBench } from '../session/benchStore';
 import { DASH_OF_ROLE } from './roles';
-import { type DrawnPath, isClosed } from './useDrawn';
+import type { DrawnPath } from './useDrawn';
 
 /** Zooming and panning move what was painted at once; it is painted anew once the view has been still so long, ms. */
 const STILL_MS = 70;
@@ -20,7 +22,7 @@ interface Painted {
  * Paths that nobody has in hand, as one picture that is painted on a thread of its own: thousands of them cost a picture
  * to move about, not thousands of elements.
  */
-export function TraceCanvas({ drawn, view }: { drawn: readonly DrawnPath[]; view: View }) {
+export function PartCanvas({ drawn, view }: { drawn: readonly DrawnPath[]; view: View }) {
   const colour = useBench((s) => s.traceColour);
   const ref = useRef<HTMLCanvasElement>(null);
   const painted = useRef<Painted | null>(null);

@@ -1,8 +1,6 @@
-import type { PicturePoint } from '@steady-moth/core/calibration';
-import { type Form, pointAt, segmentLength, segmentsOf, speedAt, type Vec2 } from '@steady-moth/core/geometry';
-import { type Id, walkOf } from '@steady-moth/core/sketch';
-import { type BoardMapper, pxPerUnit } from '../../frames/boardMap';
-import type { DrawnPath } from './useDrawn';
+import type { PicturePoint } from '../calibration';
+import { type Form, pointAt, segmentLength, segmentsOf, speedAt, type Vec2 } from '../geometry';
+import { type EvaluatedPath, type Id, type PictureMap, pxPerUnit, walkOf } from '../sketch';
 
 /** Where a path is held against the picture's edge: on the part, and in the picture. */
 export interface Probe {
@@ -24,9 +22,9 @@ const APART_MM = 1;
 
 /** Places along a path at which it can be held against the picture; worn pieces are left out. */
 export function probesOf(
-  { sketch, path, form }: DrawnPath,
+  { sketch, path, form }: EvaluatedPath,
   worn: Readonly<Record<Id, true>>,
-  mapper: BoardMapper,
+  mapper: PictureMap,
 ): Probe[] {
   if (!form) return [];
   const curves = walkOf(sketch, path)?.pieces.map((p) => p.curve.id) ?? [];
@@ -78,10 +76,10 @@ const FINER = 4;
  * either side of it were found. Pieces along which too few were found are left out.
  */
 export function seenForms(
-  { form }: DrawnPath,
+  { form }: EvaluatedPath,
   probes: readonly Probe[],
   edges: readonly (PicturePoint | null)[],
-  { toPlace }: Pick<BoardMapper, 'toPlace'>,
+  { toPlace }: Pick<PictureMap, 'toPlace'>,
 ): Form[] {
   if (!form) return [];
   return segmentsOf(form).flatMap((segment, piece): Form[] => {
@@ -114,7 +112,7 @@ export function seenForms(
 export function deviationOf(
   probes: readonly Probe[],
   edges: readonly (PicturePoint | null)[],
-  { toPlace }: Pick<BoardMapper, 'toPlace'>,
+  { toPlace }: Pick<PictureMap, 'toPlace'>,
 ): Deviation {
   const whiskers: { at: Vec2; normal: Vec2; mm: number; probe: Probe }[] = [];
   for (const [k, probe] of probes.entries()) {

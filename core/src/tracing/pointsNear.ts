@@ -1,7 +1,7 @@
-import type { Vec2 } from '@steady-moth/core/geometry';
-import { observedOf, walkOf } from '@steady-moth/core/sketch';
 import Flatbush from 'flatbush';
-import type { Drawn, DrawnPath } from './useDrawn';
+import type { Vec2 } from '../geometry';
+import { type EvaluatedPath, observedOf, walkOf } from '../sketch';
+import type { Traced } from './setting';
 
 interface Index {
   tree: Flatbush;
@@ -9,10 +9,10 @@ interface Index {
 }
 
 /** Built when points are first looked for, and again once something was drawn or moved. */
-const built = new WeakMap<readonly DrawnPath[], Index | null>();
+const built = new WeakMap<readonly EvaluatedPath[], Index | null>();
 
 /** Names of the points, picks and centres within reach of a place. */
-export function pointsNear({ paths, placeOf }: Drawn, at: Vec2, reach: number): string[] {
+export function pointsNear({ paths, placeOf }: Traced, at: Vec2, reach: number): string[] {
   let index = built.get(paths);
   if (index === undefined) {
     index = build(paths, placeOf);
@@ -23,7 +23,7 @@ export function pointsNear({ paths, placeOf }: Drawn, at: Vec2, reach: number): 
   return tree.search(at.x - reach, at.y - reach, at.x + reach, at.y + reach).map((k) => ids[k]!);
 }
 
-function build(paths: readonly DrawnPath[], placeOf: (id: string) => Vec2 | null): Index | null {
+function build(paths: readonly EvaluatedPath[], placeOf: (id: string) => Vec2 | null): Index | null {
   const ids: string[] = [];
   const places: Vec2[] = [];
   const all = new Set(

@@ -1,18 +1,18 @@
-import type { Vec2 } from '@steady-moth/core/geometry';
-import type { JobDocument } from '@steady-moth/core/job';
+import type { Vec2 } from '../geometry';
+import type { JobDocument } from '../job';
 import {
   clustersOf,
   type Id,
   type Observation,
   observationIn,
+  type PictureMap,
   type Placer,
   seenOf,
   settleCluster,
   sketchesOf,
   workedOut,
-} from '@steady-moth/core/sketch';
-import type { BoardMapper } from '../../frames/boardMap';
-import type { Drawn } from './useDrawn';
+} from '../sketch';
+import type { Traced } from './setting';
 
 /** What went so far, mm, went along; less is rounding. */
 const LED_MM = 1e-6;
@@ -23,7 +23,7 @@ const LED_MM = 1e-6;
  */
 export function ledWith(
   moves: Readonly<Record<Id, Observation>>,
-  { job, drawn, mapper }: { job: JobDocument; drawn: Pick<Drawn, 'placeSeen' | 'settled'>; mapper: BoardMapper },
+  { job, drawn, mapper }: { job: JobDocument; drawn: Pick<Traced, 'placeSeen' | 'settled'>; mapper: PictureMap },
 ): Record<Id, Observation> {
   const all: Record<Id, Observation> = { ...moves };
   for (const sketch of sketchesOf(workedOut(job.part))) {

@@ -1,5 +1,6 @@
-import { findPath, type Id, observedOf, type Part, picksOfCurve, pointsOfCurve } from '@steady-moth/core/sketch';
-import type { Item, Selection } from '../../session/benchStore';
+import type { Id } from '@steady-moth/core/sketch';
+import type { Item } from '@steady-moth/core/tracing';
+import type { Selection } from '../session/benchStore';
 
 const NOTHING: readonly Item[] = [];
 
@@ -38,22 +39,3 @@ export function chosenOf(items: readonly Item[]): Selection {
   if (items.length > 1) return { kind: 'several', items };
   return items[0] ?? null;
 }
-
-/** Points and picks of what is chosen, each once: what moves with it. */
-export function idsOf(items: readonly Item[], part: Part): Id[] {
-  const ids = new Set<Id>();
-  for (const item of items) {
-    const found = findPath(part, item.path);
-    if (!found) continue;
-    if (item.kind === 'point') ids.add(item.point);
-    else if (item.kind === 'path') for (const id of observedOf(found.sketch, found.path)) ids.add(id);
-    else {
-      const curve = found.sketch.curves[item.curve];
-      if (curve) for (const id of [...pointsOfCurve(curve), ...picksOfCurve(curve)]) ids.add(id);
-    }
-  }
-  return [...ids];
-}
-
-/** Paths that are chosen, or of which something is, each once. */
-export const pathsOfItems = (items: readonly Item[]): Id[] => [...new Set(items.map((i) => i.path))];
