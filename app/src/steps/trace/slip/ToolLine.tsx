@@ -1,11 +1,11 @@
 import { isCircle, type Path, pathsIn, sketchesOf } from '@steady-moth/core/sketch';
 import { SNAP_KINDS, type SnapKind } from '@steady-moth/core/tracing';
 import { useState } from 'react';
-import { Act, Choice, Select, SlipLine } from '../../kit';
-import { chosenOf } from '../../part/chosen';
-import { ROLE_CHOICES } from '../../part/roles';
-import { type GuideKind, type ShapeKind, useBench } from '../../session/benchStore';
-import { useJob } from '../../session/jobStore';
+import { Act, Choice, Select, SlipLine } from '../../../kit';
+import { chosenOf } from '../../../part/chosen';
+import { ROLE_CHOICES } from '../../../part/roles';
+import { type GuideKind, type ShapeKind, useBench } from '../../../session/benchStore';
+import { useJob } from '../../../session/jobStore';
 
 const SHAPES: Record<ShapeKind, string> = {
   rectangle: 'rectangle',

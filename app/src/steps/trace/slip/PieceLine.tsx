@@ -4,10 +4,10 @@ import type { PieceDeviation } from '@steady-moth/core/proof';
 import type { Curve, Path } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { writeFigure } from '@steady-moth/core/units';
-import { Act, LengthFigure } from '../../kit';
-import { useBench } from '../../session/benchStore';
-import { useJob } from '../../session/jobStore';
-import { newId } from '../../session/newId';
+import { Act, LengthFigure } from '../../../kit';
+import { useBench } from '../../../session/benchStore';
+import { useJob } from '../../../session/jobStore';
+import { newId } from '../../../session/newId';
 
 import { DeviationWords } from './Against';
 

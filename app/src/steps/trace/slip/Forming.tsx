@@ -5,12 +5,12 @@ import { makersOf, planeOfPath } from '@steady-moth/core/sketch';
 import { type Item, madeSymmetric, pathsOfItems, placed, type Setting } from '@steady-moth/core/tracing';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { useEffect, useState } from 'react';
-import { figures } from '../../compute';
-import { Act, LengthField } from '../../kit';
-import { chosenOf } from '../../part/chosen';
-import { useBench } from '../../session/benchStore';
-import { useJob } from '../../session/jobStore';
-import { edgesAlong } from './edgesAlong';
+import { figures } from '../../../compute';
+import { Act, LengthField } from '../../../kit';
+import { chosenOf } from '../../../part/chosen';
+import { useBench } from '../../../session/benchStore';
+import { useJob } from '../../../session/jobStore';
+import { edgesAlong } from '../edgesAlong';
 import { OffsetAll } from './OffsetAll';
 
 /** How far a chain may stray when it is told by fewer pieces, unless something else is typed, mm. */

@@ -1,8 +1,7 @@
-import { formOf, newSketch, type Sketch } from '@steady-moth/core/sketch';
-import { hitSegment, hitTest } from '@steady-moth/core/tracing';
 import { describe, expect, it } from 'vitest';
-import { putCircle, putPath, seen } from '../../../../core/src/sketch/traced.test-data';
-import { drawnPath } from '../../part/useDrawn';
+import { formOf, newSketch, type Sketch } from '../sketch';
+import { putCircle, putPath, seen } from '../sketch/traced.test-data';
+import { hitSegment, hitTest } from '.';
 
 const sketch: Sketch = newSketch('sketch', 'Sketch', null);
 const all = { a: seen(0, 0), b: seen(50, 0), c: seen(50, 30) };
@@ -17,7 +16,7 @@ const drawn = (...ids: string[]) => ({
   placeOf,
   paths: ids.map((id) => {
     const form = formOf(sketch, sketch.paths[id]!, placeOf);
-    return drawnPath({ sketch, path: sketch.paths[id]!, form, made: null });
+    return { sketch, path: sketch.paths[id]!, form, made: null };
   }),
 });
 

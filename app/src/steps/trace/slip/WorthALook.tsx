@@ -4,13 +4,13 @@ import { findingSentence } from '@steady-moth/core/say';
 import { walkOf } from '@steady-moth/core/sketch';
 import { hitSegment, type Setting, smoothed } from '@steady-moth/core/tracing';
 import { fixed } from '@steady-moth/core/units';
-import { Act } from '../../kit';
-import { Fold } from '../../kit/Fold';
-import type { DrawnPath } from '../../part/useDrawn';
-import { useJob } from '../../session/jobStore';
-import { newId } from '../../session/newId';
-import { showPlace } from '../../session/showPlace';
-import { useFindings } from '../../session/useFindings';
+import { Act } from '../../../kit';
+import { Fold } from '../../../kit/Fold';
+import type { DrawnPath } from '../../../part/useDrawn';
+import { useJob } from '../../../session/jobStore';
+import { newId } from '../../../session/newId';
+import { showPlace } from '../../../session/showPlace';
+import { useFindings } from '../../../session/useFindings';
 
 /** So many are listed; of more the first ones, and how many there are. */
 const LISTED = 30;

@@ -13,12 +13,12 @@ import {
 } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useState } from 'react';
-import { Act, Choice, Select } from '../../kit';
-import { FormulaField, NumberField, type ReadFormula, type ReadNumber } from '../../kit/FormulaField';
-import { itemsOf } from '../../part/chosen';
-import { useBench } from '../../session/benchStore';
-import { useJob } from '../../session/jobStore';
-import { newId } from '../../session/newId';
+import { Act, Choice, Select } from '../../../kit';
+import { FormulaField, NumberField, type ReadFormula, type ReadNumber } from '../../../kit/FormulaField';
+import { itemsOf } from '../../../part/chosen';
+import { useBench } from '../../../session/benchStore';
+import { useJob } from '../../../session/jobStore';
+import { newId } from '../../../session/newId';
 import { namesApart } from './namesApart';
 
 const KINDS: readonly { kind: Maker['kind']; text: string }[] = [

@@ -8,9 +8,9 @@ import {
   walkOf,
 } from '@steady-moth/core/sketch';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
-import { Act } from '../../kit';
-import type { Drawn } from '../../part/useDrawn';
-import { useBench } from '../../session/benchStore';
+import { Act } from '../../../kit';
+import type { Drawn } from '../../../part/useDrawn';
+import { useBench } from '../../../session/benchStore';
 
 const SIDES: Record<EdgeSide, { this: string; other: string }> = {
   inner: { this: 'the inner one', other: 'the outer one' },

@@ -3,11 +3,11 @@ import type { EvaluatedPath, Expression } from '@steady-moth/core/sketch';
 import { isClosed, islandsOf, type Setting } from '@steady-moth/core/tracing';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { useState } from 'react';
-import { Act } from '../../kit';
-import { FormulaField } from '../../kit/FormulaField';
-import { formulaOf } from '../../session/formulaOf';
-import { useJob } from '../../session/jobStore';
-import { newId } from '../../session/newId';
+import { Act } from '../../../kit';
+import { FormulaField } from '../../../kit/FormulaField';
+import { formulaOf } from '../../../session/formulaOf';
+import { useJob } from '../../../session/jobStore';
+import { newId } from '../../../session/newId';
 
 /** Several closed paths made larger or smaller at once, as one piece of material: holes go the other way. */
 export function OffsetAll({

@@ -1,10 +1,10 @@
 import { circleOf, groundOf, maySettle, type Setting } from '@steady-moth/core/tracing';
 import { useState } from 'react';
-import { Act } from '../../kit';
-import type { DrawnPath } from '../../part/useDrawn';
-import { useJob } from '../../session/jobStore';
-import { useBoardFace } from '../../session/useBoardFace';
-import { settledAgain } from './settleAgain';
+import { Act } from '../../../kit';
+import type { DrawnPath } from '../../../part/useDrawn';
+import { useJob } from '../../../session/jobStore';
+import { useBoardFace } from '../../../session/useBoardFace';
+import { settledAgain } from '../settleAgain';
 
 type Side = 'inside' | 'outside';
 

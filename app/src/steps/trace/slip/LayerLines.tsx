@@ -1,7 +1,7 @@
 import { changeLayer, type JobDocument } from '@steady-moth/core/job';
 import { pathsOf } from '@steady-moth/core/sketch';
-import { Fold } from '../../kit/Fold';
-import { useJob } from '../../session/jobStore';
+import { Fold } from '../../../kit/Fold';
+import { useJob } from '../../../session/jobStore';
 
 /** Names of the layers that paths lie on, each once. */
 const layersOf = ({ part }: JobDocument): string[] => [

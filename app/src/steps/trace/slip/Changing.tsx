@@ -17,10 +17,10 @@ import {
 import type { LengthUnit } from '@steady-moth/core/units';
 import { fixed, parsePlace } from '@steady-moth/core/units';
 import { useState } from 'react';
-import { Act, LengthField, Select } from '../../kit';
-import { chosenOf } from '../../part/chosen';
-import { useBench } from '../../session/benchStore';
-import { useJob } from '../../session/jobStore';
+import { Act, LengthField, Select } from '../../../kit';
+import { chosenOf } from '../../../part/chosen';
+import { useBench } from '../../../session/benchStore';
+import { useJob } from '../../../session/jobStore';
 import { namesApart } from './namesApart';
 
 const WAYS = ['move', 'turn', 'scale', 'mirror', 'align', 'space evenly'] as const;

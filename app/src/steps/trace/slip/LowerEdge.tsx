@@ -3,9 +3,9 @@ import { type JobDocument, type Picture, setPathPlane } from '@steady-moth/core/
 import { observationIn, observedOf, type Path, planeOfPath, type Sketch, setPlane } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { useMemo } from 'react';
-import { Act, LengthFigure } from '../../kit';
-import { useJob } from '../../session/jobStore';
-import { usePathMeasures } from '../../session/useFigures';
+import { Act, LengthFigure } from '../../../kit';
+import { useJob } from '../../../session/jobStore';
+import { usePathMeasures } from '../../../session/useFigures';
 
 /**
  * Through a hole in a thick part its lower edge is seen as well, inside the upper one; where the wall is as dark as the

@@ -1,7 +1,7 @@
 import type { PieceDeviation } from '@steady-moth/core/proof';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
-import { Act } from '../../kit';
-import type { DeviationState } from './useDeviation';
+import { Act } from '../../../kit';
+import type { DeviationState } from '../useDeviation';
 
 /** A deviation as it is read: largest and RMS, and in pixels of the picture. */
 export function DeviationWords({ of, unit }: { of: PieceDeviation; unit: LengthUnit }) {

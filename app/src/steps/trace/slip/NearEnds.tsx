@@ -2,12 +2,12 @@ import { joinEnds, together } from '@steady-moth/core/job';
 import { type NearEnd, nearEnds } from '@steady-moth/core/tracing';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { useMemo, useState } from 'react';
-import { fitView } from '../../frames/view';
-import { Act, LengthField } from '../../kit';
-import { Fold } from '../../kit/Fold';
-import type { Drawn } from '../../part/useDrawn';
-import { useBench } from '../../session/benchStore';
-import { useJob } from '../../session/jobStore';
+import { fitView } from '../../../frames/view';
+import { Act, LengthField } from '../../../kit';
+import { Fold } from '../../../kit/Fold';
+import type { Drawn } from '../../../part/useDrawn';
+import { useBench } from '../../../session/benchStore';
+import { useJob } from '../../../session/jobStore';
 
 /** Ends farther apart are not asked about unless somebody types more, mm. */
 const WITHIN_MM = 1;

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useState } from 'react';
-import { Act } from '../../kit';
+import { Act } from '../../../kit';
 
 /** So many pieces of a path are listed at once, with their figures. */
 const LISTED = 60;
