@@ -1,5 +1,6 @@
 import Ajv from 'ajv';
 import { getDocument, VerbosityLevel } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { STEPS } from '../app/src/steps';
 import { calibrate, planeMap } from '../core/src/calibration';
 import { readJobFile } from '../core/src/format/jobFile';
 import { layOutPage, OUTLINES, type OutlineResult, readDxf, readSvg } from '../core/src/format/outlines';
@@ -19,7 +20,6 @@ import {
   newPicture,
   type PictureFile,
   redo,
-  stepStates,
   undo,
   upgradeHistory,
 } from '../core/src/job';
@@ -261,7 +261,7 @@ function outlines(name: string, share: number, read: (random: Random) => Outline
 
 /** All that the application does with a job that it opened. */
 function useJob(job: JobDocument): void {
-  stepStates(job);
+  for (const step of STEPS) step.stateOf(job);
   for (const picture of job.pictures) {
     const calibrated = calibrate(calibrationInput(picture), { draws: 0 });
     if (!calibrated.ok) continue;

@@ -13,7 +13,7 @@ const queries = new QueryClient({ defaultOptions: { queries: { retry: false, ref
 notifyManager.setScheduler(holdWhilePressed(window));
 
 /** What a job is worked on with, half as much code again as the rack's: it comes while that is looked at, or with a job. */
-const jobScreen = () => import('./step/JobScreen');
+const jobScreen = () => import('./steps/JobScreen');
 if (window.location.pathname === '/') window.addEventListener('load', () => setTimeout(jobScreen, 300));
 
 const router = createBrowserRouter([

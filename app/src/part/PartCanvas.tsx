@@ -6,7 +6,7 @@ import type { Outline, Paints } from '../compute/paint.worker';
 import { allCommands, outlineCommands } from '../frames/outlineCommands';
 import { onBoard } from '../frames/place';
 import type { View } from '../frames/view';
-import { useBench } from '../session/benchStore';
+import { usePart } from './partStore';
 import { DASH_OF_ROLE } from './roles';
 import type { DrawnPath } from './useDrawn';
 
@@ -23,7 +23,7 @@ interface Painted {
  * to move about, not thousands of elements.
  */
 export function PartCanvas({ drawn, view }: { drawn: readonly DrawnPath[]; view: View }) {
-  const colour = useBench((s) => s.traceColour);
+  const colour = usePart((s) => s.traceColour);
   const ref = useRef<HTMLCanvasElement>(null);
   const painted = useRef<Painted | null>(null);
   const sent = useRef(new Map<string, DrawnPath>());

@@ -12,6 +12,7 @@ import { onBoard, type ScreenPlace, screenPlace } from '../frames/place';
 import { toScreen, transformOf, type View } from '../frames/view';
 import { LengthFigure } from '../kit';
 import { type Selection, useBench } from '../session/benchStore';
+import { useTrace } from '../steps/trace/traceStore';
 import { isItemChosen, isPathChosen } from './chosen';
 import { legsOf, type TracePreview } from './preview';
 import { DASH_OF_ROLE } from './roles';
@@ -79,7 +80,7 @@ export function PartOverlay({
   deviation,
   plain = false,
 }: Props) {
-  const chain = useBench((s) => s.chain);
+  const chain = useTrace((s) => s.chain);
   const transform = transformOf(view);
   const at = (id: string): ScreenPlace | null => {
     const place = drawn.placeOf(id);

@@ -1,4 +1,4 @@
-import { checkJob, type JobDocument, STEPS, stepStates } from '@steady-moth/core/job';
+import { checkJob, type JobDocument } from '@steady-moth/core/job';
 import { jobFileSentence } from '@steady-moth/core/say';
 import { pathsOf } from '@steady-moth/core/sketch';
 import { useLiveQuery } from 'dexie-react-hooks';
@@ -12,11 +12,12 @@ import { OwnFault } from '../kit/OwnFault';
 import { hangDemo } from '../session/demo';
 import { isLeaseFree } from '../session/lease';
 import { saveStoredFile } from '../session/saveJobFile';
-import { loadSentence, stepSentence } from '../session/sentences';
+import { loadSentence } from '../session/sentences';
 import { database, deleteJob, dropNote, fromStored, type JobRow } from '../session/storage';
 import { useUnit } from '../session/useUnit';
 import { Header } from '../step/Header';
 import { Bead } from '../step/PlumbLine';
+import { STEPS } from '../steps';
 import { StartJob } from './StartJob';
 
 export function Rack() {
@@ -139,7 +140,6 @@ function JobCard({ row }: { row: JobRow }) {
   const job = checked.ok ? checked.job : null;
   const blob = job?.pictures[0]?.blob;
   const thumb = useThumb(blob);
-  const states = job && stepStates(job);
   return (
     <li className="relative pt-[33px]">
       <div aria-hidden className="absolute top-0 left-1/2 h-[27px] w-px bg-ink2" />
@@ -162,13 +162,16 @@ function JobCard({ row }: { row: JobRow }) {
             </p>
             <div className="mt-2.5 flex items-center justify-between">
               <span className="flex items-center">
-                {states &&
-                  STEPS.map((s, k) => (
-                    <span key={s} className="flex items-center" title={stepSentence(states[s]) || 'Good'}>
-                      {k > 0 && <span className="h-px w-3 bg-ink3" />}
-                      <Bead bead={states[s].bead} />
-                    </span>
-                  ))}
+                {job &&
+                  STEPS.map((step, k) => {
+                    const { bead, lacks } = step.stateOf(job);
+                    return (
+                      <span key={step.name} className="flex items-center" title={lacks || 'Good'}>
+                        {k > 0 && <span className="h-px w-3 bg-ink3" />}
+                        <Bead bead={bead} />
+                      </span>
+                    );
+                  })}
               </span>
               <time className="text-[12.5px] text-ink2" dateTime={new Date(row.changedAt).toISOString()}>
                 {ago(Date.now() - row.changedAt)}

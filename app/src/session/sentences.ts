@@ -1,12 +1,11 @@
 import type { CalibrationFault, CheckResult, JoinFault } from '@steady-moth/core/calibration';
-import type { CountFault, DiscFault, GridFault, RulerFault, SheetFault } from '@steady-moth/core/find';
+import type { CountFault, DiscFault, GridFault, RulerFault, RulerResult, SheetFault } from '@steady-moth/core/find';
 import type { PictureFault } from '@steady-moth/core/format';
-import type { StepState } from '@steady-moth/core/job';
+import type {} from '@steady-moth/core/job';
 import type { RulerFigures } from '@steady-moth/core/read';
 import { jobFileSentence } from '@steady-moth/core/say';
 import type { ReadOutlines } from '../compute/files.worker';
 import type { OpenedPages } from '../compute/pages.worker';
-import type { FoundRuler } from './benchStore';
 import type { LoadResult, SaveResult } from './storage';
 
 /* The one place where reasons become the sentences that a person reads. */
@@ -135,7 +134,7 @@ const FINDS: {
   },
 };
 /** What was seen of a ruler that one click found. */
-export function rulerSentence({ count, seen, family, families, runsOut }: FoundRuler): string {
+export function rulerSentence({ count, seen, family, families, runsOut }: Extract<RulerResult, { ok: true }>): string {
   const looks = !family
     ? families.length > 1
       ? 'By their lengths more than one scale is possible; the figures printed beside them decide.'
@@ -148,7 +147,7 @@ export function rulerSentence({ count, seen, family, families, runsOut }: FoundR
 }
 
 /** What was read along a ruler, and what of it contradicts its graduations. */
-export function figuresSentence({ count }: FoundRuler, said: RulerFigures | null): string {
+export function figuresSentence({ count }: Extract<RulerResult, { ok: true }>, said: RulerFigures | null): string {
   if (!said) return 'No figures could be read along it.';
   const values = said.figures.map((f) => f.value).sort((a, b) => a - b);
   const read = `Figures ${values[0]} to ${values[values.length - 1]} were read`;
@@ -202,24 +201,4 @@ export function joinSentence(fault: JoinFault, nameOf: (picture: string) => stri
           : calibrationSentence(fault.fault.reason)
       }`;
   }
-}
-
-const STEPS: Record<NonNullable<StepState['reason']>, string> = {
-  'no-picture': 'No picture yet',
-  'no-yardstick': 'Nothing known in the picture yet',
-  'tilt-unseen': 'One known length does not see how the camera was tilted',
-  'no-path': 'Nothing traced yet',
-  'open-path': 'A path is still open',
-  'nothing-to-cut': 'No closed path to hand over yet',
-  'nothing-decided': 'No size is decided yet',
-  feature: 'A feature cannot be made',
-  'no-body': 'No body yet; a flat part needs none',
-  formula: 'A formula comes to nothing',
-};
-/** What a step lacks; empty for one that lacks nothing. */
-export function stepSentence({ reason, name }: StepState): string {
-  if (reason === 'formula' && name) return `The formula of ${name} comes to nothing`;
-  if (reason === 'feature' && name) return `“${name}” cannot be made`;
-  if (reason === 'open-path' && name) return `“${name}” is still open`;
-  return reason ? STEPS[reason] : '';
 }

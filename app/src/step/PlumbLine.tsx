@@ -1,33 +1,20 @@
-import { type JobDocument, STEPS, type StepName, stepStates } from '@steady-moth/core/job';
+import type { JobDocument } from '@steady-moth/core/job';
 import { NavLink } from 'react-router';
-import { useBodyFaults } from '../session/bodyFaults';
-import { stepSentence } from '../session/sentences';
+import type { StepDescription, StepState } from './description';
 
-const NAMES: Record<StepName, string> = {
-  picture: 'Picture',
-  true: 'True',
-  trace: 'Trace',
-  size: 'Size',
-  solid: 'Solid',
-  handover: 'Hand over',
-};
 const TOP = 44;
 const APART = 84;
 
 /** The only way about inside a job: a plumb line with a bead for each step, its bob at the step one is in. */
-export function PlumbLine({ job, step }: { job: JobDocument; step: StepName }) {
-  const faults = useBodyFaults();
-  const states = { ...stepStates(job) };
-  if (faults.name !== null && faults.of === job.part.features)
-    states.solid = { bead: 'chipped', reason: 'feature', name: faults.name };
-  const bob = TOP + STEPS.indexOf(step) * APART;
+export function PlumbLine({ steps, job, step }: { steps: readonly StepDescription[]; job: JobDocument; step: string }) {
+  const bob = TOP + steps.findIndex((s) => s.name === step) * APART;
   return (
     <nav aria-label="Steps" className="relative w-26 shrink-0 bg-paper">
       <div aria-hidden className="absolute top-0 left-[33px] w-[1.5px] bg-ink2" style={{ height: bob - 12 }} />
       <div
         aria-hidden
         className="absolute left-[33px] border-ink3 border-l-2 border-dotted"
-        style={{ top: bob + 40, height: Math.max(0, TOP + (STEPS.length - 1) * APART - bob) }}
+        style={{ top: bob + 40, height: Math.max(0, TOP + (steps.length - 1) * APART - bob) }}
       />
       <svg
         aria-hidden
@@ -40,34 +27,40 @@ export function PlumbLine({ job, step }: { job: JobDocument; step: StepName }) {
         <path d="M7 20 V40" stroke="white" strokeOpacity=".5" strokeWidth="1.4" />
       </svg>
       <ul>
-        {STEPS.map((name, k) => {
-          const { bead } = states[name];
-          const hint = stepSentence(states[name]) || 'Good';
-          return (
-            <li key={name} className="absolute left-0 w-full" style={{ top: TOP + k * APART - 14 }}>
-              <NavLink
-                to={`../${name}`}
-                relative="path"
-                title={hint}
-                aria-label={`${NAMES[name]}: ${hint}`}
-                aria-current={name === step ? 'step' : undefined}
-                className="flex h-7 items-center gap-3 pl-[26px] text-ink2 no-underline hover:text-ink aria-[current=step]:font-semibold aria-[current=step]:text-rust"
-              >
-                <span className={name === step ? 'invisible' : ''}>
-                  <Bead bead={bead} />
-                </span>
-                <span className="max-w-14 leading-tight">{NAMES[name]}</span>
-              </NavLink>
-            </li>
-          );
-        })}
+        {steps.map((own, k) => (
+          <li key={own.name} className="absolute left-0 w-full" style={{ top: TOP + k * APART - 14 }}>
+            <StepLink step={own} job={job} isHere={own.name === step} />
+          </li>
+        ))}
       </ul>
     </nav>
   );
 }
 
+function StepLink({ step, job, isHere }: { step: StepDescription; job: JobDocument; isHere: boolean }) {
+  // A step has one or has none, always: hooks keep their order.
+  const found = step.useFound?.(job);
+  const { bead, lacks } = found ?? step.stateOf(job);
+  const hint = lacks || 'Good';
+  return (
+    <NavLink
+      to={`../${step.name}`}
+      relative="path"
+      title={hint}
+      aria-label={`${step.title}: ${hint}`}
+      aria-current={isHere ? 'step' : undefined}
+      className="flex h-7 items-center gap-3 pl-[26px] text-ink2 no-underline hover:text-ink aria-[current=step]:font-semibold aria-[current=step]:text-rust"
+    >
+      <span className={isHere ? 'invisible' : ''}>
+        <Bead bead={bead} />
+      </span>
+      <span className="max-w-14 leading-tight">{step.title}</span>
+    </NavLink>
+  );
+}
+
 /** Empty, full, or chipped. */
-export function Bead({ bead }: { bead: 'empty' | 'full' | 'chipped' }) {
+export function Bead({ bead }: Pick<StepState, 'bead'>) {
   return (
     <svg viewBox="0 0 16 16" className="h-4 w-4" aria-hidden>
       {bead === 'empty' ? (

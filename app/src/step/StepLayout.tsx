@@ -1,10 +1,10 @@
-import { STEPS, type StepName } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
-import { type ReactNode, useEffect, useRef, useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { type ReactNode, use, useEffect, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
 import { focusBoard } from '../board/focusBoard';
 import { InTurn } from '../kit/InTurn';
 import { useBench } from '../session/benchStore';
+import { Neighbours } from './description';
 import { KeyList } from './KeyList';
 import { Readout } from './Readout';
 import { type Pocket, ToolRoll } from './ToolRoll';
@@ -20,6 +20,8 @@ export function StepLayout({
   title,
   lead,
   cells,
+  asked = null,
+  giveUp,
 }: {
   board: ReactNode;
   slip: ReactNode;
@@ -30,23 +32,25 @@ export function StepLayout({
   lead: string;
   /** What the readout shows instead of the pointer's place. */
   cells?: ReactNode;
+  /** What the step asks for, or could not do: something else each time. */
+  asked?: unknown;
+  giveUp?: () => boolean;
 }) {
-  const { step } = useParams();
+  const { before, next } = use(Neighbours);
   const navigate = useNavigate();
   const [keys, setKeys] = useState(false);
-  useKeys(
-    pockets,
-    (by) => {
-      const next = STEPS[STEPS.indexOf(step as StepName) + by];
-      if (next) navigate(`../${next}`, { relative: 'path' });
+  useKeys(pockets, {
+    go(by) {
+      const to = by > 0 ? next : before;
+      if (to) navigate(`../${to}`, { relative: 'path' });
     },
-    () => setKeys(true),
-  );
+    showKeys: () => setKeys(true),
+    giveUp,
+  });
   // What is asked for or refused stands on top of the slip: it comes in sight. What was answered leaves the focus where
   // the work goes on.
   const slipRef = useRef<HTMLElement>(null);
   const tool = useBench((s) => s.tool);
-  const asked = useBench((s) => s.pending ?? s.found ?? s.findFault);
   useEffect(() => {
     if (tool || asked) slipRef.current?.scrollTo({ top: 0 });
     else focusBoard();

@@ -13,9 +13,17 @@ const NEXT_STEP_KEY = 'KeyN';
 const STEP_BEFORE_KEY = 'KeyB';
 
 /** Keys that hold everywhere in a job: undo, redo, the pockets, free hand, laying the tool down. */
-export function useKeys(pockets: readonly Pocket[], go: (by: 1 | -1) => void, showKeys: () => void): void {
-  const latest = useRef({ go, showKeys });
-  latest.current = { go, showKeys };
+export function useKeys(
+  pockets: readonly Pocket[],
+  on: {
+    go(by: 1 | -1): void;
+    showKeys(): void;
+    /** Gives up what the step asks for; false where it asks for nothing. */
+    giveUp?: (() => boolean) | undefined;
+  },
+): void {
+  const latest = useRef(on);
+  latest.current = on;
   useEffect(() => {
     const onDown = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey) {
@@ -32,9 +40,9 @@ export function useKeys(pockets: readonly Pocket[], go: (by: 1 | -1) => void, sh
       else if (event.code === OTHER_EDGE_KEY) {
         if (!event.repeat) useBench.getState().setOtherEdge(useBench.getState().otherEdge + 1);
       } else if (event.key === 'Escape') {
-        const { pending, selection, tool, setPending, select, take } = useBench.getState();
-        if (pending) setPending(null);
-        else if (tool) afterPresses(() => useBench.getState().tool === tool && take(null));
+        const { selection, tool, select, take } = useBench.getState();
+        if (latest.current.giveUp?.()) return;
+        if (tool) afterPresses(() => useBench.getState().tool === tool && take(null));
         else if (selection) select(null);
       } else if (event.key === '?') latest.current.showKeys();
       else if (event.code === NEXT_STEP_KEY || event.code === STEP_BEFORE_KEY) {

@@ -8,7 +8,7 @@ import { type TypedAhead, typedAhead } from './typedAhead';
 const KEPT_MS = 1000;
 const CHECKED_MS = 100;
 
-const isBusy = (): boolean => isPlacing() || useBench.getState().finding;
+const isBusy = (): boolean => isPlacing() || useBench.getState().isAsking;
 
 /**
  * Keeps a figure that is typed while a press is still being placed or something is searched, and nothing asks for one yet: it

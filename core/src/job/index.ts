@@ -20,7 +20,6 @@ export * from './sizes/bodySize';
 export * from './sizes/measureSizes';
 export * from './sizes/proposals';
 export * from './sizes/standardSizes';
-export * from './stepStates';
 export * from './upgrade';
 export * from './upgradeHistory';
 export * from './viewOfPath';

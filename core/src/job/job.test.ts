@@ -13,7 +13,6 @@ import { measurePath } from './measure';
 import * as trace from './pathActions';
 import * as on from './pictureActions';
 import { asVersion9, sampleJob, sampleJob9, samplePart9 } from './sample.test-data';
-import { stepStates } from './stepStates';
 import { upgradeDocument } from './upgrade';
 
 const start = (): JobState => ({ job: sampleJob(), history: NO_HISTORY });
@@ -509,19 +508,6 @@ describe('what is derived from a job', () => {
     expect(outer?.pieces['path1-c1']?.radius?.value).toBeGreaterThan(0);
     expect(((outer?.corners.a?.value ?? 0) * 180) / Math.PI).toBeCloseTo(90, 0);
     for (const f of [hole?.diameter, outer?.length, outer?.area]) expect(f?.plusMinus).toBeGreaterThan(0);
-  });
-
-  it('shows how far each step has come', () => {
-    const { job } = start();
-    expect(stepStates(job)).toMatchObject({
-      picture: { bead: 'full' },
-      true: { bead: 'chipped' },
-      trace: { bead: 'full' },
-      handover: { bead: 'full' },
-    });
-    const opened = act(start(), trace.openPath('path1')).job;
-    expect(stepStates(opened).trace).toEqual({ bead: 'chipped', reason: 'open-path', name: 'Outer edge' });
-    expect(stepStates({ ...job, pictures: [], part: newPart() }).picture.bead).toBe('empty');
   });
 });
 

@@ -4,6 +4,7 @@ import { Act, LengthFigure } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
+import { useSize } from './sizeStore';
 import type { SketchState } from './sketchState';
 import { nameOf, relationSentence, sizeWord } from './words';
 
@@ -11,8 +12,8 @@ import { nameOf, relationSentence, sizeWord } from './words';
 export function FreeLine({ state, unit }: { state: SketchState; unit: LengthUnit }) {
   const apply = useJob((s) => s.apply);
   const select = useBench((s) => s.select);
-  const laidOver = useBench((s) => s.laidOver);
-  const layOver = useBench((s) => s.layOver);
+  const laidOver = useSize((s) => s.laidOver);
+  const layOver = useSize((s) => s.layOver);
   const { sketch, told } = state;
   const conditions = { ...sketch.constraints, ...sketch.dimensions };
   const say = (id: string): string => {

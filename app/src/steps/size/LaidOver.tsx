@@ -5,7 +5,7 @@ import { Cased } from '../../board/marks';
 import type { BoardFace } from '../../frames/boardMap';
 import { onBoard } from '../../frames/place';
 import { transformOf, type View } from '../../frames/view';
-import { useBench } from '../../session/benchStore';
+import { useSize } from './sizeStore';
 import { asSeen, formsOf, inVariant } from './variantForms';
 
 /** What is laid over the part to be compared with it: as it was seen, or as another variant has it. */
@@ -18,7 +18,7 @@ export function LaidOver({
   faces: ReadonlyMap<string, BoardFace>;
   view: View;
 }) {
-  const laidOver = useBench((s) => s.laidOver);
+  const laidOver = useSize((s) => s.laidOver);
   const data = useMemo(() => {
     if (laidOver === null) return '';
     const part = laidOver === 'seen' ? asSeen(job.part) : inVariant(job.part, laidOver.variant);

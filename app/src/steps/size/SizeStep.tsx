@@ -27,6 +27,7 @@ import { RelationLines } from './RelationLines';
 import { SizeLines } from './SizeLines';
 import { SizeOverlay } from './SizeOverlay';
 import { SizeToolLine } from './SizeToolLine';
+import { useSize } from './sizeStore';
 import { chosenIn, type SketchState, useSketchState } from './sketchState';
 import { NO_SIZE_PREVIEW, type SizeContext, sizeToolOf } from './tools';
 import { VariantLines } from './VariantLines';
@@ -129,8 +130,8 @@ export function SizeStep({ job, picture }: StepProps) {
   useSizeKeys(atRest, condition, hand.finish);
   useEffect(() => {
     if (name !== 'compare') return;
-    useBench.getState().layOver('seen');
-    return () => useBench.getState().layOver(null);
+    useSize.getState().layOver('seen');
+    return () => useSize.getState().layOver(null);
   }, [name]);
   return (
     <StepLayout

@@ -16,11 +16,11 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import type { BoardFace } from '../../frames/boardMap';
 import { Act } from '../../kit';
 import { FormulaField } from '../../kit/FormulaField';
-import { useBench } from '../../session/benchStore';
 import { download, fileNameFor } from '../../session/download';
 import { formulaOf } from '../../session/formulaOf';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
+import { useSize } from './sizeStore';
 import { formsOf, inVariant } from './variantForms';
 
 /** Variants of a part: each a name, and what its parameters are instead. One is shown, and handed over. */
@@ -97,8 +97,8 @@ function VariantPicture({
 
 /** Lays a variant over what is shown. */
 function LayOver({ variant, name }: { variant: string | null; name: string }) {
-  const laidOver = useBench((s) => s.laidOver);
-  const layOver = useBench((s) => s.layOver);
+  const laidOver = useSize((s) => s.laidOver);
+  const layOver = useSize((s) => s.layOver);
   const isOn = laidOver !== null && laidOver !== 'seen' && laidOver.variant === variant;
   return (
     <Act

@@ -35,6 +35,7 @@ import { TraceSlip } from './slip/TraceSlip';
 import { snapped } from './snapped';
 import { traceToolOf } from './tools';
 import type { TraceContext } from './tools/context';
+import { useTrace } from './traceStore';
 import { useClipboard } from './useClipboard';
 import { useDeviation } from './useDeviation';
 import { useKept } from './useKept';
@@ -132,7 +133,8 @@ export function TraceStep({ job, picture }: StepProps) {
     ask: (question) => snapped(picture, face, question),
     // Presses may follow one another faster than the screen is drawn: what the one before changed must count already.
     context: (): TraceContext => {
-      const { selection: chosen, tool: name, view, freeHand, ...now } = useBench.getState();
+      const { selection: chosen, tool: name, view, freeHand } = useBench.getState();
+      const now = useTrace.getState();
       return {
         job: useJob.getState().state?.job ?? job,
         picture,
@@ -168,7 +170,7 @@ export function TraceStep({ job, picture }: StepProps) {
   );
   useClipboard(setting, isTrue);
   const deviation = useDeviation(picture, setting.mapper, all.paths);
-  const through = useBench((s) => s.seeThrough);
+  const through = useTrace((s) => s.seeThrough);
   const measured = useMeasureTool(job, picture, isTrue, preview.measure);
   const also = useJoinedSources(job, picture, faces);
   const opacity = dim ?? picture.opacity;

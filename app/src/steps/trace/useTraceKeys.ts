@@ -16,6 +16,7 @@ import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
 import { neighbourOf } from './tools/hold';
+import { useTrace } from './traceStore';
 
 interface Setting {
   job: JobDocument;
@@ -46,8 +47,8 @@ export function useTraceKeys(setting: Setting): void {
       event.preventDefault();
       event.stopImmediatePropagation();
     };
-    const onUp = (event: KeyboardEvent) => event.code === THROUGH_KEY && useBench.getState().setSeeThrough(false);
-    const onBlur = () => useBench.getState().setSeeThrough(false);
+    const onUp = (event: KeyboardEvent) => event.code === THROUGH_KEY && useTrace.getState().setSeeThrough(false);
+    const onBlur = () => useTrace.getState().setSeeThrough(false);
     window.addEventListener('keydown', onKey, { capture: true });
     window.addEventListener('keyup', onUp);
     window.addEventListener('blur', onBlur);
@@ -67,10 +68,9 @@ const THROUGH_KEY = 'KeyV';
 
 /** Keys by their place; true where one meant something here. */
 function held(code: string, repeats: boolean): boolean {
-  const bench = useBench.getState();
-  if (code === THROUGH_KEY) bench.setSeeThrough(true);
-  else if (code === TANGENT_KEY && bench.tool === 'line') {
-    if (!repeats) afterPresses(() => useBench.getState().setTangent(!useBench.getState().tangent));
+  if (code === THROUGH_KEY) useTrace.getState().setSeeThrough(true);
+  else if (code === TANGENT_KEY && useBench.getState().tool === 'line') {
+    if (!repeats) afterPresses(() => useTrace.getState().setTangent(!useTrace.getState().tangent));
   } else return false;
   return true;
 }

@@ -1,8 +1,9 @@
 import { type Picture, recordKindOf, setAxis, setWanted, setZero } from '@steady-moth/core/job';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { Act, Choice, LengthField, SlipLine } from '../../kit';
-import { type DatumBy, useBench } from '../../session/benchStore';
+import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
+import { type DatumBy, useTrue } from './trueStore';
 
 /** Zero and the direction of X, and what shall become a size. */
 export function DatumLines({
@@ -16,7 +17,7 @@ export function DatumLines({
 }) {
   const apply = useJob((s) => s.apply);
   const take = useBench((s) => s.take);
-  const setBy = useBench((s) => s.setDatumBy);
+  const setBy = useTrue((s) => s.setDatumBy);
   const { calibration, id } = picture;
   const pick = (tool: 'zero' | 'direction', by: DatumBy) => {
     setBy(by);

@@ -18,6 +18,7 @@ import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { joinSentence } from '../../session/sentences';
 import { useSeams } from '../../session/useFigures';
+import { useTrue } from './trueStore';
 import { joinAdviceSentence, REFERENCE_WORDS } from './words';
 
 /** What joins this picture with others of the same part, and how well they fit there. */
@@ -186,8 +187,8 @@ function Candidates({ job, picture, others }: { job: JobDocument; picture: Pictu
 
 function AddPoint({ others }: { others: readonly Picture[] }) {
   const take = useBench((s) => s.take);
-  const other = useBench((s) => s.commonWith);
-  const setOther = useBench((s) => s.setCommonWith);
+  const other = useTrue((s) => s.commonWith);
+  const setOther = useTrue((s) => s.setCommonWith);
   const chosen = others.find((p) => p.id === other) ?? others[0]!;
   return (
     <SlipLine title={<Act onClick={() => take('common')}>Add a common point</Act>}>

@@ -2,8 +2,8 @@ import { layPicture, type Picture } from '@steady-moth/core/job';
 import { fixed, type LengthUnit, readNumber, writeLength } from '@steady-moth/core/units';
 import { Act, LengthField, SlipLine } from '../../kit';
 import { NumberField } from '../../kit/FormulaField';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
+import { useTrue } from './trueStore';
 
 const AS_IT_IS = { xMm: 0, yMm: 0, turnRad: 0 };
 const RAD = Math.PI / 180;
@@ -23,7 +23,7 @@ export function LaidLine({
   unit: LengthUnit;
 }) {
   const apply = useJob((s) => s.apply);
-  const startLaying = useBench((s) => s.lay);
+  const startLaying = useTrue((s) => s.lay);
   if (others.length === 0) return null;
   const { laid } = picture.calibration;
   const now = laid ?? AS_IT_IS;

@@ -16,7 +16,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useFocusAfter } from '../../board/focusBoard';
 import { Choice, LengthField, Select } from '../../kit';
 import { lengthSentence } from '../../kit/lengthSentence';
-import { type FoundRuler, type PendingLength, useBench } from '../../session/benchStore';
+import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
@@ -24,6 +24,7 @@ import { figuresSentence, rulerSentence } from '../../session/sentences';
 import { guessedMm, guessedText, liesAlong, longWords, offeredBeside, saidText } from './found/rulerGuess';
 import { ForgetOwn } from './KeepOwn';
 import { useOwnReferences } from './ownReferences';
+import { type FoundRuler, type PendingLength, useTrue } from './trueStore';
 import type { RulerSaid } from './useReadings';
 
 type Along = 'x' | 'y' | 'none';
@@ -83,11 +84,11 @@ export function PendingForm({
         width: null,
       } as const;
       apply(addReference(picture.id, { ...said, kind: 'known-length' }));
-      const bench = useBench.getState();
-      if (!bench.acrossFirst) {
+      const waiting = useTrue.getState();
+      if (!waiting.acrossFirst) {
         // The tool stays in hand for the one across.
-        bench.setPending(null);
-        bench.setAcrossFirst({ from, to });
+        waiting.setPending(null);
+        waiting.setAcrossFirst({ from, to });
         return null;
       }
     } else {

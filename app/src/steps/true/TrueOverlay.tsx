@@ -14,6 +14,7 @@ import { useBench } from '../../session/benchStore';
 import { type HeldPick, type PickDraft, referenceSpans, turnedSpans } from './picks';
 import { DimensionMarks, RulerFigureMarks } from './ReadMarks';
 import { ReferenceMarks, StrokeMarks } from './ReferenceMarks';
+import { useTrue } from './trueStore';
 
 /** What was said of the picture, drawn on it: known lengths, spot checks, the direction of X, zero. */
 export function TrueOverlay({
@@ -50,7 +51,7 @@ export function TrueOverlay({
 }) {
   const selection = useBench((s) => s.selection);
   const select = useBench((s) => s.select);
-  const pending = useBench((s) => s.pending);
+  const pending = useTrue((s) => s.pending);
   // The same as long as view and map are: the pointer moves far more often than what lies under it.
   const at = useCallback(
     (p: PicturePoint): ScreenPlace | null => {
@@ -59,7 +60,7 @@ export function TrueOverlay({
     },
     [mapper, view],
   );
-  const found = useBench((s) => s.found);
+  const found = useTrue((s) => s.found);
   const foundMarks = useMemo(() => found && { ...found.found, kind: found.kind }, [found]);
   const { calibration } = picture;
   const { wanted } = calibration;
@@ -101,7 +102,7 @@ export function TrueOverlay({
     );
   };
   const begun = first && at(first);
-  const seeking = useBench((s) => s.common);
+  const seeking = useTrue((s) => s.common);
   const begunHere = seeking?.picture === picture.id ? at(seeking.pick) : null;
   // A zero that is worked out, from edges or a rim, is the board's own once the picture is true.
   const worked = isTrue ? toScreen(view, { x: 0, y: 0 }) : null;

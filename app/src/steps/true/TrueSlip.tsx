@@ -15,7 +15,7 @@ import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { Act, Choice, degrees, Notice, SlipLine } from '../../kit';
 import { Fold } from '../../kit/Fold';
-import { type DatumBy, type Tool, useBench } from '../../session/benchStore';
+import { type Tool, useBench } from '../../session/benchStore';
 import { useGroup } from '../../session/group';
 import { useJob } from '../../session/jobStore';
 import { calibrationSentence } from '../../session/sentences';
@@ -30,6 +30,7 @@ import { Repairs } from './Repairs';
 import { SpotChecks } from './SpotChecks';
 import { Trust } from './Trust';
 import { TurnedLine } from './TurnedLine';
+import { type DatumBy, useTrue } from './trueStore';
 import { adviceSentence, contradictionSentence, distanceDoubt, verdictSentence } from './words';
 
 interface Props {
@@ -47,13 +48,13 @@ interface Props {
 export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, begun, modelScale }: Props) {
   const apply = useJob((s) => s.apply);
   const take = useBench((s) => s.take);
-  const datumBy = useBench((s) => s.datumBy);
-  const common = useBench((s) => s.common !== null);
-  const acrossFirst = useBench((s) => s.acrossFirst);
-  const finding = useBench((s) => s.finding);
-  const findFault = useBench((s) => s.findFault);
+  const datumBy = useTrue((s) => s.datumBy);
+  const common = useTrue((s) => s.common !== null);
+  const acrossFirst = useTrue((s) => s.acrossFirst);
+  const finding = useTrue((s) => s.finding);
+  const findFault = useTrue((s) => s.findFault);
   // A figure that is asked for says itself what to do.
-  const asked = useBench((s) => s.pending !== null || s.found !== null);
+  const asked = useTrue((s) => s.pending !== null || s.found !== null);
   const { calibration, id } = picture;
   const group = useGroup(job, picture);
   const known = isScaleKnown(picture) || group !== null;

@@ -16,7 +16,7 @@ import { useMemo, useRef } from 'react';
 import { Board } from '../../board/Board';
 import { plainLayer } from '../../board/PictureLayer';
 import { type BoardFace, boardMapper } from '../../frames/boardMap';
-import { type FoundRuler, useBench } from '../../session/benchStore';
+import { useBench } from '../../session/benchStore';
 import { useGroup } from '../../session/group';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
@@ -36,6 +36,7 @@ import { TrueOverlay } from './TrueOverlay';
 import { TrueSlip } from './TrueSlip';
 import { trueToolOf } from './tools';
 import { NO_PREVIEW, type TrueContext, type TrueEffect } from './tools/context';
+import { type FoundRuler, useTrue } from './trueStore';
 import { useNudgePick } from './useNudgePick';
 import { useCorrections, useDimensionsRead, useRulerFigures } from './useReadings';
 import { type Search, useSearch } from './useSearch';
@@ -99,9 +100,10 @@ const POCKETS: readonly Pocket[] = [
 const POCKETS_ALONE = POCKETS.filter((p) => p.tool !== 'common');
 
 export function TrueStep({ job, picture }: StepProps) {
-  const pending = useBench((s) => s.pending);
+  const pending = useTrue((s) => s.pending);
+  const findFault = useTrue((s) => s.findFault);
   const tool = useBench((s) => s.tool);
-  const datumBy = useBench((s) => s.datumBy);
+  const datumBy = useTrue((s) => s.datumBy);
   /** The face as it lay when the screen was drawn last: what is dragged makes it anew. */
   const drawnFace = useRef<BoardFace | null>(null);
   const own = usePictureFace(picture);
@@ -112,7 +114,7 @@ export function TrueStep({ job, picture }: StepProps) {
     ask: (question) => findFromClick(picture, question),
     perform,
     context: (): TrueContext => {
-      const bench = useBench.getState();
+      const waiting = useTrue.getState();
       const lying = drawnFace.current ?? own;
       const now = useJob.getState().state?.job ?? job;
       return {
@@ -120,13 +122,13 @@ export function TrueStep({ job, picture }: StepProps) {
         picture: now.pictures.find((p) => p.id === picture.id) ?? picture,
         mapper: boardMapper(lying),
         isTrue: lying.kind === 'true',
-        name: bench.tool,
-        datumBy: bench.datumBy,
-        acrossFirst: bench.acrossFirst,
-        common: bench.common,
-        commonWith: bench.commonWith,
-        laying: bench.laying,
-        isFinding: bench.finding,
+        name: useBench.getState().tool,
+        datumBy: waiting.datumBy,
+        acrossFirst: waiting.acrossFirst,
+        common: waiting.common,
+        commonWith: waiting.commonWith,
+        laying: waiting.laying,
+        isFinding: waiting.finding,
         newId,
       };
     },
@@ -136,7 +138,7 @@ export function TrueStep({ job, picture }: StepProps) {
   const { face, fault, modelScale } = useBoardFace(job, seen);
   drawnFace.current = face;
   const group = useGroup(job, picture);
-  const found = useBench((s) => s.found);
+  const found = useTrue((s) => s.found);
   const certainty = useCertainty(job, picture);
   // All of the picture, whatever of it is cropped: the ruler often lies beside what shall be shown.
   const layers = useMemo(() => [{ ...plainLayer(picture, face, 1), clip: null }], [picture, face]);
@@ -162,6 +164,8 @@ export function TrueStep({ job, picture }: StepProps) {
       unit={job.unit}
       isTrue={face.kind === 'true'}
       pockets={job.pictures.length > 1 ? POCKETS : POCKETS_ALONE}
+      asked={pending ?? found ?? findFault}
+      giveUp={giveUp}
       board={
         <Board
           picture={picture}
@@ -237,14 +241,21 @@ const NO_DIMENSIONS: readonly ReadDimension[] = [];
 const rulersOf = (found: Search['found']): readonly FoundRuler[] =>
   found.flatMap((thing) => (thing.kind === 'ruler' ? [thing.found] : []));
 
+/** A length that waits for its figure is given up; false where none does. */
+function giveUp(): boolean {
+  const { pending, setPending } = useTrue.getState();
+  if (pending) setPending(null);
+  return pending !== null;
+}
+
 /** What a tool of True wants done beside a change of the job. */
 function perform(effect: TrueEffect): void {
-  const bench = useBench.getState();
-  if (effect.kind === 'pending') bench.setPending(effect.pending);
-  else if (effect.kind === 'found') bench.setFound(effect.found);
-  else if (effect.kind === 'back') bench.choosePicture(effect.picture);
-  else if (effect.kind === 'seek') bench.seekCommon(effect.picture, effect.begun);
-  else if (effect.sentence !== null || bench.findFault) bench.setFinding(false, effect.sentence);
+  const waiting = useTrue.getState();
+  if (effect.kind === 'pending') waiting.setPending(effect.pending);
+  else if (effect.kind === 'found') waiting.setFound(effect.found);
+  else if (effect.kind === 'back') useBench.getState().choosePicture(effect.picture);
+  else if (effect.kind === 'seek') waiting.seekCommon(effect.picture, effect.begun);
+  else if (effect.sentence !== null || waiting.findFault) waiting.setFinding(false, effect.sentence);
 }
 
 function withDraft(picture: StepProps['picture'], draft: PickDraft | null): StepProps['picture'] {

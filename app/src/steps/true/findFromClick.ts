@@ -3,9 +3,9 @@ import type { CoinHints } from '@steady-moth/core/find';
 import type { PickRecord, Picture } from '@steady-moth/core/job';
 import { pixels } from '../../compute';
 import type { FoundKind, FoundReference } from '../../compute/pixels.worker';
-import { useBench } from '../../session/benchStore';
 import { findSentence } from '../../session/sentences';
 import type { TrueAnswer, TrueQuestion } from './tools/context';
+import { useTrue } from './trueStore';
 
 /** Run number of the last search: a late answer of an earlier one is dropped. */
 let latest = 0;
@@ -36,11 +36,11 @@ async function look<A extends Pick<FoundReference, 'found'>>(
   ask: () => Promise<A>,
 ): Promise<A | null> {
   const run = ++latest;
-  useBench.getState().setFinding(true);
+  useTrue.getState().setFinding(true);
   const answer = await ask().catch(() => null);
-  if (run !== latest || !useBench.getState().finding) return null;
+  if (run !== latest || !useTrue.getState().finding) return null;
   const found = answer?.found;
-  useBench.getState().setFinding(false, found?.ok ? null : findSentence(kind, found?.reason ?? ''));
+  useTrue.getState().setFinding(false, found?.ok ? null : findSentence(kind, found?.reason ?? ''));
   return answer;
 }
 

@@ -4,9 +4,9 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { openReading } from '../../compute';
 import type { ReadingFace } from '../../compute/reading.worker';
-import type { FoundRuler } from '../../session/benchStore';
 import { usePixelsStore } from '../../session/pixelsStore';
 import { database } from '../../session/storage';
+import type { FoundRuler } from './trueStore';
 
 /** Letters of a picture of 120 megapixels are read in one go, on a slow machine too. */
 const LONGEST_MS = 120_000;

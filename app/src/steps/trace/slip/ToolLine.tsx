@@ -4,8 +4,9 @@ import { useState } from 'react';
 import { Act, Choice, Select, SlipLine } from '../../../kit';
 import { chosenOf } from '../../../part/chosen';
 import { ROLE_CHOICES } from '../../../part/roles';
-import { type GuideKind, type ShapeKind, useBench } from '../../../session/benchStore';
+import { useBench } from '../../../session/benchStore';
 import { useJob } from '../../../session/jobStore';
+import { type GuideKind, type ShapeKind, useTrace } from '../traceStore';
 
 const SHAPES: Record<ShapeKind, string> = {
   rectangle: 'rectangle',
@@ -65,8 +66,8 @@ const HOW_GUIDED: Record<GuideKind, string> = {
 };
 
 function GuideLine() {
-  const guide = useBench((s) => s.guide);
-  const setGuide = useBench((s) => s.setGuide);
+  const guide = useTrace((s) => s.guide);
+  const setGuide = useTrace((s) => s.setGuide);
   return (
     <SlipLine
       title="Construction line"
@@ -85,8 +86,8 @@ function GuideLine() {
 }
 
 function ChainLine() {
-  const chain = useBench((s) => s.chain);
-  const setChain = useBench((s) => s.setChain);
+  const chain = useTrace((s) => s.chain);
+  const setChain = useTrace((s) => s.setChain);
   return (
     <SlipLine
       title="Measure"
@@ -108,8 +109,8 @@ function ChainLine() {
 }
 
 function CurveLine() {
-  const through = useBench((s) => s.curveThrough);
-  const setThrough = useBench((s) => s.setCurveThrough);
+  const through = useTrace((s) => s.curveThrough);
+  const setThrough = useTrace((s) => s.setCurveThrough);
   return (
     <SlipLine
       title="Curve"
@@ -133,8 +134,8 @@ function CurveLine() {
 }
 
 function NextLine() {
-  const tangent = useBench((s) => s.tangent);
-  const setTangent = useBench((s) => s.setTangent);
+  const tangent = useTrace((s) => s.tangent);
+  const setTangent = useTrace((s) => s.setTangent);
   return (
     <SlipLine
       title="Next piece"
@@ -157,8 +158,8 @@ function NextLine() {
 }
 
 function ShapeLine() {
-  const shape = useBench((s) => s.shape);
-  const setShape = useBench((s) => s.setShape);
+  const shape = useTrace((s) => s.shape);
+  const setShape = useTrace((s) => s.setShape);
   return (
     <SlipLine
       title="Shape"
@@ -178,8 +179,8 @@ function ShapeLine() {
 }
 
 function Corners() {
-  const corners = useBench((s) => s.corners);
-  const setCorners = useBench((s) => s.setCorners);
+  const corners = useTrace((s) => s.corners);
+  const setCorners = useTrace((s) => s.setCorners);
   const [text, setText] = useState(String(corners));
   const accept = () => {
     const n = Number(text);
@@ -227,8 +228,8 @@ function AllOfAKind() {
 }
 
 function BoxLine() {
-  const touches = useBench((s) => s.boxTouches);
-  const setTouches = useBench((s) => s.setBoxTouches);
+  const touches = useTrace((s) => s.boxTouches);
+  const setTouches = useTrace((s) => s.setBoxTouches);
   return (
     <SlipLine
       title="A box chooses"
@@ -265,8 +266,8 @@ const SNAP_WORDS: Record<SnapKind, string> = {
 
 /** What new points snap to; each kind can be left out for a while. */
 export function SnapLine() {
-  const off = useBench((s) => s.snapOff);
-  const setOff = useBench((s) => s.setSnapOff);
+  const off = useTrace((s) => s.snapOff);
+  const setOff = useTrace((s) => s.setSnapOff);
   const [open, setOpen] = useState(false);
   return (
     <SlipLine

@@ -7,8 +7,9 @@ import { useMemo } from 'react';
 import { Act, Choice, SlipLine } from '../../../kit';
 import { Range } from '../../../kit/Range';
 import { chosenOf, itemsOf, onePathOf } from '../../../part/chosen';
+import { TRACE_COLOURS, usePart } from '../../../part/partStore';
 import type { Drawn, DrawnPath } from '../../../part/useDrawn';
-import { TRACE_COLOURS, useBench } from '../../../session/benchStore';
+import { useBench } from '../../../session/benchStore';
 import { formulaOf, numbersOf } from '../../../session/formulaOf';
 import { useJob } from '../../../session/jobStore';
 import type { DeviationState } from '../useDeviation';
@@ -159,8 +160,8 @@ export function TraceSlip({
 
 /** In what colour traces are drawn. */
 function TraceColourLine() {
-  const colour = useBench((s) => s.traceColour);
-  const setColour = useBench((s) => s.setTraceColour);
+  const colour = usePart((s) => s.traceColour);
+  const setColour = usePart((s) => s.setTraceColour);
   return (
     <div className="mt-1.5 flex items-center gap-2">
       Traces are

@@ -5,8 +5,9 @@ import type { PictureMap } from '@steady-moth/core/sketch';
 import type { SnapKind } from '@steady-moth/core/tracing';
 import type { TracePreview } from '../../../part/preview';
 import type { Drawn } from '../../../part/useDrawn';
-import type { GuideKind, Selection, ShapeKind } from '../../../session/benchStore';
+import type { Selection } from '../../../session/benchStore';
 import type { Outcome, Tool } from '../../../tool/tool';
+import type { GuideKind, ShapeKind } from '../traceStore';
 
 /** What the tools of Trace look at. */
 export interface TraceContext {

@@ -16,7 +16,7 @@ import { inkOf } from '../../../board/inkOf';
 import type { Aim } from '../../../board/useAim';
 import { lengthSentence } from '../../../kit/lengthSentence';
 import { NO_PREVIEW } from '../../../part/preview';
-import type { ShapeKind } from '../../../session/benchStore';
+import type { ShapeKind } from '../traceStore';
 import type { TraceContext, TraceOutcome, TraceTool } from './context';
 
 /** A size that was typed, and the place that follows from it. */

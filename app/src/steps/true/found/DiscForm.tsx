@@ -4,10 +4,10 @@ import { type LengthUnit, parseLength } from '@steady-moth/core/units';
 import { useEffect, useRef, useState } from 'react';
 import { Act, Button } from '../../../kit';
 import { lengthSentence } from '../../../kit/lengthSentence';
-import { type PendingFound, useBench } from '../../../session/benchStore';
 import { newId } from '../../../session/newId';
 import { useReadout } from '../../../session/readoutStore';
 import { useOwnReferences } from '../ownReferences';
+import { type PendingFound, useTrue } from '../trueStore';
 import { FoundActs, FoundSizes, OTHER } from './FoundSize';
 
 type Found = Extract<PendingFound, { kind: 'disc' }>['found'];
@@ -28,7 +28,7 @@ const swapped = (found: Found): Found =>
 
 /** A rim that was found: which coin it is, or how large. */
 export function DiscForm({ found, unit, add }: { found: Found; unit: LengthUnit; add(record: DiscRecord): void }) {
-  const setFound = useBench((s) => s.setFound);
+  const setFound = useTrue((s) => s.setFound);
   const own = useOwnReferences('disc');
   const presets = [...own, ...COINS];
   const [name, setName] = useState('');

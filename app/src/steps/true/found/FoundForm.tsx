@@ -9,8 +9,9 @@ import {
 } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { useFocusAfter } from '../../../board/focusBoard';
-import { type PendingFound, useBench } from '../../../session/benchStore';
+import { useBench } from '../../../session/benchStore';
 import { useJob } from '../../../session/jobStore';
+import type { PendingFound } from '../trueStore';
 import { DiscForm } from './DiscForm';
 import { GridForm } from './GridForm';
 import { SheetForm } from './SheetForm';

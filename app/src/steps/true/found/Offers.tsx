@@ -2,10 +2,10 @@ import type { FoundThing } from '@steady-moth/core/find';
 import type { Picture } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { Act, Button } from '../../../kit';
-import { type FoundRuler, useBench } from '../../../session/benchStore';
 import { useJob } from '../../../session/jobStore';
 import { newId } from '../../../session/newId';
 import { figuresSentence } from '../../../session/sentences';
+import { type FoundRuler, useTrue } from '../trueStore';
 import type { RulerSaid } from '../useReadings';
 import type { Search } from '../useSearch';
 import { saidText, scaleOf, takeRuler } from './rulerGuess';
@@ -26,9 +26,9 @@ export function Offers({
 }) {
   const { state, found, stop } = search;
   const ask = ({ from, to, ...ruler }: FoundRuler) =>
-    useBench.getState().setPending({ purpose: 'readings', from, to, ruler: { from, to, ...ruler } });
+    useTrue.getState().setPending({ purpose: 'readings', from, to, ruler: { from, to, ...ruler } });
   const take = (thing: FoundThing) => {
-    if (thing.kind !== 'ruler') return useBench.getState().setFound(thing);
+    if (thing.kind !== 'ruler') return useTrue.getState().setFound(thing);
     const scale = scaleOf(thing.found, said(thing.found), unit);
     if (!scale) return ask(thing.found);
     useJob.getState().apply(takeRuler(picture, thing.found, scale, newId()));

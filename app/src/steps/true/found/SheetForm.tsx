@@ -2,9 +2,9 @@ import { onlySheetLike, sheetsLike } from '@steady-moth/core/calibration';
 import type { SheetRecord } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { useState } from 'react';
-import type { PendingFound } from '../../../session/benchStore';
 import { newId } from '../../../session/newId';
 import { useOwnReferences } from '../ownReferences';
+import type { PendingFound } from '../trueStore';
 import { FoundActs, FoundSizes } from './FoundSize';
 
 /** ± of a side that was measured and typed without one, mm. */

@@ -10,7 +10,7 @@ import {
 } from '@steady-moth/core/job';
 import type { RulerFigures } from '@steady-moth/core/read';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
-import type { FoundRuler } from '../../../session/benchStore';
+import type { FoundRuler } from '../trueStore';
 import type { RulerSaid } from '../useReadings';
 
 /** How long a ruler is from its first to its last graduation, by what their lengths tell of its spacing. */

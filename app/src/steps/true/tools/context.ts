@@ -3,10 +3,11 @@ import type { JobDocument, PickRecord, Picture } from '@steady-moth/core/job';
 import type { PictureMap } from '@steady-moth/core/sketch';
 import type { Aim } from '../../../board/useAim';
 import type { FoundKind, FoundReference } from '../../../compute/pixels.worker';
-import type { DatumBy, PendingFound, PendingLength, Tool as ToolName } from '../../../session/benchStore';
+import type { Tool as ToolName } from '../../../session/benchStore';
 import type { Reading } from '../../../session/readoutStore';
 import type { Outcome, Tool } from '../../../tool/tool';
 import type { PickDraft } from '../picks';
+import type { DatumBy, PendingFound, PendingLength } from '../trueStore';
 
 /** What the tools of True look at. */
 export interface TrueContext {

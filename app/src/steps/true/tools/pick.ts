@@ -10,8 +10,9 @@ import {
   setZero,
 } from '@steady-moth/core/job';
 import { inkOf } from '../../../board/inkOf';
-import type { DatumBy, Tool as ToolName } from '../../../session/benchStore';
+import type { Tool as ToolName } from '../../../session/benchStore';
 import { picksOf } from '../picks';
+import type { DatumBy } from '../trueStore';
 import {
   flatOf,
   NO_PREVIEW,

@@ -1,4 +1,4 @@
-import { renameJob, STEPS, type StepName, setUnit } from '@steady-moth/core/job';
+import { renameJob, setUnit } from '@steady-moth/core/job';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, Navigate, useNavigate, useParams } from 'react-router';
 import { boardPictures } from '../board/useLayers';
@@ -13,16 +13,15 @@ import { cancelLoading, loadAgain, shownTogether, useLoadPixels, usePixelsStore 
 import { useReadout } from '../session/readoutStore';
 import { saveJobFile } from '../session/saveJobFile';
 import { loadSentence, saveSentence } from '../session/sentences';
-import { HandOverStep } from '../steps/handover/HandOverStep';
-import { PictureStep } from '../steps/picture/PictureStep';
-import { SizeStep } from '../steps/size/SizeStep';
-import { SolidStep } from '../steps/solid/SolidStep';
-import { TraceStep } from '../steps/trace/TraceStep';
-import { TrueStep } from '../steps/true/TrueStep';
-import { AskBeforeLeaving } from './AskBeforeLeaving';
-import { FaultPage } from './FaultPage';
-import { Header, UndoButtons } from './Header';
-import { PlumbLine } from './PlumbLine';
+import { AskBeforeLeaving } from '../step/AskBeforeLeaving';
+import { Neighbours } from '../step/description';
+import { FaultPage } from '../step/FaultPage';
+import { Header, UndoButtons } from '../step/Header';
+import { PlumbLine } from '../step/PlumbLine';
+import { STEPS } from '.';
+
+/** The screens of all steps: nobody waits for one on the way through a job. */
+const SCREENS = new Map(await Promise.all(STEPS.map(async (step) => [step.name, await step.load()] as const)));
 
 export function JobScreen() {
   const { id = '', step } = useParams();
@@ -41,14 +40,14 @@ export function JobScreen() {
   }, [step]);
   const fault = useJob((s) => s.fault);
   const state = useJob((s) => s.state);
-  if (!STEPS.includes(step as StepName)) return <Navigate to="../true" relative="path" replace />;
+  if (!STEPS.some((s) => s.name === step)) return <Navigate to="../true" relative="path" replace />;
   if (fault)
     return <FaultPage sentence={loadSentence(fault)} jobId={fault.reason === 'no-such-job' ? undefined : id} />;
   if (!state) return <main className="p-12 text-ink2">Opening the job …</main>;
-  return <OpenJob step={step as StepName} />;
+  return <OpenJob step={step as string} />;
 }
 
-function OpenJob({ step }: { step: StepName }) {
+function OpenJob({ step }: { step: string }) {
   const job = useJob((s) => s.state?.job);
   const history = useJob((s) => s.state?.history);
   const apply = useJob((s) => s.apply);
@@ -66,14 +65,9 @@ function OpenJob({ step }: { step: StepName }) {
   const navigate = useNavigate();
   const door = useDoor(job?.unit ?? 'mm', 'job', (newId) => navigate(`/job/${newId}/trace`));
   if (!job || !history) return null;
-  const Step = {
-    picture: PictureStep,
-    true: TrueStep,
-    trace: TraceStep,
-    size: SizeStep,
-    solid: SolidStep,
-    handover: HandOverStep,
-  }[step];
+  const Step = SCREENS.get(step)!;
+  const at = STEPS.findIndex((s) => s.name === step);
+  const neighbours = { before: STEPS[at - 1]?.name ?? null, next: STEPS[at + 1]?.name ?? null };
   return (
     <div className="flex h-full flex-col" {...door.handlers}>
       <Header unit={job.unit} onUnit={(unit) => apply(setUnit(unit))}>
@@ -98,10 +92,12 @@ function OpenJob({ step }: { step: StepName }) {
       <AskBeforeLeaving id={job.id} />
       {door.notice && <div className="px-6">{door.notice}</div>}
       <div className="flex min-h-0 grow">
-        <PlumbLine job={job} step={step} />
+        <PlumbLine steps={STEPS} job={job} step={step} />
         {picture ? (
           <InTurn part="step">
-            <Step key={picture.id} job={job} picture={picture} onFiles={door.take} readOne={door.readOne} />
+            <Neighbours value={neighbours}>
+              <Step key={picture.id} job={job} picture={picture} onFiles={door.take} readOne={door.readOne} />
+            </Neighbours>
           </InTurn>
         ) : (
           <div className="p-12 text-ink2">
