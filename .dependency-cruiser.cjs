@@ -1,12 +1,53 @@
 /** Who may import whom: docs/architecture.md says the same in words. */
-const lower = '(units|numeric|geometry|raster)';
-const middle = '(calibration|edge|fit|find)';
-const upper = '(sketch|format|job|script)';
 const test = '\\.(test|test-data)\\.tsx?$';
+
+/** Rooms in their order: each may go by those before it, and by none behind it. */
+const CORE = [
+  'schema',
+  'units',
+  'numeric',
+  'geometry',
+  'raster',
+  'fit',
+  'calibration',
+  'edge',
+  'find',
+  'read',
+  'sketch',
+  'proof',
+  'solid',
+  'job',
+  'format',
+  'tracing',
+  'say',
+  'handover',
+  'script',
+];
+const CALIBRATION = ['model', 'reference', 'estimate', 'uncertainty', 'datum', 'turned', 'consistency', 'joint'];
+const APP = ['kit', 'frames', 'compute', 'session', 'board', 'tool', 'part', 'door', 'step', 'steps', 'rack'];
+const STEPS = ['picture', 'true', 'trace', 'size', 'solid', 'handover'];
+
+/** One rule for each room of a street: nothing of it looks at what comes behind. */
+const inOrder = (street, rooms) =>
+  rooms.slice(0, -1).map((room, k) => ({
+    name: `${street}/${room}-looks-back-only`,
+    severity: 'error',
+    from: { path: `^${street}/${room}/`, pathNot: test },
+    to: { path: `^${street}/(${rooms.slice(k + 1).join('|')})/` },
+  }));
 
 module.exports = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
+    ...inOrder('core/src', CORE),
+    ...inOrder('core/src/calibration', CALIBRATION),
+    ...inOrder('app/src', APP),
+    ...STEPS.map((step) => ({
+      name: `${step}-knows-no-other-step`,
+      severity: 'error',
+      from: { path: `^app/src/steps/${step}/` },
+      to: { path: `^app/src/steps/(?!${step}/)` },
+    })),
     {
       name: 'core-stands-alone',
       severity: 'error',
@@ -26,32 +67,6 @@ module.exports = {
       to: { path: 'node_modules/(react|react-dom|dexie|koa|zustand)/' },
     },
     {
-      name: 'lower-streets-first',
-      severity: 'error',
-      from: { path: `^core/src/${lower}/`, pathNot: test },
-      to: { path: `^core/src/(${middle}|${upper})/` },
-    },
-    ...[
-      ['model', 'reference|estimate|uncertainty|datum|turned|consistency|joint'],
-      ['reference', 'estimate|uncertainty|datum|turned|consistency|joint'],
-      ['estimate', 'uncertainty|datum|turned|consistency|joint'],
-      ['uncertainty', 'datum|turned|consistency|joint'],
-      ['datum', 'turned|consistency|joint'],
-      ['turned', 'consistency|joint'],
-      ['consistency', 'joint'],
-    ].map(([from, later]) => ({
-      name: `calibration-${from}-looks-back-only`,
-      severity: 'error',
-      from: { path: `^core/src/calibration/${from}/`, pathNot: test },
-      to: { path: `^core/src/calibration/(${later})/` },
-    })),
-    {
-      name: 'middle-streets-below-upper',
-      severity: 'error',
-      from: { path: `^core/src/${middle}/`, pathNot: test },
-      to: { path: `^core/src/${upper}/` },
-    },
-    {
       name: 'the-definition-of-the-document-knows-nothing',
       severity: 'error',
       from: { path: '^core/src/schema/', pathNot: test },
@@ -64,22 +79,10 @@ module.exports = {
       to: { path: '^core/src/schema/(define|sketch|calibration|job)', dependencyTypesNot: ['type-only'] },
     },
     {
-      name: 'sketch-below-job',
+      name: 'the-part-knows-no-pixels',
       severity: 'error',
-      from: { path: '^core/src/sketch/', pathNot: test },
-      to: { path: '^core/src/(format|job|script|edge|find|fit|raster)/' },
-    },
-    {
-      name: 'sentences-and-hand-over-above-what-they-tell-of',
-      severity: 'error',
-      from: { path: '^core/src/(?!say/|handover/|script/)', pathNot: test },
-      to: { path: '^core/src/(say|handover)/' },
-    },
-    {
-      name: 'sentences-below-the-hand-over',
-      severity: 'error',
-      from: { path: '^core/src/say/', pathNot: test },
-      to: { path: '^core/src/(handover|script)/' },
+      from: { path: '^core/src/(sketch|proof|solid|job|format(?!/picture)|say|handover)/', pathNot: test },
+      to: { path: '^core/src/(edge|find|fit|raster|read)/' },
     },
     {
       name: 'the-simulated-camera-shares-only-vectors',
@@ -99,18 +102,6 @@ module.exports = {
       from: { path: '^server/', pathNot: test },
       to: { path: '^(app|rig)/|^core/src/(?!format/|job/)' },
     },
-    ...[
-      ['kit', 'frames|compute|session|board|step|steps|door|rack'],
-      ['frames', 'compute|session|board|step|steps|door|rack'],
-      ['compute', 'session|board|step|steps|door|rack'],
-      ['session', 'board|step|steps|door|rack'],
-      ['board', 'step|steps|door|rack'],
-    ].map(([from, later]) => ({
-      name: `app-${from}-looks-back-only`,
-      severity: 'error',
-      from: { path: `^app/src/${from}/`, pathNot: test },
-      to: { path: `^app/src/(${later})/` },
-    })),
     {
       name: 'heavy-core-only-in-workers',
       comment: 'pixels and the estimate run in a worker; the interface sees their types only',

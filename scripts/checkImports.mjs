@@ -1,7 +1,8 @@
 // Checks who imports whom; fails when the checker saw too few files to have looked at all.
 import { spawnSync } from 'node:child_process';
 
-const FEWEST_MODULES = 40;
+/** The tree has about 1,050 files: a check that sees far fewer did not look at all of it. */
+const FEWEST_MODULES = 900;
 const run = spawnSync(
   'npx',
   [
@@ -16,6 +17,7 @@ const run = spawnSync(
     'bench',
     'e2e',
     'scripts',
+    'fuzz',
   ],
   {
     encoding: 'utf8',

@@ -57,6 +57,7 @@ function countTests(project) {
 const beside = { beside: true };
 const types = check('types', npx('tsc', '-p', 'tsconfig.json'), beside);
 await check('lint and format', npx('biome', 'check', '.'), beside);
+for (const own of ['core', 'rig', 'server']) await check(`types of ${own} alone`, npx('tsc', '-p', own), beside);
 await check('imports', ['node', ['scripts/checkImports.mjs']], beside);
 await check('unused code', npx('knip'), beside);
 await check('build', npx('vite', 'build', 'app', '--logLevel', 'warn'), beside);

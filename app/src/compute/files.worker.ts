@@ -16,7 +16,7 @@ import * as Comlink from 'comlink';
 import { serve } from './serve';
 
 /** A picture file judged before anything decodes it. */
-export type Judged =
+type Judged =
   | ({ ok: true } & Omit<Extract<SniffResult, { ok: true }>, 'ok'> & FileFacts)
   | Extract<SniffResult, { ok: false }>;
 

@@ -58,5 +58,3 @@ export const solids = startWorker<SolidFace>(
   // One feature is worked in one go, and the largest take their time.
   { ...WORKER, silentMs: 90_000 },
 );
-
-export { WorkerDied } from './startWorker';

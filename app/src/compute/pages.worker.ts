@@ -15,7 +15,7 @@ export interface PageSize {
 }
 
 /** A page drawn as a picture. */
-export interface DrawnPage {
+interface DrawnPage {
   png: Uint8Array;
   perMm: number;
   /** The page is one picture, as a scanner's software wraps it: its scale is what that software believed. */

@@ -109,7 +109,7 @@ export interface DifferenceBox {
 const COMPARED_PX = 1600;
 const MOST_DIFFERENCES = 30;
 
-export interface Drawing {
+interface Drawing {
   bitmap: ImageBitmap;
   /** Share of what was compared that differs. */
   differing: number | null;

@@ -12,7 +12,6 @@ import { onBoard, type ScreenPlace, screenPlace } from '../frames/place';
 import { toScreen, transformOf, type View } from '../frames/view';
 import { LengthFigure } from '../kit';
 import { type Selection, useBench } from '../session/benchStore';
-import { useTrace } from '../steps/trace/traceStore';
 import { isItemChosen, isPathChosen } from './chosen';
 import { legsOf, type TracePreview } from './preview';
 import { DASH_OF_ROLE } from './roles';
@@ -32,6 +31,8 @@ type Props = Drawing & {
   deviation: Deviation | null;
   /** Points only, without what bends curves. */
   plain?: boolean;
+  /** Each press of a measurement goes on from the one before. */
+  measuresOn?: boolean;
 };
 
 /** So many points are drawn as elements of the page, each of which takes the keyboard's focus. */
@@ -79,8 +80,8 @@ export function PartOverlay({
   measured,
   deviation,
   plain = false,
+  measuresOn = false,
 }: Props) {
-  const chain = useTrace((s) => s.chain);
   const transform = transformOf(view);
   const at = (id: string): ScreenPlace | null => {
     const place = drawn.placeOf(id);
@@ -182,7 +183,7 @@ export function PartOverlay({
           view={view}
           measured={measured}
           unit={unit}
-          goesOn={chain}
+          goesOn={measuresOn}
         />
       )}
     </>

@@ -79,12 +79,3 @@ export function StepLayout({
     </>
   );
 }
-
-export interface StepProps {
-  job: import('@steady-moth/core/job').JobDocument;
-  picture: import('@steady-moth/core/job').Picture;
-  /** Takes further files into the job. */
-  onFiles(files: readonly File[]): void;
-  /** Reads one file without adding it to the job; null when it was refused or left. */
-  readOne(file: File): Promise<import('../door/arrival').ArrivedPicture | null>;
-}

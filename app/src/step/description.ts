@@ -1,6 +1,6 @@
-import type { JobDocument } from '@steady-moth/core/job';
+import type { JobDocument, Picture } from '@steady-moth/core/job';
 import { type ComponentType, createContext } from 'react';
-import type { StepProps } from './StepLayout';
+import type { ArrivedPicture } from '../door/arrival';
 
 /** How far a step has come: nothing yet, good, or something wants attention; and what it lacks, as a sentence. */
 export interface StepState {
@@ -10,6 +10,16 @@ export interface StepState {
 }
 
 export const GOOD: StepState = { bead: 'full', lacks: '' };
+
+/** What the screen of a step is given. */
+export interface StepProps {
+  job: JobDocument;
+  picture: Picture;
+  /** Takes further files into the job. */
+  onFiles(files: readonly File[]): void;
+  /** Reads one file without adding it to the job; null when it was refused or left. */
+  readOne(file: File): Promise<ArrivedPicture | null>;
+}
 
 /** All that the rest of the application knows of a step. */
 export interface StepDescription {

@@ -7,7 +7,7 @@ import { settleEdge } from './settleEdge';
 import { BESIDE_PX, LOCATE, type Located, type LocateOptions, NO_LENS_PX, type Rough, settleSeat } from './settleSeat';
 import { LEAST_GAP_PX, stepsAlong } from './steps';
 
-export { LOCATE, type Located, type LocateOptions } from './settleSeat';
+export type { Located, LocateOptions } from './settleSeat';
 
 /**
  * The edge nearest to a place, by the centre of the blurred step fitted to samples averaged along its own curve.

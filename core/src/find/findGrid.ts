@@ -33,7 +33,7 @@ const MOST_PERIOD_PX = 260;
 const FEWEST_CROSSINGS = 9;
 /** So many crossings are looked at, and at most so many are kept, evenly chosen. */
 const MOST_LOOKED = 6000;
-export const MOST_CROSSINGS = 500;
+const MOST_CROSSINGS = 500;
 
 interface Basis {
   /** To the next crossing of the same row, px. */

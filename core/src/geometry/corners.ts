@@ -16,7 +16,7 @@ export interface Cornered {
 }
 
 /** Sides that meet at less than this go on smoothly: no corner, rad. */
-export const SMOOTH_RAD = (2 * Math.PI) / 180;
+const SMOOTH_RAD = (2 * Math.PI) / 180;
 
 /** Ends of segments, by their number, at which a chain turns a corner. */
 export function cornersOf(form: Form): number[] {

@@ -10,7 +10,7 @@ import { add, between, cross, dot, left, norm, scale, sub, type Vec2 } from './v
 export type OffsetCorners = 'round' | 'sharp' | 'cut';
 
 /** An offset of a curve stays this near to the true one, mm; of lines and arcs it is exact. */
-export const OFFSET_TOLERANCE_MM = 0.002;
+const OFFSET_TOLERANCE_MM = 0.002;
 /** Corners sharper than this are cut even where they shall stay sharp: their tip would lie more distances away. */
 const SHARPEST = 4;
 

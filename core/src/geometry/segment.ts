@@ -24,7 +24,7 @@ export interface ArcShape extends Circle {
  * Flatter than this an arc is a line: sagitta over chord. A micrometre of bow on 100 mm is beyond any cutter, and the
  * centre would lie kilometres away.
  */
-export const FLATTEST_ARC = 1e-5;
+const FLATTEST_ARC = 1e-5;
 
 /**
  * The circle through three points.

@@ -7,7 +7,7 @@ import { add, between, norm, scale, sub, type Vec2 } from './vector';
 const FARTHEST_MM = 20_000;
 
 /** A circle as two arcs, that whatever knows segments alone can deal with it. */
-export function halvesOfCircle({ centre, radius }: Extract<Form, { kind: 'circle' }>): [Segment, Segment] {
+function halvesOfCircle({ centre, radius }: Extract<Form, { kind: 'circle' }>): [Segment, Segment] {
   const on = (x: number, y: number): Vec2 => ({ x: centre.x + radius * x, y: centre.y + radius * y });
   return [
     { kind: 'arc', from: on(1, 0), via: on(0, 1), to: on(-1, 0) },

@@ -30,7 +30,6 @@ export type {
   ZeroRecord,
 } from '../schema/calibration';
 export type {
-  BeforeSwap,
   Clearing,
   JobDocument,
   JoinRecord,
@@ -55,7 +54,7 @@ export function newPreparation(): Preparation {
 }
 
 /** How heights stand before anybody said anything: all in the table's plane. */
-export const NEW_HEIGHT: HeightRecord = { heightMm: 0, plusMinusMm: 0 };
+const NEW_HEIGHT: HeightRecord = { heightMm: 0, plusMinusMm: 0 };
 
 export function newJob(id: string, name: string, createdAt: string, unit: LengthUnit): JobDocument {
   return {

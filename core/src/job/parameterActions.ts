@@ -100,10 +100,3 @@ export const showVariant = (id: Id | null): JobAction =>
   onPart('show a variant', (part) => {
     if (id === null || part.variants.some((v) => v.id === id)) part.variant = id;
   });
-
-/** Says anew what was typed for a size that was decided. */
-export const changeSize = (sketch: Id, size: Id, value: Expression): JobAction =>
-  onPart('change a size', (part) => {
-    const dimension = part.sketches[sketch]?.dimensions[size];
-    if (dimension?.origin.kind === 'decided') dimension.origin.value = value;
-  });

@@ -25,7 +25,7 @@ export interface LeastSquaresOptions {
   damping?: number;
 }
 
-export const LEAST_SQUARES = { maxSteps: 100, smallestStep: 1e-6, damping: 1e-3 } as const;
+const LEAST_SQUARES = { maxSteps: 100, smallestStep: 1e-6, damping: 1e-3 } as const;
 
 export type LeastSquaresResult =
   | {

@@ -34,7 +34,7 @@ export interface Finding {
 }
 
 /** Pieces shorter than this are stray clicks, mm: less than any cutter is wide. */
-export const STRAY_MM = 0.1;
+const STRAY_MM = 0.1;
 /** Pieces whose ends and middles are nearer than this lie on one another, mm. */
 const SAME_MM = 0.01;
 /** A corner at an arc or a curve between these angles looks meant to be smooth, degrees. */

@@ -10,7 +10,7 @@ export interface ToneSetting {
 const LEAST_SPAN = 1 / 64;
 
 /** Whether a setting leaves every pixel as it is. */
-export const isPlain = ({ dark, light, gamma, gray }: ToneSetting): boolean =>
+const isPlain = ({ dark, light, gamma, gray }: ToneSetting): boolean =>
   dark === 0 && light === 1 && gamma === 1 && !gray;
 
 /**

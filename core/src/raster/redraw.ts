@@ -9,7 +9,7 @@ export interface WarpGrid {
 }
 
 /** Distance of the nodes, drawing px. Between them the map is taken as straight: below 0.05 px of the picture. */
-export const NET_STEP = 16;
+const NET_STEP = 16;
 
 /** Asks a map for every node of a drawing. `sourceOf` writes u, v into `out`, or returns false. */
 export function buildWarpGrid(

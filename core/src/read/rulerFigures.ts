@@ -1,7 +1,7 @@
 import type { Family } from '../find';
 
 /** What a ruler's figures count. */
-export type FigureUnit = 'mm' | 'cm' | 'in';
+type FigureUnit = 'mm' | 'cm' | 'in';
 
 /** One figure as it was read, over a stroke of the ruler. */
 export interface ReadFigure {
@@ -18,7 +18,7 @@ export interface ReadFigure {
 }
 
 /** Why a ruler's figures do not go with its strokes. */
-export type FigureDoubt =
+type FigureDoubt =
   /** Between two figures there are more strokes, or fewer, than were counted. */
   | { kind: 'count'; from: number; to: number; strokes: number; counted: number }
   /** Long and short strokes tell of another scale. */

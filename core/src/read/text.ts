@@ -6,7 +6,7 @@ export interface TextImage {
 }
 
 /** One word that a reader of letters saw. */
-export interface Word {
+interface Word {
   text: string;
   /** 0 to 100, by the reader's own reckoning. */
   confidence: number;

@@ -106,7 +106,6 @@ const BEFORE = closed({
   /** 3 × 3, row by row, from its pixels to those of the picture that took its place. */
   onto: exactly(9, Type.Number()),
 });
-export type BeforeSwap = Static<typeof BEFORE>;
 
 /** One imported photograph, scan or page. Its pixels never change. Those of a job lie on one board, the first lowest. */
 const PICTURE = closed({

@@ -42,31 +42,28 @@ const observed = {
 /** Seen in a picture: a changed calibration carries it along. */
 const OBSERVATION = closed(observed);
 export type Observation = Static<typeof OBSERVATION>;
-export type SnappedTo = Observation['snappedTo'];
 
 /** A point that curves share: seen in a picture, or fitted from its curve alone, as the centre of a hole is. */
 const POINT = closed({
   at: Type.Union([closed({ kind: is('observed'), ...observed }), closed({ kind: is('fitted') })]),
 });
-export type Point = Static<typeof POINT>;
 
 /** What a picture says of a curve: picks along it, by their names in the sketch. */
 const EVIDENCE = closed({ edge: is('pick'), picks: list(id, 3, 1) });
-export type Evidence = Static<typeof EVIDENCE>;
 
 const ofCurve = { id, evidence: list(EVIDENCE, 1) };
 const ends = { ...ofCurve, from: id, to: id };
 
 const LINE = closed({ ...ends, kind: is('line') });
-export type LineCurve = Static<typeof LINE>;
+type LineCurve = Static<typeof LINE>;
 
 /** A circular arc through the pick of its evidence. */
 const ARC = closed({ ...ends, kind: is('arc') });
-export type ArcCurve = Static<typeof ARC>;
+type ArcCurve = Static<typeof ARC>;
 
 /** A cubic Bézier whose handles are the two picks of its evidence, that of `from` first. */
 const CUBIC = closed({ ...ends, kind: is('cubic') });
-export type CubicCurve = Static<typeof CUBIC>;
+type CubicCurve = Static<typeof CUBIC>;
 
 /**
  * Through the three rim picks of its evidence, its centre fitted; or about a centre that was picked, as wide as was

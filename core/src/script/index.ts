@@ -1,4 +1,3 @@
-export type { MeasureAnswer } from './answerPicture';
 export * from './makeBody';
 export * from './makeProfile';
 export * from './measureJoined';

@@ -45,7 +45,7 @@ export interface ScriptYardstick {
 }
 
 /** A place, the plane it lies on, and what it clings to. */
-export interface ScriptPick {
+interface ScriptPick {
   at: ScriptPlace;
   plane?: ScriptPlane;
   cling?: ScriptSnap;

@@ -20,7 +20,7 @@ const scopes = new WeakMap<object, Map<Overrides | null, Scope>>();
 const NOTHING: Overrides = {};
 
 /** The overrides of the variant that is shown; none where none is. */
-export const shownOverrides = ({ variants, variant }: Pick<Part, 'variants' | 'variant'>): Overrides =>
+const shownOverrides = ({ variants, variant }: Pick<Part, 'variants' | 'variant'>): Overrides =>
   variants.find((v) => v.id === variant)?.overrides ?? NOTHING;
 
 /**
@@ -126,7 +126,7 @@ interface Waits {
 }
 
 /** What an expression comes to in a scope, or why it comes to nothing. */
-export const valueIn = (scope: Scope, { text, unit }: Expression) => readFormula(text, unit, lookupIn(scope));
+const valueIn = (scope: Scope, { text, unit }: Expression) => readFormula(text, unit, lookupIn(scope));
 
 /** How formulas find what a name stands for. */
 export const lookupIn =

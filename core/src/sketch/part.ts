@@ -4,17 +4,13 @@ import type { Id, Observation, Part, Path, Sketch } from '../schema/sketch';
 export { ROLES } from '../schema/bounds';
 export type { PickRecord } from '../schema/define';
 export type {
-  ArcCurve,
   CircleCurve,
   Constraint,
-  CubicCurve,
   Curve,
   Dimension,
-  Evidence,
   Expression,
   Figure,
   Id,
-  LineCurve,
   Maker,
   Observation,
   OpenCurve,
@@ -22,11 +18,9 @@ export type {
   Part,
   Path,
   PlaneName,
-  Point,
   Ref,
   Role,
   Sketch,
-  SnappedTo,
   Use,
   Variant,
 } from '../schema/sketch';

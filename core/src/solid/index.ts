@@ -4,7 +4,7 @@ export * from './materials';
 export * from './names';
 export * from './plan';
 export * from './planBody';
-export type { PlanInput, SketchSide } from './planState';
+
 export { markFaults } from './profiles';
 export * from './region';
 export * from './space';

@@ -7,7 +7,7 @@ import type { Told } from './profiles';
 import { type Box, type Frame, frameOf, type SideName } from './space';
 
 /** From which side a sketch is seen, and how far its plane lies off the part's own zero, mm. */
-export interface SketchSide {
+interface SketchSide {
   side: SideName;
   offsetMm: number;
 }

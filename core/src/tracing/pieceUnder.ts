@@ -8,7 +8,7 @@ import { type Aimed, derivedPick, type Seeing, type Setting, seenAt } from './se
 const LEAST_SHARE = 1e-3;
 
 /** How a curve is bent that runs as a segment does; null where the camera could not see what bends it. */
-export function bendOf(piece: Segment, sigmaPx: number, context: Seeing): Bend | null {
+function bendOf(piece: Segment, sigmaPx: number, context: Seeing): Bend | null {
   if (piece.kind === 'line') return { kind: 'line' };
   if (piece.kind === 'arc') {
     const via = derivedPick(context, piece.via, sigmaPx);

@@ -3,7 +3,7 @@ import type { LengthUnit } from './parseLength';
 const MM_PER_INCH = 25.4;
 
 /** How many decimals a figure shows when nothing tells its ±. */
-export const PLAIN_DECIMALS = { mm: 3, in: 4 } as const;
+const PLAIN_DECIMALS = { mm: 3, in: 4 } as const;
 
 /** A figure ready for the screen: the value and its ±, written to the same last place. */
 export interface WrittenFigure {
@@ -30,7 +30,7 @@ export function writeFigure(value: number, plusMinus: number | null, most: numbe
 }
 
 /** Decimals at which a ± shows two figures, never more than `most`, never fewer than none. */
-export function decimalsFor(plusMinus: number, most: number): number {
+function decimalsFor(plusMinus: number, most: number): number {
   if (plusMinus <= 0) return most;
   const leading = Math.floor(Math.log10(plusMinus));
   return Math.min(most, Math.max(0, 1 - leading));

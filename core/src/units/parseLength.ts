@@ -2,7 +2,7 @@
 export type LengthUnit = 'mm' | 'in';
 
 /** What the typed figure stands for: a plain length, a diameter (Ø) or a radius (R). */
-export type LengthRole = 'length' | 'diameter' | 'radius';
+type LengthRole = 'length' | 'diameter' | 'radius';
 
 export type LengthFault =
   | 'empty'

@@ -4,7 +4,7 @@ import { arc, circle, joined, type Scene, slot } from '../scene';
 const degrees = (d: number): number => (d * Math.PI) / 180;
 
 /** The baffle pattern's true forms, mm: a fan of 70 degrees between radii of 60 and 150, with slots and a hole. */
-export const BAFFLE_PATTERN: Form[] = [
+const BAFFLE_PATTERN: Form[] = [
   joined([arc(0, -100, 150, degrees(55), degrees(125)), reversedArc(0, -100, 60, degrees(55), degrees(125))]),
   slot(0, 0, 40, 8),
   circle(-42, 22, 6),

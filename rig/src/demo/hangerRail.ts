@@ -7,7 +7,7 @@ const line = (x0: number, y0: number, x1: number, y1: number) =>
   ({ kind: 'line', from: { x: x0, y: y0 }, to: { x: x1, y: y1 } }) as const;
 
 /** Where the hanger rail's holes are along it, mm, and how large. */
-export const HANGER_RAIL_HOLES: [x: number, radius: number][] = [
+const HANGER_RAIL_HOLES: [x: number, radius: number][] = [
   [20, 4],
   [95, 3],
   [165, 3],
@@ -18,7 +18,7 @@ export const HANGER_RAIL_HOLES: [x: number, radius: number][] = [
 ];
 
 /** The hanger rail's true outline, mm: a long strip with its corners cut off, and its holes. */
-export const HANGER_RAIL: Form[] = [
+const HANGER_RAIL: Form[] = [
   joined([
     line(12, 0, 368, 0),
     line(368, 0, 380, 12),

@@ -25,7 +25,7 @@ function lobe(k: number): Segment[] {
 }
 
 /** The lamp gasket's true forms, mm: four lobes, a bore and four holes. */
-export const LAMP_GASKET: Form[] = [
+const LAMP_GASKET: Form[] = [
   chain([0, 1, 2, 3].flatMap(lobe)),
   circle(0, 0, 28),
   circle(25, 0, 5),

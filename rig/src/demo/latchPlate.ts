@@ -5,7 +5,7 @@ const QUARTER = Math.PI / 2;
 const degrees = (d: number): number => (d * Math.PI) / 180;
 
 /** The latch plate's true forms, mm: outer edge, two holes, the slot. */
-export const LATCH_PLATE: Form[] = [
+const LATCH_PLATE: Form[] = [
   joined([
     arc(4, 4, 4, Math.PI, 3 * QUARTER),
     arc(76, 14, 14, 3 * QUARTER, 4 * QUARTER),

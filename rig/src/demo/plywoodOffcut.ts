@@ -6,7 +6,7 @@ const line = (x0: number, y0: number, x1: number, y1: number) =>
   ({ kind: 'line', from: { x: x0, y: y0 }, to: { x: x1, y: y1 } }) as const;
 
 /** The offcut's true outline, mm: a board with a corner sawn off and a notch. */
-export const PLYWOOD_OFFCUT: Form[] = [
+const PLYWOOD_OFFCUT: Form[] = [
   joined([
     line(0, 0, 210, 0),
     line(210, 0, 210, 96),
@@ -20,7 +20,7 @@ export const PLYWOOD_OFFCUT: Form[] = [
   ]),
 ];
 
-export const PLYWOOD_FLAWS = [
+const PLYWOOD_FLAWS = [
   { x: 62, y: 48, radius: 9 },
   { x: 150, y: 86, radius: 6 },
 ];

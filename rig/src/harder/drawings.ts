@@ -1,7 +1,7 @@
 import { numbers } from '../render/noise';
 
 /** A dimension as it is drawn: what is printed, and the places of its two extension lines on the page, mm from above. */
-export interface DrawnDimension {
+interface DrawnDimension {
   text: string;
   value: number;
   from: [number, number];

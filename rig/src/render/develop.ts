@@ -135,7 +135,7 @@ function sharpen(values: Float32Array, width: number, height: number, strength: 
 }
 
 /** Gaussian blur in place, both ways one after the other. */
-export function blurRgb(values: Float32Array, width: number, height: number, sigma: number): void {
+function blurRgb(values: Float32Array, width: number, height: number, sigma: number): void {
   if (sigma <= 0) return;
   const reach = Math.min(MARGIN_PX, Math.max(1, Math.ceil(4 * sigma)));
   const kernel = Float64Array.from({ length: reach + 1 }, (_, k) => Math.exp((-k * k) / (2 * sigma * sigma)));

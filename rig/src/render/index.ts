@@ -1,4 +1,4 @@
 export * from './develop';
 export * from './expose';
-export { onText } from './figures';
-export { formsOf, RULE } from './surfaces';
+
+export { formsOf } from './surfaces';

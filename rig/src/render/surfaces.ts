@@ -29,7 +29,7 @@ export function formsOf(item: Item): Form[] {
 }
 
 /** A rule's body beyond its first and last graduation, and its engraving, mm. */
-export const RULE = {
+const RULE = {
   startMm: -5,
   endMm: 6,
   strokeMm: 0.14,

@@ -8,7 +8,7 @@ export interface Stroke {
   dash: [number, number] | null;
 }
 
-export interface Lettering {
+interface Lettering {
   text: string;
   at: [number, number];
   heightMm: number;
@@ -23,8 +23,8 @@ export interface Page {
 }
 
 /** Line widths of a technical drawing, mm (ISO 128: the wide line is twice the narrow one). */
-export const WIDE_MM = 0.5;
-export const NARROW_MM = 0.25;
+const WIDE_MM = 0.5;
+const NARROW_MM = 0.25;
 
 export class Drawing {
   readonly page: Page;

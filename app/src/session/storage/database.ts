@@ -22,7 +22,7 @@ export interface BlobRow {
   thumb: Blob | null;
 }
 
-export interface NoteRow {
+interface NoteRow {
   key: string;
   value: unknown;
 }
@@ -34,7 +34,7 @@ export type Database = Dexie & {
 };
 
 /** Name of the database in the browser. */
-export const DATABASE_NAME = 'steady-moth';
+const DATABASE_NAME = 'steady-moth';
 
 /** Opens the store. A later form of it gets a further `version` with its upgrade; none is ever edited. */
 export function openDatabase(name = DATABASE_NAME): Database {

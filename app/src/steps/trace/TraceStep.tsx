@@ -27,7 +27,8 @@ import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
 import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
-import { StepLayout, type StepProps } from '../../step/StepLayout';
+import type { StepProps } from '../../step/description';
+import { StepLayout } from '../../step/StepLayout';
 import type { Pocket } from '../../step/ToolRoll';
 import { WorkedOn } from '../../step/WorkedOn';
 import { useTool } from '../../tool/useTool';
@@ -171,6 +172,7 @@ export function TraceStep({ job, picture }: StepProps) {
   useClipboard(setting, isTrue);
   const deviation = useDeviation(picture, setting.mapper, all.paths);
   const through = useTrace((s) => s.seeThrough);
+  const chain = useTrace((s) => s.chain);
   const measured = useMeasureTool(job, picture, isTrue, preview.measure);
   const also = useJoinedSources(job, picture, faces);
   const opacity = dim ?? picture.opacity;
@@ -212,6 +214,7 @@ export function TraceStep({ job, picture }: StepProps) {
                 isTrue={isTrue}
                 unit={job.unit}
                 measured={measured}
+                measuresOn={chain}
                 deviation={deviation.path !== null && isPathChosen(selection, deviation.path) ? deviation.result : null}
               />
             )

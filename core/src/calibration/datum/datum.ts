@@ -148,7 +148,7 @@ function placeOr<T>(calibration: Calibration, place: DatumPlace, otherwise: T): 
 }
 
 /** The picks that a place of the datum is made of. */
-export const picksOf = (place: DatumPlace): readonly PlanePick[] =>
+const picksOf = (place: DatumPlace): readonly PlanePick[] =>
   'crossing' in place ? place.crossing : 'rim' in place ? place.rim : 'edges' in place ? place.edges : [place];
 
 /** Where a place of the datum is, from where its picks are: x0, y0, x1, y1, … mm; NaN where two edges do not cross. */

@@ -24,7 +24,7 @@ export type CheckResult =
     }
   | { ok: false; reason: 'too-few' | 'another-size' | 'another-zoom' | 'too-alike' | 'no-agreement'; picture?: number };
 
-export const CHECK = { fewest: 4, most: 8 } as const;
+const CHECK = { fewest: 4, most: 8 } as const;
 
 /** Another day's camera is not quite the same: stabilised optics shift the middle, focus and warmth the rest. */
 const DRIFT = { lnC: 0.0015, middlePx: 4, k1: 0.001, k2: 0.002 } as const;

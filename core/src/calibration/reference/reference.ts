@@ -120,7 +120,7 @@ export interface Grid extends Standing {
 }
 
 /** A line between two picks that is known to run one of two ways. */
-export interface Directed {
+interface Directed {
   along: 'x' | 'y';
   from: Pick;
   to: Pick;

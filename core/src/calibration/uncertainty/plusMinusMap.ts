@@ -11,7 +11,7 @@ export interface PlusMinusMap {
   mm: (number | null)[][];
 }
 
-export const PLUS_MINUS_MAP = { columns: 12, rows: 9 } as const;
+const PLUS_MINUS_MAP = { columns: 12, rows: 9 } as const;
 
 /** How good 100 mm are anywhere on a plane, measured with clear picks. */
 export function plusMinusMap(

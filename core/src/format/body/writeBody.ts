@@ -23,7 +23,7 @@ export interface BodyOptions {
 /** Of triangles finer than this nothing is made: a file of a million of them helps nobody. */
 export const FINEST_MM = 0.001;
 export const COARSEST_MM = 1;
-export const MOST_TRIANGLES = 1_000_000;
+const MOST_TRIANGLES = 1_000_000;
 
 export type BodyFile =
   | {

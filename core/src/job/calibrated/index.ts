@@ -3,4 +3,3 @@ export * from './adviseNext';
 export * from './calibrator';
 export type { Contradiction } from './findContradiction';
 export * from './placing';
-export type { Calibrated } from './settlePicture';

@@ -49,9 +49,9 @@ export interface Made {
 }
 
 /** Ends of a half nearer to the line that it is mirrored in belong on it, and ends of a copy to the next one's, mm. */
-export const ON_LINE_MM = 0.5;
+const ON_LINE_MM = 0.5;
 /** More forms than this are not made of one path. */
-export const MOST_MADE = 2000;
+const MOST_MADE = 2000;
 
 /** The makers of a path in their order. */
 export const makersOf = (makers: Record<Id, Maker>, path: Id): Maker[] =>

@@ -97,13 +97,7 @@ export function settleCluster(
 }
 
 /** Where points and picks of a cluster lie when its unknowns are these. */
-export function placesAt(
-  sketch: Sketch,
-  cluster: Cluster,
-  unknowns: Unknowns,
-  x: Float64Array,
-  seen: Placer,
-): Map<Id, Vec2> {
+function placesAt(sketch: Sketch, cluster: Cluster, unknowns: Unknowns, x: Float64Array, seen: Placer): Map<Id, Vec2> {
   const places = new Map<Id, Vec2>();
   for (const id of cluster.points) places.set(id, settledPoint(unknowns, x, id)!);
   const place: Placer = (id) => places.get(id) ?? seen(id);

@@ -17,7 +17,7 @@ export interface System {
 }
 
 /** Settled to this, mm: far below anything that is made or measured. */
-export const SETTLED_MM = 1e-9;
+const SETTLED_MM = 1e-9;
 const NEARLY_MM = 1e-7;
 const MOST_RESTORING = 40;
 const MOST_ADJUSTING = 12;

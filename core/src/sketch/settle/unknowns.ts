@@ -17,7 +17,7 @@ export interface Shape {
 }
 
 /** A quantity of the evidence, linear in the unknowns: what was seen of them, with what weight. */
-export interface EvidenceRow {
+interface EvidenceRow {
   at: readonly number[];
   slopes: readonly number[];
   weight: number;
@@ -123,7 +123,7 @@ export function shapeStart({ curve, scale }: Omit<Shape, 'at'>, seen: Placer): n
 }
 
 /** How an arc or a cubic is bent where it is seen: its bulge, or its handles as multiples of the way between its ends. */
-export function bendOf(curve: Exclude<Curve, { kind: 'circle' | 'line' }>, seen: Placer): number[] | null {
+function bendOf(curve: Exclude<Curve, { kind: 'circle' | 'line' }>, seen: Placer): number[] | null {
   const [from, to] = [seen(curve.from), seen(curve.to)];
   const picks = picksOfCurve(curve).map(seen);
   if (!from || !to || picks.some((p) => !p)) return null;

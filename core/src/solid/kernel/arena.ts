@@ -128,11 +128,18 @@ export class ShapeMap<T> {
   }
 }
 
+/** Kinds of WebAssembly exceptions, as far as this platform has them: the language itself knows none. */
+const { Exception } = (globalThis as unknown as { WebAssembly: { Exception?: new (...given: never[]) => object } })
+  .WebAssembly;
+
+/** Whether the kernel threw it, and not our own code. */
+export const isOfKernel = (error: unknown): boolean => Exception !== undefined && error instanceof Exception;
+
 /** What the kernel says of an exception of its own; null where it is none. */
 export function kernelWords(oc: Kernel, error: unknown): string | null {
-  if (!(error instanceof WebAssembly.Exception)) return null;
+  if (!isOfKernel(error)) return null;
   try {
-    const [kind, words] = oc.getExceptionMessage(error);
+    const [kind, words] = oc.getExceptionMessage(error as never);
     return [kind, words].filter(Boolean).join(': ');
   } catch {
     return 'unknown';

@@ -10,7 +10,7 @@ import { drill } from './holes';
 import { extrude, revolve } from './sweep';
 import { EXACT_MM, gapOf, isSound } from './tell';
 
-export interface BuiltBody {
+interface BuiltBody {
   /** Null where no step made anything. */
   state: BodyState | null;
   faults: FeatureFault[];

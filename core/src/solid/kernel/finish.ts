@@ -2,7 +2,7 @@ import type { EdgeName, FaceName } from '../../sketch';
 import { isEdgeBetween, isSameFace } from '../names';
 import type { EdgesStep, HollowStep, RepeatStep } from '../plan';
 import { type Axis, norm3, plus3, unitOf, type Vec3 } from '../space';
-import { type Arena, type Edge, type Face, type Shape, ShapeMap } from './arena';
+import { type Arena, type Edge, type Face, isOfKernel, type Shape, ShapeMap } from './arena';
 import { type BodyState, type FaceTag, type Tags, type Tool, tagsAfter } from './body';
 import { moved, operate } from './combine';
 import { KernelFault } from './fault';
@@ -63,7 +63,7 @@ export function breakEdges(arena: Arena, step: EdgesStep, body: BodyState): Body
   try {
     maker.Build(arena.keep(new oc.Message_ProgressRange()));
   } catch (error) {
-    if (error instanceof WebAssembly.Exception) throw new KernelFault('too-large');
+    if (isOfKernel(error)) throw new KernelFault('too-large');
     throw error;
   }
   if (!maker.IsDone()) throw new KernelFault('too-large');
@@ -182,7 +182,7 @@ export function hollow(arena: Arena, step: HollowStep, body: BodyState): BodySta
     for (const [face, tag] of innerTags(arena, step, faces, maker).entries()) if (!tags.get(face)) tags.set(face, tag);
     return { shape, tags, tools: body.tools };
   } catch (error) {
-    if (error instanceof WebAssembly.Exception) throw new KernelFault('too-large');
+    if (isOfKernel(error)) throw new KernelFault('too-large');
     throw error;
   }
 }

@@ -1,4 +1,4 @@
-export { Arena, type Kernel, type Shape } from './arena';
+export type { Kernel } from './arena';
 export type { BodyState } from './body';
 export * from './build';
 export * from './deviation';

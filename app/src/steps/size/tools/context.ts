@@ -63,7 +63,7 @@ export type SizeHeld =
   | { kind: 'nothing' };
 
 /** A figure that is looked at is asked for through the store: it is no thing of the trace. */
-export type SizeEffect = { lookAt: Id };
+type SizeEffect = { lookAt: Id };
 
 export interface SizeToolState {
   held: SizeHeld | null;

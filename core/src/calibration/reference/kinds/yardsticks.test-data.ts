@@ -13,7 +13,7 @@ import type {
 } from '../..';
 
 /** What the locator tells of a clear edge, px. */
-export const SIGMA_PX = 0.06;
+const SIGMA_PX = 0.06;
 
 export const SETUP: CameraSetup = {
   widthPx: 4032,
