@@ -21,11 +21,11 @@ import { circle, loop, rectangle } from '../../core/src/solid/shapes.test-data';
 export const DEMO_JOBS = ['latch-plate', 'lamp-gasket', 'funnel-bracket', 'focus-knob'] as const;
 
 /** What the body of a finished demo job is made of. */
-export function demoSteps(name: string): BodyStep[] {
+export function demoSteps(name: string): readonly BodyStep[] {
   const opened = readJobFile(new Uint8Array(readFileSync(new URL(`../../demo/jobs/${name}.moth`, import.meta.url))));
   const planned = opened.ok ? planJob(opened.job) : null;
   if (!planned?.ok) throw new Error(`${name} has no body`);
-  return planned.plan.steps;
+  return planned.body.steps;
 }
 
 /** Time in which a body is there to be seen, from its plan, ms: the first time, and after each of its steps changed. */

@@ -22,11 +22,14 @@ export function pathData(form: Form, flip: (p: Vec2) => { x: number; y: number }
   return `M ${at(form.segments[0]!.from)} ${steps.join(' ')}${form.closed ? ' Z' : ''}`;
 }
 
+/** Half a circle is no large arc, whichever way its last digit falls: the file is the same on every machine. */
+const HALF_RAD = 1e-9;
+
 function segmentData(segment: Segment, at: (p: Vec2) => string): string {
   if (segment.kind === 'curve') return `C ${at(segment.handleFrom)} ${at(segment.handleTo)} ${at(segment.to)}`;
   const arc = segment.kind === 'arc' ? arcShape(segment.from, segment.via, segment.to) : null;
   if (!arc) return `L ${at(segment.to)}`;
-  const large = Math.abs(arc.sweep) > Math.PI ? 1 : 0;
+  const large = Math.abs(arc.sweep) > Math.PI + HALF_RAD ? 1 : 0;
   // With y turned down, counter-clockwise becomes the negative sense of SVG.
   const sense = arc.sweep > 0 ? 0 : 1;
   return `A ${write(arc.radius)} ${write(arc.radius)} 0 ${large} ${sense} ${at(segment.to)}`;

@@ -91,7 +91,7 @@ describe('what is handed over', () => {
     if (!extrude) throw new Error('the gasket has a body');
     job.part.features.push({ ...extrude, id: 'other', paths: ['gone'] });
     const planned = planJob(job);
-    expect(planned.ok && planned.faults.map((f) => handOverSentence(f, job)).join(' ')).toMatch(/is gone/);
+    expect(planned.ok && planned.body.faults.map((f) => handOverSentence(f, job)).join(' ')).toMatch(/is gone/);
     const open = load('latch-plate');
     const sketch = sketchesOf(open.part)[0]!;
     const path = Object.values(sketch.paths).find((p) => p.closed && p.uses.length > 3)!;

@@ -1,1 +1,2 @@
+export * from './bodies';
 export * from './handOver';

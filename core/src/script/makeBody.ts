@@ -4,24 +4,23 @@ import {
   type BodyFormat,
   bodyDrawing,
   type NamedBody,
-  titleOf,
-  variantJobs,
   writeBodies,
   writeBody,
 } from '../format/body';
 import type { FlatProfile } from '../format/profile';
-import { type HandOverFault, partFaults } from '../handover';
+import {
+  featureFaults,
+  type HandedOverBody,
+  type HandOverFault,
+  handedOverBody,
+  handedOverVariants,
+} from '../handover';
 import { bodyPlanOf, type JobDocument } from '../job';
 import { createCalibrator, placingOf } from '../job/calibrated';
 import { evaluatePart } from '../sketch';
-import type { BodyPlan, FeatureFault } from '../solid';
 import { createBuilder, type Kernel } from '../solid/kernel';
 
-export type BodyPlanResult =
-  | { ok: true; plan: BodyPlan; faults: HandOverFault[] }
-  | { ok: false; reason: 'nothing-is-true' | 'no-body' };
-
-const ofFeature = (fault: FeatureFault): HandOverFault => ({ kind: 'feature', fault });
+export type BodyPlanResult = { ok: true; body: HandedOverBody } | { ok: false; reason: 'nothing-is-true' | 'no-body' };
 
 /** What the body of a job is made of, worked out from its document alone. */
 export function planJob(job: JobDocument): BodyPlanResult {
@@ -29,8 +28,7 @@ export function planJob(job: JobDocument): BodyPlanResult {
   const placing = placingOf(job, createCalibrator());
   if (placing.size === 0) return { ok: false, reason: 'nothing-is-true' };
   const evaluated = evaluatePart(job.part, placing, { truly: true, draft: null });
-  const plan = bodyPlanOf(job, evaluated, placing);
-  return { ok: true, plan, faults: [...partFaults(job, evaluated, null), ...plan.faults.map(ofFeature)] };
+  return { ok: true, body: handedOverBody(job, evaluated, bodyPlanOf(job, evaluated, placing), null) };
 }
 
 export type MakeBodyResult =
@@ -47,11 +45,11 @@ export function makeBody(
 ): MakeBodyResult {
   const planned = planJob(job);
   if (!planned.ok) return { ...planned, faults: [] };
-  const built = createBuilder(oc).build(planned.plan.steps);
-  const faults = [...planned.faults, ...built.faults.map(ofFeature)];
+  const { steps, title, factor } = planned.body;
+  const built = createBuilder(oc).build(steps);
+  const faults = [...planned.body.faults, ...featureFaults(built.faults)];
   if (!built.state) return { ok: false, reason: 'nothing-made', faults };
-  const title = titleOf(job);
-  const file = writeBody(oc, built.state, format, { ...options, title, factor: job.part.bodyFactor?.factor ?? 1 });
+  const file = writeBody(oc, built.state, format, { ...options, title, factor });
   return file.ok ? { ok: true, file, faults } : { ok: false, reason: file.reason, faults };
 }
 
@@ -66,10 +64,11 @@ export function makeDrawing(
   | { ok: false; reason: 'nothing-is-true' | 'no-body' | 'nothing-made'; faults: HandOverFault[] } {
   const planned = planJob(job);
   if (!planned.ok) return { ...planned, faults: [] };
-  const built = createBuilder(oc).build(planned.plan.steps);
-  const faults = [...planned.faults, ...built.faults.map(ofFeature)];
+  const { steps, title } = planned.body;
+  const built = createBuilder(oc).build(steps);
+  const faults = [...planned.body.faults, ...featureFaults(built.faults)];
   if (!built.state) return { ok: false, reason: 'nothing-made', faults };
-  const profile = bodyDrawing(oc, built.state, what, { title: titleOf(job), date, unit: job.unit });
+  const profile = bodyDrawing(oc, built.state, what, { title, date, unit: job.unit });
   return { ok: true, profile, faults };
 }
 
@@ -81,11 +80,12 @@ export function makeVariants(
 ): { ok: true; bytes: Uint8Array; leftOut: string[] } | { ok: false; reason: 'nothing-is-true' | 'no-body' } {
   const bodies: NamedBody[] = [];
   const leftOut: string[] = [];
-  for (const { job: own, name, title } of variantJobs(job)) {
-    const planned = planJob(own);
-    if (!planned.ok) return planned;
-    if (planned.faults.length > 0) leftOut.push(title);
-    else bodies.push({ name, title, steps: planned.plan.steps });
+  if (job.part.features.length === 0) return { ok: false, reason: 'no-body' };
+  const placing = placingOf(job, createCalibrator());
+  if (placing.size === 0) return { ok: false, reason: 'nothing-is-true' };
+  for (const { name, title, steps, faults } of handedOverVariants(job, placing, null)) {
+    if (faults.length > 0) leftOut.push(title);
+    else bodies.push({ name, title, steps });
   }
   const made = writeBodies(oc, createBuilder(oc), bodies, { ...options, factor: job.part.bodyFactor?.factor ?? 1 });
   return { ok: true, bytes: made.bytes, leftOut: [...leftOut, ...made.leftOut] };

@@ -1,9 +1,8 @@
 import type { BodyFile, BodyFormat, NamedBody } from '@steady-moth/core/format/body';
-import { stepsFor, titleOf, variantJobs } from '@steady-moth/core/format/body/prepare';
 import type { Machine } from '@steady-moth/core/format/profile';
-import { bodyPlanOf, type JobDocument, setBodyFactor } from '@steady-moth/core/job';
+import { handedOverBody, handedOverVariants } from '@steady-moth/core/handover';
+import { type JobDocument, setBodyFactor } from '@steady-moth/core/job';
 import { faultSentence } from '@steady-moth/core/say';
-import { evaluatePart } from '@steady-moth/core/sketch';
 import { fixed } from '@steady-moth/core/units';
 import { useMemo, useState } from 'react';
 import { solids } from '../../compute';
@@ -54,11 +53,10 @@ export function BodyLines({
   const [fault, setFault] = useState<string | null>(null);
   const late = useLate(busy !== null);
   const { variants, bodyFactor } = job.part;
-  const factor = bodyFactor?.factor ?? 1;
   const apply = useJob((s) => s.apply);
-  const made = useMemo(
-    () => (machine ? stepsFor(plan.steps, machine) : { steps: plan.steps, lost: false }),
-    [plan, machine],
+  const { title, steps, factor, lost } = useMemo(
+    () => handedOverBody(job, drawn, plan, machine),
+    [job, drawn, plan, machine],
   );
 
   const run = async (what: BodyFormat | 'all', work: () => Promise<void>) => {
@@ -74,9 +72,8 @@ export function BodyLines({
   };
   const write = (format: BodyFormat, mime: string) =>
     run(format, async () => {
-      const title = titleOf(job);
       const file = await solids.call((w) =>
-        w.write(made.steps, format, { title, date: today(), toleranceMm, factor, machine }),
+        w.write(steps, format, { title, date: today(), toleranceMm, factor, machine }),
       );
       if (!file.ok) {
         setFault(REFUSED[file.reason]);
@@ -93,13 +90,11 @@ export function BodyLines({
       const placing = new Map([...faces].map(([id, face]) => [id, placingOfFace(face)]));
       const bodies: NamedBody[] = [];
       const leftOut: string[] = [];
-      for (const { job: own, name, title } of variantJobs(job)) {
+      for (const own of handedOverVariants(job, placing, machine)) {
+        if (own.faults.length > 0) leftOut.push(own.title);
+        else bodies.push({ name: own.name, title: own.title, steps: own.steps });
         // One variant at a time, with room for whatever else waits.
         await new Promise((next) => setTimeout(next));
-        const evaluated = evaluatePart(own.part, placing, { truly: true, draft: null });
-        const { steps, faults } = bodyPlanOf(own, evaluated, placing);
-        if (faults.length > 0) leftOut.push(title);
-        else bodies.push({ name, title, steps: machine ? stepsFor(steps, machine).steps : steps });
       }
       const all = await solids.call((w) => w.writeAll(bodies, { date: today(), toleranceMm, factor, machine }));
       download(all.bytes, fileNameFor(`${job.name} variants`, 'zip'), 'application/zip');
@@ -121,9 +116,9 @@ export function BodyLines({
         <Notice tone="doubt">{`${plan.faults.map((f) => faultSentence(f, job)).join(' ')} The body goes into the file without it.`}</Notice>
       )}
       {machine && (
-        <Notice tone={made.lost ? 'doubt' : 'good'}>
+        <Notice tone={lost ? 'doubt' : 'good'}>
           {`For ${machine.name}: profiles and holes seen from above are made up for, and triangles stretched along X and Y. Heights and other sides stay as they are.`}
-          {made.lost && ' Something of a profile has no room there: look at the body before it is made.'}
+          {lost && ' Something of a profile has no room there: look at the body before it is made.'}
         </Notice>
       )}
       {bodyFactor && (

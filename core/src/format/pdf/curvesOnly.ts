@@ -2,6 +2,8 @@ import { type ArcShape, arcShape, type Form, type Segment, type Vec2, vec } from
 
 /** An arc is drawn in pieces no longer than this: each then lies within 4e-6 of its radius of the arc. */
 const LONGEST = Math.PI / 4;
+/** A share of a piece, by which machines may differ. */
+const LAST_DIGITS = 1e-9;
 
 /**
  * A form with its arcs and circles as cubic curves, which are all that a page knows. Made here and not by the page
@@ -28,7 +30,8 @@ function curvesOfSegment(segment: Segment): Segment[] {
 }
 
 function curvesOf({ centre, radius, startAngle, sweep }: ArcShape): Extract<Segment, { kind: 'curve' }>[] {
-  const count = Math.max(1, Math.ceil(Math.abs(sweep) / LONGEST));
+  // Half a circle is four pieces, whichever way its last digit falls.
+  const count = Math.max(1, Math.ceil(Math.abs(sweep) / LONGEST - LAST_DIGITS));
   const step = sweep / count;
   const pull = (4 / 3) * Math.tan(step / 4) * radius;
   const at = (angle: number): Vec2 => vec(centre.x + radius * Math.cos(angle), centre.y + radius * Math.sin(angle));
