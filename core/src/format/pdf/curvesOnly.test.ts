@@ -57,4 +57,25 @@ describe('arcs as curves', () => {
     };
     expect(curvesOnly(line)).toEqual(line);
   });
+
+  it('are the same of half a circle, however its last digit falls', () => {
+    const half = (more: number): Form => {
+      const at = (a: number) => ({ x: 4 * Math.cos(a), y: 4 * Math.sin(a) });
+      const sweep = Math.PI * (1 + more);
+      return {
+        kind: 'chain',
+        closed: false,
+        segments: [{ kind: 'arc', from: at(0), via: at(sweep / 2), to: at(sweep) }],
+      };
+    };
+    const told = [-1e-14, 0, 1e-14].map((more) => {
+      const made = curvesOnly(half(more));
+      return [made.kind === 'chain' && made.segments.length, pathData(half(more), (p) => p)];
+    });
+    expect(told[1]![0]).toBe(4);
+    expect(told[0]).toEqual(told[1]);
+    expect(told[2]).toEqual(told[1]);
+    // What is truly more than half is told so.
+    expect(pathData(half(0.01), (p) => p)).toMatch(/A 4 4 0 1 /);
+  });
 });
