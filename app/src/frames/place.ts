@@ -1,7 +1,7 @@
 import type { Framed, Vec2 } from '@steady-moth/core/geometry';
 
 /**
- * Three ways of saying where something is, which the compiler keeps apart. A place of the **part** is a `Vec2`: mm, y up
+ * The ways of saying where something is, which the compiler keeps apart. A place of the **part** is a `Vec2`: mm, y up
  * (pixels of the picture, y up, while nothing is true). Aims, tools, overlays and whatever is drawn speak of those.
  */
 

@@ -7,7 +7,7 @@ import type { SnapWish } from '../compute/pixels.worker';
 import type { Selection } from '../session/benchStore';
 import type { Reading } from '../session/readoutStore';
 
-/** What happens to a tool. Board places in board units, y down; aims have snapped already. */
+/** What happens to a tool. Places are of the part; aims have snapped already. */
 export type ToolEvent<Held, Answer> =
   /** The pointer goes down, `reach` being how far round it counts. */
   | { kind: 'press'; at: Vec2; reach: number; shift: boolean }

@@ -110,7 +110,7 @@ function widthOf(dimension: Dimension): number {
   return signs * LABEL_PX.sign + LABEL_PX.round;
 }
 
-/** What of the part lies at a place of the board. */
+/** What of the part lies at a place. */
 export function itemAt(at: Vec2, reach: number, { drawn, state }: SizeContext): Item | null {
   const found = hitTest(drawn, at, reach);
   if (!found) return null;
