@@ -45,7 +45,7 @@ function expectSame(own: Uint8Array, other: Uint8Array, what: string): void {
   expect(own.length, what).toBe(other.length);
 }
 
-/** Six times the volume in a binary STL's triangles: of any triangles of one body the same. */
+/** The volume within a binary STL's triangles, mm³. */
 function volumeInStl(bytes: Uint8Array): number {
   const view = new DataView(bytes.buffer, bytes.byteOffset);
   let sum = 0;
