@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { strFromU8, unzipSync } from 'fflate';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { DXF_USUAL, PROFILE_FORMATS, readJobFile, writeProfile } from '../core/src/format';
@@ -72,9 +73,27 @@ function outlineOfStep(bytes: Uint8Array): { faces: number; vertices: number; bo
   return { faces: count('ADVANCED_FACE'), vertices: count('VERTEX_POINT'), box };
 }
 
+/** The box round the vertices of a 3MF. */
+function boxIn3mf(bytes: Uint8Array): number[] {
+  const text = strFromU8(unzipSync(bytes)['3D/3dmodel.model']!);
+  const of = (axis: string) =>
+    [...text.matchAll(new RegExp(`<vertex[^>]* ${axis}="([^"]+)"`, 'g'))].map((m) => Number(m[1]));
+  return ['x', 'y', 'z'].flatMap((axis) => [
+    of(axis).reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY),
+    of(axis).reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY),
+  ]);
+}
+
 /** Bodies are worked out to the last digits of each machine's own mathematics: these are the same but for them. */
 function expectSameBody(own: Uint8Array, other: Uint8Array, format: string): void {
   if (format === 'stl') expect(volumeInStl(own) / volumeInStl(other)).toBeCloseTo(1, 6);
+  if (format === '3mf') {
+    const other3mf = boxIn3mf(other);
+    boxIn3mf(own).forEach((v, k) => {
+      expect(v).toBeCloseTo(other3mf[k]!, 4);
+    });
+    expect(other3mf.every(Number.isFinite)).toBe(true);
+  }
   if (format !== 'step') return;
   const [a, b] = [outlineOfStep(own), outlineOfStep(other)];
   expect([a.faces, a.vertices]).toEqual([b.faces, b.vertices]);
