@@ -211,12 +211,17 @@ export function platePixel({ scene }: Truth, x: number, y: number): [number, num
 export async function pressPixel(page: Page, pixel: readonly [number, number]): Promise<void> {
   const far = await pixelPlace(page, pixel);
   await page.mouse.move(far.x, far.y);
-  await page.mouse.wheel(0, -900);
-  await page.waitForTimeout(200);
+  await zoom(page, -900);
   await press(page, await pixelPlace(page, pixel));
   await page.waitForTimeout(250);
-  await page.mouse.wheel(0, 900);
-  await page.waitForTimeout(150);
+  await zoom(page, 900);
+}
+
+/** Turns the wheel, and waits until the board shows it, however slow the machine is. */
+async function zoom(page: Page, by: number): Promise<void> {
+  const before = (await boardOf(page)).view.join(' ');
+  await page.mouse.wheel(0, by);
+  for (let k = 0; k < 40 && (await boardOf(page)).view.join(' ') === before; k++) await page.waitForTimeout(25);
 }
 
 /** A place of the demo's plate (its own mm) in the datum that has zero at graduation 0 and X along the rule. */

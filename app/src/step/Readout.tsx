@@ -1,5 +1,5 @@
 import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { type ReactNode, useLayoutEffect, useRef, useState } from 'react';
 import { focusBoard } from '../board/focusBoard';
 import { degrees } from '../kit';
 import { ARROW_STEPS, useBench } from '../session/benchStore';
@@ -83,8 +83,9 @@ function Entry() {
   const [text, setText] = useState('');
   const [fault, setFault] = useState<string | null>(null);
   const label = asks?.label;
+  // These run before the question is seen: a key pressed as soon as it is would go nowhere otherwise.
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is asked for changed, so what was typed for it is over
-  useEffect(() => {
+  useLayoutEffect(() => {
     setText('');
     setFault(null);
   }, [label]);
@@ -101,7 +102,7 @@ function Entry() {
     setText(ahead);
     if (isEntered) enter(ahead);
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!asks) return;
     const onKey = (event: KeyboardEvent) => {
       const typing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 import { isPlacing } from '../board/pressQueue';
 import { isTextField } from '../board/useViewControls';
 import { useBench } from '../session/benchStore';
@@ -16,7 +16,7 @@ const isBusy = (): boolean => isPlacing() || useBench.getState().isAsking;
  */
 export function useTypedAhead(isAsked: boolean, take: (text: string, isEntered: boolean) => void): void {
   const kept = useRef<TypedAhead | null>(null);
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (isAsked) return;
     let busyAt = performance.now();
     const checking = setInterval(() => {
@@ -40,7 +40,8 @@ export function useTypedAhead(isAsked: boolean, take: (text: string, isEntered: 
   }, [isAsked]);
   const latest = useRef(take);
   latest.current = take;
-  useEffect(() => {
+  // Before the question is seen: a key pressed at once comes behind what was kept.
+  useLayoutEffect(() => {
     const own = kept.current;
     kept.current = null;
     if (isAsked && own && own.text !== '') latest.current(own.text, own.isEntered);

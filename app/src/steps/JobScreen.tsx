@@ -36,7 +36,6 @@ export function JobScreen() {
   useEffect(() => {
     useBench.getState().clear();
     useReadout.getState().reset();
-    useReadout.getState().ask(null);
   }, [step]);
   const fault = useJob((s) => s.fault);
   const state = useJob((s) => s.state);

@@ -1,10 +1,11 @@
 import { parseLength } from '@steady-moth/core/units';
-import { useEffect, useMemo, useReducer, useRef } from 'react';
+import { useMemo, useReducer, useRef } from 'react';
 import type { BoardTool } from '../board/Board';
 import { lengthSentence } from '../kit/lengthSentence';
 import { useBench } from '../session/benchStore';
 import { useJob } from '../session/jobStore';
 import { useReadout } from '../session/readoutStore';
+import { useAsk } from '../session/useAsk';
 import type { Outcome, Tool, ToolEvent } from './tool';
 
 /** How far round the pointer a press takes hold of things, px of the screen. */
@@ -112,21 +113,13 @@ export function useTool<State, Context, Preview, Held, Question, Answer, Effect>
   }, [tool, own, wish, snaps, dispatch]);
 
   const awaits = tool.awaits?.(own.state, context()) ?? null;
-  useEffect(() => {
-    if (awaits === null) return;
-    useReadout.getState().ask({
-      label: awaits,
-      accept(text) {
-        if (tool.reads?.(own.state, latest.current.context()))
-          return dispatch(own, { kind: 'said', text, unit }).refused ?? null;
-        const found = parseLength(text, unit);
-        if (!found.ok) return lengthSentence(found.reason);
-        const typed = { kind: 'typed' as const, value: { text: text.trim(), unit }, mm: found.mm };
-        return dispatch(own, typed).refused ?? null;
-      },
-    });
-    return () => useReadout.getState().ask(null);
-  }, [awaits, unit, tool, own, dispatch]);
+  useAsk(awaits, (text) => {
+    if (tool.reads?.(own.state, context())) return dispatch(own, { kind: 'said', text, unit }).refused ?? null;
+    const found = parseLength(text, unit);
+    if (!found.ok) return lengthSentence(found.reason);
+    const typed = { kind: 'typed' as const, value: { text: text.trim(), unit }, mm: found.mm };
+    return dispatch(own, typed).refused ?? null;
+  });
 
   return { board, state: own.state, preview: own.preview, finish: () => void dispatch(own, { kind: 'finish' }) };
 }

@@ -12,15 +12,15 @@ import {
   together,
 } from '@steady-moth/core/job';
 import { type LengthUnit, parseLength } from '@steady-moth/core/units';
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { useFocusAfter } from '../../board/focusBoard';
 import { Choice, LengthField, Select } from '../../kit';
 import { lengthSentence } from '../../kit/lengthSentence';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
-import { useReadout } from '../../session/readoutStore';
 import { figuresSentence, rulerSentence } from '../../session/sentences';
+import { useAsk } from '../../session/useAsk';
 import { guessedMm, guessedText, liesAlong, longWords, offeredBeside, saidText } from './found/rulerGuess';
 import { ForgetOwn } from './KeepOwn';
 import { useOwnReferences } from './ownReferences';
@@ -125,22 +125,12 @@ export function PendingForm({
     useBench.getState().take(null);
     return null;
   };
-  const acceptRef = useRef(accept);
-  acceptRef.current = accept;
-
   useFocusAfter();
   const { label, question } = ASKS[pending.purpose];
-  useEffect(() => {
-    useReadout.getState().ask({
-      label,
-      accept(text) {
-        const found = parseLength(text, unit);
-        if (!found.ok) return lengthSentence(found.reason);
-        return acceptRef.current(found.mm, found.plusMinusMm, text.trim());
-      },
-    });
-    return () => useReadout.getState().ask(null);
-  }, [label, unit]);
+  useAsk(label, (text) => {
+    const found = parseLength(text, unit);
+    return found.ok ? accept(found.mm, found.plusMinusMm, text.trim()) : lengthSentence(found.reason);
+  });
 
   return (
     <section aria-label={label} className="mb-4 rounded border border-rust bg-sheet p-3.5">

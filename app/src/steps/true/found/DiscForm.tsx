@@ -1,11 +1,11 @@
 import { COINS } from '@steady-moth/core/calibration';
 import type { DiscRecord } from '@steady-moth/core/job';
 import { type LengthUnit, parseLength } from '@steady-moth/core/units';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { Act, Button } from '../../../kit';
 import { lengthSentence } from '../../../kit/lengthSentence';
 import { newId } from '../../../session/newId';
-import { useReadout } from '../../../session/readoutStore';
+import { useAsk } from '../../../session/useAsk';
 import { useOwnReferences } from '../ownReferences';
 import { type PendingFound, useTrue } from '../trueStore';
 import { FoundActs, FoundSizes, OTHER } from './FoundSize';
@@ -38,25 +38,17 @@ export function DiscForm({ found, unit, add }: { found: Found; unit: LengthUnit;
     const preset = presets.find((p) => p.name === chosen);
     if (preset) setSize({ plusMinusMm: null, ...preset });
   };
-  const latest = useRef((_: typeof size): void => {});
   const isAsking = size.diameterMm === 0 || size.thicknessMm === 0;
-  useEffect(() => {
-    if (!isAsking) return;
-    const what = size.diameterMm === 0 ? 'diameterMm' : 'thicknessMm';
-    useReadout.getState().ask({
-      label: what === 'diameterMm' ? 'Its diameter' : 'Its thickness',
-      accept(text) {
-        const found = parseLength(text, unit);
-        if (!found.ok) return lengthSentence(found.reason);
-        const said = { ...size, [what]: found.mm, ...(what === 'diameterMm' && { plusMinusMm: found.plusMinusMm }) };
-        // The last figure takes it, as the button does.
-        if (said.diameterMm > 0 && said.thicknessMm > 0) latest.current(said);
-        else setSize(said);
-        return null;
-      },
-    });
-    return () => useReadout.getState().ask(null);
-  }, [isAsking, size, unit]);
+  const what = size.diameterMm === 0 ? 'diameterMm' : 'thicknessMm';
+  useAsk(isAsking ? (what === 'diameterMm' ? 'Its diameter' : 'Its thickness') : null, (text) => {
+    const found = parseLength(text, unit);
+    if (!found.ok) return lengthSentence(found.reason);
+    const said = { ...size, [what]: found.mm, ...(what === 'diameterMm' && { plusMinusMm: found.plusMinusMm }) };
+    // The last figure takes it, as the button does.
+    if (said.diameterMm > 0 && said.thicknessMm > 0) add(record(said.diameterMm, said));
+    else setSize(said);
+    return null;
+  });
   const record = (diameterMm: number | null, sizes = size): DiscRecord => ({
     id: newId(),
     kind: 'disc',
@@ -68,7 +60,6 @@ export function DiscForm({ found, unit, add }: { found: Found; unit: LengthUnit;
     plusMinusMm: sizes.plusMinusMm,
     thicknessMm: sizes.thicknessMm,
   });
-  latest.current = (sizes) => add(record(sizes.diameterMm, sizes));
   return (
     <>
       <p className="mt-1 text-[12.5px] text-ink2">
