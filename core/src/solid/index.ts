@@ -1,4 +1,5 @@
 export * from './bodyMesh';
+export * from './fewer';
 export * from './halfProfile';
 export * from './materials';
 export * from './names';

@@ -421,6 +421,33 @@ describe('files', () => {
     expect(sixfold / 6).toBeCloseTo(figuresOf(oc, state.shape!).volumeMm3, 0);
   });
 
+  it('of a turned part has as few triangles as its rims need, each within the gap of the cone', () => {
+    const half = polygon([0, 0], [40, 0], [40, 6], [0, 14]);
+    const cone: RevolveStep = {
+      kind: 'revolve',
+      id: 'cone',
+      does: 'add',
+      frame: frameOf('top', 0),
+      regions: regionsOf([loop('half', half)]),
+      axis: { at: { x: 0, y: 0 }, along: { x: 1, y: 0 } },
+      angleRad: 2 * Math.PI,
+    };
+    const made = writeBody(oc, built(cone).state!, 'stl', { ...options, toleranceMm: 0.01 });
+    if (!made.ok) throw new Error(made.reason);
+    // The wide rim needs 84 chords; the kernel's own mesh has 2,400 triangles.
+    expect(made.triangles).toBeLessThan(6 * 84);
+    const at = new STLLoader().parse(made.bytes.slice().buffer).getAttribute('position').array as Float32Array;
+    let most = 0;
+    for (let k = 0; k < at.length; k += 9) {
+      const [x, y, z] = [0, 1, 2].map((e) => (at[k + e]! + at[k + 3 + e]! + at[k + 6 + e]!) / 3);
+      const off = Math.hypot(y!, z!) - (14 - 0.2 * x!);
+      const isBase = [k, k + 3, k + 6].every((n) => Math.abs(at[n]! - at[k]!) < 1e-4);
+      if (!isBase) most = Math.max(most, Math.abs(off));
+    }
+    expect(most).toBeLessThan(0.0102);
+    expect(made.deviationMm).toBeLessThanOrEqual(0.01);
+  });
+
   it('3MF says its unit and its name, and the same body gives the same bytes', () => {
     const made = writeBody(oc, body(), '3mf', options);
     const again = writeBody(oc, body(), '3mf', options);

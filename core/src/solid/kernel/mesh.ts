@@ -17,7 +17,7 @@ export const screenTolerance = (sizeMm: number): MeshTolerance => ({
 
 const HASHES = 2 ** 31 - 1;
 
-interface RawMesh {
+export interface RawMesh {
   positions: Float32Array;
   normals: Float32Array;
   triangles: Uint32Array;
@@ -25,7 +25,8 @@ interface RawMesh {
   groups: Int32Array;
 }
 
-function rawMesh(oc: Kernel, shape: Shape, { linearMm, angularRad }: MeshTolerance): RawMesh {
+/** Triangles as the kernel makes them, each face with corners of its own. */
+export function rawMesh(oc: Kernel, shape: Shape, { linearMm, angularRad }: MeshTolerance): RawMesh {
   const data = oc.ReplicadMeshExtractor.extract(shape, linearMm, angularRad, false);
   try {
     const { buffer } = oc.wasmMemory;
@@ -56,7 +57,7 @@ function rawEdges(oc: Kernel, shape: Shape, { linearMm, angularRad }: MeshTolera
   }
 }
 
-const hashOf = (oc: Kernel, shape: Shape): number => oc.ReplicadShapeHasher.HashCode(shape, HASHES);
+export const hashOf = (oc: Kernel, shape: Shape): number => oc.ReplicadShapeHasher.HashCode(shape, HASHES);
 
 /** Turned by less than this at an edge two faces run on smoothly, rad. */
 const SMOOTH_RAD = 0.02;
@@ -161,24 +162,6 @@ export function meshOf(oc: Kernel, { shape, tags }: BodyState, tolerance: MeshTo
     });
     const { positions, normals, triangles } = raw;
     return { positions, normals, triangles, faces, edges };
-  } finally {
-    arena.free();
-  }
-}
-
-/** Triangles of each separate body of a shape by itself: those that touch share no corner. */
-export function solidMeshes(
-  oc: Kernel,
-  { shape }: BodyState,
-  tolerance: MeshTolerance,
-): Pick<RawMesh, 'positions' | 'triangles'>[] {
-  const arena = new Arena(oc);
-  try {
-    oc.BRepTools.Clean(shape!, true);
-    // All at once, so that edges between faces are cut alike.
-    const whole = rawMesh(oc, shape!, tolerance);
-    const parts = arena.parts(shape!, 'SOLID');
-    return parts.length > 1 ? parts.map((solid) => rawMesh(oc, solid, tolerance)) : [whole];
   } finally {
     arena.free();
   }

@@ -1,0 +1,2 @@
+export * from './fewerTriangles';
+export { squareToTriangle } from './nearTriangle';
