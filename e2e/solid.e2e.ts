@@ -7,7 +7,7 @@ import { readJobFile, writeJobFile } from '../core/src/format/jobFile';
 import { pathsIn, type Sketch, sketchesOf } from '../core/src/sketch';
 import { putPath } from '../core/src/sketch/traced.test-data';
 import { FOCUS_KNOB } from '../rig/src/demo';
-import { type Bench, goTo, openBench, openPage, openRack } from './harness';
+import { type Bench, drag, goTo, openBench, openPage, openRack } from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -216,6 +216,60 @@ it('shows the body by its lines where the browser cannot draw in space', async (
   await expect.poll(() => drawing.locator('path').count()).toBe(6);
   await page.getByRole('button', { name: 'Seen from the front' }).click();
   await page.getByRole('img', { name: 'The body, seen from the front' }).waitFor();
+  expect(faults.filter((f) => !/WebGL/i.test(f))).toEqual([]);
+  await context.close();
+});
+
+it('bows a face as a line that is drawn over the body there and then, dragged and typed', async () => {
+  const { page, context, faults } = await openPage(bench);
+  await openFinished(page, 'Latch plate');
+  await goTo(page, 'Solid');
+  await expect.poll(() => volume(page), { timeout: 60_000 }).toBeGreaterThan(8);
+  const flat = await volume(page);
+  const features = page.getByRole('list', { name: 'Features' });
+  await features.getByRole('button', { name: 'Extrude' }).click();
+  await field(page, 'To height', '12');
+  await expect.poll(() => volume(page), { timeout: 30_000 }).toBeGreaterThan(5 * flat);
+  const high = await volume(page);
+
+  await page.keyboard.press('y');
+  await page.getByRole('radio', { name: 'dome' }).click();
+  await page.getByRole('radio', { name: 'drawn here' }).click();
+  // Along X: three presses, the middle one a little off and dragged to the top.
+  const pane = page.getByRole('img', { name: 'Line along X, drawn over the body' });
+  const at = async (share: number, deepShare: number) => {
+    const { x, y, width, height } = (await pane.locator('rect').boundingBox())!;
+    return { x: x + share * width, y: y + deepShare * height };
+  };
+  for (const [share, deep] of [
+    [0, 0.4],
+    [0.5, 0.3],
+    [1, 0.4],
+  ] as const) {
+    const place = await at(share, deep);
+    await page.mouse.click(place.x, place.y);
+  }
+  await drag(page, await at(0.5, 0.3), await at(0.5, 0));
+  const typed = page.getByLabel('Line along X: places from the middle and up from the top');
+  const ends = /^-([\d.]+) (-[\d.]+); 0 0; ([\d.]+) (-[\d.]+)$/;
+  await expect.poll(() => typed.inputValue()).toMatch(ends);
+  const half = Number(ends.exec(await typed.inputValue())![1]);
+  // Across it is made straight, and the line along typed to the hundredth.
+  await page.getByRole('button', { name: 'Make it straight' }).last().click();
+  await typed.fill(`${half} -4; 0 0; -${half}`);
+  await typed.press('Enter');
+  await page.getByText(/Write each place as two figures/).waitFor();
+  await typed.fill(`${half} -4; 0 0; -${half} -4`);
+  await typed.press('Enter');
+  await page.getByRole('button', { name: 'Add it' }).click();
+  // Under a parabola that falls by 4 at both ends a third of 4 is missing, more or less as the plate is no rectangle.
+  await expect.poll(() => volume(page), { timeout: 30_000 }).toBeLessThan(0.95 * high);
+  expect((await volume(page)) / high).toBeGreaterThan(1 - 0.45 * (4 / 12));
+  expect((await volume(page)) / high).toBeLessThan(1 - 0.25 * (4 / 12));
+  await page.getByText('drawn over the body, along').waitFor();
+  const kept = await volume(page);
+  await page.reload();
+  await expect.poll(() => volume(page), { timeout: 60_000 }).toBeCloseTo(kept, 2);
   expect(faults.filter((f) => !/WebGL/i.test(f))).toEqual([]);
   await context.close();
 });

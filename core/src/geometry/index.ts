@@ -13,6 +13,7 @@ export * from './run';
 export * from './segment';
 export * from './shapes';
 export * from './smooth';
+export { smoothOver } from './smoothOver';
 export * from './split';
 export * from './symmetry';
 export * from './transform';

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Feature } from '../sketch';
 import { changeParameter, newJob, sourceOfSize, upgradeDocument } from '.';
 import { checkJob } from './checkJob';
-import type { JobDocument } from './document';
+import { DOCUMENT_VERSION, type JobDocument } from './document';
 import * as said from './featureActions';
 import { act as actOn, type JobAction, NO_HISTORY } from './history';
 import { sampleJob } from './sample.test-data';
@@ -75,7 +75,7 @@ describe('features of a part', () => {
     const made = upgradeDocument(old);
     expect(made).toMatchObject({
       ok: true,
-      document: { version: 20, part: { features: [], material: null, bodyChecks: [] } },
+      document: { version: DOCUMENT_VERSION, part: { features: [], material: null, bodyChecks: [] } },
     });
   });
 });

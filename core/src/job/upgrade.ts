@@ -25,6 +25,8 @@ const STEPS: Record<number, (old: Loose) => Loose> = {
   17: addOrdinates,
   18: addFeet,
   19: addLaidAndBows,
+  // A dome may be drawn over the body itself; older ones are what they were.
+  20: (old) => ({ ...old, version: 21 }),
 };
 
 /** Version 1 had runs without a name. */

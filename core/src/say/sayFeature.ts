@@ -11,8 +11,10 @@ const FAULTS: Record<FeatureReason, (detail: string | null) => string> = {
   touches: (path) => `“${path}” touches itself, so nothing is left there. Move it apart in Trace.`,
   'no-length': (typed) => `“${typed}” is no length.`,
   'no-number': (typed) => `That is no number it can go by: ${typed}.`,
-  'no-bow-typed': () => 'It is straight both ways: type how much it is bowed along, across, or both.',
+  'no-bow-typed': () => 'It is straight both ways: say how it is bowed along, across, or both.',
   'bow-too-round': () => 'That bow is rounder than half a circle over the body: a larger radius, or a lower height.',
+  'bow-goes-back': () =>
+    'The line of the bow goes back on itself: each of its places lies further on than the one before.',
   'no-bow': (path) => `“${path}” is closed, or goes back on itself: a bow runs from one end to the other.`,
   'one-side': () => 'Both lines are seen from one side: choose lines of two views.',
   'no-thickness': () => 'It comes to nothing: type more than 0.',

@@ -6,6 +6,8 @@ export const MOST = {
   planes: 20,
   /** Places of one reference: of a rim, of one edge, crossings of a grid. */
   places: 600,
+  /** Places of a line drawn over the body. */
+  bowPlaces: 60,
   spotChecks: 200,
   /** Places that a cleared background was grown from. */
   clearings: 60,
@@ -38,4 +40,4 @@ export const MOST = {
 export const ROLES = ['cut', 'mark', 'fold', 'drill', 'reference', 'centre-line'] as const;
 
 /** Version of the document's form; each older one has one pure upgrade step (`job/upgrade.ts`). */
-export const DOCUMENT_VERSION = 20;
+export const DOCUMENT_VERSION = 21;

@@ -62,6 +62,9 @@ const REVOLVE = closed({
   degrees: FIGURE,
 });
 
+/** Where a bowed face runs: x from the middle of the body, y up from the end that it is cut from, mm; in order of x. */
+const BOW_PLACES = list(closed({ x: mm, y: mm }), MOST.bowPlaces, 2);
+
 /**
  * A face bowed two ways: what lies beyond is cut off along a line of one view, swept along a line of another, its highest place on that
  * one. Both lines are seen again from their own sides.
@@ -76,10 +79,15 @@ const DOME = closed({
   acrossSketch: id,
   across: id,
   /**
-   * Typed instead of drawn: arcs along and across the first view, each by how much lower its ends lie than its middle or by
-   * its radius; null for straight. The lines named above do not count then.
+   * Along and across the first view instead of as the lines named above, null for straight: arcs, each by how much lower its
+   * ends lie than its middle or by its radius; or smooth lines through places, drawn over the body itself.
    */
-  bow: orNull(closed({ by: oneOf('height', 'radius'), along: orNull(EXPRESSION), across: orNull(EXPRESSION) })),
+  bow: orNull(
+    Type.Union([
+      closed({ by: oneOf('height', 'radius'), along: orNull(EXPRESSION), across: orNull(EXPRESSION) }),
+      closed({ by: is('places'), along: orNull(BOW_PLACES), across: orNull(BOW_PLACES) }),
+    ]),
+  ),
   /** The end of the body that it is cut from, along the axis that both views show. */
   from: oneOf('end', 'start'),
   /** Laid to the body: highest place to its end, middles together; or where it was drawn. */

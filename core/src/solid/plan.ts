@@ -115,6 +115,7 @@ export type FeatureReason =
   | 'no-bow-typed'
   /** An arc that does not reach from end to end of the body. */
   | 'bow-too-round'
+  | 'bow-goes-back'
   /** Two lines of views that are seen from one and the same side. */
   | 'one-side'
   | 'crosses-axis'

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Form, mapForm, workCorners } from '../geometry';
+import { type Form, mapForm, pointAt, workCorners } from '../geometry';
 import { type EvaluatedPath, type Feature, newPart, newSketch, type Role, workedOut } from '../sketch';
 import { type DomeStep, type ExtrudeStep, planBody, type RevolveStep } from '.';
 import { loopsOf } from './profiles';
@@ -322,6 +322,25 @@ describe('a face bowed two ways', () => {
     expect(reason({ by: 'radius', along: mm('39'), across: null })).toBe('bow-too-round');
     expect(reason({ by: 'height', along: null, across: null })).toBe('no-bow-typed');
     expect(reason({ by: 'height', along: mm('0'), across: null })).toBe('no-length');
+  });
+
+  it('is drawn over the body, from its middle and its end', () => {
+    const own = { ...dome, sketch: 'top', path: 'outer', acrossSketch: 'top', across: 'outer' };
+    const places = (...at: readonly (readonly [number, number])[]) => at.map(([x, y]) => ({ x, y }));
+    const drawn = (along: ReturnType<typeof places> | null, across: ReturnType<typeof places> | null) =>
+      planned([outer], [body, { ...own, bow: { by: 'places', along, across } }]);
+    const made = drawn(places([-40, -3], [0, 0], [40, -3]), places([-20, -5], [0, -4], [20, -5]));
+    expect(made.faults).toEqual([]);
+    const { along, across } = made.steps[1] as DomeStep;
+    // The body runs from 10 to 90, its end lies at 12; three places are a parabola: 12 − 3/4 halfway.
+    const quarter = pointAt(along[0]!, 0.5);
+    expect([along[0]!.from.x, quarter.x, along[1]!.to.x]).toEqual([10, expect.closeTo(30, 9), 90]);
+    expect([along[0]!.from.y, quarter.y, along[0]!.to.y]).toEqual([9, expect.closeTo(11.25, 9), 12]);
+    // Of the line across the form alone counts.
+    expect(across.map((piece) => piece.to.y)).toEqual([0, -1]);
+    expect(drawn(null, places([-20, -1], [20, 0])).faults).toEqual([]);
+    expect(drawn(null, null).faults[0]?.reason).toBe('no-bow-typed');
+    expect(drawn(null, places([5, 0], [-5, 0])).faults[0]?.reason).toBe('bow-goes-back');
   });
 
   it('is refused of lines that are closed, go back on themselves, are gone, or are seen from one side', () => {

@@ -1,5 +1,14 @@
-import { type Form, flattenForm, formsBounds, mapForm, reverseForm, type Segment, type Vec2 } from '../geometry';
-import type { Feature, Id } from '../sketch';
+import {
+  type Form,
+  flattenForm,
+  formsBounds,
+  mapForm,
+  reverseForm,
+  type Segment,
+  smoothOver,
+  type Vec2,
+} from '../geometry';
+import type { Expression, Feature, Id } from '../sketch';
 import type { DomeStep } from './plan';
 import { type PlanState, thickness } from './planState';
 import type { Told } from './profiles';
@@ -14,7 +23,7 @@ const FLAT_MM = 0.01;
 
 /** Two lines of two views, laid to the body, in figures of their own runs and of the rise that both views share. */
 export function domeOf(feature: Extract<Feature, { kind: 'dome' }>, state: PlanState, tell: Told): DomeStep | null {
-  if (feature.bow) return typedDome({ ...feature, bow: feature.bow }, state, tell);
+  if (feature.bow) return ownDome({ ...feature, bow: feature.bow }, state, tell);
   const { input, box } = state;
   const sides = [input.sideOf(feature.sketch).side, input.sideOf(feature.acrossSketch).side] as const;
   const shared = sharedAxis(...sides);
@@ -65,8 +74,8 @@ export function domeOf(feature: Extract<Feature, { kind: 'dome' }>, state: PlanS
 
 type Typed = Extract<Feature, { kind: 'dome' }> & { bow: object };
 
-/** The same of two typed arcs over all of the body, along and across the view. */
-function typedDome(feature: Typed, { input, box }: PlanState, tell: Told): DomeStep | null {
+/** The same of two lines of its own over all of the body, along and across the view. */
+function ownDome(feature: Typed, { input, box }: PlanState, tell: Told): DomeStep | null {
   if (!box) {
     tell('no-body');
     return null;
@@ -74,23 +83,23 @@ function typedDome(feature: Typed, { input, box }: PlanState, tell: Told): DomeS
   const { side } = input.sideOf(feature.sketch);
   const runs = [AXES_OF_SIDE[side].x, AXES_OF_SIDE[side].y] as const;
   const rise = AXES.find((axis) => !runs.includes(axis as never))!;
-  const { by, along, across } = feature.bow;
-  const arcs = [along, across].map((typed, k): Segment | null => {
-    const [low, high] = [box.min[runs[k]!], box.max[runs[k]!]];
-    const mm = typed === null ? 0 : thickness(typed, tell);
-    if (mm === null) return null;
-    const deep = by === 'height' || mm === 0 ? mm : sagitta(mm, high - low);
-    if (deep === null || deep > (MOST_DEEP * (high - low)) / 2) {
-      tell('bow-too-round');
-      return null;
-    }
+  const { bow } = feature;
+  const lines = (['along', 'across'] as const).map((way, k): readonly Segment[] | null => {
+    const run = { low: box.min[runs[k]!], high: box.max[runs[k]!] };
+    // Of the line across only its form counts: its highest place lies on the other.
     const top = k === 1 ? 0 : feature.from === 'end' ? box.max[rise] : -box.min[rise];
-    const [from, to] = [low, high].map((x) => ({ x, y: top - deep })) as [Vec2, Vec2];
-    return deep === 0 ? { kind: 'line', from, to } : { kind: 'arc', from, via: { x: (low + high) / 2, y: top }, to };
+    if (bow.by !== 'places') return typedArc(bow.by, bow[way], run, top, tell);
+    const drawn = bow[way];
+    if (drawn === null) return [levelLine(run, top)];
+    const lift = k === 1 ? -Math.max(...drawn.map((p) => p.y)) : 0;
+    const middle = (run.low + run.high) / 2;
+    const line = smoothOver(drawn.map((p) => ({ x: p.x + middle, y: p.y + top + lift })));
+    if (!line) tell('bow-goes-back');
+    return line;
   });
-  const [first, second] = arcs;
+  const [first, second] = lines;
   if (!first || !second) return null;
-  if (first.kind === 'line' && second.kind === 'line') {
+  if (bow.along === null && bow.across === null) {
     tell('no-bow-typed');
     return null;
   }
@@ -101,10 +110,42 @@ function typedDome(feature: Typed, { input, box }: PlanState, tell: Told): DomeS
     run: unitOf(runs[0]),
     runAcross: unitOf(runs[1]),
     rise: turnedAway(unitOf(rise), feature.from === 'start'),
-    along: [first],
-    across: [second],
+    along: [...first],
+    across: [...second],
     path: feature.across satisfies Id,
   };
+}
+
+interface Run {
+  low: number;
+  high: number;
+}
+
+const levelLine = ({ low, high }: Run, y: number): Segment => ({
+  kind: 'line',
+  from: { x: low, y },
+  to: { x: high, y },
+});
+
+/** An arc over a run by how deep its ends lie or by its radius; null, and told, where that cannot be. */
+function typedArc(
+  by: 'height' | 'radius',
+  typed: Expression | null,
+  run: Run,
+  top: number,
+  tell: Told,
+): readonly Segment[] | null {
+  const mm = typed === null ? 0 : thickness(typed, tell);
+  if (mm === null) return null;
+  const wide = run.high - run.low;
+  const deep = by === 'height' || mm === 0 ? mm : sagitta(mm, wide);
+  if (deep === null || deep > (MOST_DEEP * wide) / 2) {
+    tell('bow-too-round');
+    return null;
+  }
+  if (deep === 0) return [levelLine(run, top)];
+  const [from, to] = [run.low, run.high].map((x) => ({ x, y: top - deep })) as [Vec2, Vec2];
+  return [{ kind: 'arc', from, via: { x: (run.low + run.high) / 2, y: top }, to }];
 }
 
 /** How much lower the ends of an arc lie than its middle; null where it is too round to reach from end to end. */

@@ -1,12 +1,13 @@
-import { DomeFields, ExtrudeFields, MarksFields, RevolveFields } from './fields/ProfileFields';
+import { DomeFields } from './fields/DomeFields';
+import { ExtrudeFields, MarksFields, RevolveFields } from './fields/ProfileFields';
 import type { FieldsProps } from './fields/props';
 import { EdgesFields, HolesFields, HollowFields, RepeatFields } from './fields/WorkFields';
 import { groundsOf } from './newFeature';
 
 /** Everything that can be said of a feature. */
-export function FeatureFields({ job, feature, isNew, onChange }: FieldsProps) {
+export function FeatureFields({ job, feature, isNew, box, onChange }: FieldsProps) {
   const grounds = groundsOf(job);
-  const props = { job, grounds, isNew, onChange: onChange as (feature: never) => void };
+  const props = { job, grounds, isNew, box, onChange: onChange as (feature: never) => void };
   return (
     <div className="flex flex-col gap-2">
       {feature.kind === 'extrude' && <ExtrudeFields {...props} feature={feature} />}

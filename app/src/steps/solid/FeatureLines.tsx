@@ -1,7 +1,7 @@
 import { changeFeature, dropFeature, type JobDocument, moveFeature } from '@steady-moth/core/job';
 import { faultSentence } from '@steady-moth/core/say';
 import type { Feature } from '@steady-moth/core/sketch';
-import type { FeatureFault, FeatureNote } from '@steady-moth/core/solid';
+import type { Box, FeatureFault, FeatureNote } from '@steady-moth/core/solid';
 import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { Act } from '../../kit';
 import { useJob } from '../../session/jobStore';
@@ -16,12 +16,14 @@ type Laid = Extract<Feature, { kind: 'extrude' }>['laid'];
 /** The features in the order in which they are worked, each with what it found out. */
 export function FeatureLines({
   job,
+  box,
   faults,
   notes,
   open,
   onOpen,
 }: {
   job: JobDocument;
+  box: Box | null;
   faults: readonly FeatureFault[];
   notes: readonly FeatureNote[];
   open: string | null;
@@ -76,7 +78,13 @@ export function FeatureLines({
               ))}
               {isOpen && (
                 <div className="mt-2">
-                  <FeatureFields job={job} isNew={false} feature={feature} onChange={(f) => apply(changeFeature(f))} />
+                  <FeatureFields
+                    job={job}
+                    isNew={false}
+                    box={box}
+                    feature={feature}
+                    onChange={(f) => apply(changeFeature(f))}
+                  />
                   <div className="mt-2 flex gap-4">
                     <Act aria-label="Earlier" disabled={k === 0} onClick={() => apply(moveFeature(feature.id, -1))}>
                       <ArrowUp size={15} />

@@ -239,7 +239,7 @@ export function SolidStep({ job, picture }: StepProps) {
                 </div>
               )}
               <h3 className="mb-2 font-medium">{draft.name}</h3>
-              <FeatureFields isNew job={job} feature={draft} onChange={setDraft} />
+              <FeatureFields isNew job={job} box={body?.box ?? null} feature={draft} onChange={setDraft} />
               <div className="mt-3 flex gap-3">
                 <Button strong disabled={isEmpty(draft)} onClick={add}>
                   Add it
@@ -267,7 +267,14 @@ export function SolidStep({ job, picture }: StepProps) {
               )}
             </Notice>
           )}
-          <FeatureLines job={job} faults={state.faults} notes={state.notes} open={open} onOpen={setOpen} />
+          <FeatureLines
+            job={job}
+            box={body?.box ?? null}
+            faults={state.faults}
+            notes={state.notes}
+            open={open}
+            onOpen={setOpen}
+          />
           {job.part.features.length === 0 && !draft && (
             <p className="border-line border-t py-2.5 text-[12.5px] text-ink2">
               Take a tool out of the roll below: Extrude for a flat part, Revolve for a turned one. A part that stays

@@ -1,5 +1,6 @@
 import type { JobDocument } from '@steady-moth/core/job';
 import { type Feature, type Path, pathsIn, type Sketch, sketchesOf, TURNED } from '@steady-moth/core/sketch';
+import type { SideName } from '@steady-moth/core/solid';
 import { FEATURE_WORDS } from './words';
 
 /** A sketch that something could be made of, and how it is called. */
@@ -7,16 +8,25 @@ export interface Ground {
   sketch: Sketch;
   name: string;
   paths: readonly Path[];
+  /** From where its view shows the part. */
+  side: SideName;
 }
 
 /** Sketches with paths, called by their view. */
 export function groundsOf({ part, pictures }: JobDocument): Ground[] {
-  const views = new Map(pictures.flatMap((p) => p.views.map((v) => [v.id, v.name] as const)));
+  const views = new Map(pictures.flatMap((p) => p.views.map((v) => [v.id, v] as const)));
   return sketchesOf(part).flatMap((sketch) => {
     const paths = pathsIn(sketch);
     const { view } = sketch.frame;
     return paths.length > 0
-      ? [{ sketch, paths, name: view === null ? 'outside all views' : (views.get(view) ?? '') }]
+      ? [
+          {
+            sketch,
+            paths,
+            name: view === null ? 'outside all views' : (views.get(view)?.name ?? ''),
+            side: (view === null ? null : views.get(view)?.side) ?? 'top',
+          },
+        ]
       : [];
   });
 }

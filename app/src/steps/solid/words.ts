@@ -57,6 +57,11 @@ export function featureSentence(feature: Feature, sketches: Readonly<Record<stri
         does,
       );
     case 'dome':
+      if (feature.bow?.by === 'places')
+        return join(
+          feature.bow.along && 'drawn over the body, along',
+          feature.bow.across && 'drawn over the body, across',
+        );
       return feature.bow
         ? join(
             feature.bow.along && `${feature.bow.by} ${feature.bow.along.text} along`,

@@ -1,5 +1,5 @@
 import { Choice } from '../../../kit';
-import { Amount, DOES, EndPick, Length, LengthOr, PathPicks, Pick, Row, SketchPick } from './inputs';
+import { Amount, DOES, Length, LengthOr, PathPicks, Pick, Row, SketchPick } from './inputs';
 import type { Props } from './props';
 
 /* What is made of profiles: extrusions, turned bodies, marks. */
@@ -208,102 +208,6 @@ export function MarksFields({ job, grounds, feature, onChange }: Props<'marks'>)
         label="Open lines this wide"
         value={feature.width}
         onChange={(width) => onChange({ ...feature, width })}
-      />
-    </>
-  );
-}
-
-const BOWS = [
-  { value: 'height', text: 'height' },
-  { value: 'radius', text: 'radius' },
-  { value: 'drawn', text: 'drawn lines' },
-] as const;
-
-export function DomeFields(props: Props<'dome'>) {
-  const { job, grounds, feature, onChange } = props;
-  const { bow } = feature;
-  return (
-    <>
-      <Row label="It is bowed by">
-        <Choice
-          label="What it is bowed by"
-          value={bow?.by ?? 'drawn'}
-          options={BOWS}
-          onChange={(by) =>
-            onChange({
-              ...feature,
-              bow: by === 'drawn' ? null : { by, along: bow?.along ?? null, across: bow?.across ?? null },
-            })
-          }
-        />
-      </Row>
-      {bow ? (
-        <>
-          <SketchPick
-            label="View of the face"
-            grounds={grounds}
-            value={feature.sketch}
-            onChange={(g) => onChange({ ...feature, sketch: g.sketch.id, path: g.paths[0]!.id })}
-          />
-          {(['along', 'across'] as const).map((way) => (
-            <LengthOr
-              key={way}
-              job={job}
-              label={`${bow.by === 'height' ? 'Height' : 'Radius'} ${way === 'along' ? 'along X' : 'along Y'}, empty: straight`}
-              value={bow[way]}
-              onChange={(typed) => onChange({ ...feature, bow: { ...bow, [way]: typed } })}
-            />
-          ))}
-        </>
-      ) : (
-        <DrawnBow {...props} />
-      )}
-      <EndPick label="Cut off is what lies" value={feature.from} onChange={(from) => onChange({ ...feature, from })} />
-    </>
-  );
-}
-
-function DrawnBow({ grounds, feature, onChange }: Props<'dome'>) {
-  const lines = (sketch: string) =>
-    (grounds.find((g) => g.sketch.id === sketch)?.paths ?? []).map((p) => ({ value: p.id, text: p.name }));
-  return (
-    <>
-      <p className="text-[12.5px] text-ink2">
-        Two open lines, drawn in Trace, each in its own view: the face follows one lengthwise, and is bowed across as
-        the other.
-      </p>
-      <SketchPick
-        label="View of the line along"
-        grounds={grounds}
-        value={feature.sketch}
-        onChange={(g) => onChange({ ...feature, sketch: g.sketch.id, path: g.paths[0]!.id })}
-      />
-      <Pick
-        label="It follows"
-        value={feature.path}
-        options={lines(feature.sketch)}
-        onChange={(path) => onChange({ ...feature, path })}
-      />
-      <SketchPick
-        label="View of the bow across"
-        grounds={grounds}
-        value={feature.acrossSketch}
-        onChange={(g) => onChange({ ...feature, acrossSketch: g.sketch.id, across: g.paths[0]!.id })}
-      />
-      <Pick
-        label="It is bowed as"
-        value={feature.across}
-        options={lines(feature.acrossSketch)}
-        onChange={(across) => onChange({ ...feature, across })}
-      />
-      <Pick
-        label="Lies against the body"
-        value={feature.laid}
-        options={[
-          { value: 'body', text: 'highest place at its end, middles together' },
-          { value: 'drawn', text: 'where it was drawn' },
-        ]}
-        onChange={(laid) => onChange({ ...feature, laid })}
       />
     </>
   );

@@ -1,5 +1,6 @@
 import type { JobDocument } from '@steady-moth/core/job';
 import type { Feature } from '@steady-moth/core/sketch';
+import type { Box } from '@steady-moth/core/solid';
 import type { Ground } from '../newFeature';
 
 export interface FieldsProps<F extends Feature = Feature> {
@@ -7,6 +8,8 @@ export interface FieldsProps<F extends Feature = Feature> {
   feature: F;
   /** Not yet on the list: what is picked on the body goes into it. */
   isNew: boolean;
+  /** Round the body as it is; null where there is none. */
+  box: Box | null;
   onChange(feature: F): void;
 }
 
