@@ -250,7 +250,7 @@ it('bows a face as a line that is drawn over the body there and then, dragged an
     await page.mouse.click(place.x, place.y);
   }
   await drag(page, await at(0.5, 0.3), await at(0.5, 0));
-  const typed = page.getByLabel('Line along X: places from the middle and up from the top');
+  const typed = page.getByLabel('Line along X: places from the middle and outwards from the top');
   const ends = /^-([\d.]+) (-[\d.]+); 0 0; ([\d.]+) (-[\d.]+)$/;
   await expect.poll(() => typed.inputValue()).toMatch(ends);
   const half = Number(ends.exec(await typed.inputValue())![1]);

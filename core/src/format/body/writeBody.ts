@@ -29,7 +29,7 @@ export type BodyFile =
   | {
       ok: true;
       bytes: Uint8Array;
-      triangles: number | null /** The largest gap found, mm. */;
+      triangles: number | null /** The largest gap there may be, from those that were found, mm. */;
       deviationMm: number | null;
     }
   | { ok: false; reason: 'tolerance' | 'too-many' | 'not-closed' | 'not-written' };
@@ -50,19 +50,20 @@ export function writeBody(oc: Kernel, state: BodyState, format: BodyFormat, opti
   let linearMm = toleranceMm;
   let fine = meshed(oc, state, linearMm);
   let gapMm = largestGap(fine);
-  for (let k = 0; k < MOST_TRIES && gapMm > toleranceMm && countOf(fine) <= MOST_TRIANGLES; k++) {
-    linearMm *= Math.min(0.8, (0.9 * toleranceMm) / gapMm);
+  for (let k = 0; k < MOST_TRIES && gapMm > FINE_SHARE * toleranceMm && countOf(fine) <= MOST_TRIANGLES; k++) {
+    linearMm *= Math.min(0.8, (0.9 * FINE_SHARE * toleranceMm) / gapMm);
     fine = meshed(oc, state, linearMm);
     gapMm = largestGap(fine);
   }
   if (countOf(fine) > MOST_TRIANGLES) return { ok: false, reason: 'too-many' };
   // Between the places that are measured a surface bulges by a quarter of what the mesh through them is off, and coarser
   // triangles stray from it by up to a seventh more than at those places (measured on rings and bulges).
-  const allowedMm = Math.max(gapMm, BETWEEN_PLACES * (toleranceMm - gapMm / 4));
+  const allowedMm = BETWEEN_PLACES * (toleranceMm - gapMm / 4);
   const isThinned = countOf(fine) <= MOST_THINNED;
   const thinned = fine.map((mesh) => (isThinned ? fewerTriangles(mesh, allowedMm) : { set: mesh, gapMm }));
   const sets = thinned.map((t) => t.set);
-  const deviationMm = Math.max(...thinned.map((t) => t.gapMm));
+  const foundMm = Math.max(...thinned.map((t) => t.gapMm));
+  const deviationMm = isThinned ? Math.max(foundMm, Math.min(toleranceMm, foundMm / BETWEEN_PLACES)) : foundMm;
   if (sets.some((set) => looseEdges(set) > 0)) return { ok: false, reason: 'not-closed' };
   const remark = machine ? remarkOf(machine) : '';
   const { x, y } = machine ? stretchFor(machine) : { x: 1, y: 1 };
@@ -93,6 +94,8 @@ function wouldBeTooMany(oc: Kernel, state: BodyState, toleranceMm: number): bool
 
 const MOST_TRIES = 4;
 const BETWEEN_PLACES = 0.88;
+/** The mesh to begin with keeps within this share of the tolerance: where it used all of it no corner could go. */
+const FINE_SHARE = 0.75;
 /** Of more nobody waits until they are fewer: 200,000 take 20 s. */
 const MOST_THINNED = 300_000;
 

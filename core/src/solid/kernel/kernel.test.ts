@@ -400,7 +400,7 @@ describe('files', () => {
     const made = writeBody(oc, state, 'stl', options);
     expect(made.ok).toBe(true);
     if (!made.ok) return;
-    expect(made.deviationMm).toBeLessThan(0.02);
+    expect(made.deviationMm).toBeLessThanOrEqual(0.02);
     const read = new STLLoader().parse(made.bytes.slice().buffer);
     const positions = read.getAttribute('position').array as Float32Array;
     expect(positions.length / 9).toBe(made.triangles);

@@ -21,6 +21,7 @@ export function BowPane({
   unit,
   runMm,
   riseMm,
+  end,
   places,
   onChange,
 }: {
@@ -29,6 +30,8 @@ export function BowPane({
   /** How long the body is along the line, and how high over it, mm. */
   runMm: number;
   riseMm: number;
+  /** What y counts outwards from; the pane shows that end above. */
+  end: 'top' | 'bottom';
   places: readonly Vec2[] | null;
   onChange(places: readonly Vec2[] | null): void;
 }) {
@@ -102,7 +105,7 @@ export function BowPane({
         ))}
       </svg>
       <input
-        aria-label={`${label}: places from the middle and up from the top`}
+        aria-label={`${label}: places from the middle and outwards from the ${end}`}
         aria-invalid={fault}
         value={text}
         autoComplete="off"

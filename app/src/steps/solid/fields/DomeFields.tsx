@@ -56,6 +56,7 @@ export function DomeFields(props: Props<'dome'>) {
             unit={job.unit}
             runMm={sizeAlong(box, runs[k]!)}
             riseMm={sizeAlong(box, rise)}
+            end={feature.from === 'end' ? 'top' : 'bottom'}
             places={bow[way]}
             onChange={(places) => onChange({ ...feature, bow: { ...bow, [way]: places } })}
           />
