@@ -21,6 +21,13 @@ interface Owned {
 }
 
 /**
+ * What the kernel is told, to a billionth of a millimetre, and of a direction of its length: a hundredth of its own tolerance.
+ * Engines differ in the last figures of roots and angles, and by those the kernel would cut a face's triangles another way;
+ * so that a script writes what the screen does.
+ */
+export const steady = (told: number): number => Math.round(told * 1e9) / 1e9 + 0;
+
+/**
  * What the kernel lends lies in its own memory until it is given back. An arena gives back all that was kept in it at once.
  */
 export class Arena {
@@ -39,15 +46,15 @@ export class Arena {
   }
 
   point({ x, y, z }: Vec3): gp_Pnt {
-    return this.keep(new this.oc.gp_Pnt(x, y, z));
+    return this.keep(new this.oc.gp_Pnt(steady(x), steady(y), steady(z)));
   }
 
   way({ x, y, z }: Vec3): gp_Vec {
-    return this.keep(new this.oc.gp_Vec(x, y, z));
+    return this.keep(new this.oc.gp_Vec(steady(x), steady(y), steady(z)));
   }
 
   direction({ x, y, z }: Vec3): gp_Dir {
-    return this.keep(new this.oc.gp_Dir(x, y, z));
+    return this.keep(new this.oc.gp_Dir(steady(x), steady(y), steady(z)));
   }
 
   axis(at: Vec3, along: Vec3) {

@@ -3,7 +3,7 @@ import type { Segment } from '../../geometry';
 import { shapeOfArc } from '../../geometry';
 import type { Loop, Region } from '../region';
 import { type Frame, inSpace, normalOf } from '../space';
-import type { Arena, Edge, Face } from './arena';
+import { type Arena, type Edge, type Face, steady } from './arena';
 
 /** A flat face of the kernel, and the edges that its loops' pieces became. */
 export interface MadeFace {
@@ -47,7 +47,7 @@ export function faceOf(arena: Arena, { outer, holes }: Region, frame: Frame, up:
 function edgesOf(arena: Arena, { form }: Loop, frame: Frame, up: number): Edge[] {
   const { oc } = arena;
   if (form.kind === 'circle') {
-    const circle = new oc.gp_Circ(arena.system(frame, inSpace(frame, form.centre, up)), form.radius);
+    const circle = new oc.gp_Circ(arena.system(frame, inSpace(frame, form.centre, up)), steady(form.radius));
     return [arena.keep(arena.keep(new oc.BRepBuilderAPI_MakeEdge(arena.keep(circle))).Edge())];
   }
   const vertices = form.segments.map(({ from }) =>
