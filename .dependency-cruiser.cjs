@@ -20,6 +20,7 @@ const CORE = [
   'format',
   'tracing',
   'say',
+  'findings',
   'handover',
   'script',
 ];

@@ -13,6 +13,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import { isMainThread } from 'node:worker_threads';
+import { type Finding, sentenceOf } from '../core/src/findings';
 import {
   DXF_CURVES,
   DXF_TOLERANCE,
@@ -30,8 +31,6 @@ import {
   writeTiledPdf,
 } from '../core/src/format';
 import { BODY_FORMATS, type BodyFormat, COARSEST_MM, FINEST_MM } from '../core/src/format/body';
-import { type HandOverFault, handOverSentence } from '../core/src/handover';
-import type { JobDocument } from '../core/src/job';
 import { jobFileSentence } from '../core/src/say';
 import {
   listParameters,
@@ -138,8 +137,8 @@ function readSide(typed: string): { side: ViewSide } {
 }
 
 /** Says what does not go out as the job has it; that is the end, unless it shall be written all the same. */
-function heed(faults: readonly HandOverFault[], job: JobDocument): void {
-  for (const sentence of new Set(faults.map((f) => handOverSentence(f, job)))) console.error(sentence);
+function heed(faults: readonly Finding[]): void {
+  for (const sentence of new Set(faults.map(sentenceOf))) console.error(sentence);
   if (faults.length > 0 && !anyway) stop('Nothing was written. With --anyway it is written as it is.');
 }
 
@@ -251,7 +250,7 @@ if (isBody || isZip) {
     write(made.bytes);
   } else {
     const made = makeBody(oc, asked.job, ending as BodyFormat, options);
-    heed(made.faults, asked.job);
+    heed(made.faults);
     if (!made.ok) stop(REFUSED[made.reason]);
     const { triangles, deviationMm } = made.file;
     if (triangles !== null)
@@ -262,7 +261,7 @@ if (isBody || isZip) {
 }
 if (drawn) {
   const made = makeDrawing(await openKernel(), asked.job, drawn, today);
-  heed(made.faults, asked.job);
+  heed(made.faults);
   if (!made.ok) stop(REFUSED[made.reason]);
   const bytes = made.profile && (await writeProfile(made.profile, format, dxf));
   if (!bytes) stop('The section meets nothing of the body there.');
@@ -272,7 +271,7 @@ if (drawn) {
 if (sheet) {
   if (format !== 'pdf') stop('A drawing sheet is printed: --sheet goes with --out part.pdf.');
   const made = makeSheet(asked.job, today);
-  heed(made.faults, asked.job);
+  heed(made.faults);
   if (!made.ok) stop(REFUSED[made.reason]);
   write((await writeSheetPdf(made.sheet))!);
   process.exit(0);
@@ -285,9 +284,9 @@ const made = makeProfile(asked.job, {
   sizes,
   view: chosen?.id ?? null,
 });
-heed(made.faults, asked.job);
+heed(made.faults);
 if (!made.ok) stop(REFUSED[made.reason]);
-if (made.worthALook.length > 0) console.error(`Worth a look: ${made.worthALook.join(' ')}`);
+if (made.worthALook.length > 0) console.error(`Worth a look: ${made.worthALook.map(sentenceOf).join(' ')}`);
 const bytes = tiling ? await writeTiledPdf(made.profile, tiling) : await writeProfile(made.profile, format, dxf);
 if (!bytes && tiling) stop('There is no room on this paper, or it would take more than 400 pages.');
 if (!bytes) stop(REFUSED['nothing-is-traced']);

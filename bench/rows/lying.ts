@@ -12,7 +12,7 @@ import {
 import { type Item, toScene } from '../../rig/src/scene';
 import { photographed } from './photographed';
 
-/** Finding things of known size through the simulated camera, where they are worn, faint, covered, or badly developed. */
+/** Flaw things of known size through the simulated camera, where they are worn, faint, covered, or badly developed. */
 export interface LyingRow {
   scenes: number;
   /** Found, and every place told lies on its own line. */

@@ -15,7 +15,7 @@ const face = {
   /** ± of 100 mm over the picture, and how far each observed place lies off. */
   trust: async (said: SaidOfPicture, group: PictureGroup | null) => calibrator.trust(said, group),
   /** What would repair the deviations of the spot checks. */
-  repairs: async (said: SaidOfPicture) => calibrator.repairs(said),
+  explanations: async (said: SaidOfPicture) => calibrator.explanations(said),
   /** The calibration itself, to be measured through on a thread of its own. */
   whole: async (said: SaidOfPicture, group: PictureGroup | null) => calibrator.whole(said, group),
   /** A camera from pictures of the grid sheet. */

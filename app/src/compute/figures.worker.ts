@@ -13,7 +13,7 @@ import {
   type SizeSource,
 } from '@steady-moth/core/job';
 import type { Measurable } from '@steady-moth/core/job/calibrated';
-import { type CutPath, checkForms, type Finding } from '@steady-moth/core/proof';
+import { type CutPath, checkForms, type Flaw } from '@steady-moth/core/proof';
 import {
   clustersOf,
   type Offer,
@@ -105,7 +105,7 @@ const face = {
     return offersFor(sketch, chosen, (id) => places.get(id) ?? null);
   },
 
-  async checkForms(paths: readonly CutPath[]): Promise<Finding[]> {
+  async checkForms(paths: readonly CutPath[]): Promise<Flaw[]> {
     return checkForms(paths);
   },
 

@@ -75,10 +75,10 @@ export function useTrust(job: JobDocument, picture: Picture, wanted: boolean) {
 }
 
 /** What would repair spot checks that do not fit. */
-export function useRepairs(picture: Picture, wanted: boolean) {
+export function useExplanations(picture: Picture, wanted: boolean) {
   return useQuery({
-    queryKey: ['repairs', ownKey(picture), picture.calibration.spotChecks],
-    queryFn: ({ signal }) => calibrating.call((w) => w.repairs(picture), signal),
+    queryKey: ['explanations', ownKey(picture), picture.calibration.spotChecks],
+    queryFn: ({ signal }) => calibrating.call((w) => w.explanations(picture), signal),
     enabled: wanted,
     ...WORKED_OUT,
   });

@@ -1,9 +1,10 @@
+import { type Finding, featureFindings, partFindings } from '../findings';
 import { stepsFor, titleOf, variantJobs } from '../format/body/prepare';
 import type { Machine } from '../format/profile';
 import { bodyPlanOf, type JobDocument } from '../job';
 import { evaluatePart, type Placing } from '../sketch';
-import type { BodyPlan, BodyStep, FeatureFault } from '../solid';
-import { type Evaluated, type HandOverFault, partFaults } from './handOver';
+import type { BodyPlan, BodyStep } from '../solid';
+import type { Evaluated } from './handOver';
 
 /** What the body of a job is handed over as, and what has to be said of it. */
 export interface HandedOverBody {
@@ -12,15 +13,10 @@ export interface HandedOverBody {
   steps: readonly BodyStep[];
   /** How many times as large as it is it goes out. */
   factor: number;
-  faults: HandOverFault[];
+  faults: Finding[];
   /** Nothing is left of something on that machine. */
   lost: boolean;
 }
-
-const ofFeature = (fault: FeatureFault): HandOverFault => ({ kind: 'feature', fault });
-
-/** Faults that the kernel found, as those of a hand-over. */
-export const featureFaults = (faults: readonly FeatureFault[]): HandOverFault[] => faults.map(ofFeature);
 
 /**
  * The body that goes into files: the one way from a planned body to them, of the screen and of scripts alike.
@@ -39,7 +35,7 @@ export function handedOverBody(
     title: titleOf(job),
     steps,
     factor: job.part.bodyFactor?.factor ?? 1,
-    faults: [...partFaults(job, evaluated, null), ...featureFaults(plan.faults)],
+    faults: [...partFindings(job, evaluated, null), ...featureFindings(plan.faults, job)],
     lost,
   };
 }

@@ -1,11 +1,12 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { sentenceOf } from '../findings';
 import { readJobFile } from '../format';
 import type { JobDocument } from '../job';
 import { createCalibrator, placingOf } from '../job/calibrated';
 import { makeProfile, planJob } from '../script';
 import { evaluatePart, type Maker, sketchesOf } from '../sketch';
-import { findingSentences, handedOver, handOverSentence } from '.';
+import { handedOver, worthALook } from '.';
 
 const load = (name: string): JobDocument => {
   const opened = readJobFile(new Uint8Array(readFileSync(new URL(`../../../demo/jobs/${name}.moth`, import.meta.url))));
@@ -17,7 +18,7 @@ const evaluated = (job: JobDocument) =>
   evaluatePart(job.part, placingOf(job, createCalibrator()), { truly: true, draft: null });
 const said = (job: JobDocument) => {
   const made = makeProfile(job, OPTIONS);
-  return made.faults.map((f) => handOverSentence(f, job));
+  return made.faults.map(sentenceOf);
 };
 
 describe('what is handed over', () => {
@@ -91,12 +92,14 @@ describe('what is handed over', () => {
     if (!extrude) throw new Error('the gasket has a body');
     job.part.features.push({ ...extrude, id: 'other', paths: ['gone'] });
     const planned = planJob(job);
-    expect(planned.ok && planned.body.faults.map((f) => handOverSentence(f, job)).join(' ')).toMatch(/is gone/);
+    expect(planned.ok && planned.body.faults.map(sentenceOf).join(' ')).toMatch(/is gone/);
     const open = load('latch-plate');
     const sketch = sketchesOf(open.part)[0]!;
     const path = Object.values(sketch.paths).find((p) => p.closed && p.uses.length > 3)!;
     path.closed = false;
     path.uses = path.uses.slice(0, -1);
-    expect(findingSentences(open, evaluated(open), null).join(' ')).toMatch(/is open: its ends are [\d.]+ mm apart/);
+    expect(worthALook(open, evaluated(open), null).map(sentenceOf).join(' ')).toMatch(
+      /is open: its ends are [\d.]+ mm apart/,
+    );
   });
 });

@@ -23,7 +23,7 @@ export interface CutPath {
 }
 
 /** What a cutter would stumble over, and where, mm. */
-export interface Finding {
+export interface Flaw {
   kind: 'open' | 'crosses-itself' | 'crosses' | 'touches' | 'drawn-twice' | 'stray' | 'kink';
   path: string;
   /** The other path of two; null where both are one. */
@@ -40,7 +40,7 @@ const SAME_MM = 0.01;
 /** A corner at an arc or a curve between these angles looks meant to be smooth, degrees. */
 const KINK_DEG = { from: 1.5, to: 12 } as const;
 /** More findings than this are a picture of their own: the first ones are told. */
-export const MOST_FINDINGS = 500;
+export const MOST_FLAWS = 500;
 
 /** A piece, and whose it is. */
 interface Piece extends PieceOf {
@@ -51,16 +51,16 @@ interface Piece extends PieceOf {
  * Looks paths that are cut through for what a cutter would stumble over: open ends, crossings, pieces that lie on one
  * another, stray bits, kinks at arcs and curves.
  *
- * In: the paths' forms; out: the findings in the order of the paths, at most `MOST_FINDINGS`.
+ * In: the paths' forms; out: the findings in the order of the paths, at most `MOST_FLAWS`.
  */
-export function checkForms(paths: readonly CutPath[]): Finding[] {
+export function checkForms(paths: readonly CutPath[]): Flaw[] {
   const planes = new Set(paths.map((p) => p.plane));
   const findings = [...planes].flatMap((plane) => checkPlane(paths.filter((p) => p.plane === plane)));
   const order = new Map(paths.map((p, k) => [p.id, k]));
-  return findings.sort((a, b) => (order.get(a.path) ?? 0) - (order.get(b.path) ?? 0)).slice(0, MOST_FINDINGS);
+  return findings.sort((a, b) => (order.get(a.path) ?? 0) - (order.get(b.path) ?? 0)).slice(0, MOST_FLAWS);
 }
 
-function checkPlane(paths: readonly CutPath[]): Finding[] {
+function checkPlane(paths: readonly CutPath[]): Flaw[] {
   let forms = 0;
   const pieces = paths.flatMap(({ id, forms: own }): Piece[] => {
     const made = piecesOf(own, forms).map((piece) => ({ ...piece, path: id }));
@@ -77,34 +77,34 @@ function checkPlane(paths: readonly CutPath[]): Finding[] {
   ];
 }
 
-function openEnds(path: string, form: Form): Finding[] {
+function openEnds(path: string, form: Form): Flaw[] {
   if (form.kind === 'circle' || form.segments.length === 0 || isClosedForm(form)) return [];
   const [from, to] = [form.segments[0]!.from, form.segments[form.segments.length - 1]!.to];
   return [{ kind: 'open', path, other: null, at: to, size: between(from, to) }];
 }
 
 /** Where pieces pass through one another, or closed forms touch: each place once. */
-function crossings(pieces: readonly Piece[], twice: readonly Finding[]): Finding[] {
-  const found: Finding[] = [];
+function crossings(pieces: readonly Piece[], twice: readonly Flaw[]): Flaw[] {
+  const found: Flaw[] = [];
   const all = meetings(pieces);
   for (const { i, j, at, passes } of [...all.filter((m) => m.passes), ...all.filter((m) => !m.passes)]) {
     const [a, b] = [pieces[i]!, pieces[j]!];
     // An end that stops on a line is how it was trimmed; closed forms that touch leave nothing between them.
     if (!passes && !(a.closed && b.closed)) continue;
     const itself = a.path === b.path;
-    const isTold = (f: Finding) => f.path === a.path && between(f.at, at) < SAME_MM;
+    const isTold = (f: Flaw) => f.path === a.path && between(f.at, at) < SAME_MM;
     if (twice.some(isTold) || found.some(isTold)) continue;
     const kind = !passes ? 'touches' : itself ? 'crosses-itself' : 'crosses';
     found.push({ kind, path: a.path, other: itself ? null : b.path, at, size: null });
-    if (found.length >= MOST_FINDINGS) break;
+    if (found.length >= MOST_FLAWS) break;
   }
   return found;
 }
 
-function drawnTwice(pieces: readonly Piece[]): Finding[] {
+function drawnTwice(pieces: readonly Piece[]): Flaw[] {
   const by = new Map<string, Piece[]>();
   const key = ({ x, y }: Vec2) => `${Math.round(x / SAME_MM)} ${Math.round(y / SAME_MM)}`;
-  const found: Finding[] = [];
+  const found: Flaw[] = [];
   for (const piece of pieces) {
     const middle = pointAt(piece.segment, 0.5);
     // The middle may be rounded either way: its neighbours are asked as well.
@@ -132,8 +132,8 @@ function isSame(a: Segment, b: Segment): boolean {
 }
 
 /** Bits that no cutter can follow; the arc by which an offset goes round a corner smoothly is none, however short. */
-function strays(pieces: readonly Piece[]): Finding[] {
-  return pieces.flatMap((piece, n): Finding[] => {
+function strays(pieces: readonly Piece[]): Flaw[] {
+  return pieces.flatMap((piece, n): Flaw[] => {
     const { path, segment } = piece;
     const length = segmentLength(segment);
     if (length >= STRAY_MM || length <= ONE_PLACE_MM) return [];
@@ -161,8 +161,8 @@ function turnBetween(one: Segment, next: Segment): number {
   return (Math.abs(Math.atan2(p.x * q.y - p.y * q.x, p.x * q.x + p.y * q.y)) * 180) / Math.PI;
 }
 
-function kinks(pieces: readonly Piece[]): Finding[] {
-  return pieces.flatMap((piece, n): Finding[] => {
+function kinks(pieces: readonly Piece[]): Flaw[] {
+  return pieces.flatMap((piece, n): Flaw[] => {
     const { path, count, segment } = piece;
     const next = count < 2 ? null : besides(pieces, n, 1);
     if (!next || (segment.kind === 'line' && next.segment.kind === 'line')) return [];

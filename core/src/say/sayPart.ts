@@ -12,18 +12,34 @@ const MADE: Record<Maker['kind'], string> = {
   grid: 'its copies on a grid',
 };
 
-/** What cannot be made of a path as it was said, with the path's name. */
-export function partFaultSentence({ sketch, path, maker, reason }: PartFault, part: Part): string {
+/** What cannot be made of a path as it was said: whom it is said of, with the path's name, and what. */
+export function partFaultWords(
+  { sketch, path, maker, reason }: PartFault,
+  part: Part,
+): { subject: string; says: string } {
   const own = part.sketches[sketch];
   const name = `“${own?.paths[path]?.name ?? 'a path'}”`;
-  if (reason === 'no-place')
-    return `${name} has no place: the picture or the height that it was traced on is not true, or not there.`;
-  if (reason === 'sizes-contradict')
-    return `${name}: its sizes and relations contradict each other; it is as it was seen.`;
-  if (reason === 'sizes-not-found')
-    return `${name}: its sizes and relations could not be settled from where it lies; it is as it was seen.`;
-  const kind = maker === null ? undefined : own?.makers[maker]?.kind;
-  return `${name}, ${kind ? MADE[kind] : 'what is made of it'}: ${makerSentence(reason)}`;
+  switch (reason) {
+    case 'no-place':
+      return {
+        subject: name,
+        says: 'has no place: the picture or the height that it was traced on is not true, or not there.',
+      };
+    case 'sizes-contradict':
+      return {
+        subject: `${name}:`,
+        says: 'its sizes and relations contradict each other; it is as it was seen.',
+      };
+    case 'sizes-not-found':
+      return {
+        subject: `${name}:`,
+        says: 'its sizes and relations could not be settled from where it lies; it is as it was seen.',
+      };
+    default: {
+      const kind = maker === null ? undefined : own?.makers[maker]?.kind;
+      return { subject: `${name}, ${kind ? MADE[kind] : 'what is made of it'}:`, says: makerSentence(reason) };
+    }
+  }
 }
 
 /** A parameter whose formula comes to nothing, with its name. */

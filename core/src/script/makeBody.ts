@@ -1,3 +1,4 @@
+import { type Finding, featureFindings } from '../findings';
 import {
   type BodyDrawing,
   type BodyFile,
@@ -8,13 +9,7 @@ import {
   writeBody,
 } from '../format/body';
 import type { FlatProfile } from '../format/profile';
-import {
-  featureFaults,
-  type HandedOverBody,
-  type HandOverFault,
-  handedOverBody,
-  handedOverVariants,
-} from '../handover';
+import { type HandedOverBody, handedOverBody, handedOverVariants } from '../handover';
 import { bodyPlanOf, type JobDocument } from '../job';
 import { createCalibrator, placingOf } from '../job/calibrated';
 import { evaluatePart } from '../sketch';
@@ -32,9 +27,9 @@ export function planJob(job: JobDocument): BodyPlanResult {
 }
 
 export type MakeBodyResult =
-  | { ok: true; file: Extract<BodyFile, { ok: true }>; faults: HandOverFault[] }
-  | { ok: false; reason: 'nothing-is-true' | 'no-body' | 'nothing-made'; faults: HandOverFault[] }
-  | { ok: false; reason: Extract<BodyFile, { ok: false }>['reason']; faults: HandOverFault[] };
+  | { ok: true; file: Extract<BodyFile, { ok: true }>; faults: Finding[] }
+  | { ok: false; reason: 'nothing-is-true' | 'no-body' | 'nothing-made'; faults: Finding[] }
+  | { ok: false; reason: Extract<BodyFile, { ok: false }>['reason']; faults: Finding[] };
 
 /** The body of a job as a file's bytes. Features that cannot be made are left out and told. */
 export function makeBody(
@@ -47,7 +42,7 @@ export function makeBody(
   if (!planned.ok) return { ...planned, faults: [] };
   const { steps, title, factor } = planned.body;
   const built = createBuilder(oc).build(steps);
-  const faults = [...planned.body.faults, ...featureFaults(built.faults)];
+  const faults = [...planned.body.faults, ...featureFindings(built.faults, job)];
   if (!built.state) return { ok: false, reason: 'nothing-made', faults };
   const file = writeBody(oc, built.state, format, { ...options, title, factor });
   return file.ok ? { ok: true, file, faults } : { ok: false, reason: file.reason, faults };
@@ -60,13 +55,13 @@ export function makeDrawing(
   what: BodyDrawing,
   date: string,
 ):
-  | { ok: true; profile: FlatProfile | null; faults: HandOverFault[] }
-  | { ok: false; reason: 'nothing-is-true' | 'no-body' | 'nothing-made'; faults: HandOverFault[] } {
+  | { ok: true; profile: FlatProfile | null; faults: Finding[] }
+  | { ok: false; reason: 'nothing-is-true' | 'no-body' | 'nothing-made'; faults: Finding[] } {
   const planned = planJob(job);
   if (!planned.ok) return { ...planned, faults: [] };
   const { steps, title } = planned.body;
   const built = createBuilder(oc).build(steps);
-  const faults = [...planned.body.faults, ...featureFaults(built.faults)];
+  const faults = [...planned.body.faults, ...featureFindings(built.faults, job)];
   if (!built.state) return { ok: false, reason: 'nothing-made', faults };
   const profile = bodyDrawing(oc, built.state, what, { title, date, unit: job.unit });
   return { ok: true, profile, faults };

@@ -13,7 +13,7 @@ import {
   type Vec2,
   weldedForm,
 } from '../geometry';
-import { checkForms, type Finding } from '../proof';
+import { checkForms, type Flaw } from '../proof';
 import {
   type EvaluatedPart,
   type EvaluatedPath,
@@ -102,7 +102,7 @@ export function regionsOfPaths(found: readonly EvaluatedPath[], wallMm: number |
     }
   }
   const nameOf = (id: Id) => found.find((p) => p.path.id === id)?.path.name;
-  const whereOf = ({ path, other, at }: Finding): FaultPlace => {
+  const whereOf = ({ path, other, at }: Flaw): FaultPlace => {
     const [own, met] = [loops[Number(path)]!.path, loops[Number(other ?? path)]!.path];
     return { path: own, at, other: met === own ? null : met };
   };

@@ -1,8 +1,8 @@
+import { featureFindings } from '@steady-moth/core/findings';
 import type { BodyFile, BodyFormat, NamedBody } from '@steady-moth/core/format/body';
 import type { Machine } from '@steady-moth/core/format/profile';
 import { handedOverBody, handedOverVariants } from '@steady-moth/core/handover';
 import { type JobDocument, setBodyFactor } from '@steady-moth/core/job';
-import { faultSentence } from '@steady-moth/core/say';
 import { fixed } from '@steady-moth/core/units';
 import { useMemo, useState } from 'react';
 import { solids } from '../../compute';
@@ -113,7 +113,9 @@ export function BodyLines({
         </Notice>
       )}
       {plan.faults.length > 0 && (
-        <Notice tone="doubt">{`${plan.faults.map((f) => faultSentence(f, job)).join(' ')} The body goes into the file without it.`}</Notice>
+        <Notice tone="doubt">{`${featureFindings(plan.faults, job)
+          .map((f) => f.says)
+          .join(' ')} The body goes into the file without it.`}</Notice>
       )}
       {machine && (
         <Notice tone={lost ? 'doubt' : 'good'}>

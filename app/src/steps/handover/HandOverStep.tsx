@@ -17,7 +17,7 @@ import { download, fileNameFor } from '../../session/download';
 import { saveJobFile } from '../../session/saveJobFile';
 import { today } from '../../session/today';
 import { useBoardFace, useBoardFaces, useOthersSettled } from '../../session/useBoardFace';
-import { useFindings } from '../../session/useFindings';
+import { useFlaws } from '../../session/useFlaws';
 import type { StepProps } from '../../step/description';
 import { StepLayout } from '../../step/StepLayout';
 import { WorkedOn } from '../../step/WorkedOn';
@@ -59,7 +59,7 @@ export function HandOverStep({ job, picture }: StepProps) {
   const othersSettled = useOthersSettled(job, picture, face);
   // What is worked out anew is not handed over as it was before.
   const isReady = settled && othersSettled && drawn.isWhole;
-  const { findings } = useFindings(job.part, drawn.paths);
+  const { flaws } = useFlaws(job.part, drawn.paths);
   const layers = useLayers(job, picture, faces, dimmed);
   const [busy, setBusy] = useState<string | null>(null);
   const [fault, setFault] = useState<string | null>(null);
@@ -144,9 +144,7 @@ export function HandOverStep({ job, picture }: StepProps) {
           {(isComing || (isTrue && !isReady)) && (
             <Notice tone="doubt">Being worked out: files wait until it is done.</Notice>
           )}
-          {!why && isTrue && isReady && (
-            <BeforeItGoes job={job} view={view} faults={faults} findings={findings ?? []} />
-          )}
+          {!why && isTrue && isReady && <BeforeItGoes job={job} view={view} wrong={faults} flaws={flaws ?? []} />}
           {fault && <Notice tone="wrong">{fault}</Notice>}
           {made.leftOut.length > 0 && (
             <Notice tone="doubt">{`Nothing is left of ${made.leftOut.join(', ')} on this machine: left out.`}</Notice>

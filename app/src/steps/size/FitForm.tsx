@@ -1,5 +1,5 @@
 import { addDimensions, decideSize, type JobDocument } from '@steady-moth/core/job';
-import { formulaSentence } from '@steady-moth/core/say';
+import { formulaSentence, sizeWord } from '@steady-moth/core/say';
 import { type Dimension, dimensionsFor, isSigned } from '@steady-moth/core/sketch';
 import { fixed } from '@steady-moth/core/units';
 import { useId, useState } from 'react';
@@ -10,7 +10,6 @@ import { newId } from '../../session/newId';
 import { type Fit, fitFormula } from './fitFormula';
 import type { SketchState } from './sketchState';
 import { DRAFT } from './tools';
-import { sizeWord } from './words';
 
 const START: Fit = { by: 'clearance', mate: '', side: 'hole', clearance: '0.1', grade: 'H7' };
 

@@ -1,12 +1,14 @@
-import { addConstraints, dropConditions } from '@steady-moth/core/job';
+import { conditionFindings, sentenceOf } from '@steady-moth/core/findings';
+import { addConstraints } from '@steady-moth/core/job';
+import { nameIn } from '@steady-moth/core/say';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { Act, LengthFigure } from '../../kit';
+import { RepairAct } from '../../part/RepairAct';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useSize } from './sizeStore';
 import type { SketchState } from './sketchState';
-import { nameOf, relationSentence, sizeWord } from './words';
 
 /** How much of the part is settled, and what contradicts itself, with each way out. */
 export function FreeLine({ state, unit }: { state: SketchState; unit: LengthUnit }) {
@@ -15,12 +17,6 @@ export function FreeLine({ state, unit }: { state: SketchState; unit: LengthUnit
   const laidOver = useSize((s) => s.laidOver);
   const layOver = useSize((s) => s.layOver);
   const { sketch, told } = state;
-  const conditions = { ...sketch.constraints, ...sketch.dimensions };
-  const say = (id: string): string => {
-    const constraint = sketch.constraints[id];
-    const dimension = sketch.dimensions[id];
-    return constraint ? relationSentence(sketch, constraint) : dimension ? sizeWord(sketch, dimension) : '';
-  };
   if (!told)
     return (
       <section aria-label="Still free" className="border-line border-t py-2.5">
@@ -28,6 +24,7 @@ export function FreeLine({ state, unit }: { state: SketchState; unit: LengthUnit
         <p className="mt-0.5 text-[12.5px] text-ink2">Working it out.</p>
       </section>
     );
+  const findings = conditionFindings(sketch, told);
   const movable = Object.entries(told.points);
   const looseCurves = Object.values(sketch.curves)
     .filter((c) => c.kind !== 'line')
@@ -94,25 +91,25 @@ export function FreeLine({ state, unit }: { state: SketchState; unit: LengthUnit
                   if (path) select({ kind: 'point', path: path.id, point: id });
                 }}
               >
-                {nameOf(sketch, id)}
+                {nameIn(sketch, id)}
               </Act>
               : {anyWay ? 'any way' : wayWord(direction)}
             </li>
           ))}
         </ul>
       )}
-      {told.contradictions.map((set) => (
-        <div key={set.join(' ')} role="alert" className="mt-2 rounded border border-brick px-2.5 py-2 text-[12.5px]">
-          <p className="text-brick">
-            {set.length === 1
-              ? 'This cannot be:'
-              : 'These cannot all be. Everything lies as it was seen until one goes:'}
-          </p>
+      {findings.map((finding) => (
+        <div
+          key={finding.key}
+          role="alert"
+          className="mt-2 rounded border border-brick px-2.5 py-2 text-[12.5px] text-brick"
+        >
+          <p>{sentenceOf(finding)}</p>
           <ul className="mt-1 flex flex-col gap-1">
-            {set.map((id) => (
-              <li key={id} className="flex items-baseline justify-between gap-2">
-                <span>{say(id)}</span>
-                {conditions[id] && <Act onClick={() => apply(dropConditions(sketch.id, [id]))}>Take it away</Act>}
+            {finding.repairs.map((repair, k) => (
+              <li key={`${repair.says} ${k}`} className="flex items-baseline justify-between gap-2 text-ink">
+                <span>{repair.says}</span>
+                <RepairAct repair={repair} />
               </li>
             ))}
           </ul>
@@ -120,14 +117,7 @@ export function FreeLine({ state, unit }: { state: SketchState; unit: LengthUnit
       ))}
       {told.notFound.map((id) => (
         <p key={id} role="alert" className="mt-2 rounded border border-amber bg-amberpaper px-2.5 py-2 text-[12.5px]">
-          {`What holds ${nameOf(sketch, id)} could not be settled from where it lies. That does not mean that it is wrong: drag it nearer to its sizes, or make lines level, plumb or parallel where they are meant so.`}
-        </p>
-      ))}
-      {told.lost.map(({ condition, reason }) => (
-        <p key={condition} role="alert" className="mt-1 text-[12.5px] text-brick">
-          {say(condition)}:{' '}
-          {reason === 'no-length' ? 'what was typed is no size above 0.' : 'it says nothing of what it names.'}{' '}
-          <Act onClick={() => apply(dropConditions(sketch.id, [condition]))}>Take it away</Act>
+          {`What holds ${nameIn(sketch, id)} could not be settled from where it lies. That does not mean that it is wrong: drag it nearer to its sizes, or make lines level, plumb or parallel where they are meant so.`}
         </p>
       ))}
     </section>

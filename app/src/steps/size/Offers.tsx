@@ -1,4 +1,5 @@
 import { addConstraints, addDimensions, type JobDocument } from '@steady-moth/core/job';
+import { nameIn, RELATION_WORDS, sizeWord } from '@steady-moth/core/say';
 import {
   type Constraint,
   type Dimension,
@@ -16,7 +17,6 @@ import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useOffers } from '../../session/useFigures';
 import type { SketchState } from './sketchState';
-import { nameOf, OFFER, sizeWord } from './words';
 
 const NO_OFFERS: readonly Offer[] = [];
 
@@ -40,12 +40,12 @@ export function Offers({ job, state }: { job: JobDocument; state: SketchState })
   return (
     <section aria-label="Chosen" className="border-line border-t py-2.5">
       <h2 className="font-medium">Chosen</h2>
-      <p className="mt-0.5 text-[12.5px] text-ink2">{chosen.map((id) => nameOf(sketch, id)).join(', ')}</p>
+      <p className="mt-0.5 text-[12.5px] text-ink2">{chosen.map((id) => nameIn(sketch, id)).join(', ')}</p>
       <ul className="mt-1.5 flex flex-col gap-1">
         {offers.map(({ constraint, trial }) => (
           <li key={constraint.kind} className="flex items-baseline justify-between gap-2 text-[13px]">
             <Act disabled={!trial.ok} onClick={() => take(constraint)}>
-              {OFFER[constraint.kind]}
+              {RELATION_WORDS[constraint.kind]}
               {constraint.count !== null && `, ${constraint.count} to a turn`}
             </Act>
             <span className="text-right text-[12.5px] text-ink2">

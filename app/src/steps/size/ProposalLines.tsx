@@ -7,13 +7,13 @@ import {
   type Proposal,
   passOver,
 } from '@steady-moth/core/job';
+import { nameIn, RELATION_WORDS } from '@steady-moth/core/say';
 import { useMemo } from 'react';
 import { Act, LengthFigure } from '../../kit';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useProposals } from '../../session/useFigures';
 import type { SketchState } from './sketchState';
-import { nameOf, OFFER } from './words';
 
 /** What a proposal does when it is taken. */
 function actionOf(sketch: string, all: readonly Proposal[]): JobAction {
@@ -64,7 +64,7 @@ export function ProposalLines({ job, state: { sketch } }: { job: JobDocument; st
           <div key={kind} className="mt-1.5">
             {own.length > 1 && kind !== 'size' && (
               <p className="text-[12.5px] text-ink2">
-                {OFFER[kind]}, {own.length} of them:{' '}
+                {RELATION_WORDS[kind]}, {own.length} of them:{' '}
                 <Act onClick={() => apply(actionOf(sketch.id, own))}>Take them all</Act> ·{' '}
                 <Act onClick={() => leave(own.map((p) => p.key))}>Leave them all</Act>
               </p>
@@ -72,7 +72,7 @@ export function ProposalLines({ job, state: { sketch } }: { job: JobDocument; st
             <ul className="flex flex-col gap-1">
               {own.slice(0, MOST_SHOWN).map((p) => (
                 <li key={p.key} className="text-[13px]">
-                  <Sentence job={job} proposal={p} name={(id) => nameOf(sketch, id)} />{' '}
+                  <Sentence job={job} proposal={p} name={(id) => nameIn(sketch, id)} />{' '}
                   <Act onClick={() => apply(actionOf(sketch.id, [p]))}>Take</Act> ·{' '}
                   <Act onClick={() => leave([p.key])}>Leave</Act>
                 </li>
@@ -109,7 +109,7 @@ function Sentence({ job, proposal, name }: { job: JobDocument; proposal: Proposa
   const { ids, constraint, miss } = proposal;
   return (
     <>
-      {OFFER[constraint.kind]}: {ids.map(name).join(', ')}; off by{' '}
+      {RELATION_WORDS[constraint.kind]}: {ids.map(name).join(', ')}; off by{' '}
       <LengthFigure mm={Math.abs(miss.value)} plusMinusMm={miss.plusMinus} unit={job.unit} />.
     </>
   );

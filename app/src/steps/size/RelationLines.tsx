@@ -1,11 +1,11 @@
 import { dropConditions } from '@steady-moth/core/job';
+import { relationSentence } from '@steady-moth/core/say';
 import { X } from 'lucide-react';
 import { Act } from '../../kit';
 import { Fold } from '../../kit/Fold';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import type { SketchState } from './sketchState';
-import { relationSentence } from './words';
 
 /** The relations that the part keeps: one that is looked at lights up what it holds. */
 export function RelationLines({ state: { sketch } }: { state: SketchState }) {

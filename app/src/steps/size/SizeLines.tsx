@@ -1,4 +1,5 @@
 import type { Figure } from '@steady-moth/core/calibration';
+import type { Finding } from '@steady-moth/core/findings';
 import {
   changeMaker,
   decideSize,
@@ -7,14 +8,12 @@ import {
   measureSize,
   type SizeMeasures,
 } from '@steady-moth/core/job';
-import { makerSentence } from '@steady-moth/core/say';
+import { sizeWord } from '@steady-moth/core/say';
 import {
   type Dimension,
   type Expression,
   isSigned,
   type Maker,
-  type MakerReason,
-  type PartFault,
   type Sketch,
   sketchesOf,
 } from '@steady-moth/core/sketch';
@@ -27,7 +26,6 @@ import { useBench } from '../../session/benchStore';
 import { formulaOf } from '../../session/formulaOf';
 import { useJob } from '../../session/jobStore';
 import type { SketchState } from './sketchState';
-import { sizeWord } from './words';
 
 interface Line {
   key: string;
@@ -41,12 +39,12 @@ interface Line {
 export function SizeLines({
   job,
   drawn,
-  faults,
+  findings,
   state,
 }: {
   job: JobDocument;
   drawn: readonly DrawnPath[];
-  faults: readonly PartFault[];
+  findings: readonly Finding[];
   /** Null while nothing is true: what was typed is shown all the same. */
   state: SketchState | null;
 }) {
@@ -55,7 +53,7 @@ export function SizeLines({
   const read = formulaOf(job.part);
   const groups = drawn.flatMap(({ path }) => {
     const sketch = sketchesOf(job.part).find((s) => s.paths[path.id]);
-    const lines = sketch ? linesOf(sketch, path.id, faults) : [];
+    const lines = sketch ? linesOf(sketch, path.id, findings) : [];
     return lines.length ? [{ path, lines }] : [];
   });
   const sketches = sketchesOf(job.part);
@@ -228,24 +226,20 @@ function farSentence(dimension: Dimension, { seen, settled }: SizeMeasures): str
   return Number.isFinite(sigmas) && sigmas > 3 ? `, ${fixed(sigmas, 1)} σ from it` : '';
 }
 
-const isOfMaker = (reason: PartFault['reason']): reason is MakerReason =>
-  reason !== 'no-place' && reason !== 'sizes-contradict' && reason !== 'sizes-not-found';
-
-function linesOf(sketch: Sketch, path: string, faults: readonly PartFault[]): Line[] {
+function linesOf(sketch: Sketch, path: string, findings: readonly Finding[]): Line[] {
   const { apply } = useJob.getState();
   return Object.values(sketch.makers)
     .filter((m) => m.path === path)
     .sort((a, b) => a.place - b.place)
     .flatMap((m) => {
-      const told = faults.find((f) => f.maker === m.id);
-      const fault = told && isOfMaker(told.reason) ? told.reason : null;
+      const found = findings.find((f) => f.where.kind === 'path' && f.where.maker === m.id);
       return fieldsOf(m).map(
         ({ what, value, put }, k): Line => ({
           key: `${m.id} ${k}`,
           what,
           value,
           set: (next) => apply(changeMaker(put(next))),
-          fault: k === 0 && fault ? makerSentence(fault) : null,
+          fault: (k === 0 && found?.says) || null,
         }),
       );
     });

@@ -1,4 +1,5 @@
 import { pointAt, type Vec2 } from '@steady-moth/core/geometry';
+import { relationSentence, sizeWord } from '@steady-moth/core/say';
 import {
   type Curve,
   type Dimension,
@@ -15,7 +16,7 @@ import { degrees } from '../../kit';
 import { useBench } from '../../session/benchStore';
 import type { SketchState } from './sketchState';
 import { DRAFT, drawnSizes, type SizePreview } from './tools';
-import { prefixOf, relationSentence, SHARED, SIGN, sizeWord } from './words';
+import { prefixOf, SHARED, SIGN } from './words';
 
 /** More relations than this are told on the slip only, until one of them is looked at. */
 const MOST_SIGNS = 80;

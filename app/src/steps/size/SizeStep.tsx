@@ -1,3 +1,4 @@
+import { pathFinding } from '@steady-moth/core/findings';
 import { dropConditions } from '@steady-moth/core/job';
 import type { Offer } from '@steady-moth/core/sketch';
 import { Blend, CircleDot, Link2, Move, Pin, RulerDimensionLine } from 'lucide-react';
@@ -178,7 +179,12 @@ export function SizeStep({ job, picture }: StepProps) {
             </>
           )}
           <ParameterLines job={job} />
-          <SizeLines job={job} drawn={drawn.paths} faults={drawn.faults} state={atRest} />
+          <SizeLines
+            job={job}
+            drawn={drawn.paths}
+            findings={drawn.faults.map((f) => pathFinding(f, job.part))}
+            state={atRest}
+          />
           <VariantLines job={job} faces={faces} />
         </>
       }

@@ -1,11 +1,11 @@
 import type { JobDocument } from '@steady-moth/core/job';
+import { nameIn } from '@steady-moth/core/say';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { LengthFigure } from '../../kit';
 import type { Tool } from '../../session/benchStore';
 import { FitForm } from './FitForm';
 import { movedOf } from './moved';
 import type { SketchState } from './sketchState';
-import { nameOf } from './words';
 
 const HINTS: Partial<Record<NonNullable<Tool>, string>> = {
   dimension:
@@ -38,7 +38,7 @@ function Moved({ state, unit }: { state: SketchState; unit: LengthUnit }) {
     <ul className="mt-1.5 flex flex-col gap-1">
       {all.map(({ id, xMm, yMm, awayMm, sigmas }) => (
         <li key={id} className="flex items-baseline justify-between gap-2">
-          <span>{nameOf(state.sketch, id)}</span>
+          <span>{nameIn(state.sketch, id)}</span>
           <span className="text-right">
             <LengthFigure mm={awayMm} plusMinusMm={null} unit={unit} />
             {sigmas !== null && ` (${fixed(sigmas, 1)} σ)`}

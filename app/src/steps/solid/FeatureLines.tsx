@@ -1,12 +1,12 @@
+import { featureFindings } from '@steady-moth/core/findings';
 import { changeFeature, dropFeature, type JobDocument, moveFeature } from '@steady-moth/core/job';
-import { faultSentence } from '@steady-moth/core/say';
 import type { Feature } from '@steady-moth/core/sketch';
 import type { Box, FeatureFault, FeatureNote } from '@steady-moth/core/solid';
 import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { Act } from '../../kit';
+import { ShowInTrace } from '../../part/ShowInTrace';
 import { useJob } from '../../session/jobStore';
 import { FeatureFields } from './FeatureFields';
-import { ShowInTrace } from './ShowInTrace';
 import { featureFigure, featureSentence, noteSentence } from './words';
 
 /** The body's length holds: what stayed where it was drawn is then laid to its ends. */
@@ -35,7 +35,10 @@ export function FeatureLines({
     <ol aria-label="Features">
       {features.map((feature, k) => {
         const isOpen = open === feature.id;
-        const own = faults.filter((f) => f.feature === feature.id);
+        const own = featureFindings(
+          faults.filter((f) => f.feature === feature.id),
+          job,
+        );
         const holds = feature.kind === 'extrude' ? feature.laid.length : 'own';
         return (
           <li key={feature.id} className="border-line border-t py-2.5">
@@ -71,9 +74,9 @@ export function FeatureLines({
                     )}
                   </p>
                 ))}
-              {own.map((fault) => (
-                <p key={faultSentence(fault, job)} role="alert" className="text-[12.5px] text-brick">
-                  {faultSentence(fault, job)} {fault.where && <ShowInTrace where={fault.where} />}
+              {own.map((finding) => (
+                <p key={finding.key} role="alert" className="text-[12.5px] text-brick">
+                  {finding.says} <ShowInTrace finding={finding} />
                 </p>
               ))}
               {isOpen && (

@@ -9,6 +9,7 @@ import {
   type ReferenceRecord,
   removeJoin,
 } from '@steady-moth/core/job';
+import { REFERENCE_WORDS } from '@steady-moth/core/say';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act, LengthFigure, Notice, Select, SlipLine } from '../../kit';
 import { Fold } from '../../kit/Fold';
@@ -19,7 +20,7 @@ import { newId } from '../../session/newId';
 import { joinSentence } from '../../session/sentences';
 import { useSeams } from '../../session/useFigures';
 import { useTrue } from './trueStore';
-import { joinAdviceSentence, REFERENCE_WORDS } from './words';
+import { joinAdviceSentence } from './words';
 
 /** What joins this picture with others of the same part, and how well they fit there. */
 export function JoinLines({ job, picture }: { job: JobDocument; picture: Picture }) {

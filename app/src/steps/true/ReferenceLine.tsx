@@ -7,13 +7,14 @@ import {
   type SheetRecord,
 } from '@steady-moth/core/job';
 import type { Certainty } from '@steady-moth/core/job/calibrated';
+import { agreementSentence, REFERENCE_WORDS } from '@steady-moth/core/say';
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act, LengthField, SlipLine } from '../../kit';
 import { PlaneChoice } from '../../part/PlaneChoice';
 import { useJob } from '../../session/jobStore';
 import { CountGraduations } from './CountGraduations';
 import { KeepOwn } from './KeepOwn';
-import { agreementSentence, curlSentence, REFERENCE_WORDS } from './words';
+import { curlSentence } from './words';
 
 /** One reference on the slip: what it is, its size, what the others say of it, where it lies. */
 export function ReferenceLine({

@@ -1,8 +1,8 @@
 import type { Deviation, PlusMinusMap } from '@steady-moth/core/calibration';
 import type { Picture } from '@steady-moth/core/job';
+import { REFERENCE_WORDS } from '@steady-moth/core/say';
 import type { LengthUnit } from '@steady-moth/core/units';
 import type { Trace } from '../../kit/Chart';
-import { REFERENCE_WORDS } from './words';
 
 /** The map as squares, the larger the ± the darker; the figure stands in every third one. */
 export function mapTraces(map: PlusMinusMap, unit: LengthUnit): Trace[] {

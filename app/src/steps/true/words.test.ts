@@ -1,7 +1,7 @@
+import { agreementSentence } from '@steady-moth/core/say';
 import { describe, expect, it } from 'vitest';
 import {
   adviceSentence,
-  agreementSentence,
   curlSentence,
   distanceDoubt,
   joinAdviceSentence,

@@ -4,7 +4,7 @@ import {
   type CalibrationInput,
   calibrate,
   deviationsOf,
-  findRepairs,
+  findExplanations,
   grownBy,
   planeMap,
   planeMapper,
@@ -36,7 +36,7 @@ const UP = spot([10, -40], [12, 45]);
 
 describe('what would repair spot checks', () => {
   it('is nothing where all fit', () => {
-    expect(findRepairs(inputOf(rule, mat), [ACROSS, UP])).toEqual([]);
+    expect(findExplanations(inputOf(rule, mat), [ACROSS, UP])).toEqual([]);
   });
 
   it('is the wrong size of a yardstick, with the figure', () => {
@@ -45,7 +45,7 @@ describe('what would repair spot checks', () => {
       lengthMm: 152,
       graduations: rule.graduations && { ...rule.graduations, spacingMm: 152 / 150 },
     };
-    const found = findRepairs(inputOf(wrong), [ACROSS, UP]);
+    const found = findExplanations(inputOf(wrong), [ACROSS, UP]);
     const size = found.find((r) => r.kind === 'size');
     expect(size?.kind === 'size' && Math.abs(size.sizeMm.value - 150)).toBeLessThan(0.3);
     const factor = found.at(-1);
@@ -56,7 +56,7 @@ describe('what would repair spot checks', () => {
 
   it('is a yardstick that the others do without', () => {
     const input = inputOf(mat, { ...coin, diameterMm: 20 });
-    const kinds = findRepairs({ ...input, references: [{ ...mat, plusMinusShare: 0.02 }, input.references[1]!] }, [
+    const kinds = findExplanations({ ...input, references: [{ ...mat, plusMinusShare: 0.02 }, input.references[1]!] }, [
       ACROSS,
       UP,
     ]);
@@ -64,14 +64,14 @@ describe('what would repair spot checks', () => {
   });
 
   it('is one misread check among good ones', () => {
-    const found = findRepairs(inputOf(mat), [ACROSS, UP, spot([-40, -30], [40, 30], 103)]);
+    const found = findExplanations(inputOf(mat), [ACROSS, UP, spot([-40, -30], [40, 30], 103)]);
     expect(found).toContainEqual({ kind: 'spot', spot: 2 });
   });
 
   it('is the height of the face', () => {
     const input: CalibrationInput = { ...inputOf(mat), planes: [{ id: 'face', heightMm: 0, plusMinusMm: 0 }] };
     const high = [spot([-50, 10], [50, 12], undefined, 12, 'face'), spot([10, -40], [12, 45], undefined, 12, 'face')];
-    const height = findRepairs(input, high).find((r) => r.kind === 'height');
+    const height = findExplanations(input, high).find((r) => r.kind === 'height');
     expect(height?.kind === 'height' && Math.abs(height.heightMm.value - 12)).toBeLessThan(0.5);
   });
 
@@ -84,7 +84,7 @@ describe('what would repair spot checks', () => {
       plusMinusMm: 0.03,
     });
     const checks = [check([-80, 60], [60, 70]), check([80, -40], [75, 60]), check([-80, -40], [-75, 60])];
-    const found = findRepairs(inputOf(zoomed.ruler('r', -75, -55, 150)), checks);
+    const found = findExplanations(inputOf(zoomed.ruler('r', -75, -55, 150)), checks);
     const lens = found.find((r) => r.kind === 'lens');
     expect(lens?.kind === 'lens' && lens.share.value).toBeGreaterThan(1.2);
   });

@@ -9,9 +9,10 @@ import {
   type Deviation,
   deviationsOf,
   distance,
+  type Explanation,
   type Figure,
   figureOf,
-  findRepairs,
+  findExplanations,
   type JoinFault,
   mmPerPx,
   outlier,
@@ -21,7 +22,6 @@ import {
   type PlanePick,
   type PlusMinusMap,
   plusMinusMap,
-  type Repair,
   type RulerWidth,
   rulerWidths,
   type Seam,
@@ -195,8 +195,8 @@ export function createCalibrator() {
     },
 
     /** What would repair the deviations of the spot checks. */
-    repairs(said: SaidOfPicture): Repair[] {
-      return findRepairs(
+    explanations(said: SaidOfPicture): Explanation[] {
+      return findExplanations(
         calibrationInput(said),
         said.calibration.spotChecks.map((s) => spotCheckOf(s, said.calibration)),
       );

@@ -1,13 +1,11 @@
+import type { Finding } from '@steady-moth/core/findings';
 import { addMaker, changeMaker, dropMaker, MOST } from '@steady-moth/core/job';
-import { makerSentence } from '@steady-moth/core/say';
 import {
   type Expression,
   type Figure,
   type Maker,
-  type MakerReason,
   makersOf,
   type NewMaker,
-  type PartFault,
   type Path,
   type Sketch,
 } from '@steady-moth/core/sketch';
@@ -70,7 +68,7 @@ interface Props {
   unit: LengthUnit;
   /** All paths of the job: what a mirror or copies go by is one of them. */
   paths: readonly { sketch: Sketch; path: Path }[];
-  faults: readonly PartFault[];
+  findings: readonly Finding[];
   /** How formulas are read. */
   read: ReadFormula;
   readNumber: ReadNumber;
@@ -79,7 +77,7 @@ interface Props {
 }
 
 /** What is made of a path, one line each, in the order in which it is made. */
-export function Making({ sketch, path, unit, paths, faults, read, readNumber, onLoose }: Props) {
+export function Making({ sketch, path, unit, paths, findings, read, readNumber, onLoose }: Props) {
   const apply = useJob((s) => s.apply);
   const [missing, setMissing] = useState<string | null>(null);
   const others = paths.filter((p) => p.path.id !== path.id);
@@ -131,11 +129,11 @@ export function Making({ sketch, path, unit, paths, faults, read, readNumber, on
                   circles={circles}
                 />
               </div>
-              {faults
-                .filter((f) => f.maker === maker.id)
+              {findings
+                .filter((f) => f.where.kind === 'path' && f.where.maker === maker.id)
                 .map((f) => (
-                  <p key={f.reason} role="alert" className="text-[12.5px] text-brick">
-                    {makerSentence(f.reason as MakerReason)}
+                  <p key={f.key} role="alert" className="text-[12.5px] text-brick">
+                    {f.says}
                   </p>
                 ))}
             </li>

@@ -1,3 +1,4 @@
+import { pathFinding } from '@steady-moth/core/findings';
 import type { SmoothWay } from '@steady-moth/core/geometry';
 import type { JobDocument } from '@steady-moth/core/job';
 import { planeOfPath } from '@steady-moth/core/sketch';
@@ -106,7 +107,7 @@ export function TraceSlip({
                     path={path}
                     unit={job.unit}
                     paths={drawn.paths}
-                    faults={drawn.faults}
+                    findings={drawn.faults.map((f) => pathFinding(f, job.part))}
                     read={read}
                     readNumber={readNumber}
                     onLoose={setting && found.made ? () => cutLoose(found, setting) : null}

@@ -1,7 +1,7 @@
+import { markFlaws } from '@steady-moth/core/findings';
 import { cutPaths } from '@steady-moth/core/handover';
-import type { CutPath, Finding } from '@steady-moth/core/proof';
+import type { CutPath, Flaw } from '@steady-moth/core/proof';
 import type { EvaluatedPath, Part } from '@steady-moth/core/sketch';
-import { markFaults } from '@steady-moth/core/solid';
 import { useEffect, useState } from 'react';
 import { figures } from '../compute';
 
@@ -10,25 +10,15 @@ const STILL_MS = 400;
 /** More pieces are looked through when somebody asks for it: handing them to the worker holds up the screen. */
 const MOST_UNASKED = 5000;
 
-/** What Solid will refuse of the marks that it is to raise or sink, as findings. */
-const marksOf = (part: Part, paths: readonly EvaluatedPath[]): Finding[] =>
-  markFaults(part, { paths }).map(({ reason, where }) => ({
-    kind: reason === 'touches' ? 'touches' : where!.other === null ? 'crosses-itself' : 'crosses',
-    path: where!.path,
-    other: where!.other,
-    at: where!.at,
-    size: null,
-  }));
-
 const piecesIn = (paths: readonly CutPath[]): number =>
   paths.reduce((sum, p) => sum + p.forms.reduce((n, f) => n + (f.kind === 'circle' ? 1 : f.segments.length), 0), 0);
 
 /** What a cutter would stumble over in the paths that are cut, and Solid in its marks; null until it was looked for. */
-export function useFindings(
+export function useFlaws(
   part: Part,
   paths: readonly EvaluatedPath[],
-): { findings: readonly Finding[] | null; isLarge: boolean; lookThrough(): void } {
-  const [findings, setFindings] = useState<readonly Finding[] | null>(null);
+): { flaws: readonly Flaw[] | null; isLarge: boolean; lookThrough(): void } {
+  const [flaws, setFlaws] = useState<readonly Flaw[] | null>(null);
   const [asked, setAsked] = useState<readonly EvaluatedPath[] | null>(null);
   const [isLarge, setLarge] = useState(false);
   useEffect(() => {
@@ -37,13 +27,13 @@ export function useFindings(
       const cut = cutPaths(paths);
       const large = asked !== paths && piecesIn(cut) > MOST_UNASKED;
       setLarge(large);
-      const marks = large ? [] : marksOf(part, paths);
-      if (large || cut.length + marks.length === 0) return setFindings(null);
+      const marks = large ? [] : markFlaws(part, paths);
+      if (large || cut.length + marks.length === 0) return setFlaws(null);
       // Not taken back when it is out of date: that would end the worker, and the figures that wait there with it.
       figures
         .call((w) => w.checkForms(cut))
         .then(
-          (found) => over || setFindings([...found, ...marks]),
+          (found) => over || setFlaws([...found, ...marks]),
           () => {},
         );
     }, STILL_MS);
@@ -52,5 +42,5 @@ export function useFindings(
       over = true;
     };
   }, [paths, part, asked]);
-  return { findings, isLarge, lookThrough: () => setAsked(paths) };
+  return { flaws, isLarge, lookThrough: () => setAsked(paths) };
 }

@@ -9,7 +9,7 @@ import type { Figure } from '../uncertainty/figure';
 import { CALIPER, checkSpot, type SpotCheck } from './agreement';
 
 /** One thing that would explain all deviations of the spot checks together. */
-export type Repair =
+export type Explanation =
   /** A reference is wrong, and the rest fits without it. */
   | { kind: 'leave-out'; reference: ReferenceId }
   /** One spot check is wrong, and all others fit. */
@@ -31,26 +31,26 @@ const FITS_SIGMAS = 2.2;
 /**
  * What would repair the deviations of spot checks: each single thing that, were it otherwise, would make all of them fit
  * together with the references. All that fit are told, since the checks alone cannot choose between them; the factor
- * comes last, for it explains nothing. Empty where all fit already, or nothing repairs them.
+ * comes last, for it explains nothing. Empty where all fit already, or nothing explanations them.
  */
-export function findRepairs(input: CalibrationInput, spots: readonly SpotCheck[]): Repair[] {
+export function findExplanations(input: CalibrationInput, spots: readonly SpotCheck[]): Explanation[] {
   const plain = calibrate(input, { draws: DRAWS });
   if (!plain.ok || spots.length === 0) return [];
   if (spots.every((s) => checkSpot(plain.calibration, s)?.fits)) return [];
   // What stands on a turned part is no length on a plane: it tells nothing of what would make it fit.
   const known = { ...input, references: [...input.references, ...spots.filter((s) => !s.turned).map(asLength)] };
-  const repairs: Repair[] = [];
+  const explanations: Explanation[] = [];
   for (const y of input.references) {
     const rest = { ...input, references: input.references.filter((other) => other !== y) };
     const without = calibrate(rest, { draws: DRAWS });
     const sees = without.ok && Math.max(...without.calibration.tiltUnseen) < MOST_UNSEEN;
     if (without.ok && sees && spots.every((s) => checkSpot(without.calibration, s)?.fits))
-      repairs.push({ kind: 'leave-out', reference: y.id });
+      explanations.push({ kind: 'leave-out', reference: y.id });
   }
   if (spots.length > 1)
     for (const [k] of spots.entries())
       if (spots.every((s, j) => j === k || checkSpot(plain.calibration, s)?.fits))
-        repairs.push({ kind: 'spot', spot: k });
+        explanations.push({ kind: 'spot', spot: k });
   const stand = new Set([...input.references.map((y) => y.plane), ...spots.map((s) => s.from.plane)]);
   if (input.lens === 'photo')
     for (const plane of input.planes) {
@@ -61,7 +61,7 @@ export function findRepairs(input: CalibrationInput, spots: readonly SpotCheck[]
       if (!found || index === undefined) continue;
       const heightMm = figureAt(found, index, 1, 0);
       if (Math.abs(heightMm.value - plane.heightMm) > plane.plusMinusMm && heightMm.plusMinus < ANY_HEIGHT_MM)
-        repairs.push({ kind: 'height', plane: plane.id, heightMm });
+        explanations.push({ kind: 'height', plane: plane.id, heightMm });
     }
   for (const y of input.references) {
     const own = y.kind === 'known-length' && !y.graduations ? null : sizesOf(y)[0];
@@ -72,7 +72,7 @@ export function findRepairs(input: CalibrationInput, spots: readonly SpotCheck[]
       const on = { from: { ...y.from, plane: y.plane }, to: { ...y.to, plane: y.plane } };
       const size = found?.ok ? checkSpot(found.calibration, { ...on, lengthMm: y.lengthMm, plusMinusMm: 0 }) : null;
       if (size && !size.fits && size.plusMinusMm < MOST_VAGUE * y.lengthMm)
-        repairs.push({ kind: 'size', reference: y.id, sizeMm: size.found });
+        explanations.push({ kind: 'size', reference: y.id, sizeMm: size.found });
       continue;
     }
     if (!own) continue;
@@ -80,13 +80,13 @@ export function findRepairs(input: CalibrationInput, spots: readonly SpotCheck[]
     if (!found) continue;
     const sizeMm = figureAt(found, layOutUnknowns(known).own[y.id]! + own.index, own.perUnit, own.mm);
     if (Math.abs(sizeMm.value - own.mm) > sizeMm.plusMinus && sizeMm.plusMinus < MOST_VAGUE * own.mm)
-      repairs.push({ kind: 'size', reference: y.id, sizeMm });
+      explanations.push({ kind: 'size', reference: y.id, sizeMm });
   }
   const lens = input.lens === 'photo' ? otherLens(known) : null;
-  if (lens) repairs.push(lens);
+  if (lens) explanations.push(lens);
   const factor = oneFactor(plain.calibration, spots);
-  if (factor) repairs.push(factor);
-  return repairs;
+  if (factor) explanations.push(factor);
+  return explanations;
 }
 
 const DRAWS = 150;
@@ -132,7 +132,7 @@ function figureAt(found: NonNullable<ReturnType<typeof solved>>, index: number, 
 /** How much broader the lens is taken than the file says it. */
 const ANY_LENS_SIGMA = 0.35;
 
-function otherLens(known: CalibrationInput): Repair | null {
+function otherLens(known: CalibrationInput): Explanation | null {
   const strict = estimate(known);
   const loose = { ...known, saved: null, facts: { ...known.facts, focal35Mm: null } };
   const found = solved(loose);
@@ -146,7 +146,7 @@ function otherLens(known: CalibrationInput): Repair | null {
 }
 
 /** One factor that brings every check within its ±, with its own; null where none does. */
-function oneFactor(calibration: Calibration, spots: readonly SpotCheck[]): Repair | null {
+function oneFactor(calibration: Calibration, spots: readonly SpotCheck[]): Explanation | null {
   const all = spots.map((s) => ({ s, found: checkSpot(calibration, s) }));
   let [weights, sum] = [0, 0];
   for (const { s, found } of all) {

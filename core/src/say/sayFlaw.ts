@@ -1,7 +1,7 @@
-import type { Finding } from '../proof';
+import type { Flaw } from '../proof';
 
 /** What is worth a look, said of the path that it was found in. */
-export function findingSentence({ kind, size }: Finding, other: string | null, say: (mm: number) => string): string {
+export function flawSentence({ kind, size }: Flaw, other: string | null, say: (mm: number) => string): string {
   switch (kind) {
     case 'open':
       return `is open: its ends are ${say(size ?? 0)} apart.`;
