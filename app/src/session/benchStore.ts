@@ -44,8 +44,6 @@ interface BenchStore {
   freeHand: boolean;
   /** How often the other of several edges close together was asked for, for the next press. */
   otherEdge: number;
-  /** Something is asked of a worker: what is typed waits for the answer. */
-  isAsking: boolean;
   view: View | null;
   framing: Framing | null;
   choosePicture(picture: string | null): void;
@@ -73,9 +71,9 @@ export function onLayDown(reset: (why: For) => void): void {
   laidDown.add(reset);
 }
 
-function layDown(why: For): { otherEdge: 0; isAsking: false } {
+function layDown(why: For): { otherEdge: 0 } {
   for (const reset of laidDown) reset(why);
-  return { otherEdge: 0, isAsking: false };
+  return { otherEdge: 0 };
 }
 
 /** What is in hand and in sight: of this tab only, never part of the document. */
@@ -90,7 +88,6 @@ export const useBench = create<BenchStore>((set) => ({
   step: ARROW_STEPS[2]!,
   freeHand: false,
   otherEdge: 0,
-  isAsking: false,
   view: null,
   framing: null,
   choosePicture: (picture) =>

@@ -1,14 +1,14 @@
 import { useLayoutEffect, useRef } from 'react';
 import { isPlacing } from '../board/pressQueue';
 import { isTextField } from '../board/useViewControls';
-import { useBench } from '../session/benchStore';
+import { isWaiting } from '../session/questions';
 import { type TypedAhead, typedAhead } from './typedAhead';
 
 /** Once nothing is under way any more, what was typed waits so long to be asked for, ms: later it would be taken for another. */
 const KEPT_MS = 1000;
 const CHECKED_MS = 100;
 
-const isBusy = (): boolean => isPlacing() || useBench.getState().isAsking;
+const isBusy = (): boolean => isPlacing() || isWaiting();
 
 /**
  * Keeps a figure that is typed while a press is still being placed or something is searched, and nothing asks for one yet: it

@@ -10,6 +10,7 @@ import { useLate } from '../kit/useLate';
 import { useBench } from '../session/benchStore';
 import { useJob } from '../session/jobStore';
 import { cancelLoading, loadAgain, shownTogether, useLoadPixels, usePixelsStore } from '../session/pixelsStore';
+import { useQuestions } from '../session/questions';
 import { useReadout } from '../session/readoutStore';
 import { saveJobFile } from '../session/saveJobFile';
 import { loadSentence, saveSentence } from '../session/sentences';
@@ -107,6 +108,7 @@ function OpenJob({ step }: { step: string }) {
       </div>
       {picture && <LoadingPicture blob={picture.blob} />}
       {door.busy && <Reading busy={door.busy} />}
+      <AskedLate />
       {door.chooser}
     </div>
   );
@@ -216,17 +218,25 @@ function LoadingPicture({ blob }: { blob: string }) {
   return <Waiting text="Loading the picture" share={loading.share} cancel={cancelLoading} />;
 }
 
+/** What a worker was asked last, where the answer takes longer than half a second. */
+function AskedLate() {
+  const last = useQuestions((s) => s.open.at(-1) ?? null);
+  const late = useLate(last !== null);
+  return last && late ? <Waiting text={last.says} share={last.share} cancel={last.stop} /> : null;
+}
+
 /** A file on its way into the job. */
 function Reading({ busy }: { busy: Busy }) {
   const late = useLate(true);
   return late ? <Waiting text={`Reading ${busy.name}`} share={busy.share} cancel={busy.cancel} /> : null;
 }
 
-function Waiting({ text, share, cancel }: { text: string; share: number; cancel(): void }) {
+/** @param share that is done, 0 to 1; null where nothing tells it */
+function Waiting({ text, share, cancel }: { text: string; share: number | null; cancel(): void }) {
   return (
     <div className="fixed bottom-40 left-1/3 z-20 flex max-w-xl items-center gap-4 rounded border border-line bg-paper px-4 py-3 shadow">
       <span className="truncate">{text}</span>
-      <progress max={1} value={share} className="accent-rust" aria-label={text} />
+      <progress max={1} value={share ?? undefined} className="accent-rust" aria-label={text} />
       <Act onClick={cancel}>Cancel</Act>
     </div>
   );

@@ -4,6 +4,7 @@ import type { BoardTool } from '../board/Board';
 import { lengthSentence } from '../kit/lengthSentence';
 import { useBench } from '../session/benchStore';
 import { useJob } from '../session/jobStore';
+import { askQuestion, type QuestionKind, type Questions } from '../session/questions';
 import { useReadout } from '../session/readoutStore';
 import { useAsk } from '../session/useAsk';
 import type { Outcome, Tool, ToolEvent } from './tool';
@@ -23,11 +24,11 @@ export interface ToolInHand<State, Preview> {
  * Runs whichever tool is in hand: hands it what happens on the board, applies what it wants done, asks workers what it
  * asks. `context` is called at each event, so that of two quick presses the second sees what the first has done.
  */
-export function useTool<State, Context, Preview, Held, Question, Answer, Effect>({
+export function useTool<State, Context, Preview, Held, Question extends { kind: string }, Answer, Effect>({
   tool,
   nothing,
   context,
-  ask,
+  questions,
   perform,
   unit,
 }: {
@@ -35,14 +36,15 @@ export function useTool<State, Context, Preview, Held, Question, Answer, Effect>
   /** What is shown of a tool that did nothing yet. */
   nothing: Preview;
   context(): Context;
-  ask(question: Question): Promise<Answer>;
+  /** What answers each kind of question that the tool may ask. */
+  questions: Questions<Question, Answer>;
   /** Does what else a tool wants done. */
   perform(effect: Effect): void;
   unit: 'mm' | 'in';
 }): ToolInHand<State, Preview> {
   const [, draw] = useReducer((n: number) => n + 1, 0);
-  const latest = useRef({ context, ask, perform });
-  latest.current = { context, ask, perform };
+  const latest = useRef({ context, questions, perform });
+  latest.current = { context, questions, perform };
   const hand = useRef<Hand<State, Context, Preview, Held, Question, Answer, Effect> | null>(null);
 
   const dispatch = useMemo(() => {
@@ -61,8 +63,11 @@ export function useTool<State, Context, Preview, Held, Question, Answer, Effect>
       if (outcome.effect !== undefined) latest.current.perform(outcome.effect);
       if (outcome.isDone && own === hand.current) useBench.getState().take(null);
       // What lands, or is answered, after another tool was taken still counts: it was drawn with this one.
-      if (outcome.ask !== undefined)
-        void latest.current.ask(outcome.ask).then((answer) => step(own, { kind: 'answer', answer }));
+      const question = outcome.ask;
+      if (question !== undefined)
+        void askQuestion(kindOf(latest.current.questions, question), question).then(
+          (answer) => answer !== null && step(own, { kind: 'answer', answer }),
+        );
       if (isSeen && own === hand.current) draw();
       return outcome;
     };
@@ -123,6 +128,12 @@ export function useTool<State, Context, Preview, Held, Question, Answer, Effect>
 
   return { board, state: own.state, preview: own.preview, finish: () => void dispatch(own, { kind: 'finish' }) };
 }
+
+/** The entry of a question's own kind. */
+const kindOf = <Question extends { kind: string }, Answer>(
+  questions: Questions<Question, Answer>,
+  question: Question,
+): QuestionKind<Question, Answer> => questions[question.kind as Question['kind']] as QuestionKind<Question, Answer>;
 
 /** A tool in hand, and what it has begun. */
 interface Hand<State, Context, Preview, Held, Question, Answer, Effect> {

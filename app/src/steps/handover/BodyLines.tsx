@@ -9,11 +9,11 @@ import { solids } from '../../compute';
 import type { BoardFace } from '../../frames/boardMap';
 import { placingOfFace } from '../../frames/placing';
 import { Act, Button, LengthField, Notice, SlipLine } from '../../kit';
-import { useLate } from '../../kit/useLate';
 import { useBodyPlan } from '../../part/useBody';
 import type { Drawn } from '../../part/useDrawn';
 import { download, fileNameFor } from '../../session/download';
 import { useJob } from '../../session/jobStore';
+import { askQuestion, type Run } from '../../session/questions';
 import { today } from '../../session/today';
 import { SectionLine, ViewLine } from './DrawingLine';
 
@@ -22,6 +22,11 @@ const FORMATS: readonly { format: BodyFormat; mime: string; what: string }[] = [
   { format: 'stl', mime: 'model/stl', what: 'triangles, for printers and slicers' },
   { format: '3mf', mime: 'model/3mf', what: 'triangles with their unit and name, for printers' },
 ];
+
+const WRITING = {
+  says: () => 'Writing the file',
+  failed: 'The file was not written. Nothing was changed; please try again.',
+};
 
 const REFUSED: Record<Extract<BodyFile, { ok: false }>['reason'], string> = {
   tolerance: 'A tolerance lies between 0.001 and 1 mm.',
@@ -51,7 +56,6 @@ export function BodyLines({
   const [busy, setBusy] = useState<BodyFormat | 'all' | null>(null);
   const [told, setTold] = useState<string | null>(null);
   const [fault, setFault] = useState<string | null>(null);
-  const late = useLate(busy !== null);
   const { variants, bodyFactor } = job.part;
   const apply = useJob((s) => s.apply);
   const { title, steps, factor, lost } = useMemo(
@@ -59,21 +63,18 @@ export function BodyLines({
     [job, drawn, plan, machine],
   );
 
-  const run = async (what: BodyFormat | 'all', work: () => Promise<void>) => {
+  const run = async (what: BodyFormat | 'all', work: (run: Run) => Promise<void>) => {
     setBusy(what);
     setFault(null);
     setTold(null);
-    try {
-      await work();
-    } catch {
-      setFault('The file was not written. Nothing was changed; please try again.');
-    }
+    await askQuestion({ ...WRITING, ask: (_: null, own) => work(own) }, null);
     setBusy(null);
   };
   const write = (format: BodyFormat, mime: string) =>
-    run(format, async () => {
-      const file = await solids.call((w) =>
-        w.write(steps, format, { title, date: today(), toleranceMm, factor, machine }),
+    run(format, async ({ signal }) => {
+      const file = await solids.call(
+        (w) => w.write(steps, format, { title, date: today(), toleranceMm, factor, machine }),
+        { signal, endOnAbort: true },
       );
       if (!file.ok) {
         setFault(REFUSED[file.reason]);
@@ -86,17 +87,22 @@ export function BodyLines({
         );
     });
   const writeAll = () =>
-    run('all', async () => {
+    run('all', async ({ signal, progress }) => {
       const placing = new Map([...faces].map(([id, face]) => [id, placingOfFace(face)]));
       const bodies: NamedBody[] = [];
       const leftOut: string[] = [];
       for (const own of handedOverVariants(job, placing, machine)) {
+        signal.throwIfAborted();
+        progress((bodies.length + leftOut.length) / (2 * Math.max(1, variants.length)));
         if (own.faults.length > 0) leftOut.push(own.title);
         else bodies.push({ name: own.name, title: own.title, steps: own.steps });
         // One variant at a time, with room for whatever else waits.
         await new Promise((next) => setTimeout(next));
       }
-      const all = await solids.call((w) => w.writeAll(bodies, { date: today(), toleranceMm, factor, machine }));
+      const all = await solids.call((w) => w.writeAll(bodies, { date: today(), toleranceMm, factor, machine }), {
+        signal,
+        endOnAbort: true,
+      });
       download(all.bytes, fileNameFor(`${job.name} variants`, 'zip'), 'application/zip');
       const missing = [...leftOut, ...all.leftOut];
       if (missing.length > 0) setFault(`Left out, as it could not be made whole: ${missing.join(', ')}.`);
@@ -107,11 +113,6 @@ export function BodyLines({
       <h2 className="mt-4 mb-1 font-medium">The body</h2>
       {fault && <Notice tone="wrong">{fault}</Notice>}
       {told && <Notice tone="good">{told}</Notice>}
-      {late && (
-        <Notice tone="good">
-          Writing … <Act onClick={() => solids.terminate()}>Stop</Act>
-        </Notice>
-      )}
       {plan.faults.length > 0 && (
         <Notice tone="doubt">{`${featureFindings(plan.faults, job)
           .map((f) => f.says)

@@ -5,7 +5,6 @@ import { Board, type Drawing } from '../../board/Board';
 import { PickMark } from '../../board/marks';
 import { plainLayer } from '../../board/PictureLayer';
 import { comparisonOf } from '../../board/useLayers';
-import { pixels } from '../../compute';
 import { AdviceCard } from '../../door/AdviceCard';
 import { boardMapper, wholeOf } from '../../frames/boardMap';
 import { toScreen } from '../../frames/view';
@@ -25,6 +24,7 @@ import { Judged } from './Judged';
 import { PictureList } from './PictureList';
 import { PictureOverlay } from './PictureOverlay';
 import { BackgroundLine, OpacityLine, TonesLine, type Tried, TurnLine } from './Prepare';
+import { colourQuestions } from './questions';
 import { SwapForm } from './SwapForm';
 import { boxOf } from './tools/boxes';
 import type { CropRules, Symmetry } from './tools/cropDrag';
@@ -73,7 +73,7 @@ export function PictureStep({ job, picture, onFiles, readOne }: StepProps) {
     tool: pictureToolOf(tool),
     nothing: null,
     unit: job.unit,
-    ask: (at) => pixels.call((w) => w.colourAt(picture.blob, at)).catch(() => null),
+    questions: colourQuestions(picture),
     perform: () => {},
     context: (): PictureContext => ({
       picture: useJob.getState().state?.job.pictures.find((p) => p.id === picture.id) ?? picture,

@@ -91,7 +91,7 @@ export function SizeStep({ job, picture }: StepProps) {
     tool: sizeToolOf(name),
     nothing: NO_SIZE_PREVIEW,
     unit: job.unit,
-    ask: async () => undefined as never,
+    questions: {},
     perform: ({ lookAt }) => useBench.getState().lookAt(lookAt),
     context: (): SizeContext => {
       const now = useBench.getState();

@@ -32,8 +32,8 @@ import { StepLayout } from '../../step/StepLayout';
 import type { Pocket } from '../../step/ToolRoll';
 import { WorkedOn } from '../../step/WorkedOn';
 import { useTool } from '../../tool/useTool';
+import { traceQuestions } from './questions';
 import { TraceSlip } from './slip/TraceSlip';
-import { snapped } from './snapped';
 import { traceToolOf } from './tools';
 import type { TraceContext } from './tools/context';
 import { useTrace } from './traceStore';
@@ -131,7 +131,7 @@ export function TraceStep({ job, picture }: StepProps) {
     nothing: NO_PREVIEW,
     unit: job.unit,
     perform: () => {},
-    ask: (question) => snapped(picture, face, question),
+    questions: traceQuestions(picture, face),
     // Presses may follow one another faster than the screen is drawn: what the one before changed must count already.
     context: (): TraceContext => {
       const { selection: chosen, tool: name, view, freeHand } = useBench.getState();

@@ -4,7 +4,8 @@ import { observedOf } from '@steady-moth/core/sketch';
 import { circleOf, rimOf, type Setting } from '@steady-moth/core/tracing';
 import type { BoardFace } from '../../frames/boardMap';
 import type { DrawnPath } from '../../part/useDrawn';
-import { snapped } from './snapped';
+import { askQuestion } from '../../session/questions';
+import { traceQuestions } from './questions';
 
 /**
  * Lets a circle settle on its edge once more, now that somebody says on which side of its rim the ground lies.
@@ -18,7 +19,13 @@ export async function settledAgain(
 ): Promise<{ action: JobAction; radius: number } | null> {
   const circle = circleOf(own);
   if (!circle) return null;
-  const { snapped: found } = await snapped(setting.picture, face, { circle, sigmaPx: 0, ground });
+  const asked = await askQuestion(traceQuestions(setting.picture, face).circle, {
+    kind: 'circle',
+    circle,
+    sigmaPx: 0,
+    ground,
+  });
+  const found = asked?.snapped ?? null;
   const rim = found && rimOf(found, 0, found, setting);
   const ids = observedOf(own.sketch, own.path);
   if (!found || !rim || rim.length !== ids.length) return null;

@@ -1,15 +1,20 @@
 import type { Picture } from '@steady-moth/core/job';
-import { type Deviation, deviationOf, probesOf } from '@steady-moth/core/proof';
+import { type Deviation, deviationOf, type Probe, probesOf } from '@steady-moth/core/proof';
 import type { PictureMap } from '@steady-moth/core/sketch';
 import { useEffect, useRef, useState } from 'react';
 import type { DrawnPath } from '../../part/useDrawn';
+import { askQuestion, type QuestionKind } from '../../session/questions';
 import { edgesAlong } from './edgesAlong';
+
+const COMPARED: QuestionKind<{ picture: Picture; probes: Probe[]; mapper: PictureMap }, Deviation> = {
+  says: () => 'Comparing with the picture’s edges',
+  ask: async ({ picture, probes, mapper }, run) => deviationOf(probes, await edgesAlong(picture, probes, run), mapper),
+};
 
 export interface DeviationState {
   path: string | null;
   result: Deviation | null;
-  /** Share that is done; null while nothing is asked. */
-  share: number | null;
+  isAsking: boolean;
   ask(own: DrawnPath, worn: Readonly<Record<string, true>>): void;
   drop(): void;
 }
@@ -18,13 +23,13 @@ export interface DeviationState {
 export function useDeviation(picture: Picture, mapper: PictureMap, paths: readonly DrawnPath[]): DeviationState {
   const [own, setOwn] = useState<DrawnPath | null>(null);
   const [result, setResult] = useState<Deviation | null>(null);
-  const [share, setShare] = useState<number | null>(null);
-  const run = useRef(0);
+  const [isAsking, setAsking] = useState(false);
+  const stopping = useRef<AbortController | null>(null);
   const drop = () => {
-    run.current += 1;
+    stopping.current?.abort();
     setOwn(null);
     setResult(null);
-    setShare(null);
+    setAsking(false);
   };
   const isStill = own !== null && paths.includes(own);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what it was told of is no longer what is there
@@ -32,18 +37,16 @@ export function useDeviation(picture: Picture, mapper: PictureMap, paths: readon
     if (own && !isStill) drop();
   }, [isStill, mapper]);
   const ask = async (path: DrawnPath, worn: Readonly<Record<string, true>>) => {
-    const mine = ++run.current;
+    stopping.current?.abort();
+    const mine = new AbortController();
+    stopping.current = mine;
     setOwn(path);
     setResult(null);
-    const probes = probesOf(path, worn, mapper);
-    const edges = await edgesAlong(picture, probes, (done) => {
-      const isWanted = mine === run.current;
-      if (isWanted) setShare(done);
-      return isWanted;
-    });
-    if (mine !== run.current) return;
-    setShare(null);
-    setResult(deviationOf(probes, edges, mapper));
+    setAsking(true);
+    const found = await askQuestion(COMPARED, { picture, probes: probesOf(path, worn, mapper), mapper }, mine.signal);
+    if (mine !== stopping.current || mine.signal.aborted) return;
+    setAsking(false);
+    setResult(found);
   };
-  return { path: own?.path.id ?? null, result, share, ask: (path, worn) => void ask(path, worn), drop };
+  return { path: own?.path.id ?? null, result, isAsking, ask: (path, worn) => void ask(path, worn), drop };
 }

@@ -18,6 +18,7 @@ import { Fold } from '../../kit/Fold';
 import { type Tool, useBench } from '../../session/benchStore';
 import { useGroup } from '../../session/group';
 import { useJob } from '../../session/jobStore';
+import { useQuestions } from '../../session/questions';
 import { calibrationSentence } from '../../session/sentences';
 import { AskHeights } from './AskHeights';
 import { CameraLine } from './CameraLine';
@@ -51,7 +52,7 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
   const datumBy = useTrue((s) => s.datumBy);
   const common = useTrue((s) => s.common !== null);
   const acrossFirst = useTrue((s) => s.acrossFirst);
-  const finding = useTrue((s) => s.finding);
+  const finding = useQuestions((s) => s.open.some((o) => o.waits));
   const findFault = useTrue((s) => s.findFault);
   // A figure that is asked for says itself what to do.
   const asked = useTrue((s) => s.pending !== null || s.found !== null);

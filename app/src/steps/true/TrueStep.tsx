@@ -20,6 +20,7 @@ import { useBench } from '../../session/benchStore';
 import { useGroup } from '../../session/group';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
+import { isWaiting } from '../../session/questions';
 import { useBoardFace, usePictureFace } from '../../session/useBoardFace';
 import { useCertainty } from '../../session/useFigures';
 import type { StepProps } from '../../step/description';
@@ -27,12 +28,12 @@ import { StepLayout } from '../../step/StepLayout';
 import type { Pocket } from '../../step/ToolRoll';
 import { WorkedOn } from '../../step/WorkedOn';
 import { useTool } from '../../tool/useTool';
-import { findFromClick } from './findFromClick';
 import { DimensionOffers } from './found/DimensionOffers';
 import { FoundForm } from './found/FoundForm';
 import { Offers } from './found/Offers';
 import { PendingForm } from './PendingForm';
 import { commonPicks, movedSilhouette, type PickDraft } from './picks';
+import { trueQuestions } from './questions';
 import { TrueOverlay } from './TrueOverlay';
 import { TrueSlip } from './TrueSlip';
 import { trueToolOf } from './tools';
@@ -112,7 +113,7 @@ export function TrueStep({ job, picture }: StepProps) {
     tool: trueToolOf(tool, datumBy),
     nothing: NO_PREVIEW,
     unit: job.unit,
-    ask: (question) => findFromClick(picture, question),
+    questions: trueQuestions(picture),
     perform,
     context: (): TrueContext => {
       const waiting = useTrue.getState();
@@ -129,7 +130,7 @@ export function TrueStep({ job, picture }: StepProps) {
         common: waiting.common,
         commonWith: waiting.commonWith,
         laying: waiting.laying,
-        isFinding: waiting.finding,
+        isFinding: isWaiting(),
         newId,
       };
     },
@@ -256,7 +257,7 @@ function perform(effect: TrueEffect): void {
   else if (effect.kind === 'found') waiting.setFound(effect.found);
   else if (effect.kind === 'back') useBench.getState().choosePicture(effect.picture);
   else if (effect.kind === 'seek') waiting.seekCommon(effect.picture, effect.begun);
-  else if (effect.sentence !== null || waiting.findFault) waiting.setFinding(false, effect.sentence);
+  else if (effect.sentence !== null || waiting.findFault) waiting.setFindFault(effect.sentence);
 }
 
 function withDraft(picture: StepProps['picture'], draft: PickDraft | null): StepProps['picture'] {

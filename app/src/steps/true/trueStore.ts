@@ -27,9 +27,7 @@ export type DatumBy = 'point' | 'crossing' | 'middle' | 'hole';
 interface TrueStore {
   pending: PendingLength | null;
   found: PendingFound | null;
-  /** Something is being looked for about a click. */
-  finding: boolean;
-  /** Why it was not found. */
+  /** Why what was looked for about a click was not found. */
   findFault: string | null;
   datumBy: DatumBy;
   /** The first of two lengths across each other, once it is said. */
@@ -42,7 +40,7 @@ interface TrueStore {
   commonWith: string | null;
   setPending(pending: PendingLength | null): void;
   setFound(found: PendingFound | null): void;
-  setFinding(finding: boolean, fault?: string | null): void;
+  setFindFault(fault: string | null): void;
   setDatumBy(by: DatumBy): void;
   setAcrossFirst(first: { from: PickRecord; to: PickRecord } | null): void;
   /** Goes to another picture with the tool still in hand, a common point begun or ended. */
@@ -55,7 +53,6 @@ interface TrueStore {
 const NOTHING_WAITS = {
   pending: null,
   found: null,
-  finding: false,
   findFault: null,
   acrossFirst: null,
   common: null,
@@ -68,10 +65,7 @@ export const useTrue = create<TrueStore>((set) => ({
   commonWith: null,
   setPending: (pending) => set({ pending }),
   setFound: (found) => set({ found }),
-  setFinding(finding, findFault = null) {
-    set({ finding, findFault });
-    useBench.setState({ isAsking: finding });
-  },
+  setFindFault: (findFault) => set({ findFault }),
   setDatumBy: (datumBy) => set({ datumBy }),
   setAcrossFirst: (acrossFirst) => set({ acrossFirst }),
   seekCommon(picture, common) {
@@ -86,7 +80,6 @@ export const useTrue = create<TrueStore>((set) => ({
       selection: null,
       tool: 'lay',
       otherEdge: 0,
-      isAsking: false,
     });
   },
   setCommonWith: (commonWith) => set({ commonWith }),

@@ -105,7 +105,7 @@ describe('a view that is there', () => {
 describe('Background, Darkest and Lightest', () => {
   it('ask for the colour that was pressed, and are laid down with it', () => {
     const h = hand('background');
-    expect(h.press(10, 20)).toEqual({ uPx: 10, vPx: 20 });
+    expect(h.press(10, 20)).toEqual({ kind: 'colour', uPx: 10, vPx: 20 });
     expect(h.answer([200, 190, 170])).toBe(true);
     expect(h.picture!.preparation.clear).toMatchObject({ colour: [200, 190, 170] });
   });

@@ -44,11 +44,12 @@ interface BoxHeld {
 }
 
 /** The colour at a place of the picture, asked for and told. */
-interface ColourQuestion {
+export interface ColourQuestion {
+  kind: 'colour';
   uPx: number;
   vPx: number;
 }
-type Colour = [number, number, number];
+export type Colour = [number, number, number];
 
 type PictureTool<State> = Tool<State, PictureContext, CropBox | null, BoxHeld, ColourQuestion, Colour | null, never>;
 type Made<State> = Outcome<State, CropBox | null, BoxHeld, ColourQuestion, never>;
@@ -148,7 +149,7 @@ const colourTool: PictureTool<null> = {
       const { uPx, vPx } = event.aim.picture;
       if (context.name === 'background' && context.clearBy === 'region')
         return { state, action: clearedFrom({ uPx, vPx }, context.picture) };
-      return { state, ask: { uPx, vPx } };
+      return { state, ask: { kind: 'colour', uPx, vPx } };
     }
     if (event.kind !== 'answer' || !event.answer) return { state };
     const action = saidBy(event.answer, context);

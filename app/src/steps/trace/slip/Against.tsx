@@ -27,8 +27,8 @@ export function Against({
   unit: LengthUnit;
   onAsk(): void;
 }) {
-  const { result, share, drop } = deviation;
-  if (!isOwn || (!result && share === null))
+  const { result, isAsking, drop } = deviation;
+  if (!isOwn || (!result && !isAsking))
     return (
       <p className="mt-2">
         <Act onClick={onAsk}>Compare it with the picture’s edges</Act>
@@ -41,7 +41,7 @@ export function Against({
           Edges of the picture lie off it by <DeviationWords of={result.whole} unit={unit} />.
         </>
       ) : (
-        <>Comparing, {fixed(100 * (share ?? 0), 0)} %</>
+        <>Comparing …</>
       )}{' '}
       <Act onClick={drop}>{result ? 'Leave it' : 'Cancel'}</Act>
     </p>

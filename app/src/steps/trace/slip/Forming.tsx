@@ -10,6 +10,7 @@ import { Act, LengthField } from '../../../kit';
 import { chosenOf } from '../../../part/chosen';
 import { useBench } from '../../../session/benchStore';
 import { useJob } from '../../../session/jobStore';
+import { askQuestion, type Run } from '../../../session/questions';
 import { edgesAlong } from '../edgesAlong';
 import { OffsetAll } from './OffsetAll';
 
@@ -38,30 +39,35 @@ export function Forming({ items, unit, setting }: { items: readonly Item[]; unit
   }, [key, setting.drawn.paths]);
   const write = (mm: number) => (unit === 'in' ? `${fixed(mm / 25.4, 4)} in` : `${fixed(mm, 3)} mm`);
   const forms = own.map((d) => d.form as Form);
-  const ask = async (what: () => Promise<Found>) => {
+  const ask = async (says: string, work: (run: Run) => Promise<Found>) => {
     setBusy(true);
     setFault(null);
-    const told = await what().catch(() => null);
+    const told = await askQuestion({ says: () => says, ask: (_: null, run) => work(run) }, null);
     setBusy(false);
     setFound(told);
-    if (!told) setFault('It could not be worked out. Try it once more.');
   };
+  const axesOf = (all: readonly Form[], signal: AbortSignal) =>
+    figures.call((w) => w.findAxes(all), { silentMs: 20_000, signal });
   const findAxes = () =>
-    ask(async () => ({ kind: 'axes', axes: await figures.call((w) => w.findAxes(forms), { silentMs: 20_000 }) }));
+    ask('Looking for its axis', async ({ signal }) => ({ kind: 'axes', axes: await axesOf(forms, signal) }));
   const findSeenAxes = () =>
-    ask(async () => {
+    ask('Looking for its axis by the picture’s edges', async (run) => {
       const seen: Form[] = [];
       for (const path of own) {
         const worn = setting.job.part.sketches[path.sketch.id]?.worn ?? {};
         const probes = probesOf(path, worn, setting.mapper);
-        const edges = await edgesAlong(setting.picture, probes);
+        const edges = await edgesAlong(setting.picture, probes, run);
         seen.push(...seenForms(path, probes, edges, setting.mapper));
       }
-      return { kind: 'axes', axes: await figures.call((w) => w.findAxes(seen), { silentMs: 20_000 }) };
+      return { kind: 'axes', axes: await axesOf(seen, run.signal) };
     });
   const fewer = () =>
-    ask(async () => {
-      const told = await figures.call((w) => w.reduce(forms, tolerance.mm), { silentMs: 60_000 });
+    ask('Telling it by fewer pieces', async ({ signal }) => {
+      const told = await figures.call((w) => w.reduce(forms, tolerance.mm), {
+        silentMs: 60_000,
+        signal,
+        endOnAbort: true,
+      });
       const count = (all: readonly Form[]) => all.reduce((n, f) => n + (f.kind === 'chain' ? f.segments.length : 1), 0);
       return { kind: 'fewer', ...told, before: count(forms), after: count(told.forms) };
     });

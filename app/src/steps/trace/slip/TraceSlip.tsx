@@ -58,6 +58,7 @@ export function TraceSlip({
   const take = useBench((s) => s.take);
   const chosen = onePathOf(selection) ?? growing?.path ?? null;
   const paths = useMemo(() => drawn.paths.map((d) => d.path), [drawn.paths]);
+  const findings = useMemo(() => drawn.faults.map((f) => pathFinding(f, job.part)), [drawn.faults, job.part]);
   const read = useMemo(() => formulaOf(job.part), [job.part]);
   const readNumber = useMemo(() => numbersOf(job.part), [job.part]);
   const items = itemsOf(selection);
@@ -107,7 +108,7 @@ export function TraceSlip({
                     path={path}
                     unit={job.unit}
                     paths={drawn.paths}
-                    findings={drawn.faults.map((f) => pathFinding(f, job.part))}
+                    findings={findings}
                     read={read}
                     readNumber={readNumber}
                     onLoose={setting && found.made ? () => cutLoose(found, setting) : null}

@@ -97,7 +97,7 @@ function finished(state: CircleState, centre: Vec2, aim: Aim, context: TraceCont
   return {
     state: { ...open, settling: circle },
     preview: { ...NO_PREVIEW, circle },
-    ask: { circle, sigmaPx: aim.sigmaPx, ground: groundOf(circle, context.drawn.paths) },
+    ask: { kind: 'circle', circle, sigmaPx: aim.sigmaPx, ground: groundOf(circle, context.drawn.paths) },
   };
 }
 

@@ -51,12 +51,13 @@ export type TraceHeld = (
 
 /** To snap a circle to the edge round it. */
 export interface TraceQuestion {
+  kind: 'circle';
   circle: Circle;
   sigmaPx: number;
   /** Which side of its rim lies lower, as far as the paths round it tell. */
   ground: GroundOfRim;
 }
-export interface TraceAnswer extends TraceQuestion {
+export interface TraceAnswer extends Omit<TraceQuestion, 'kind'> {
   snapped: SnappedCircle | null;
 }
 
