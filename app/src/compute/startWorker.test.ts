@@ -120,4 +120,18 @@ describe('a hired worker', () => {
     expect(made).toHaveLength(2);
     hired.terminate();
   });
+
+  it('begins anew what was asked while it was being given up', async () => {
+    const { make, made } = makeFake();
+    const hired = startWorker<typeof face>(make, QUICK);
+    const cancelled = new AbortController();
+    const open = hired.call((w) => w.never(), { signal: cancelled.signal, endOnAbort: true, silentMs: 60_000 });
+    made[0]!.mute();
+    cancelled.abort();
+    await expect(open).rejects.toMatchObject({ name: 'AbortError' });
+    await new Promise((resolve) => setTimeout(resolve, 5));
+    expect(await hired.call((w) => w.later(4 * QUICK.graceMs), { silentMs: 60_000 })).toBe('done');
+    expect(made).toHaveLength(2);
+    hired.terminate();
+  });
 });

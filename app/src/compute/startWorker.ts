@@ -24,6 +24,13 @@ export interface WorkerClient<Face extends object> {
   onEnd(told: () => void): () => void;
 }
 
+/** A call that was not answered yet. */
+interface OpenCall {
+  silentMs: number;
+  begunAt: number;
+  begin(): void;
+}
+
 /** What a call fails with when its worker died under it. */
 export class WorkerDied extends Error {
   constructor() {
@@ -50,7 +57,7 @@ export function startWorker<Face extends object>(
 ): WorkerClient<Face> {
   let worker: Worker | null = null;
   let face: Face | null = null;
-  const open = new Map<(reason: Error) => void, number>();
+  const open = new Map<(reason: Error) => void, OpenCall>();
   let beat: ReturnType<typeof setInterval> | null = null;
   /** When it was last heard, and when last asked; a page that slept asks late, and excuses it as long. */
   let heardAt = 0;
@@ -62,15 +69,17 @@ export function startWorker<Face extends object>(
     if (beat) clearInterval(beat);
     beat = null;
   };
-  const end = (reason: Error) => {
+  /** @param since calls that began later are begun anew in another worker: they only stood behind what was given up */
+  const end = (reason: Error, since = Number.POSITIVE_INFINITY) => {
     rest();
     worker?.terminate();
     worker = null;
     face = null;
-    const failing = [...open.keys()];
-    open.clear();
-    for (const fail of failing) fail(reason);
+    const failing = [...open].filter(([, call]) => call.begunAt <= since);
+    for (const [fail] of failing) open.delete(fail);
+    for (const [fail] of failing) fail(reason);
     for (const tell of tellEnd) tell();
+    for (const call of [...open.values()]) call.begin();
   };
   const start = () => {
     const mine = make();
@@ -98,7 +107,8 @@ export function startWorker<Face extends object>(
       const now = performance.now();
       if (now - askedAt > ASLEEP_FACTOR * beatMs) excusedAt = now;
       askedAt = now;
-      if (now - Math.max(heardAt, excusedAt) > Math.max(...open.values())) end(new WorkerDied());
+      if (now - Math.max(heardAt, excusedAt) > Math.max(...[...open.values()].map((call) => call.silentMs)))
+        end(new WorkerDied());
       else worker?.postMessage(BEAT);
     }, beatMs);
   };
@@ -107,7 +117,7 @@ export function startWorker<Face extends object>(
     const since = performance.now();
     mine?.postMessage(BEAT);
     setTimeout(() => {
-      if (worker === mine && mine && heardAt < since) end(new DOMException('Cancelled', 'AbortError'));
+      if (worker === mine && mine && heardAt < since) end(new DOMException('Cancelled', 'AbortError'), since);
     }, graceMs);
   };
 
@@ -131,10 +141,19 @@ export function startWorker<Face extends object>(
           settle(reject)(signal?.reason);
           if (endOnAbort) endUnlessHeard(worker);
         };
-        open.set(reject, silent);
+        const begin = () => {
+          const mine = face ?? start();
+          // What a worker says that was ended since does not count: the call may have begun anew.
+          const isOwn =
+            <T>(then: (value: T) => void) =>
+            (value: T) =>
+              face === mine && then(value);
+          work(mine).then(isOwn(settle(resolve)), isOwn(settle(reject)));
+          listen();
+        };
+        open.set(reject, { silentMs: silent, begunAt: performance.now(), begin });
         signal?.addEventListener('abort', onAbort);
-        work(face ?? start()).then(settle(resolve), settle(reject));
-        listen();
+        begin();
       });
     },
     terminate: () => end(new DOMException('Cancelled', 'AbortError')),
