@@ -1,6 +1,6 @@
 import { parseLength } from '@steady-moth/core/units';
 import { useMemo, useReducer, useRef } from 'react';
-import type { BoardTool } from '../board/Board';
+import type { BoardTool } from '../board/boardTool';
 import { lengthSentence } from '../kit/lengthSentence';
 import { useBench } from '../session/benchStore';
 import { useJob } from '../session/jobStore';

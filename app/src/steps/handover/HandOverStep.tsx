@@ -1,20 +1,16 @@
 import type { FlatProfile, ProfileFormat } from '@steady-moth/core/format';
-import { titleOf } from '@steady-moth/core/format/body/prepare';
-import { compensated, DXF_USUAL, type Machine, type ProfileForm, sheetOf } from '@steady-moth/core/format/profile';
+import { compensated, DXF_USUAL, type Machine, type ProfileForm } from '@steady-moth/core/format/profile';
 import { formsBounds } from '@steady-moth/core/geometry';
 import { handedOver } from '@steady-moth/core/handover';
 import { sketchesOf } from '@steady-moth/core/sketch';
 import { writeLength } from '@steady-moth/core/units';
 import { useState } from 'react';
-import type { BoardTool } from '../../board/Board';
+import type { BoardTool } from '../../board/boardTool';
 import { useLayers } from '../../board/useLayers';
-import { files } from '../../compute';
 import { Button, Choice, Notice, SlipLine } from '../../kit';
 import { PartBoard } from '../../part/PartBoard';
 import { useDrawn } from '../../part/useDrawn';
 import { useBench } from '../../session/benchStore';
-import { download, fileNameFor } from '../../session/download';
-import { saveJobFile } from '../../session/saveJobFile';
 import { today } from '../../session/today';
 import { useBoardFace, useBoardFaces, useOthersSettled } from '../../session/useBoardFace';
 import { useFlaws } from '../../session/useFlaws';
@@ -26,6 +22,7 @@ import { BodyLines } from './BodyLines';
 import { DxfCurvesLine } from './DxfCurvesLine';
 import { MachineLine } from './MachineLine';
 import { TileLine } from './TileLine';
+import { useDownloads } from './useDownloads';
 
 const LOOK: BoardTool = {
   wish: null,
@@ -61,8 +58,6 @@ export function HandOverStep({ job, picture }: StepProps) {
   const isReady = settled && othersSettled && drawn.isWhole;
   const { flaws } = useFlaws(job.part, drawn.paths);
   const layers = useLayers(job, picture, faces, dimmed);
-  const [busy, setBusy] = useState<string | null>(null);
-  const [fault, setFault] = useState<string | null>(null);
   const [notes, setNotes] = useState(true);
   const [sizes, setSizes] = useState(false);
   const [dxf, setDxf] = useState(DXF_USUAL);
@@ -80,37 +75,7 @@ export function HandOverStep({ job, picture }: StepProps) {
       ? [bounds.max.x - bounds.min.x, bounds.max.y - bounds.min.y].map((mm) => writeLength(mm, null, job.unit).value)
       : null;
 
-  const handOver = async (format: ProfileFormat, mime: string) => {
-    setBusy(format);
-    setFault(null);
-    try {
-      const bytes = await files.call((w) => w.writeProfile(profile(), format, dxf));
-      if (bytes) download(bytes, fileNameFor(job.name, format), mime);
-    } catch {
-      setFault(`The ${format.toUpperCase()} file could not be written. Nothing was changed; please try again.`);
-    }
-    setBusy(null);
-  };
-  const handOverSheet = async () => {
-    setBusy('sheet');
-    setFault(null);
-    try {
-      const sheet = sheetOf(job, drawn.paths, drawn.settled, { title: titleOf(job), date: today() });
-      const bytes = await files.call((w) => w.writeSheet(sheet));
-      if (bytes) download(bytes, fileNameFor(`${job.name} sheet`, 'pdf'), 'application/pdf');
-    } catch {
-      setFault('The sheet could not be written. Nothing was changed; please try again.');
-    }
-    setBusy(null);
-  };
-  const packJob = async () => {
-    setBusy('job');
-    setFault(null);
-    const done = await saveJobFile().catch(() => false);
-    if (!done) setFault("A picture of this job is missing from this browser's storage, so it cannot be packed.");
-    setBusy(null);
-  };
-
+  const { busy, fault, handOver, handOverSheet, packJob } = useDownloads(job, drawn, dxf);
   const why = isComing
     ? null
     : !isTrue
@@ -158,34 +123,8 @@ export function HandOverStep({ job, picture }: StepProps) {
                 width × height along X and Y
               </SlipLine>
             )}
-            <SlipLine
-              title="Check bar and notes"
-              figure={
-                <Choice
-                  label="Check bar and notes"
-                  value={notes ? 'with' : 'without'}
-                  options={NOTES}
-                  onChange={(wanted) => setNotes(wanted === 'with')}
-                />
-              }
-            >
-              {notes ? 'on a layer and in a stroke of their own' : 'only the part: nothing else can be cut by mistake'}
-            </SlipLine>
-            {hasSizes && (
-              <SlipLine
-                title="Sizes on the PDF"
-                figure={
-                  <Choice
-                    label="Sizes on the PDF"
-                    value={sizes ? 'with' : 'without'}
-                    options={NOTES}
-                    onChange={(wanted) => setSizes(wanted === 'with')}
-                  />
-                }
-              >
-                {sizes ? 'a drawing with its sizes; measured ones in brackets' : 'only the part'}
-              </SlipLine>
-            )}
+            <NotesLine notes={notes} onNotes={setNotes} />
+            {hasSizes && <SizesLine sizes={sizes} onSizes={setSizes} />}
             {forms.some(hasCurve) && <DxfCurvesLine options={dxf} unit={job.unit} onChange={setDxf} />}
             <MachineLine chosen={machine} onChoose={setMachine} />
             {FORMATS.map(({ format, mime, what }) => (
@@ -196,7 +135,7 @@ export function HandOverStep({ job, picture }: StepProps) {
                   <Button
                     strong
                     disabled={why !== null || busy !== null || !isTrue || !isReady}
-                    onClick={() => void handOver(format, mime)}
+                    onClick={() => void handOver(format, mime, profile())}
                   >
                     {busy === format ? 'Writing …' : `Download ${format.toUpperCase()}`}
                   </Button>
@@ -241,5 +180,41 @@ export function HandOverStep({ job, picture }: StepProps) {
         </>
       }
     />
+  );
+}
+
+function NotesLine({ notes, onNotes }: { notes: boolean; onNotes(notes: boolean): void }) {
+  return (
+    <SlipLine
+      title="Check bar and notes"
+      figure={
+        <Choice
+          label="Check bar and notes"
+          value={notes ? 'with' : 'without'}
+          options={NOTES}
+          onChange={(wanted) => onNotes(wanted === 'with')}
+        />
+      }
+    >
+      {notes ? 'on a layer and in a stroke of their own' : 'only the part: nothing else can be cut by mistake'}
+    </SlipLine>
+  );
+}
+
+function SizesLine({ sizes, onSizes }: { sizes: boolean; onSizes(sizes: boolean): void }) {
+  return (
+    <SlipLine
+      title="Sizes on the PDF"
+      figure={
+        <Choice
+          label="Sizes on the PDF"
+          value={sizes ? 'with' : 'without'}
+          options={NOTES}
+          onChange={(wanted) => onSizes(wanted === 'with')}
+        />
+      }
+    >
+      {sizes ? 'a drawing with its sizes; measured ones in brackets' : 'only the part'}
+    </SlipLine>
   );
 }

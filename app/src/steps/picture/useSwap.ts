@@ -2,7 +2,7 @@ import type { PicturePoint } from '@steady-moth/core/calibration';
 import { type Bend, LEAST_PAIRS, type LinedUp, lineUp, type Pair } from '@steady-moth/core/geometry';
 import { newPicture, type Picture, swapPicture } from '@steady-moth/core/job';
 import { useMemo, useState } from 'react';
-import type { BoardTool } from '../../board/Board';
+import type { BoardTool } from '../../board/boardTool';
 import type { ArrivedPicture } from '../../door/arrival';
 import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';

@@ -1,6 +1,7 @@
 import { addFeature } from '@steady-moth/core/job';
 import type { Feature } from '@steady-moth/core/sketch';
 import type { SizeAsked } from '@steady-moth/core/solid/kernel';
+import type { LengthUnit } from '@steady-moth/core/units';
 import {
   Box as BoxIcon,
   Circle,
@@ -14,9 +15,9 @@ import {
 } from 'lucide-react';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { solids } from '../../compute';
-import { Act, Button, Choice, Notice, SlipLine } from '../../kit';
+import { Act, Choice, Notice, SlipLine } from '../../kit';
 import { useLate } from '../../kit/useLate';
-import { useBody, useBodyFigures, useBodyPlan, useBodySize } from '../../part/useBody';
+import { type Body, useBody, useBodyFigures, useBodyPlan, useBodySize } from '../../part/useBody';
 import { useDrawn } from '../../part/useDrawn';
 import { type Tool, useBench } from '../../session/benchStore';
 import { useBodyFaults } from '../../session/bodyFaults';
@@ -29,10 +30,10 @@ import type { Pocket } from '../../step/ToolRoll';
 import { WorkedOn } from '../../step/WorkedOn';
 import { CheckLines, tagOf, useChecks } from './BodyChecks';
 import { BodyCells, FigureLines } from './BodyFigures';
-import { FeatureFields } from './FeatureFields';
+import { DraftFeature } from './DraftFeature';
 import { FeatureLines } from './FeatureLines';
 import { type NewKind, newFeature } from './newFeature';
-import { askedNext, chosenOn, isEmpty, named, pickedInto } from './picking';
+import { askedNext, chosenOn, named, pickedInto } from './picking';
 import { middleOf, SectionLine } from './SectionLine';
 import { sizeSentence, useSizePlusMinus } from './sizes';
 import { useAskReading } from './useAskReading';
@@ -91,13 +92,6 @@ const KINDS: Partial<Record<NonNullable<Tool>, NewKind>> = {
   holes: 'holes',
   further: 'marks',
 };
-const FURTHER = [
-  { value: 'marks', text: 'marks' },
-  { value: 'dome', text: 'dome' },
-  { value: 'hollow', text: 'hollow' },
-  { value: 'repeat', text: 'repeat' },
-] as const;
-
 /** The settled profiles as a body. */
 export function SolidStep({ job, picture }: StepProps) {
   const { face, isComing } = useBoardFace(job, picture);
@@ -169,7 +163,6 @@ export function SolidStep({ job, picture }: StepProps) {
   const { features } = job.part;
   const failing = features.find((f) => state.faults.some((own) => own.feature === f.id))?.name ?? null;
   useEffect(() => useBodyFaults.setState({ of: features, name: failing }), [features, failing]);
-  const late = useLate(state.busy);
   const add = () => {
     if (!draft) return;
     apply(addFeature(draft));
@@ -210,62 +203,32 @@ export function SolidStep({ job, picture }: StepProps) {
           {!isTrue && !isComing && (
             <Notice tone="doubt">The picture is not true yet, so nothing has a size. What is said here is kept.</Notice>
           )}
-          {late && (
-            <Notice tone="good">
-              Working the body out … <Act onClick={() => solids.terminate()}>Stop</Act>
-            </Notice>
-          )}
-          {state.failed && (
-            <Notice tone="wrong">
-              The body was not worked out to its end. Nothing that you said is lost.{' '}
-              <Act onClick={state.again}>Work it out again</Act>
-            </Notice>
-          )}
+          <Working state={state} />
           {kind && !draft && (
             <Notice tone="doubt">
               Nothing is traced that this could be made of. Trace a closed profile, or a circle for a hole, first.
             </Notice>
           )}
           {draft && (
-            <section aria-label="New feature" className="mb-4 rounded border border-rust bg-sheet px-3 py-3">
-              {tool === 'further' && (
-                <div className="mb-2">
-                  <Choice
-                    label="What to add"
-                    value={draft.kind as (typeof FURTHER)[number]['value']}
-                    options={FURTHER}
-                    onChange={(next) => setDraft(newFeature(next, job, newId()) ?? draft)}
-                  />
-                </div>
-              )}
-              <h3 className="mb-2 font-medium">{draft.name}</h3>
-              <FeatureFields isNew job={job} box={body?.box ?? null} feature={draft} onChange={setDraft} />
-              <div className="mt-3 flex gap-3">
-                <Button strong disabled={isEmpty(draft)} onClick={add}>
-                  Add it
-                </Button>
-                <Button onClick={() => take(null)}>Leave it</Button>
-              </div>
-            </section>
+            <DraftFeature
+              job={job}
+              box={body?.box ?? null}
+              draft={draft}
+              isFurther={tool === 'further'}
+              onDraft={setDraft}
+              onAdd={add}
+              onLeave={() => take(null)}
+            />
           )}
           {(tool === 'body-size' || tool === 'body-check') && (
-            <Notice tone="good">
-              {asked === null
-                ? tool === 'body-size'
-                  ? 'Press a face, two faces, or an edge of the body.'
-                  : 'Press the face, or the two faces, that the caliper touched, and type its reading.'
-                : size.data
-                  ? sizeSentence(size.data, plusMinus, job.unit)
-                  : size.isFetching
-                    ? 'Measuring …'
-                    : 'A flat face alone has no size: press a second one.'}
-              {tool === 'body-size' && asked?.of === 'faces' && asked.faces.length === 1 && lastMet.current && (
-                <>
-                  {' '}
-                  <Act onClick={() => setAsked(wallAt(lastMet.current))}>The wall there</Act>
-                </>
-              )}
-            </Notice>
+            <AskedSize
+              isCheck={tool === 'body-check'}
+              asked={asked}
+              size={size}
+              plusMinus={plusMinus}
+              unit={job.unit}
+              onWall={lastMet.current && (() => setAsked(wallAt(lastMet.current)))}
+            />
           )}
           <FeatureLines
             job={job}
@@ -292,20 +255,7 @@ export function SolidStep({ job, picture }: StepProps) {
                 />
               </section>
               <ul>
-                <SlipLine
-                  title="Picture under it"
-                  figure={
-                    <Choice
-                      label="Picture under it"
-                      value={under ? 'shown' : 'hidden'}
-                      options={[
-                        { value: 'shown', text: 'shown' },
-                        { value: 'hidden', text: 'hidden' },
-                      ]}
-                      onChange={(v) => setUnder(v === 'shown')}
-                    />
-                  }
-                />
+                <UnderLine under={under} onUnder={setUnder} />
                 <SectionLine section={section} box={body.box} unit={job.unit} onChange={setSection} />
               </ul>
               <FigureLines job={job} figures={figures} />
@@ -329,5 +279,82 @@ function Empty({ isTrue }: { isTrue: boolean }) {
           : 'A body is made of what was traced, once the picture is true.'}
       </p>
     </div>
+  );
+}
+
+/** That the body is being worked out, or was not to its end. */
+function Working({ state }: { state: Body }) {
+  const late = useLate(state.busy);
+  return (
+    <>
+      {late && (
+        <Notice tone="good">
+          Working the body out … <Act onClick={() => solids.terminate()}>Stop</Act>
+        </Notice>
+      )}
+      {state.failed && (
+        <Notice tone="wrong">
+          The body was not worked out to its end. Nothing that you said is lost.{' '}
+          <Act onClick={state.again}>Work it out again</Act>
+        </Notice>
+      )}
+    </>
+  );
+}
+
+function UnderLine({ under, onUnder }: { under: boolean; onUnder(under: boolean): void }) {
+  return (
+    <SlipLine
+      title="Picture under it"
+      figure={
+        <Choice
+          label="Picture under it"
+          value={under ? 'shown' : 'hidden'}
+          options={[
+            { value: 'shown', text: 'shown' },
+            { value: 'hidden', text: 'hidden' },
+          ]}
+          onChange={(v) => onUnder(v === 'shown')}
+        />
+      }
+    />
+  );
+}
+
+/** What was pressed on the body, and what it measures. */
+function AskedSize({
+  isCheck,
+  asked,
+  size,
+  plusMinus,
+  unit,
+  onWall,
+}: {
+  isCheck: boolean;
+  asked: SizeAsked | null;
+  size: ReturnType<typeof useBodySize>;
+  plusMinus: ReturnType<typeof useSizePlusMinus>;
+  unit: LengthUnit;
+  /** Measures the wall where the body was pressed last; null where it was not. */
+  onWall: (() => void) | null;
+}) {
+  const words = () => {
+    if (asked === null)
+      return isCheck
+        ? 'Press the face, or the two faces, that the caliper touched, and type its reading.'
+        : 'Press a face, two faces, or an edge of the body.';
+    if (size.data) return sizeSentence(size.data, plusMinus, unit);
+    return size.isFetching ? 'Measuring …' : 'A flat face alone has no size: press a second one.';
+  };
+  return (
+    <Notice tone="good">
+      {words()}
+      {!isCheck && asked?.of === 'faces' && asked.faces.length === 1 && onWall && (
+        <>
+          {' '}
+          <Act onClick={onWall}>The wall there</Act>
+        </>
+      )}
+    </Notice>
   );
 }
