@@ -1,18 +1,9 @@
-import { PRIORS } from '@steady-moth/core/calibration';
-import { MOST } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { type DragEvent, type ReactNode, useEffect, useRef, useState } from 'react';
-import { pages } from '../compute';
 import { Act, Notice } from '../kit';
-import { useBench } from '../session/benchStore';
-import { useJob } from '../session/jobStore';
-import { keepThumb } from '../session/pixelsStore';
-import { pagesSentence } from '../session/sentences';
 import type { ArrivedPicture } from './arrival';
-import { joining, startJob } from './keepArrivals';
 import { type ChosenPages, PageChooser } from './PageChooser';
-import { readArrival } from './readArrival';
-import { readPicture, type Told } from './readPicture';
+import { keep, readFile } from './readFile';
 
 export interface Busy {
   name: string;
@@ -23,14 +14,6 @@ export interface Busy {
 /** Files taken in one go, and how many sentences are told of them. */
 const MOST_AT_ONCE = 40;
 const MOST_TOLD = 4;
-/** A vector page's own scale is exact but for the printer's rounding; a scan's in a page is believed as any scan's. */
-const PAGE_SIGMA = { drawing: 1e-4, scan: PRIORS.sigmaResolution } as const;
-
-type Read =
-  | { ok: true; pictures: ArrivedPicture[] }
-  | { ok: true; jobId: string }
-  | { ok: false; sentence: string | null };
-
 /**
  * The one door for files: dropped anywhere, pasted, or chosen. On the rack each file starts a job; in a job its
  * pictures join the job. Job files always hang on the rack as jobs of their own.
@@ -42,70 +25,11 @@ export function useDoor(unit: LengthUnit, into: 'rack' | 'job', onJob: (id: stri
     null,
   );
 
-  const readPages = async (
-    name: string,
-    bytes: Uint8Array,
-    progress: (share: number) => void,
-    signal: AbortSignal,
-  ): Promise<Read> => {
-    const opened = await pages.call((w) => w.open(bytes), { signal, endOnAbort: true });
-    if (!opened.ok) return { ok: false, sentence: pagesSentence(opened.reason) };
-    const chosen = await new Promise<ChosenPages | null>((answer) => {
+  const choosePages = (name: string, count: number, signal: AbortSignal) =>
+    new Promise<ChosenPages | null>((answer) => {
       signal.addEventListener('abort', () => answer(null));
-      setAsked({ name, count: opened.pages, answer });
-    });
-    setAsked(null);
-    const pictures: ArrivedPicture[] = [];
-    for (const [k, page] of (chosen?.pages ?? []).entries()) {
-      const share = (part: number) => progress((k + part) / (chosen?.pages.length ?? 1));
-      const drawn = await pages.call((w) => w.draw(page, chosen?.perMm ?? 1), {
-        signal,
-        endOnAbort: true,
-        silentMs: 60_000,
-      });
-      if (!drawn) return { ok: false, sentence: pagesSentence('not-drawn') };
-      share(0.4);
-      const kind = drawn.isScan ? 'scan' : 'drawing';
-      const title = opened.pages > 1 ? `${name}, page ${page}` : name;
-      const resolution = { perMmX: drawn.perMm, perMmY: drawn.perMm, sigma: PAGE_SIGMA[kind] };
-      const told = { kind, resolution, outlines: null, zero: null, notes: [] } satisfies Told;
-      const read = await readPicture(title, drawn.png, (s) => share(0.4 + 0.6 * s), signal, told);
-      if (!read.ok) return read;
-      if (read.kind === 'picture') pictures.push({ ...read.picture, name });
-    }
-    void pages.call((w) => w.close());
-    return pictures.length ? { ok: true, pictures } : { ok: false, sentence: null };
-  };
-
-  const read = async (file: File, progress: (share: number) => void, signal: AbortSignal): Promise<Read> => {
-    try {
-      const arrival = await readArrival(file, progress, signal);
-      if (!arrival.ok) return arrival;
-      if (arrival.kind === 'pages') return await readPages(arrival.name, arrival.bytes, progress, signal);
-      return arrival.kind === 'job' ? { ok: true, jobId: arrival.jobId } : { ok: true, pictures: [arrival.picture] };
-    } catch {
-      return { ok: false, sentence: 'It could not be read. Nothing was changed; please try again.' };
-    }
-  };
-
-  /** Keeps what was read; tells the job that it is in, and whether that is a new one. */
-  const keep = async (pictures: ArrivedPicture[]): Promise<{ id: string } | { sentence: string }> => {
-    if (into === 'rack') {
-      const started = await startJob(pictures[0]!.name, pictures, unit);
-      return started.ok ? { id: started.jobId } : started;
-    }
-    const { state, mayWrite, apply } = useJob.getState();
-    if (!state || !mayWrite)
-      return { sentence: 'This job is open in another tab, so nothing can be added to it here.' };
-    if (state.job.pictures.length + pictures.length > MOST.pictures)
-      return { sentence: `A job holds up to ${MOST.pictures} pictures. Take one away first, or start another job.` };
-    const { action, blobs, last } = joining(pictures);
-    apply(action, blobs);
-    for (const { hash } of blobs) void keepThumb(hash);
-    useBench.getState().choosePicture(last);
-    return { id: state.job.id };
-  };
-
+      setAsked({ name, count, answer });
+    }).finally(() => setAsked(null));
   /**
    * What is told of a run of reading, until it is over: a worker's word of progress comes by a way of its own, and may
    * come after its answer.
@@ -146,7 +70,7 @@ export function useDoor(unit: LengthUnit, into: 'rack' | 'job', onJob: (id: stri
     for (const file of list.slice(0, MOST_AT_ONCE)) {
       const progress = (share: number) => tell(file.name, share);
       progress(0);
-      const found = await read(file, progress, stop.signal);
+      const found = await readFile(file, progress, stop.signal, choosePages);
       if (stop.signal.aborted) break;
       const fail = (sentence: string) => void faults.push(`${file.name}: ${sentence}`);
       if (!found.ok) {
@@ -159,7 +83,7 @@ export function useDoor(unit: LengthUnit, into: 'rack' | 'job', onJob: (id: stri
         continue;
       }
       for (const picture of found.pictures) notes.push(...picture.notes);
-      const kept = await keep(found.pictures);
+      const kept = await keep(found.pictures, into, unit);
       if ('sentence' in kept) fail(kept.sentence);
       else {
         taken += 1;
@@ -185,7 +109,7 @@ export function useDoor(unit: LengthUnit, into: 'rack' | 'job', onJob: (id: stri
     setTold(null);
     const progress = (share: number) => tell(file.name, share);
     progress(0);
-    const found = await read(file, progress, stop.signal);
+    const found = await readFile(file, progress, stop.signal, choosePages);
     end();
     if (stop.signal.aborted) return null;
     if (!found.ok) {

@@ -76,65 +76,87 @@ interface Sitting {
   held: Map<string, NewBlob>;
 }
 
+/** Reads jobs and stores them, the one that was just left among them. */
+function createKeeper(
+  outside: Outside,
+  set: (change: Partial<JobStore>) => void,
+  get: () => JobStore,
+  /** The job that is open. */
+  current: () => Sitting | null,
+) {
+  /** What is being stored. */
+  const storing = new Set<Sitting>();
+
+  const load = async (mine: Sitting) => {
+    const result = await outside
+      .load(mine.id, get().mayWrite)
+      .catch(() => ({ ok: false as const, reason: 'storage-failed' as const }));
+    if (current() !== mine) return;
+    if (!result.ok) {
+      set({ fault: result, state: null });
+      return;
+    }
+    mine.revision = result.revision;
+    mine.unsaved = null;
+    set({ state: result.state, fault: null, keeping: { kind: 'kept', at: outside.now() } });
+    if (result.isNoted) {
+      mine.isNoted = true;
+      mine.unsaved = result.state;
+      set({ keeping: { kind: 'keeping' } });
+      void save(mine);
+    }
+    for (const blob of await outside.blobs(result.state).catch(() => [])) mine.held.set(blob.hash, blob);
+  };
+
+  /** One save at a time; changes made meanwhile go into the next. Goes on for a job that was left before its end. */
+  const save = async (mine: Sitting) => {
+    if (mine.saving) return;
+    mine.saving = true;
+    storing.add(mine);
+    while (mine.unsaved) {
+      const state = mine.unsaved;
+      const blobs = mine.waiting;
+      mine.unsaved = null;
+      mine.waiting = [];
+      mine.underWay = state;
+      const result = await outside.save(state, mine.revision, blobs);
+      mine.underWay = null;
+      if (result.ok) {
+        mine.revision = result.revision;
+        if (mine.isNoted && !mine.unsaved) {
+          mine.isNoted = false;
+          outside.dropNote(mine.id);
+        }
+        if (current() === mine && !mine.unsaved) set({ keeping: { kind: 'kept', at: outside.now() } });
+      } else {
+        mine.waiting = [...blobs, ...mine.waiting];
+        mine.unsaved ??= state;
+        if (current() === mine) set({ keeping: { kind: 'failing', reason: result.reason } });
+        break;
+      }
+    }
+    mine.saving = false;
+    // What storage refused is noted as well, should the page go away with it.
+    if (!mine.unsaved) storing.delete(mine);
+  };
+
+  outside.onLeaving(() => {
+    for (const one of storing) {
+      const last = one.unsaved ?? one.underWay;
+      // Another tab that took the job over has the last word.
+      if (!last || (one === current() && !get().mayWrite)) continue;
+      outside.note(last, one.revision);
+      one.isNoted = true;
+    }
+  });
+  return { load, save };
+}
+
 export function createJobStore(outside: Outside) {
   return create<JobStore>((set, get) => {
     let sitting: Sitting | null = null;
     let giveBack = () => {};
-    /** What is being stored, a job that was just left among it. */
-    const storing = new Set<Sitting>();
-
-    const load = async (mine: Sitting) => {
-      const result = await outside
-        .load(mine.id, get().mayWrite)
-        .catch(() => ({ ok: false as const, reason: 'storage-failed' as const }));
-      if (sitting !== mine) return;
-      if (!result.ok) {
-        set({ fault: result, state: null });
-        return;
-      }
-      mine.revision = result.revision;
-      mine.unsaved = null;
-      set({ state: result.state, fault: null, keeping: { kind: 'kept', at: outside.now() } });
-      if (result.isNoted) {
-        mine.isNoted = true;
-        mine.unsaved = result.state;
-        set({ keeping: { kind: 'keeping' } });
-        void save(mine);
-      }
-      for (const blob of await outside.blobs(result.state).catch(() => [])) mine.held.set(blob.hash, blob);
-    };
-
-    /** One save at a time; changes made meanwhile go into the next. Goes on for a job that was left before its end. */
-    const save = async (mine: Sitting) => {
-      if (mine.saving) return;
-      mine.saving = true;
-      storing.add(mine);
-      while (mine.unsaved) {
-        const state = mine.unsaved;
-        const blobs = mine.waiting;
-        mine.unsaved = null;
-        mine.waiting = [];
-        mine.underWay = state;
-        const result = await outside.save(state, mine.revision, blobs);
-        mine.underWay = null;
-        if (result.ok) {
-          mine.revision = result.revision;
-          if (mine.isNoted && !mine.unsaved) {
-            mine.isNoted = false;
-            outside.dropNote(mine.id);
-          }
-          if (sitting === mine && !mine.unsaved) set({ keeping: { kind: 'kept', at: outside.now() } });
-        } else {
-          mine.waiting = [...blobs, ...mine.waiting];
-          mine.unsaved ??= state;
-          if (sitting === mine) set({ keeping: { kind: 'failing', reason: result.reason } });
-          break;
-        }
-      }
-      mine.saving = false;
-      // What storage refused is noted as well, should the page go away with it.
-      if (!mine.unsaved) storing.delete(mine);
-    };
+    const { load, save } = createKeeper(outside, set, get, () => sitting);
 
     const change = (next: JobState | null) => {
       if (!sitting || !next || next === get().state) return;
@@ -142,16 +164,6 @@ export function createJobStore(outside: Outside) {
       sitting.unsaved = next;
       void save(sitting);
     };
-
-    outside.onLeaving(() => {
-      for (const one of storing) {
-        const last = one.unsaved ?? one.underWay;
-        // Another tab that took the job over has the last word.
-        if (!last || (one === sitting && !get().mayWrite)) continue;
-        outside.note(last, one.revision);
-        one.isNoted = true;
-      }
-    });
 
     const lease = (mine: Sitting, steal: boolean) => {
       giveBack();

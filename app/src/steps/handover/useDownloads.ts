@@ -1,4 +1,4 @@
-import { type DxfOptions, type FlatProfile, type ProfileFormat, sheetOf } from '@steady-moth/core/format';
+import { type DxfOptions, type FlatProfile, type ProfileFormat, sheetOf } from '@steady-moth/core/format/profile';
 import { titleOf } from '@steady-moth/core/format/body/prepare';
 import type { JobDocument } from '@steady-moth/core/job';
 import { useState } from 'react';

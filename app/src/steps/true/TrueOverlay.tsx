@@ -15,6 +15,7 @@ import { type HeldPick, type PickDraft, referenceSpans, turnedSpans } from './pi
 import { DimensionMarks, RulerFigureMarks } from './ReadMarks';
 import { ReferenceMarks, StrokeMarks } from './ReferenceMarks';
 import { useTrue } from './trueStore';
+import { useSpan } from './useSpan';
 
 /** What was said of the picture, drawn on it: known lengths, spot checks, the direction of X, zero. */
 export function TrueOverlay({
@@ -66,41 +67,7 @@ export function TrueOverlay({
   const { wanted } = calibration;
   const place = selection?.kind === 'place' ? selection : null;
   const datum = datumOf(picture);
-  const span = (
-    key: string,
-    from: PickRecord,
-    to: PickRecord,
-    colour: string,
-    dash: string | undefined,
-    label: string,
-    tag: React.ReactNode,
-    spanAt = 0,
-  ) => {
-    const [a, b] = [at(from), at(to)];
-    if (!a || !b) return null;
-    const chosen = (end: 'from' | 'to') =>
-      selection?.kind === 'pick' && selection.id === key && selection.end === end && (selection.span ?? 0) === spanAt;
-    return (
-      <g key={`${key} ${spanAt}`}>
-        <Cased d={`M ${a.x} ${a.y} L ${b.x} ${b.y}`} colour={colour} dash={dash} width={1.8} />
-        <PickMark
-          at={a}
-          colour={colour}
-          label={`${label}, first`}
-          focused={chosen('from')}
-          onFocus={() => select({ kind: 'pick', id: key, end: 'from', span: spanAt })}
-        />
-        <PickMark
-          at={b}
-          colour={colour}
-          label={`${label}, second`}
-          focused={chosen('to')}
-          onFocus={() => select({ kind: 'pick', id: key, end: 'to', span: spanAt })}
-        />
-        {tag && <Tag at={tagPlace(a, b)}>{tag}</Tag>}
-      </g>
-    );
-  };
+  const span = useSpan(at);
   const begun = first && at(first);
   const seeking = useTrue((s) => s.common);
   const begunHere = seeking?.picture === picture.id ? at(seeking.pick) : null;
@@ -214,13 +181,6 @@ function ChosenPlace({ at }: { at: ScreenPlace | null }) {
   return (
     at && <circle cx={at.x} cy={at.y} r={9} fill="none" stroke="var(--rust)" strokeWidth={2} strokeDasharray="3 3" />
   );
-}
-
-/** A third of the way along, above a line that lies and beside one that stands, so that crossing lines keep their tags apart. */
-function tagPlace(a: ScreenPlace, b: ScreenPlace): ScreenPlace {
-  const lies = Math.abs(b.x - a.x) > Math.abs(b.y - a.y);
-  const [x, y] = [a.x + (b.x - a.x) / 3, a.y + (b.y - a.y) / 3];
-  return lies ? screenPlace(x, y - 20) : screenPlace(x + 52, y);
 }
 
 /** Zero: a right angle whose sides run along X and Y. */
