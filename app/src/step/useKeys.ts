@@ -26,34 +26,10 @@ export function useKeys(
   latest.current = on;
   useEffect(() => {
     const onDown = (event: KeyboardEvent) => {
+      if (isTextField(event.target)) return;
       if (event.ctrlKey || event.metaKey) {
-        if (isTextField(event.target)) return;
-        const key = event.key.toLowerCase();
-        if (key === 'z' && !event.shiftKey) afterPresses(() => useJob.getState().undo());
-        else if (key === 'y' || (key === 'z' && event.shiftKey)) afterPresses(() => useJob.getState().redo());
-        else return;
-        event.preventDefault();
-        return;
-      }
-      if (isTextField(event.target) || event.altKey) return;
-      if (event.code === 'KeyF') useBench.getState().setFreeHand(true);
-      else if (event.code === OTHER_EDGE_KEY) {
-        if (!event.repeat) useBench.getState().setOtherEdge(useBench.getState().otherEdge + 1);
-      } else if (event.key === 'Escape') {
-        const { selection, tool, select, take } = useBench.getState();
-        if (latest.current.giveUp?.()) return;
-        if (tool) afterPresses(() => useBench.getState().tool === tool && take(null));
-        else if (selection) select(null);
-      } else if (event.key === '?') latest.current.showKeys();
-      else if (event.code === NEXT_STEP_KEY || event.code === STEP_BEFORE_KEY) {
-        if (!event.repeat) afterPresses(() => latest.current.go(event.code === NEXT_STEP_KEY ? 1 : -1));
-      } else {
-        const at = POCKET_KEYS.indexOf(event.code as (typeof POCKET_KEYS)[number]);
-        const pocket = pockets.find((p) => p.at === at);
-        if (!pocket || event.repeat) return;
-        // Its letter takes a tool out; it is laid down with Escape, not by the same letter in a hurry. What was pressed
-        // before it was pressed with the tool before.
-        afterPresses(() => useBench.getState().tool !== pocket.tool && useBench.getState().take(pocket.tool));
+        if (takeBack(event)) event.preventDefault();
+      } else if (!event.altKey && !onHand(event, latest.current) && takenOut(event, pockets)) {
         focusBoard('anything');
         event.preventDefault();
       }
@@ -71,4 +47,46 @@ export function useKeys(
       window.removeEventListener('blur', onBlur);
     };
   }, [pockets]);
+}
+
+/** Undo and redo, once what was pressed before is placed; false for any other key. */
+function takeBack({ key: typed, shiftKey }: KeyboardEvent): boolean {
+  const key = typed.toLowerCase();
+  if (key === 'z' && !shiftKey) afterPresses(() => useJob.getState().undo());
+  else if (key === 'y' || key === 'z') afterPresses(() => useJob.getState().redo());
+  else return false;
+  return true;
+}
+
+/** What a key does to the tool in hand and to the step; false where it does nothing of that. */
+function onHand(event: KeyboardEvent, on: Parameters<typeof useKeys>[1]): boolean {
+  if (event.code === 'KeyF') useBench.getState().setFreeHand(true);
+  else if (event.code === OTHER_EDGE_KEY) {
+    if (!event.repeat) useBench.getState().setOtherEdge(useBench.getState().otherEdge + 1);
+  } else if (event.key === 'Escape') layDown(on.giveUp);
+  else if (event.key === '?') on.showKeys();
+  else if (event.code === NEXT_STEP_KEY || event.code === STEP_BEFORE_KEY) {
+    if (!event.repeat) afterPresses(() => on.go(event.code === NEXT_STEP_KEY ? 1 : -1));
+  } else return false;
+  return true;
+}
+
+/** Escape: first what is asked, then the tool, then what is chosen. */
+function layDown(giveUp: (() => boolean) | undefined): void {
+  const { selection, tool, select, take } = useBench.getState();
+  if (giveUp?.()) return;
+  if (tool) afterPresses(() => useBench.getState().tool === tool && take(null));
+  else if (selection) select(null);
+}
+
+/**
+ * Takes the tool out whose letter it is; it is laid down with Escape, not by the same letter in a hurry. What was pressed before it
+ * was pressed with the tool before.
+ */
+function takenOut({ code, repeat }: KeyboardEvent, pockets: readonly Pocket[]): boolean {
+  const at = POCKET_KEYS.indexOf(code as (typeof POCKET_KEYS)[number]);
+  const pocket = pockets.find((p) => p.at === at);
+  if (!pocket || repeat) return false;
+  afterPresses(() => useBench.getState().tool !== pocket.tool && useBench.getState().take(pocket.tool));
+  return true;
 }

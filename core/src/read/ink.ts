@@ -46,6 +46,7 @@ export function inkOf({ width, height, light }: TextImage): Uint8Array {
 }
 
 /** The connected pieces of ink, corners counting as touching. */
+// biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one pass over the pixels, as quick as it is asked for
 export function piecesOf(ink: Uint8Array, width: number, height: number): InkPiece[] {
   const labels = new Int32Array(width * height);
   const parent: number[] = [0];

@@ -29,6 +29,23 @@ export type SaidYardstick =
   | { ok: true; reference: Reference; doubt?: string | undefined }
   | { ok: false; reason: 'bad-length' | 'strokes-not-counted' | 'not-found' | 'no-pixels'; detail?: string };
 
+/** What all kinds are said by. */
+interface Saying {
+  y: ScriptYardstick;
+  standing: { id: string; plane: PlaneId };
+  pixels: Pixels | null;
+  /** Where it is looked for; null where its picks are given. */
+  click: { uPx: number; vPx: number } | null;
+  facts: PictureFacts;
+  /** A length as it is typed; null where it is not. */
+  size(text: string | undefined): Size | null;
+  picked(places: readonly ScriptPlace[] | undefined): Pick[];
+}
+type Size = ReturnType<typeof parseLength>;
+
+const not = (detail: string): SaidYardstick => ({ ok: false, reason: 'not-found', detail });
+const BAD_LENGTH: SaidYardstick = { ok: false, reason: 'bad-length' };
+
 /** What a script says of one yardstick, as the estimate takes it; found in the pixels where a click point is given. */
 export function sayYardstick(
   y: ScriptYardstick,
@@ -36,101 +53,129 @@ export function sayYardstick(
   unit: LengthUnit,
   facts: PictureFacts,
 ): SaidYardstick {
-  const standing = { id: y.id, plane: (y.plane ?? (isOnTable(y) ? 'table' : 'yardstick')) as PlaneId };
-  const kind = y.kind ?? 'length';
-  const click = y.click && { uPx: y.click[0], vPx: y.click[1] };
+  const click = y.click ? { uPx: y.click[0], vPx: y.click[1] } : null;
   if (click && !pixels) return { ok: false, reason: 'no-pixels' };
   const size = (text: string | undefined) => (text === undefined ? null : parseLength(text, unit));
-  const picked = (places: readonly ScriptPlace[] | undefined): Pick[] =>
-    (places ?? []).map((p) => snapped(pixels, p, y.cling ?? 'edge'));
-  const [length, width] = [size(y.length), size(y.width)];
-  if ((length && !length.ok) || (width && !width.ok)) return { ok: false, reason: 'bad-length' };
-  const not = (detail: string): SaidYardstick => ({ ok: false, reason: 'not-found', detail });
+  if ([y.length, y.width].some((text) => size(text)?.ok === false)) return BAD_LENGTH;
+  return KINDS[y.kind ?? 'length']({
+    y,
+    standing: { id: y.id, plane: (y.plane ?? (isOnTable(y) ? 'table' : 'yardstick')) as PlaneId },
+    pixels,
+    click,
+    facts,
+    size,
+    picked: (places) => (places ?? []).map((p) => snapped(pixels, p, y.cling ?? 'edge')),
+  });
+}
 
-  if (kind === 'ruler' && click && pixels) {
-    const found = findRuler(pixels, click);
-    if (!found.ok) return not(found.reason);
-    const lengthMm = length?.mm ?? found.count * (found.family?.spacingMm ?? Number.NaN);
-    const spacing = spacingOf(lengthMm, found.count);
-    if (!spacing) return { ok: false, reason: 'strokes-not-counted', detail: spacingsWords(found) };
-    const graduations = { spacingMm: spacing.spacingMm, ...found.graduations };
-    const { from, to } = found;
-    const plusMinusMm = length?.plusMinusMm ?? null;
-    return {
-      ok: true,
-      reference: {
-        ...standing,
-        kind: 'known-length',
-        from,
-        to,
-        lengthMm,
-        plusMinusMm,
-        graduations,
-        width: width && measuredWidth(width),
-      },
-    };
-  }
-  if (kind === 'disc') {
-    const [diameter, thickness] = [size(y.diameter), size(y.thickness)];
-    if ((diameter && !diameter.ok) || (thickness && !thickness.ok)) return { ok: false, reason: 'bad-length' };
-    const hints = {
-      cPx: cameraConstantPx(facts),
-      ...(diameter && thickness && thickness.mm > 0 && { thickness: (2 * thickness.mm) / diameter.mm }),
-    };
-    const found = click && pixels ? findDisc(pixels, click, hints) : null;
-    if (found && !found.ok) return not(found.reason);
-    return {
-      ok: true,
-      reference: {
-        ...standing,
-        kind: 'disc',
-        rim: found?.rim ?? picked(y.rim),
-        foot: found?.foot ?? null,
-        diameterMm: diameter?.mm ?? null,
-        plusMinusMm: diameter?.plusMinusMm ?? null,
-        thicknessMm: thickness?.mm ?? 0,
-      },
-      doubt: found?.doubt ? DISC_DOUBTS[found.doubt] : undefined,
-    };
-  }
-  if (kind === 'sheet') {
-    const height = size(y.height);
-    if (!width || !height?.ok) return { ok: false, reason: 'bad-length' };
-    const found = click && pixels ? findSheet(pixels, click) : null;
-    if (found && !found.ok) return not(found.reason);
-    const edges = found?.edges ?? (y.edges ?? []).map(picked);
-    if (edges.length !== 4) return not('four edges are needed');
-    return {
-      ok: true,
-      reference: {
-        ...standing,
-        kind: 'sheet',
-        edges: edges as [Pick[], Pick[], Pick[], Pick[]],
-        widthMm: width.mm,
-        heightMm: height.mm,
-        plusMinusMm: Math.max(width.plusMinusMm ?? 0, height.plusMinusMm ?? 0) || SHEET_PLUS_MINUS_MM,
-      },
-    };
-  }
-  if (kind === 'grid') {
-    const pitch = size(y.pitch);
-    if (!pitch?.ok) return { ok: false, reason: 'bad-length' };
-    const found = click && pixels ? findGrid(pixels, click) : null;
-    if (found && !found.ok) return not(found.reason);
-    const crossings =
-      found?.crossings ?? (y.crossings ?? []).map(({ i, j, at }) => ({ i, j, pick: snapped(pixels, at, 'none') }));
-    const plusMinusShare = pitch.plusMinusMm === null ? null : pitch.plusMinusMm / pitch.mm;
-    return { ok: true, reference: { ...standing, kind: 'grid', crossings, pitchMm: pitch.mm, plusMinusShare } };
-  }
-  const spans = (y.lines ?? []).map(({ from, to, along }) => {
+const KINDS: Record<NonNullable<ScriptYardstick['kind']>, (own: Saying) => SaidYardstick> = {
+  length: sayLength,
+  // Told by whoever knows the turned part (`sayTurnedDiameter`).
+  'turned-diameter': sayLength,
+  ruler: (own) => (own.click && own.pixels ? sayRuler(own, own.pixels, own.click) : sayLength(own)),
+  disc: sayDisc,
+  sheet: saySheet,
+  grid: sayGrid,
+  'square-lines': (own) => ({
+    ok: true,
+    reference: { ...own.standing, kind: 'square-lines', lines: spansOf(own), plusMinusRad: null },
+  }),
+  'equal-lengths': (own) => ({
+    ok: true,
+    reference: { ...own.standing, kind: 'equal-lengths', lengths: spansOf(own), plusMinusShare: null },
+  }),
+};
+
+/** A size that was read; null where there is none, or it was refused before. */
+const given = (read: Size | null) => (read?.ok ? read : null);
+
+function sayRuler({ y, standing, size }: Saying, pixels: Pixels, click: { uPx: number; vPx: number }): SaidYardstick {
+  const [length, width] = [given(size(y.length)), given(size(y.width))];
+  const found = findRuler(pixels, click);
+  if (!found.ok) return not(found.reason);
+  const lengthMm = length?.mm ?? found.count * (found.family?.spacingMm ?? Number.NaN);
+  const spacing = spacingOf(lengthMm, found.count);
+  if (!spacing) return { ok: false, reason: 'strokes-not-counted', detail: spacingsWords(found) };
+  return {
+    ok: true,
+    reference: {
+      ...standing,
+      kind: 'known-length',
+      from: found.from,
+      to: found.to,
+      lengthMm,
+      plusMinusMm: length?.plusMinusMm ?? null,
+      graduations: { spacingMm: spacing.spacingMm, ...found.graduations },
+      width: width && measuredWidth(width),
+    },
+  };
+}
+
+function sayDisc({ y, standing, pixels, click, facts, size, picked }: Saying): SaidYardstick {
+  const [diameter, thickness] = [size(y.diameter), size(y.thickness)];
+  if ((diameter && !diameter.ok) || (thickness && !thickness.ok)) return BAD_LENGTH;
+  const hints = {
+    cPx: cameraConstantPx(facts),
+    ...(diameter && thickness && thickness.mm > 0 && { thickness: (2 * thickness.mm) / diameter.mm }),
+  };
+  const found = click && pixels ? findDisc(pixels, click, hints) : null;
+  if (found && !found.ok) return not(found.reason);
+  return {
+    ok: true,
+    reference: {
+      ...standing,
+      kind: 'disc',
+      rim: found?.rim ?? picked(y.rim),
+      foot: found?.foot ?? null,
+      diameterMm: diameter?.mm ?? null,
+      plusMinusMm: diameter?.plusMinusMm ?? null,
+      thicknessMm: thickness?.mm ?? 0,
+    },
+    doubt: found?.doubt ? DISC_DOUBTS[found.doubt] : undefined,
+  };
+}
+
+function saySheet({ y, standing, pixels, click, size, picked }: Saying): SaidYardstick {
+  const [width, height] = [given(size(y.width)), given(size(y.height))];
+  if (!width || !height) return BAD_LENGTH;
+  const found = click && pixels ? findSheet(pixels, click) : null;
+  if (found && !found.ok) return not(found.reason);
+  const edges = found?.edges ?? (y.edges ?? []).map(picked);
+  if (edges.length !== 4) return not('four edges are needed');
+  return {
+    ok: true,
+    reference: {
+      ...standing,
+      kind: 'sheet',
+      edges: edges as [Pick[], Pick[], Pick[], Pick[]],
+      widthMm: width.mm,
+      heightMm: height.mm,
+      plusMinusMm: Math.max(width.plusMinusMm ?? 0, height.plusMinusMm ?? 0) || SHEET_PLUS_MINUS_MM,
+    },
+  };
+}
+
+function sayGrid({ y, standing, pixels, click, size }: Saying): SaidYardstick {
+  const pitch = given(size(y.pitch));
+  if (!pitch) return BAD_LENGTH;
+  const found = click && pixels ? findGrid(pixels, click) : null;
+  if (found && !found.ok) return not(found.reason);
+  const crossings =
+    found?.crossings ?? (y.crossings ?? []).map(({ i, j, at }) => ({ i, j, pick: snapped(pixels, at, 'none') }));
+  const plusMinusShare = pitch.plusMinusMm === null ? null : pitch.plusMinusMm / pitch.mm;
+  return { ok: true, reference: { ...standing, kind: 'grid', crossings, pitchMm: pitch.mm, plusMinusShare } };
+}
+
+const spansOf = ({ y, picked }: Saying) =>
+  (y.lines ?? []).map(({ from, to, along }) => {
     const [a, b] = picked([from, to]) as [Pick, Pick];
     return { from: a, to: b, along: along ?? ('x' as const) };
   });
-  if (kind === 'square-lines') return { ok: true, reference: { ...standing, kind, lines: spans, plusMinusRad: null } };
-  if (kind === 'equal-lengths')
-    return { ok: true, reference: { ...standing, kind, lengths: spans, plusMinusShare: null } };
 
-  if (!length || !y.from || !y.to) return { ok: false, reason: 'bad-length' };
+/** A length between two picks; with its strokes counted where that is asked. */
+function sayLength({ y, standing, pixels, size }: Saying): SaidYardstick {
+  const [length, width] = [given(size(y.length)), given(size(y.width))];
+  if (!length || !y.from || !y.to) return BAD_LENGTH;
   const [from, to] = [y.from, y.to].map((p) => snapped(pixels, p, y.cling ?? 'line')) as [Pick, Pick];
   const counted = y.strokes && pixels ? countGraduations(pixels, from, to, length.mm) : null;
   if (y.strokes && !counted?.ok)

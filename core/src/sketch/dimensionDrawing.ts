@@ -109,68 +109,15 @@ export function drawDimension(
     const out = outward(sketch, dimension, place, anchor, { x: -way.y, y: way.x });
     return across(a, b, way, put(anchor, out), anchor, edges);
   };
-  if (kind === 'distance' && second !== undefined) {
-    const lines = [lineOf(sketch, first, place), lineOf(sketch, second, place)] as const;
-    const carrier = lines[0] ?? lines[1];
-    if (carrier) {
-      const other =
-        lines[0] && lines[1] ? middle(...lines[1]) : placeInDrawing(sketch, lines[0] ? second : first, place);
-      if (!other) return null;
-      const foot = footOn(carrier, other);
-      const length = away(foot, other) || 1;
-      const way = { x: (other.x - foot.x) / length, y: (other.y - foot.y) / length };
-      return span(foot, other, way, [carrier, lines[0] && lines[1] ? lines[1] : null]);
-    }
-    const [a, b] = [placeInDrawing(sketch, first, place), placeInDrawing(sketch, second, place)];
-    if (!a || !b) return null;
-    const length = away(a, b) || 1;
-    const way =
-      along === 'x'
-        ? { x: 1, y: 0 }
-        : along === 'y'
-          ? { x: 0, y: 1 }
-          : { x: (b.x - a.x) / length, y: (b.y - a.y) / length };
-    return span(a, b, way);
-  }
+  if (kind === 'distance' && second !== undefined) return distanceDrawing(sketch, first, second, along, place, span);
   if (kind === 'distance') {
     const at = placeInDrawing(sketch, first, place);
     return at && along !== 'straight' ? ordinate(at, along, put) : null;
   }
   if (kind === 'angle' && second !== undefined) return angleDrawing(sketch, first, second, place, put, gapMm);
   if (kind === 'angle') return directionDrawing(sketch, first, place, put, gapMm);
-  if (kind === 'diameter' || kind === 'radius' || kind === 'arc-length') {
-    const curve = curveIn(sketch, first);
-    const round = curve && roundOf(sketch, curve, place);
-    if (!round) return null;
-    const { centre, radius, at, sweep } = round;
-    if (kind === 'arc-length') {
-      const label = put(
-        { x: centre.x, y: centre.y },
-        { x: (1 + radius / gapMm) * Math.cos(at), y: (1 + radius / gapMm) * Math.sin(at) },
-      );
-      const out = Math.max(radius * 1.02, away(centre, label));
-      return {
-        line: null,
-        arc: { centre, radius: out, startAngle: at - sweep / 2, sweep },
-        thin: [],
-        label,
-        anchor: centre,
-      };
-    }
-    const label = put(centre, { x: (1 + radius / gapMm) * Math.cos(at), y: (1 + radius / gapMm) * Math.sin(at) });
-    const length = away(centre, label) || 1;
-    const way = { x: (label.x - centre.x) / length, y: (label.y - centre.y) / length };
-    const rim = { x: centre.x + way.x * radius, y: centre.y + way.y * radius };
-    const from = kind === 'radius' ? centre : { x: centre.x - way.x * radius, y: centre.y - way.y * radius };
-    const thin: [Vec2, Vec2][] = length > radius ? [[rim, label]] : [];
-    return {
-      line: { from, to: rim, heads: kind === 'radius' ? 'end' : 'both' },
-      arc: null,
-      thin,
-      label,
-      anchor: centre,
-    };
-  }
+  if (kind === 'diameter' || kind === 'radius' || kind === 'arc-length')
+    return roundDrawing(sketch, kind, first, place, put, gapMm);
   const path = Object.hasOwn(sketch.paths, first) ? sketch.paths[first] : undefined;
   const form = path && formOf(sketch, path, place);
   const bounds = form && formsBounds([form]);
@@ -323,4 +270,79 @@ export function drawDimensions(
     const led = moved.get(dimension.id);
     return { dimension, drawing: (led && drawDimension(sketch, led, place, gapMm)) || drawing };
   });
+}
+
+type Put = (anchor: Vec2, normal: Vec2) => Vec2;
+
+/** Between two points, a point and a line, or two lines. */
+function distanceDrawing(
+  sketch: Sketch,
+  first: Id,
+  second: Id,
+  along: Dimension['along'],
+  place: Placer,
+  span: (a: Vec2, b: Vec2, way: Vec2, edges?: Edges) => DimensionDrawing,
+): DimensionDrawing | null {
+  const lines = [lineOf(sketch, first, place), lineOf(sketch, second, place)] as const;
+  const carrier = lines[0] ?? lines[1];
+  if (carrier) {
+    const other = lines[0] && lines[1] ? middle(...lines[1]) : placeInDrawing(sketch, lines[0] ? second : first, place);
+    if (!other) return null;
+    const foot = footOn(carrier, other);
+    const length = away(foot, other) || 1;
+    const way = { x: (other.x - foot.x) / length, y: (other.y - foot.y) / length };
+    return span(foot, other, way, [carrier, lines[0] && lines[1] ? lines[1] : null]);
+  }
+  const [a, b] = [placeInDrawing(sketch, first, place), placeInDrawing(sketch, second, place)];
+  if (!a || !b) return null;
+  const length = away(a, b) || 1;
+  const way =
+    along === 'x'
+      ? { x: 1, y: 0 }
+      : along === 'y'
+        ? { x: 0, y: 1 }
+        : { x: (b.x - a.x) / length, y: (b.y - a.y) / length };
+  return span(a, b, way);
+}
+
+/** Of a circle or an arc: across it, from its middle, or along it. */
+function roundDrawing(
+  sketch: Sketch,
+  kind: 'diameter' | 'radius' | 'arc-length',
+  first: Id,
+  place: Placer,
+  put: Put,
+  gapMm: number,
+): DimensionDrawing | null {
+  const curve = curveIn(sketch, first);
+  const round = curve && roundOf(sketch, curve, place);
+  if (!round) return null;
+  const { centre, radius, at, sweep } = round;
+  if (kind === 'arc-length') {
+    const label = put(
+      { x: centre.x, y: centre.y },
+      { x: (1 + radius / gapMm) * Math.cos(at), y: (1 + radius / gapMm) * Math.sin(at) },
+    );
+    const out = Math.max(radius * 1.02, away(centre, label));
+    return {
+      line: null,
+      arc: { centre, radius: out, startAngle: at - sweep / 2, sweep },
+      thin: [],
+      label,
+      anchor: centre,
+    };
+  }
+  const label = put(centre, { x: (1 + radius / gapMm) * Math.cos(at), y: (1 + radius / gapMm) * Math.sin(at) });
+  const length = away(centre, label) || 1;
+  const way = { x: (label.x - centre.x) / length, y: (label.y - centre.y) / length };
+  const rim = { x: centre.x + way.x * radius, y: centre.y + way.y * radius };
+  const from = kind === 'radius' ? centre : { x: centre.x - way.x * radius, y: centre.y - way.y * radius };
+  const thin: [Vec2, Vec2][] = length > radius ? [[rim, label]] : [];
+  return {
+    line: { from, to: rim, heads: kind === 'radius' ? 'end' : 'both' },
+    arc: null,
+    thin,
+    label,
+    anchor: centre,
+  };
 }

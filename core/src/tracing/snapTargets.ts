@@ -100,38 +100,47 @@ export function snapTargets(
   const add = (place: Vec2, name: string, sigmaPx: number, isWeak = false) => {
     if (Math.hypot(place.x - at.x, place.y - at.y) <= reach) found.push({ id: null, place, sigmaPx, name, isWeak });
   };
-  if (isOn('points'))
-    for (const id of pointsNear(drawn, at, reach)) {
-      const place = drawn.placeOf(id);
-      const seen = observationOf(job.part, id);
-      if (place && seen) found.push({ id, place, sigmaPx: seen.sigmaPx, name: 'point', isWeak: false });
-    }
+  if (isOn('points')) found.push(...sharedPoints(at, reach, drawn, job));
   const { pieces, boxes } = indexOf(drawn.paths);
   if (!boxes) return found;
   const near = boxes.search(at.x - reach, at.y - reach, at.x + reach, at.y + reach).map((k) => pieces[k]!);
   if (isOn('centres')) for (const p of pieces) addCentre(p, add);
-  if (isOn('middles'))
-    for (const p of near)
-      if (p.own.form?.kind !== 'circle') add(pointAt(p.segment, 0.5), `middle of ${p.word}`, p.sigmaPx);
-  if (isOn('crossings'))
-    for (const [k, a] of near.entries())
-      for (const b of near.slice(k + 1)) {
-        if (a.own === b.own && a.own.form?.kind === 'circle') continue;
-        for (const c of crossingsOf(a.segment, b.segment))
-          if (!isEnd(c.t) || !isEnd(c.u))
-            add(c.at, `crossing of ${a.word} and ${b.word}`, Math.max(a.sigmaPx, b.sigmaPx));
-      }
-  if (from)
-    for (const p of near) {
-      if (isOn('feet')) for (const foot of feetOn(p.segment, from)) add(foot, `square to ${p.word}`, p.sigmaPx);
-      if (isOn('tangents')) for (const t of tangentsTo(p.segment, from)) add(t, `tangent to ${p.word}`, p.sigmaPx);
-    }
+  if (isOn('middles')) for (const p of near) addMiddle(p, add);
+  if (isOn('crossings')) addCrossings(near, add);
+  if (from && isOn('feet'))
+    for (const p of near) for (const foot of feetOn(p.segment, from)) add(foot, `square to ${p.word}`, p.sigmaPx);
+  if (from && isOn('tangents'))
+    for (const p of near) for (const t of tangentsTo(p.segment, from)) add(t, `tangent to ${p.word}`, p.sigmaPx);
   if (isOn('paths')) for (const p of near) add(nearestOn(p.segment, at).point, `on ${p.word}`, p.sigmaPx, true);
   if (isOn('extensions')) for (const p of pieces) addExtension(p, at, reach, add);
   return found;
 }
 
 type Add = (place: Vec2, name: string, sigmaPx: number, isWeak?: boolean) => void;
+
+/** Points of the trace that a new one would share. */
+function sharedPoints(at: Vec2, reach: number, drawn: Setting['drawn'], job: Setting['job']): SnapTarget[] {
+  return pointsNear(drawn, at, reach).flatMap((id) => {
+    const place = drawn.placeOf(id);
+    const seen = observationOf(job.part, id);
+    return place && seen ? [{ id, place, sigmaPx: seen.sigmaPx, name: 'point', isWeak: false }] : [];
+  });
+}
+
+function addMiddle({ segment, own, sigmaPx, word }: Piece, add: Add): void {
+  if (own.form?.kind !== 'circle') add(pointAt(segment, 0.5), `middle of ${word}`, sigmaPx);
+}
+
+/** Where two pieces cross, but for ends that they share. */
+function addCrossings(near: readonly Piece[], add: Add): void {
+  for (const [k, a] of near.entries())
+    for (const b of near.slice(k + 1)) {
+      if (a.own === b.own && a.own.form?.kind === 'circle') continue;
+      for (const c of crossingsOf(a.segment, b.segment))
+        if (!isEnd(c.t) || !isEnd(c.u))
+          add(c.at, `crossing of ${a.word} and ${b.word}`, Math.max(a.sigmaPx, b.sigmaPx));
+    }
+}
 
 const isEnd = (t: number): boolean => t === 0 || t === 1;
 

@@ -1,5 +1,6 @@
-import { type DxfOptions, type FlatProfile, type ProfileFormat, sheetOf } from '@steady-moth/core/format/profile';
+import type { DxfOptions, ProfileFormat } from '@steady-moth/core/format';
 import { titleOf } from '@steady-moth/core/format/body/prepare';
+import { type FlatProfile, sheetOf } from '@steady-moth/core/format/profile';
 import type { JobDocument } from '@steady-moth/core/job';
 import { useState } from 'react';
 import { files } from '../../compute';

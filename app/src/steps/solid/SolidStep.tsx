@@ -123,14 +123,7 @@ export function SolidStep({ job, picture }: StepProps) {
     if (tool === 'section') setSection((s) => s ?? (body ? { axis: 'y', at: middleOf(body.box, 'y') } : null));
   }, [tool]);
 
-  const picks =
-    tool === 'body-size'
-      ? 'either'
-      : tool === 'body-check' || draft?.kind === 'hollow'
-        ? 'face'
-        : draft?.kind === 'edges' && draft.which.kind === 'picked'
-          ? 'edge'
-          : null;
+  const picks = picksFor(tool, draft);
   const onPick = (met: Met) => {
     if (!mesh) return;
     const what = named(mesh, met);
@@ -144,21 +137,7 @@ export function SolidStep({ job, picture }: StepProps) {
   const touched = tool === 'body-check' && asked?.of === 'faces' && size.data ? asked.faces : null;
   useAskReading(job.unit, touched, () => setAsked(null));
 
-  const tags: Tag[] = useMemo(
-    () => [
-      ...checks.flatMap((c) => tagOf(c, job.unit)),
-      ...(size.data?.between
-        ? [
-            {
-              id: 'asked',
-              text: sizeSentence(size.data, plusMinus, job.unit),
-              at: size.data.between[1],
-            },
-          ]
-        : []),
-    ],
-    [checks, size.data, plusMinus, job.unit],
-  );
+  const tags = useTags(checks, size.data, plusMinus, job.unit);
   const chosen = useMemo(() => chosenOn(mesh, draft, asked), [mesh, draft, asked]);
   const { features } = job.part;
   const failing = features.find((f) => state.faults.some((own) => own.feature === f.id))?.name ?? null;
@@ -266,6 +245,27 @@ export function SolidStep({ job, picture }: StepProps) {
       }
     />
   );
+}
+
+/** What a press on the body takes: a face, an edge, either of them; null for nothing. */
+function picksFor(tool: Tool, draft: Feature | null): 'face' | 'edge' | 'either' | null {
+  if (tool === 'body-size') return 'either';
+  if (tool === 'body-check' || draft?.kind === 'hollow') return 'face';
+  return draft?.kind === 'edges' && draft.which.kind === 'picked' ? 'edge' : null;
+}
+
+/** What stands at the body: its checks, and the size that is asked. */
+function useTags(
+  checks: ReturnType<typeof useChecks>,
+  size: ReturnType<typeof useBodySize>['data'],
+  plusMinus: ReturnType<typeof useSizePlusMinus>,
+  unit: LengthUnit,
+): Tag[] {
+  return useMemo(() => {
+    const own = checks.flatMap((c) => tagOf(c, unit));
+    if (size?.between) own.push({ id: 'asked', text: sizeSentence(size, plusMinus, unit), at: size.between[1] });
+    return own;
+  }, [checks, size, plusMinus, unit]);
 }
 
 const wallAt = (met: Met | null): SizeAsked | null => met && { of: 'wall', at: met.at, normal: met.normal };

@@ -3,7 +3,7 @@ import type { CalibrationInput } from '../estimate/calibrationInput';
 import { estimate } from '../estimate/estimate';
 import { layOutUnknowns } from '../estimate/layOutUnknowns';
 import { posedProblem } from '../estimate/posedProblem';
-import type { KnownLength, PlaneId, ReferenceId } from '../reference/reference';
+import type { KnownLength, PlaneId, Reference, ReferenceId } from '../reference/reference';
 import { sizesOf } from '../reference/sizes';
 import type { Figure } from '../uncertainty/figure';
 import { CALIPER, checkSpot, type SpotCheck } from './agreement';
@@ -39,54 +39,76 @@ export function findExplanations(input: CalibrationInput, spots: readonly SpotCh
   if (spots.every((s) => checkSpot(plain.calibration, s)?.fits)) return [];
   // What stands on a turned part is no length on a plane: it tells nothing of what would make it fit.
   const known = { ...input, references: [...input.references, ...spots.filter((s) => !s.turned).map(asLength)] };
-  const explanations: Explanation[] = [];
-  for (const y of input.references) {
-    const rest = { ...input, references: input.references.filter((other) => other !== y) };
-    const without = calibrate(rest, { draws: DRAWS });
-    const sees = without.ok && Math.max(...without.calibration.tiltUnseen) < MOST_UNSEEN;
-    if (without.ok && sees && spots.every((s) => checkSpot(without.calibration, s)?.fits))
-      explanations.push({ kind: 'leave-out', reference: y.id });
-  }
-  if (spots.length > 1)
-    for (const [k] of spots.entries())
-      if (spots.every((s, j) => j === k || checkSpot(plain.calibration, s)?.fits))
-        explanations.push({ kind: 'spot', spot: k });
-  const stand = new Set([...input.references.map((y) => y.plane), ...spots.map((s) => s.from.plane)]);
-  if (input.lens === 'photo')
-    for (const plane of input.planes) {
-      if (!stand.has(plane.id)) continue;
-      const planes = input.planes.map((p) => (p === plane ? { ...p, plusMinusMm: 2 * ANY_HEIGHT_MM } : p));
-      const found = solved({ ...known, planes });
-      const index = found?.unknowns.heights[plane.id];
-      if (!found || index === undefined) continue;
-      const heightMm = figureAt(found, index, 1, 0);
-      if (Math.abs(heightMm.value - plane.heightMm) > plane.plusMinusMm && heightMm.plusMinus < ANY_HEIGHT_MM)
-        explanations.push({ kind: 'height', plane: plane.id, heightMm });
-    }
-  for (const y of input.references) {
-    const own = y.kind === 'known-length' && !y.graduations ? null : sizesOf(y)[0];
-    if (y.kind === 'known-length' && !own) {
-      // A lone length has no unknown of its own: the others and the checks tell what it is.
-      const rest = { ...known, references: known.references.filter((other) => other !== y) };
-      const found = solved(rest) && calibrate(rest, { draws: DRAWS });
-      const on = { from: { ...y.from, plane: y.plane }, to: { ...y.to, plane: y.plane } };
-      const size = found?.ok ? checkSpot(found.calibration, { ...on, lengthMm: y.lengthMm, plusMinusMm: 0 }) : null;
-      if (size && !size.fits && size.plusMinusMm < MOST_VAGUE * y.lengthMm)
-        explanations.push({ kind: 'size', reference: y.id, sizeMm: size.found });
-      continue;
-    }
-    if (!own) continue;
-    const found = solved({ ...known, freed: y.id });
-    if (!found) continue;
-    const sizeMm = figureAt(found, layOutUnknowns(known).own[y.id]! + own.index, own.perUnit, own.mm);
-    if (Math.abs(sizeMm.value - own.mm) > sizeMm.plusMinus && sizeMm.plusMinus < MOST_VAGUE * own.mm)
-      explanations.push({ kind: 'size', reference: y.id, sizeMm });
-  }
   const lens = input.lens === 'photo' ? otherLens(known) : null;
-  if (lens) explanations.push(lens);
   const factor = oneFactor(plain.calibration, spots);
-  if (factor) explanations.push(factor);
-  return explanations;
+  return [
+    ...leftOut(input, spots),
+    ...misread(plain.calibration, spots),
+    ...otherHeights(input, known, spots),
+    ...input.references.flatMap((y) => otherSize(y, known) ?? []),
+    ...(lens ? [lens] : []),
+    ...(factor ? [factor] : []),
+  ];
+}
+
+/** References without which all fits. */
+function leftOut(input: CalibrationInput, spots: readonly SpotCheck[]): Explanation[] {
+  return input.references.flatMap((y): Explanation[] => {
+    const without = calibrate(
+      { ...input, references: input.references.filter((other) => other !== y) },
+      { draws: DRAWS },
+    );
+    if (!without.ok || Math.max(...without.calibration.tiltUnseen) >= MOST_UNSEEN) return [];
+    const fits = spots.every((s) => checkSpot(without.calibration, s)?.fits);
+    return fits ? [{ kind: 'leave-out', reference: y.id }] : [];
+  });
+}
+
+/** Spot checks without which all fits. */
+function misread(plain: Calibration, spots: readonly SpotCheck[]): Explanation[] {
+  if (spots.length < 2) return [];
+  const fits = spots.map((s) => checkSpot(plain, s)?.fits ?? false);
+  return fits.flatMap((_, k): Explanation[] =>
+    fits.every((fit, j) => fit || j === k) ? [{ kind: 'spot', spot: k }] : [],
+  );
+}
+
+/** Planes that something stands on, at a height where all fits. */
+function otherHeights(input: CalibrationInput, known: CalibrationInput, spots: readonly SpotCheck[]): Explanation[] {
+  if (input.lens !== 'photo') return [];
+  const stand = new Set([...input.references.map((y) => y.plane), ...spots.map((s) => s.from.plane)]);
+  return input.planes.flatMap((plane): Explanation[] => {
+    if (!stand.has(plane.id)) return [];
+    const planes = input.planes.map((p) => (p === plane ? { ...p, plusMinusMm: 2 * ANY_HEIGHT_MM } : p));
+    const found = solved({ ...known, planes });
+    const index = found?.unknowns.heights[plane.id];
+    if (!found || index === undefined) return [];
+    const heightMm = figureAt(found, index, 1, 0);
+    const isOther = Math.abs(heightMm.value - plane.heightMm) > plane.plusMinusMm;
+    return isOther && heightMm.plusMinus < ANY_HEIGHT_MM ? [{ kind: 'height', plane: plane.id, heightMm }] : [];
+  });
+}
+
+/** A reference at a size with which all fits; null where it is the size that was said, or hardly known. */
+function otherSize(y: Reference, known: CalibrationInput): Explanation | null {
+  const own = y.kind === 'known-length' && !y.graduations ? undefined : sizesOf(y)[0];
+  if (y.kind === 'known-length' && !own) return otherLength(y, known);
+  const found = own && solved({ ...known, freed: y.id });
+  if (!found) return null;
+  const sizeMm = figureAt(found, layOutUnknowns(known).own[y.id]! + own.index, own.perUnit, own.mm);
+  const isOther = Math.abs(sizeMm.value - own.mm) > sizeMm.plusMinus;
+  return isOther && sizeMm.plusMinus < MOST_VAGUE * own.mm ? { kind: 'size', reference: y.id, sizeMm } : null;
+}
+
+/** A lone length has no unknown of its own: the others and the checks tell what it is. */
+function otherLength(y: KnownLength, known: CalibrationInput): Explanation | null {
+  const rest = { ...known, references: known.references.filter((other) => other !== y) };
+  const found = solved(rest) && calibrate(rest, { draws: DRAWS });
+  const on = { from: { ...y.from, plane: y.plane }, to: { ...y.to, plane: y.plane } };
+  const size = found?.ok ? checkSpot(found.calibration, { ...on, lengthMm: y.lengthMm, plusMinusMm: 0 }) : null;
+  return size && !size.fits && size.plusMinusMm < MOST_VAGUE * y.lengthMm
+    ? { kind: 'size', reference: y.id, sizeMm: size.found }
+    : null;
 }
 
 const DRAWS = 150;

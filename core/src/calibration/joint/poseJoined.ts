@@ -59,6 +59,7 @@ export function layOutJoined(
   const heights = new Map<string, number>();
   const owns = new Map<SharedReference, number>();
   const scanners = new Map<string, readonly number[]>();
+  // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: what pictures share is known only in their order; parted, each part would need all five tables
   const members = pictures.map(({ id, input, prior }, n): Member => {
     const unknowns = layOutUnknowns(input);
     const among = new Array<number>(unknowns.size).fill(-1);

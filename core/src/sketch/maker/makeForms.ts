@@ -88,6 +88,7 @@ interface One {
   reason?: MakerReason;
 }
 
+// biome-ignore lint/complexity/noExcessiveCognitiveComplexity: a list of kinds, each a few lines by itself
 function makeOne(forms: readonly Form[], maker: Maker, formOf: (path: Id) => Form | null, own: Own): One {
   switch (maker.kind) {
     case 'fillet':

@@ -39,6 +39,7 @@ const ON_THE_SHEET = 3;
 const MOVED_MM = 1e-6;
 
 /** In: a sketch, where everything was seen, mm, and how well, one sigma in mm; null where that is not known. */
+// biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one sum over the clusters, of a dozen figures that go together
 export function tellSketch(sketch: Sketch, seen: Placer, sigmaOf: (id: Id) => number | null = () => null): SketchTold {
   const { all, of } = clustersOf(sketch);
   const main = all.reduce<Cluster | null>(

@@ -50,6 +50,7 @@ const WIDEST_WEIGHTS = 1e4;
  * Sets the unknowns of a cluster up. `held`: points and curves that stay where they are seen, if they can.
  * Degenerate: null where something has no place, an arc or a curve no length, or a circle no rim.
  */
+// biome-ignore lint/complexity/noExcessiveCognitiveComplexity: a value and its evidence are laid out together, so that neither can be forgotten
 export function unknownsOf(sketch: Sketch, cluster: Cluster, seen: Placer, held: ReadonlySet<Id>): Unknowns | null {
   const pointAt = new Map<Id, number>();
   const shapeAt = new Map<Id, Shape>();

@@ -66,7 +66,6 @@ export function PathLine({
   const { data, isPlaceholderData: isOld, isError } = usePathMeasures(job, measured ? sketch : null, path, stretch);
   const { unit } = job;
   const open = !path.closed;
-  const madeOf = made && sayMade(made);
   const first = observationIn(sketch, observedOf(sketch, path)[0] ?? '');
   const picture = job.pictures.find((p) => p.id === first?.picture);
   const decided = data?.decided ?? null;
@@ -83,29 +82,9 @@ export function PathLine({
           {path.name}
         </button>
       }
-      figure={
-        madeOf ? (
-          <span className="text-verdigris">{madeOf}</span>
-        ) : open && (growing || path.role === 'cut') ? (
-          <span className="text-amber">{growing ? 'being drawn' : 'open'}</span>
-        ) : data?.diameter ? (
-          <>
-            Ø{' '}
-            <LengthFigure mm={data.diameter.value} plusMinusMm={decided ? null : data.diameter.plusMinus} unit={unit} />
-            {decided && <span className="ml-1.5">typed</span>}
-          </>
-        ) : (
-          ''
-        )
-      }
+      figure={<PathFigure made={made} state={stateOf(path, growing)} measures={data} unit={unit} />}
     >
-      {[
-        round ? null : kindsOf(pieces.map((p) => p.curve.kind)),
-        path.layer && `layer ${path.layer}`,
-        viewOfPath(job, path.id)?.name,
-      ]
-        .filter(Boolean)
-        .join('; ')}
+      {aboutPath(job, path, round ? null : kindsOf(pieces.map((p) => p.curve.kind)))}
       {chosen && (
         <div className="mt-2">
           {(isOld || isError) && (
@@ -322,4 +301,38 @@ function kindsOf(kinds: readonly string[]): string {
     return n === 0 ? null : n === 1 ? `1 ${one}` : `${n} ${one}s`;
   };
   return [say('line', 'line'), say('arc', 'arc'), say('cubic', 'curve')].filter(Boolean).join(', ');
+}
+
+const stateOf = ({ closed, role }: Path, growing: boolean): 'being drawn' | 'open' | null => {
+  if (closed) return null;
+  if (growing) return 'being drawn';
+  return role === 'cut' ? 'open' : null;
+};
+
+/** What it is made of, its layer and its view. */
+const aboutPath = (job: JobDocument, { id, layer }: Path, kinds: string | null): string =>
+  [kinds, layer && `layer ${layer}`, viewOfPath(job, id)?.name].filter(Boolean).join('; ');
+
+/** The one figure of a path that says most: what it was made into, that it is open, or its diameter. */
+function PathFigure({
+  made,
+  state,
+  measures,
+  unit,
+}: {
+  made: DrawnPath['made'];
+  state: 'being drawn' | 'open' | null;
+  measures: ReturnType<typeof usePathMeasures>['data'];
+  unit: LengthUnit;
+}) {
+  if (made) return <span className="text-verdigris">{sayMade(made)}</span>;
+  if (state) return <span className="text-amber">{state}</span>;
+  if (!measures?.diameter) return null;
+  const { diameter, decided } = measures;
+  return (
+    <>
+      Ø <LengthFigure mm={diameter.value} plusMinusMm={decided ? null : diameter.plusMinus} unit={unit} />
+      {decided && <span className="ml-1.5">typed</span>}
+    </>
+  );
 }
