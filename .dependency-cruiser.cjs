@@ -26,6 +26,7 @@ const CORE = [
 ];
 const CALIBRATION = ['model', 'reference', 'estimate', 'uncertainty', 'datum', 'turned', 'consistency', 'joint'];
 const APP = ['kit', 'frames', 'compute', 'session', 'board', 'tool', 'part', 'door', 'step', 'steps', 'rack'];
+const WINGS = ['ruler', 'disc', 'sheet', 'grid'];
 const STEPS = ['picture', 'true', 'trace', 'size', 'solid', 'handover'];
 
 /** One rule for each room of a street: nothing of it looks at what comes behind. */
@@ -49,6 +50,30 @@ module.exports = {
       from: { path: `^app/src/steps/${step}/` },
       to: { path: `^app/src/steps/(?!${step}/)` },
     })),
+    ...WINGS.map((wing) => ({
+      name: `${wing}-knows-no-other-wing`,
+      severity: 'error',
+      from: { path: `^core/src/find/${wing}/`, pathNot: test },
+      to: { path: `^core/src/find/(?!(${wing}|shared)/)` },
+    })),
+    {
+      name: 'shared-knows-no-wing',
+      severity: 'error',
+      from: { path: '^core/src/find/shared/', pathNot: test },
+      to: { path: '^core/src/find/(?!shared/)' },
+    },
+    {
+      name: 'document-knows-nothing-else-of-the-job',
+      severity: 'error',
+      from: { path: '^core/src/job/document/', pathNot: test },
+      to: { path: '^core/src/job/(?!document/)' },
+    },
+    {
+      name: 'measures-and-actions-know-nothing-of-each-other',
+      severity: 'error',
+      from: { path: '^core/src/job/(measures|actions)/', pathNot: test },
+      to: { path: '^core/src/job/(calibrated|measures|actions)/', pathNot: '^core/src/job/$1/' },
+    },
     {
       name: 'core-stands-alone',
       severity: 'error',

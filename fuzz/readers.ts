@@ -23,7 +23,7 @@ import {
   undo,
   upgradeHistory,
 } from '../core/src/job';
-import { diff } from '../core/src/job/diff';
+import { diff } from '../core/src/job/document/diff';
 import { sampleJob9 } from '../core/src/job/sample.test-data';
 import type { Random } from '../core/src/numeric';
 import { type MeasureRequest, measurePicture, REQUEST_SCHEMA } from '../core/src/script';

@@ -4,6 +4,6 @@ import { fileURLToPath } from 'node:url';
 import { compileJobValidator } from './compileJobValidator';
 
 writeFileSync(
-  fileURLToPath(new URL('../core/src/job/validateJob.generated.js', import.meta.url)),
+  fileURLToPath(new URL('../core/src/job/document/validateJob.generated.js', import.meta.url)),
   compileJobValidator(),
 );

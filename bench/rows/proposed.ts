@@ -1,7 +1,7 @@
 import type { Proposal } from '../../core/src/job';
-import { measureSizes } from '../../core/src/job/sizes/measureSizes';
-import { calibration, photographed, said } from '../../core/src/job/sizes/photographed.test-data';
-import { proposalsFor } from '../../core/src/job/sizes/proposals';
+import { measureSizes } from '../../core/src/job/measures/sizes/measureSizes';
+import { calibration, photographed, said } from '../../core/src/job/measures/sizes/photographed.test-data';
+import { proposalsFor } from '../../core/src/job/measures/sizes/proposals';
 import { normalRandom, type Random, seededRandom } from '../../core/src/numeric';
 import { dimensionValue, type Id, newSketch, type Observation, type Sketch } from '../../core/src/sketch';
 import { decide, relate } from '../../core/src/sketch/settle/rig.test-data';

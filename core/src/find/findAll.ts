@@ -1,19 +1,19 @@
 import { type SheetPreset, sheetsLike } from '../calibration';
 import type { Vec2 } from '../geometry';
 import type { Pixels } from '../raster';
-import { areaOf, type Blob, blobsOf, type Thing } from './blobs';
-import { type FoundBoard, findBoard } from './board/findBoard';
-import { findCoins } from './coin/findCoin';
-import { findDots } from './dots/findDots';
-import { asFound, findDisc } from './findDisc';
-import { findLineGrid, type GridResult, gridsAt } from './findGrid';
-import type { DiscFound } from './findRound';
-import { findRuler, type RulerResult, rulersBeside } from './findRuler';
-import { type SheetResult, sheetAt } from './findSheet';
-import { crossingOf, longSides } from './hull';
-import { type Row, rowAt } from './seekRows';
-import { sheetsBySides } from './sheetSides';
-import { linesOf, type PictureLines } from './strongLines';
+import { findCoins } from './disc/findCoin';
+import { asFound, findDisc } from './disc/findDisc';
+import type { DiscFound } from './disc/findRound';
+import { type FoundBoard, findBoard } from './grid/board/findBoard';
+import { findDots } from './grid/dots/findDots';
+import { findLineGrid, type GridResult, gridsAt } from './grid/findGrid';
+import { findRuler, type RulerResult, rulersBeside } from './ruler/findRuler';
+import { type Row, rowAt } from './ruler/seekRows';
+import { areaOf, type Blob, blobsOf, type Thing } from './shared/blobs';
+import { crossingOf, longSides } from './shared/hull';
+import { linesOf, type PictureLines } from './shared/strongLines';
+import { type SheetResult, sheetAt } from './sheet/findSheet';
+import { sheetsBySides } from './sheet/sheetSides';
 
 type Ok<T> = Extract<T, { ok: true }>;
 

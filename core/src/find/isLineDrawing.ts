@@ -1,5 +1,5 @@
 import type { Pixels } from '../raster';
-import { coarseOf } from './coarse';
+import { coarseOf } from './shared/coarse';
 
 /** Long side of the copy that is looked at, px: strokes of a page are some three of them wide. */
 const LONG_PX = 1400;

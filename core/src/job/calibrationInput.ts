@@ -17,7 +17,7 @@ import {
   type Picture,
   type PictureKind,
   type SpotCheckRecord,
-} from './document';
+} from './document/document';
 import { recordKindOf } from './reference';
 
 /** What the estimate takes, from what the document keeps. */

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import type { Feature } from '../sketch';
 import { changeParameter, newJob, sourceOfSize, upgradeDocument } from '.';
-import { checkJob } from './checkJob';
-import { DOCUMENT_VERSION, type JobDocument } from './document';
-import * as said from './featureActions';
-import { act as actOn, type JobAction, NO_HISTORY } from './history';
+import * as said from './actions/featureActions';
+import { checkJob } from './document/checkJob';
+import { DOCUMENT_VERSION, type JobDocument } from './document/document';
+import { act as actOn, type JobAction, NO_HISTORY } from './document/history';
 import { sampleJob } from './sample.test-data';
 
 const EXTRUDE: Extract<Feature, { kind: 'extrude' }> = {

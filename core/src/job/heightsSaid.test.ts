@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { act, type JobState, NO_HISTORY, newJob, undo } from '.';
-import { addReference, sayThin, setHeight } from './calibrationActions';
+import { addReference, sayThin, setHeight } from './actions/calibrationActions';
 import { calibrationInput } from './calibrationInput';
-import { checkJob } from './checkJob';
-import { arrivedPicture, type PictureKind } from './document';
+import { checkJob } from './document/checkJob';
+import { arrivedPicture, type PictureKind } from './document/document';
 import { sampleJob } from './sample.test-data';
 
 const { blob, fileName, mime, facts } = sampleJob().pictures[0]!;

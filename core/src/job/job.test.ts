@@ -3,17 +3,17 @@ import { compileJobValidator } from '../../../scripts/compileJobValidator';
 import { calibrate } from '../calibration';
 import { type Bend, findPath, formOf, MAIN_SKETCH, newPart, nextName, type Path, pathsOf, walkOf } from '../sketch';
 import { seen } from '../sketch/traced.test-data';
-import * as said from './calibrationActions';
+import * as said from './actions/calibrationActions';
+import * as trace from './actions/pathActions';
+import * as on from './actions/pictureActions';
 import { calibrationInput, datumOf } from './calibrationInput';
-import { checkHistory } from './checkHistory';
-import { checkJob } from './checkJob';
-import { newPicture, newPreparation } from './document';
-import { act, type JobState, NO_HISTORY, redo, together, undo } from './history';
-import { measurePath } from './measure';
-import * as trace from './pathActions';
-import * as on from './pictureActions';
+import { checkHistory } from './document/checkHistory';
+import { checkJob } from './document/checkJob';
+import { newPicture, newPreparation } from './document/document';
+import { act, type JobState, NO_HISTORY, redo, together, undo } from './document/history';
+import { upgradeDocument } from './document/upgrade';
+import { measurePath } from './measures/measure';
 import { asVersion9, sampleJob, sampleJob9, samplePart9 } from './sample.test-data';
-import { upgradeDocument } from './upgrade';
 
 const start = (): JobState => ({ job: sampleJob(), history: NO_HISTORY });
 const RECT = { leftPx: 100, topPx: 200, widthPx: 900, heightPx: 700 };
@@ -35,7 +35,7 @@ describe('checkJob', () => {
 
   it('is compiled from the schema as it stands', async () => {
     const { readFileSync } = await import('node:fs');
-    const text = readFileSync(new URL('./validateJob.generated.js', import.meta.url), 'utf8');
+    const text = readFileSync(new URL('./document/validateJob.generated.js', import.meta.url), 'utf8');
     expect(text === compileJobValidator()).toBe(true);
   });
 

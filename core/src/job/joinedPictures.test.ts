@@ -9,10 +9,10 @@ import {
   NO_HISTORY,
   upgradeDocument,
 } from '.';
-import { addPlane, addReference, removePlane, removeReference } from './calibrationActions';
-import { addJoin, moveCommonPoint, removeJoin } from './joinActions';
+import { addPlane, addReference, removePlane, removeReference } from './actions/calibrationActions';
+import { addJoin, moveCommonPoint, removeJoin } from './actions/joinActions';
+import { addPicture, lockPicture, removePicture, swapPicture } from './actions/pictureActions';
 import { canBeShared } from './joinedPictures';
-import { addPicture, lockPicture, removePicture, swapPicture } from './pictureActions';
 import { sampleJob, sampleJob9 } from './sample.test-data';
 
 const pick = (uPx: number, vPx = 100) => ({ uPx, vPx, sigmaPx: 0.1 });

@@ -1,7 +1,7 @@
 import { type JoinedInput, numberedRuler, type Reference } from '../calibration';
 import { type LengthUnit, parseReadings } from '../units';
 import { calibrationInput, isScaleKnown, onPlane, planeUnder } from './calibrationInput';
-import type { JobDocument, JoinRecord, Picture, ReferenceRecord } from './document';
+import type { JobDocument, JoinRecord, Picture, ReferenceRecord } from './document/document';
 import { recordKindOf } from './reference';
 
 /** What the calibration of a picture goes by. */

@@ -1,6 +1,6 @@
 import { MAIN_SKETCH, newPart, type Part } from '../sketch';
 import { putCircle, putPath, seen } from '../sketch/traced.test-data';
-import { type JobDocument, newCalibrationRecord, newJob, newPicture } from './document';
+import { type JobDocument, newCalibrationRecord, newJob, newPicture } from './document/document';
 
 /** A small sound job for tests: one picture with a known length, a closed run with an arc and a curve, a circle. */
 export function sampleJob(blob = 'a'.repeat(64)): JobDocument {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { checkJob, upgradeDocument } from '../job';
-import { reprojectPicture } from '../job/reprojectPicture';
+import { reprojectPicture } from '../job/actions/reprojectPicture';
 import { sampleJob, sampleJob9, samplePart9 } from '../job/sample.test-data';
 import { edgeFollowed, edgeKept, MAIN_SKETCH, newSketch, type Observation } from '.';
 import { putCircle, seen as seenAt, sketchOf } from './traced.test-data';

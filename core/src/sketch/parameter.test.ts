@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { formArea } from '../geometry';
-import { checkJob } from '../job/checkJob';
+import { checkJob } from '../job/document/checkJob';
 import { sampleJob } from '../job/sample.test-data';
 import { createEvaluator, MAIN_SKETCH, newPart, type Part, type Placing, scopeOf, workedOut } from '.';
 import { addMaker } from './edit/makers';

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import type { Vec2 } from '../geometry';
 import { act, checkJob, NO_HISTORY } from '../job';
-import { addSpotCheck, changeTurnedPlane, removePlane, setTurned } from '../job/calibrationActions';
+import { addSpotCheck, changeTurnedPlane, removePlane, setTurned } from '../job/actions/calibrationActions';
+import { setPathPlane } from '../job/actions/pathActions';
+import { reprojectPicture } from '../job/actions/reprojectPicture';
 import { datumOf, spotCheckOf } from '../job/calibrationInput';
-import { setPathPlane } from '../job/pathActions';
-import { reprojectPicture } from '../job/reprojectPicture';
 import { sampleJob } from '../job/sample.test-data';
 import { findPath, formOf, placedOnTurned, planeOfPath, TURNED } from '.';
 import { type Bent, seen as seenAt, sketchOf } from './traced.test-data';

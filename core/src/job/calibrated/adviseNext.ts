@@ -15,7 +15,7 @@ import {
   type RulerWidth,
   type SavedCamera,
 } from '../../calibration';
-import type { Picture, ReferenceRecord } from '../document';
+import type { Picture, ReferenceRecord } from '../document/document';
 import { recordKindOf } from '../reference';
 import { withWidths } from './withWidths';
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { PickRecord } from '../../sketch';
-import { type KnownLengthRecord, newPicture } from '../document';
+import { type KnownLengthRecord, newPicture } from '../document/document';
 import { createCalibrator } from '.';
 
 const FILE = {

@@ -2,7 +2,7 @@ import { axisFrom, lensOver, planeMapper } from '../../calibration';
 import type { PicturePlacing, Placing } from '../../sketch';
 import { TURNED } from '../../sketch';
 import { isScaleKnown } from '../calibrationInput';
-import type { JobDocument } from '../document';
+import type { JobDocument } from '../document/document';
 import { groupOf } from '../joinedPictures';
 import type { Calibrator, Settled } from './calibrator';
 

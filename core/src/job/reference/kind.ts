@@ -1,5 +1,5 @@
 import type { PickRecord } from '../../sketch';
-import type { ReferenceRecord } from '../document';
+import type { ReferenceRecord } from '../document/document';
 
 export interface Span {
   from: PickRecord;

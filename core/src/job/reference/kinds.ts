@@ -8,7 +8,7 @@ import type {
   SheetRecord,
   SquareLinesRecord,
   TurnedDiameterRecord,
-} from '../document';
+} from '../document/document';
 import { NO_PLACES, NO_SPANS, type RecordKind, type Span } from './kind';
 
 const knownLength: RecordKind<KnownLengthRecord> = {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type Form, flattenForm, formArea, formsBounds, polygonArea, type Vec2, vec } from '../../geometry';
-import { checkJob } from '../../job/checkJob';
+import { checkJob } from '../../job/document/checkJob';
 import { sampleJob } from '../../job/sample.test-data';
 import { createEvaluator, MAIN_SKETCH, type Maker, newPart, type Part, type Placing } from '..';
 import { dropPath } from '../edit/drawing';
