@@ -6,15 +6,12 @@ import {
   drag,
   goTo,
   openBench,
-  openDemo,
   openPage,
   openRack,
-  pictureShown,
+  openTrued,
   pixelPlace,
   platePixel,
   press,
-  sayThin,
-  takeReadings,
   truthOf,
 } from './harness';
 
@@ -33,11 +30,7 @@ beforeEach(async () => {
   await page?.context().close();
   ({ page, faults } = await openPage(bench));
   await page.context().grantPermissions(['clipboard-read', 'clipboard-write'], { origin: bench.url });
-  await openDemo(bench, page, 'true');
-  await takeReadings(page, truth);
-  await sayThin(page);
-  await goTo(page, 'Trace');
-  await pictureShown(page);
+  await openTrued(bench, page, truth, true);
 });
 
 const at = ([x, y]: Place) => pixelPlace(page, platePixel(truth, x, y));

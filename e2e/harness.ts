@@ -274,3 +274,33 @@ export async function drag(page: Page, from: { x: number; y: number }, to: { x: 
   await page.mouse.up();
   await page.waitForTimeout(500);
 }
+
+/** Job files with the plate's picture true, by how they were made: the first test of a file makes one, the others open it. */
+const trued = new WeakMap<Bench, Map<string, Buffer>>();
+
+/** The plate in Trace, true by two readings; `thin`: what lies there was said to be thin. */
+export async function openTrued(bench: Bench, page: Page, truth: Truth, thin = false): Promise<void> {
+  const known = trued.get(bench) ?? new Map<string, Buffer>();
+  trued.set(bench, known);
+  const kept = known.get(String(thin));
+  if (kept) {
+    await page.route(DEMO_INDEX, (route) => route.fulfill({ json: [] }));
+    await page.goto(bench.url);
+    const file = { name: 'true.moth', mimeType: 'application/octet-stream', buffer: kept };
+    await page.getByLabel('Picture or job file').setInputFiles(file);
+    await page.getByRole('navigation', { name: 'Steps' }).waitFor();
+    await page.unroute(DEMO_INDEX);
+  } else {
+    await openDemo(bench, page, 'true');
+    await takeReadings(page, truth);
+    if (thin) await sayThin(page);
+    await goTo(page, 'Hand over');
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Download the job' }).click(),
+    ]);
+    known.set(String(thin), readFileSync(await file.path()));
+  }
+  await goTo(page, 'Trace');
+  await pictureShown(page);
+}

@@ -7,15 +7,13 @@ import {
   drag,
   goTo,
   openBench,
-  openDemo,
   openJob,
   openPage,
+  openTrued,
   pictureShown,
   pixelPlace,
   platePixel,
   press,
-  sayThin,
-  takeReadings,
   truthOf,
 } from './harness';
 
@@ -32,11 +30,7 @@ const truth = truthOf('latch-plate');
 beforeEach(async () => {
   await page?.context().close();
   ({ page, faults } = await openPage(bench));
-  await openDemo(bench, page, 'true');
-  await takeReadings(page, truth);
-  await sayThin(page);
-  await goTo(page, 'Trace');
-  await pictureShown(page);
+  await openTrued(bench, page, truth, true);
 });
 
 /** Lines from place to place of the plate, its own mm; without snapping, so that they are where they were pressed. */

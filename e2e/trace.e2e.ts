@@ -5,13 +5,12 @@ import {
   drag,
   goTo,
   openBench,
-  openDemo,
   openPage,
+  openTrued,
   pictureShown,
   pixelPlace,
   platePixel,
   press,
-  takeReadings,
   truthOf,
 } from './harness';
 
@@ -30,10 +29,7 @@ const undoSays = (label: string) => page.getByRole('button', { name: `Undo: ${la
 beforeEach(async () => {
   await page?.context().close();
   ({ page, faults } = await openPage(bench));
-  await openDemo(bench, page, 'true');
-  await takeReadings(page, truth);
-  await goTo(page, 'Trace');
-  await pictureShown(page);
+  await openTrued(bench, page, truth);
 });
 
 async function draw(places: readonly (readonly [number, number])[]): Promise<void> {
