@@ -2,7 +2,17 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { type Bench, goTo, openBench, openDemo, openPage, openRack, takeReadings, truthOf } from './harness';
+import {
+  type Bench,
+  goTo,
+  openBareRack,
+  openBench,
+  openDemo,
+  openPage,
+  openRack,
+  takeReadings,
+  truthOf,
+} from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -51,7 +61,7 @@ it.each(['light', 'dark'] as const)('axe finds nothing wrong in any step, %s', a
   await page.keyboard.press('Escape');
   await goTo(page, 'Hand over');
   expect.soft(await wrong(page), 'hand over').toEqual([]);
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   await page.getByRole('button', { name: 'Latch plate', exact: true }).click();
   await page.getByRole('navigation', { name: 'Steps' }).waitFor();
   await goTo(page, 'Solid');

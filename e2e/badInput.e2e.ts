@@ -6,10 +6,11 @@ import {
   type Bench,
   DEMO_FOLDER,
   markOf,
+  openBareRack,
   openBench,
   openDemo,
   openPage,
-  openRack,
+  openRackWith,
   pictureShown,
   press,
   truthOf,
@@ -21,7 +22,7 @@ let page: Page;
 beforeAll(async () => {
   bench = await openBench();
   page = (await openPage(bench)).page;
-  await openRack(bench, page);
+  await openRackWith(bench, page, /Latch plate/);
 });
 afterAll(() => bench.close());
 
@@ -78,7 +79,7 @@ it('refuses lengths that are none, and keeps both picks', async () => {
 
 it('takes an EXIF-turned picture upright', async () => {
   const own = await openPage(bench);
-  await openRack(bench, own.page);
+  await openBareRack(bench, own.page);
   const turned = await sharp(jpeg).resize(1600).rotate(90).withMetadata({ orientation: 8 }).jpeg().toBuffer();
   await own.page
     .getByLabel('Picture or job file')
@@ -109,7 +110,7 @@ it.each([
   ],
 ])('takes a picture as %s, and judges it', async (name, make, size) => {
   const own = await openPage(bench);
-  await openRack(bench, own.page);
+  await openBareRack(bench, own.page);
   await own.page
     .getByLabel('Picture or job file')
     .setInputFiles({ name: 'part.bin', mimeType: 'application/octet-stream', buffer: await make() });

@@ -5,9 +5,9 @@ import {
   type Bench,
   drag,
   goTo,
+  openBareRack,
   openBench,
   openPage,
-  openRack,
   openTrued,
   pixelPlace,
   platePixel,
@@ -224,7 +224,7 @@ it('finds an axis and averages both halves, holds a path against the picture, hi
 });
 
 it('opens a demo job as it is when all is done', async () => {
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   await page.getByRole('button', { name: 'Lamp gasket', exact: true }).click();
   await page.getByRole('heading', { name: 'Trace', exact: true }).waitFor({ timeout: 20_000 });
   await page.getByText('made whole').waitFor({ timeout: 20_000 });

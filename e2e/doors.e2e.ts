@@ -2,7 +2,7 @@ import { PDFDocument, rgb } from 'pdf-lib';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { type Bench, goTo, openBench, openPage, openRack, pictureShown } from './harness';
+import { type Bench, goTo, openBareRack, openBench, openPage, openRackWith, pictureShown } from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -45,7 +45,7 @@ trailer<</Root 1 0 R/Encrypt 4 0 R/ID[<01><02>]/Size 5>>
 
 it('brings in a page of a PDF chosen by its picture, at its own scale', async () => {
   const { page, context, faults } = await openPage(bench);
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   await give(page, 'bracket.pdf', await drawing(12));
   const dialog = page.getByRole('dialog', { name: 'Which page of bracket.pdf?' });
   await dialog.getByText('It has 12 pages').waitFor();
@@ -72,7 +72,7 @@ it('brings in a page of a PDF chosen by its picture, at its own scale', async ()
 
 it('leafs through a PDF of 5,000 pages, and leaves it when told', async () => {
   const { page, context } = await openPage(bench);
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   await give(page, 'catalogue.pdf', await drawing(5000));
   const dialog = page.getByRole('dialog', { name: /Which page of catalogue/ });
   await dialog.getByText('It has 5000 pages').waitFor({ timeout: 30_000 });
@@ -105,7 +105,7 @@ it('takes an SVG and a DXF as known outlines on their layers, at true size, and 
   const { page, context, faults } = await openPage(bench);
   const asked: string[] = [];
   page.on('request', (r) => void asked.push(r.url()));
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   await give(page, 'plate.svg', Buffer.from(OUTLINE));
   await page.getByRole('navigation', { name: 'Steps' }).waitFor();
   await goTo(page, 'Trace');
@@ -138,7 +138,7 @@ it('takes an SVG and a DXF as known outlines on their layers, at true size, and 
 
 it('pastes a picture', async () => {
   const { page, context } = await openPage(bench);
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   const png = await sharp({ create: { width: 200, height: 120, channels: 3, background: '#987' } })
     .png()
     .toBuffer();
@@ -187,7 +187,7 @@ const endless = [
 
 it('refuses what is locked, broken, endless or no picture with a sentence, and keeps what is there', async () => {
   const { page, context } = await openPage(bench);
-  await openRack(bench, page);
+  await openRackWith(bench, page, /Latch plate/);
   const tiff = await sharp({ create: { width: 60, height: 40, channels: 3, background: '#888' } })
     .tiff()
     .toBuffer();
@@ -216,7 +216,7 @@ it('refuses what is locked, broken, endless or no picture with a sentence, and k
 
 it('takes the first 40 of 10,000 files dropped at once, and says so', async () => {
   const { page, context } = await openPage(bench);
-  await openRack(bench, page);
+  await openRackWith(bench, page, /Latch plate/);
   await page.evaluate(() => {
     const transfer = new DataTransfer();
     for (let k = 0; k < 10_000; k++) transfer.items.add(new File(['x'], `${k}.jpg`));

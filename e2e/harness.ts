@@ -78,7 +78,7 @@ export async function openPage(
   return { page, context: own, faults };
 }
 
-/** The rack with the demo job on it. */
+/** The rack as it is first seen, with the demo jobs on it: each of their pictures is read, which costs as much as many a test. */
 export async function openRack(bench: Bench, page: Page): Promise<void> {
   await page.goto(bench.url);
   await page.getByRole('heading', { name: 'Latch plate' }).waitFor({ timeout: 30_000 });
@@ -86,8 +86,15 @@ export async function openRack(bench: Bench, page: Page): Promise<void> {
 
 const DEMO_INDEX = '**/demo/index.json';
 
+/** The rack with nothing on it, for what is about other jobs than those of the demo. */
+export async function openBareRack(bench: Bench, page: Page): Promise<void> {
+  await page.route(DEMO_INDEX, (route) => route.fulfill({ json: [] }));
+  await page.goto(bench.url);
+  await page.getByLabel('Picture or job file').waitFor({ state: 'attached', timeout: 30_000 });
+}
+
 /** The rack with one of the demo jobs alone, which is sooner there than all of them; the rest hang when it is next seen. */
-async function openRackWith(bench: Bench, page: Page, name: RegExp): Promise<void> {
+export async function openRackWith(bench: Bench, page: Page, name: RegExp): Promise<void> {
   // The page may know the server by another name than this machine does.
   const answer = await fetch(`http://127.0.0.1:${new URL(bench.url).port}/demo/index.json`);
   const listed = (await answer.json()) as { job: string }[];
@@ -284,12 +291,10 @@ export async function openTrued(bench: Bench, page: Page, truth: Truth, thin = f
   trued.set(bench, known);
   const kept = known.get(String(thin));
   if (kept) {
-    await page.route(DEMO_INDEX, (route) => route.fulfill({ json: [] }));
-    await page.goto(bench.url);
+    await openBareRack(bench, page);
     const file = { name: 'true.moth', mimeType: 'application/octet-stream', buffer: kept };
     await page.getByLabel('Picture or job file').setInputFiles(file);
     await page.getByRole('navigation', { name: 'Steps' }).waitFor();
-    await page.unroute(DEMO_INDEX);
   } else {
     await openDemo(bench, page, 'true');
     await takeReadings(page, truth);

@@ -7,10 +7,10 @@ import {
   DEMO_FOLDER,
   goTo,
   markOf,
+  openBareRack,
   openBench,
   openJob,
   openPage,
-  openRack,
   pictureShown,
   pixelPlace,
   plateInRule,
@@ -207,7 +207,7 @@ it('joins two pictures over one grid, which two common points number alike', asy
 
 it('joins two scans of a template that is longer than the glass, the second laid askew', async () => {
   const { page, context, faults } = await openPage(bench);
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   const PER_MM = 150 / 25.4;
   const ASKEW = (1.5 * Math.PI) / 180;
   const HOLES = { left: [20, 90], upper: [168, 70], lower: [192, 170], right: [340, 110] } as const;

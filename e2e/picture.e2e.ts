@@ -5,10 +5,10 @@ import {
   type Bench,
   drag,
   goTo,
+  openBareRack,
   openBench,
   openDemo,
   openPage,
-  openRack,
   pictureShown,
   pixelPlace,
   platePixel,
@@ -90,7 +90,7 @@ it('turns the picture and changes its tones, and what was measured stays as it w
 
 it('takes several files at once, each to its own job; one dropped in a job joins it', async () => {
   const { page, context } = await openPage(bench);
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   const small = await sharp({ create: { width: 300, height: 200, channels: 3, background: '#789' } })
     .jpeg()
     .toBuffer();
@@ -126,7 +126,7 @@ it('takes several files at once, each to its own job; one dropped in a job joins
 
 it('swaps a picture for a newer one by common points, compares both, and undoes it', async () => {
   const { page, context, faults } = await openPage(bench);
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   /** A sheet with three dots and one bar; the newer one is turned, larger, and has a second bar. */
   const sheet = (newer: boolean) =>
     sharp(
@@ -289,7 +289,7 @@ it('clears the background by a picked colour, hides, locks and orders pictures',
 
 it('clears a background that shades from dark to bright, a hole in the part by one press more', async () => {
   const { page, context, faults } = await openPage(bench);
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   const [w, h] = [1200, 900];
   const inRing = (x: number, y: number) => Math.hypot(x - 880, y - 450) < 220 && Math.hypot(x - 880, y - 450) > 90;
   // Paper under one lamp, as bright in places as the ring that lies on it.
@@ -321,7 +321,7 @@ it('clears a background that shades from dark to bright, a hole in the part by o
 
 it('names what makes a file doubtful, and tells a scan by what it states', async () => {
   const { page, context, faults } = await openPage(bench);
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   const plain = () => sharp({ create: { width: 800, height: 600, channels: 3, background: '#a98' } });
   const camera = { IFD0: { Make: 'Simulated', Model: 'Bench camera' } };
   const bring = async (name: string, buffer: Buffer) => {

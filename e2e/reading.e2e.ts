@@ -1,7 +1,7 @@
 import { drawRuler, RULER_KINDS } from '@steady-moth/rig/harder';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { type Bench, openBench, openJob, openPage, openRack, pictureShown } from './harness';
+import { type Bench, openBareRack, openBench, openJob, openPage, pictureShown } from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -18,7 +18,7 @@ it('reads an inch ruler: what it shows from end to end is offered, one key takes
     .jpeg({ quality: 92 })
     .toBuffer();
   const { page, context } = await openPage(bench);
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   await page
     .getByLabel(/picture/i)
     .first()

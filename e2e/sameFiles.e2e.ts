@@ -7,7 +7,7 @@ import type { JobDocument } from '../core/src/job';
 import { makeBody, makeProfile } from '../core/src/script';
 import type { Kernel } from '../core/src/solid/kernel';
 import { openKernel } from '../scripts/openKernel';
-import { type Bench, goTo, openBench, openPage, openRack } from './harness';
+import { type Bench, goTo, openBareRack, openBench, openPage } from './harness';
 
 let bench: Bench;
 let oc: Kernel;
@@ -48,7 +48,7 @@ function expectSame(own: Uint8Array, other: Uint8Array, what: string): void {
 it.each(JOBS)('the screen hands over $job as a script does, byte for byte', async ({ file, job: name }) => {
   const job = jobIn(file);
   const { page, context, faults } = await openPage(bench);
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   await page.getByRole('button', { name, exact: true }).click();
   await page.getByRole('heading', { name: 'Trace', exact: true }).waitFor({ timeout: 30_000 });
   await goTo(page, 'Hand over');

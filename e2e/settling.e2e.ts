@@ -7,7 +7,17 @@ import DxfParser from 'dxf-parser';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { gasketPixel } from './demoPlaces';
-import { type Bench, goTo, openBench, openPage, openRack, pictureShown, pixelPlace, press, truePlace } from './harness';
+import {
+  type Bench,
+  goTo,
+  openBareRack,
+  openBench,
+  openPage,
+  pictureShown,
+  pixelPlace,
+  press,
+  truePlace,
+} from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -16,7 +26,7 @@ beforeAll(async () => {
 afterAll(() => bench.close());
 
 async function openFinished(page: Page, name: string): Promise<void> {
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   await page.getByRole('button', { name, exact: true }).click();
   await page.getByRole('navigation', { name: 'Steps' }).waitFor();
   await goTo(page, 'Size');

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { type Bench, DEMO_FOLDER, openBench, openJob, openPage, openRack, pictureShown } from './harness';
+import { type Bench, DEMO_FOLDER, openBareRack, openBench, openJob, openPage, pictureShown } from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -9,7 +9,7 @@ afterAll(() => bench.close());
 
 it('is dropped, found and true in two actions: one key for the ruler, one figure for the thickness', async () => {
   const { page, context } = await openPage(bench, undefined, 'as they come');
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   await page
     .getByLabel(/picture/i)
     .first()

@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { type Bench, drag, goTo, openBench, openPage, openRack, pictureShown, press, truePlace } from './harness';
+import { type Bench, drag, goTo, openBareRack, openBench, openPage, pictureShown, press, truePlace } from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -9,7 +9,7 @@ beforeAll(async () => {
 afterAll(() => bench.close());
 
 async function openBracket(page: Page): Promise<void> {
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   await page.getByRole('button', { name: 'Funnel bracket', exact: true }).click();
   await page.getByRole('navigation', { name: 'Steps' }).waitFor();
   await goTo(page, 'Size');

@@ -7,7 +7,7 @@ import { readJobFile, writeJobFile } from '../core/src/format/jobFile';
 import { pathsIn, type Sketch, sketchesOf } from '../core/src/sketch';
 import { putPath } from '../core/src/sketch/traced.test-data';
 import { FOCUS_KNOB } from '../rig/src/demo';
-import { type Bench, drag, goTo, openBench, openPage, openRack } from './harness';
+import { type Bench, drag, goTo, openBareRack, openBench, openPage } from './harness';
 
 let bench: Bench;
 beforeAll(async () => {
@@ -16,7 +16,7 @@ beforeAll(async () => {
 afterAll(() => bench.close());
 
 async function openFinished(page: Page, name: string): Promise<void> {
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   await page.getByRole('button', { name, exact: true }).click();
   await page.getByRole('navigation', { name: 'Steps' }).waitFor();
 }
@@ -141,7 +141,7 @@ it('stops in the middle of a long file, and nothing is lost', async () => {
 
 it('bows a face two ways, by lines of two views', async () => {
   const { page, context, faults } = await openPage(bench);
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   await page.getByLabel('Picture or job file').setInputFiles({
     name: 'bowed.moth',
     mimeType: 'application/octet-stream',

@@ -11,6 +11,7 @@ import {
   DEMO_FOLDER,
   FLAGS,
   goTo,
+  openBareRack,
   openBench,
   openDemo,
   openPage,
@@ -345,7 +346,7 @@ it('has in storage whatever the screen called saved, also when the browser is ki
 
 it('opens a job of thousands of points, shows a path of it with its figures, and moves a point', async () => {
   const { page, context, faults } = await openPage(bench);
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   const { file } = makeLoadJob({ pictures: 2, paths: 300, points: 9000 });
   await page
     .getByLabel('Picture or job file')

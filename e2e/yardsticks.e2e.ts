@@ -10,11 +10,11 @@ import {
   type Bench,
   DEMO_FOLDER,
   goTo,
+  openBareRack,
   openBench,
   openDemo,
   openJob,
   openPage,
-  openRack,
   pictureShown,
   pixelPlace,
   platePixel,
@@ -217,7 +217,7 @@ it('scales what shall become a size, and says the model scale', async () => {
 
 it('says which edge of a curled sheet is bowed, and by how much', async () => {
   const { page, context, faults } = await openPage(bench);
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   // A4 at 10 px/mm, seen from above, its right edge drawn out by 1.2 mm in the middle, as a lifted edge is seen.
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="3600" height="2700"><rect width="3600" height="2700" fill="#5b5348"/>
     <path d="M 300 300 H 3270 Q 3294 1350 3270 2400 H 300 Z" fill="#e8e6e0"/></svg>`;
@@ -281,7 +281,7 @@ it('takes a coin by its rim and not by the hard shadow beside it, and says what 
     .jpeg({ quality: 90 })
     .toBuffer();
   const { page, context, faults } = await openPage(bench);
-  await openRack(bench, page);
+  await openBareRack(bench, page);
   await page
     .getByLabel(/picture/i)
     .first()
