@@ -1,4 +1,5 @@
 import { nearestOn } from './nearest';
+import { NO_CROSSING_SINE, NO_HANDLE_MM } from './nothing';
 import { cubicSpeed, pointAt, type Segment } from './segment';
 import { splitSegment } from './split';
 import { add, cross, dot, lerp, norm, scale, sub, type Vec2 } from './vector';
@@ -47,10 +48,10 @@ function twoArcs(curve: Curve): Segment[] | null {
   const t = add(t0, t1);
   const [vt, tt] = [dot(v, t), 2 * (1 - dot(t0, t1))];
   let d: number;
-  if (Math.abs(tt) < 1e-9) {
+  if (Math.abs(tt) < SAME_WAY) {
     // Both ends run the same way: straight on, or an S.
     const along = dot(v, t1);
-    if (Math.abs(along) < 1e-12 * length) return null;
+    if (Math.abs(along) < NO_CROSSING_SINE * length) return null;
     d = dot(v, v) / (4 * along);
   } else d = (-vt + Math.sqrt(vt * vt + tt * dot(v, v))) / tt;
   if (!(d > 0) || d > 4 * length) return null;
@@ -61,11 +62,13 @@ function twoArcs(curve: Curve): Segment[] | null {
 function directionAt(curve: Curve, t: number): Vec2 | null {
   const slope = cubicSpeed(curve, t);
   const size = norm(slope);
-  return size > 1e-12 ? scale(slope, 1 / size) : null;
+  return size > NO_HANDLE_MM ? scale(slope, 1 / size) : null;
 }
 
 /** Flatter than this an arc is a line, mm. */
 const FLAT_MM = 1e-7;
+/** Twice one minus the cosine between ways that are the same. */
+const SAME_WAY = 1e-9;
 
 function arcFrom(from: Vec2, way: Vec2, to: Vec2): Segment[] {
   const chord = sub(to, from);

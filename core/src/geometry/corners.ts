@@ -1,5 +1,6 @@
 import { crossingsOf, speedAt } from './crossings';
 import { nearestOn } from './nearest';
+import { NO_LENGTH_MM } from './nothing';
 import { offsetSegment } from './offset';
 import type { Form } from './run';
 import { pointAt, type Segment, segmentLength } from './segment';
@@ -60,7 +61,7 @@ export function workCorners(form: Form, kind: CornerKind, sizeMm: number, which 
     const own = made.get(k);
     const to = own?.t ?? 1;
     const piece = stretchOf(segment, from, to);
-    const stays = between(piece.from, piece.to) > 1e-9 ? [piece] : [];
+    const stays = between(piece.from, piece.to) > NO_LENGTH_MM ? [piece] : [];
     return own ? [...stays, own.segment] : stays;
   });
   return { form: { kind: 'chain', segments: out, closed }, tooLarge };

@@ -1,4 +1,5 @@
 import Flatbush from 'flatbush';
+import { NO_CROSSING_SINE } from './nothing';
 import { type ArcShape, cubicSpeed, pointAt, type Segment, segmentBounds, shapeOfArc } from './segment';
 import { splitSegment } from './split';
 import { add, between, cross, dot, norm, scale, sub, type Vec2 } from './vector';
@@ -69,10 +70,15 @@ function boxesMeet(a: Segment, b: Segment): boolean {
   return p.min.x <= q.max.x + e && q.min.x <= p.max.x + e && p.min.y <= q.max.y + e && q.min.y <= p.max.y + e;
 }
 
+/** Sine of the angle below which two lines run side by side: what rounding leaves of it. */
+const PARALLEL_SINE = 1e-14;
+/** Nothing is gained by steps of a smaller share of a piece. */
+const REFINED_SHARE = 1e-15;
+
 function lineWithLine(a: Segment, b: Segment): Vec2[] {
   const [d, e] = [sub(a.to, a.from), sub(b.to, b.from)];
   const det = cross(d, e);
-  if (Math.abs(det) <= 1e-14 * norm(d) * norm(e)) return touching(a, b);
+  if (Math.abs(det) <= PARALLEL_SINE * norm(d) * norm(e)) return touching(a, b);
   return [add(a.from, scale(d, cross(sub(b.from, a.from), e) / det))];
 }
 
@@ -206,11 +212,11 @@ function refined(a: Segment, b: Segment, t0: number, u0: number): Crossing | nul
     const off = sub(pointAt(b, u), pointAt(a, t));
     const [d, e] = [speedAt(a, t), speedAt(b, u)];
     const det = cross(d, e);
-    if (Math.abs(det) < 1e-12 * norm(d) * norm(e)) break;
+    if (Math.abs(det) < NO_CROSSING_SINE * norm(d) * norm(e)) break;
     const [dt, du] = [cross(off, e) / det, cross(off, d) / det];
     t = Math.min(1, Math.max(0, t + dt));
     u = Math.min(1, Math.max(0, u + du));
-    if (Math.abs(dt) + Math.abs(du) < 1e-15) break;
+    if (Math.abs(dt) + Math.abs(du) < REFINED_SHARE) break;
   }
   const [p, q] = [pointAt(a, t), pointAt(b, u)];
   return between(p, q) <= ONE_PLACE_MM ? { at: p, t, u } : null;

@@ -4,6 +4,7 @@ export * from './corners';
 export * from './crossings';
 export * from './lineUp';
 export * from './nearest';
+export * from './nothing';
 export { offsetForm, offsetSegment } from './offset';
 export { offsetEach } from './offsetEach';
 export * from './passing';

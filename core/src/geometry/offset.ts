@@ -1,6 +1,7 @@
 import Flatbush from 'flatbush';
 import { boxesOf, type Crossing, crossingsOf, crossingsWithin, ONE_PLACE_MM, speedAt } from './crossings';
 import { nearestOn } from './nearest';
+import { NO_HANDLE_MM, NO_SHARE } from './nothing';
 import type { Form } from './run';
 import { flattenSegment, pointAt, type Segment, segmentArea, segmentLength, shapeOfArc } from './segment';
 import { splitSegment, stretchOf } from './split';
@@ -63,7 +64,7 @@ function rawOffset(
     const [from, to] = [add(corner, scale(left(t1), d)), add(corner, scale(left(t2), d))];
     if (between(from, to) <= ONE_PLACE_MM) return [];
     // Turning away from the side of the offset a gap opens; towards it both pieces cross.
-    if (cross(t1, t2) * d < 0 || dot(t1, t2) <= -1 + 1e-12) {
+    if (cross(t1, t2) * d < 0 || dot(t1, t2) <= -1 + TURNS_BACK) {
       const join = joinOf(corner, from, to, t1, t2, d, corners);
       nearest[k] = join.nearest;
       return join.pieces.map((piece) => ({ segment: piece }));
@@ -123,7 +124,7 @@ function joinOf(
   const half = Math.sqrt(Math.max(0, (1 + dot(t1, t2)) / 2));
   if (corners === 'round') {
     const middle = unitOf(sub(add(from, to), scale(corner, 2)));
-    const via = half > 1e-9 ? add(corner, scale(middle, Math.abs(d))) : add(corner, scale(t1, Math.abs(d)));
+    const via = half > NO_SHARE ? add(corner, scale(middle, Math.abs(d))) : add(corner, scale(t1, Math.abs(d)));
     return { pieces: [{ kind: 'arc', from, via, to }], nearest: 1 };
   }
   if (corners === 'sharp' && half > 1 / SHARPEST) {
@@ -162,7 +163,7 @@ function offsetCurve(curve: Cubic, d: number, depth: number): Segment[] {
   const way = (t: number): Vec2 => {
     const speed = speedAt(curve, t);
     // A handle of no length: the way is that of the next one.
-    return norm(speed) > 1e-12 ? unitOf(speed) : unitOf(sub(curve.to, curve.from));
+    return norm(speed) > NO_HANDLE_MM ? unitOf(speed) : unitOf(sub(curve.to, curve.from));
   };
   const at = (t: number) => add(pointAt(curve, t), scale(left(way(t)), d));
   const [from, to, middle] = [at(0), at(1), at(0.5)];
@@ -173,7 +174,7 @@ function offsetCurve(curve: Cubic, d: number, depth: number): Segment[] {
   const [ra, rb] = [dot(a, want), -dot(b, want)];
   const det = aa * bb - ab * ab;
   const plain = between(from, to) / 3;
-  const [p, q] = det > 1e-6 ? [(ra * bb - rb * ab) / det, (rb * aa - ra * ab) / det] : [plain, plain];
+  const [p, q] = det > LEAST_BEND ? [(ra * bb - rb * ab) / det, (rb * aa - ra * ab) / det] : [plain, plain];
   const made: Cubic = {
     kind: 'curve',
     from,
@@ -221,7 +222,7 @@ function cutAtCrossings(raw: readonly Raw[]): Stretch[] {
     const ts = [0, ...cuts[of]!.sort((a, b) => a - b), 1];
     return ts.slice(1).flatMap((to, k) => {
       const from = ts[k]!;
-      if (to - from < 1e-9) return [];
+      if (to - from < NO_SHARE) return [];
       const piece = stretchOf(segment, from, to);
       return between(piece.from, piece.to) > ONE_PLACE_MM || to - from > 0.5
         ? [{ of, from, to, segment: piece, isFiller }]
@@ -238,7 +239,7 @@ function withoutNear(
   nearest: readonly number[],
 ): Stretch[] {
   const boxes = boxesOf(segments);
-  const slack = 1e-6 * distance + OFFSET_TOLERANCE_MM;
+  const slack = ROUNDED_SHARE * distance + OFFSET_TOLERANCE_MM;
   const count = segments.length;
   const isTooNear = (p: Vec2, k: number): boolean => {
     const found = nearestOn(segments[k]!, p);
@@ -393,17 +394,25 @@ function chained(stretches: readonly Stretch[], raw: readonly Raw[]): Extract<Fo
 }
 
 /** Ends of stretches that are nearer than this belong together, mm: two curves' offsets are as far apart. */
+/** Ways whose product is nearer to −1 turn right back: a gap opens to either side. */
+const TURNS_BACK = 1e-12;
+/** Square of the sine of a curve's turn below which its handles are a third of it each: they are not told apart by its middle. */
+const LEAST_BEND = 1e-6;
+/** Distances are worked out to this share of themselves. */
+const ROUNDED_SHARE = 1e-6;
+
 const JOIN_MM = 2 * OFFSET_TOLERANCE_MM;
 
 function merged(chain: readonly Stretch[], raw: readonly Raw[], closed: boolean): Segment[] {
   const runs: Stretch[] = [];
   for (const s of chain) {
     const last = runs[runs.length - 1];
-    if (last && last.of === s.of && Math.abs(last.to - s.from) < 1e-9) runs[runs.length - 1] = { ...last, to: s.to };
+    if (last && last.of === s.of && Math.abs(last.to - s.from) < NO_SHARE)
+      runs[runs.length - 1] = { ...last, to: s.to };
     else runs.push(s);
   }
   const [first, last] = [runs[0]!, runs[runs.length - 1]!];
-  if (closed && runs.length > 1 && first.of === last.of && Math.abs(last.to - first.from) < 1e-9) {
+  if (closed && runs.length > 1 && first.of === last.of && Math.abs(last.to - first.from) < NO_SHARE) {
     runs.pop();
     runs[0] = { ...first, from: last.from };
   }

@@ -1,4 +1,5 @@
 import { crossingsWithin, ONE_PLACE_MM } from './crossings';
+import { NO_CROSSING_SINE, SAME_SQUARE_SHARE } from './nothing';
 import { offsetSegment } from './offset';
 import type { Form } from './run';
 import { pointAt, type Segment, segmentArea, segmentLength, shapeOfArc } from './segment';
@@ -58,7 +59,7 @@ function carriersMeet(a: Segment, b: Segment): Vec2[] {
     const d = norm(way);
     const along = (d * d + p.radius ** 2 - q.radius ** 2) / (2 * d);
     const square = p.radius ** 2 - along ** 2;
-    if (!(d > 0) || square < -1e-9 * p.radius ** 2) return [];
+    if (!(d > 0) || square < -SAME_SQUARE_SHARE * p.radius ** 2) return [];
     const half = Math.sqrt(Math.max(0, square));
     const foot = add(p.centre, scale(way, along / d));
     return [-half, half].map((h) => ({ x: foot.x - (h * way.y) / d, y: foot.y + (h * way.x) / d }));
@@ -70,13 +71,13 @@ function carriersMeet(a: Segment, b: Segment): Vec2[] {
     const unit = scale(way, 1 / norm(way));
     const off = sub(arc.centre, line.from);
     const square = arc.radius ** 2 - cross(unit, off) ** 2;
-    if (square < -1e-9 * arc.radius ** 2) return [];
+    if (square < -SAME_SQUARE_SHARE * arc.radius ** 2) return [];
     const half = Math.sqrt(Math.max(0, square));
     return [-half, half].map((h) => add(line.from, scale(unit, dot(off, unit) + h)));
   }
   const [d, e] = [sub(a.to, a.from), sub(b.to, b.from)];
   const det = cross(d, e);
-  if (Math.abs(det) <= 1e-12 * norm(d) * norm(e)) return [];
+  if (Math.abs(det) <= NO_CROSSING_SINE * norm(d) * norm(e)) return [];
   return [add(a.from, scale(d, cross(sub(b.from, a.from), e) / det))];
 }
 

@@ -1,5 +1,6 @@
 import { speedAt } from './crossings';
 import { nearestOn } from './nearest';
+import { NO_SHARE } from './nothing';
 import { cubicSpeed, flattenSegment, pointAt, type Segment } from './segment';
 import { add, between, cross, dot, norm, scale, sub, type Vec2 } from './vector';
 
@@ -187,7 +188,7 @@ function shareNear(curve: Cubic, p: Vec2, start: number): number {
     if (!(square > 0)) break;
     const step = dot(sub(p, pointAt(curve, t)), speed) / square;
     t = Math.min(1, Math.max(0, t + step));
-    if (Math.abs(step) < 1e-9) break;
+    if (Math.abs(step) < NO_SHARE) break;
   }
   return t;
 }

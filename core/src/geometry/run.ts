@@ -1,6 +1,7 @@
 import {
   boundsOf,
   type Circle,
+  FINEST_STEP_RAD,
   flattenSegment,
   type Segment,
   segmentArea,
@@ -41,7 +42,7 @@ export function formsBounds(forms: readonly Form[]): { min: Vec2; max: Vec2 } | 
 export function flattenForm(form: Form, toleranceMm: number): Vec2[] {
   if (form.kind === 'circle') {
     const step = 2 * Math.acos(Math.max(0, 1 - toleranceMm / form.radius));
-    const count = Math.max(8, Math.ceil((2 * Math.PI) / Math.max(step, 1e-3)));
+    const count = Math.max(8, Math.ceil((2 * Math.PI) / Math.max(step, FINEST_STEP_RAD)));
     return Array.from({ length: count }, (_, k) => {
       const angle = (2 * Math.PI * k) / count;
       return vec(form.centre.x + form.radius * Math.cos(angle), form.centre.y + form.radius * Math.sin(angle));

@@ -164,12 +164,15 @@ export function flattenSegment(segment: Segment, toleranceMm: number): Vec2[] {
   return points;
 }
 
+/** A round is cut into steps no finer than this, rad: 6,300 a circle. */
+export const FINEST_STEP_RAD = 1e-3;
+
 function flatPieces(segment: Exclude<Segment, { kind: 'line' }>, tolerance: number): number {
   if (segment.kind === 'arc') {
     const arc = shapeOfArc(segment);
     if (!arc) return 1;
     const step = 2 * Math.acos(Math.max(0, 1 - tolerance / arc.radius));
-    return Math.max(1, Math.ceil(Math.abs(arc.sweep) / Math.max(step, 1e-3)));
+    return Math.max(1, Math.ceil(Math.abs(arc.sweep) / Math.max(step, FINEST_STEP_RAD)));
   }
   // The chord of a piece of a cubic is off by at most h² / 8 of its largest second derivative.
   const { from, handleFrom, handleTo, to } = segment;

@@ -1,4 +1,5 @@
 import { type Crossing, crossingsOf, ONE_PLACE_MM, speedAt } from './crossings';
+import { NO_HANDLE_MM, NO_SHARE } from './nothing';
 import type { Form } from './run';
 import { pointAt, type Segment, shapeOfArc } from './segment';
 import { add, between, norm, scale, sub, type Vec2 } from './vector';
@@ -63,7 +64,7 @@ function wayOn(segment: Segment, end: 'from' | 'to'): Segment | null {
   const here = segment[end];
   const arc = segment.kind === 'arc' ? shapeOfArc(segment) : null;
   if (arc) {
-    const left = (2 * Math.PI - Math.abs(arc.sweep)) * Math.sign(arc.sweep) * (1 - 1e-9);
+    const left = (2 * Math.PI - Math.abs(arc.sweep)) * Math.sign(arc.sweep) * (1 - NO_SHARE);
     const start = end === 'to' ? arc.startAngle + arc.sweep : arc.startAngle;
     const on = (angle: number): Vec2 => ({
       x: arc.centre.x + arc.radius * Math.cos(angle),
@@ -79,6 +80,9 @@ function wayOn(segment: Segment, end: 'from' | 'to'): Segment | null {
   return { kind: 'line', from: here, to: add(here, scale(speed, by)) };
 }
 
+/** Sine of the angle between a chord and the way at its start below which the arc is a line. */
+const STRAIGHT_SINE = 1e-6;
+
 /**
  * The arc that leaves a place in a direction and ends in another: tangent to what came before. A line where the end lies
  * straight ahead; null where it lies straight behind, or in the same place.
@@ -90,7 +94,7 @@ export function tangentArc(from: Vec2, direction: Vec2, to: Vec2): Segment | nul
   const [ux, uy] = [direction.x / d, direction.y / d];
   const along = (chord.x * ux + chord.y * uy) / length;
   const aside = (ux * chord.y - uy * chord.x) / length;
-  if (Math.abs(aside) < 1e-6) return along > 0 ? { kind: 'line', from, to } : null;
+  if (Math.abs(aside) < STRAIGHT_SINE) return along > 0 ? { kind: 'line', from, to } : null;
   // The chord stands at half the sweep to the tangent; the arc's middle at a quarter of it.
   const quarter = Math.atan2(aside, along) / 2;
   const reach = length / 2 / Math.cos(quarter);
@@ -103,6 +107,6 @@ export function leaving(segment: Segment): Vec2 {
   const speed = speedAt(segment, 1);
   const length = norm(speed);
   // Handles of no length say nothing: the way from a little before the end does.
-  const way = length > 1e-12 ? speed : sub(segment.to, pointAt(segment, 0.999));
+  const way = length > NO_HANDLE_MM ? speed : sub(segment.to, pointAt(segment, 0.999));
   return scale(way, 1 / (norm(way) || 1));
 }

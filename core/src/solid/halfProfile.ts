@@ -5,7 +5,10 @@ import {
   crossingsOf,
   type Form,
   mapForm,
+  NO_LENGTH_MM,
+  NO_SHARE,
   nearestOn,
+  ONE_PLACE_MM,
   pointAt,
   reverseForm,
   type Segment,
@@ -51,7 +54,7 @@ export function halfProfile(form: Form, axis: ProfileAxis, isSymmetric = false):
   const back = fromAxis(axis);
   const own = mapForm(form, onAxis);
   if (own.kind === 'circle')
-    return Math.abs(own.centre.y) - own.radius < -1e-9
+    return Math.abs(own.centre.y) - own.radius < -NO_LENGTH_MM
       ? { ok: false, reason: 'crosses-axis' }
       : { ok: true, form: { ...form }, from: [0], closed: false, unlikeMm: null };
   const sides = sidesOf(own);
@@ -95,7 +98,7 @@ const mirroredInAxis = <C extends Chain>(chain: C): C => moved(chain, ({ x, y })
 function sidesOf(form: Chain): [Traced | null, Traced | null] | null {
   const cut = form.segments
     .flatMap((own, k) => cutAtAxis(own).map((segment) => ({ segment, k })))
-    .filter(({ segment }) => between(segment.from, segment.to) > 1e-9);
+    .filter(({ segment }) => between(segment.from, segment.to) > NO_LENGTH_MM);
   const pieces = cut.map((c) => c.segment);
   const reach = Math.max(...pieces.map((s) => Math.abs(pointAt(s, 0.5).y)), 0);
   const sideOf = (s: Segment): number => {
@@ -134,7 +137,7 @@ function cutAtAxis(segment: Segment): Segment[] {
   const line: Segment = { kind: 'line', from: { x: -FAR, y: 0 }, to: { x: FAR, y: 0 } };
   const at = crossingsOf(segment, line)
     .map((c) => c.t)
-    .filter((t) => t > 1e-9 && t < 1 - 1e-9)
+    .filter((t) => t > NO_SHARE && t < 1 - NO_SHARE)
     .sort((a, b) => a - b);
   const cut: Segment[] = [];
   let rest = segment;
@@ -293,11 +296,11 @@ function closedOnAxis(chain: Chain): { chain: Chain; closed: boolean } {
   if (chain.closed) return { chain, closed: false };
   const [start, end] = [chain.segments[0]!.from, chain.segments[chain.segments.length - 1]!.to];
   // A form that comes back to where it began needs no axis.
-  if (between(start, end) < 1e-6) return { chain: { ...chain, closed: true }, closed: false };
+  if (between(start, end) < ONE_PLACE_MM) return { chain: { ...chain, closed: true }, closed: false };
   const corners: Vec2[] = [end, { x: end.x, y: 0 }, { x: start.x, y: 0 }, start];
   const added = corners.slice(1).flatMap((to, k): Segment[] => {
     const from = corners[k]!;
-    return between(from, to) > 1e-9 ? [{ kind: 'line', from, to }] : [];
+    return between(from, to) > NO_LENGTH_MM ? [{ kind: 'line', from, to }] : [];
   });
   const closed = end.y > 0 || start.y > 0;
   return { chain: { kind: 'chain', closed: true, segments: [...chain.segments, ...added] }, closed };

@@ -1,5 +1,6 @@
 import { applyToPoint, compose, type Matrix, rotate, scale, translate } from 'transformation-matrix';
 import type { Form, Segment, Vec2 } from '../../geometry';
+import { NO_LENGTH_MM, NO_SHARE, NO_TURN_RAD, ONE_PLACE_MM, ROUND_SHARE } from '../../geometry';
 import { type DxfDocument, type DxfEntity, numberOf, numbersOf, readDxfDocument, textOf } from './dxfRecords';
 import { joinForms } from './joinForms';
 import {
@@ -190,7 +191,7 @@ function facing(entity: DxfEntity, matrix: Matrix): Matrix {
 
 const turnTo = (start: number, end: number): number => {
   const turn = (end - start) % (2 * Math.PI);
-  return turn <= 1e-9 ? turn + 2 * Math.PI : turn;
+  return turn <= NO_TURN_RAD ? turn + 2 * Math.PI : turn;
 };
 
 /** A circle, an ellipse or a part of one; angles are parameters, rad. */
@@ -203,8 +204,9 @@ function round(centre: Vec2, major: Vec2, ratio: number, start: number, sweep: n
   const size = Math.hypot(u.x, u.y);
   if (!(size > 0) || !Number.isFinite(start + sweep)) return null;
   const isRound =
-    Math.abs(u.x * v.x + u.y * v.y) <= 1e-6 * size ** 2 && Math.abs(Math.hypot(v.x, v.y) - size) <= 1e-6 * size;
-  const whole = Math.abs(sweep - 2 * Math.PI) < 1e-9;
+    Math.abs(u.x * v.x + u.y * v.y) <= ROUND_SHARE * size ** 2 &&
+    Math.abs(Math.hypot(v.x, v.y) - size) <= ROUND_SHARE * size;
+  const whole = Math.abs(sweep - 2 * Math.PI) < NO_TURN_RAD;
   if (isRound && whole) return { kind: 'circle', centre: middle, radius: size };
   if (isRound) {
     const at = (angle: number): Vec2 => ({
@@ -228,8 +230,8 @@ function bulged(vertices: readonly Vertex[], closed: boolean, matrix: Matrix): F
     const next = (k + 1) % vertices.length;
     const [from, to] = [places[k]!, places[next]!];
     const { bulge } = vertices[k]!;
-    if (Math.hypot(from.x - to.x, from.y - to.y) < 1e-9) continue;
-    if (Math.abs(bulge) < 1e-9) segments.push({ kind: 'line', from, to });
+    if (Math.hypot(from.x - to.x, from.y - to.y) < NO_LENGTH_MM) continue;
+    if (Math.abs(bulge) < NO_SHARE) segments.push({ kind: 'line', from, to });
     else {
       const [p, q] = [vertices[k]!, vertices[next]!];
       // The arc's middle lies off the chord's by half the chord times the bulge, to the right of it.
@@ -256,7 +258,7 @@ function splined(entity: DxfEntity, matrix: Matrix): Form | null {
   if (curves) {
     const segments = curves.map((curve): Segment => ({ kind: 'curve', ...curve }));
     const [first, last] = [segments[0]!.from, (segments.at(-1) as Segment).to];
-    const closed = segments.length > 1 && Math.hypot(first.x - last.x, first.y - last.y) < 1e-6;
+    const closed = segments.length > 1 && Math.hypot(first.x - last.x, first.y - last.y) < ONE_PLACE_MM;
     if (closed) (segments.at(-1) as Segment).to = first;
     return { kind: 'chain', segments, closed };
   }

@@ -9,6 +9,7 @@ import {
   type Matrix,
 } from 'transformation-matrix';
 import type { Form, Segment, Vec2 } from '../../geometry';
+import { NO_HANDLE_MM, NO_LENGTH_MM, NO_SHARE, ONE_PLACE_MM, ROUND_SHARE } from '../../geometry';
 import { ROLES, type Role } from '../../sketch';
 import {
   ellipseCurves,
@@ -205,15 +206,15 @@ function formsOf(name: string, own: Attributes, matrix: Matrix): Form[] {
 function chain(places: readonly Vec2[], closed: boolean): Form {
   const segments: Segment[] = places.slice(1).map((to, k) => ({ kind: 'line', from: places[k]!, to }));
   const [first, last] = [places[0], places.at(-1)];
-  if (closed && first && last && places.length > 2 && Math.hypot(first.x - last.x, first.y - last.y) > 1e-9)
+  if (closed && first && last && places.length > 2 && Math.hypot(first.x - last.x, first.y - last.y) > NO_LENGTH_MM)
     segments.push({ kind: 'line', from: last, to: first });
   return { kind: 'chain', segments, closed: closed && segments.length > 1 };
 }
 
 /** A matrix that keeps circles round: a turn, a scale, a mirror. */
 const keepsRound = ({ a, b, c, d }: Matrix): boolean =>
-  Math.abs(a * c + b * d) <= 1e-6 * (a * a + b * b) &&
-  Math.abs(a * a + b * b - c * c - d * d) <= 1e-6 * (a * a + b * b);
+  Math.abs(a * c + b * d) <= ROUND_SHARE * (a * a + b * b) &&
+  Math.abs(a * a + b * b - c * c - d * d) <= ROUND_SHARE * (a * a + b * b);
 
 function round(centre: Vec2, rx: number, ry: number, matrix: Matrix): Form {
   const { a, b, c, d } = matrix;
@@ -268,7 +269,8 @@ function pathForms(d: string, matrix: Matrix): Form[] {
     }
     if (letter === 'Z') {
       const to = map(begin.x, begin.y);
-      if (segments.length && Math.hypot(to.x - from.x, to.y - from.y) > 1e-9) segments.push({ kind: 'line', from, to });
+      if (segments.length && Math.hypot(to.x - from.x, to.y - from.y) > NO_LENGTH_MM)
+        segments.push({ kind: 'line', from, to });
       end(true);
       pen = begin;
       continue;
@@ -282,22 +284,26 @@ function pathForms(d: string, matrix: Matrix): Form[] {
       const handleFrom = map(third(pen.x, v[0]!), third(pen.y, v[1]!));
       segments.push({ kind: 'curve', from, handleFrom, handleTo: map(third(x, v[0]!), third(y, v[1]!)), to });
     } else if (letter === 'A') segments.push(...arcSegments(pen, v, matrix));
-    else if (Math.hypot(to.x - from.x, to.y - from.y) > 1e-12) segments.push({ kind: 'line', from, to });
+    else if (Math.hypot(to.x - from.x, to.y - from.y) > NO_HANDLE_MM) segments.push({ kind: 'line', from, to });
     pen = { x, y };
   }
   end(false);
   return forms;
 }
 
+/** Two arcs are one circle where their middles lie on it within this share of its radius: files round to so many digits. */
+const ONE_CIRCLE_SHARE = 1e-4;
+
 /** One whole turn of equal arcs is a circle; all else stays a chain. */
 function asForm(segments: Segment[], closed: boolean): Form {
   const [first, last] = [segments[0]!, segments.at(-1) as Segment];
-  const meets = Math.hypot(first.from.x - last.to.x, first.from.y - last.to.y) <= 1e-6;
+  const meets = Math.hypot(first.from.x - last.to.x, first.from.y - last.to.y) <= ONE_PLACE_MM;
   if (!(closed || meets) || segments.length < 2) return { kind: 'chain', segments, closed: false };
   if (segments.length === 2 && first.kind === 'arc' && last.kind === 'arc') {
     const centre = { x: (first.from.x + first.to.x) / 2, y: (first.from.y + first.to.y) / 2 };
     const radius = Math.hypot(first.from.x - centre.x, first.from.y - centre.y);
-    const onIt = (p: Vec2) => Math.abs(Math.hypot(p.x - centre.x, p.y - centre.y) - radius) <= 1e-4 * radius;
+    const onIt = (p: Vec2) =>
+      Math.abs(Math.hypot(p.x - centre.x, p.y - centre.y) - radius) <= ONE_CIRCLE_SHARE * radius;
     const opposite = Math.hypot(first.via.x - last.via.x, first.via.y - last.via.y) > radius;
     if (onIt(first.via) && onIt(last.via) && opposite) return { kind: 'circle', centre, radius };
   }
@@ -314,7 +320,7 @@ function arcSegments(pen: Vec2, v: readonly number[], matrix: Matrix): Segment[]
   const map = (p: Vec2): Vec2 => applyToPoint(matrix, p);
   const from = map(pen);
   const to = map({ x, y });
-  if (Math.hypot(x - pen.x, y - pen.y) < 1e-12) return [];
+  if (Math.hypot(x - pen.x, y - pen.y) < NO_HANDLE_MM) return [];
   let [rx, ry] = [Math.abs(rx0), Math.abs(ry0)];
   if (rx === 0 || ry === 0) return [{ kind: 'line', from, to }];
   const phi = (degrees * Math.PI) / 180;
@@ -333,7 +339,7 @@ function arcSegments(pen: Vec2, v: readonly number[], matrix: Matrix): Segment[]
   if (!sweepFlag && sweep > 0) sweep -= 2 * Math.PI;
   const major = { x: rx * cos, y: rx * sin };
   const minor = { x: -ry * sin, y: ry * cos };
-  if (Math.abs(rx - ry) <= 1e-9 * rx && keepsRound(matrix)) {
+  if (Math.abs(rx - ry) <= NO_SHARE * rx && keepsRound(matrix)) {
     const half = start + sweep / 2;
     const via = map({
       x: centre.x + Math.cos(half) * major.x + Math.sin(half) * minor.x,

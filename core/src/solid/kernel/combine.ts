@@ -30,7 +30,7 @@ export function operate(
   maker.SetTools(arena.list(tools.map((p) => p.shape)));
   maker.Build(arena.keep(new oc.Message_ProgressRange()));
   if (!maker.IsDone()) throw new KernelFault('failed');
-  // Faces that lie in one plane side by side become one.
+  // Faces that lie in one plane side by side become one, where they are turned by less than a billionth.
   if (does !== 'cut') maker.SimplifyResult(true, true, 1e-9);
   const shape = arena.keep(maker.Shape());
   if (arena.parts(shape, 'SOLID').length === 0) throw new KernelFault('nothing-left');

@@ -10,6 +10,9 @@ import { bentEdges } from './mesh';
 import { extrude, revolve } from './sweep';
 import { isSound, vec3 } from './tell';
 
+/** Gaps between offset faces up to this are closed by the kernel, mm. */
+const JOINED_MM = 1e-4;
+
 /** An edge of a body with the two faces that it lies between. */
 export interface BodyEdge {
   edge: Edge;
@@ -155,7 +158,7 @@ export function hollow(arena: Arena, step: HollowStep, body: BodyState): BodySta
     if (open.length === 0) {
       // Closed all round: what is left when the shape at that distance within is cut out.
       const inside = arena.keep(new oc.BRepOffsetAPI_MakeOffsetShape());
-      inside.PerformByJoin(body.shape, -step.wallMm, 1e-4, skin, false, false, join, false, progress);
+      inside.PerformByJoin(body.shape, -step.wallMm, JOINED_MM, skin, false, false, join, false, progress);
       if (!inside.IsDone()) throw new KernelFault('too-large');
       const cavity = { shape: arena.keep(inside.Shape()), tags: innerTags(arena, step, faces, inside) };
       const cut = operate(arena, 'cut', [own], [cavity]);
@@ -167,7 +170,7 @@ export function hollow(arena: Arena, step: HollowStep, body: BodyState): BodySta
       body.shape,
       arena.list(open),
       -step.wallMm,
-      1e-4,
+      JOINED_MM,
       skin,
       false,
       false,

@@ -57,6 +57,7 @@ function profileOf(r: number, depth: number, head: HolesStep['head']): [number, 
     [wide, -OVER_MM, 'inner'],
     [wide, 0, 'inner'],
     [r, deep, 'side'],
+    // A head that goes down to the end of the hole leaves a wall of a micrometre: the profile stays one.
     [r, Math.max(depth, deep + 1e-3), 'start'],
   ];
 }

@@ -1,3 +1,4 @@
+import { NO_LENGTH_MM, ONE_PLACE_MM, ROUND_SHARE } from '../../geometry';
 import type { EdgeName, FaceName } from '../../sketch';
 import { isSameFace } from '../names';
 import { cross3, dot3, norm3, plus3, type Vec3 } from '../space';
@@ -102,17 +103,20 @@ function sizeOfTurned(arena: Arena, face: Face): BodySize | null {
   const circle = circleOf3(at(0), at(0.3), at(0.65));
   if (!circle) return null;
   const check = [0.15, 0.5, 0.8].map((share) => norm3(plus3(at(share), circle.centre, -1)));
-  if (check.some((r) => Math.abs(r - circle.radius) > 1e-6 * circle.radius)) return null;
+  if (check.some((r) => Math.abs(r - circle.radius) > ROUND_SHARE * circle.radius)) return null;
   const out = plus3(at(0), circle.centre, -1);
   return { kind: 'diameter', value: 2 * circle.radius, between: [plus3(circle.centre, out, -1), at(0)] };
 }
+
+/** Square of twice the area of a triangle whose corners lie on one line, mm⁴. */
+const NO_TURN_MM4 = 1e-18;
 
 /** The circle through three places in space; null where they lie on one line. */
 function circleOf3(a: Vec3, b: Vec3, c: Vec3): { centre: Vec3; radius: number } | null {
   const [p, q] = [plus3(b, a, -1), plus3(c, a, -1)];
   const n = cross3(p, q);
   const square = dot3(n, n);
-  if (square < 1e-18) return null;
+  if (square < NO_TURN_MM4) return null;
   const [to, other] = [cross3(n, p), cross3(q, n)];
   const centre = plus3(plus3(a, to, dot3(q, q) / (2 * square)), other, dot3(p, p) / (2 * square));
   return { centre, radius: norm3(plus3(centre, a, -1)) };
@@ -130,7 +134,7 @@ function sizeBetween(arena: Arena, a: Face, b: Face): BodySize | null {
     const [p, q] = [footOn(s.middle, s.at, s.along), footOn(s.middle, t.at, t.along)];
     const apart = norm3(plus3(q, p, -1));
     // About one axis: what lies between them is a wall.
-    if (apart < 1e-6 && Math.abs(s.radius - t.radius) > 1e-9)
+    if (apart < ONE_PLACE_MM && Math.abs(s.radius - t.radius) > NO_LENGTH_MM)
       return { kind: 'wall', value: Math.abs(s.radius - t.radius), between: null };
     return { kind: 'distance', value: apart, between: [p, q] };
   }

@@ -1,4 +1,4 @@
-import type { Form, Segment, Vec2 } from '../../geometry';
+import { type Form, NO_LENGTH_MM, NO_SHARE, type Segment, type Vec2 } from '../../geometry';
 import type { BodyMesh } from '../bodyMesh';
 import { cross3, dot3, type Vec3, VIEW_OF, type ViewSide } from '../space';
 import { type Trace, tracesOf } from './contours';
@@ -52,7 +52,7 @@ function runsOf(spans: readonly Span[]): Span[] {
     const runs: Span[] = [];
     for (const span of own.sort((a, b) => a.from - b.from)) {
       const last = runs[runs.length - 1];
-      if (last && span.from - last.to < 1e-9) last.to = span.to;
+      if (last && span.from - last.to < NO_SHARE) last.to = span.to;
       else runs.push({ ...span });
     }
     return runs;
@@ -69,9 +69,9 @@ function formsOf({ trace, from, to }: Span, side: ViewSide): Form[] {
     const squarely = Math.abs(dot3(curve.along, cross3(right, up)));
     const onSheet = (p: Vec3): Vec2 => ({ x: dot3(p, right), y: dot3(p, up) });
     const isRound = samePlace(places[0]!, places[places.length - 1]!);
-    const isWhole = isRound && to - from > places.length - 1 - 1e-9;
-    if (squarely > 1 - 1e-9) return [arcOf(chords, onSheet(curve.centre), curve.radius, isWhole)];
-    if (squarely < 1e-9) {
+    const isWhole = isRound && to - from > places.length - 1 - NO_SHARE;
+    if (squarely > 1 - NO_SHARE) return [arcOf(chords, onSheet(curve.centre), curve.radius, isWhole)];
+    if (squarely < NO_SHARE) {
       const along = onSheet(cross3(curve.along, cross3(right, up)));
       return [edgeOn(chords, onSheet(curve.centre), along, curve.radius, isRound)];
     }
@@ -81,7 +81,7 @@ function formsOf({ trace, from, to }: Span, side: ViewSide): Form[] {
 }
 
 const flat = ({ u, v }: Seen): Vec2 => ({ x: u, y: v });
-const samePlace = (a: Seen, b: Seen) => Math.hypot(b.u - a.u, b.v - a.v, b.w - a.w) < 1e-9;
+const samePlace = (a: Seen, b: Seen) => Math.hypot(b.u - a.u, b.v - a.v, b.w - a.w) < NO_LENGTH_MM;
 
 const lineOf = (a: Seen, b: Seen): Form => ({
   kind: 'chain',
