@@ -4,7 +4,7 @@ import {
   GRID,
   type Graduation,
   knownLengthSigmaMm,
-  type Pick,
+  type PixelPick,
   type Reference,
   RULER,
   rulerWidthSigmaMm,
@@ -57,8 +57,8 @@ function ruler(
   const pick = (x: number, y: number, sigma: number) =>
     scene.pickOf(x0 + c * x - s * y, y0 + s * x + c * y, 'reference', sigma);
   const graduations: Graduation[] = [];
-  const edge: Pick[] = [];
-  const far: Pick[] = [];
+  const edge: PixelPick[] = [];
+  const far: PixelPick[] = [];
   const taper = RULER.sigmaTaper * scene.normal();
   const width =
     WIDTH_MM + (widthPlusMinusMm === null ? 0 : rulerWidthSigmaMm({ plusMinusMm: widthPlusMinusMm }) * scene.normal());
@@ -105,7 +105,7 @@ function coin(scene: DrawnScene, [x, y]: Place): Reference | null {
   );
   const middle = pictureOf(camera, { x, y, z: heights.reference + thicknessMm / 2 });
   if (!middle || rings.flat().some((r) => !r)) return null;
-  const rim = Array.from({ length: 72 }, (_, k): Pick => {
+  const rim = Array.from({ length: 72 }, (_, k): PixelPick => {
     const angle = (2 * Math.PI * k) / 72;
     // Of both rims the one that reaches further out in this direction.
     const far = rings.map((ring) => {
@@ -160,7 +160,7 @@ function sheet(scene: DrawnScene): Reference | null {
     id: 'sheet',
     kind: 'sheet',
     plane: 'reference',
-    edges: edges as Pick[][] as Sheet['edges'],
+    edges: edges as PixelPick[][] as Sheet['edges'],
     widthMm: w,
     heightMm: h,
     plusMinusMm: 0.05,

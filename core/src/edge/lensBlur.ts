@@ -5,7 +5,7 @@ import { steepest } from './steepest';
 
 /** Cells each way, in each of which the steepest place is tried. */
 const CELLS = 5;
-/** Every so-manieth row is looked through for it. */
+/** Rows that are looked through for it lie so far apart, px. */
 const ROW_STRIDE = 5;
 /** Steps of green of 255, over two pixels, below which a cell is taken as even. */
 const LEAST_STEP = 20;

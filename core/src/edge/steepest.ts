@@ -2,7 +2,7 @@ import type { Pixels } from '../raster';
 
 /**
  * Steepest place of a rectangle, px, by differences of green over two pixels; null where none reaches `leastStep` of
- * 255. Only every so-manieth row is looked through.
+ * 255. Rows are looked through at a stated spacing, not all of them.
  */
 export function steepest(
   { width, height, data }: Pixels,

@@ -1,7 +1,7 @@
 import { setStage, shoot } from '@steady-moth/rig/render';
 import type { Rule } from '@steady-moth/rig/scene';
 import { describe, expect, it } from 'vitest';
-import { calibrate, type Pick, type Reference } from '../calibration';
+import { calibrate, type PixelPick, type Reference } from '../calibration';
 import { findDisc, findGrid, findRuler, findSheet, tellFamilies } from '.';
 import { blurred, cutOut, openDemo, painted } from './demo.test-data';
 
@@ -131,7 +131,7 @@ describe('the family of a ruler', () => {
 });
 
 describe('findDisc, one click', () => {
-  const disc = ({ rim, foot = null }: { rim: Pick[]; foot?: Pick[] | null }): Reference => ({
+  const disc = ({ rim, foot = null }: { rim: PixelPick[]; foot?: PixelPick[] | null }): Reference => ({
     id: 'c',
     kind: 'disc',
     plane: 'own',
@@ -205,7 +205,7 @@ describe('findDisc, one click', () => {
 });
 
 describe('findSheet, one click', () => {
-  const sheet = (edges: [Pick[], Pick[], Pick[], Pick[]]): Reference => ({
+  const sheet = (edges: [PixelPick[], PixelPick[], PixelPick[], PixelPick[]]): Reference => ({
     id: 's',
     kind: 'sheet',
     plane: 'own',

@@ -1,4 +1,4 @@
-import type { Pick } from '../calibration';
+import type { PixelPick } from '../calibration';
 import { lineCentre } from '../find';
 import type { Pixels } from '../raster';
 import { type DimensionLine, dimensionLineOf } from './dimensionLine';
@@ -15,8 +15,8 @@ export interface ReadDimension {
   value: number;
   /** 0 to 100. */
   confidence: number;
-  from: Pick;
-  to: Pick;
+  from: PixelPick;
+  to: PixelPick;
   /** The middle of its figure in the picture, px. */
   at: { uPx: number; vPx: number };
   /**
@@ -216,7 +216,7 @@ function picksOf(
   pixels: Pixels,
   { from, to, aside }: DimensionLine,
   toPicture: (x: number, y: number) => { x: number; y: number },
-): { from: Pick; to: Pick } | null {
+): { from: PixelPick; to: PixelPick } | null {
   const [a, b] = [toPicture(from.x, from.y), toPicture(to.x, to.y)];
   const length = Math.hypot(b.x - a.x, b.y - a.y);
   const [nx, ny] = [(b.x - a.x) / length, (b.y - a.y) / length];
@@ -226,7 +226,7 @@ function picksOf(
   const away = Math.hypot(side.x - a.x, side.y - a.y);
   const reachPx = Math.max(READ.least, READ.across * away);
   const halfLengthPx = Math.min(READ.most, READ.along * away);
-  const [first, second] = [from, to].map((p): Pick | null => {
+  const [first, second] = [from, to].map((p): PixelPick | null => {
     const { x, y } = toPicture(p.x + 0.5 + off.x, p.y + 0.5 + off.y);
     const line = lineCentre(pixels, x, y, nx, ny, { reachPx, halfLengthPx });
     if (!line || line.contrast > 0) return null;

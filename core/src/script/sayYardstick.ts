@@ -1,8 +1,8 @@
 import {
   CALIPER,
   cameraConstantPx,
-  type Pick,
   type PictureFacts,
+  type PixelPick,
   type PlaneId,
   type Reference,
   spacingOf,
@@ -39,7 +39,7 @@ interface Saying {
   facts: PictureFacts;
   /** A length as it is typed; null where it is not. */
   size(text: string | undefined): Size | null;
-  picked(places: readonly ScriptPlace[] | undefined): Pick[];
+  picked(places: readonly ScriptPlace[] | undefined): PixelPick[];
 }
 type Size = ReturnType<typeof parseLength>;
 
@@ -147,7 +147,7 @@ function saySheet({ y, standing, pixels, click, size, picked }: Saying): SaidYar
     reference: {
       ...standing,
       kind: 'sheet',
-      edges: edges as [Pick[], Pick[], Pick[], Pick[]],
+      edges: edges as [PixelPick[], PixelPick[], PixelPick[], PixelPick[]],
       widthMm: width.mm,
       heightMm: height.mm,
       plusMinusMm: Math.max(width.plusMinusMm ?? 0, height.plusMinusMm ?? 0) || SHEET_PLUS_MINUS_MM,
@@ -168,7 +168,7 @@ function sayGrid({ y, standing, pixels, click, size }: Saying): SaidYardstick {
 
 const spansOf = ({ y, picked }: Saying) =>
   (y.lines ?? []).map(({ from, to, along }) => {
-    const [a, b] = picked([from, to]) as [Pick, Pick];
+    const [a, b] = picked([from, to]) as [PixelPick, PixelPick];
     return { from: a, to: b, along: along ?? ('x' as const) };
   });
 
@@ -176,7 +176,7 @@ const spansOf = ({ y, picked }: Saying) =>
 function sayLength({ y, standing, pixels, size }: Saying): SaidYardstick {
   const [length, width] = [given(size(y.length)), given(size(y.width))];
   if (!length || !y.from || !y.to) return BAD_LENGTH;
-  const [from, to] = [y.from, y.to].map((p) => snapped(pixels, p, y.cling ?? 'line')) as [Pick, Pick];
+  const [from, to] = [y.from, y.to].map((p) => snapped(pixels, p, y.cling ?? 'line')) as [PixelPick, PixelPick];
   const counted = y.strokes && pixels ? countGraduations(pixels, from, to, length.mm) : null;
   if (y.strokes && !counted?.ok)
     return { ok: false, reason: 'strokes-not-counted', ...(counted ? { detail: counted.reason } : {}) };
@@ -202,7 +202,7 @@ export function sayTurnedDiameter(y: ScriptYardstick, turned: TurnedPart | null,
   if (!turned) return { ok: false, reason: 'not-found', detail: 'the request names no turned part' };
   const [a, b] = turned.silhouettes;
   const plane = a[0].plane;
-  const bare = ({ uPx, vPx, sigmaPx }: Pick): Pick => ({ uPx, vPx, sigmaPx });
+  const bare = ({ uPx, vPx, sigmaPx }: PixelPick): PixelPick => ({ uPx, vPx, sigmaPx });
   return {
     ok: true,
     reference: {
@@ -235,7 +235,7 @@ const SHEET_PLUS_MINUS_MM = 1;
 const isOnTable = ({ kind }: ScriptYardstick): boolean => kind === 'disc' || kind === 'sheet' || kind === 'grid';
 
 /** A pick moved onto what it shall cling to; where there is nothing, it stays where it was given. */
-export function snapped(pixels: Pixels | null, [uPx, vPx]: ScriptPlace, cling: ScriptSnap): Pick {
+export function snapped(pixels: Pixels | null, [uPx, vPx]: ScriptPlace, cling: ScriptSnap): PixelPick {
   let found: Located | null = null;
   if (pixels && cling === 'line')
     found = locateInkCorner(pixels, uPx, vPx, SEARCH_PX) ?? locateInk(pixels, uPx, vPx, { searchPx: SEARCH_PX });
@@ -244,7 +244,7 @@ export function snapped(pixels: Pixels | null, [uPx, vPx]: ScriptPlace, cling: S
 }
 
 /** Places on the other edges along the one that a pick clung to. */
-export const besideOf = (pixels: Pixels, { uPx, vPx }: Pick): ScriptPlace[] =>
+export const besideOf = (pixels: Pixels, { uPx, vPx }: PixelPick): ScriptPlace[] =>
   locateEdges(pixels, uPx, vPx, { searchPx: SEARCH_PX })
     .slice(1)
     .map((edge) => [edge.uPx, edge.vPx]);

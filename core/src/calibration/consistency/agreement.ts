@@ -2,7 +2,7 @@ import { type Calibration, calibrate } from '../estimate/calibrate';
 import type { CalibrationInput } from '../estimate/calibrationInput';
 import { layOutUnknowns } from '../estimate/layOutUnknowns';
 import { isRuler, RULER_WIDTH, type Ruler, rulerMiddleMm, rulerWidthSigmaMm } from '../reference/kinds';
-import { knownLengthSigmaMm, type Pick, type Reference, type ReferenceId } from '../reference/reference';
+import { knownLengthSigmaMm, type PixelPick, type Reference, type ReferenceId } from '../reference/reference';
 import { sizesOf } from '../reference/sizes';
 import { betweenOnTurned, silhouetteDiameter, type TurnedPart } from '../turned/turned';
 import { distance, type Figure, figureOf, type Measure, type PlanePick } from '../uncertainty/figure';
@@ -136,7 +136,7 @@ const halfWidth = (away: number[]): number =>
 function predictedByRest(input: CalibrationInput, y: Reference): Agreement | null {
   const rest = calibrate({ ...input, references: input.references.filter((other) => other !== y) }, { draws: DRAWS });
   if (!rest.ok) return null;
-  const on = (pick: Pick): PlanePick => ({ ...pick, plane: y.plane });
+  const on = (pick: PixelPick): PlanePick => ({ ...pick, plane: y.plane });
   if (y.kind === 'known-length') {
     const found = figureOf(rest.calibration, [on(y.from), on(y.to)], distance);
     return found && compare(found, y.lengthMm, 2 * knownLengthSigmaMm(y));

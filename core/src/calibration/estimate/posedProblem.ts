@@ -5,7 +5,7 @@ import type { CameraPrior } from '../model/priors';
 import { readRigidTransform } from '../model/rigidTransform';
 import { addSavedPrior, focusShift, type PreparedSaved, prepareSaved } from '../model/savedCamera';
 import { kindOf, type Seen } from '../reference/kinds';
-import type { Pick, Plane, ReferenceId } from '../reference/reference';
+import type { PixelPick, Plane, ReferenceId } from '../reference/reference';
 import type { CalibrationInput } from './calibrationInput';
 import type { Unknowns } from './layOutUnknowns';
 
@@ -83,7 +83,7 @@ export interface JointPart {
 }
 
 /** Hears of each observation of a place of a reference. */
-export type Telling = (reference: ReferenceId, pick: Pick, offMm: number, offSigmas: number) => void;
+export type Telling = (reference: ReferenceId, pick: PixelPick, offMm: number, offSigmas: number) => void;
 
 /** The same input with fewer places of each reference. */
 export const subsampled = (input: CalibrationInput): CalibrationInput => ({

@@ -1,6 +1,6 @@
 import type { CameraPrior } from '../model/priors';
 import { kindOf } from '../reference/kinds';
-import type { Pick, ReferenceId } from '../reference/reference';
+import type { PixelPick, ReferenceId } from '../reference/reference';
 import type { CalibrationInput } from './calibrationInput';
 import type { Unknowns } from './layOutUnknowns';
 import { posedProblem, type Telling, UNHEARD } from './posedProblem';
@@ -16,10 +16,10 @@ export function weigh(
   parameters: Float64Array,
 ): CalibrationInput {
   if (!input.references.some((y) => kindOf(y).spread)) return input;
-  const off = new Map<ReferenceId, Map<Pick, number>>();
+  const off = new Map<ReferenceId, Map<PixelPick, number>>();
   const order = new Map<ReferenceId, number[]>();
   const hear: Telling = (id, pick, _, sigmas) => {
-    const own = off.get(id) ?? new Map<Pick, number>();
+    const own = off.get(id) ?? new Map<PixelPick, number>();
     off.set(id, own.set(pick, Math.max(own.get(pick) ?? 0, Math.abs(sigmas))));
     const list = order.get(id);
     if (list) list.push(sigmas);

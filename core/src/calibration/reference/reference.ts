@@ -11,7 +11,7 @@ export interface PartPoint {
 }
 
 /** A picked place with its scatter, one standard deviation along each axis. */
-export interface Pick extends PicturePoint {
+export interface PixelPick extends PicturePoint {
   sigmaPx: number;
   /** How many times its σ it is taken to scatter, once the estimate has seen it among its like; absent for once. */
   spread?: number;
@@ -33,7 +33,7 @@ export const TABLE: Plane = { id: 'table', heightMm: 0, plusMinusMm: 0 };
 /** A graduation: how many spacings it lies from the first reading, and places along its middle; σ is across it. */
 export interface Graduation {
   n: number;
-  places: Pick[];
+  places: PixelPick[];
 }
 
 /** The graduations between two readings, taken as lines, and places along both long edges of the ruler. */
@@ -41,9 +41,9 @@ export interface Graduations {
   spacingMm: number;
   graduations: Graduation[];
   /** The edge that they stand on. */
-  edge: Pick[];
+  edge: PixelPick[];
   /** The other one; empty where it is not seen. */
-  far: Pick[];
+  far: PixelPick[];
   /** Which graduation of the ruler the first reading is, where that matters; absent for 0. */
   first?: number;
   /** Each place stands for so many that were left out; absent for one. */
@@ -58,8 +58,8 @@ interface Standing {
 /** Two picks whose distance is known: two readings on a ruler, or any length measured on the thing itself. */
 export interface KnownLength extends Standing {
   kind: 'known-length';
-  from: Pick;
-  to: Pick;
+  from: PixelPick;
+  to: PixelPick;
   lengthMm: number;
   /** Half width of the 95 % interval of the length; null takes `KNOWN_LENGTH`. */
   plusMinusMm: number | null;
@@ -75,12 +75,12 @@ export interface KnownLength extends Standing {
  */
 export interface Disc extends Standing {
   kind: 'disc';
-  rim: Pick[];
+  rim: PixelPick[];
   /**
    * Places of the foot of its wall, where it shows, none where it does not: then `rim` is the upper rim alone, all round.
    * Null or absent where nobody told both apart.
    */
-  foot?: Pick[] | null;
+  foot?: PixelPick[] | null;
   diameterMm: number | null;
   /** Half width of the 95 % interval of the diameter; null takes `DISC`. */
   plusMinusMm: number | null;
@@ -94,7 +94,7 @@ export interface Disc extends Standing {
  */
 export interface Sheet extends Standing {
   kind: 'sheet';
-  edges: [Pick[], Pick[], Pick[], Pick[]];
+  edges: [PixelPick[], PixelPick[], PixelPick[], PixelPick[]];
   widthMm: number;
   heightMm: number;
   /** Half width of the 95 % interval of both. */
@@ -106,7 +106,7 @@ export interface Sheet extends Standing {
 export interface Crossing {
   i: number;
   j: number;
-  pick: Pick;
+  pick: PixelPick;
 }
 
 /** A grid of known pitch: its crossings by their two numbers, i to the right and j up, or any turn of that. */
@@ -122,8 +122,8 @@ export interface Grid extends Standing {
 /** A line between two picks that is known to run one of two ways. */
 interface Directed {
   along: 'x' | 'y';
-  from: Pick;
-  to: Pick;
+  from: PixelPick;
+  to: PixelPick;
 }
 
 /** Lines of which each runs along X or along Y of one square frame: parallel to their like, square to the others. */
@@ -137,7 +137,7 @@ export interface SquareLines extends Standing {
 /** Lengths that are known to be equal, whatever they are. */
 export interface EqualLengths extends Standing {
   kind: 'equal-lengths';
-  lengths: { from: Pick; to: Pick }[];
+  lengths: { from: PixelPick; to: PixelPick }[];
   /** Half width of the 95 % interval of how equal they are, as a share; null takes `HINT`. */
   plusMinusShare: number | null;
 }
@@ -145,7 +145,7 @@ export interface EqualLengths extends Standing {
 /** A turned part seen from the side whose diameter is known halfway along two picks on each of both its silhouettes. */
 export interface TurnedDiameter extends Standing {
   kind: 'turned-diameter';
-  silhouettes: readonly [readonly [Pick, Pick], readonly [Pick, Pick]];
+  silhouettes: readonly [readonly [PixelPick, PixelPick], readonly [PixelPick, PixelPick]];
   diameterMm: number;
   /** Half width of the 95 % interval of the diameter; null takes `KNOWN_LENGTH`. */
   plusMinusMm: number | null;
@@ -154,9 +154,9 @@ export interface TurnedDiameter extends Standing {
 /** A length along the axis of a turned part seen from the side, or a diameter of it, between two picks on it. */
 export interface TurnedSpan extends Standing {
   kind: 'turned-span';
-  silhouettes: readonly [readonly [Pick, Pick], readonly [Pick, Pick]];
-  from: Pick;
-  to: Pick;
+  silhouettes: readonly [readonly [PixelPick, PixelPick], readonly [PixelPick, PixelPick]];
+  from: PixelPick;
+  to: PixelPick;
   lengthMm: number;
   /** Half width of the 95 % interval of the length; null takes `KNOWN_LENGTH`. */
   plusMinusMm: number | null;

@@ -3,10 +3,10 @@ import type { Calibration, Seat } from '../estimate/calibrate';
 import { backProject, type PlacedPoint, placePoint } from '../model/backProject';
 import { CAMERA, CAMERA_SIZE, lensStand, type PreparedCamera, prepareCamera } from '../model/camera';
 import { type RigidTransform, readRigidTransform, transformPoint } from '../model/rigidTransform';
-import type { Pick, PlaneId } from '../reference/reference';
+import type { PixelPick, PlaneId } from '../reference/reference';
 
 /** A picked place on the plane that it stands on. */
-export interface PlanePick extends Pick {
+export interface PlanePick extends PixelPick {
   plane: PlaneId;
   /** The picture that it was picked in, where it is not the calibration's own but one joined with it. */
   picture?: string;

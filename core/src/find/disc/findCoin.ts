@@ -1,4 +1,4 @@
-import type { Pick, PicturePoint } from '../../calibration';
+import type { PicturePoint, PixelPick } from '../../calibration';
 import { type Ellipse, fitEllipse, offEllipse } from '../../fit';
 import type { Pixels } from '../../raster';
 import { coarseColoursOf } from '../shared/coarse';
@@ -19,8 +19,8 @@ export interface CoinHints {
 
 /** One reading of a coin's edges: its upper rim, and the foot of its wall where it shows. */
 interface CoinReading {
-  rim: Pick[];
-  foot: Pick[];
+  rim: PixelPick[];
+  foot: PixelPick[];
   ellipse: Ellipse;
   /** Share of the directions in which the upper rim is seen. */
   seen: number;
@@ -130,7 +130,7 @@ function ringAbout(pixels: Pixels, click: PicturePoint): Ellipse | null {
 interface Edges {
   spokes: Spoke[];
   candidates: Candidate[][];
-  picks: Pick[][];
+  picks: PixelPick[][];
 }
 
 function edgesAbout(pixels: Pixels, ring: Ellipse): Edges {
@@ -169,11 +169,11 @@ function edgesAbout(pixels: Pixels, ring: Ellipse): Edges {
 const TAKEN = { px: 1.5, share: 0.006 } as const;
 const FEWEST_RIM = 40;
 
-function readingOf({ pose }: JudgedPose, spokes: Spoke[], picks: Pick[][], camera: Pinhole): CoinReading | null {
+function readingOf({ pose }: JudgedPose, spokes: Spoke[], picks: PixelPick[][], camera: Pinhole): CoinReading | null {
   const crossings = { upper: new Float64Array(spokes.length), foot: new Float64Array(spokes.length) };
   crossingsOf(pose, camera, spokes, crossings);
-  const rim: Pick[] = [];
-  const foot: Pick[] = [];
+  const rim: PixelPick[] = [];
+  const foot: PixelPick[] = [];
   for (const [k, { at, out }] of spokes.entries()) {
     const along = picks[k]!.map((p) => (p.uPx - at.x) * out.x + (p.vPx - at.y) * out.y);
     const [u, f] = [crossings.upper[k]!, crossings.foot[k]!];
@@ -201,7 +201,7 @@ function readingOf({ pose }: JudgedPose, spokes: Spoke[], picks: Pick[][], camer
 /** From one place to the next a rim's places differ by less, σ, px, whatever they have in common. */
 const UNEVEN_PX = 1;
 
-function scatterOf(rim: readonly Pick[], ellipse: Ellipse): number {
+function scatterOf(rim: readonly PixelPick[], ellipse: Ellipse): number {
   const off = rim.map((p) => offEllipse(ellipse, { x: p.uPx, y: p.vPx }));
   const jumps = off.map((d, k) => Math.abs(d - off[(k + 1) % off.length]!)).sort((p, q) => p - q);
   return (1.4826 / Math.SQRT2) * jumps[jumps.length >> 1]!;

@@ -1,4 +1,4 @@
-import type { Pick, PicturePoint } from '../../calibration';
+import type { PicturePoint, PixelPick } from '../../calibration';
 import { type Ellipse, fitEllipse, offEllipse } from '../../fit';
 import type { Vec2 } from '../../geometry';
 import { seededRandom } from '../../numeric';
@@ -22,9 +22,9 @@ export type DiscFault =
 export type DiscResult = ({ ok: true } & DiscFound) | { ok: false; reason: DiscFault };
 
 export interface DiscFound {
-  rim: Pick[];
+  rim: PixelPick[];
   /** Places of the foot of its wall, where that was told from its upper rim; then `rim` is the upper one alone. */
-  foot?: Pick[];
+  foot?: PixelPick[];
   /** Share of the rim that was seen. */
   seen: number;
   ellipse: Ellipse;
@@ -34,7 +34,7 @@ export interface DiscFound {
    */
   doubt: 'ragged' | 'another-circle' | 'opposite' | null;
   /** The rim of that other circle, or the edges as the opposite tilt has them. */
-  other: { rim: Pick[]; foot?: Pick[]; ellipse: Ellipse } | null;
+  other: { rim: PixelPick[]; foot?: PixelPick[]; ellipse: Ellipse } | null;
 }
 
 /** Edges along one spoke, strongest first, that the rim may be. */
@@ -99,7 +99,7 @@ function evenest(pixels: Pixels, found: Extract<DiscResult, { ok: true }>, coars
 /** How far a rim lies off its own ellipse, RMS, and the more the less of it was seen, px. */
 const unevenness = ({ rim, ellipse, seen }: DiscFound): number => offRms(rim, ellipse) / seen;
 
-const offRms = (rim: readonly Pick[], ellipse: Ellipse): number =>
+const offRms = (rim: readonly PixelPick[], ellipse: Ellipse): number =>
   Math.sqrt(rim.reduce((sum, p) => sum + offEllipse(ellipse, { x: p.uPx, y: p.vPx }) ** 2, 0) / rim.length);
 
 /** Long sides of the small copies looked at: coins first, then holes of a few millimetres, px. */

@@ -1,4 +1,4 @@
-import type { Pick } from '../../calibration';
+import type { PixelPick } from '../../calibration';
 import { type Ellipse, fitEllipse, offEllipse } from '../../fit';
 import type { Vec2 } from '../../geometry';
 import { seededRandom } from '../../numeric';
@@ -55,7 +55,7 @@ const LIKE = 0.06;
 const OUTER = 1.5;
 
 interface Candidate {
-  pick: Pick;
+  pick: PixelPick;
   at: Vec2;
   contrast: number;
 }
@@ -68,7 +68,7 @@ export function lookAtRim(
   pixels: Pixels,
   rough: Ellipse,
   ground: Rgb | null,
-): { rim: Pick[]; ellipse: Ellipse } | null {
+): { rim: PixelPick[]; ellipse: Ellipse } | null {
   const size = Math.sqrt(rough.a * rough.b);
   const spokes = candidatesOf(pixels, rough, ground, Math.max(REACH.px, REACH.share * size));
   const nearPx = Math.max(NEAR.px, NEAR.share * size);

@@ -1,7 +1,7 @@
 import type { Rule } from '@steady-moth/rig/scene';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Pick } from '../../calibration';
+import type { PixelPick } from '../../calibration';
 import { seededRandom } from '../../numeric';
 import type { Pixels } from '../../raster';
 import { findRuler } from '..';
@@ -12,14 +12,14 @@ const offcut = await openDemo('plywood-offcut', 'rule');
 type Demo = typeof latch;
 
 /** The other long edge as it is found by one click. */
-function farIn({ place }: Demo, pixels: Pixels, x = 50): Pick[] {
+function farIn({ place }: Demo, pixels: Pixels, x = 50): PixelPick[] {
   const found = findRuler(pixels, place(x, -2));
   if (!found.ok) throw new Error(found.reason);
   return found.graduations.far;
 }
 
 /** How far places lie off the upper edge of the ruler's far side, as the simulated camera pictures it, px. */
-function offs({ at, item }: Demo, places: readonly Pick[]): number[] {
+function offs({ at, item }: Demo, places: readonly PixelPick[]): number[] {
   const { lengthMm, widthMm } = item as Rule;
   const pieces = Array.from({ length: lengthMm + 12 }, (_, k) => [at(k - 6, -widthMm), at(k - 5, -widthMm)] as const);
   return places.map(({ uPx, vPx }) => {
@@ -132,7 +132,7 @@ function drawRule({ ground, table, grain, shadow, turn, seed }: Drawn) {
     vPx: height / 2 + s * t + c * (down - WIDE / 2),
   });
   /** How far a place lies beyond the far edge, px. */
-  const beyond = ({ uPx, vPx }: Pick) => c * (vPx - height / 2) - s * (uPx - width / 2) - WIDE / 2;
+  const beyond = ({ uPx, vPx }: PixelPick) => c * (vPx - height / 2) - s * (uPx - width / 2) - WIDE / 2;
   return { pixels: { width, height, data } as Pixels, place, beyond };
 }
 

@@ -1,4 +1,4 @@
-import type { Pick } from '../../calibration';
+import type { PixelPick } from '../../calibration';
 import { fitParabola } from '../../edge';
 import type { Vec2 } from '../../geometry';
 import type { Pixels } from '../../raster';
@@ -50,7 +50,7 @@ export function findFarEdge(
   graduations: readonly SeenGraduation[],
   foot: 0 | 1,
   period: number,
-): Pick[] {
+): PixelPick[] {
   const every = Math.max(1, Math.floor(graduations.length / PLACES));
   const rays = onOneEdge(graduations.filter((_, k) => k % every === 0).map((g) => rayOf(g, foot, period)));
   if (rays.length < FEWEST_RAYS) return [];
@@ -217,9 +217,9 @@ const STRAY_PX = { first: 2.5, last: 0.6 } as const;
  * The line's places to a fraction of a pixel, without strays: which edge it is by the change from ground to table, where
  * exactly by all of the change there, since colour is blurred more than light.
  */
-function placesOn(pixels: Pixels, rays: readonly Ray[], line: Across, period: number, along: Rgb): Pick[] {
+function placesOn(pixels: Pixels, rays: readonly Ray[], line: Across, period: number, along: Rgb): PixelPick[] {
   let curve = (share: number) => offAt(line, share);
-  let places: (Pick & { share: number; off: number })[] = [];
+  let places: (PixelPick & { share: number; off: number })[] = [];
   for (const [round, reach] of REACHES_PX.entries()) {
     places = rays.flatMap(({ at, way, share }) => {
       const t = curve(share);

@@ -1,4 +1,4 @@
-import type { Graduations, Pick, PicturePoint } from '../../calibration';
+import type { Graduations, PicturePoint, PixelPick } from '../../calibration';
 import type { Vec2 } from '../../geometry';
 import type { Pixels } from '../../raster';
 import { linesOf, type PictureLines } from '../shared/strongLines';
@@ -23,8 +23,8 @@ export type RulerResult =
   | {
       ok: true;
       /** The first and the last stroke found. */
-      from: Pick;
-      to: Pick;
+      from: PixelPick;
+      to: PixelPick;
       /** Spacings between both. */
       count: number;
       seen: number;
@@ -133,7 +133,7 @@ function rulerWith(pixels: Pixels, seats: readonly FollowedSeat[], dark: boolean
   const taken = takeGraduations(pixels, seats, period, dark);
   if (taken.graduations.length < FEWEST_GRADUATIONS) return { ok: false, reason: 'too-few' };
   const families = tellFamilies(seats.map(({ n, length }) => ({ n, length })));
-  const pick = ({ at, sigmaPx }: FollowedSeat): Pick => ({ uPx: at.x, vPx: at.y, sigmaPx });
+  const pick = ({ at, sigmaPx }: FollowedSeat): PixelPick => ({ uPx: at.x, vPx: at.y, sigmaPx });
   return {
     ok: true,
     from: pick(seats[0]!),

@@ -1,4 +1,4 @@
-import type { Graduation, Pick } from '../../calibration';
+import type { Graduation, PixelPick } from '../../calibration';
 import type { Vec2 } from '../../geometry';
 import type { Pixels } from '../../raster';
 import { edgeCentre, lineCentre } from '../shared/centre';
@@ -32,7 +32,7 @@ export function takeGraduations(
   seats: readonly GraduationSeat[],
   period: number,
   dark = true,
-): { graduations: Graduation[]; edge: Pick[]; far: Pick[] } {
+): { graduations: Graduation[]; edge: PixelPick[]; far: PixelPick[] } {
   const found = spacedOut(seats).flatMap((seat) => {
     const ends = seat.tips ?? graduationEnds(pixels, seat.at, seat.down, period, dark);
     const taken = ends && halves(pixels, ends, seat.down, period, dark);
@@ -111,10 +111,10 @@ function halves(
   down: Vec2,
   period: number,
   dark: boolean,
-): { places: Pick[]; contrast: number } | null {
+): { places: PixelPick[]; contrast: number } | null {
   const length = Math.hypot(b.x - a.x, b.y - a.y) - 2 * TIP_PX;
   const halfLengthPx = Math.max(3, Math.min(MOST_HALF_PX, length / 4));
-  const places: Pick[] = [];
+  const places: PixelPick[] = [];
   let contrast = 0;
   for (const share of [0.25, 0.75]) {
     const t = TIP_PX + share * length;
@@ -139,10 +139,10 @@ function findRim(
   pixels: Pixels,
   graduations: readonly SeenGraduation[],
   period: number,
-): { edge: Pick[]; foot: 0 | 1 } {
+): { edge: PixelPick[]; foot: 0 | 1 } {
   const every = Math.max(1, Math.floor(graduations.length / RIM_PLACES));
   const sides = ([0, 1] as const).map((end) =>
-    graduations.flatMap(({ down, ends }, k): Pick[] => {
+    graduations.flatMap(({ down, ends }, k): PixelPick[] => {
       if (k % every) return [];
       // Between two strokes, so that none of them bends the edge.
       const x = ends[end].x - 0.5 * period * down.y;
@@ -155,7 +155,7 @@ function findRim(
       return [{ uPx: x + edge.offPx * down.x, vPx: y + edge.offPx * down.y, sigmaPx: edge.sigmaPx }];
     }),
   );
-  const [first, second] = sides.map(smoothLine) as [Pick[], Pick[]];
+  const [first, second] = sides.map(smoothLine) as [PixelPick[], PixelPick[]];
   if (first.length || second.length)
     return first.length >= second.length ? { edge: first, foot: 0 } : { edge: second, foot: 1 };
   return { edge: [], foot: evenness(graduations, 0) <= evenness(graduations, 1) ? 0 : 1 };

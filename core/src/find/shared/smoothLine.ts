@@ -1,10 +1,10 @@
-import type { Pick } from '../../calibration';
+import type { PixelPick } from '../../calibration';
 
 const FEWEST_RIM = 8;
 const STRAY_RIM_PX = 1;
 
 /** Those of the places in order that lie along one smooth line: the rest are scratches and shadows. */
-export function smoothLine(places: Pick[]): Pick[] {
+export function smoothLine(places: PixelPick[]): PixelPick[] {
   if (places.length < FEWEST_RIM) return [];
   const [a, b] = [places[0]!, places[places.length - 1]!];
   const length = Math.hypot(b.uPx - a.uPx, b.vPx - a.vPx) || 1;

@@ -1,4 +1,4 @@
-import type { Pick, PicturePoint } from '../../calibration';
+import type { PicturePoint, PixelPick } from '../../calibration';
 import type { Vec2 } from '../../geometry';
 import { LINEAR_LIGHT, type Pixels } from '../../raster';
 import type { Rgb } from '../shared/addColour';
@@ -22,7 +22,7 @@ export type SheetResult =
   | {
       ok: true;
       /** Counter-clockwise as it is seen; the first and third along the longer side. */
-      edges: [Pick[], Pick[], Pick[], Pick[]];
+      edges: [PixelPick[], PixelPick[], PixelPick[], PixelPick[]];
       /** Longer side over shorter as pictured. */
       ratio: number;
       /** Corners, as the edges cross, that the sheet does not reach: folded, torn or under something. */
@@ -142,7 +142,7 @@ function sheetOf(
   const first = across >= down ? 0 : 1;
   return {
     ok: true,
-    edges: [0, 1, 2, 3].map((k) => edges[(k + first) % 4]) as [Pick[], Pick[], Pick[], Pick[]],
+    edges: [0, 1, 2, 3].map((k) => edges[(k + first) % 4]) as [PixelPick[], PixelPick[], PixelPick[], PixelPick[]],
     ratio: Math.max(across, down) / Math.min(across, down),
     missingCorners,
     bowPx: Math.max(...edges.map(bowOf)),
@@ -191,13 +191,13 @@ function rimOf(inside: Uint8Array, width: number, height: number): Vec2[] {
 }
 
 /** Places along one side, located across it. */
-function lookAlongSide(pixels: Pixels, from: Vec2, to: Vec2, roughPx: number, along?: Rgb): Pick[] {
+function lookAlongSide(pixels: Pixels, from: Vec2, to: Vec2, roughPx: number, along?: Rgb): PixelPick[] {
   const way = unit({ x: to.x - from.x, y: to.y - from.y });
   // Counter-clockwise as it is seen, the outside lies to the right hand of the way, which in picture rows is +y of x.
   const normal = { x: -way.y, y: way.x };
-  let places: Pick[] = [];
+  let places: PixelPick[] = [];
   for (const reachPx of [roughPx, 8]) {
-    const found: Pick[] = [];
+    const found: PixelPick[] = [];
     for (let k = 0; k < PLACES; k++) {
       const t = CORNER_SHARE + ((1 - 2 * CORNER_SHARE) * (k + 0.5)) / PLACES;
       const near = places.length ? offAt(places, from, way, normal, t * Math.hypot(to.x - from.x, to.y - from.y)) : 0;
@@ -222,7 +222,7 @@ const merit = (e: { contrast: number; offPx: number }, reach: number): number =>
   e.contrast * (1 - 0.5 * Math.abs(e.offPx / reach));
 
 /** How far the places lie off the side at a distance along it: of the nearest one. */
-function offAt(places: readonly Pick[], from: Vec2, way: Vec2, normal: Vec2, along: number): number {
+function offAt(places: readonly PixelPick[], from: Vec2, way: Vec2, normal: Vec2, along: number): number {
   let best = 0;
   let least = Number.POSITIVE_INFINITY;
   for (const p of places) {
@@ -261,7 +261,7 @@ function inwardsOf(corner: Vec2, all: readonly Vec2[], leastShare: number): Vec2
 const CORNER_INSIDE_PX = 22;
 
 /** Greatest distance of the places from the line through their ends, px. */
-function bowOf(edge: readonly Pick[]): number {
+function bowOf(edge: readonly PixelPick[]): number {
   const [a, b] = [edge[0]!, edge[edge.length - 1]!];
   const size = Math.hypot(b.uPx - a.uPx, b.vPx - a.vPx) || 1;
   return Math.max(

@@ -99,7 +99,7 @@ const FINE_SHARE = 0.75;
 /** Of more nobody waits until they are fewer: 200,000 take 20 s. */
 const MOST_THINNED = 300_000;
 
-/** The angle keeps small rounds round. */
+/** Small rounds are made of at least so many steps: one for each angle of this size. */
 const ANGULAR_RAD = 0.35;
 
 const meshed = (oc: Kernel, state: BodyState, linearMm: number) =>

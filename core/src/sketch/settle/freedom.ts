@@ -24,6 +24,14 @@ const DELTA = 1e-10;
 const PINNED = 1e12;
 /** Below this share of a motion a point does not take part in it; noise of the inverse is far below. */
 const TAKES_PART = 1e-5;
+/** Freedoms of two points that differ by less are the same: the first is taken, whatever rounding says. */
+const SAME_FREEDOM = 1e-9;
+/** An equation is not stirred by a motion where its slopes cancel out to this share of themselves. */
+const HELD_SHARE = 1e-7;
+/** What is left of a way once those before it are taken out: less is none. */
+const NO_WAY = 1e-9;
+/** A motion that leaves conditions missed by more, mm, is held. */
+const HELD_MM = 1e-7;
 /** How far a motion that looks free is tried, mm. */
 const TRIED_MM = 0.02;
 
@@ -124,7 +132,7 @@ function pinSheet(
   const points = [...unknowns.pointAt.values()];
   if (points.length === 0) return;
   const freeOf = (k: number) => free[k]! + free[k + 1]!;
-  const anchor = points.reduce((best, k) => (freeOf(k) < freeOf(best) - 1e-9 ? k : best));
+  const anchor = points.reduce((best, k) => (freeOf(k) < freeOf(best) - SAME_FREEDOM ? k : best));
   const pointOf = new Map(points.flatMap((k) => [[k, k] as const, [k + 1, k] as const]));
   const isFree = (byX: (k: number) => number, byY: (k: number) => number): boolean =>
     equations.every(({ at }, e) => {
@@ -136,7 +144,7 @@ function pinSheet(
         },
         [0, 0] as [number, number],
       );
-      return Math.abs(sum) <= 1e-7 * Math.max(1, size);
+      return Math.abs(sum) <= HELD_SHARE * Math.max(1, size);
     });
   if (
     isFree(
@@ -160,7 +168,7 @@ function pinSheet(
   const away = (k: number) => Math.hypot(x[k]! - x[anchor]!, x[k + 1]! - x[anchor + 1]!);
   const farthest = Math.max(...points.map(away));
   const far = points.filter((k) => away(k) > farthest / 2);
-  const other = far.reduce((best, k) => (freeOf(k) < freeOf(best) - 1e-9 ? k : best), far[0]!);
+  const other = far.reduce((best, k) => (freeOf(k) < freeOf(best) - SAME_FREEDOM ? k : best), far[0]!);
   const isAcross = Math.abs(x[other]! - x[anchor]!) > Math.abs(x[other + 1]! - x[anchor + 1]!);
   pinned.add(isAcross ? other + 1 : other);
 }
@@ -191,14 +199,14 @@ function heldAtSecondOrder(
       for (let i = 0; i < size; i++) own[i]! -= along * other[i]!;
     }
     const length = Math.hypot(...own);
-    if (!(length > 1e-9)) continue;
+    if (!(length > NO_WAY)) continue;
     for (let i = 0; i < size; i++) own[i]! /= length;
     ways.push(own);
     const far = Math.max(...own.map(Math.abs));
     const at = x.map((v, i) => v + (own[i]! * TRIED_MM) / far);
-    const missed = restore(system, at, 1, 1e-10, 1e-13, pinned);
+    const missed = restore(system, at, 1, HELD_MM / 1000, 1e-13, pinned);
     const went = at.reduce((sum, v, i) => sum + (v - x[i]!) * own[i]!, 0) / (TRIED_MM / far);
-    if (missed > 1e-7 || Math.abs(went) < 0.5) held += 1;
+    if (missed > HELD_MM || Math.abs(went) < 0.5) held += 1;
   }
   // The slopes were put where the last motion went.
   linearise(system, x);

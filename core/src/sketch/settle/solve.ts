@@ -19,6 +19,16 @@ export interface System {
 /** Settled to this, mm: far below anything that is made or measured. */
 const SETTLED_MM = 1e-9;
 const NEARLY_MM = 1e-7;
+/** A drag's frame may begin from so near, mm; while it is dragged its figures are rounded further than that. */
+const DRAGGED_MM = 1e-6;
+/** Damping is not lowered below these shares: while conditions are neared, and once they nearly hold. */
+const DAMPED = { nearing: 1e-12, settled: 1e-13 } as const;
+/** What keeps a system that hangs together by a hair from dividing by nothing: far below any weight in it. */
+const REGULARISED = 1e-9;
+/** Nothing is adjusted by smaller steps, mm. */
+const ADJUSTED_MM = 1e-9;
+/** A misfit is not lower for what rounding leaves of it: a share of it, and a square in mm². */
+const SAME_MERIT = { share: 1e-12, mm2: 1e-15 } as const;
 const MOST_RESTORING = 40;
 const MOST_ADJUSTING = 12;
 /** Of the way to a decided size that is far off: so many steps are tried. */
@@ -46,8 +56,8 @@ function weightsOf({ size, rows }: Unknowns): System['h'] {
         const [i, j] = [Math.max(at[p]!, at[q]!), Math.min(at[p]!, at[q]!)];
         weights.set(i * size + j, (weights.get(i * size + j) ?? 0) + weight * slopes[p]! * slopes[q]!);
       }
-  // What nothing was seen of still has an entry.
-  for (let i = 0; i < size; i++) if (!weights.has(i * size + i)) weights.set(i * size + i, 1e-9);
+  // Even what nothing was seen of has an entry.
+  for (let i = 0; i < size; i++) if (!weights.has(i * size + i)) weights.set(i * size + i, REGULARISED);
   return [...weights].map(([key, value]) => ({ i: Math.floor(key / size), j: key % size, value }));
 }
 
@@ -206,7 +216,7 @@ function adjust(system: System, x: Float64Array, most: number): void {
       if (i !== j) step[j]! -= value * (x[i]! - start[i]!);
     }
     for (let e = 0; e < equations.length; e++) step[size + e] = -residuals[e]!;
-    if (!factorAt(system, true, 1e-9)) return;
+    if (!factorAt(system, true, REGULARISED)) return;
     solveLdl(factor, step);
     let moved = 0;
     for (let i = 0; i < size; i++) moved = Math.max(moved, Math.abs(step[i]!));
@@ -214,11 +224,11 @@ function adjust(system: System, x: Float64Array, most: number): void {
     for (; way > 0.01; way /= 2) {
       for (let i = 0; i < size; i++) next[i] = x[i]! + way * step[i]!;
       evaluate(system, next, 1, false);
-      if (misfit(next) + 10 * Math.sqrt(squared(residuals)) <= merit * (1 + 1e-12) + 1e-15) break;
+      if (misfit(next) + 10 * Math.sqrt(squared(residuals)) <= merit * (1 + SAME_MERIT.share) + SAME_MERIT.mm2) break;
     }
     if (way > 0.01) x.set(next);
     evaluate(system, x, 1, true);
-    if (way <= 0.01 || moved < 1e-9) return;
+    if (way <= 0.01 || moved < ADJUSTED_MM) return;
   }
 }
 
@@ -239,23 +249,23 @@ export function solve(system: System, from: Float64Array | null = null): Solved 
   const { start } = system.unknowns;
   if (from) {
     const x = Float64Array.from(from);
-    if (restore(system, x, 1, 1e-6, 1e-12) < 1e-6) {
+    if (restore(system, x, 1, DRAGGED_MM, DAMPED.nearing) < DRAGGED_MM) {
       adjust(system, x, 3);
-      const missedMm = restore(system, x, 1, 1e-8, 1e-13);
-      if (missedMm < 1e-6) return { x, missedMm };
+      const missedMm = restore(system, x, 1, DRAGGED_MM / 100, DAMPED.settled);
+      if (missedMm < DRAGGED_MM) return { x, missedMm };
     }
   }
   for (const steps of FAR_STEPS) {
     const x = Float64Array.from(start);
     let missed = 0;
     for (let k = 1; k <= steps && (k === 1 || missed < NEARLY_MM); k++)
-      missed = restore(system, x, k / steps, NEARLY_MM, 1e-12);
+      missed = restore(system, x, k / steps, NEARLY_MM, DAMPED.nearing);
     if (!(missed < NEARLY_MM)) continue;
     const feasible = Float64Array.from(x);
     adjust(system, x, MOST_ADJUSTING);
-    missed = restore(system, x, 1, SETTLED_MM / 10, 1e-13);
+    missed = restore(system, x, 1, SETTLED_MM / 10, DAMPED.settled);
     if (missed < SETTLED_MM) return { x, missedMm: missed };
-    missed = restore(system, feasible, 1, SETTLED_MM / 10, 1e-13);
+    missed = restore(system, feasible, 1, SETTLED_MM / 10, DAMPED.settled);
     // With a double root the last digits are not to be had.
     if (missed < NEARLY_MM) return { x: feasible, missedMm: missed };
   }
@@ -293,7 +303,7 @@ export function nearestWay(system: System): { x: Float64Array; missedMm: number;
     let missed = Number.POSITIVE_INFINITY;
     for (let k = 0; k < MOST_TRIES; k++) {
       const before = missed;
-      missed = restore(system, x, 1, NEARLY_MM / 100, 1e-12);
+      missed = restore(system, x, 1, NEARLY_MM / 100, DAMPED.nearing);
       if (missed < NEARLY_MM || missed > 0.99 * before) break;
     }
     if (soft < CERTAIN_MM) isSure ??= isHeldApart(system, x);
@@ -308,7 +318,7 @@ export function nearestWay(system: System): { x: Float64Array; missedMm: number;
 
 /** Whether what misses cancels out: the slope of the misfit is nothing beside the pulls that it is made of. */
 function isHeldApart(system: System, x: Float64Array): boolean {
-  for (let k = 0; k < 3; k++) restore(system, x, 1, NEARLY_MM / 100, 1e-12);
+  for (let k = 0; k < 3; k++) restore(system, x, 1, NEARLY_MM / 100, DAMPED.nearing);
   evaluate(system, x, 1, true);
   const { equations, residuals, values, jAt, unknowns } = system;
   const pull = new Float64Array(unknowns.size);

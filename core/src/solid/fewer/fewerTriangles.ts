@@ -14,7 +14,7 @@ export interface SurfaceMesh extends TriangleSet {
   over: Uint32Array;
 }
 
-/** A triangle's normal and the surface's at its corners differ by no more (0.26 rad): small rounds stay round. */
+/** A triangle's normal and the surface's at its corners differ by no more (0.26 rad), so that small rounds still look round. */
 const LEAST_COSINE = Math.cos(0.26);
 /** Cosine of the most that a triangle turns from what it was: it never folds over. */
 const NOT_FOLDED = 0.2;

@@ -2,7 +2,7 @@ import type { Feature } from '@steady-moth/core/sketch';
 import { AXES, AXES_OF_SIDE, type Axis, type Box } from '@steady-moth/core/solid';
 import { Choice } from '../../../kit';
 import { BowPane } from './BowPane';
-import { EndPick, LengthOr, Pick, Row, SketchPick } from './inputs';
+import { Chooser, EndPick, LengthOr, Row, SketchPick } from './inputs';
 import type { Props } from './props';
 
 const BOWS = [
@@ -100,7 +100,7 @@ function DrawnBow({ grounds, feature, onChange }: Props<'dome'>) {
         value={feature.sketch}
         onChange={(g) => onChange({ ...feature, sketch: g.sketch.id, path: g.paths[0]!.id })}
       />
-      <Pick
+      <Chooser
         label="It follows"
         value={feature.path}
         options={lines(feature.sketch)}
@@ -112,13 +112,13 @@ function DrawnBow({ grounds, feature, onChange }: Props<'dome'>) {
         value={feature.acrossSketch}
         onChange={(g) => onChange({ ...feature, acrossSketch: g.sketch.id, across: g.paths[0]!.id })}
       />
-      <Pick
+      <Chooser
         label="It is bowed as"
         value={feature.across}
         options={lines(feature.acrossSketch)}
         onChange={(across) => onChange({ ...feature, across })}
       />
-      <Pick
+      <Chooser
         label="Lies against the body"
         value={feature.laid}
         options={[

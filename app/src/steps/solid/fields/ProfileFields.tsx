@@ -1,5 +1,5 @@
 import { Choice } from '../../../kit';
-import { Amount, DOES, Length, LengthOr, PathPicks, Pick, Row, SketchPick } from './inputs';
+import { Amount, Chooser, DOES, Length, LengthOr, PathPicks, Row, SketchPick } from './inputs';
 import type { Props } from './props';
 
 /* What is made of profiles: extrusions, turned bodies, marks. */
@@ -106,7 +106,7 @@ export function ExtrudeFields({ job, grounds, feature, onChange }: Props<'extrud
       />
       {isOther && (
         <>
-          <Pick
+          <Chooser
             label="Lies against the body"
             value={laid.by}
             options={[
@@ -117,7 +117,7 @@ export function ExtrudeFields({ job, grounds, feature, onChange }: Props<'extrud
             ]}
             onChange={(by) => onChange({ ...feature, laid: { ...laid, by } })}
           />
-          <Pick
+          <Chooser
             label="Whose length holds"
             value={laid.length}
             options={[
@@ -142,7 +142,7 @@ export function RevolveFields({ job, grounds, feature, onChange }: Props<'revolv
         value={feature.sketch}
         onChange={(g) => onChange({ ...feature, sketch: g.sketch.id, path: g.paths[0]!.id, axis: null })}
       />
-      <Pick
+      <Chooser
         label="Half profile"
         value={feature.path}
         options={paths
@@ -150,7 +150,7 @@ export function RevolveFields({ job, grounds, feature, onChange }: Props<'revolv
           .map((p) => ({ value: p.id, text: p.name }))}
         onChange={(path) => onChange({ ...feature, path, axis: feature.axis === feature.path ? path : feature.axis })}
       />
-      <Pick
+      <Chooser
         label="About"
         value={feature.axis ?? ''}
         options={[

@@ -2,7 +2,7 @@ import { type JobDocument, MOST } from '@steady-moth/core/job';
 import type { Expression } from '@steady-moth/core/sketch';
 import { Choice } from '../../../kit';
 import { isCircle } from '../newFeature';
-import { Amount, EndPick, Length, LengthOr, PathPicks, Pick, Row } from './inputs';
+import { Amount, Chooser, EndPick, Length, LengthOr, PathPicks, Row } from './inputs';
 import type { Props } from './props';
 
 /* What is worked upon a body that is there: holes, edges, hollows, repeats. */
@@ -31,7 +31,7 @@ export function HolesFields({ job, grounds, feature, onChange }: Props<'holes'>)
         onChange={(depth) => onChange({ ...feature, depth })}
       />
       <EndPick label="Drilled from" value={feature.from} onChange={(from) => onChange({ ...feature, from })} />
-      <Pick
+      <Chooser
         label="Head"
         value={head.kind}
         options={[
@@ -102,7 +102,7 @@ export function EdgesFields({ job, grounds, feature, isNew, onChange }: Props<'e
         />
       </Row>
       <Length job={job} label="By" value={feature.size} onChange={(size) => onChange({ ...feature, size })} />
-      <Pick
+      <Chooser
         label="Which"
         value={which.kind}
         options={[
@@ -188,7 +188,7 @@ export function RepeatFields({ job, grounds, feature, onChange }: Props<'repeat'
           </label>
         ))}
       </fieldset>
-      <Pick
+      <Chooser
         label="How"
         value={how.kind}
         options={[
@@ -216,7 +216,7 @@ export function RepeatFields({ job, grounds, feature, onChange }: Props<'repeat'
       />
       {how.kind === 'mirror' && (
         <>
-          <Pick
+          <Chooser
             label="Across"
             value={how.across}
             options={WAYS}
@@ -233,7 +233,7 @@ export function RepeatFields({ job, grounds, feature, onChange }: Props<'repeat'
       )}
       {how.kind === 'row' && (
         <>
-          <Pick
+          <Chooser
             label="Along"
             value={how.along}
             options={WAYS}
@@ -250,7 +250,7 @@ export function RepeatFields({ job, grounds, feature, onChange }: Props<'repeat'
       )}
       {how.kind === 'round' && (
         <>
-          <Pick
+          <Chooser
             label="About the centre of"
             value={how.path}
             options={circles.map(({ path }) => ({ value: path.id, text: path.name }))}

@@ -71,7 +71,7 @@ export function LengthOr({
   );
 }
 
-export function Pick<T extends string>({
+export function Chooser<T extends string>({
   label,
   value,
   options,
@@ -114,7 +114,7 @@ export function SketchPick({
 }) {
   if (grounds.length < 2) return null;
   return (
-    <Pick
+    <Chooser
       label={label}
       value={value}
       options={grounds.map((g) => ({ value: g.sketch.id, text: g.name }))}

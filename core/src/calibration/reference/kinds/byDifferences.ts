@@ -1,5 +1,5 @@
 import { CAMERA, CAMERA_SIZE, type PreparedCamera, prepareCamera } from '../../model/camera';
-import type { Pick } from '../reference';
+import type { PixelPick } from '../reference';
 import { type Seen, shorten } from './kind';
 
 /** Steps for the slopes of a figure by the camera's numbers: ln c; the middle, px; distortion; tilt, rad; ln D. */
@@ -21,7 +21,7 @@ export interface KnownFigure {
   knownMm: number;
   sigmaMm: number;
   /** Where its deviation is told. */
-  at: Pick;
+  at: PixelPick;
 }
 
 /** Adds one observation of a known figure, its slopes by differences: nine pairs. False where it has no place. */

@@ -2,7 +2,7 @@ import type { ResidualSink } from '../../../numeric';
 import { type PlacedPoint, placePoint } from '../../model/backProject';
 import { CAMERA_SIZE, type PreparedCamera } from '../../model/camera';
 import { RIGID_SIZE, type RigidTransform, transformPoint } from '../../model/rigidTransform';
-import type { Pick } from '../reference';
+import type { PixelPick } from '../reference';
 
 /** What a reference of one kind does in the estimate. `at` is where its own unknowns begin among the parameters. */
 export interface Kind<Y> {
@@ -24,13 +24,13 @@ export interface Kind<Y> {
   /** The same with a part of its places, each standing for those left out. */
   thin(y: Y): Y;
   /** The same with each of many places taken to scatter so many times its σ; null for what has few and lone ones. */
-  spread: ((y: Y, times: (pick: Pick) => number) => Y) | null;
+  spread: ((y: Y, times: (pick: PixelPick) => number) => Y) | null;
   /** Picks lie in one place. */
   coincides(y: Y): boolean;
 }
 
 /** Where a pick lies on the reference's plane, mm; null where it has no place. */
-export type Place = (pick: Pick, raiseMm?: number) => readonly [number, number] | null;
+export type Place = (pick: PixelPick, raiseMm?: number) => readonly [number, number] | null;
 
 /** The model as a reference sees it, with the room to work in, held by whoever poses the problem. */
 export interface Seen {
@@ -51,11 +51,11 @@ export interface Seen {
   indices: number[];
   derivatives: number[];
   /** Hears of each observation of a place: how far off it is, mm, and in its σ. */
-  tell: ((pick: Pick, offMm: number, offSigmas: number) => void) | null;
+  tell: ((pick: PixelPick, offMm: number, offSigmas: number) => void) | null;
 }
 
 /** Puts a pick onto the reference's plane, raised if asked. */
-export function placeSeen(seen: Seen, pick: Pick, raiseMm = 0): PlacedPoint | null {
+export function placeSeen(seen: Seen, pick: PixelPick, raiseMm = 0): PlacedPoint | null {
   const placed = placePoint(seen.camera, pick.uPx, pick.vPx, seen.heightMm + raiseMm, seen.placed);
   if (placed && seen.move) transformPoint(placed, seen.move);
   return placed;
@@ -67,7 +67,7 @@ export function placeSeen(seen: Seen, pick: Pick, raiseMm = 0): PlacedPoint | nu
  */
 export function addPlaced(
   seen: Seen,
-  pick: Pick,
+  pick: PixelPick,
   ex: number,
   ey: number,
   residual: number,
@@ -115,7 +115,7 @@ export function shorten({ indices, derivatives }: Seen, n: number): void {
 /** Places that are enough to tell where a descent leads, and how another day's readings would have scattered it. */
 export const FEW = 32;
 
-/** Every so-manieth of a list, the last one too. */
+/** Some of a list, evenly spaced, the last one among them. */
 export function subsampled<T>(list: readonly T[], every: number): T[] {
   return list.filter((_, k) => k % every === 0);
 }
@@ -127,10 +127,10 @@ export const logSafe = (known: number, found: number): number | undefined =>
   found > 0 && Number.isFinite(found) ? Math.log(known / found) : undefined;
 
 export const spreading =
-  (times: (pick: Pick) => number) =>
-  (pick: Pick): Pick => ({ ...pick, spread: times(pick) });
+  (times: (pick: PixelPick) => number) =>
+  (pick: PixelPick): PixelPick => ({ ...pick, spread: times(pick) });
 
-export const apart = (a: Pick, b: Pick): number => Math.hypot(b.uPx - a.uPx, b.vPx - a.vPx);
+export const apart = (a: PixelPick, b: PixelPick): number => Math.hypot(b.uPx - a.uPx, b.vPx - a.vPx);
 
 /** Adds prior residuals of own unknowns, each about zero. */
 export function addOwnPrior(parameters: Float64Array, at: number, sigmas: readonly number[], sink: ResidualSink): void {

@@ -1,4 +1,4 @@
-import type { Graduations, KnownLength, Pick, Reference } from '../reference';
+import type { Graduations, KnownLength, PixelPick, Reference } from '../reference';
 import { addOwnPrior, addPlaced, apart, type Kind, LOOSE, placeSeen, type Seen, spreading, subsampled } from './kind';
 import { knownLengthKind } from './knownLength';
 
@@ -74,7 +74,7 @@ export const rulerKind: Kind<Ruler> = {
   thin: (y) => ({ ...y, graduations: subsampledGraduations(y.graduations) }),
   spread: (y, times) => {
     const { graduations, edge, far, ...rest } = y.graduations;
-    const all = (picks: Pick[]) => picks.map(spreading(times));
+    const all = (picks: PixelPick[]) => picks.map(spreading(times));
     const spread = graduations.map(({ n, places }) => ({ n, places: all(places) }));
     return { ...y, graduations: { ...rest, graduations: spread, edge: all(edge), far: all(far) } };
   },

@@ -1,7 +1,7 @@
 import { backProject } from '../../model/backProject';
 import { lensStand, type PreparedCamera } from '../../model/camera';
 import { axisFrom, halfwayRadius } from '../../model/silhouette';
-import { knownLengthSigmaMm, LEAST_PICK_DISTANCE_PX, type Pick, type TurnedDiameter } from '../reference';
+import { knownLengthSigmaMm, LEAST_PICK_DISTANCE_PX, type PixelPick, type TurnedDiameter } from '../reference';
 import { observeByDifferences } from './byDifferences';
 import { apart, type Kind, logSafe, type Seen } from './kind';
 
@@ -62,7 +62,7 @@ function observedSigmaMm({ silhouettes: [a, b], diameterMm, plusMinusMm }: Turne
   return Math.hypot(knownLengthSigmaMm({ lengthMm: diameterMm, plusMinusMm }), (perPx * Math.sqrt(scatter)) / 2);
 }
 
-const middle = ([from, to]: readonly [Pick, Pick]): Pick => ({
+const middle = ([from, to]: readonly [PixelPick, PixelPick]): PixelPick => ({
   uPx: (from.uPx + to.uPx) / 2,
   vPx: (from.vPx + to.vPx) / 2,
   sigmaPx: 0,

@@ -1,5 +1,5 @@
 import type { ResidualSink } from '../../../numeric';
-import { DISC, type Disc, type Pick, SMALLEST_SIGMA_MM } from '../reference';
+import { DISC, type Disc, type PixelPick, SMALLEST_SIGMA_MM } from '../reference';
 import { addOwnPrior, addPlaced, LOOSE, placeSeen, type Seen } from './kind';
 
 /*
@@ -31,7 +31,7 @@ const BLUR_PX = 0.4;
 const ALONE = 1.5;
 
 export interface TwoRims extends Disc {
-  foot: Pick[];
+  foot: PixelPick[];
 }
 
 /** Its places are told apart, and it has a thickness for them to stand at. */
@@ -112,7 +112,7 @@ export function observeTwoRims(disc: TwoRims, seen: Seen, at: number): boolean {
 }
 
 /** Mean distance of places from their middle, px. */
-export function sizePx(rim: readonly Pick[]): number {
+export function sizePx(rim: readonly PixelPick[]): number {
   const u = rim.reduce((s, p) => s + p.uPx, 0) / rim.length;
   const v = rim.reduce((s, p) => s + p.vPx, 0) / rim.length;
   return rim.reduce((s, p) => s + Math.hypot(p.uPx - u, p.vPx - v), 0) / rim.length;

@@ -6,7 +6,7 @@ import type {
   EqualLengths,
   Grid,
   KnownLength,
-  Pick,
+  PixelPick,
   Reference,
   Sheet,
   SquareLines,
@@ -33,7 +33,7 @@ export const SETUP: CameraSetup = {
 export function seenBy(setup: CameraSetup, seed: number) {
   const camera = buildCamera(setup);
   const normal = normalRandom(seededRandom(seed));
-  const pick = (x: number, y: number, z = 0, sigmaPx = SIGMA_PX): Pick => {
+  const pick = (x: number, y: number, z = 0, sigmaPx = SIGMA_PX): PixelPick => {
     const [uPx, vPx] = pictureOf(camera, { x, y, z }) ?? [0, 0];
     return { uPx: uPx + sigmaPx * normal(), vPx: vPx + sigmaPx * normal(), sigmaPx };
   };
@@ -88,7 +88,7 @@ export function seenBy(setup: CameraSetup, seed: number) {
           }) as [number, number];
         }),
       );
-      const rim = Array.from({ length: 64 }, (_, k): Pick => {
+      const rim = Array.from({ length: 64 }, (_, k): PixelPick => {
         const angle = (2 * Math.PI * k) / 64 + 0.01;
         const away = fine.map((ring) =>
           ring.reduce(
