@@ -80,7 +80,7 @@ const NO_EDGES: readonly AimedEdge[] = [];
 
 /**
  * Turns screen places into aims. Moves are answered as fast as the worker can, the latest first; a press waits for its
- * own place, so that what is set is what was shown.
+ * own place, so that what was shown is what is set.
  */
 export function useAim(view: View | null, sources: readonly AimSource[], wish: AimWish, active: boolean) {
   const [shown, setShown] = useState<Aimed | null>(null);

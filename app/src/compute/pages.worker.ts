@@ -75,7 +75,7 @@ const face = {
     return Comlink.transfer(bitmap, [bitmap]);
   },
 
-  /** The page as a picture of so many pixels to the millimetre; null where that is too large or the page is broken. */
+  /** The page as a picture at a given number of pixels per millimetre; null where that is too large or the page is broken. */
   async draw(page: number, perMm: number): Promise<DrawnPage | null> {
     const found = await pageOf(page);
     if (!found) return null;

@@ -87,7 +87,7 @@ export function startWorker<Face extends object>(
     mine.onerror = () => worker === mine && end(new WorkerDied());
     mine.addEventListener('message', ({ data }) => {
       if (data === BEAT && worker === mine) heardAt = performance.now();
-      // Its lock is had once it is gone: a worker that works without looking up keeps it, a dead one cannot.
+      // The lock becomes free once the worker is gone: one that works without looking up keeps it, a dead one cannot.
       const lock = data !== null && typeof data === 'object' ? (data as { [LIVES]?: unknown })[LIVES] : undefined;
       if (typeof lock === 'string')
         void navigator.locks?.request(lock, () => worker === mine && end(new WorkerDied())).catch(() => {});

@@ -4,7 +4,7 @@ import { fixed } from '@steady-moth/core/units';
 import { useId } from 'react';
 import { useTyped } from './useTyped';
 
-/** What a formula comes to, or why it is none. */
+/** What a formula comes to, or why it cannot be read. */
 export type ReadFormula = (text: string, unit: LengthUnit) => FormulaResult;
 
 /** A field for a length or a formula: says what it comes to where that is not what stands there, and what is wrong. */
@@ -50,7 +50,7 @@ export function FormulaField({
   );
 }
 
-/** What a formula for a bare number comes to, or why it is none. */
+/** What a formula for a bare number comes to, or why it cannot be read. */
 export type ReadNumber = (text: string) => NumberResult;
 
 /** A field for a bare number or a formula for one: how many, or how many degrees. */

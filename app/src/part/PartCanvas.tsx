@@ -10,7 +10,7 @@ import { usePart } from './partStore';
 import { DASH_OF_ROLE } from './roles';
 import type { DrawnPath } from './useDrawn';
 
-/** Zooming and panning move what was painted at once; it is painted anew once the view has been still so long, ms. */
+/** Zooming and panning move what was painted at once; it is painted anew once the view has been still for this long, ms. */
 const STILL_MS = 70;
 
 interface Painted {

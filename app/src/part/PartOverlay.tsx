@@ -37,9 +37,9 @@ type Props = Drawing & {
 
 /** So many points are drawn as elements of the page, each of which takes the keyboard's focus. */
 const MOST_ELEMENTS = 600;
-/** Of one path in hand so many points are shown, those in sight. */
+/** At most this many points of the path in hand are shown: those in sight. */
 const MOST_HANDLES = 400;
-/** A path of no more shows them all; those of others stand at least so far apart on screen, px. */
+/** A path with no more points than this shows them all; those of other paths stand at least this far apart on screen, px. */
 const FEW_HANDLES = 24;
 const CROWDED_PX = 14;
 

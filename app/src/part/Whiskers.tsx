@@ -3,7 +3,7 @@ import { fixed } from '@steady-moth/core/units';
 import { Cased } from '../board/marks';
 import { toScreen, type View } from '../frames/view';
 
-/** The longest whisker is about so long on screen, px; they are made longer by round factors. */
+/** How long the longest whisker is on screen, px, about; they are made longer by round factors. */
 const LONGEST_PX = 40;
 const FACTORS = [1, 2, 5, 10, 20, 50, 100, 200, 500];
 

@@ -160,7 +160,7 @@ async function settledElsewhere(
   );
 }
 
-/** A part is evaluated so long in one go, ms; a large one in several, with room for whatever else waits. */
+/** A part is evaluated for at most this long in one go, ms; a large one takes several goes, and others get their turn in between. */
 const STRETCH_MS = 20;
 
 const lists = new WeakMap<readonly EvaluatedPath[], readonly DrawnPath[]>();

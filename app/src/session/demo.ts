@@ -68,7 +68,7 @@ export interface FinishedDemo {
   job: string;
 }
 
-/** The demo jobs that can be had finished; none where the server has none. */
+/** The finished demo jobs that the server offers; an empty list where it offers none. */
 export async function finishedDemos(): Promise<readonly FinishedDemo[]> {
   const answer = await fetch('/demo/jobs/index.json').catch(() => null);
   if (!answer?.ok) return [];
@@ -77,7 +77,7 @@ export async function finishedDemos(): Promise<readonly FinishedDemo[]> {
   return listed.filter((one): one is FinishedDemo => typeof one?.file === 'string' && typeof one?.job === 'string');
 }
 
-/** The job file of a finished demo job, as somebody would drop it here; null where it is not to be had. */
+/** The job file of a finished demo job, as if somebody had dropped it here; null where the server does not have it. */
 export async function finishedDemo({ file }: FinishedDemo): Promise<File | null> {
   const answer = await fetch(`/demo/jobs/${encodeURIComponent(file)}`).catch(() => null);
   return answer?.ok ? new File([await answer.blob()], file) : null;

@@ -23,7 +23,7 @@ export interface QuestionKind<Question, Answer> {
   waits?: boolean;
   /** Said where it failed. */
   failed?: string;
-  /** The answer where it failed or was stopped; left out, there is none, and whoever asked hears null. */
+  /** The answer for when it failed or was stopped; without one, whoever asked gets null. */
   otherwise?(question: Question): Answer;
 }
 

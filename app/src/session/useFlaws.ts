@@ -5,7 +5,7 @@ import type { EvaluatedPath, Part } from '@steady-moth/core/sketch';
 import { useEffect, useState } from 'react';
 import { figures } from '../compute';
 
-/** Nothing is looked through while it is being dragged or drawn: only once it has been still so long, ms. */
+/** Nothing is looked through while it is being dragged or drawn: only once it has been still for this long, ms. */
 const STILL_MS = 400;
 /** More pieces are looked through when somebody asks for it: handing them to the worker holds up the screen. */
 const MOST_UNASKED = 5000;

@@ -4,7 +4,7 @@ import { isTextField } from '../board/useViewControls';
 import { isWaiting } from '../session/questions';
 import { type TypedAhead, typedAhead } from './typedAhead';
 
-/** Once nothing is under way any more, what was typed waits so long to be asked for, ms: later it would be taken for another. */
+/** Once nothing is under way any more, what was typed waits this long to be asked for, ms: later it would be taken for another. */
 const KEPT_MS = 1000;
 const CHECKED_MS = 100;
 

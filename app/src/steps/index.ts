@@ -6,5 +6,5 @@ import { solidStep } from './solid/description';
 import { traceStep } from './trace/description';
 import { trueStep } from './true/description';
 
-/** The steps of a job in their order; whatever else is known of one it says itself. */
+/** The steps of a job in their order; each step describes itself. */
 export const STEPS: readonly StepDescription[] = [pictureStep, trueStep, traceStep, sizeStep, solidStep, handoverStep];

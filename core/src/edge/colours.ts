@@ -138,7 +138,7 @@ function gradients(from: Float32Array, width: number, x0: number, y0: number, w:
   return { byX, byY };
 }
 
-/** Colours of the two sides are taken from so far to so far off the edge, and so far along it, px. */
+/** How far off the edge, from and to, and how far along it the colours of the two sides are taken, px. */
 const SIDE_PX = { from: 2.5, to: 5.5, along: 8 } as const;
 /** Noise that is always taken to be there, linear light: two steps of 255 in the dark. */
 const LEAST_NOISE = 0.003;

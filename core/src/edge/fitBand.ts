@@ -35,7 +35,7 @@ export interface BandFit extends FittedStep {
   beside: FittedStep[];
   /** What a misfit that is the same along the whole band may move it by, px: another edge may hide in this one. */
   structurePx: number;
-  /** Sum of squares of the misfit, linear light, over so many samples. */
+  /** Sum of squares of the misfit, linear light, over the samples counted beside it. */
   squares: number;
   samples: number;
 }

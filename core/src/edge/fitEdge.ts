@@ -5,7 +5,7 @@ import { LEAST_GAP_PX, type Step, stepsAlong } from './steps';
 
 /** A step is looked for inside another where the misfit of one alone could move it by this, px. */
 const SUSPECT_PX = 0.05;
-/** Two steps are believed where they lower the misfit by so much more than noise, in units of its variance. */
+/** Two steps are believed where they lower the misfit by at least this much more than noise would, in units of its variance. */
 const BELIEVED = 60;
 /** Neither of two steps in one may be weaker than this share of the other. */
 const LEAST_HALF = 0.3;

@@ -8,7 +8,7 @@ interface PicturePoint {
 
 /** Circles round a place on which strokes are looked for: the smallest one that shows each stroke by itself, px. */
 const RADII = [14, 19, 26, 35] as const;
-/** On each stroke places lie so many times that far out; together they must be straight. */
+/** How far out places lie on each stroke, as multiples of that; together they must be straight. */
 const OUT = [1, 1.3, 1.6, 1.9, 2.2] as const;
 /** A stroke is at most so wide, px, and strokes that meet differ by this angle at least. */
 const WIDEST_PX = 16;
@@ -210,7 +210,7 @@ function lineThrough(places: readonly PicturePoint[]): Line {
 
 /** From this width on it shows whether a stroke ends round, px: a thinner one's end is all blur. */
 const SHOWS_ROUND_PX = 6;
-/** At so much of its width from its tip a round end is 0.8 times as broad as the stroke, a straight one just as broad. */
+/** At this share of its width from its tip a round end is 0.8 times as broad as the stroke, a straight one just as broad. */
 const NEAR_TIP = 0.2;
 const ROUND = 0.9;
 /** No end is known better, px. */

@@ -2,7 +2,7 @@ import type { Pixels } from '../raster';
 import { locateEdges, locateGraduation } from './locate';
 import type { Located, LocateOptions } from './settleSeat';
 
-/** Ink broader than this is an area and not a line, and so far round a place both its edges are looked for, px. */
+/** Ink broader than this is an area and not a line, and within this reach of a place both its edges are looked for, px. */
 const INK = { widestPx: 16, searchPx: 16 } as const;
 /** Both edges of a line run along one another: cosine of 20°. */
 const ALONGSIDE = Math.cos(Math.PI / 9);

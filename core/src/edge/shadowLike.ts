@@ -2,11 +2,11 @@ import { LINEAR_LIGHT, type Pixels } from '../raster';
 import { lensBlurOf } from './lensBlur';
 import type { Located } from './locate';
 
-/** Softer than the picture's sharpest edges by this factor, and by so much, px: the rim of a shadow is never sharp. */
+/** Softer than the picture's sharpest edges by this factor and by this many px: the rim of a shadow is never sharp. */
 const SOFTER = { times: 1.5, px: 0.7 } as const;
 /** Both sides are read this far beyond the edge's own blur, px, over so many places along it. */
 const SIDE = { blurs: 2, px: 1, deepPx: 3, alongPx: 10 } as const;
-/** A shade takes so much of the light at least, and of all colours alike to this share of it (the sky lights it blue). */
+/** A shade takes at least this share of the light, and of all colours alike to this share of it (the sky lights it blue). */
 const SHADE = { least: 0.06, alike: 0.22, plus: 0.03 } as const;
 
 /**

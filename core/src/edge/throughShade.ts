@@ -38,11 +38,11 @@ const SHADES: readonly { kind: 'fading' | 'soft' | 'hard'; reachPx: number }[] =
   ...[2, 4].map((reachPx) => ({ kind: 'soft' as const, reachPx })),
   ...[2, 4].map((reachPx) => ({ kind: 'hard' as const, reachPx })),
 ];
-/** Shade takes so much of the ground's light at most. */
+/** The most of the ground's light that shade takes, as a share. */
 const MOST_SHADE = 0.7;
 /** What no shape here holds, linear light: a share of the light's whole range, and a little. */
 const MISFIT = { share: 0.015, plus: 0.001 } as const;
-/** A phone sharpens over about so many px; by such shares of a step, each as likely as that. */
+/** Over how many px a phone sharpens, and by which shares of a step, with how likely each of them is. */
 const SHARPENED_PX = 1.5;
 const SHARPENED = [
   { share: 0, likely: 0.7 },

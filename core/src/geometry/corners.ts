@@ -7,7 +7,7 @@ import { pointAt, type Segment, segmentLength } from './segment';
 import { stretchOf } from './split';
 import { add, between, cross, dot, norm, scale, sub, type Vec2 } from './vector';
 
-/** What a corner becomes: an arc of a radius that touches both sides, or a cut that takes so much of each, mm. */
+/** What a corner becomes: an arc of a radius that touches both sides, or a cut, and how much of each side it takes, mm. */
 export type CornerKind = 'fillet' | 'chamfer';
 
 export interface Cornered {
@@ -97,7 +97,7 @@ function chamferOf(a: Segment, b: Segment, size: number): Worked | null {
   return { t, u, segment: { kind: 'line', from: pointAt(a, t), to: pointAt(b, u) } };
 }
 
-/** Which share of a segment is so long, from its end or its beginning; null where it is shorter. */
+/** Which share of a segment has a given length, from its end or its beginning; null where it is shorter. */
 function shareAt(segment: Segment, mm: number, fromEnd: boolean): number | null {
   const whole = segmentLength(segment);
   if (mm >= whole) return null;

@@ -263,7 +263,7 @@ function withoutNear(
   );
 }
 
-/** So finely a curve is told by its corners, mm, and so far beside one it is asked how often the offset goes round there. */
+/** How finely a curve is told by its corners, mm, and how far beside one it is asked how often the offset goes round there. */
 const CURVE_FLAT_MM = 1e-4;
 const BESIDE_CURVE_MM = 4 * CURVE_FLAT_MM;
 /** Beside a line or an arc, whose sides are exact: as a share of its length, and at most, mm. */

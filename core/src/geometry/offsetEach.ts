@@ -5,7 +5,7 @@ import type { Form } from './run';
 import { pointAt, type Segment, segmentArea, segmentLength, shapeOfArc } from './segment';
 import { add, between, cross, dot, norm, scale, sub, type Vec2 } from './vector';
 
-/** So far pieces are drawn on to meet their neighbours, as so many of the larger distance: a needle is none. */
+/** How far pieces are drawn on to meet their neighbours, as a multiple of the larger distance: beyond that it would be a needle. */
 const FARTHEST = 8;
 
 /**

@@ -91,7 +91,7 @@ function isJoint(a: PieceOf, b: PieceOf, at: Vec2): boolean {
 
 /** So far along a stretch it is asked where it lies, as shares of it: near the meeting first, where the other one is surely meant. */
 const ASKED = [1 / 4096, 1 / 1024, 1 / 256, 1 / 64, 1 / 16, 1 / 8, 1 / 4, 3 / 8, 1 / 2, 3 / 4, 1];
-/** Pieces shorter than what is welded are passed over, no more than so many. */
+/** Pieces shorter than what is welded are passed over, at most this many. */
 const MOST_SHORT = 4;
 
 /** Whether a path lies on one side of another before it meets it and on the other after it, each time farther than what is welded. */

@@ -5,7 +5,7 @@ import { add, between, dot, norm, scale, sub, type Vec2, vec } from './vector';
 /** Along what a smooth joint runs: as both pieces ask for, level, plumb, or along a direction, whichever way of it. */
 export type SmoothWay = 'as it comes' | 'level' | 'plumb' | { along: Vec2 };
 
-/** A piece that cannot turn may run so far off the way that is asked for, as a share of 1. */
+/** How far a piece that cannot turn may run off the way that is asked for, as a share of 1. */
 const ALONG = 1e-3;
 
 /**

@@ -112,7 +112,7 @@ function outlineOf(forms: readonly Form[]): Outline | null {
 const MOST_PLACES = 2000;
 const FEWEST_PLACES = 8;
 
-/** About so many places along a polyline, evenly, so that long straight pieces count by their length. */
+/** About a given number of places along a polyline, evenly, so that long straight pieces count by their length. */
 function dense(points: readonly Vec2[], wanted: number): Vec2[] {
   const lengths = points.slice(1).map((q, k) => between(points[k]!, q));
   const whole = lengths.reduce((sum, l) => sum + l, 0);

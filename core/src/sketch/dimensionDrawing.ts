@@ -217,7 +217,7 @@ function angleDrawing(
   return { line: null, arc: { centre: apex, radius, startAngle: from, sweep }, thin, label, anchor: apex };
 }
 
-/** Each further line on one side of the part stands so much farther out, in gaps. */
+/** How much farther out each further line on one side of the part stands, in gaps. */
 const NEXT_LINE = 0.9;
 /** Sizes that reach over more than this share of the part stand outside it. */
 const LONG_SHARE = 0.3;

@@ -7,7 +7,7 @@ import { putCircle, seen as seenAt, sketchOf } from './traced.test-data';
 
 type Foot = 'seen' | 'hidden' | 'followed';
 
-/** A place on the face edge of a plate seen askew, whose foot shows so far across that edge. */
+/** A place on the face edge of a plate seen askew, and how far across that edge its foot shows. */
 const seen = (uPx: number, vPx: number, foot: Foot, [du, dv] = [0, 9]): Observation => {
   const [face, below] = [
     { uPx, vPx },

@@ -215,7 +215,7 @@ function middlePiece(a: Segment, b: Segment): Segment {
 const broughtToAxis = (chain: Traced): Traced =>
   moved(chain, (p) => (Math.abs(p.y) <= ON_AXIS_MM ? { x: p.x, y: 0 } : p));
 
-/** A base that runs to the axis is square to it within so many degrees, unless it was drawn otherwise. */
+/** A base that runs to the axis is made square to it where it is within this angle of that, degrees; else it stays as drawn. */
 const SQUARE_DEG = 6;
 
 /**
@@ -241,7 +241,7 @@ function squareToAxis(chain: Traced): Traced {
   return { ...chain, segments };
 }
 
-/** Arcs of a body's cap are cut into curves of at most so much, rad: they are off the circle by less than 1e-7 of its radius. */
+/** Arcs of a body's cap are cut into curves that turn by at most this much, rad: they are off the circle by less than 1e-7 of its radius. */
 const CAP_CURVE_RAD = Math.PI / 8;
 
 /**

@@ -157,7 +157,7 @@ export type FeatureNote = { feature: Id } & (
   | { kind: 'halves-averaged'; unlikeMm: number }
   /** A view that is longer along an axis than the body there is, mm: shorter where it is negative. */
   | { kind: 'longer'; along: Axis; mm: number }
-  /** A view that stays where it was drawn, and begins so far from where the body does along an axis, mm. */
+  /** A view that stays where it was drawn, and how far along an axis it begins from where the body does, mm. */
   | { kind: 'apart'; along: Axis; mm: number }
   /** A line that ends before the body does, drawn on straight, mm. */
   | { kind: 'drawn-on'; mm: number }

@@ -14,7 +14,7 @@ import {
 } from '../sketch';
 import type { Traced } from './setting';
 
-/** What went so far, mm, went along; less is rounding. */
+/** What went at least this far, mm, went along; less is rounding. */
 const LED_MM = 1e-6;
 
 /**

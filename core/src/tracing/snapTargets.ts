@@ -40,7 +40,7 @@ export type SnapKind = (typeof SNAP_KINDS)[number];
 
 /** A place that was set by hand, px: of points of which nothing was seen. */
 const BY_HAND_PX = 0.5;
-/** A line is followed beyond its end as far as it is long, and at least so many reaches. */
+/** A line is followed beyond its end as far as it is long, and at least this many reaches. */
 const EXTENSION_REACHES = 12;
 
 interface Piece {

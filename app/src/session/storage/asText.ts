@@ -1,6 +1,6 @@
 import type { History, JobDocument } from '@steady-moth/core/job';
 
-/** A stretch of writing after which whatever waits gets its turn, ms. */
+/** After writing for this long, others that wait get their turn, ms. */
 const STRETCH_MS = 8;
 /** Things that are written in one go. */
 const AT_ONCE = 500;
@@ -52,7 +52,7 @@ function rests(): () => Promise<void> {
   };
 }
 
-/** What was stored: text of JSON, or an object of an earlier version; undefined for text that is none. */
+/** What was stored: JSON text, or an object of an earlier version; undefined for text that is not JSON. */
 export function fromStored(stored: unknown): unknown {
   if (typeof stored !== 'string') return stored;
   try {

@@ -12,7 +12,7 @@ export interface KeptCamera extends CameraRecord {
 const NOTE = 'checked cameras';
 const MOST = 50;
 
-/** All that were kept; what storage holds that is none is left out. */
+/** All that were kept; anything else that storage holds in their place is left out. */
 export async function listCameras(db: Database): Promise<KeptCamera[]> {
   const row = await db.notes.get(NOTE);
   return Array.isArray(row?.value) ? row.value.filter(isKeptCamera).slice(0, MOST) : [];

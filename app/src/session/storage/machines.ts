@@ -5,7 +5,7 @@ import { LITTLE, roomFor } from './room';
 const NOTE = 'machines';
 const MOST = 50;
 
-/** All machines that were kept; what storage holds that is none is left out. */
+/** All machines that were kept; anything else that storage holds in their place is left out. */
 export async function listMachines(db: Database): Promise<Machine[]> {
   const row = await db.notes.get(NOTE);
   return Array.isArray(row?.value) ? row.value.filter(isMachine).slice(0, MOST) : [];

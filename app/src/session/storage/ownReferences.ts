@@ -19,7 +19,7 @@ export type OwnReference = { name: string } & (
 const NOTE = 'own yardsticks';
 const MOST = 200;
 
-/** All that were kept; what storage holds that is none is left out. */
+/** All that were kept; anything else that storage holds in their place is left out. */
 export async function listReferences(db: Database): Promise<OwnReference[]> {
   const row = await db.notes.get(NOTE);
   const kept = Array.isArray(row?.value) ? row.value.filter(isOwnReference).slice(0, MOST) : [];

@@ -9,7 +9,7 @@ let worker: Worker | null = null;
 let turn: Promise<unknown> = Promise.resolve();
 
 /**
- * Whether so many bytes can be stored. It must be asked before the database is written to: when a write of its own fails
+ * Whether a given number of bytes can be stored. It must be asked before the database is written to: when a write of its own fails
  * on a full disk, a browser may clear all that this application ever stored to make room, other jobs with it. The file
  * that is written here to find out is not of that kind. Where it cannot be told there is room.
  */

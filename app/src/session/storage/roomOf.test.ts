@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { MARGIN, RESERVE, type RoomFile, roomIn } from './roomOf';
 
-/** A disk of so many bytes with one file of ours on it, and what others put there. */
+/** A disk of a given size, in bytes, with one file of ours on it and what others put there. */
 function disk(size: number) {
   const state = { own: 0, others: 0 };
   const file: RoomFile = {

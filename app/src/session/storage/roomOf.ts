@@ -21,7 +21,7 @@ const STRETCH = 1 << 20;
 const UNEVEN = new Uint8Array(STRETCH).map((_, k) => (k * 2654435761) >>> 13);
 
 /**
- * Whether so many bytes can be put away, told by writing as many beside the reserve and taking them back at once.
+ * Whether a given number of bytes can be put away: as many are written beside the reserve and removed at once.
  * In: the file that holds the reserve, and how many bytes are to come. The file is left with the whole reserve, or empty.
  */
 export function roomIn(file: RoomFile, bytes: number): Room {

@@ -24,7 +24,7 @@ afterEach(async () => {
   await db.delete();
 });
 
-/** Local storage with room for so many characters. */
+/** Local storage with room for a given number of characters. */
 function shelf(room = Number.POSITIVE_INFINITY): Storage {
   const texts = new Map<string, string>();
   return {

@@ -107,7 +107,7 @@ function AskAxis({
 /** What the diameter between its outlines may be off by where the part rests on another one, as a share. */
 const RESTING_SHARE = 0.03;
 
-/** What a millimetre of thickness does to a length, through a camera so far above. */
+/** What a millimetre of thickness does to a length, through a camera at a given height. */
 function costSentence(cameraHeightMm: number, unit: LengthUnit): string {
   const [span, each] = unit === 'in' ? ['4 in', 'each tenth of an inch'] : ['100 mm', 'each millimetre'];
   const lengthMm = unit === 'in' ? 4 * 25.4 : 100;

@@ -142,7 +142,7 @@ export function TrueStep({ job, picture }: StepProps) {
   const group = useGroup(job, picture);
   const found = useTrue((s) => s.found);
   const certainty = useCertainty(job, picture);
-  // All of the picture, whatever of it is cropped: the ruler often lies beside what shall be shown.
+  // The whole picture, not only the crop: the ruler often lies beside what shall be shown.
   const layers = useMemo(() => [{ ...plainLayer(picture, face, 1), clip: null }], [picture, face]);
   useNudgePick(job, picture, face);
   // Whoever has taken something up knows what to do next.

@@ -7,7 +7,7 @@ import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 /** A figure and its ± never break across lines. */
 const NBSP = '\u00a0';
 
-/** How wide a ruler is by all else, or whether that is what was measured. */
+/** How wide a ruler is by everything else that is known, or whether the measured width agrees. */
 export function widthSentence(
   width: RulerWidth | null,
   isMeasured: boolean,

@@ -291,7 +291,7 @@ function pathForms(d: string, matrix: Matrix): Form[] {
   return forms;
 }
 
-/** Two arcs are one circle where their middles lie on it within this share of its radius: files round to so many digits. */
+/** Two arcs are one circle where their middles lie on it within this share of its radius: files round their figures. */
 const ONE_CIRCLE_SHARE = 1e-4;
 
 /** One whole turn of equal arcs is a circle; all else stays a chain. */

@@ -135,7 +135,7 @@ function reaches(form: Form, within: { min: Vec2; max: Vec2 } | null): boolean {
 const HEAD_MM = 2.5;
 /** Half the angle of an arrow head, rad (ISO 129-1: 15 to 30 degrees in all). */
 const HEAD_RAD = 0.17;
-/** Extension lines run so far beyond the dimension line, mm. */
+/** How far extension lines run beyond the dimension line, mm. */
 const BEYOND_MM = 1.5;
 
 /** A size as paths, mm, y down. */

@@ -1,6 +1,6 @@
 import { type Segment, segmentBounds, type Vec2 } from '../../geometry';
 
-/** A straight piece leads only where it is so long against the whole: a short one would turn with every pick. */
+/** A straight piece leads only where it is at least this share of the whole: a short one would turn with every pick. */
 const LEAST_LEAD = 0.15;
 
 /** What tells how long and how wide a form is, by the numbers of its pieces. */

@@ -243,7 +243,7 @@ export function blend(parts: readonly { place: Place; byX: number; byY: number }
   };
 }
 
-/** A sum of scalars, each so many times. */
+/** A weighted sum of scalars. */
 export function total(parts: readonly { of: Scalar; times: number }[]): Scalar {
   return {
     at: parts.flatMap((p) => p.of.at),

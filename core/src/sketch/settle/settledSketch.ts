@@ -37,7 +37,7 @@ export interface Settler {
   take(settling: LongSettling, result: SettledPlaces): void;
 }
 
-/** Of so many conditions in one cluster some tens of milliseconds are gone. */
+/** With this many conditions in one cluster some tens of milliseconds are gone. */
 const LONG_CONDITIONS = 100;
 
 interface Kept {

@@ -31,7 +31,7 @@ const ADJUSTED_MM = 1e-9;
 const SAME_MERIT = { share: 1e-12, mm2: 1e-15 } as const;
 const MOST_RESTORING = 40;
 const MOST_ADJUSTING = 12;
-/** Of the way to a decided size that is far off: so many steps are tried. */
+/** In how many steps a decided size that is far off is tried to be reached. */
 const FAR_STEPS = [1, 4, 16] as const;
 
 const plans = new WeakMap<object, { rows: number[]; columns: number[]; plan: LdlPlan }>();
@@ -123,7 +123,7 @@ function evaluate(system: System, x: Float64Array, share: number, withSlopes: bo
 
 const squared = (residuals: Float64Array): number => residuals.reduce((sum, r) => sum + r * r, 0);
 
-/** What is pinned weighs so much more than what may move. */
+/** How much more what is pinned weighs than what may move. */
 const PINNED = 1e8;
 
 /** Puts H (or ones, `pinned` unknowns apart) and −δ in place, and factors. */

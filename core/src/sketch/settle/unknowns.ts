@@ -43,7 +43,7 @@ export interface Unknowns {
 const HELD_WEIGHT = 1e8;
 /** A circle's radius that nobody saw weighs so little that anything else decides it. */
 const UNSEEN_WEIGHT = 1e-6;
-/** Scatters further apart than this are taken as so far apart, that no weight is lost in rounding. */
+/** Scatters further apart than this are taken as this far apart, so that no weight is lost in rounding. */
 const WIDEST_WEIGHTS = 1e4;
 
 /**

@@ -12,7 +12,7 @@ const BEYOND_MM = 1;
 
 /**
  * What lies beyond a face that is bowed two ways: the line across, closed high over the body, swept along the other one with each of
- * its sections parallel to the first. So both views show their own line, whatever the other does.
+ * its sections parallel to the first. So each view shows its own line, and neither depends on the other.
  */
 export function dome(arena: Arena, step: DomeStep, { shape }: BodyState): Tool {
   if (!shape) throw new KernelFault('no-body');

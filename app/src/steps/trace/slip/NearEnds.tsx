@@ -11,7 +11,7 @@ import { useJob } from '../../../session/jobStore';
 
 /** Ends farther apart are not asked about unless somebody types more, mm. */
 const WITHIN_MM = 1;
-/** What is shown round a gap, as so many times its width, and at least, mm. */
+/** How much is shown round a gap: a multiple of its width, and at least this many mm. */
 const ROUND = { gaps: 4, mm: 2 } as const;
 const LISTED = 20;
 

@@ -25,7 +25,7 @@ const HOW: Record<ShapeKind, string> = {
   'three-rim': 'Press three places of the rim.',
 };
 
-/** Polygons have so many corners. */
+/** How many corners a polygon has. */
 const CORNERS = { least: 3, most: 60 } as const;
 
 /** What the tool in hand asks, and how it is used. */

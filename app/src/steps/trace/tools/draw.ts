@@ -276,7 +276,7 @@ function said(
   ]);
 }
 
-/** An arc of a typed radius that leaves tangent to the piece before, and turns so far. */
+/** An arc of a typed radius that leaves tangent to the piece before, and turns by a given angle. */
 function arcSaid(
   growing: Growing,
   { radius, turn, texts }: TypedPiece,

@@ -10,7 +10,7 @@ import { readPiece } from './typedPiece';
 
 /** How near a line is looked for, px of the screen. */
 const REACH_PX = 14;
-/** A guide of which only the direction is said is so long on screen, px. */
+/** How long a guide is on screen where only its direction is said, px. */
 const LONG_PX = 400;
 
 type State = { first: Aim; line: { from: Vec2; to: Vec2 } | null } | null;

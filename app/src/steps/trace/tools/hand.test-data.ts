@@ -40,7 +40,7 @@ export function hand(start: ToolName = null) {
   let named = 0;
   let angle: number | null = null;
   const shown: unknown[] = [];
-  /** The part as it is with so many pixels a millimetre, and then bent out of shape, y up. */
+  /** The part at a given number of pixels per millimetre, then bent out of shape, y up. */
   const evaluated = (perMm: number, bent = (p: Vec2): Vec2 => p) =>
     evaluatePart(
       state.job.part,
@@ -186,7 +186,7 @@ export function hand(start: ToolName = null) {
       return p && { x: p.x, y: 0 - p.y };
     },
     forms: () => drawn().paths.map((d) => d.form),
-    /** The same once another calibration has so many pixels a millimetre. */
+    /** The same under another calibration, with another number of pixels per millimetre. */
     formsThrough: (bent: (p: Vec2) => Vec2) => evaluated(PER_MM, bent).paths.map((p) => p.form),
     formsAt: (perMm: number) => evaluated(perMm).paths.map((p) => p.form),
   };

@@ -33,7 +33,7 @@ const NONE: PickState = { picks: [] };
 
 /** A second press this near to the first is a slip of the finger, px of the picture. */
 const SAME_PLACE_PX = 4;
-/** Two lines that run within so much of each other's way do not lie across, rad. */
+/** Two lines whose ways differ by less than this do not lie across each other, rad. */
 const ACROSS_RAD = Math.PI / 6;
 
 /** Every tool of True that sets picks: two of a length or a direction, four of two lines, one of what is found by a click. */

@@ -19,7 +19,7 @@ const middle = placePicks(calibration, [{ uPx: 2000, vPx: 1500, sigmaPx: 1, plan
 export const [xu, , , yv] = middle.byPicture as unknown as [number, number, number, number];
 const PX = 1 / Math.abs(xu);
 
-/** A sketch drawn in mm, as the picture shows it, scattered by so much, mm. */
+/** A sketch drawn in mm, as the picture shows it, with places scattered, mm. */
 export function photographed(drawn: Sketch, sigmaMm: number, normal: () => number): Sketch {
   const see = (at: Observation): Observation => ({
     ...at,
