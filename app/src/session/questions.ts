@@ -78,6 +78,7 @@ export async function askQuestion<Question, Answer>(
   const stopped = new Promise<never>((_, reject) => {
     stopping.signal.addEventListener('abort', () => reject(stopping.signal.reason));
   });
+  if (given?.aborted) own.stop();
   try {
     return await Promise.race([kind.ask(question, { signal: stopping.signal, progress }), stopped]);
   } catch (error) {

@@ -106,9 +106,11 @@ function OpenJob({ step }: { step: string }) {
           </div>
         )}
       </div>
-      {picture && <LoadingPicture blob={picture.blob} />}
-      {door.busy && <Reading busy={door.busy} />}
-      <AskedLate />
+      <div className="fixed bottom-40 left-1/3 z-20 flex flex-col items-start gap-2">
+        {picture && <LoadingPicture blob={picture.blob} />}
+        {door.busy && <Reading busy={door.busy} />}
+        <AskedLate />
+      </div>
       {door.chooser}
     </div>
   );
@@ -234,7 +236,7 @@ function Reading({ busy }: { busy: Busy }) {
 /** @param share that is done, 0 to 1; null where nothing tells it */
 function Waiting({ text, share, cancel }: { text: string; share: number | null; cancel(): void }) {
   return (
-    <div className="fixed bottom-40 left-1/3 z-20 flex max-w-xl items-center gap-4 rounded border border-line bg-paper px-4 py-3 shadow">
+    <div className="flex max-w-xl items-center gap-4 rounded border border-line bg-paper px-4 py-3 shadow">
       <span className="truncate">{text}</span>
       <progress max={1} value={share ?? undefined} className="accent-rust" aria-label={text} />
       <Act onClick={cancel}>Cancel</Act>
