@@ -20,7 +20,15 @@ export function useViewControls(
   setView: (view: View) => void,
 ) {
   const latest = useRef({ view, whole, setView });
-  latest.current = { view, whole, setView };
+  latest.current = {
+    view,
+    whole,
+    // Of two turns of the wheel within one frame the second goes on from the first.
+    setView(next) {
+      latest.current.view = next;
+      setView(next);
+    },
+  };
   const touches = useRef(new Map<number, PagePlace>());
   const panning = useRef<{ id: number; last: PagePlace; isMoved: boolean } | null>(null);
   const space = useRef(false);
