@@ -2,6 +2,9 @@ import { type PictureMap, pxPerUnit } from '@steady-moth/core/sketch';
 import { screenPlace } from './place';
 import { middleOf, type View, viewWith } from './view';
 
+/** Views that differ by less, as a share of the scale and px of the screen, are one. */
+const SAME = { scale: 1e-9, px: 1e-3 } as const;
+
 /**
  * The view that shows the same place of a picture in its middle, as large as before, once the picture lies otherwise on
  * the board: true, with another zero or direction, at another size. Null where that place is beyond the horizon.
@@ -20,5 +23,5 @@ export function carryView(view: View, from: PictureMap, to: PictureMap): View | 
 export const isSameView = (a: View, b: View): boolean =>
   a.width === b.width &&
   a.height === b.height &&
-  Math.abs(a.scale / b.scale - 1) < 1e-9 &&
-  Math.hypot(a.x - b.x, a.y - b.y) * a.scale < 1e-3;
+  Math.abs(a.scale / b.scale - 1) < SAME.scale &&
+  Math.hypot(a.x - b.x, a.y - b.y) * a.scale < SAME.px;

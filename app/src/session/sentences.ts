@@ -8,6 +8,9 @@ import type { ReadOutlines } from '../compute/files.worker';
 import type { OpenedPages } from '../compute/pages.worker';
 import type { LoadResult, SaveResult } from './storage';
 
+/** A count of divisions to the inch that is nearer to a whole one is that. */
+const WHOLE = 1e-6;
+
 /* The one place where reasons become the sentences that a person reads. */
 
 const PICTURES: Record<Exclude<PictureFault['reason'], 'too-many-pixels' | 'too-long'>, string> = {
@@ -161,7 +164,7 @@ export function figuresSentence({ count }: Extract<RulerResult, { ok: true }>, s
 
 const divisionWords = (mm: number): string => {
   const toInch = 25.4 / mm;
-  return Math.abs(toInch - Math.round(toInch)) < 1e-6 ? `1/${Math.round(toInch)} in` : `${mm} mm`;
+  return Math.abs(toInch - Math.round(toInch)) < WHOLE ? `1/${Math.round(toInch)} in` : `${mm} mm`;
 };
 
 export const findSentence = (kind: keyof typeof FINDS, reason: string): string =>

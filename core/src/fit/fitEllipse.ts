@@ -1,5 +1,8 @@
 import type { Vec2 } from '../geometry';
 
+/** A matrix with a smaller determinant, its figures being near 1, is not inverted. */
+const SINGULAR = 1e-12;
+
 /** An ellipse: its middle, its half axes a ≥ b, and the direction of a, rad. */
 export interface Ellipse {
   x: number;
@@ -115,7 +118,7 @@ const transposed = (m: readonly number[]): number[] => [m[0]!, m[3]!, m[6]!, m[1
 function invert3(m: readonly number[]): number[] | null {
   const [a, b, c, d, e, f, g, h, i] = m as [number, number, number, number, number, number, number, number, number];
   const det = a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g);
-  if (Math.abs(det) < 1e-12) return null;
+  if (Math.abs(det) < SINGULAR) return null;
   return [
     e * i - f * h,
     c * h - b * i,

@@ -1,6 +1,6 @@
 import { speedAt } from './crossings';
 import { nearestOn } from './nearest';
-import { NO_SHARE } from './nothing';
+import { NO_CROSSING_SINE, NO_SHARE } from './nothing';
 import { cubicSpeed, flattenSegment, pointAt, type Segment } from './segment';
 import { add, between, cross, dot, norm, scale, sub, type Vec2 } from './vector';
 
@@ -155,7 +155,7 @@ function cubicAlong(places: readonly Vec2[], start: Vec2, end: Vec2): (Fit & { k
       rb += dot(v, left);
     }
     const det = aa * bb - ab * ab;
-    if (Math.abs(det) < 1e-12) return best;
+    if (Math.abs(det) < NO_CROSSING_SINE) return best;
     const [p, q] = [(ra * bb - rb * ab) / det, (rb * aa - ra * ab) / det];
     // Handles that turn back, or are longer than what they run along, make a loop.
     if (!(p > 0) || !(q > 0) || p > whole || q > whole) return best;

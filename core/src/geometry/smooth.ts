@@ -2,6 +2,9 @@ import { speedAt } from './crossings';
 import type { Segment } from './segment';
 import { add, between, dot, norm, scale, sub, type Vec2, vec } from './vector';
 
+/** Ways whose sum is shorter are opposite: nothing lies between them. */
+const OPPOSITE = 1e-6;
+
 /** Along what a smooth joint runs: as both pieces ask for, level, plumb, or along a direction, whichever way of it. */
 export type SmoothWay = 'as it comes' | 'level' | 'plumb' | { along: Vec2 };
 
@@ -25,7 +28,7 @@ export function smoothJoint(before: Segment, after: Segment, way: SmoothWay): [S
     if (typeof way === 'object') return scale(unit(way.along), dot(sum, way.along) < 0 ? -1 : 1);
     if (before.kind !== 'curve') return a;
     if (after.kind !== 'curve') return b;
-    return norm(sum) > 1e-6 ? unit(sum) : null;
+    return norm(sum) > OPPOSITE ? unit(sum) : null;
   };
   const t = wanted();
   if (!t) return null;

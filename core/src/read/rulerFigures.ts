@@ -1,5 +1,8 @@
 import type { Family } from '../find';
 
+/** Spacings that differ by a smaller share are one: both were worked out from whole figures. */
+const SAME_SPACING = 1e-6;
+
 /** What a ruler's figures count. */
 type FigureUnit = 'mm' | 'cm' | 'in';
 
@@ -124,7 +127,7 @@ export function readRuler(
 const weightOf = ({ fitting, stray }: Fit): number => fitting.length - stray;
 
 const isOf = ({ spacingMm }: Family, { unit, orUnit, step }: Scale): boolean =>
-  [unit, ...(orUnit ? [orUnit] : [])].some((u) => Math.abs(spacingMm / (step * MM[u]) - 1) < 1e-6);
+  [unit, ...(orUnit ? [orUnit] : [])].some((u) => Math.abs(spacingMm / (step * MM[u]) - 1) < SAME_SPACING);
 
 function fitScale(read: readonly ReadFigure[], scale: Scale, sense: 1 | -1, fewest: number): Fit | null {
   const multiple = scale.multiple ?? 1;

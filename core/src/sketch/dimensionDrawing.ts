@@ -1,4 +1,4 @@
-import { arcShape, formsBounds, type Vec2 } from '../geometry';
+import { arcShape, formsBounds, NO_LENGTH_MM, NO_TURN_RAD, type Vec2 } from '../geometry';
 import { circleOf, formOf, type Placer } from './curveForm';
 import type { Curve, Dimension, Id, Sketch } from './part';
 import { picksOfCurve } from './walk';
@@ -148,7 +148,7 @@ function outward(sketch: Sketch, { refs }: Dimension, place: Placer, anchor: Vec
   if (!bounds) return normal;
   const centre = middle(bounds.min, bounds.max);
   const side = (anchor.x - centre.x) * normal.x + (anchor.y - centre.y) * normal.y;
-  return side < -1e-9 ? { x: -normal.x, y: -normal.y } : normal;
+  return side < -NO_LENGTH_MM ? { x: -normal.x, y: -normal.y } : normal;
 }
 
 /** A place told from zero (ISO 129-1, coordinate dimensioning): a line from it across the axis, the figure at its end. */
@@ -199,7 +199,7 @@ function angleDrawing(
   if (!one || !other) return null;
   const [d, e] = [one, other].map(([a, b]) => ({ x: b.x - a.x, y: b.y - a.y })) as [Vec2, Vec2];
   const turn = d.x * e.y - d.y * e.x;
-  if (Math.abs(turn) < 1e-9) return null;
+  if (Math.abs(turn) < NO_TURN_RAD) return null;
   const t = ((other[0].x - one[0].x) * e.y - (other[0].y - one[0].y) * e.x) / turn;
   const apex = { x: one[0].x + d.x * t, y: one[0].y + d.y * t };
   const farther = ([a, b]: [Vec2, Vec2]) => (away(apex, a) > away(apex, b) ? a : b);

@@ -2,6 +2,7 @@ import {
   between,
   type Form,
   mirrorForm,
+  NO_SHARE,
   nearestOn,
   offsetForm,
   offsetSegment,
@@ -152,5 +153,5 @@ function joinedAcross(whole: Chain): Chain {
 const isStraightOn = (a: Segment, b: Segment): boolean => {
   const [ux, uy, vx, vy] = [a.to.x - a.from.x, a.to.y - a.from.y, b.to.x - b.from.x, b.to.y - b.from.y];
   const long = between(a.from, a.to) * between(b.from, b.to);
-  return Math.abs(ux * vy - uy * vx) < 1e-9 * long && ux * vx + uy * vy > 0;
+  return Math.abs(ux * vy - uy * vx) < NO_SHARE * long && ux * vx + uy * vy > 0;
 };

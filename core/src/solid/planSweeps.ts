@@ -8,6 +8,9 @@ import { loopsOf, pathsOfFeature, regionsOfMarks, regionsOfPaths, type Told } fr
 import type { Region } from './region';
 import { type Frame, frameOf, normalOf } from './space';
 
+/** Unit normals that differ by less are of one plane. */
+const SAME_NORMAL = 1e-9;
+
 /* What is made of profiles: extrusions, turned bodies, marks. */
 
 export function extrudeOf(
@@ -172,5 +175,5 @@ export function marksOf(feature: Extract<Feature, { kind: 'marks' }>, state: Pla
 
 const isSameWay = (a: Frame, b: Frame): boolean => {
   const [n, m] = [normalOf(a), normalOf(b)];
-  return Math.abs(n.x - m.x) + Math.abs(n.y - m.y) + Math.abs(n.z - m.z) < 1e-9;
+  return Math.abs(n.x - m.x) + Math.abs(n.y - m.y) + Math.abs(n.z - m.z) < SAME_NORMAL;
 };

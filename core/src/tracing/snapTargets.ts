@@ -1,5 +1,15 @@
 import type Flatbush from 'flatbush';
-import { boxesOf, crossingsOf, nearestOn, pointAt, type Segment, segmentsOf, shapeOfArc, type Vec2 } from '../geometry';
+import {
+  boxesOf,
+  crossingsOf,
+  NO_SHARE,
+  nearestOn,
+  pointAt,
+  type Segment,
+  segmentsOf,
+  shapeOfArc,
+  type Vec2,
+} from '../geometry';
 import {
   type EvaluatedPath,
   observationIn,
@@ -11,6 +21,9 @@ import {
 } from '../sketch';
 import { pointsNear } from './pointsNear';
 import type { Setting } from './setting';
+
+/** A place of a circle is on its arc where it is no further off than this, mm, and as a share of the radius. */
+const ON_ARC = 1e-6;
 
 /** What of the part a new point may snap to. */
 export interface SnapTarget {
@@ -164,7 +177,7 @@ function feetOn(segment: Segment, p: Vec2): Vec2[] {
         x: shape.centre.x + (s * shape.radius * dx) / d,
         y: shape.centre.y + (s * shape.radius * dy) / d,
       }))
-      .filter((foot) => nearestOn(segment, foot).distance < 1e-6 * (1 + shape.radius));
+      .filter((foot) => nearestOn(segment, foot).distance < ON_ARC * (1 + shape.radius));
   }
   const [dx, dy] = [segment.to.x - segment.from.x, segment.to.y - segment.from.y];
   const square = dx * dx + dy * dy;
@@ -179,11 +192,11 @@ function tangentsTo(segment: Segment, p: Vec2): Vec2[] {
   const { centre, radius } = shape;
   const [dx, dy] = [p.x - centre.x, p.y - centre.y];
   const d = Math.hypot(dx, dy);
-  if (d <= radius * (1 + 1e-9)) return [];
+  if (d <= radius * (1 + NO_SHARE)) return [];
   const [half, way] = [Math.acos(radius / d), Math.atan2(dy, dx)];
   return [way + half, way - half]
     .map((a) => ({ x: centre.x + radius * Math.cos(a), y: centre.y + radius * Math.sin(a) }))
-    .filter((t) => nearestOn(segment, t).distance < 1e-6 * (1 + radius));
+    .filter((t) => nearestOn(segment, t).distance < ON_ARC * (1 + radius));
 }
 
 /** A place in line with a line, beyond its ends; a centre line is followed all the way. */

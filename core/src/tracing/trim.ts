@@ -41,6 +41,9 @@ import {
 import { hitSegment } from './hit';
 import { derivedAt, type Setting, seeingWith } from './setting';
 
+/** Between crossings that are less apart, rad, nothing of a circle is left to take. */
+const ONE_CROSSING_RAD = 1e-6;
+
 /** A place worked out from pieces is as well known as a point set by hand, px. */
 const SIGMA_PX = 0.3;
 /** A crossing nearer to another path's point than this is that point, mm. */
@@ -102,7 +105,8 @@ function planOfCircle(own: EvaluatedPath, at: Vec2, near: (s: Segment) => Segmen
   const here = angleOf(at);
   const ahead = crossings.map((c) => turn(angleOf(c.at) - here)).sort((a, b) => a - b);
   const [first, last] = [ahead[0], ahead.at(-1)];
-  if (first === undefined || last === undefined || last - first < 1e-6) return { kind: 'none', own, shown: form };
+  if (first === undefined || last === undefined || last - first < ONE_CROSSING_RAD)
+    return { kind: 'none', own, shown: form };
   const [from, to] = [here + last - 2 * Math.PI, here + first];
   return { kind: 'round', own, left: arc(to, here + last), shown: alone(arc(from, to)) };
 }

@@ -1,4 +1,4 @@
-import { type Form, formsBounds, type Vec2 } from '../../geometry';
+import { type Form, formsBounds, NO_TURN_RAD, type Vec2 } from '../../geometry';
 import type { Role } from '../../sketch';
 
 /** Known outlines out of a drawing file: forms at true size, mm, y up. */
@@ -119,7 +119,7 @@ export function ellipseCurves(
   sweep: number,
 ): { from: Vec2; handleFrom: Vec2; handleTo: Vec2; to: Vec2 }[] {
   // Each piece spans 45 degrees at most: it strays from the ellipse by less than 5e-6 of its radius.
-  const count = Math.max(1, Math.ceil(Math.abs(sweep) / (Math.PI / 4) - 1e-9));
+  const count = Math.max(1, Math.ceil(Math.abs(sweep) / (Math.PI / 4) - NO_TURN_RAD));
   const step = sweep / count;
   const reach = (4 / 3) * Math.tan(step / 4);
   const at = (c: number, s: number): Vec2 => ({

@@ -10,6 +10,7 @@ import {
   StandardFonts,
 } from 'pdf-lib';
 import type { Vec2 } from '../../geometry';
+import { NO_SHARE } from '../../geometry';
 import { CHECK_BAR_MM, type FlatProfile, layOutProfile, NOTE_MM } from '../profile/flatProfile';
 import { barPath, drawProfile, encodable, LINE_MM, newDocument, PER_MM, round } from './writePdf';
 
@@ -59,8 +60,8 @@ export function planTiles(widthMm: number, heightMm: number, { paper, marginMm, 
     const tile = { widthMm: w! - 2 * marginMm - LEFT_MM, heightMm: h! - 2 * marginMm - FOOT_MM };
     const step = { xMm: tile.widthMm - overlapMm, yMm: tile.heightMm - overlapMm };
     if (step.xMm < 20 || step.yMm < 20) return [];
-    const columns = Math.max(1, Math.ceil((widthMm - overlapMm) / step.xMm - 1e-9));
-    const rows = Math.max(1, Math.ceil((heightMm - overlapMm) / step.yMm - 1e-9));
+    const columns = Math.max(1, Math.ceil((widthMm - overlapMm) / step.xMm - NO_SHARE));
+    const rows = Math.max(1, Math.ceil((heightMm - overlapMm) / step.yMm - NO_SHARE));
     return [{ widthMm: w!, heightMm: h!, columns, rows, tile, step }];
   });
   return plans.reduce<TilePlan | null>(

@@ -1,4 +1,4 @@
-import { type Form, flattenForm, formArea, isInside, mapForm, offsetForm } from '../../geometry';
+import { type Form, flattenForm, formArea, isInside, mapForm, NO_SHARE, offsetForm } from '../../geometry';
 import { curvesOnly } from '../pdf/curvesOnly';
 import { CHECK_BAR_MM, type FlatProfile, type ProfileForm } from './flatProfile';
 
@@ -59,7 +59,7 @@ const isClosed = (form: Form): boolean => form.kind === 'circle' || form.closed;
 /** Arcs stay arcs as long as both directions are stretched alike. */
 function stretched(form: Form, sx: number, sy: number): Form {
   if (sx === 1 && sy === 1) return form;
-  if (Math.abs(sx / sy - 1) < 1e-9) return mapForm(form, (p) => ({ x: p.x * sx, y: p.y * sx }), sx);
+  if (Math.abs(sx / sy - 1) < NO_SHARE) return mapForm(form, (p) => ({ x: p.x * sx, y: p.y * sx }), sx);
   return mapForm(curvesOnly(form), (p) => ({ x: p.x * sx, y: p.y * sy }));
 }
 

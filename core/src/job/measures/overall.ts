@@ -1,5 +1,8 @@
 import { type Segment, segmentBounds, type Vec2 } from '../../geometry';
 
+/** A turn is better only where it saves more than this share of the area: of turns that are alike the first is kept. */
+const SAME_ROOM = 1e-6;
+
 /** A straight piece leads only where it is at least this share of the whole: a short one would turn with every pick. */
 const LEAST_LEAD = 0.15;
 
@@ -27,7 +30,7 @@ export function leadingOf(segments: readonly Segment[]): Leading | null {
     const { size, reach } = spanOf(segments, Math.atan2(dy, dx));
     const room = size[0] * size[1];
     // Of pieces that run alike the first stays: a millionth is none.
-    if (!best || room < (1 - 1e-6) * best.room) best = { lead, reach, room };
+    if (!best || room < (1 - SAME_ROOM) * best.room) best = { lead, reach, room };
   }
   return best && { lead: best.lead, reach: best.reach };
 }

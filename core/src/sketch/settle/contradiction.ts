@@ -2,6 +2,11 @@ import type { Id } from '../part';
 import type { Equation } from './equations';
 import { nearestWay, newSystem, restore, type System } from './solve';
 
+/** Damping is not lowered below this share. */
+const LEAST_DAMPING = 1e-12;
+/** Conditions that pull with less than this share of the strongest are no part of the contradiction. */
+const PULLS_SHARE = 1e-4;
+
 /** Left apart by more than this, mm, conditions cannot be together. */
 const APART_MM = 1e-6;
 /** So many conditions are looked at one by one. */
@@ -20,13 +25,13 @@ export function contradictionIn(system: System): Id[] {
     for (const steps of [1, 4]) {
       const x = Float64Array.from(system.unknowns.start);
       let missed = 0;
-      for (let k = 1; k <= steps; k++) missed = restore(own, x, k / steps, APART_MM / 10, 1e-12);
+      for (let k = 1; k <= steps; k++) missed = restore(own, x, k / steps, APART_MM / 10, LEAST_DAMPING);
       if (missed < APART_MM) return { ok: true, pulling: [] };
       if (steps === 4) {
         const worst = own.residuals.reduce((most, r) => Math.max(most, Math.abs(r)), 0);
         const pulling = new Set<Id>();
         own.residuals.forEach((r, k) => {
-          if (Math.abs(r) > worst * 1e-4) pulling.add(equations[k]!.condition);
+          if (Math.abs(r) > worst * PULLS_SHARE) pulling.add(equations[k]!.condition);
         });
         if (nearestWay(own).missedMm < APART_MM) return { ok: true, pulling: [] };
         return { ok: false, pulling: [...pulling] };

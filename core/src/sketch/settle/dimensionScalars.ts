@@ -1,4 +1,4 @@
-import { type Form, formLength, segmentBounds } from '../../geometry';
+import { type Form, formLength, NO_LENGTH_MM, segmentBounds } from '../../geometry';
 import { decidedValue } from '../expression';
 import type { Curve, Dimension, Id, Path, Sketch } from '../part';
 import { pathForm } from './carry';
@@ -105,7 +105,7 @@ function angleBetween(sketch: Sketch, unknowns: Unknowns, first: Id, second: Id)
     [0, 1],
     [1, 0],
     [1, 1],
-  ].reduce((best, own) => (gap(own[0]!, own[1]!) < gap(best[0]!, best[1]!) - 1e-9 ? own : best));
+  ].reduce((best, own) => (gap(own[0]!, own[1]!) < gap(best[0]!, best[1]!) - NO_LENGTH_MM ? own : best));
   const turn = (nearest[0] === 1 ? Math.PI : 0) + (nearest[1] === 1 ? Math.PI : 0);
   const signed = (x: Float64Array) => {
     const angle = q.value(x) - p.value(x) + turn;
@@ -157,7 +157,8 @@ function formQuantity(
     addSlopes(x, slopes, factor) {
       const moved = Float64Array.from(x);
       // Told softly its slopes change over that softness.
-      const step = unknowns.soft.mm > 0 ? Math.min(FORM_STEP_MM, Math.max(1e-9, unknowns.soft.mm / 10)) : FORM_STEP_MM;
+      const step =
+        unknowns.soft.mm > 0 ? Math.min(FORM_STEP_MM, Math.max(NO_LENGTH_MM, unknowns.soft.mm / 10)) : FORM_STEP_MM;
       for (const k of unique) {
         moved[k] = x[k]! + step;
         const plus = value(moved);

@@ -1,6 +1,9 @@
 import type { Curve, Id, OpenCurve, Sketch } from '../part';
 import type { Shape, Unknowns } from './unknowns';
 
+/** Bulges below this are told by the first terms of their series, which are exact to 1e-16 there; the closed form loses figures. */
+const FLAT = 1e-4;
+
 /**
  * What equations are made of, each as a function of the unknowns that adds its slopes, times a factor, to a list as long
  * as the unknowns. `at`: the unknowns that it asks for.
@@ -118,8 +121,8 @@ export function arcLengthOf(unknowns: Unknowns, id: Id): Scalar | null {
   const { at, scale, curve } = shape;
   const chord = chordOf(unknowns.pointAt.get(curve.from)!, unknowns.pointAt.get(curve.to)!);
   // (1 + b²) atan(b) / b, and its slope: 1 and 0 for a straight one.
-  const stretch = (b: number) => (Math.abs(b) < 1e-4 ? 1 + (2 / 3) * b * b : ((1 + b * b) * Math.atan(b)) / b);
-  const slope = (b: number) => (Math.abs(b) < 1e-4 ? (4 / 3) * b : 1 / b + Math.atan(b) * (1 - 1 / (b * b)));
+  const stretch = (b: number) => (Math.abs(b) < FLAT ? 1 + (2 / 3) * b * b : ((1 + b * b) * Math.atan(b)) / b);
+  const slope = (b: number) => (Math.abs(b) < FLAT ? (4 / 3) * b : 1 / b + Math.atan(b) * (1 - 1 / (b * b)));
   return {
     at: [...chord.at, at],
     value: (x) => chord.value(x) * stretch(x[at]! / scale),

@@ -10,6 +10,9 @@ import type { SettledCluster } from './settleSketch';
 import { factorAt, linearise } from './solve';
 import { shapeStart } from './unknowns';
 
+/** What keeps a singular system from dividing by nothing: small, since slopes are told by what it gives. */
+const REGULARISED = 1e-11;
+
 /** Where something lies once it is settled, and how that follows what was seen: at first order. */
 export interface SettledPlace {
   place: Vec2;
@@ -37,7 +40,7 @@ export function settledPlaces(
   const { size, pointAt, shapeAt } = unknowns;
   const { x } = solved;
   linearise(system, x);
-  const isFactored = factorAt(system, true, 1e-11);
+  const isFactored = factorAt(system, true, REGULARISED);
   const observed = startSlopes(sketch, cluster, unknowns, seen);
   type By = Map<Id, [number, number, number, number]>;
   const rows = new Map<number, Map<Id, [number, number]>>();

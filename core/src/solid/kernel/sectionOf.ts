@@ -4,6 +4,11 @@ import { Arena, type Edge, type Kernel } from './arena';
 import type { BodyState } from './body';
 import { vec3 } from './tell';
 
+/** An arc that lacks less of a turn is a circle, rad. */
+const WHOLE_RAD = 1e-6;
+/** No step along a curve is shorter: as a share of it, and mm (the kernel's own tolerance). */
+const SHORTEST = { share: 1e-9, mm: 1e-7 } as const;
+
 /** Where a body is cut: across an axis at a place, mm. */
 export interface SectionAt {
   across: Axis;
@@ -52,10 +57,12 @@ function formsOf(arena: Arena, edge: Edge, flat: (p: Vec3) => Vec2): Form[] {
   if (kind === oc.GeomAbs_CurveType.GeomAbs_Circle) {
     const circle = arena.keep(curve.Circle());
     const centre = flat(vec3(arena.keep(circle.Location())));
-    if (last - first > 2 * Math.PI - 1e-6) return [{ kind: 'circle', centre, radius: circle.Radius() }];
+    if (last - first > 2 * Math.PI - WHOLE_RAD) return [{ kind: 'circle', centre, radius: circle.Radius() }];
     return chain([{ kind: 'arc', from: at(first), via: at((first + last) / 2), to: at(last) }]);
   }
-  const places = arena.keep(new oc.GCPnts_TangentialDeflection(curve, CHORD_RAD, CHORD_MM, 2, 1e-9, 1e-7));
+  const places = arena.keep(
+    new oc.GCPnts_TangentialDeflection(curve, CHORD_RAD, CHORD_MM, 2, SHORTEST.share, SHORTEST.mm),
+  );
   const points = Array.from({ length: places.NbPoints() }, (_, k) => flat(vec3(arena.keep(places.Value(k + 1)))));
   return chain(points.slice(1).map((to, k) => ({ kind: 'line', from: points[k]!, to })));
 }

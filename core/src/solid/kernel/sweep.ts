@@ -1,3 +1,4 @@
+import { NO_TURN_RAD } from '../../geometry';
 import type { FaceName } from '../../sketch';
 import type { ExtrudeStep, RevolveStep } from '../plan';
 import type { Region } from '../region';
@@ -67,7 +68,7 @@ export function revolve(
       ? hollowed(arena, faceOf(arena, region, frame, 0), cavity, frame)
       : faceOf(arena, region, frame, 0);
     const line = arena.axis(at, along);
-    const isWhole = angleRad > 2 * Math.PI - 1e-9;
+    const isWhole = angleRad > 2 * Math.PI - NO_TURN_RAD;
     const maker = arena.keep(
       isWhole
         ? new oc.BRepPrimAPI_MakeRevol(made.face, line, true)

@@ -3,6 +3,11 @@ import { DOT_MM, type Trace } from './contours';
 import type { IsHidden } from './hiding';
 import type { Seen } from './seenMesh';
 
+/** Sine of the angle below which two lines of a view run side by side. */
+const PARALLEL_SINE = 1e-9;
+/** What touches an end within this share of a line is on it: the triangles of a mesh meet no better. */
+const SLACK = 1e-6;
+
 /** A part of a stretch of a trace that is seen from end to end: `from` and `to` count along its places. */
 export interface Span {
   trace: Trace;
@@ -66,13 +71,13 @@ function crossing({ a, b }: Stretch, other: Stretch): number[] {
   const det = du * ev - dv * eu;
   const [fu, fv] = [c.u - a.u, c.v - a.v];
   const square = du * du + dv * dv;
-  if (Math.abs(det) < 1e-9 * Math.sqrt(square) * Math.hypot(eu, ev)) {
+  if (Math.abs(det) < PARALLEL_SINE * Math.sqrt(square) * Math.hypot(eu, ev)) {
     // Side by side: where the other begins and ends on it.
     return [c, d].map((p) => ((p.u - a.u) * du + (p.v - a.v) * dv) / square).filter((t) => t > 0 && t < 1);
   }
   const t = (fu * ev - fv * eu) / det;
   const s = (fu * dv - fv * du) / det;
-  const slack = 1e-6;
+  const slack = SLACK;
   return t > 0 && t < 1 && s > -slack && s < 1 + slack ? [t] : [];
 }
 

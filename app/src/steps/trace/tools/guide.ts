@@ -8,6 +8,9 @@ import { NO_PREVIEW } from '../../../part/preview';
 import type { TraceContext, TraceOutcome, TraceTool } from './context';
 import { readPiece } from './typedPiece';
 
+/** Sine of the angle below which two guides run side by side. */
+const PARALLEL_SINE = 1e-9;
+
 /** How near a line is looked for, px of the screen. */
 const REACH_PX = 14;
 /** How long a guide is on screen where only its direction is said, px. */
@@ -127,7 +130,7 @@ function between(a: Line, b: Line): Line {
   const way = { x: (u.x + v.x) / Math.hypot(u.x + v.x, u.y + v.y), y: (u.y + v.y) / Math.hypot(u.x + v.x, u.y + v.y) };
   const mid = (p: Vec2, q: Vec2): Vec2 => ({ x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 });
   const middle = mid(mid(a.from, a.to), mid(b.from, b.to));
-  if (Math.abs(det) < 1e-9)
+  if (Math.abs(det) < PARALLEL_SINE)
     return {
       from: { x: middle.x - (way.x * length) / 2, y: middle.y - (way.y * length) / 2 },
       to: { x: middle.x + (way.x * length) / 2, y: middle.y + (way.y * length) / 2 },

@@ -13,6 +13,9 @@ import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import type { FoundRuler } from '../trueStore';
 import type { RulerSaid } from '../useReadings';
 
+/** Spacings that differ by a smaller share are one. */
+const SAME_SPACING = 1e-6;
+
 /** How long a ruler is from its first to its last graduation, by what their lengths tell of its spacing. */
 export const guessedMm = ({ count }: FoundRuler, { spacingMm }: Family): number => count * spacingMm;
 
@@ -42,7 +45,7 @@ export interface RulerScale {
 
 /** Scales that the graduations allow, beside the one that the figures say. */
 export const offeredBeside = (ruler: FoundRuler, said: RulerSaid): readonly Family[] =>
-  ruler.families.filter((f) => !said || Math.abs(f.spacingMm / said.spacingMm - 1) > 1e-6);
+  ruler.families.filter((f) => !said || Math.abs(f.spacingMm / said.spacingMm - 1) > SAME_SPACING);
 
 const readingText = (reading: number): string => String(Number(reading.toFixed(4)));
 

@@ -2,6 +2,9 @@ import { type Form, offsetForm } from '../../../geometry';
 import { type BodyStep, type ExtrudeStep, type Loop, normalOf, type Region, withoutSlivers } from '../../../solid';
 import { CHECK_BAR_MM, type Machine } from '../../profile';
 
+/** One minus the cosine of the angle by which a plane that counts as level may lean: 0.003°. */
+const LEANS = 1e-9;
+
 /**
  * What a body is made of, so changed that it comes out of a machine as it is meant: profiles that are seen from above half a cut larger
  * where they are material, and smaller where they are openings; upright round holes wider by their allowance. Heights, and what is
@@ -53,7 +56,7 @@ export function stepsFor(
 /** No hole is narrower. */
 const LEAST_MM = 0.01;
 
-const isUpright = (frame: ExtrudeStep['frame']): boolean => Math.abs(normalOf(frame).z) > 1 - 1e-9;
+const isUpright = (frame: ExtrudeStep['frame']): boolean => Math.abs(normalOf(frame).z) > 1 - LEANS;
 const piecesOf = (form: Form): number => (form.kind === 'circle' ? 1 : form.segments.length);
 
 /** By how much a body's triangles are stretched along X and Y for a machine. */

@@ -16,6 +16,9 @@ import { isByFrame, missOf, type SketchMeasure, sketchMeasure } from './measureS
 import { DISCS, HOLES, type MadeTo, madeTo } from './standardSizes';
 import { axesIn, symmetricTrios } from './symmetricTrios';
 
+/** A diameter with a smaller ±, mm, is held by others already. */
+const HELD_MM = 1e-5;
+
 /** Something that the form seems to mean: a relation, or a size that it was made to. */
 export type Proposal = {
   /** The same as long as it is of the same things. */
@@ -265,8 +268,7 @@ function sizes(
     if (decidedDiameter(sketch, circle.id)) return [];
     const dimension = size(sketch, newId(), 'diameter', [circle.id]);
     const seen = figureOf(sketch, dimension, measure);
-    // Held by others already: nothing is left to be decided.
-    if (!seen || seen.plusMinus < 1e-5) return [];
+    if (!seen || seen.plusMinus < HELD_MM) return [];
     return madeTo(seen.value, seen.plusMinus, outer.has(circle.id) ? DISCS : HOLES, unit).map((made) => ({
       key: `${made.what} ${made.mm} ${circle.id}`,
       ids: [circle.id],

@@ -1,3 +1,7 @@
+import { NO_LENGTH_MM } from '../../../geometry';
+
+/** What lacks less than this of a whole inch is one: rounding of what was typed. */
+const WHOLE_INCH = 1e-9;
 /** A size that things are made to, mm. */
 export interface StandardSize {
   mm: number;
@@ -127,7 +131,8 @@ export function madeTo(mm: number, plusMinus: number, standards: readonly Standa
     const isNear = Math.abs(size - mm) <= NEAR * plusMinus && size > 0;
     if (!isNear || plusMinus > TOLD_APART * step * perUnit) continue;
     const text = unit === 'in' ? fraction(size / 25.4) : String(Number(size.toFixed(3)));
-    if (!found.some((f) => Math.abs(f.mm - size) < 1e-9)) found.push({ mm: size, text, unit, what: 'a round size' });
+    if (!found.some((f) => Math.abs(f.mm - size) < NO_LENGTH_MM))
+      found.push({ mm: size, text, unit, what: 'a round size' });
     break;
   }
   return found;
@@ -135,7 +140,7 @@ export function madeTo(mm: number, plusMinus: number, standards: readonly Standa
 
 /** Inches in sixteenths, or thirty-seconds, as they are written: 1 3/8. */
 function fraction(inches: number): string {
-  const whole = Math.floor(inches + 1e-9);
+  const whole = Math.floor(inches + WHOLE_INCH);
   let [over, under] = [Math.round((inches - whole) * 32), 32];
   while (over > 0 && over % 2 === 0) {
     over /= 2;
