@@ -128,6 +128,23 @@ describe('what cannot be held together', () => {
     expect(taken(one!.repairs[1])).toMatchObject({ label: expect.stringMatching(/./) });
   });
 
+  it('tells two sizes of one thing apart by what was decided', () => {
+    const decided = (id: string, text: string) => ({
+      id,
+      kind: 'diameter' as const,
+      along: 'straight' as const,
+      refs: [lines[0]!],
+      label: null,
+      origin: { kind: 'decided' as const, value: { text, unit: 'mm' as const }, why: '' },
+    });
+    const sized = { ...sketch, dimensions: { a: decided('a', '45'), b: decided('b', 'wall / 2') } };
+    const [one] = conditionFindings(sized, { contradictions: [['a', 'b']], lost: [] });
+    expect(one!.repairs.map((r) => r.says)).toEqual([
+      'Ø of line 1 of Path 1, decided as 45',
+      'Ø of line 1 of Path 1, decided as wall / 2',
+    ]);
+  });
+
   it('offers nothing for what is gone', () => {
     const [one] = conditionFindings(sketch, { contradictions: [['gone']], lost: [] });
     expect(one!.says).toBe('This cannot be:');

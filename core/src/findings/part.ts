@@ -74,7 +74,10 @@ export function conditionFindings(sketch: Sketch, told: Pick<SketchTold, 'contra
   const say = (id: Id): string => {
     const constraint = sketch.constraints[id];
     const dimension = sketch.dimensions[id];
-    return constraint ? relationSentence(sketch, constraint) : dimension ? sizeWord(sketch, dimension) : '';
+    if (constraint) return relationSentence(sketch, constraint);
+    if (!dimension) return '';
+    const { origin } = dimension;
+    return sizeWord(sketch, dimension) + (origin.kind === 'decided' ? `, decided as ${origin.value.text}` : '');
   };
   const isThere = (id: Id) => Boolean(sketch.constraints[id] ?? sketch.dimensions[id]);
   const away = (id: Id, says: string | null): Repair => ({
