@@ -37,6 +37,8 @@ it('measures a turned part through its limbs, and hands over its section', async
   await page.getByRole('heading', { name: 'How long is this?' }).waitFor();
   await type(page, '90 ± 0.05');
   await page.getByText('Now one end of a length across the first.').waitFor();
+  // The picture comes true by the first one, and lies otherwise on the board from then on.
+  await page.locator('[role=application][data-map]').waitFor();
   // One that runs as the first does is none across it.
   await pickAll(page, [pixel('plate', 0, 3), pixel('plate', 90, 3)]);
   await page.getByText('That runs as the first length does: pick one across it.').waitFor();

@@ -62,6 +62,12 @@ export interface AimSource {
   mapper: PictureMap;
 }
 
+/** How the board lies: what is seen of it, and the pictures on it as they are mapped. */
+export interface Lying {
+  view: View | null;
+  sources: readonly AimSource[];
+}
+
 export interface AimWish {
   /** What of the picture to snap to, null for nothing. */
   wish: SnapWish | null;
@@ -93,10 +99,10 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
     if (!active) setShown(null);
   }, [active]);
 
-  /** The aim at a screen place, in the view now or the one given; null off the board's model. */
-  const aimAt = useCallback(async (screen: ScreenPlace, by?: View | null): Promise<Aimed | null> => {
-    const { view: now, sources: all, wish: w } = context.current;
-    const v = by ?? now;
+  /** The aim at a screen place, on the board as it lies now or as it was seen lying; null off the board's model. */
+  const aimAt = useCallback(async (screen: ScreenPlace, by: Lying = context.current): Promise<Aimed | null> => {
+    const { wish: w } = context.current;
+    const { view: v, sources: all } = by;
     if (!v) return null;
     const place = fromScreen(v, screen);
     const source = all.find((s) => isIn(s, s.mapper.toPicture(place))) ?? all[0];

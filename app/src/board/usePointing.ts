@@ -60,10 +60,11 @@ export function usePointing({
   const { hoverAt, lastScreen } = useHover({ view, face, aim, aiming, current });
 
   // One after the other, each drawn before the next is placed: of two quick presses the second must see the first.
-  // By the view that it was made in: while the pixels are looked at the view may change already.
+  // By the board that it was made on: while the pixels are looked at the view may change already, and the picture come true.
   const pressAt = (screen: ScreenPlace): void => {
+    const lying = { view, sources };
     inTurn(async () => {
-      const found = await aim.aimAt(screen, view).catch(() => null);
+      const found = await aim.aimAt(screen, lying).catch(() => null);
       if (!found) return;
       flushSync(() => current.current.tool.place(found.aim));
       useBench.getState().setOtherEdge(0);
@@ -76,7 +77,7 @@ export function usePointing({
     const screen = screenOf(event);
     setHeld(false);
     const letGo = tool.letGo(isMoved(pressedAt.current, screen));
-    const found = await aim.aimAt(screen, view);
+    const found = await aim.aimAt(screen, { view, sources });
     if (found) letGo(found.aim);
     useBench.getState().setOtherEdge(0);
     aim.leave();
