@@ -1,9 +1,7 @@
 import type { Patch } from './patch';
 
-/** First and second derivatives of light smoothed by a Gaussian, on a patch's own pixels; the outer rim is zero. */
-export interface Derivatives {
-  byX: Float32Array;
-  byY: Float32Array;
+/** Second derivatives of light smoothed by a Gaussian, on a patch's own pixels; the outer rim is zero. */
+export interface SecondDerivatives {
   byXX: Float32Array;
   byXY: Float32Array;
   byYY: Float32Array;
@@ -11,23 +9,44 @@ export interface Derivatives {
   rim: number;
 }
 
+export interface Derivatives extends SecondDerivatives {
+  byX: Float32Array;
+  byY: Float32Array;
+}
+
 /** Derivatives at the scale σ px, by separable kernels: each is one pass along x and one along y. */
 export function differentiate(patch: Patch, sigmaPx: number): Derivatives {
+  const { first, smooth, alongX, alongY } = passesOver(patch, sigmaPx);
+  return {
+    byX: alongY(alongX(first), smooth),
+    byY: alongY(alongX(smooth), first),
+    ...differentiateTwice(patch, sigmaPx),
+  };
+}
+
+/** The second derivatives alone, at the scale σ px: of a whole picture the first ones cost as much again. */
+export function differentiateTwice(patch: Patch, sigmaPx: number): SecondDerivatives {
+  const { first, second, smooth, rim, alongX, alongY } = passesOver(patch, sigmaPx);
+  return {
+    byXX: alongY(alongX(second), smooth),
+    byXY: alongY(alongX(first), first),
+    byYY: alongY(alongX(smooth), second),
+    rim,
+  };
+}
+
+function passesOver({ light, width, height }: Patch, sigmaPx: number) {
   const rim = Math.ceil(3 * sigmaPx);
   const smooth = kernel(rim, (t) => Math.exp((-t * t) / (2 * sigmaPx ** 2)));
   const total = smooth.reduce((a, b) => a + b);
   for (let k = 0; k < smooth.length; k++) smooth[k]! /= total;
-  const first = kernel(rim, (t) => (t / sigmaPx ** 2) * smooth[t + rim]!);
-  const second = kernel(rim, (t) => ((t * t - sigmaPx ** 2) / sigmaPx ** 4) * smooth[t + rim]!);
-  const alongX = [smooth, first, second].map((k) => convolveX(patch.light, patch.width, patch.height, k, rim));
-  const alongY = (from: Float32Array, k: Float64Array) => convolveY(from, patch.width, patch.height, k, rim);
   return {
-    byX: alongY(alongX[1]!, smooth),
-    byY: alongY(alongX[0]!, first),
-    byXX: alongY(alongX[2]!, smooth),
-    byXY: alongY(alongX[1]!, first),
-    byYY: alongY(alongX[0]!, second),
+    smooth,
+    first: kernel(rim, (t) => (t / sigmaPx ** 2) * smooth[t + rim]!),
+    second: kernel(rim, (t) => ((t * t - sigmaPx ** 2) / sigmaPx ** 4) * smooth[t + rim]!),
     rim,
+    alongX: (k: Float64Array) => convolveX(light, width, height, k, rim),
+    alongY: (from: Float32Array, k: Float64Array) => convolveY(from, width, height, k, rim),
   };
 }
 
@@ -70,11 +89,12 @@ function convolveX(from: Float32Array, width: number, height: number, k: Float64
 
 function convolveY(from: Float32Array, width: number, height: number, k: Float64Array, rim: number): Float32Array {
   const out = new Float32Array(from.length);
+  // A sum of its own, rather than one that is put back among the singles at each step: twice as quick.
   for (let y = rim; y < height - rim; y++)
-    for (let n = 0; n < k.length; n++) {
-      const w = k[n]!;
-      const at = (y - rim + n) * width;
-      for (let x = rim; x < width - rim; x++) out[y * width + x]! += w * from[at + x]!;
+    for (let x = rim; x < width - rim; x++) {
+      let sum = 0;
+      for (let n = 0, at = (y - rim) * width + x; n < k.length; n++, at += width) sum += k[n]! * from[at]!;
+      out[y * width + x] = sum;
     }
   return out;
 }

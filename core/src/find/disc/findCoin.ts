@@ -1,7 +1,7 @@
 import type { PicturePoint, PixelPick } from '../../calibration';
 import { type Ellipse, fitEllipse, offEllipse } from '../../fit';
 import type { Pixels } from '../../raster';
-import { coarseColoursOf } from '../shared/coarse';
+import { type CoarseColours, coarseColoursOf } from '../shared/coarse';
 import { colourEdges } from '../shared/colourEdges';
 import { type Concentric, concentricAbout, MOST_RADIUS, middlesAnywhere, rimOf } from './concentric';
 import { APART_PX, type Candidate, type JudgedPose, posesOf } from './discPose';
@@ -62,8 +62,11 @@ const MERIT_SEEN = 0.86;
  *
  * Out: null where no ring about the click is seen nearly all round.
  */
-export function findCoin(pixels: Pixels, click: PicturePoint, hints: CoinHints = {}): CoinFound | null {
-  const ring = ringAbout(pixels, click);
+export const findCoin = (pixels: Pixels, click: PicturePoint, hints: CoinHints = {}): CoinFound | null =>
+  coinAbout(pixels, coarseColoursOf(pixels), click, hints);
+
+function coinAbout(pixels: Pixels, coarse: CoarseColours, click: PicturePoint, hints: CoinHints): CoinFound | null {
+  const ring = ringAbout(coarse, click);
   if (!ring || Math.min(ring.a, ring.b) < LEAST_PX) return null;
   const { spokes, candidates, picks } = edgesAbout(pixels, ring);
   const camera: Pinhole = {
@@ -101,7 +104,7 @@ export function findCoins(pixels: Pixels, hints: CoinHints = {}): CoinFound[] {
   const found: CoinFound[] = [];
   for (const { x, y } of middlesAnywhere(edges, Math.max(width, height))) {
     const isKnown = found.some(({ ellipse: e }) => Math.hypot(e.x - x * step, e.y - y * step) < e.b);
-    const coin = isKnown ? null : findCoin(pixels, { uPx: x * step, vPx: y * step }, hints);
+    const coin = isKnown ? null : coinAbout(pixels, coarse, { uPx: x * step, vPx: y * step }, hints);
     if (coin?.showsFoot) found.push(coin);
   }
   return found;
@@ -110,8 +113,7 @@ export function findCoins(pixels: Pixels, hints: CoinHints = {}): CoinFound[] {
 /** Smaller rings are left to the finder of small discs, px. */
 const LEAST_PX = 40;
 
-function ringAbout(pixels: Pixels, click: PicturePoint): Ellipse | null {
-  const coarse = coarseColoursOf(pixels);
+function ringAbout(coarse: CoarseColours, click: PicturePoint): Ellipse | null {
   const at = { x: click.uPx / coarse.step, y: click.vPx / coarse.step };
   const reach = 2 * MOST_RADIUS;
   const edges = edgePixelsIn(coarse, {
