@@ -1,4 +1,4 @@
-import { cutPatch, type Derivatives, differentiate, type Patch, type Pixels } from '../raster';
+import { cutPatch, type Patch, type Pixels, type SecondDerivatives, secondDerivatives } from '../raster';
 import { asLight, cutColours, FAR_SHARE, LUMINANCE, SEEK_SIGMA_PX, type Weights } from './colours';
 import { FEWEST_ROWS } from './followRows';
 import { lensBlurOf } from './lensBlur';
@@ -116,14 +116,14 @@ function locate(
   const wanted = { ...LOCATE, ...options };
   if (kind === 'edge') return settleEdge(pixels, uPx, vPx, wanted)?.own ?? null;
   const patch = cutPatch(pixels, uPx, vPx, wanted.searchPx + wanted.halfLengthPx + wanted.reachPx + BESIDE_PX);
-  const seat = patch && seekLine(patch, differentiate(patch, SEEK_SIGMA_PX), uPx, vPx, wanted.searchPx);
+  const seat = patch && seekLine(patch, secondDerivatives(patch, SEEK_SIGMA_PX), uPx, vPx, wanted.searchPx);
   return (patch && seat && settleSeat({ ...patch, lensPx: NO_LENS_PX }, seat, kind, wanted, uPx, vPx)?.own) ?? null;
 }
 
 /** The deepest valley of light, or the highest ridge: the larger curvature of light, and the direction across it. */
 function seekLine(
   patch: Patch,
-  { byXX, byXY, byYY, rim }: Derivatives,
+  { byXX, byXY, byYY, rim }: SecondDerivatives,
   uPx: number,
   vPx: number,
   searchPx: number,

@@ -9,45 +9,17 @@ export interface SecondDerivatives {
   rim: number;
 }
 
-export interface Derivatives extends SecondDerivatives {
-  byX: Float32Array;
-  byY: Float32Array;
-}
-
-/** Derivatives at the scale σ px, by separable kernels: each is one pass along x and one along y. */
-export function differentiate(patch: Patch, sigmaPx: number): Derivatives {
-  const { first, smooth, alongX, alongY } = passesOver(patch, sigmaPx);
-  return {
-    byX: alongY(alongX(first), smooth),
-    byY: alongY(alongX(smooth), first),
-    ...differentiateTwice(patch, sigmaPx),
-  };
-}
-
-/** The second derivatives alone, at the scale σ px: of a whole picture the first ones cost as much again. */
-export function differentiateTwice(patch: Patch, sigmaPx: number): SecondDerivatives {
-  const { first, second, smooth, rim, alongX, alongY } = passesOver(patch, sigmaPx);
-  return {
-    byXX: alongY(alongX(second), smooth),
-    byXY: alongY(alongX(first), first),
-    byYY: alongY(alongX(smooth), second),
-    rim,
-  };
-}
-
-function passesOver({ light, width, height }: Patch, sigmaPx: number) {
+/** Second derivatives at the scale σ px, by separable kernels: each is one pass along x and one along y. */
+export function secondDerivatives({ light, width, height }: Patch, sigmaPx: number): SecondDerivatives {
   const rim = Math.ceil(3 * sigmaPx);
   const smooth = kernel(rim, (t) => Math.exp((-t * t) / (2 * sigmaPx ** 2)));
   const total = smooth.reduce((a, b) => a + b);
   for (let k = 0; k < smooth.length; k++) smooth[k]! /= total;
-  return {
-    smooth,
-    first: kernel(rim, (t) => (t / sigmaPx ** 2) * smooth[t + rim]!),
-    second: kernel(rim, (t) => ((t * t - sigmaPx ** 2) / sigmaPx ** 4) * smooth[t + rim]!),
-    rim,
-    alongX: (k: Float64Array) => convolveX(light, width, height, k, rim),
-    alongY: (from: Float32Array, k: Float64Array) => convolveY(from, width, height, k, rim),
-  };
+  const first = kernel(rim, (t) => (t / sigmaPx ** 2) * smooth[t + rim]!);
+  const second = kernel(rim, (t) => ((t * t - sigmaPx ** 2) / sigmaPx ** 4) * smooth[t + rim]!);
+  const along = (x: Float64Array, y: Float64Array) =>
+    convolveY(convolveX(light, width, height, x, rim), width, height, y, rim);
+  return { byXX: along(second, smooth), byXY: along(first, first), byYY: along(smooth, second), rim };
 }
 
 /** Derivatives of light smoothed at the scale σ px at one pixel of a patch; null too near its rim. */

@@ -29,7 +29,6 @@ export function leadingOf(segments: readonly Segment[]): Leading | null {
     if (Math.hypot(dx, dy) < LEAST_LEAD * most) continue;
     const { size, reach } = spanOf(segments, Math.atan2(dy, dx));
     const room = size[0] * size[1];
-    // Of pieces that run alike the first stays: a millionth is none.
     if (!best || room < (1 - SAME_ROOM) * best.room) best = { lead, reach, room };
   }
   return best && { lead: best.lead, reach: best.reach };

@@ -1,5 +1,5 @@
 import Flatbush from 'flatbush';
-import { buildPyramid, differentiateTwice, type Patch, type Pixels } from '../../../raster';
+import { buildPyramid, type Patch, type Pixels, secondDerivatives } from '../../../raster';
 
 /** A place where four squares of a checkerboard seem to meet, px of the whole picture. */
 export interface CornerSeen {
@@ -70,7 +70,7 @@ export function grayOf({ width, height, data }: Pixels): Patch {
 
 function cornersOfCopy(gray: Patch, scale: number): CornerSeen[] {
   const { width, height } = gray;
-  const { byXX, byXY, byYY, rim } = differentiateTwice(gray, CORNERS.sigmaPx);
+  const { byXX, byXY, byYY, rim } = secondDerivatives(gray, CORNERS.sigmaPx);
   const saddle = new Float32Array(width * height);
   for (let y = rim; y < height - rim; y++)
     for (let k = y * width + rim; k < y * width + width - rim; k++)

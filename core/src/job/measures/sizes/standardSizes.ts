@@ -2,6 +2,7 @@ import { NO_LENGTH_MM } from '../../../geometry';
 
 /** What lacks less than this of a whole inch is one: rounding of what was typed. */
 const WHOLE_INCH = 1e-9;
+
 /** A size that things are made to, mm. */
 export interface StandardSize {
   mm: number;
