@@ -1,29 +1,34 @@
 import { Button } from '../kit';
 import { Modal } from '../kit/Modal';
-import { POCKET_KEYS, type Pocket } from './ToolRoll';
+import type { KeyWords, Pocket } from './description';
+import { POCKET_KEYS } from './ToolRoll';
 
-const EVERYWHERE: readonly [string, string][] = [
+const EVERYWHERE: readonly KeyWords[] = [
   ['N · B', 'next step · step before'],
   ['Escape', 'lay the tool down'],
   ['F held', 'no snapping'],
   ['G', 'the next of several things to snap to'],
   ['+ · −', 'zoom in · zoom out'],
   ['Home', 'show the whole picture'],
-  ['D', 'go on straight, or tangent, while a path is drawn'],
-  ['V held', 'look through the trace'],
   ['Shift', 'add to what is chosen'],
-  ['Ctrl A · C · X · V', 'choose all · copy · cut · paste'],
-  ['Arrow keys', 'move what is chosen; with a tool in hand, move the cross'],
+  ['Arrow keys', 'with a tool in hand, move the cross; without, the board'],
   ['Space', 'set a point where the cross is; held, drag the board'],
-  ['Enter', 'end the path; accept a figure'],
-  ['Delete', 'take away what is chosen'],
+  ['Enter', 'accept a figure'],
   ['Ctrl Z · Ctrl Shift Z', 'undo · redo'],
   ['0 to 9', 'type a figure into the readout'],
 ];
 
-/** All keys of a step: its tools by their letters, and what holds everywhere. */
-export function KeyList({ pockets, onClose }: { pockets: readonly Pocket[]; onClose(): void }) {
-  const tools = pockets.map((p): [string, string] => [POCKET_KEYS[p.at]!.replace('Key', ''), p.hint]);
+/** All keys of a step: its tools by their letters, its own, and what holds everywhere. */
+export function KeyList({
+  pockets,
+  own,
+  onClose,
+}: {
+  pockets: readonly Pocket[];
+  own: readonly KeyWords[];
+  onClose(): void;
+}) {
+  const tools = pockets.map((p, at): KeyWords => [POCKET_KEYS[at]!.replace('Key', ''), p.hint]);
   return (
     <Modal
       title="Keys"
@@ -36,8 +41,8 @@ export function KeyList({ pockets, onClose }: { pockets: readonly Pocket[]; onCl
         tabIndex={0}
         className="mt-4 grid max-h-[60vh] grid-cols-[9.5rem_1fr] gap-y-1.5 overflow-y-auto"
       >
-        {[...tools, ...EVERYWHERE].map(([key, what]) => (
-          <div key={key} className="contents">
+        {[...tools, ...own, ...EVERYWHERE].map(([key, what]) => (
+          <div key={`${key} ${what}`} className="contents">
             <dt className="figure text-[13px]">{key}</dt>
             <dd>{what}</dd>
           </div>

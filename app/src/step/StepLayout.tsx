@@ -1,51 +1,47 @@
 import type { LengthUnit } from '@steady-moth/core/units';
-import { type ReactNode, use, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { focusBoard } from '../board/focusBoard';
 import { InTurn } from '../kit/InTurn';
 import { useBench } from '../session/benchStore';
-import { Neighbours } from './description';
+import type { StepDescription, StepParts } from './description';
 import { KeyList } from './KeyList';
 import { Readout } from './Readout';
-import { type Pocket, ToolRoll } from './ToolRoll';
+import { ToolRoll } from './ToolRoll';
 import { useKeys } from './useKeys';
 
 /** What every step looks like: board, tool roll and readout at the left, the slip at the right. */
 export function StepLayout({
-  board,
-  slip,
-  pockets,
+  step,
+  before,
+  next,
   unit,
   isTrue,
-  title,
-  lead,
+  board,
+  slip,
+  tools = step.tools,
+  lead = step.lead,
   cells,
   asked = null,
   giveUp,
+  onKey,
 }: {
-  board: ReactNode;
-  slip: ReactNode;
-  pockets: readonly Pocket[];
+  step: StepDescription;
+  /** The names of the steps before and after it; null at either end. */
+  before: string | null;
+  next: string | null;
   unit: LengthUnit;
-  isTrue: boolean;
-  title: string;
-  lead: string;
-  /** What the readout shows instead of the pointer's place. */
-  cells?: ReactNode;
-  /** What the step asks for, or could not do: something else each time. */
-  asked?: unknown;
-  giveUp?: () => boolean;
-}) {
-  const { before, next } = use(Neighbours);
+} & StepParts) {
   const navigate = useNavigate();
   const [keys, setKeys] = useState(false);
-  useKeys(pockets, {
+  useKeys(tools, {
     go(by) {
       const to = by > 0 ? next : before;
       if (to) navigate(`../${to}`, { relative: 'path' });
     },
     showKeys: () => setKeys(true),
     giveUp,
+    onKey,
   });
   // What is asked for or refused stands on top of the slip: it comes in sight. What was answered leaves the focus where
   // the work goes on.
@@ -57,10 +53,10 @@ export function StepLayout({
   }, [tool, asked]);
   return (
     <>
-      {keys && <KeyList pockets={pockets} onClose={() => setKeys(false)} />}
+      {keys && <KeyList pockets={tools} own={step.keys} onClose={() => setKeys(false)} />}
       <main className="flex min-w-0 grow flex-col">
         <div className="relative min-h-0 grow">{board}</div>
-        <ToolRoll pockets={pockets} />
+        <ToolRoll pockets={tools} />
         <Readout unit={unit} isTrue={isTrue} cells={cells} />
       </main>
       <aside
@@ -72,7 +68,7 @@ export function StepLayout({
           aria-hidden
           className="absolute top-3 left-1/2 h-3.5 w-3.5 -translate-x-1/2 rounded-full border border-ink3 bg-board"
         />
-        <h2 className="font-semibold text-[18px]">{title}</h2>
+        <h2 className="font-semibold text-[18px]">{step.title}</h2>
         <p className="mt-0.5 mb-4 text-[14px] text-ink2">{lead}</p>
         <InTurn part="slip">{slip}</InTurn>
       </aside>

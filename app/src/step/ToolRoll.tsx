@@ -1,19 +1,10 @@
-import type { ReactNode } from 'react';
 import { afterPresses } from '../board/pressQueue';
-import { type Tool, useBench } from '../session/benchStore';
+import { useBench } from '../session/benchStore';
+import type { Pocket } from './description';
 
-/** Pockets by the position of their letter in the top row of the keyboard. */
+/** Keys of the pockets, by their place in the top row of the keyboard. */
 export const POCKET_KEYS = ['KeyQ', 'KeyW', 'KeyE', 'KeyR', 'KeyT', 'KeyY', 'KeyU', 'KeyI', 'KeyO', 'KeyP'] as const;
 const LETTERS = 'QWERTYUIOP';
-
-export interface Pocket {
-  tool: NonNullable<Tool>;
-  word: string;
-  hint: string;
-  icon: ReactNode;
-  /** Place in the row. */
-  at: number;
-}
 
 /** The tools of the step like pockets of a cloth roll: the one in use is drawn out. */
 export function ToolRoll({ pockets }: { pockets: readonly Pocket[] }) {
@@ -25,7 +16,7 @@ export function ToolRoll({ pockets }: { pockets: readonly Pocket[] }) {
       aria-label="Tools"
       className="flex h-[66px] shrink-0 items-end gap-1.5 overflow-x-auto border-line border-t bg-deeper px-2.5 pb-1.5"
     >
-      {pockets.map((p) => {
+      {pockets.map((p, at) => {
         const out = tool === p.tool;
         return (
           <button
@@ -41,7 +32,7 @@ export function ToolRoll({ pockets }: { pockets: readonly Pocket[] }) {
             </span>
             <span className="mt-auto whitespace-nowrap text-[13px] max-[1120px]:text-[11px]">{p.word}</span>
             <span aria-hidden className={`absolute top-1 right-1.5 font-mono text-[10.5px] ${out ? '' : 'text-ink2'}`}>
-              {LETTERS[p.at]}
+              {LETTERS[at]}
             </span>
           </button>
         );

@@ -1,10 +1,11 @@
 import { useEffect, useRef } from 'react';
 import { focusBoard } from '../board/focusBoard';
 import { afterPresses } from '../board/pressQueue';
-import { isTextField } from '../board/useViewControls';
+import { isTextField, isTyping } from '../board/useViewControls';
 import { useBench } from '../session/benchStore';
 import { useJob } from '../session/jobStore';
-import { POCKET_KEYS, type Pocket } from './ToolRoll';
+import type { Pocket, StepParts } from './description';
+import { POCKET_KEYS } from './ToolRoll';
 
 /** Beside the key of the free hand. */
 const OTHER_EDGE_KEY = 'KeyG';
@@ -12,19 +13,23 @@ const OTHER_EDGE_KEY = 'KeyG';
 const NEXT_STEP_KEY = 'KeyN';
 const STEP_BEFORE_KEY = 'KeyB';
 
-/** Keys that hold everywhere in a job: undo, redo, the pockets, free hand, laying the tool down. */
+/** Keys of a job: first the step’s own; then undo, redo, the pockets, free hand, laying the tool down. */
 export function useKeys(
   pockets: readonly Pocket[],
   on: {
     go(by: 1 | -1): void;
     showKeys(): void;
-    /** Gives up what the step asks for; false where it asks for nothing. */
-    giveUp?: (() => boolean) | undefined;
-  },
+  } & Pick<StepParts, 'giveUp' | 'onKey'>,
 ): void {
   const latest = useRef(on);
   latest.current = on;
   useEffect(() => {
+    // Before the board and the readout: what the step has chosen is nearer to the hand than they are.
+    const onFirst = (event: KeyboardEvent) => {
+      if (isTyping(event.target) || !latest.current.onKey?.(event)) return;
+      event.preventDefault();
+      event.stopImmediatePropagation();
+    };
     const onDown = (event: KeyboardEvent) => {
       if (isTextField(event.target)) return;
       if (event.ctrlKey || event.metaKey) {
@@ -38,10 +43,12 @@ export function useKeys(
       if (event.code === 'KeyF') useBench.getState().setFreeHand(false);
     };
     const onBlur = () => useBench.getState().setFreeHand(false);
+    window.addEventListener('keydown', onFirst, { capture: true });
     window.addEventListener('keydown', onDown);
     window.addEventListener('keyup', onUp);
     window.addEventListener('blur', onBlur);
     return () => {
+      window.removeEventListener('keydown', onFirst, { capture: true });
       window.removeEventListener('keydown', onDown);
       window.removeEventListener('keyup', onUp);
       window.removeEventListener('blur', onBlur);
@@ -85,7 +92,7 @@ function layDown(giveUp: (() => boolean) | undefined): void {
  */
 function takenOut({ code, repeat }: KeyboardEvent, pockets: readonly Pocket[]): boolean {
   const at = POCKET_KEYS.indexOf(code as (typeof POCKET_KEYS)[number]);
-  const pocket = pockets.find((p) => p.at === at);
+  const pocket = pockets[at];
   if (!pocket || repeat) return false;
   afterPresses(() => useBench.getState().tool !== pocket.tool && useBench.getState().take(pocket.tool));
   return true;

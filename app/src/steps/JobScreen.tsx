@@ -15,14 +15,23 @@ import { useReadout } from '../session/readoutStore';
 import { saveJobFile } from '../session/saveJobFile';
 import { loadSentence, saveSentence } from '../session/sentences';
 import { AskBeforeLeaving } from '../step/AskBeforeLeaving';
-import { Neighbours } from '../step/description';
+import type { StepProps, UseStep } from '../step/description';
 import { FaultPage } from '../step/FaultPage';
 import { Header, UndoButtons } from '../step/Header';
 import { PlumbLine } from '../step/PlumbLine';
+import { StepLayout } from '../step/StepLayout';
 import { STEPS } from '.';
 
-/** The screens of all steps: nobody waits for one on the way through a job. */
-const SCREENS = new Map(await Promise.all(STEPS.map(async (step) => [step.name, await step.load()] as const)));
+/** The steps at work: nobody waits for one on the way through a job. */
+const AT_WORK = new Map(await Promise.all(STEPS.map(async (step) => [step.name, await step.load()] as const)));
+
+/** A step between its neighbours; it stays the same step as long as this is on the screen. */
+function StepScreen({ at, useStep, ...props }: StepProps & { at: number; useStep: UseStep }) {
+  const parts = useStep(props);
+  const before = STEPS[at - 1]?.name ?? null;
+  const next = STEPS[at + 1]?.name ?? null;
+  return <StepLayout step={STEPS[at]!} before={before} next={next} unit={props.job.unit} {...parts} />;
+}
 
 export function JobScreen() {
   const { id = '', step } = useParams();
@@ -65,9 +74,7 @@ function OpenJob({ step }: { step: string }) {
   const navigate = useNavigate();
   const door = useDoor(job?.unit ?? 'mm', 'job', (newId) => navigate(`/job/${newId}/trace`));
   if (!job || !history) return null;
-  const Step = SCREENS.get(step)!;
   const at = STEPS.findIndex((s) => s.name === step);
-  const neighbours = { before: STEPS[at - 1]?.name ?? null, next: STEPS[at + 1]?.name ?? null };
   return (
     <div className="flex h-full flex-col" {...door.handlers}>
       <Header unit={job.unit} onUnit={(unit) => apply(setUnit(unit))}>
@@ -95,9 +102,15 @@ function OpenJob({ step }: { step: string }) {
         <PlumbLine steps={STEPS} job={job} step={step} />
         {picture ? (
           <InTurn part="step">
-            <Neighbours value={neighbours}>
-              <Step key={picture.id} job={job} picture={picture} onFiles={door.take} readOne={door.readOne} />
-            </Neighbours>
+            <StepScreen
+              key={`${step} ${picture.id}`}
+              at={at}
+              useStep={AT_WORK.get(step)!}
+              job={job}
+              picture={picture}
+              onFiles={door.take}
+              readOne={door.readOne}
+            />
           </InTurn>
         ) : (
           <div className="p-12 text-ink2">

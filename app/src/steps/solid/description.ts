@@ -1,12 +1,16 @@
 import type { Id } from '@steady-moth/core/sketch';
 import { useBodyFaults } from '../../session/bodyFaults';
 import { GOOD, type StepDescription, type StepState } from '../../step/description';
+import { SOLID_TOOLS } from './pockets';
 
 const broken = (name: string): StepState => ({ bead: 'chipped', lacks: `“${name}” cannot be made` });
 
 export const solidStep: StepDescription = {
   name: 'solid',
   title: 'Solid',
+  lead: 'The part as a body, from the settled profile.',
+  tools: SOLID_TOOLS,
+  keys: [],
   /** Features, as far as the document tells: what they go by may be gone. */
   stateOf({ part: { features, sketches } }) {
     if (features.length === 0) return { bead: 'empty', lacks: 'No body yet; a flat part needs none' };
@@ -24,5 +28,5 @@ export const solidStep: StepDescription = {
     const { name, of } = useBodyFaults();
     return name !== null && of === part.features ? broken(name) : null;
   },
-  load: async () => (await import('./SolidStep')).SolidStep,
+  load: async () => (await import('./useSolidStep')).useSolidStep,
 };

@@ -2,17 +2,6 @@ import { addFeature } from '@steady-moth/core/job';
 import type { Feature } from '@steady-moth/core/sketch';
 import type { SizeAsked } from '@steady-moth/core/solid/kernel';
 import type { LengthUnit } from '@steady-moth/core/units';
-import {
-  Box as BoxIcon,
-  Circle,
-  Layers,
-  Package,
-  RotateCw,
-  Ruler,
-  Scissors,
-  SquareRoundCorner,
-  Target,
-} from 'lucide-react';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { solids } from '../../compute';
 import { Act, Choice, Notice, SlipLine } from '../../kit';
@@ -24,9 +13,7 @@ import { useBodyFaults } from '../../session/bodyFaults';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
-import type { StepProps } from '../../step/description';
-import { StepLayout } from '../../step/StepLayout';
-import type { Pocket } from '../../step/ToolRoll';
+import type { StepParts, StepProps } from '../../step/description';
 import { WorkedOn } from '../../step/WorkedOn';
 import { CheckLines, tagOf, useChecks } from './BodyChecks';
 import { BodyCells, FigureLines } from './BodyFigures';
@@ -47,43 +34,6 @@ import type { Side } from './view/sides';
 /** Drawing in space is a part of its own, fetched with the first body. */
 const BodyView = lazy(() => import('./view/BodyView'));
 
-const icon = { size: 20, strokeWidth: 1.6 } as const;
-const POCKETS: readonly Pocket[] = [
-  { tool: 'revolve', word: 'Revolve', hint: 'Turn a half profile about its axis', icon: <RotateCw {...icon} />, at: 0 },
-  { tool: 'extrude', word: 'Extrude', hint: 'Draw a profile out to a height', icon: <BoxIcon {...icon} />, at: 1 },
-  {
-    tool: 'view-cut',
-    word: 'Cut by view',
-    hint: 'Keep only what another view shows',
-    icon: <Scissors {...icon} />,
-    at: 2,
-  },
-  { tool: 'edges', word: 'Edges', hint: 'Round or cut edges', icon: <SquareRoundCorner {...icon} />, at: 3 },
-  { tool: 'holes', word: 'Holes', hint: 'Drill, countersink, counterbore', icon: <Circle {...icon} />, at: 4 },
-  {
-    tool: 'further',
-    word: 'Further',
-    hint: 'Marks, a domed face, a hollow, something once more',
-    icon: <Layers {...icon} />,
-    at: 5,
-  },
-  {
-    tool: 'body-size',
-    word: 'Measure',
-    hint: 'A size between faces, of an edge, of a wall',
-    icon: <Ruler {...icon} />,
-    at: 6,
-  },
-  { tool: 'section', word: 'Section', hint: 'Look inside', icon: <Package {...icon} />, at: 7 },
-  {
-    tool: 'body-check',
-    word: 'Spot check',
-    hint: 'Hold a caliper’s reading against the body',
-    icon: <Target {...icon} />,
-    at: 8,
-  },
-];
-
 const KINDS: Partial<Record<NonNullable<Tool>, NewKind>> = {
   revolve: 'revolve',
   extrude: 'extrude',
@@ -93,7 +43,7 @@ const KINDS: Partial<Record<NonNullable<Tool>, NewKind>> = {
   further: 'marks',
 };
 /** The settled profiles as a body. */
-export function SolidStep({ job, picture }: StepProps) {
+export function useSolidStep({ job, picture }: StepProps): StepParts {
   const { face, isComing } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
   const isTrue = face.kind === 'true';
@@ -148,103 +98,96 @@ export function SolidStep({ job, picture }: StepProps) {
     setOpen(draft.id);
     take(null);
   };
-  return (
-    <StepLayout
-      title="Solid"
-      lead="The part as a body, from the settled profile."
-      unit={job.unit}
-      isTrue={isTrue}
-      pockets={POCKETS}
-      cells={<BodyCells job={job} figures={figures} box={body?.box ?? null} />}
-      board={
-        job.part.features.length === 0 && !body ? (
-          <Empty isTrue={isTrue} />
-        ) : (
-          <Suspense fallback={<p className="p-12 text-ink2">Fetching the drawing board in space …</p>}>
-            <BodyView
-              mesh={mesh}
-              box={body?.box ?? null}
-              underlay={underlay}
-              section={section}
-              picks={picks}
-              chosen={chosen}
-              tags={tags}
-              from={from}
-              onPick={onPick}
-              instead={<FlatView planned={planned} side={from.side} enabled={body !== null} />}
-            />
-          </Suspense>
-        )
-      }
-      slip={
-        <>
-          <WorkedOn job={job} picture={picture} views={false} />
-          {!isTrue && !isComing && (
-            <Notice tone="doubt">The picture is not true yet, so nothing has a size. What is said here is kept.</Notice>
-          )}
-          <Working state={state} />
-          {kind && !draft && (
-            <Notice tone="doubt">
-              Nothing is traced that this could be made of. Trace a closed profile, or a circle for a hole, first.
-            </Notice>
-          )}
-          {draft && (
-            <DraftFeature
-              job={job}
-              box={body?.box ?? null}
-              draft={draft}
-              isFurther={tool === 'further'}
-              onDraft={setDraft}
-              onAdd={add}
-              onLeave={() => take(null)}
-            />
-          )}
-          {(tool === 'body-size' || tool === 'body-check') && (
-            <AskedSize
-              isCheck={tool === 'body-check'}
-              asked={asked}
-              size={size}
-              plusMinus={plusMinus}
-              unit={job.unit}
-              onWall={lastMet.current && (() => setAsked(wallAt(lastMet.current)))}
-            />
-          )}
-          <FeatureLines
+  return {
+    isTrue,
+    cells: <BodyCells job={job} figures={figures} box={body?.box ?? null} />,
+    board:
+      job.part.features.length === 0 && !body ? (
+        <Empty isTrue={isTrue} />
+      ) : (
+        <Suspense fallback={<p className="p-12 text-ink2">Fetching the drawing board in space …</p>}>
+          <BodyView
+            mesh={mesh}
+            box={body?.box ?? null}
+            underlay={underlay}
+            section={section}
+            picks={picks}
+            chosen={chosen}
+            tags={tags}
+            from={from}
+            onPick={onPick}
+            instead={<FlatView planned={planned} side={from.side} enabled={body !== null} />}
+          />
+        </Suspense>
+      ),
+    slip: (
+      <>
+        <WorkedOn job={job} picture={picture} views={false} />
+        {!isTrue && !isComing && (
+          <Notice tone="doubt">The picture is not true yet, so nothing has a size. What is said here is kept.</Notice>
+        )}
+        <Working state={state} />
+        {kind && !draft && (
+          <Notice tone="doubt">
+            Nothing is traced that this could be made of. Trace a closed profile, or a circle for a hole, first.
+          </Notice>
+        )}
+        {draft && (
+          <DraftFeature
             job={job}
             box={body?.box ?? null}
-            faults={state.faults}
-            notes={state.notes}
-            open={open}
-            onOpen={setOpen}
+            draft={draft}
+            isFurther={tool === 'further'}
+            onDraft={setDraft}
+            onAdd={add}
+            onLeave={() => take(null)}
           />
-          {job.part.features.length === 0 && !draft && (
-            <p className="border-line border-t py-2.5 text-[12.5px] text-ink2">
-              Take a tool out of the roll below: Extrude for a flat part, Revolve for a turned one. A part that stays
-              flat needs no body: go on to Hand over.
-            </p>
-          )}
-          {body && (
-            <>
-              <section aria-label="Views" className="border-line border-t py-2.5">
-                <h2 className="font-medium">Seen from</h2>
-                <Silhouettes
-                  mesh={body.mesh}
-                  box={body.box}
-                  onSide={(side) => setFrom((f) => ({ side, asked: f.asked + 1 }))}
-                />
-              </section>
-              <ul>
-                <UnderLine under={under} onUnder={setUnder} />
-                <SectionLine section={section} box={body.box} unit={job.unit} onChange={setSection} />
-              </ul>
-              <FigureLines job={job} figures={figures} />
-              <CheckLines job={job} checks={checks} />
-            </>
-          )}
-        </>
-      }
-    />
-  );
+        )}
+        {(tool === 'body-size' || tool === 'body-check') && (
+          <AskedSize
+            isCheck={tool === 'body-check'}
+            asked={asked}
+            size={size}
+            plusMinus={plusMinus}
+            unit={job.unit}
+            onWall={lastMet.current && (() => setAsked(wallAt(lastMet.current)))}
+          />
+        )}
+        <FeatureLines
+          job={job}
+          box={body?.box ?? null}
+          faults={state.faults}
+          notes={state.notes}
+          open={open}
+          onOpen={setOpen}
+        />
+        {job.part.features.length === 0 && !draft && (
+          <p className="border-line border-t py-2.5 text-[12.5px] text-ink2">
+            Take a tool out of the roll below: Extrude for a flat part, Revolve for a turned one. A part that stays flat
+            needs no body: go on to Hand over.
+          </p>
+        )}
+        {body && (
+          <>
+            <section aria-label="Views" className="border-line border-t py-2.5">
+              <h2 className="font-medium">Seen from</h2>
+              <Silhouettes
+                mesh={body.mesh}
+                box={body.box}
+                onSide={(side) => setFrom((f) => ({ side, asked: f.asked + 1 }))}
+              />
+            </section>
+            <ul>
+              <UnderLine under={under} onUnder={setUnder} />
+              <SectionLine section={section} box={body.box} unit={job.unit} onChange={setSection} />
+            </ul>
+            <FigureLines job={job} figures={figures} />
+            <CheckLines job={job} checks={checks} />
+          </>
+        )}
+      </>
+    ),
+  };
 }
 
 /** What a press on the body takes: a face, an edge, either of them; null for nothing. */

@@ -1,5 +1,4 @@
 import type { Clearing, Picture } from '@steady-moth/core/job';
-import { Crop, Pipette, SquareDashed, SunDim, SunMedium } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Board, type Drawing } from '../../board/Board';
 import { PickMark } from '../../board/marks';
@@ -13,9 +12,7 @@ import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { usePictureFace } from '../../session/useBoardFace';
-import type { StepProps } from '../../step/description';
-import { StepLayout } from '../../step/StepLayout';
-import type { Pocket } from '../../step/ToolRoll';
+import type { Pocket, StepParts, StepProps } from '../../step/description';
 import { useTool } from '../../tool/useTool';
 import { AboutFile } from './AboutFile';
 import { BeforeLine } from './BeforeLine';
@@ -24,6 +21,7 @@ import { Judged } from './Judged';
 import { PictureList } from './PictureList';
 import { PictureOverlay } from './PictureOverlay';
 import { BackgroundLine, OpacityLine, TonesLine, type Tried, TurnLine } from './Prepare';
+import { PICTURE_TOOLS } from './pockets';
 import { colourQuestions } from './questions';
 import { SwapForm } from './SwapForm';
 import { boxOf } from './tools/boxes';
@@ -32,21 +30,7 @@ import { type PictureContext, pictureToolOf } from './tools/pictureTools';
 import { type Swap, useSwap } from './useSwap';
 import { ViewLines } from './ViewLines';
 
-const POCKETS: readonly Pocket[] = [
-  { tool: 'crop', word: 'Crop', hint: 'Drag round what shall be shown', icon: <Crop size={20} />, at: 0 },
-  { tool: 'view', word: 'View', hint: 'Drag round one view of the thing', icon: <SquareDashed size={20} />, at: 1 },
-  {
-    tool: 'background',
-    word: 'Background',
-    hint: 'Press on the background to clear it',
-    icon: <Pipette size={20} />,
-    at: 2,
-  },
-  { tool: 'darkest', word: 'Darkest', hint: 'Press on what shall be darkest', icon: <SunDim size={20} />, at: 3 },
-  { tool: 'lightest', word: 'Lightest', hint: 'Press on what shall be lightest', icon: <SunMedium size={20} />, at: 4 },
-];
-
-export function PictureStep({ job, picture, onFiles, readOne }: StepProps) {
+export function usePictureStep({ job, picture, onFiles, readOne }: StepProps): StepParts {
   const [tried, setTried] = useState<Tried>({});
   const [aspect, setAspect] = useState<Aspect>('free');
   const [symmetry, setSymmetry] = useState<Symmetry>('none');
@@ -98,69 +82,63 @@ export function PictureStep({ job, picture, onFiles, readOne }: StepProps) {
       },
     ];
   }, [shown, picture, face, tried, tool, compare, swap.swap]);
-  return (
-    <StepLayout
-      title="Picture"
-      lead={swap.swap ? 'Where does the new one lie on the old?' : 'How it is shown; its pixels never change.'}
-      unit={job.unit}
-      isTrue={false}
-      pockets={swap.swap || picture.locked ? NO_POCKETS : POCKETS}
-      board={
-        <Board picture={shown} face={face} layers={layers} unit={job.unit} tool={swap.swap ? swap.tool : hand.board}>
-          {(drawing) =>
-            swap.swap ? (
-              <CommonPoints {...drawing} swap={swap.swap} />
-            ) : (
-              <PictureOverlay {...drawing} picture={picture} draft={draft} symmetry={symmetry} />
-            )
-          }
-        </Board>
-      }
-      slip={
-        swap.swap ? (
-          <SwapForm handle={swap} />
-        ) : (
-          <>
-            <PictureList pictures={job.pictures} chosen={picture.id} onFiles={onFiles} />
-            {picture.locked && <p className="mb-2 text-ink2">This picture is locked: nothing of it changes.</p>}
-            <ol>
-              <AboutFile picture={picture} />
-              <Judged job={job} picture={picture} />
-              <TurnLine picture={picture} />
-              <CropLine
-                picture={picture}
-                aspect={aspect}
-                onAspect={setAspect}
-                symmetry={symmetry}
-                onSymmetry={setSymmetry}
-              />
-              <TonesLine picture={picture} tried={tried} setTried={setTried} />
-              <BackgroundLine picture={picture} tried={tried} setTried={setTried} by={clearBy} onBy={setClearBy} />
-              <OpacityLine picture={picture} tried={tried} setTried={setTried} />
-              <ViewLines picture={picture} unit={job.unit} />
-              <BeforeLine
-                key={picture.id}
-                job={job}
-                picture={picture}
-                onSwap={async (file) => {
-                  const arrived = await readOne(file);
-                  if (arrived) swap.begin(arrived);
-                }}
-              />
-              {picture.kind === 'photo' && (
-                <SlipLine title="For the next shot">
-                  <AdviceCard className="mt-2" />
-                </SlipLine>
-              )}
-            </ol>
-          </>
-        )
-      }
-    />
-  );
+  return {
+    lead: swap.swap ? 'Where does the new one lie on the old?' : undefined,
+    isTrue: false,
+    tools: swap.swap || picture.locked ? NO_TOOLS : PICTURE_TOOLS,
+    board: (
+      <Board picture={shown} face={face} layers={layers} unit={job.unit} tool={swap.swap ? swap.tool : hand.board}>
+        {(drawing) =>
+          swap.swap ? (
+            <CommonPoints {...drawing} swap={swap.swap} />
+          ) : (
+            <PictureOverlay {...drawing} picture={picture} draft={draft} symmetry={symmetry} />
+          )
+        }
+      </Board>
+    ),
+    slip: swap.swap ? (
+      <SwapForm handle={swap} />
+    ) : (
+      <>
+        <PictureList pictures={job.pictures} chosen={picture.id} onFiles={onFiles} />
+        {picture.locked && <p className="mb-2 text-ink2">This picture is locked: nothing of it changes.</p>}
+        <ol>
+          <AboutFile picture={picture} />
+          <Judged job={job} picture={picture} />
+          <TurnLine picture={picture} />
+          <CropLine
+            picture={picture}
+            aspect={aspect}
+            onAspect={setAspect}
+            symmetry={symmetry}
+            onSymmetry={setSymmetry}
+          />
+          <TonesLine picture={picture} tried={tried} setTried={setTried} />
+          <BackgroundLine picture={picture} tried={tried} setTried={setTried} by={clearBy} onBy={setClearBy} />
+          <OpacityLine picture={picture} tried={tried} setTried={setTried} />
+          <ViewLines picture={picture} unit={job.unit} />
+          <BeforeLine
+            key={picture.id}
+            job={job}
+            picture={picture}
+            onSwap={async (file) => {
+              const arrived = await readOne(file);
+              if (arrived) swap.begin(arrived);
+            }}
+          />
+          {picture.kind === 'photo' && (
+            <SlipLine title="For the next shot">
+              <AdviceCard className="mt-2" />
+            </SlipLine>
+          )}
+        </ol>
+      </>
+    ),
+  };
 }
 
-const NO_POCKETS: readonly Pocket[] = [];
+const NO_TOOLS: readonly Pocket[] = [];
 
 /** The points picked so far in the picture that is looked at. */
 function CommonPoints({ view, mapper, swap }: Drawing & { swap: Swap }) {

@@ -2,10 +2,9 @@ import type { Vec2 } from '@steady-moth/core/geometry';
 import { bend, deletePath, deletePaths, deletePoint, type JobDocument, movePicks } from '@steady-moth/core/job';
 import { findPath, observationOf, pathsOf, pxPerUnit, walkOf } from '@steady-moth/core/sketch';
 import { bowedBy, idsOf, pathsOfItems, taken } from '@steady-moth/core/tracing';
-import { useEffect, useRef } from 'react';
+import { useEffect } from 'react';
 import { nudged } from '../../board/nudge';
 import { afterPresses } from '../../board/pressQueue';
-import { isTyping } from '../../board/useViewControls';
 import { type BoardFace, boardMapper } from '../../frames/boardMap';
 import { arrowWay } from '../../frames/place';
 import { chosenOf, itemsOf } from '../../part/chosen';
@@ -18,7 +17,8 @@ import { useReadout } from '../../session/readoutStore';
 import { neighbourOf } from './tools/hold';
 import { useTrace } from './traceStore';
 
-interface Setting {
+/** What the keys go by. */
+export interface Setting {
   job: JobDocument;
   drawn: Drawn;
   faces: ReadonlyMap<string, BoardFace>;
@@ -31,32 +31,24 @@ interface Setting {
  * Enter ends a path, Delete takes away what is chosen, arrow keys move what is chosen, or bow the one chosen piece; a key
  * changes between straight and tangent, another looks through the trace.
  */
-export function useTraceKeys(setting: Setting): void {
-  const latest = useRef(setting);
-  latest.current = setting;
+export function onTraceKey(event: KeyboardEvent, now: { current: Setting }): boolean {
+  if (!event.ctrlKey && !event.metaKey) return held(event.code, event.repeat) || handled(event.key, now);
+  if (event.key.toLowerCase() !== 'a') return false;
+  chooseAll(now.current.job);
+  return true;
+}
+
+/** The trace comes back as soon as its key is let go, or can no longer be seen to be. */
+export function useSeenAgain(): void {
   useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event.target)) return;
-      if (event.ctrlKey || event.metaKey) {
-        if (event.key.toLowerCase() !== 'a') return;
-        chooseAll(latest.current.job);
-        event.preventDefault();
-        return;
-      }
-      if (!held(event.code, event.repeat) && !handled(event.key, latest)) return;
-      event.preventDefault();
-      event.stopImmediatePropagation();
-    };
-    const onUp = (event: KeyboardEvent) => event.code === THROUGH_KEY && useTrace.getState().setSeeThrough(false);
-    const onBlur = () => useTrace.getState().setSeeThrough(false);
-    window.addEventListener('keydown', onKey, { capture: true });
+    const seenAgain = () => useTrace.getState().setSeeThrough(false);
+    const onUp = (event: KeyboardEvent) => event.code === THROUGH_KEY && seenAgain();
     window.addEventListener('keyup', onUp);
-    window.addEventListener('blur', onBlur);
+    window.addEventListener('blur', seenAgain);
     return () => {
-      window.removeEventListener('keydown', onKey, { capture: true });
       window.removeEventListener('keyup', onUp);
-      window.removeEventListener('blur', onBlur);
-      onBlur();
+      window.removeEventListener('blur', seenAgain);
+      seenAgain();
     };
   }, []);
 }

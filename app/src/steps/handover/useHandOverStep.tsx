@@ -14,8 +14,7 @@ import { useBench } from '../../session/benchStore';
 import { today } from '../../session/today';
 import { useBoardFace, useBoardFaces, useOthersSettled } from '../../session/useBoardFace';
 import { useFlaws } from '../../session/useFlaws';
-import type { StepProps } from '../../step/description';
-import { StepLayout } from '../../step/StepLayout';
+import type { StepParts, StepProps } from '../../step/description';
 import { WorkedOn } from '../../step/WorkedOn';
 import { BeforeItGoes } from './BeforeItGoes';
 import { BodyLines } from './BodyLines';
@@ -49,7 +48,7 @@ const hasCurve = ({ form }: ProfileForm): boolean =>
 
 const dimmed = (): number => 0.25;
 
-export function HandOverStep({ job, picture }: StepProps) {
+export function useHandOverStep({ job, picture }: StepProps): StepParts {
   const { face, settled, isComing } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
   const drawn = useDrawn(job.part, faces, null, true);
@@ -83,104 +82,95 @@ export function HandOverStep({ job, picture }: StepProps) {
       : !bounds && drawn.isWhole
         ? 'Nothing is traced yet.'
         : null;
-  return (
-    <StepLayout
-      title="Hand over"
-      lead="The profile at true size."
-      unit={job.unit}
-      isTrue={isTrue}
-      pockets={[]}
-      board={
-        <PartBoard
-          job={job}
-          picture={picture}
-          face={face}
-          settled={settled}
-          layers={layers}
-          drawn={drawn}
-          selection={null}
-          tool={LOOK}
-        />
-      }
-      slip={
-        <>
-          <WorkedOn job={job} picture={picture} />
-          {why && <Notice tone="doubt">{why}</Notice>}
-          {(isComing || (isTrue && !isReady)) && (
-            <Notice tone="doubt">Being worked out: files wait until it is done.</Notice>
+  return {
+    isTrue,
+    board: (
+      <PartBoard
+        job={job}
+        picture={picture}
+        face={face}
+        settled={settled}
+        layers={layers}
+        drawn={drawn}
+        selection={null}
+        tool={LOOK}
+      />
+    ),
+    slip: (
+      <>
+        <WorkedOn job={job} picture={picture} />
+        {why && <Notice tone="doubt">{why}</Notice>}
+        {(isComing || (isTrue && !isReady)) && (
+          <Notice tone="doubt">Being worked out: files wait until it is done.</Notice>
+        )}
+        {!why && isTrue && isReady && <BeforeItGoes job={job} view={view} wrong={faults} flaws={flaws ?? []} />}
+        {fault && <Notice tone="wrong">{fault}</Notice>}
+        {made.leftOut.length > 0 && (
+          <Notice tone="doubt">{`Nothing is left of ${made.leftOut.join(', ')} on this machine: left out.`}</Notice>
+        )}
+        <ol>
+          {size && (
+            <SlipLine title="Overall" figure={<span className="figure">{`${size[0]} × ${size[1]} ${job.unit}`}</span>}>
+              width × height along X and Y
+            </SlipLine>
           )}
-          {!why && isTrue && isReady && <BeforeItGoes job={job} view={view} wrong={faults} flaws={flaws ?? []} />}
-          {fault && <Notice tone="wrong">{fault}</Notice>}
-          {made.leftOut.length > 0 && (
-            <Notice tone="doubt">{`Nothing is left of ${made.leftOut.join(', ')} on this machine: left out.`}</Notice>
-          )}
-          <ol>
-            {size && (
-              <SlipLine
-                title="Overall"
-                figure={<span className="figure">{`${size[0]} × ${size[1]} ${job.unit}`}</span>}
-              >
-                width × height along X and Y
-              </SlipLine>
-            )}
-            <NotesLine notes={notes} onNotes={setNotes} />
-            {hasSizes && <SizesLine sizes={sizes} onSizes={setSizes} />}
-            {forms.some(hasCurve) && <DxfCurvesLine options={dxf} unit={job.unit} onChange={setDxf} />}
-            <MachineLine chosen={machine} onChoose={setMachine} />
-            {FORMATS.map(({ format, mime, what }) => (
-              <SlipLine
-                key={format}
-                title={format.toUpperCase()}
-                figure={
-                  <Button
-                    strong
-                    disabled={why !== null || busy !== null || !isTrue || !isReady}
-                    onClick={() => void handOver(format, mime, profile())}
-                  >
-                    {busy === format ? 'Writing …' : `Download ${format.toUpperCase()}`}
-                  </Button>
-                }
-              >
-                {what}
-              </SlipLine>
-            ))}
-            <TileLine
-              profile={profile}
-              name={job.name}
-              unit={job.unit}
-              disabled={why !== null || busy !== null || !isTrue || !isReady}
-            />
+          <NotesLine notes={notes} onNotes={setNotes} />
+          {hasSizes && <SizesLine sizes={sizes} onSizes={setSizes} />}
+          {forms.some(hasCurve) && <DxfCurvesLine options={dxf} unit={job.unit} onChange={setDxf} />}
+          <MachineLine chosen={machine} onChoose={setMachine} />
+          {FORMATS.map(({ format, mime, what }) => (
             <SlipLine
-              title="Drawing sheet"
+              key={format}
+              title={format.toUpperCase()}
               figure={
                 <Button
+                  strong
                   disabled={why !== null || busy !== null || !isTrue || !isReady}
-                  onClick={() => void handOverSheet()}
+                  onClick={() => void handOver(format, mime, profile())}
                 >
-                  {busy === 'sheet' ? 'Writing …' : 'Download the sheet'}
+                  {busy === format ? 'Writing …' : `Download ${format.toUpperCase()}`}
                 </Button>
               }
             >
-              all views with their sizes at 1 : 1, with a frame and a title block, as PDF
+              {what}
             </SlipLine>
-            <SlipLine
-              title="Job file"
-              figure={
-                <Button disabled={busy !== null} onClick={() => void packJob()}>
-                  {busy === 'job' ? 'Packing …' : 'Download the job'}
-                </Button>
-              }
-            >
-              pictures, what is known, traces and history, to be opened on any rack
-            </SlipLine>
-          </ol>
-          {job.part.features.length > 0 && (
-            <BodyLines job={job} faces={faces} drawn={drawn} isReady={isTrue && isReady} machine={machine} />
-          )}
-        </>
-      }
-    />
-  );
+          ))}
+          <TileLine
+            profile={profile}
+            name={job.name}
+            unit={job.unit}
+            disabled={why !== null || busy !== null || !isTrue || !isReady}
+          />
+          <SlipLine
+            title="Drawing sheet"
+            figure={
+              <Button
+                disabled={why !== null || busy !== null || !isTrue || !isReady}
+                onClick={() => void handOverSheet()}
+              >
+                {busy === 'sheet' ? 'Writing …' : 'Download the sheet'}
+              </Button>
+            }
+          >
+            all views with their sizes at 1 : 1, with a frame and a title block, as PDF
+          </SlipLine>
+          <SlipLine
+            title="Job file"
+            figure={
+              <Button disabled={busy !== null} onClick={() => void packJob()}>
+                {busy === 'job' ? 'Packing …' : 'Download the job'}
+              </Button>
+            }
+          >
+            pictures, what is known, traces and history, to be opened on any rack
+          </SlipLine>
+        </ol>
+        {job.part.features.length > 0 && (
+          <BodyLines job={job} faces={faces} drawn={drawn} isReady={isTrue && isReady} machine={machine} />
+        )}
+      </>
+    ),
+  };
 }
 
 function NotesLine({ notes, onNotes }: { notes: boolean; onNotes(notes: boolean): void }) {

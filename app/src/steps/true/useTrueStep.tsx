@@ -1,17 +1,5 @@
 import { recordKindOf } from '@steady-moth/core/job';
 import type { ReadDimension } from '@steady-moth/core/read';
-import {
-  Circle,
-  Combine,
-  Crosshair,
-  File,
-  Grid3x3,
-  MoveHorizontal,
-  MoveRight,
-  Ruler,
-  Scale,
-  Square,
-} from 'lucide-react';
 import { useMemo, useRef } from 'react';
 import { Board } from '../../board/Board';
 import { plainLayer } from '../../board/PictureLayer';
@@ -23,85 +11,29 @@ import { newId } from '../../session/newId';
 import { isWaiting } from '../../session/questions';
 import { useBoardFace, usePictureFace } from '../../session/useBoardFace';
 import { useCertainty } from '../../session/useFigures';
-import type { StepProps } from '../../step/description';
-import { StepLayout } from '../../step/StepLayout';
-import type { Pocket } from '../../step/ToolRoll';
+import type { StepParts, StepProps } from '../../step/description';
 import { WorkedOn } from '../../step/WorkedOn';
 import { useTool } from '../../tool/useTool';
 import { DimensionOffers } from './found/DimensionOffers';
 import { FoundForm } from './found/FoundForm';
 import { Offers } from './found/Offers';
+import { onTrueKey } from './keys';
 import { PendingForm } from './PendingForm';
 import { commonPicks, movedSilhouette, type PickDraft } from './picks';
+import { TRUE_TOOLS } from './pockets';
 import { trueQuestions } from './questions';
 import { TrueOverlay } from './TrueOverlay';
 import { TrueSlip } from './TrueSlip';
 import { trueToolOf } from './tools';
 import { NO_PREVIEW, type TrueContext, type TrueEffect } from './tools/context';
 import { type FoundRuler, useTrue } from './trueStore';
-import { useNudgePick } from './useNudgePick';
 import { useCorrections, useDimensionsRead, useRulerFigures } from './useReadings';
 import { type Search, useSearch } from './useSearch';
 
-const POCKETS: readonly Pocket[] = [
-  {
-    tool: 'readings',
-    word: 'Readings',
-    hint: 'Pick two readings on the ruler, or both ends of anything of known length',
-    icon: <MoveHorizontal size={20} />,
-    at: 0,
-  },
-  { tool: 'ruler', word: 'Ruler', hint: 'One click on a ruler counts its strokes', icon: <Ruler size={20} />, at: 1 },
-  {
-    tool: 'disc',
-    word: 'Coin',
-    hint: 'One click inside a coin or disc finds its rim',
-    icon: <Circle size={20} />,
-    at: 2,
-  },
-  {
-    tool: 'sheet',
-    word: 'Paper',
-    hint: 'One click on paper or a card finds its edges',
-    icon: <File size={20} />,
-    at: 3,
-  },
-  { tool: 'grid', word: 'Grid', hint: 'One click on a grid finds its crossings', icon: <Grid3x3 size={20} />, at: 4 },
-  {
-    tool: 'lines',
-    word: 'Square',
-    hint: 'Two points on each of two lines that are square or parallel',
-    icon: <Square size={20} />,
-    at: 5,
-  },
-  {
-    tool: 'direction',
-    word: 'Direction',
-    hint: 'Pick two points on a line that runs along X or Y',
-    icon: <MoveRight size={20} />,
-    at: 6,
-  },
-  { tool: 'zero', word: 'Zero', hint: 'Pick where zero is', icon: <Crosshair size={20} />, at: 7 },
-  {
-    tool: 'spot',
-    word: 'Spot check',
-    hint: 'Pick two points and type what the caliper says',
-    icon: <Scale size={20} />,
-    at: 8,
-  },
-  {
-    tool: 'common',
-    word: 'Common',
-    hint: 'Pick a place of the part here, then the same one in another picture',
-    icon: <Combine size={20} />,
-    at: 9,
-  },
-];
-
 /** Where there is no other picture to share a point with. */
-const POCKETS_ALONE = POCKETS.filter((p) => p.tool !== 'common');
+const TOOLS_ALONE = TRUE_TOOLS.filter((p) => p.tool !== 'common');
 
-export function TrueStep({ job, picture }: StepProps) {
+export function useTrueStep({ job, picture }: StepProps): StepParts {
   const pending = useTrue((s) => s.pending);
   const findFault = useTrue((s) => s.findFault);
   const tool = useBench((s) => s.tool);
@@ -144,7 +76,6 @@ export function TrueStep({ job, picture }: StepProps) {
   const certainty = useCertainty(job, picture);
   // The whole picture, not only the crop: the ruler often lies beside what shall be shown.
   const layers = useMemo(() => [{ ...plainLayer(picture, face, 1), clip: null }], [picture, face]);
-  useNudgePick(job, picture, face);
   // Whoever has taken something up knows what to do next.
   const isIdle = !tool && !pending && !found;
   const search = useSearch(picture, face.kind === 'true', isIdle);
@@ -159,81 +90,77 @@ export function TrueStep({ job, picture }: StepProps) {
   const figures = useRulerFigures(picture, rulers);
   const said = (ruler: FoundRuler) => figures[rulers.indexOf(ruler)];
   const corrections = useCorrections(dimensions.read);
-  return (
-    <StepLayout
-      title="True"
-      lead="What size do you already know?"
-      unit={job.unit}
-      isTrue={face.kind === 'true'}
-      pockets={job.pictures.length > 1 ? POCKETS : POCKETS_ALONE}
-      asked={pending ?? found ?? findFault}
-      giveUp={giveUp}
-      board={
-        <Board
-          picture={picture}
-          face={face}
-          layers={layers}
-          staysInPlace={tool === 'common' && group !== null && face.kind === 'true'}
-          unit={job.unit}
-          tool={hand.board}
-        >
-          {(drawing) => (
-            <TrueOverlay
-              {...drawing}
-              isTrue={face.kind === 'true'}
-              picture={seen}
-              common={commonPicks(job, picture)}
-              draft={draft}
-              leads={group === null || group.pictures[0]!.id === picture.id}
-              first={first}
-              unit={job.unit}
-              certainty={certainty.data ?? null}
-              offers={offering ? search.found : NO_OFFERS}
-              figures={figures.flatMap((f) => f?.figures ?? [])}
-              dimensions={reads ? corrections.held : NO_DIMENSIONS}
-            />
-          )}
-        </Board>
-      }
-      slip={
-        <>
-          <WorkedOn job={job} picture={picture} views={false} />
-          {reads && (
-            <DimensionOffers
-              key={picture.id}
-              picture={picture}
-              dimensions={dimensions}
-              held={corrections.held}
-              onCorrect={corrections.correct}
-              unit={job.unit}
-            />
-          )}
-          {offering && <Offers picture={picture} search={search} said={said} unit={job.unit} />}
-          {pending && (
-            <PendingForm
-              key={`${pending.from.uPx} ${pending.to.uPx}`}
-              picture={picture}
-              pending={pending}
-              read={pending.ruler ? said(pending.ruler) : null}
-              unit={job.unit}
-            />
-          )}
-          {found && <FoundForm key={found.kind} picture={picture} pending={found} unit={job.unit} />}
-          <TrueSlip
-            job={job}
-            picture={picture}
+  return {
+    isTrue: face.kind === 'true',
+    tools: job.pictures.length > 1 ? TRUE_TOOLS : TOOLS_ALONE,
+    asked: pending ?? found ?? findFault,
+    giveUp,
+    onKey: (event) => onTrueKey(event, job, picture, face),
+    board: (
+      <Board
+        picture={picture}
+        face={face}
+        layers={layers}
+        staysInPlace={tool === 'common' && group !== null && face.kind === 'true'}
+        unit={job.unit}
+        tool={hand.board}
+      >
+        {(drawing) => (
+          <TrueOverlay
+            {...drawing}
+            isTrue={face.kind === 'true'}
+            picture={seen}
+            common={commonPicks(job, picture)}
+            draft={draft}
+            leads={group === null || group.pictures[0]!.id === picture.id}
+            first={first}
             unit={job.unit}
             certainty={certainty.data ?? null}
-            waiting={certainty.isFetching}
-            fault={fault}
-            tool={tool}
-            begun={first !== null}
-            modelScale={modelScale}
+            offers={offering ? search.found : NO_OFFERS}
+            figures={figures.flatMap((f) => f?.figures ?? [])}
+            dimensions={reads ? corrections.held : NO_DIMENSIONS}
           />
-        </>
-      }
-    />
-  );
+        )}
+      </Board>
+    ),
+    slip: (
+      <>
+        <WorkedOn job={job} picture={picture} views={false} />
+        {reads && (
+          <DimensionOffers
+            key={picture.id}
+            picture={picture}
+            dimensions={dimensions}
+            held={corrections.held}
+            onCorrect={corrections.correct}
+            unit={job.unit}
+          />
+        )}
+        {offering && <Offers picture={picture} search={search} said={said} unit={job.unit} />}
+        {pending && (
+          <PendingForm
+            key={`${pending.from.uPx} ${pending.to.uPx}`}
+            picture={picture}
+            pending={pending}
+            read={pending.ruler ? said(pending.ruler) : null}
+            unit={job.unit}
+          />
+        )}
+        {found && <FoundForm key={found.kind} picture={picture} pending={found} unit={job.unit} />}
+        <TrueSlip
+          job={job}
+          picture={picture}
+          unit={job.unit}
+          certainty={certainty.data ?? null}
+          waiting={certainty.isFetching}
+          fault={fault}
+          tool={tool}
+          begun={first !== null}
+          modelScale={modelScale}
+        />
+      </>
+    ),
+  };
 }
 
 const NO_OFFERS: Search['found'] = [];

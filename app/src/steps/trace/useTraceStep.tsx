@@ -1,17 +1,5 @@
 import { boxAround } from '@steady-moth/core/geometry';
 import { setOpacity } from '@steady-moth/core/job';
-import {
-  BoxSelect,
-  Circle,
-  Diameter,
-  MoveDiagonal,
-  Plus,
-  RectangleHorizontal,
-  Scissors,
-  Slash,
-  Spline,
-  Tangent,
-} from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Board } from '../../board/Board';
 import { useJoinedSources } from '../../board/useJoinedSources';
@@ -27,11 +15,10 @@ import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
 import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
-import type { StepProps } from '../../step/description';
-import { StepLayout } from '../../step/StepLayout';
-import type { Pocket } from '../../step/ToolRoll';
+import type { StepParts, StepProps } from '../../step/description';
 import { WorkedOn } from '../../step/WorkedOn';
 import { useTool } from '../../tool/useTool';
+import { type Setting as KeySetting, onTraceKey, useSeenAgain } from './keys';
 import { traceQuestions } from './questions';
 import { TraceSlip } from './slip/TraceSlip';
 import { traceToolOf } from './tools';
@@ -41,68 +28,6 @@ import { useClipboard } from './useClipboard';
 import { useDeviation } from './useDeviation';
 import { useKept } from './useKept';
 import { useMeasureTool } from './useMeasureTool';
-import { useTraceKeys } from './useTraceKeys';
-
-const POCKETS: readonly Pocket[] = [
-  {
-    tool: 'line',
-    word: 'Line',
-    hint: 'Draw a path of lines; press its first point to close it, Enter to end it',
-    icon: <MoveDiagonal size={20} />,
-    at: 0,
-  },
-  {
-    tool: 'arc',
-    word: 'Arc',
-    hint: 'An arc through one point to the next; or drag the middle of a piece into an arc',
-    icon: <Tangent size={20} />,
-    at: 1,
-  },
-  {
-    tool: 'curve',
-    word: 'Curve',
-    hint: 'A curve through one point to the next; or drag the middle of a piece into a curve',
-    icon: <Spline size={20} />,
-    at: 2,
-  },
-  {
-    tool: 'circle',
-    word: 'Circle',
-    hint: 'Drag from the middle of a hole to its rim, or type its diameter',
-    icon: <Circle size={20} />,
-    at: 3,
-  },
-  { tool: 'point', word: 'Point', hint: 'Put a point into a piece', icon: <Plus size={20} />, at: 4 },
-  { tool: 'measure', word: 'Measure', hint: 'Pick two points to measure between', icon: <Diameter size={20} />, at: 5 },
-  {
-    tool: 'shape',
-    word: 'Shape',
-    hint: 'A rectangle, slot, polygon, or a circle by its rim; press its places, or type its sizes',
-    icon: <RectangleHorizontal size={20} />,
-    at: 6,
-  },
-  {
-    tool: 'trim',
-    word: 'Trim',
-    hint: 'Press what shall go, up to the next crossing; a piece that nothing crosses is drawn on to what lies ahead',
-    icon: <Scissors size={20} />,
-    at: 7,
-  },
-  {
-    tool: 'choose',
-    word: 'Choose',
-    hint: 'Drag a box round what you want to change; Shift adds',
-    icon: <BoxSelect size={20} />,
-    at: 8,
-  },
-  {
-    tool: 'guide',
-    word: 'Guide',
-    hint: 'A construction line: through two places, parallel to a line, or the middle between two',
-    icon: <Slash size={20} />,
-    at: 9,
-  },
-];
 
 /** What the next piece of a path is, by the tool in hand and what was chosen for it. */
 function pieceOf(
@@ -114,7 +39,7 @@ function pieceOf(
   return tangent ? 'tangent' : 'line';
 }
 
-export function TraceStep({ job, picture }: StepProps) {
+export function useTraceStep({ job, picture }: StepProps): StepParts {
   const { face, settled, isComing } = useBoardFace(job, picture);
   const faces = useBoardFaces(job, picture, face);
   const [dim, setDim] = useState<number | null>(null);
@@ -164,7 +89,10 @@ export function TraceStep({ job, picture }: StepProps) {
   const hands = useMemo(() => inHand(shown.paths, selection, preview), [shown.paths, selection, preview]);
   const live = useKept(hands.live);
   const painted = useKept(hands.painted);
-  useTraceKeys({ job, drawn: all, faces, isGrowing: preview.growing !== null, finish: inHandNow.finish });
+  // A key that waits for the presses before it goes by what is then.
+  const keyed = useRef<KeySetting>(null!);
+  keyed.current = { job, drawn: all, faces, isGrowing: preview.growing !== null, finish: inHandNow.finish };
+  useSeenAgain();
   const setting = useMemo(
     () => ({ job, picture, drawn: all, mapper: boardMapper(face), newId }),
     [job, picture, all, face],
@@ -183,64 +111,59 @@ export function TraceStep({ job, picture }: StepProps) {
     useCallback((p) => (p.id === picture.id ? opacity : p.opacity), [picture.id, opacity]),
     true,
   );
-  return (
-    <StepLayout
-      title="Trace"
-      lead="Trace what will be cut or marked."
-      unit={job.unit}
-      isTrue={isTrue}
-      pockets={POCKETS}
-      board={
-        <Board
-          picture={picture}
-          face={face}
-          layers={layers}
-          also={also}
-          settled={settled}
-          unit={job.unit}
-          tool={inHandNow.board}
-          partBox={all.paths.length > 0 ? () => boxAround(all.paths.flatMap((d) => d.bounds ?? [])) : undefined}
-          under={(view) => !through && painted.length > 0 && <PartCanvas drawn={painted} view={view} />}
-        >
-          {(drawing) =>
-            !through && (
-              <PartOverlay
-                {...drawing}
-                job={job}
-                drawn={all}
-                live={live}
-                preview={preview}
-                selection={selection}
-                isTrue={isTrue}
-                unit={job.unit}
-                measured={measured}
-                measuresOn={chain}
-                deviation={deviation.path !== null && isPathChosen(selection, deviation.path) ? deviation.result : null}
-              />
-            )
-          }
-        </Board>
-      }
-      slip={
-        <>
-          <WorkedOn job={job} picture={picture} />
-          <TraceSlip
-            job={job}
-            drawn={all}
-            isTrue={isTrue}
-            isComing={isComing}
-            setting={isTrue ? setting : null}
-            deviation={deviation}
-            growing={preview.growing}
-            opacity={opacity}
-            onDim={setDim}
-            onDimmed={(value) => {
-              setDim(null);
-              apply(setOpacity(picture.id, value));
-            }}
-          />
-        </>
-      }
-    />
-  );
+  return {
+    isTrue,
+    onKey: (event) => onTraceKey(event, keyed),
+    board: (
+      <Board
+        picture={picture}
+        face={face}
+        layers={layers}
+        also={also}
+        settled={settled}
+        unit={job.unit}
+        tool={inHandNow.board}
+        partBox={all.paths.length > 0 ? () => boxAround(all.paths.flatMap((d) => d.bounds ?? [])) : undefined}
+        under={(view) => !through && painted.length > 0 && <PartCanvas drawn={painted} view={view} />}
+      >
+        {(drawing) =>
+          !through && (
+            <PartOverlay
+              {...drawing}
+              job={job}
+              drawn={all}
+              live={live}
+              preview={preview}
+              selection={selection}
+              isTrue={isTrue}
+              unit={job.unit}
+              measured={measured}
+              measuresOn={chain}
+              deviation={deviation.path !== null && isPathChosen(selection, deviation.path) ? deviation.result : null}
+            />
+          )
+        }
+      </Board>
+    ),
+    slip: (
+      <>
+        <WorkedOn job={job} picture={picture} />
+        <TraceSlip
+          job={job}
+          drawn={all}
+          isTrue={isTrue}
+          isComing={isComing}
+          setting={isTrue ? setting : null}
+          deviation={deviation}
+          growing={preview.growing}
+          opacity={opacity}
+          onDim={setDim}
+          onDimmed={(value) => {
+            setDim(null);
+            apply(setOpacity(picture.id, value));
+          }}
+        />
+      </>
+    ),
+  };
 }
