@@ -3,9 +3,9 @@ import type { Picture } from '@steady-moth/core/job';
 import type { PictureMap } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { type ReactNode, useMemo, useRef } from 'react';
-import { type BoardFace, boardMapper, liesAt } from '../frames/boardMap';
+import { type BoardFrame, boardMapper, liesAt } from '../frames/boardMap';
 import { fitView, type View } from '../frames/view';
-import { useBench } from '../session/benchStore';
+import { useSession } from '../session/sessionStore';
 import { loupeWords } from './aimWords';
 import type { BoardTool } from './boardTool';
 import { Loupe } from './Loupe';
@@ -29,7 +29,7 @@ const PART_MARGIN_PX = 48;
 
 export function Board({
   picture,
-  face,
+  frame,
   layers,
   also = NONE_ELSE,
   staysInPlace = false,
@@ -42,14 +42,14 @@ export function Board({
 }: {
   /** What new points snap to, and what is shown whole at first. */
   picture: Picture;
-  face: BoardFace;
+  frame: BoardFrame;
   /** The pictures on the board, the lowest first. */
   layers: readonly Layer[];
   /** Further pictures that can be aimed at where the one worked on does not reach. */
   also?: readonly AimSource[];
   /** Another picture in the same frame comes into view where the one before it was looked at. */
   staysInPlace?: boolean;
-  /** False while the face is about to change: nothing is redrawn for the one that goes. */
+  /** False while the frame is about to change: nothing is redrawn for the one that goes. */
   settled?: boolean;
   unit: LengthUnit;
   tool: BoardTool;
@@ -60,19 +60,19 @@ export function Board({
   children: (drawing: Drawing) => ReactNode;
 }) {
   const ref = useRef<HTMLDivElement>(null);
-  const view = useBench((s) => s.view);
-  const setView = useBench((s) => s.setView);
-  const mapper = useMemo(() => boardMapper(face), [face]);
+  const view = useSession((s) => s.view);
+  const setView = useSession((s) => s.setView);
+  const mapper = useMemo(() => boardMapper(frame), [frame]);
   // Where the board's places come from, for whoever reads the page; not made anew at every pointer move.
-  const mapText = useMemo(() => (face.kind === 'true' ? JSON.stringify(face.map) : undefined), [face]);
+  const mapText = useMemo(() => (frame.kind === 'true' ? JSON.stringify(frame.map) : undefined), [frame]);
   const shown = layers.find((l) => l.picture.id === picture.id)?.clip ?? null;
   const sources = useMemo<AimSource[]>(() => {
     const { widthPx, heightPx } = picture.facts;
     return [{ id: picture.id, blob: picture.blob, widthPx, heightPx, mapper }, ...also];
   }, [picture.id, picture.blob, picture.facts, mapper, also]);
-  const whole = useShownWhole(ref, picture, face, mapper, shown, staysInPlace);
+  const whole = useShownWhole(ref, picture, frame, mapper, shown, staysInPlace);
   const controls = useViewControls(ref, view, whole, setView);
-  const { aim, aiming, touched, handlers } = usePointing({ ref, view, face, picture, sources, tool, controls });
+  const { aim, aiming, touched, handlers } = usePointing({ ref, view, frame, picture, sources, tool, controls });
 
   return (
     <div className="absolute inset-0 overflow-hidden bg-deeper">
@@ -129,7 +129,7 @@ export function Board({
       {touched && tool.wish && <SnapButtons />}
       {view && (
         <div className="absolute" style={{ left: RULER_PX, top: RULER_PX }}>
-          <Rulers view={view} isTrue={face.kind === 'true'} unit={unit} pointer={aim.shown?.aim.screen ?? null} />
+          <Rulers view={view} isTrue={frame.kind === 'true'} unit={unit} pointer={aim.shown?.aim.screen ?? null} />
         </div>
       )}
       <div

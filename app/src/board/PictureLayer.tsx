@@ -2,15 +2,15 @@ import type { Clearing, Picture, Rect, Tones } from '@steady-moth/core/job';
 import { memo, useEffect, useRef } from 'react';
 import { pixels } from '../compute';
 import type { Comparison, DrawWish } from '../compute/pixels.worker';
-import { type BoardFace, boardMapper, clipOutline, rectOutline, wholeOf } from '../frames/boardMap';
+import { type BoardFrame, boardMapper, clipOutline, rectOutline, wholeOf } from '../frames/boardMap';
 import { fitView, toScreen, type View } from '../frames/view';
-import { useBench } from '../session/benchStore';
 import { useIsHeld } from '../session/pixelsStore';
+import { useSession } from '../session/sessionStore';
 
 /** A picture on the board, and how it shall look. */
 export interface Layer {
   picture: Picture;
-  face: BoardFace;
+  frame: BoardFrame;
   opacity: number;
   /** What of it is shown, null for all. */
   clip: Rect | null;
@@ -20,9 +20,9 @@ export interface Layer {
 }
 
 /** A picture as its preparation says. */
-export function plainLayer(picture: Picture, face: BoardFace, opacity = picture.opacity): Layer {
+export function plainLayer(picture: Picture, frame: BoardFrame, opacity = picture.opacity): Layer {
   const { crop, tones, clear } = picture.preparation;
-  return { picture, face, opacity, clip: crop, tones, clear, compare: null };
+  return { picture, frame, opacity, clip: crop, tones, clear, compare: null };
 }
 
 interface Drawn {
@@ -50,7 +50,7 @@ export const PictureLayer = memo(function PictureLayer({
   view: View;
   settled: boolean;
 }) {
-  const { picture, face, opacity, clip, tones, clear, compare } = layer;
+  const { picture, frame, opacity, clip, tones, clear, compare } = layer;
   const { blob, facts } = picture;
   const held = useIsHeld(blob);
   const heldBefore = useIsHeld(compare?.blob ?? null);
@@ -62,14 +62,14 @@ export const PictureLayer = memo(function PictureLayer({
     busy: boolean;
     wanted: DrawWish | null;
   }>({ overview: null, detail: null, busy: false, wanted: null });
-  const latest = useRef({ view, clip, face });
-  latest.current = { view, clip, face };
+  const latest = useRef({ view, clip, frame });
+  latest.current = { view, clip, frame };
 
   const paint = () => {
     const surface = canvas.current;
     const context = surface?.getContext('2d');
     if (!surface || !context) return;
-    const { view: now, clip: cut, face: on } = latest.current;
+    const { view: now, clip: cut, frame: on } = latest.current;
     const dpr = window.devicePixelRatio || 1;
     const [w, h] = [Math.round(now.width * dpr), Math.round(now.height * dpr)];
     if (surface.width !== w || surface.height !== h) {
@@ -112,15 +112,15 @@ export const PictureLayer = memo(function PictureLayer({
       if (!drawing) continue;
       here.detail?.bitmap.close();
       here.detail = { bitmap: drawing.bitmap, x: wish.view.x, y: wish.view.y, scale: wish.view.scale };
-      if (wish.compare) useBench.getState().setDiffering(drawing.differing);
+      if (wish.compare) useSession.getState().setDiffering(drawing.differing);
       paint();
     }
     here.busy = false;
   };
 
-  // What was drawn of another face or picture lies in other coordinates: it must not be shown in these.
-  const kind = `${blob} ${face.kind === 'picture' ? `picture ${face.turns} ${face.flip}` : 'true'}`;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: only when the kind of face changes
+  // What was drawn of another frame or picture lies in other coordinates: it must not be shown in these.
+  const kind = `${blob} ${frame.kind === 'picture' ? `picture ${frame.turns} ${frame.flip}` : 'true'}`;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when the kind of frame changes
   useEffect(() => {
     state.current.detail?.bitmap.close();
     state.current.detail = null;
@@ -132,19 +132,19 @@ export const PictureLayer = memo(function PictureLayer({
     if (!ready) return;
     const dpr = window.devicePixelRatio || 1;
     const fine: View = { ...view, scale: view.scale * dpr, width: view.width * dpr, height: view.height * dpr };
-    state.current.wanted = { blob, board: face, view: fine, tones, clear, kind: 'visible', compare };
+    state.current.wanted = { blob, board: frame, view: fine, tones, clear, kind: 'visible', compare };
     void pump();
-  }, [blob, face, view, ready, tones, clear, clip, compare]);
+  }, [blob, frame, view, ready, tones, clear, clip, compare]);
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once for a picture; later faces are drawn in detail first
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for a picture; later frames are drawn in detail first
   useEffect(() => {
     if (!ready) return;
     let dropped = false;
-    const outline = rectOutline(boardMapper(face), wholeOf(facts));
+    const outline = rectOutline(boardMapper(frame), wholeOf(facts));
     const whole = fitView(outline, OVERVIEW_PX, OVERVIEW_PX, 0);
     const later = setTimeout(async () => {
       const drawing = await pixels
-        .call((w) => w.redraw({ blob, board: face, view: whole, tones, clear, kind: 'whole', compare }))
+        .call((w) => w.redraw({ blob, board: frame, view: whole, tones, clear, kind: 'whole', compare }))
         .catch(() => null);
       if (!drawing || dropped) return;
       state.current.overview?.bitmap.close();
@@ -157,7 +157,7 @@ export const PictureLayer = memo(function PictureLayer({
       state.current.overview?.bitmap.close();
       state.current.overview = null;
     };
-  }, [blob, face, ready, facts, tones, clear, compare]);
+  }, [blob, frame, ready, facts, tones, clear, compare]);
 
   return (
     <canvas

@@ -1,6 +1,6 @@
 import { Minus, Plus } from 'lucide-react';
 import type { ReactNode } from 'react';
-import { useBench } from '../session/benchStore';
+import { useSession } from '../session/sessionStore';
 
 /** What of the board is seen, for those who do not know its keys: closer, further, all of the picture, the part alone. */
 export function ViewButtons({
@@ -38,8 +38,8 @@ export function ViewButtons({
 
 /** What keys do beside a keyboard, for those who point with a finger. */
 export function SnapButtons() {
-  const freeHand = useBench((s) => s.freeHand);
-  const { setFreeHand, setOtherEdge } = useBench.getState();
+  const freeHand = useSession((s) => s.freeHand);
+  const { setFreeHand, setOtherEdge } = useSession.getState();
   const look = 'flex h-11 cursor-pointer items-center border-line border-r px-3 text-ink last:border-r-0';
   return (
     <div
@@ -55,7 +55,7 @@ export function SnapButtons() {
       >
         Free hand
       </button>
-      <button type="button" onClick={() => setOtherEdge(useBench.getState().otherEdge + 1)} className={look}>
+      <button type="button" onClick={() => setOtherEdge(useSession.getState().otherEdge + 1)} className={look}>
         Next edge
       </button>
     </div>

@@ -1,4 +1,4 @@
-import { useBench } from '../session/benchStore';
+import { useSession } from '../session/sessionStore';
 import type { Aim } from './useAim';
 
 const KINDS = { edge: 'edge', line: 'graduation', point: 'point', free: 'nothing' } as const;
@@ -7,7 +7,7 @@ const kindWord = (aim: Aim): string => (aim.isShadow ? 'shadow?' : KINDS[aim.sna
 
 /** What an aim snaps to, for the readout. */
 export function snapWords(aim: Aim): string {
-  if (aim.snappedTo === 'free') return useBench.getState().freeHand ? 'nothing: F is held' : 'nothing near';
+  if (aim.snappedTo === 'free') return useSession.getState().freeHand ? 'nothing: F is held' : 'nothing near';
   if (aim.onto !== null) return aim.onto;
   const which = aim.edges.length > 1 ? ` ${aim.edge + 1} of ${aim.edges.length}` : '';
   return `${kindWord(aim)}${which}, ${plusMinus(aim)}`;

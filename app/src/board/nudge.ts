@@ -1,7 +1,7 @@
 import type { PicturePoint } from '@steady-moth/core/calibration';
 import type { PictureMap } from '@steady-moth/core/sketch';
 import { arrowWay } from '../frames/place';
-import type { ArrowStep } from '../session/benchStore';
+import type { ArrowStep } from '../session/sessionStore';
 
 /** Where an arrow key puts a point: along the picture's rows by a step in px, along the part's axes by one in mm. */
 export function nudged(mapper: PictureMap, from: PicturePoint, step: ArrowStep, key: string): PicturePoint | null {

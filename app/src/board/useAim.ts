@@ -6,7 +6,7 @@ import { pixels } from '../compute';
 import type { Look, SnapWish } from '../compute/pixels.worker';
 import type { ScreenPlace } from '../frames/place';
 import { fromScreen, toScreen, type View } from '../frames/view';
-import { useBench } from '../session/benchStore';
+import { useSession } from '../session/sessionStore';
 import { LOUPE } from './Loupe';
 
 /** Where the pointer means, after clinging. */
@@ -111,7 +111,7 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
     const picture = m.toPicture(place);
     if (!picture) return null;
     const perScreen = pxPerUnit(m, place) / v.scale;
-    const free = useBench.getState().freeHand;
+    const free = useSession.getState().freeHand;
     const base = {
       screen,
       place,
@@ -146,7 +146,7 @@ export function useAim(view: View | null, sources: readonly AimSource[], wish: A
     const targets = free ? [] : nearestFirst(w.targets(place, REACH.screenPx / v.scale), v, screen);
     const strong = targets.filter((t) => !t.isWeak);
     const weak = targets.filter((t) => t.isWeak);
-    const asked = useBench.getState().otherEdge;
+    const asked = useSession.getState().otherEdge;
     const first = asked < strong.length ? onto(strong[asked]) : null;
     if (first) return first;
     if (!w.looks) return { aim: base, look: null };

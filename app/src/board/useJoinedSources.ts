@@ -1,6 +1,6 @@
 import type { JobDocument, Picture } from '@steady-moth/core/job';
 import { useMemo } from 'react';
-import { type BoardFace, boardMapper } from '../frames/boardMap';
+import { type BoardFrame, boardMapper } from '../frames/boardMap';
 import { useGroup } from '../session/group';
 import type { AimSource } from './useAim';
 
@@ -8,17 +8,17 @@ import type { AimSource } from './useAim';
 export function useJoinedSources(
   job: JobDocument,
   picture: Picture,
-  faces: ReadonlyMap<string, BoardFace>,
+  frames: ReadonlyMap<string, BoardFrame>,
 ): AimSource[] {
   const group = useGroup(job, picture);
   return useMemo(
     () =>
       job.pictures.flatMap(({ id, blob, facts, shown }): AimSource[] => {
-        const face = faces.get(id);
+        const frame = frames.get(id);
         const isJoined = id !== picture.id && group?.pictures.some((p) => p.id === id);
-        if (!face || !isJoined || !shown) return [];
-        return [{ id, blob, widthPx: facts.widthPx, heightPx: facts.heightPx, mapper: boardMapper(face) }];
+        if (!frame || !isJoined || !shown) return [];
+        return [{ id, blob, widthPx: facts.widthPx, heightPx: facts.heightPx, mapper: boardMapper(frame) }];
       }),
-    [job.pictures, picture.id, group, faces],
+    [job.pictures, picture.id, group, frames],
   );
 }

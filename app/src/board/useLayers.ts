@@ -2,46 +2,46 @@ import { invertMap, type Vec2 } from '@steady-moth/core/geometry';
 import type { JobDocument, Picture, Rect } from '@steady-moth/core/job';
 import { useMemo } from 'react';
 import type { Comparison } from '../compute/pixels.worker';
-import { type BoardFace, boardMapper, clipOutline, rectOutline, wholeOf } from '../frames/boardMap';
-import { type CompareMode, useBench } from '../session/benchStore';
+import { type BoardFrame, boardMapper, clipOutline, rectOutline, wholeOf } from '../frames/boardMap';
 import { shownTogether } from '../session/pixelsStore';
+import { type CompareMode, useSession } from '../session/sessionStore';
 import { type Layer, plainLayer } from './PictureLayer';
 
 /**
- * The pictures under the traces, in the job's order: those that are shown and have a face on this board, and always the
+ * The pictures under the traces, in the job's order: those that are shown and have a frame on this board, and always the
  * one that is worked on, cut to the view that is chosen; `onTop` puts that over all others. `opacityOf` may dim them.
  * What lies wholly under another, opaque one is not drawn: each picture costs a redrawing when the view changes.
  */
 export function useLayers(
   job: JobDocument,
   picture: Picture,
-  faces: ReadonlyMap<string, BoardFace>,
+  frames: ReadonlyMap<string, BoardFrame>,
   opacityOf: (picture: Picture) => number,
   onTop = false,
 ): Layer[] {
-  const viewId = useBench((s) => s.pictureView);
-  const compare = useBench((s) => s.compare);
+  const viewId = useSession((s) => s.pictureView);
+  const compare = useSession((s) => s.compare);
   return useMemo(() => {
     const together = new Set(shownTogether(boardPictures(job, picture)).map((p) => p.id));
     const order = onTop ? [...job.pictures.filter((p) => p.id !== picture.id), picture] : job.pictures;
     const layers = order.flatMap((p): Layer[] => {
-      const face = faces.get(p.id);
-      if (!face || !together.has(p.id)) return [];
-      const layer = plainLayer(p, face, opacityOf(p));
+      const frame = frames.get(p.id);
+      if (!frame || !together.has(p.id)) return [];
+      const layer = plainLayer(p, frame, opacityOf(p));
       if (p.id !== picture.id) return [layer];
       return [{ ...layer, clip: clipOf(p, viewId), compare: comparisonOf(p, compare) }];
     });
     return layers.filter((layer, k) => !layers.slice(k + 1).some((over) => hides(over, layer)));
-  }, [job.pictures, picture, faces, opacityOf, viewId, compare, job, onTop]);
+  }, [job.pictures, picture, frames, opacityOf, viewId, compare, job, onTop]);
 }
 
 /** An opaque picture, shown whole, over all of another one. */
 function hides(over: Layer, under: Layer): boolean {
   if (over.opacity < 1 || over.clip || over.clear || over.compare) return false;
-  const outline = rectOutline(boardMapper(over.face), wholeOf(over.picture.facts));
+  const outline = rectOutline(boardMapper(over.frame), wholeOf(over.picture.facts));
   const below = under.clip
-    ? clipOutline(under.face, under.clip)
-    : rectOutline(boardMapper(under.face), wholeOf(under.picture.facts));
+    ? clipOutline(under.frame, under.clip)
+    : rectOutline(boardMapper(under.frame), wholeOf(under.picture.facts));
   const isIn = (p: Vec2) =>
     outline.every((a, k) => {
       const b = outline[(k + 1) % outline.length]!;

@@ -1,11 +1,11 @@
 import type { Picture } from '@steady-moth/core/job';
 import { type RefObject, useEffect, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
-import type { BoardFace } from '../frames/boardMap';
+import type { BoardFrame } from '../frames/boardMap';
 import { arrowWay, type ScreenPlace, screenPlace } from '../frames/place';
 import { fromScreen, isMoved, type View } from '../frames/view';
-import { useBench } from '../session/benchStore';
 import { useReadout } from '../session/readoutStore';
+import { useSession } from '../session/sessionStore';
 import { snapWords } from './aimWords';
 import type { BoardTool } from './boardTool';
 import { inkOf } from './inkOf';
@@ -20,7 +20,7 @@ import type { useViewControls } from './useViewControls';
 export function usePointing({
   ref,
   view,
-  face,
+  frame,
   picture,
   sources,
   tool,
@@ -28,13 +28,13 @@ export function usePointing({
 }: {
   ref: RefObject<HTMLElement | null>;
   view: View | null;
-  face: BoardFace;
+  frame: BoardFrame;
   picture: Picture;
   sources: readonly AimSource[];
   tool: BoardTool;
   controls: ReturnType<typeof useViewControls>;
 }) {
-  const toolInHand = useBench((s) => s.tool);
+  const toolInHand = useSession((s) => s.tool);
   const [held, setHeld] = useState(false);
   const aiming = tool.wish !== null || held;
   const aim = useAim(
@@ -57,7 +57,7 @@ export function usePointing({
     return screenPlace(event.clientX - (box?.left ?? 0), event.clientY - (box?.top ?? 0));
   };
 
-  const { hoverAt, lastScreen } = useHover({ view, face, aim, aiming, current });
+  const { hoverAt, lastScreen } = useHover({ view, frame, aim, aiming, current });
 
   // One after the other, each drawn before the next is placed: of two quick presses the second must see the first.
   // By the board that it was made on: while the pixels are looked at the view may change already, and the picture come true.
@@ -67,7 +67,7 @@ export function usePointing({
       const found = await aim.aimAt(screen, lying).catch(() => null);
       if (!found) return;
       flushSync(() => current.current.tool.place(found.aim));
-      useBench.getState().setOtherEdge(0);
+      useSession.getState().setOtherEdge(0);
     });
   };
 
@@ -79,7 +79,7 @@ export function usePointing({
     const letGo = tool.letGo(isMoved(pressedAt.current, screen));
     const found = await aim.aimAt(screen, { view, sources });
     if (found) letGo(found.aim);
-    useBench.getState().setOtherEdge(0);
+    useSession.getState().setOtherEdge(0);
     aim.leave();
   };
 
@@ -156,19 +156,19 @@ export function usePointing({
 /** The aim follows the pointer, and the readout the aim. */
 function useHover({
   view,
-  face,
+  frame,
   aim,
   aiming,
   current,
 }: {
   view: View | null;
-  face: BoardFace;
+  frame: BoardFrame;
   aim: ReturnType<typeof useAim>;
   aiming: boolean;
   current: RefObject<{ tool: BoardTool; held: boolean }>;
 }) {
   const showPlace = (at: Aim) => {
-    if (face.kind === 'true') useReadout.getState().show({ xMm: at.place.x, yMm: at.place.y, snaps: snapWords(at) });
+    if (frame.kind === 'true') useReadout.getState().show({ xMm: at.place.x, yMm: at.place.y, snaps: snapWords(at) });
     else useReadout.getState().show({ xMm: null, yMm: null, snaps: snapWords(at) });
   };
 
@@ -177,7 +177,7 @@ function useHover({
     lastScreen.current = screen;
     if (!aiming) {
       const { x, y } = fromScreen(view, screen);
-      const isTrue = face.kind === 'true';
+      const isTrue = frame.kind === 'true';
       useReadout.getState().show({ xMm: isTrue ? x : null, yMm: isTrue ? y : null, snaps: null });
       return;
     }
@@ -188,7 +188,7 @@ function useHover({
   };
 
   // The other edge was asked for: shown at once, without the pointer having to move.
-  const otherEdge = useBench((s) => s.otherEdge);
+  const otherEdge = useSession((s) => s.otherEdge);
   const lastScreen = useRef<ScreenPlace | null>(null);
   const hover = useRef(hoverAt);
   hover.current = hoverAt;

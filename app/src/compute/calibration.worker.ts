@@ -5,7 +5,7 @@ import { serve } from './serve';
 
 const calibrator = createCalibrator();
 
-const face = {
+const calls = {
   /** The map alone, without its ±: quick enough to follow a dragged pick. */
   settle: async (said: SaidOfPicture, group: PictureGroup | null) => calibrator.settle(said, group),
   /** Every ± and deviation of the slip. */
@@ -22,6 +22,6 @@ const face = {
   checkCamera: async (pictures: readonly CheckPicture[]): Promise<CheckResult> => checkCamera(pictures),
 };
 
-export type CalibrationFace = typeof face;
+export type CalibrationCalls = typeof calls;
 
-serve(face);
+serve(calls);

@@ -29,7 +29,7 @@ import {
 } from '@steady-moth/core/sketch';
 import { serve } from './serve';
 
-const face = {
+const calls = {
   /**
    * Lengths and areas of a path through the pictures that it was traced on, and the figures of some of its pieces.
    * `sketch` is what it is made of, `said` what was said of its picture, or of the first of joined ones.
@@ -137,6 +137,6 @@ export interface SeenPlace {
   sigmaMm: number;
 }
 
-export type FiguresFace = typeof face;
+export type FiguresCalls = typeof calls;
 
-serve(face);
+serve(calls);

@@ -36,7 +36,7 @@ export type ReadOutlines =
 // The writers are heavy, and most visits hand nothing over: they are loaded when first needed.
 const writers = () => import('@steady-moth/core/format');
 
-const face = {
+const calls = {
   async judge(bytes: Uint8Array): Promise<Judged> {
     const found = sniffPicture(bytes);
     if (!found.ok) return found;
@@ -129,6 +129,6 @@ async function drawOutlines({ widthPx, heightPx, pxPerMm, paths }: OutlinePage):
   return new Uint8Array(await blob.arrayBuffer());
 }
 
-export type FilesFace = typeof face;
+export type FilesCalls = typeof calls;
 
-serve(face);
+serve(calls);

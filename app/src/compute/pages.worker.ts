@@ -29,10 +29,10 @@ const POINTS_PER_MM = 72 / 25.4;
 
 let open: PDFDocumentProxy | null = null;
 
-const face = {
+const calls = {
   /** Opens a document in place of the one before. Its scripts, forms and links are not run or followed. */
   async open(bytes: Uint8Array): Promise<OpenedPages> {
-    await face.close();
+    await calls.close();
     try {
       open = await getDocument({
         data: bytes,
@@ -54,7 +54,7 @@ const face = {
       return { ok: false, reason: (error as Error)?.name === 'PasswordException' ? 'password' : 'not-readable' };
     }
     if (open.numPages > MOST_PAGES) {
-      await face.close();
+      await calls.close();
       return { ok: false, reason: 'too-many' };
     }
     return { ok: true, pages: open.numPages };
@@ -96,7 +96,7 @@ const face = {
   },
 };
 
-export type PagesFace = typeof face;
+export type PagesCalls = typeof calls;
 
 async function pageOf(page: number): Promise<PDFPageProxy | null> {
   try {
@@ -129,4 +129,4 @@ async function isOnePicture(page: PDFPageProxy): Promise<boolean> {
   return pictures >= 1 && graduations < FEW_GRADUATIONS;
 }
 
-serve(face);
+serve(calls);

@@ -28,7 +28,7 @@ const REGION_ALPHA = 0.28;
 
 const outlines = new Map<string, Omit<Outline, 'commands'> & { path: Path2D }>();
 
-const face = {
+const calls = {
   /** Takes changed outlines in, and others off. */
   async change(changed: readonly Outline[], gone: readonly string[]): Promise<void> {
     for (const id of gone) outlines.delete(id);
@@ -64,7 +64,7 @@ const face = {
   },
 };
 
-export type PaintFace = typeof face;
+export type PaintCalls = typeof calls;
 
 function stroke(
   context: OffscreenCanvasRenderingContext2D,
@@ -89,4 +89,4 @@ function inSight(box: NonNullable<Outline['box']>, view: View): boolean {
   );
 }
 
-serve(face);
+serve(calls);

@@ -53,7 +53,7 @@ import {
   type ToneSetting,
 } from '@steady-moth/core/raster';
 import * as Comlink from 'comlink';
-import { type BoardFace, boardMapper, footMapper } from '../frames/boardMap';
+import { type BoardFrame, boardMapper, footMapper } from '../frames/boardMap';
 import { screenPlace } from '../frames/place';
 import { fromScreen, type View } from '../frames/view';
 import { decodePicture } from './decodePicture';
@@ -79,7 +79,7 @@ export interface Look {
 /** What of a picture shall be drawn, and how. */
 export interface DrawWish {
   blob: string;
-  board: BoardFace;
+  board: BoardFrame;
   view: View;
   tones: ToneSetting;
   clear: Clearing | null;
@@ -184,7 +184,7 @@ async function loadNow(blob: string, bytes: Blob, progress: (share: number) => v
 /** An edge farther from a path than this is another one, px. */
 const DEVIATION_PX = 12;
 
-const face = {
+const calls = {
   /** Decodes a picture upright and keeps its pixels here, one at a time. */
   load(blob: string, bytes: Blob, progress: (share: number) => void): Promise<LoadedPixels> {
     const mine = loading.then(() => loadNow(blob, bytes, progress));
@@ -353,7 +353,7 @@ const face = {
   /** Lets a drawn circle snap to a round edge; places are the board's. */
   async snapCircle(
     blob: string,
-    board: BoardFace,
+    board: BoardFrame,
     circle: { centre: { x: number; y: number }; radius: number },
     rim: RimKind,
     ground: GroundOfRim,
@@ -372,7 +372,7 @@ export type FoundReference =
   | { kind: 'sheet'; found: SheetResult }
   | { kind: 'grid'; found: GridResult };
 
-export type PixelsFace = typeof face;
+export type PixelsCalls = typeof calls;
 export type { PictureJudgement };
 
 async function drawPlain(
@@ -476,4 +476,4 @@ const breathe = (): Promise<void> =>
     port2.postMessage(null);
   });
 
-serve(face);
+serve(calls);

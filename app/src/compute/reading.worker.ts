@@ -9,7 +9,7 @@ import { decodePicture } from './decodePicture';
 import { type Layout, openReader } from './readText';
 import { serve } from './serve';
 
-const face = {
+const calls = {
   /** The figures printed along each of some rulers of a picture. */
   rulers: (bytes: Blob, rulers: readonly RulerToRead[]): Promise<(RulerFigures | null)[]> =>
     reading(bytes, 'scattered', async (pixels, read) => {
@@ -38,6 +38,6 @@ async function reading<T>(
   }
 }
 
-export type ReadingFace = typeof face;
+export type ReadingCalls = typeof calls;
 
-serve(face);
+serve(calls);

@@ -1,13 +1,13 @@
 import * as Comlink from 'comlink';
 import { BEAT, LIVES } from './beat';
 
-/** Offers a worker's face to whoever hired it, and answers when asked whether the worker is there. */
-export function serve(face: object): void {
+/** Offers a worker's calls to whoever hired it, and answers when asked whether the worker is there. */
+export function serve(calls: object): void {
   holdLock();
   addEventListener('message', ({ data }) => {
     if (data === BEAT) postMessage(BEAT);
   });
-  Comlink.expose(face);
+  Comlink.expose(calls);
 }
 
 /** Holds a lock as long as this worker lives: the browser gives it away the moment it dies, however it died. */

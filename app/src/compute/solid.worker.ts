@@ -49,7 +49,7 @@ function open() {
   return opened;
 }
 
-const face = {
+const calls = {
   /** The body that steps make, and which of them could not be made. What was made last is kept, step by step. */
   async build(
     steps: readonly BodyStep[],
@@ -106,6 +106,6 @@ const face = {
   },
 };
 
-export type SolidFace = typeof face;
+export type SolidCalls = typeof calls;
 
-serve(face);
+serve(calls);

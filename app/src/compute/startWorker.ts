@@ -11,13 +11,13 @@ interface CallOptions {
 }
 
 /** A worker that is started when first needed, and again after it died. */
-export interface WorkerClient<Face extends object> {
+export interface WorkerClient<Calls extends object> {
   /**
    * Runs a call in the worker. Aborting drops the answer; with `endOnAbort` it also ends the worker where it does not
    * look up from that call soon. A worker that dies, or falls silent, fails every open call, and the next call starts
    * a new one.
    */
-  call<Answer>(work: (face: Face) => Promise<Answer>, options?: AbortSignal | CallOptions): Promise<Answer>;
+  call<Answer>(work: (calls: Calls) => Promise<Answer>, options?: AbortSignal | CallOptions): Promise<Answer>;
   /** Ends the worker at once; what it was doing is given up. */
   terminate(): void;
   /** Told whenever the worker ended, and with it all that it held; returns a function that ends the telling. */
@@ -51,12 +51,12 @@ export const WORKER = {
   graceMs: 1500,
 } as const;
 
-export function startWorker<Face extends object>(
+export function startWorker<Calls extends object>(
   make: () => Worker,
   { beatMs, silentMs, graceMs }: { beatMs: number; silentMs: number; graceMs: number } = WORKER,
-): WorkerClient<Face> {
+): WorkerClient<Calls> {
   let worker: Worker | null = null;
-  let face: Face | null = null;
+  let calls: Calls | null = null;
   const open = new Map<(reason: Error) => void, OpenCall>();
   let beat: ReturnType<typeof setInterval> | null = null;
   /** When it was last heard, and when last asked; a page that slept asks late, and excuses it as long. */
@@ -74,7 +74,7 @@ export function startWorker<Face extends object>(
     rest();
     worker?.terminate();
     worker = null;
-    face = null;
+    calls = null;
     const failing = [...open].filter(([, call]) => call.begunAt <= since);
     for (const [fail] of failing) open.delete(fail);
     for (const [fail] of failing) fail(reason);
@@ -92,9 +92,9 @@ export function startWorker<Face extends object>(
       if (typeof lock === 'string')
         void navigator.locks?.request(lock, () => worker === mine && end(new WorkerDied())).catch(() => {});
     });
-    // Every function of a face is asynchronous, so the wrapped face has the face's own type.
-    face = Comlink.wrap<Face>(mine) as unknown as Face;
-    return face;
+    // Every call is asynchronous, so what is wrapped has the same type.
+    calls = Comlink.wrap<Calls>(mine) as unknown as Calls;
+    return calls;
   };
   /** A worker that died of want of memory tells nobody: it is asked as long as somebody waits for it. */
   const listen = () => {
@@ -142,12 +142,12 @@ export function startWorker<Face extends object>(
           if (endOnAbort) endUnlessHeard(worker);
         };
         const begin = () => {
-          const mine = face ?? start();
+          const mine = calls ?? start();
           // What a worker says that was ended since does not count: the call may have begun anew.
           const isOwn =
             <T>(then: (value: T) => void) =>
             (value: T) =>
-              face === mine && then(value);
+              calls === mine && then(value);
           work(mine).then(isOwn(settle(resolve)), isOwn(settle(reject)));
           listen();
         };

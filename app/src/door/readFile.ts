@@ -2,10 +2,10 @@ import { PRIORS } from '@steady-moth/core/calibration';
 import { MOST } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { pages } from '../compute';
-import { useBench } from '../session/benchStore';
 import { useJob } from '../session/jobStore';
 import { keepThumb } from '../session/pixelsStore';
 import { pagesSentence } from '../session/sentences';
+import { useSession } from '../session/sessionStore';
 import type { ArrivedPicture } from './arrival';
 import { joining, startJob } from './keepArrivals';
 import type { ChosenPages } from './PageChooser';
@@ -90,6 +90,6 @@ export async function keep(
   const { action, blobs, last } = joining(pictures);
   apply(action, blobs);
   for (const { hash } of blobs) void keepThumb(hash);
-  useBench.getState().choosePicture(last);
+  useSession.getState().choosePicture(last);
   return { id: state.job.id };
 }

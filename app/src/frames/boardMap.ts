@@ -8,7 +8,7 @@ import { type BoardPlace, boardPlace, offBoard, onBoard } from './place';
 /**
  * What the board shows: the picture as it is, in its own pixels, or true, in millimetres on the part's plane.
  */
-export type BoardFace =
+export type BoardFrame =
   | { kind: 'picture'; turns: 0 | 1 | 2 | 3; flip: boolean; widthPx: number; heightPx: number }
   | {
       kind: 'true';
@@ -18,18 +18,18 @@ export type BoardFace =
       turned: TurnedOnBoard | null;
     };
 
-/** One mapper for a face, however often it is asked for. */
-const mappers = new WeakMap<BoardFace, PictureMap>();
+/** One mapper for a frame, however often it is asked for. */
+const mappers = new WeakMap<BoardFrame, PictureMap>();
 
-export function boardMapper(face: BoardFace): PictureMap {
-  const made = mappers.get(face) ?? makeMapper(face);
-  mappers.set(face, made);
+export function boardMapper(frame: BoardFrame): PictureMap {
+  const made = mappers.get(frame) ?? makeMapper(frame);
+  mappers.set(frame, made);
   return made;
 }
 
-function makeMapper(face: BoardFace): PictureMap {
-  if (face.kind === 'picture') return preparedMapper(face);
-  const mapper = planeMapper(face.map);
+function makeMapper(frame: BoardFrame): PictureMap {
+  if (frame.kind === 'picture') return preparedMapper(frame);
+  const mapper = planeMapper(frame.map);
   return {
     toPlace(point) {
       const place = mapper.toPart(point);
@@ -40,19 +40,19 @@ function makeMapper(face: BoardFace): PictureMap {
 }
 
 /** How places of the ground straight below the part's plane are pictured; null where nothing lies below it. */
-export function footMapper(face: BoardFace): PictureMap | null {
-  if (face.kind === 'picture' || !(face.map.heightMm > GROUND_MM)) return null;
-  return makeMapper({ ...face, map: { ...face.map, heightMm: GROUND_MM } });
+export function footMapper(frame: BoardFrame): PictureMap | null {
+  if (frame.kind === 'picture' || !(frame.map.heightMm > GROUND_MM)) return null;
+  return makeMapper({ ...frame, map: { ...frame.map, heightMm: GROUND_MM } });
 }
 
 /** Heights are counted from what everything lies on. */
 const GROUND_MM = 0;
 
 /** The picture in its own pixels: flipped about its upright middle line, then turned clockwise and moved back. */
-function preparedMapper(face: Extract<BoardFace, { kind: 'picture' }>): PictureMap {
-  const { to, from } = turnedMap(face);
+function preparedMapper(frame: Extract<BoardFrame, { kind: 'picture' }>): PictureMap {
+  const { to, from } = turnedMap(frame);
   const flip = ({ uPx, vPx }: PicturePoint): PicturePoint =>
-    face.flip ? { uPx: face.widthPx - uPx, vPx } : { uPx, vPx };
+    frame.flip ? { uPx: frame.widthPx - uPx, vPx } : { uPx, vPx };
   return {
     toPlace: (point) => offBoard(to(flip(point))),
     toPicture: (place) => flip(from(onBoard(place))),
@@ -65,7 +65,7 @@ interface PixelMap {
 }
 
 /** Turned clockwise by quarter turns about its left top corner and moved back. */
-function turnedMap({ turns, widthPx: w, heightPx: h }: Extract<BoardFace, { kind: 'picture' }>): PixelMap {
+function turnedMap({ turns, widthPx: w, heightPx: h }: Extract<BoardFrame, { kind: 'picture' }>): PixelMap {
   switch (turns) {
     case 0:
       return { to: ({ uPx, vPx }) => boardPlace(uPx, vPx), from: ({ x, y }) => ({ uPx: x, vPx: y }) };
@@ -106,13 +106,13 @@ export function rectOutline(mapper: PictureMap, { leftPx, topPx, widthPx, height
  * What of a picture a crop or a view shows, in order round it. On the true board it is straightened with the page: a
  * level rectangle about the same middle, as wide and high as the crop is across its middle there.
  */
-export function clipOutline(face: BoardFace, rect: Rect): Vec2[] {
-  const mapper = boardMapper(face);
+export function clipOutline(frame: BoardFrame, rect: Rect): Vec2[] {
+  const mapper = boardMapper(frame);
   const { leftPx, topPx, widthPx, heightPx } = rect;
   const at = (u: number, v: number) => mapper.toPlace({ uPx: leftPx + u * widthPx, vPx: topPx + v * heightPx });
   const [left, right, upper, lower] = [at(0, 0.5), at(1, 0.5), at(0.5, 0), at(0.5, 1)];
   // Where a horizon cuts it there is nothing to straighten.
-  if (face.kind === 'picture' || !left || !right || !upper || !lower) return rectOutline(mapper, rect);
+  if (frame.kind === 'picture' || !left || !right || !upper || !lower) return rectOutline(mapper, rect);
   const across = Math.hypot(right.x - left.x, right.y - left.y) / 2;
   const down = Math.hypot(lower.x - upper.x, lower.y - upper.y) / 2;
   const lies = Math.abs(right.x - left.x) >= Math.abs(right.y - left.y);

@@ -1,21 +1,21 @@
 import { describe, expect, it } from 'vitest';
-import type { BoardFace } from './boardMap';
+import type { BoardFrame } from './boardMap';
 import { type Framing, framed } from './framed';
 import { fitView, type View } from './view';
 
-const lying = (turns: 0 | 1): BoardFace => ({ kind: 'picture', turns, flip: false, widthPx: 4000, heightPx: 3000 });
-const corners = (face: BoardFace) => {
-  if (face.kind !== 'picture') throw new Error('a picture as it is');
-  const [w, h] = face.turns ? [face.heightPx, face.widthPx] : [face.widthPx, face.heightPx];
+const lying = (turns: 0 | 1): BoardFrame => ({ kind: 'picture', turns, flip: false, widthPx: 4000, heightPx: 3000 });
+const corners = (frame: BoardFrame) => {
+  if (frame.kind !== 'picture') throw new Error('a picture as it is');
+  const [w, h] = frame.turns ? [frame.heightPx, frame.widthPx] : [frame.widthPx, frame.heightPx];
   return [
     { x: 0, y: 0 },
     { x: w, y: h },
   ];
 };
-const show = (face: BoardFace, width: number, height: number, key = 'plate') => ({
+const show = (frame: BoardFrame, width: number, height: number, key = 'plate') => ({
   key,
-  face,
-  whole: fitView(corners(face), width, height, 12),
+  frame,
+  whole: fitView(corners(frame), width, height, 12),
   staysInPlace: false,
 });
 /** Shows one after another, as the board does, until nothing changes. */

@@ -1,4 +1,4 @@
-import { type BoardFace, boardMapper } from './boardMap';
+import { type BoardFrame, boardMapper } from './boardMap';
 import { carryView, isSameView } from './carryView';
 import type { View } from './view';
 
@@ -7,7 +7,7 @@ export interface Framing {
   /** Which part of which picture. */
   key: string;
   /** How that lay. */
-  face: BoardFace;
+  frame: BoardFrame;
   /** The views that show all of it: the one that fits, and the one that did before the board changed its size. */
   wholes: readonly View[];
 }
@@ -15,7 +15,7 @@ export interface Framing {
 /** What is to be shown now. */
 export interface ToFrame {
   key: string;
-  face: BoardFace;
+  frame: BoardFrame;
   /** The view that fits all of it into the board. */
   whole: View;
   /** Another picture in the same frame comes into view where the one before it was looked at. */
@@ -30,20 +30,20 @@ export interface ToFrame {
 export function framed(
   view: View | null,
   framing: Framing | null,
-  { key, face, whole, staysInPlace }: ToFrame,
+  { key, frame, whole, staysInPlace }: ToFrame,
 ): { view: View; framing: Framing } {
   const { width, height } = whole;
-  const anew = { key, face, wholes: [whole] };
+  const anew = { key, frame, wholes: [whole] };
   if (!view) return { view: whole, framing: anew };
   const isSized = view.width === width && view.height === height;
   const sized = isSized ? view : { ...view, width, height };
   if (framing?.key !== key) {
-    const isKept = staysInPlace && framing?.face.kind === 'true' && face.kind === 'true';
+    const isKept = staysInPlace && framing?.frame.kind === 'true' && frame.kind === 'true';
     return { view: isKept ? sized : whole, framing: anew };
   }
   const isWhole = framing.wholes.some((all) => isSameView({ ...all, width, height }, sized));
-  if (framing.face !== face) {
-    const carried = isWhole ? null : carryView(sized, boardMapper(framing.face), boardMapper(face));
+  if (framing.frame !== frame) {
+    const carried = isWhole ? null : carryView(sized, boardMapper(framing.frame), boardMapper(frame));
     return { view: carried ?? whole, framing: anew };
   }
   if (framing.wholes[0] === whole) return { view: sized, framing };

@@ -5,8 +5,8 @@ import { useMemo } from 'react';
 import { Board, type Drawing } from '../board/Board';
 import type { BoardTool } from '../board/boardTool';
 import type { useLayers } from '../board/useLayers';
-import type { BoardFace } from '../frames/boardMap';
-import type { Selection } from '../session/benchStore';
+import type { BoardFrame } from '../frames/boardMap';
+import type { Selection } from '../session/sessionStore';
 import { PartCanvas } from './PartCanvas';
 import { inHand, PartOverlay } from './PartOverlay';
 import { NO_PREVIEW } from './preview';
@@ -18,7 +18,7 @@ const NOTHING_MEASURED: readonly never[] = [];
 export function PartBoard({
   job,
   picture,
-  face,
+  frame,
   settled,
   layers,
   drawn,
@@ -28,7 +28,7 @@ export function PartBoard({
 }: {
   job: JobDocument;
   picture: Picture;
-  face: BoardFace;
+  frame: BoardFrame;
   settled: boolean;
   layers: ReturnType<typeof useLayers>;
   drawn: Drawn;
@@ -41,7 +41,7 @@ export function PartBoard({
   return (
     <Board
       picture={picture}
-      face={face}
+      frame={frame}
       layers={layers}
       settled={settled}
       unit={job.unit}
@@ -58,7 +58,7 @@ export function PartBoard({
             live={live}
             preview={NO_PREVIEW}
             selection={selection}
-            isTrue={face.kind === 'true'}
+            isTrue={frame.kind === 'true'}
             unit={job.unit}
             measured={NOTHING_MEASURED}
             deviation={null}

@@ -11,7 +11,7 @@ import { Cased, Tag } from '../board/marks';
 import { onBoard, type ScreenPlace, screenPlace } from '../frames/place';
 import { toScreen, transformOf, type View } from '../frames/view';
 import { LengthFigure } from '../kit';
-import { type Selection, useBench } from '../session/benchStore';
+import { type Selection, useSession } from '../session/sessionStore';
 import { isItemChosen, isPathChosen } from './chosen';
 import { legsOf, type TracePreview } from './preview';
 import { DASH_OF_ROLE } from './roles';
@@ -210,7 +210,7 @@ function Points({
   inSight(place: ScreenPlace): boolean;
   plain: boolean;
 }) {
-  const select = useBench((s) => s.select);
+  const select = useSession((s) => s.select);
   const pressedAt = useRef(Number.NEGATIVE_INFINITY);
   const own = new Set(walkOf(sketch, path)?.points);
   const round = sketch.curves[path.uses[0]?.curve ?? '']?.kind === 'circle';

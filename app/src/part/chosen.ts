@@ -1,6 +1,6 @@
 import type { Id } from '@steady-moth/core/sketch';
 import type { Item } from '@steady-moth/core/tracing';
-import type { Selection } from '../session/benchStore';
+import type { Selection } from '../session/sessionStore';
 
 const NOTHING: readonly Item[] = [];
 

@@ -5,8 +5,8 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useRef } from 'react';
 import { solids } from '../compute';
 import type { ShownBody } from '../compute/solid.worker';
-import type { BoardFace } from '../frames/boardMap';
-import { placingOfFace } from '../frames/placing';
+import type { BoardFrame } from '../frames/boardMap';
+import { placingOfFrame } from '../frames/placing';
 import { digest, WORKED_OUT } from '../session/group';
 import type { Drawn } from './useDrawn';
 
@@ -18,8 +18,8 @@ export interface Planned {
 }
 
 /** `drawn`: the part where it truly lies. The plan of the body as the document and the calibration say; it keeps its identity as long as no figure changed. */
-export function useBodyPlan(job: JobDocument, faces: ReadonlyMap<string, BoardFace>, drawn: Drawn): Planned {
-  const placing = useMemo(() => new Map([...faces].map(([id, face]) => [id, placingOfFace(face)])), [faces]);
+export function useBodyPlan(job: JobDocument, frames: ReadonlyMap<string, BoardFrame>, drawn: Drawn): Planned {
+  const placing = useMemo(() => new Map([...frames].map(([id, frame]) => [id, placingOfFrame(frame)])), [frames]);
   const { part, pictures } = job;
   const last = useRef<Planned | null>(null);
   return useMemo(() => {

@@ -15,9 +15,9 @@ import {
 import { boxOfPath, type Traced } from '@steady-moth/core/tracing';
 import { useEffect, useMemo, useReducer, useRef, useState } from 'react';
 import { figures } from '../compute';
-import type { BoardFace } from '../frames/boardMap';
+import type { BoardFrame } from '../frames/boardMap';
 import { onBoard } from '../frames/place';
-import { placingOfFace } from '../frames/placing';
+import { placingOfFrame } from '../frames/placing';
 
 /** A path as it lies on the board. What is not always needed is worked out when it is first asked for. */
 export interface DrawnPath extends EvaluatedPath {
@@ -82,7 +82,7 @@ const NONE_LOCKED: ReadonlySet<string> = new Set();
  */
 export function useDrawn(
   part: JobDocument['part'],
-  faces: ReadonlyMap<string, BoardFace>,
+  frames: ReadonlyMap<string, BoardFrame>,
   draft: Readonly<Record<string, Observation>> | null,
   truly = false,
 ): Drawn {
@@ -90,7 +90,10 @@ export function useDrawn(
   const [stretch, next] = useReducer((n: number) => n + 1, 0);
   const here = useRef(new WeakSet<Cluster>());
   const last = useRef<{ drawn: Drawn; placing: Placing } | null>(null);
-  const placing = useMemo<Placing>(() => new Map([...faces].map(([id, face]) => [id, placingOfFace(face)])), [faces]);
+  const placing = useMemo<Placing>(
+    () => new Map([...frames].map(([id, frame]) => [id, placingOfFrame(frame)])),
+    [frames],
+  );
   // biome-ignore lint/correctness/useExhaustiveDependencies: each stretch goes on where the one before ended
   const made = useMemo((): Drawn | null | LongSettling[] => {
     // What nobody answered for is settled here after all.

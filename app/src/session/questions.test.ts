@@ -1,8 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { WorkerDied } from '../compute/startWorker';
-import { useBench } from './benchStore';
 import { useJob } from './jobStore';
 import { askQuestion, isWaiting, type QuestionKind, type Run, useQuestions } from './questions';
+import { useSession } from './sessionStore';
 
 /** A question whose answer is given from outside. */
 function open<Answer>(more: Partial<QuestionKind<string, Answer>> = {}) {
@@ -97,7 +97,7 @@ describe('questions that all else waits for', () => {
     const [waits, goesOn] = [open<number>({ waits: true }), open<number>()];
     const first = askQuestion(waits.kind, 'the coin');
     const second = askQuestion(goesOn.kind, 'the circle');
-    useBench.getState().take('line');
+    useSession.getState().take('line');
     expect(await first).toBeNull();
     expect(opened().map((o) => o.says)).toEqual(['Looking for the circle']);
     goesOn.own.answer(3);

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { WorkerDied } from '../compute/startWorker';
-import { onLayDown } from './benchStore';
 import { useJob } from './jobStore';
+import { onLayDown } from './sessionStore';
 
 /** What a question tells while it is worked on, and hears of. */
 export interface Run {

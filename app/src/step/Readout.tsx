@@ -2,8 +2,8 @@ import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { type ReactNode, useLayoutEffect, useRef, useState } from 'react';
 import { focusBoard } from '../board/focusBoard';
 import { degrees } from '../kit';
-import { ARROW_STEPS, useBench } from '../session/benchStore';
 import { useReadout } from '../session/readoutStore';
+import { ARROW_STEPS, useSession } from '../session/sessionStore';
 import { useTypedAhead } from './useTypedAhead';
 
 /** The strip of large figures along the bottom. Digits typed anywhere land here. */
@@ -55,8 +55,8 @@ function signed(mm: number, unit: LengthUnit): string {
 }
 
 function StepPicker() {
-  const step = useBench((s) => s.step);
-  const setStep = useBench((s) => s.setStep);
+  const step = useSession((s) => s.step);
+  const setStep = useSession((s) => s.setStep);
   const text = (s: (typeof ARROW_STEPS)[number]) => `${s.size} ${s.unit}`;
   return (
     <label className="shrink-0">

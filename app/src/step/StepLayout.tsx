@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { focusBoard } from '../board/focusBoard';
 import { InTurn } from '../kit/InTurn';
-import { useBench } from '../session/benchStore';
+import { useSession } from '../session/sessionStore';
 import type { StepDescription, StepParts } from './description';
 import { KeyList } from './KeyList';
 import { Readout } from './Readout';
@@ -46,7 +46,7 @@ export function StepLayout({
   // What is asked for or refused stands on top of the slip: it comes in sight. What was answered leaves the focus where
   // the work goes on.
   const slipRef = useRef<HTMLElement>(null);
-  const tool = useBench((s) => s.tool);
+  const tool = useSession((s) => s.tool);
   useEffect(() => {
     if (tool || asked) slipRef.current?.scrollTo({ top: 0 });
     else focusBoard();

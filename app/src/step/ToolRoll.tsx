@@ -1,5 +1,5 @@
 import { afterPresses } from '../board/pressQueue';
-import { useBench } from '../session/benchStore';
+import { useSession } from '../session/sessionStore';
 import type { Pocket } from './description';
 
 /** Keys of the pockets, by their place in the top row of the keyboard. */
@@ -8,8 +8,8 @@ const LETTERS = 'QWERTYUIOP';
 
 /** The tools of the step like pockets of a cloth roll: the one in use is drawn out. */
 export function ToolRoll({ pockets }: { pockets: readonly Pocket[] }) {
-  const tool = useBench((s) => s.tool);
-  const take = useBench((s) => s.take);
+  const tool = useSession((s) => s.tool);
+  const take = useSession((s) => s.take);
   return (
     <div
       role="toolbar"

@@ -1,11 +1,11 @@
 import type { JobDocument, Picture } from '@steady-moth/core/job';
-import { useBench } from '../session/benchStore';
+import { useSession } from '../session/sessionStore';
 
 /** Which picture of the job, and which of its views, is worked on; nothing where there is no choice. */
 export function WorkedOn({ job, picture, views = true }: { job: JobDocument; picture: Picture; views?: boolean }) {
-  const choosePicture = useBench((s) => s.choosePicture);
-  const chooseView = useBench((s) => s.chooseView);
-  const view = useBench((s) => s.pictureView);
+  const choosePicture = useSession((s) => s.choosePicture);
+  const chooseView = useSession((s) => s.chooseView);
+  const view = useSession((s) => s.pictureView);
   const look = 'min-w-0 grow rounded border border-line bg-sheet px-1.5 py-1 text-ink';
   return (
     <>

@@ -1,7 +1,7 @@
 import type { JobDocument, Picture } from '@steady-moth/core/job';
 import type { ReactNode } from 'react';
 import type { ArrivedPicture } from '../door/arrival';
-import type { Tool } from '../session/benchStore';
+import type { Tool } from '../session/sessionStore';
 
 /** How far a step has come: nothing yet, good, or something wants attention; and what it lacks, as a sentence. */
 export interface StepState {

@@ -2,8 +2,8 @@ import { useEffect, useRef } from 'react';
 import { focusBoard } from '../board/focusBoard';
 import { afterPresses } from '../board/pressQueue';
 import { isTextField, isTyping } from '../board/useViewControls';
-import { useBench } from '../session/benchStore';
 import { useJob } from '../session/jobStore';
+import { useSession } from '../session/sessionStore';
 import type { Pocket, StepParts } from './description';
 import { POCKET_KEYS } from './ToolRoll';
 
@@ -40,9 +40,9 @@ export function useKeys(
       }
     };
     const onUp = (event: KeyboardEvent) => {
-      if (event.code === 'KeyF') useBench.getState().setFreeHand(false);
+      if (event.code === 'KeyF') useSession.getState().setFreeHand(false);
     };
-    const onBlur = () => useBench.getState().setFreeHand(false);
+    const onBlur = () => useSession.getState().setFreeHand(false);
     window.addEventListener('keydown', onFirst, { capture: true });
     window.addEventListener('keydown', onDown);
     window.addEventListener('keyup', onUp);
@@ -67,9 +67,9 @@ function takeBack({ key: typed, shiftKey }: KeyboardEvent): boolean {
 
 /** What a key does to the tool in hand and to the step; false where it does nothing of that. */
 function onHand(event: KeyboardEvent, on: Parameters<typeof useKeys>[1]): boolean {
-  if (event.code === 'KeyF') useBench.getState().setFreeHand(true);
+  if (event.code === 'KeyF') useSession.getState().setFreeHand(true);
   else if (event.code === OTHER_EDGE_KEY) {
-    if (!event.repeat) useBench.getState().setOtherEdge(useBench.getState().otherEdge + 1);
+    if (!event.repeat) useSession.getState().setOtherEdge(useSession.getState().otherEdge + 1);
   } else if (event.key === 'Escape') layDown(on.giveUp);
   else if (event.key === '?') on.showKeys();
   else if (event.code === NEXT_STEP_KEY || event.code === STEP_BEFORE_KEY) {
@@ -80,9 +80,9 @@ function onHand(event: KeyboardEvent, on: Parameters<typeof useKeys>[1]): boolea
 
 /** Escape: first what is asked, then the tool, then what is chosen. */
 function layDown(giveUp: (() => boolean) | undefined): void {
-  const { selection, tool, select, take } = useBench.getState();
+  const { selection, tool, select, take } = useSession.getState();
   if (giveUp?.()) return;
-  if (tool) afterPresses(() => useBench.getState().tool === tool && take(null));
+  if (tool) afterPresses(() => useSession.getState().tool === tool && take(null));
   else if (selection) select(null);
 }
 
@@ -94,6 +94,6 @@ function takenOut({ code, repeat }: KeyboardEvent, pockets: readonly Pocket[]): 
   const at = POCKET_KEYS.indexOf(code as (typeof POCKET_KEYS)[number]);
   const pocket = pockets[at];
   if (!pocket || repeat) return false;
-  afterPresses(() => useBench.getState().tool !== pocket.tool && useBench.getState().take(pocket.tool));
+  afterPresses(() => useSession.getState().tool !== pocket.tool && useSession.getState().take(pocket.tool));
   return true;
 }

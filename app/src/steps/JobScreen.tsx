@@ -7,13 +7,13 @@ import { type Busy, useDoor } from '../door/useDoor';
 import { Act, Button, Notice } from '../kit';
 import { InTurn } from '../kit/InTurn';
 import { useLate } from '../kit/useLate';
-import { useBench } from '../session/benchStore';
 import { useJob } from '../session/jobStore';
 import { cancelLoading, loadAgain, shownTogether, useLoadPixels, usePixelsStore } from '../session/pixelsStore';
 import { useQuestions } from '../session/questions';
 import { useReadout } from '../session/readoutStore';
 import { saveJobFile } from '../session/saveJobFile';
 import { loadSentence, saveSentence } from '../session/sentences';
+import { useSession } from '../session/sessionStore';
 import { AskBeforeLeaving } from '../step/AskBeforeLeaving';
 import type { StepProps, UseStep } from '../step/description';
 import { FaultPage } from '../step/FaultPage';
@@ -39,12 +39,12 @@ export function JobScreen() {
   useEffect(() => open(id), [id, open]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another job begins with its first picture, shown whole
   useEffect(() => {
-    useBench.getState().setView(null);
-    useBench.getState().choosePicture(null);
+    useSession.getState().setView(null);
+    useSession.getState().choosePicture(null);
   }, [id]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new step lays down the tools of the old one
   useEffect(() => {
-    useBench.getState().clear();
+    useSession.getState().clear();
     useReadout.getState().reset();
   }, [step]);
   const fault = useJob((s) => s.fault);
@@ -62,8 +62,8 @@ function OpenJob({ step }: { step: string }) {
   const apply = useJob((s) => s.apply);
   const undo = useJob((s) => s.undo);
   const redo = useJob((s) => s.redo);
-  const chosen = useBench((s) => s.picture);
-  const compare = useBench((s) => s.compare);
+  const chosen = useSession((s) => s.picture);
+  const compare = useSession((s) => s.compare);
   const picture = job?.pictures.find((p) => p.id === chosen) ?? job?.pictures[0] ?? null;
   const wanted = useMemo(() => {
     if (!job || !picture) return [];

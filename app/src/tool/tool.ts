@@ -4,8 +4,8 @@ import type { JobAction } from '@steady-moth/core/job';
 import type { Expression } from '@steady-moth/core/sketch';
 import type { Aim, SnapTarget } from '../board/useAim';
 import type { SnapWish } from '../compute/pixels.worker';
-import type { Selection } from '../session/benchStore';
 import type { Reading } from '../session/readoutStore';
+import type { Selection } from '../session/sessionStore';
 
 /** What happens to a tool. Places are of the part; aims have snapped already. */
 export type ToolEvent<Held, Answer> =

@@ -2,10 +2,10 @@ import { parseLength } from '@steady-moth/core/units';
 import { useMemo, useReducer, useRef } from 'react';
 import type { BoardTool } from '../board/boardTool';
 import { lengthSentence } from '../kit/lengthSentence';
-import { useBench } from '../session/benchStore';
 import { useJob } from '../session/jobStore';
 import { askQuestion, type QuestionKind, type Questions } from '../session/questions';
 import { useReadout } from '../session/readoutStore';
+import { useSession } from '../session/sessionStore';
 import { useAsk } from '../session/useAsk';
 import type { Outcome, Tool, ToolEvent } from './tool';
 
@@ -58,10 +58,10 @@ export function useTool<State, Context, Preview, Held, Question extends { kind: 
       if (outcome.preview !== undefined) own.preview = outcome.preview;
       if (outcome.held !== undefined) own.held = outcome.held;
       if (outcome.action) useJob.getState().apply(outcome.action);
-      if (outcome.select !== undefined) useBench.getState().select(outcome.select);
+      if (outcome.select !== undefined) useSession.getState().select(outcome.select);
       if (outcome.show) useReadout.getState().show(outcome.show);
       if (outcome.effect !== undefined) latest.current.perform(outcome.effect);
-      if (outcome.isDone && own === hand.current) useBench.getState().take(null);
+      if (outcome.isDone && own === hand.current) useSession.getState().take(null);
       // What lands, or is answered, after another tool was taken still counts: it was drawn with this one.
       const question = outcome.ask;
       if (question !== undefined)

@@ -1,3 +1,4 @@
+import { medianOf } from '../numeric';
 import type { BandKind } from './edgeModel';
 import { fitParabola, type Parabola } from './fitCurve';
 import { offsetOf, type Profile } from './profile';
@@ -25,7 +26,7 @@ export function followRows(profile: Profile, kind: BandKind): Followed | null {
       kept.map((k) => centres[k] as number),
     );
     const away = kept.map((k) => Math.abs((centres[k] as number) - (parabola as Parabola).at(profile.along[k]!)));
-    const limit = Math.max(STRAY_ROW_PX / 2 ** round, 3 * 1.4826 * median(away));
+    const limit = Math.max(STRAY_ROW_PX / 2 ** round, 3 * 1.4826 * medianOf(away, 0));
     const next = kept.filter((_, n) => away[n]! <= limit);
     if (next.length === kept.length) break;
     kept = next;
@@ -64,9 +65,4 @@ function rowCentre(profile: Profile, row: Float64Array, kind: BandKind): number 
   const curvature = a - 2 * b + c;
   const fraction = curvature < 0 ? Math.max(-1, Math.min(1, (a - c) / (2 * curvature))) : 0;
   return offsetOf(profile, best + fraction);
-}
-
-function median(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted.length ? sorted[sorted.length >> 1]! : 0;
 }

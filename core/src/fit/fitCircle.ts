@@ -1,5 +1,5 @@
 import { between, type Circle, circleThrough, type Vec2 } from '../geometry';
-import { solveLeastSquares } from '../numeric';
+import { medianOf, solveLeastSquares } from '../numeric';
 
 /** A circle through many points, with how well they hold it. */
 export interface CircleFit extends Circle {
@@ -31,7 +31,12 @@ export function fitCircle(points: readonly Vec2[], sigmas: readonly number[] | n
   const off = (k: number, here: Circle) => Math.abs(between(points[k]!, here.centre) - here.radius);
   for (let round = 0; circle && round < ROUNDS; round++) {
     const here = circle;
-    const usual = 1.4826 * median(used.map((k) => off(k, here)));
+    const usual =
+      1.4826 *
+      medianOf(
+        used.map((k) => off(k, here)),
+        0,
+      );
     const kept = indices.filter((k) => off(k, here) <= STRAY_SIGMAS * usual + ROUNDING * here.radius);
     if (kept.length < FEWEST_POINTS) return null;
     const settled = kept.length === used.length && round > 0;
@@ -130,8 +135,3 @@ function settle(points: readonly Vec2[], weights: readonly number[] | null, star
 }
 
 const INDICES = [0, 1, 2];
-
-function median(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted.length ? sorted[sorted.length >> 1]! : 0;
-}

@@ -8,9 +8,9 @@ function ring(corners: readonly Vec2[]): Form {
   return { kind: 'chain', segments, closed: true };
 }
 
-/** A rectangle about a middle, its width running in the direction given, rad; mm. */
-export function rectangle(middle: Vec2, width: number, height: number, angle: number): Form {
-  const at = (x: number, y: number) => add(middle, turned(vec((x * width) / 2, (y * height) / 2), angle));
+/** A rectangle about its centre, its width running in the direction given, rad; mm. */
+export function rectangle(centre: Vec2, width: number, height: number, angle: number): Form {
+  const at = (x: number, y: number) => add(centre, turned(vec((x * width) / 2, (y * height) / 2), angle));
   return ring([at(-1, -1), at(1, -1), at(1, 1), at(-1, 1)]);
 }
 
@@ -35,8 +35,8 @@ export function slot(a: Vec2, b: Vec2, width: number): Form | null {
   };
 }
 
-/** A regular polygon about a middle, one of its corners at a place; mm. */
-export function polygon(middle: Vec2, corner: Vec2, count: number): Form {
-  const reach = sub(corner, middle);
-  return ring(Array.from({ length: count }, (_, k) => add(middle, turned(reach, (2 * Math.PI * k) / count))));
+/** A regular polygon about its centre, one of its corners at a place; mm. */
+export function polygon(centre: Vec2, corner: Vec2, count: number): Form {
+  const reach = sub(corner, centre);
+  return ring(Array.from({ length: count }, (_, k) => add(centre, turned(reach, (2 * Math.PI * k) / count))));
 }

@@ -1,6 +1,6 @@
 import type { Graduations } from '../calibration';
 import type { Vec2 } from '../geometry';
-import { factorCholesky, solveCholesky } from '../numeric';
+import { factorCholesky, medianOf, solveCholesky } from '../numeric';
 import type { Pixels } from '../raster';
 import type { TextImage } from './text';
 
@@ -143,7 +143,7 @@ function coverTable(light: Float32Array, width: number, height: number, margin: 
   for (const atStart of [true, false]) {
     const at = (k: number): number => (atStart ? k : width - 1 - k);
     const inside = Array.from({ length: Math.min(2 * margin, width - margin) }, (_, k) => columns[at(margin + k)]!);
-    const ground = inside.sort((a, b) => a - b)[inside.length >> 1] ?? 0;
+    const ground = medianOf(inside, 0);
     let covered = 0;
     for (let k = 0; k < margin; k++)
       if (Math.abs(columns[at(k)]! - ground) > UNLIKE * ground) covered = Math.min(width, k + 1 + RIM);

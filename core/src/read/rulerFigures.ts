@@ -1,4 +1,5 @@
 import type { Family } from '../find';
+import { medianOf } from '../numeric';
 
 /** Spacings that differ by a smaller share are one: both were worked out from whole figures. */
 const SAME_SPACING = 1e-6;
@@ -146,7 +147,7 @@ function fitScale(read: readonly ReadFigure[], scale: Scale, sense: 1 | -1, fewe
     if (new Set(fitting.map((f) => f.value)).size < FEWEST.alone && new Set(clear.map((f) => f.value)).size < fewest)
       continue;
     const stray = row.filter((f) => !fitting.includes(f) && f.confidence >= CLEAR).length;
-    const fit = { scale, sense, origin: median(fitting.map(originOf)), fitting, stray };
+    const fit = { scale, sense, origin: medianOf(fitting.map(originOf)), fitting, stray };
     if (!best || weightOf(fit) > weightOf(best)) best = fit;
   }
   return best;
@@ -201,9 +202,4 @@ function middles(values: readonly number[]): number[] {
 function nearest(some: readonly number[], others: readonly number[]): [number, number] {
   const pairs = some.flatMap((a) => others.map((b): [number, number] => [a, b]));
   return pairs.reduce((p, q) => (Math.abs(q[1] - q[0]) < Math.abs(p[1] - p[0]) ? q : p));
-}
-
-function median(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[sorted.length >> 1]!;
 }

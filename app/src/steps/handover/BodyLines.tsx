@@ -6,8 +6,8 @@ import { type JobDocument, setBodyFactor } from '@steady-moth/core/job';
 import { fixed } from '@steady-moth/core/units';
 import { useMemo, useState } from 'react';
 import { solids } from '../../compute';
-import type { BoardFace } from '../../frames/boardMap';
-import { placingOfFace } from '../../frames/placing';
+import type { BoardFrame } from '../../frames/boardMap';
+import { placingOfFrame } from '../../frames/placing';
 import { Act, Button, LengthField, Notice, SlipLine } from '../../kit';
 import { useBodyPlan } from '../../part/useBody';
 import type { Drawn } from '../../part/useDrawn';
@@ -38,20 +38,20 @@ const REFUSED: Record<Extract<BodyFile, { ok: false }>['reason'], string> = {
 /** The body as files. */
 export function BodyLines({
   job,
-  faces,
+  frames,
   drawn,
   isReady,
   machine,
 }: {
   job: JobDocument;
-  faces: ReadonlyMap<string, BoardFace>;
+  frames: ReadonlyMap<string, BoardFrame>;
   drawn: Drawn;
   /** Everything that the body is made of is worked out. */
   isReady: boolean;
   /** What it is made on; null: it goes out as it is. */
   machine: Machine | null;
 }) {
-  const { plan } = useBodyPlan(job, faces, drawn);
+  const { plan } = useBodyPlan(job, frames, drawn);
   const [toleranceMm, setTolerance] = useState(0.05);
   const [busy, setBusy] = useState<BodyFormat | 'all' | null>(null);
   const [told, setTold] = useState<string | null>(null);
@@ -88,7 +88,7 @@ export function BodyLines({
     });
   const writeAll = () =>
     run('all', async ({ signal, progress }) => {
-      const placing = new Map([...faces].map(([id, face]) => [id, placingOfFace(face)]));
+      const placing = new Map([...frames].map(([id, frame]) => [id, placingOfFrame(frame)]));
       const bodies: NamedBody[] = [];
       const leftOut: string[] = [];
       for (const own of handedOverVariants(job, placing, machine)) {

@@ -10,9 +10,9 @@ import { useLayers } from '../../board/useLayers';
 import { Button, Choice, Notice, SlipLine } from '../../kit';
 import { PartBoard } from '../../part/PartBoard';
 import { useDrawn } from '../../part/useDrawn';
-import { useBench } from '../../session/benchStore';
+import { useSession } from '../../session/sessionStore';
 import { today } from '../../session/today';
-import { useBoardFace, useBoardFaces, useOthersSettled } from '../../session/useBoardFace';
+import { useBoardFrame, useBoardFrames, useOthersSettled } from '../../session/useBoardFrame';
 import { useFlaws } from '../../session/useFlaws';
 import type { StepParts, StepProps } from '../../step/description';
 import { WorkedOn } from '../../step/WorkedOn';
@@ -49,21 +49,21 @@ const hasCurve = ({ form }: ProfileForm): boolean =>
 const dimmed = (): number => 0.25;
 
 export function useHandOverStep({ job, picture }: StepProps): StepParts {
-  const { face, settled, isComing } = useBoardFace(job, picture);
-  const faces = useBoardFaces(job, picture, face);
-  const drawn = useDrawn(job.part, faces, null, true);
-  const othersSettled = useOthersSettled(job, picture, face);
+  const { frame, settled, isComing } = useBoardFrame(job, picture);
+  const frames = useBoardFrames(job, picture, frame);
+  const drawn = useDrawn(job.part, frames, null, true);
+  const othersSettled = useOthersSettled(job, picture, frame);
   // What is worked out anew is not handed over as it was before.
   const isReady = settled && othersSettled && drawn.isWhole;
   const { flaws } = useFlaws(job.part, drawn.paths);
-  const layers = useLayers(job, picture, faces, dimmed);
+  const layers = useLayers(job, picture, frames, dimmed);
   const [notes, setNotes] = useState(true);
   const [sizes, setSizes] = useState(false);
   const [dxf, setDxf] = useState(DXF_USUAL);
   const [machine, setMachine] = useState<Machine | null>(null);
   const hasSizes = sketchesOf(job.part).some((s) => Object.keys(s.dimensions).length > 0);
-  const isTrue = face.kind === 'true';
-  const view = useBench((s) => s.pictureView);
+  const isTrue = frame.kind === 'true';
+  const view = useSession((s) => s.pictureView);
   const { profile: own, faults } = handedOver(job, drawn, { date: today(), notes, view, sizes });
   const made = machine ? compensated(own, machine) : { profile: own, leftOut: [] };
   const profile = (): FlatProfile => made.profile;
@@ -88,7 +88,7 @@ export function useHandOverStep({ job, picture }: StepProps): StepParts {
       <PartBoard
         job={job}
         picture={picture}
-        face={face}
+        frame={frame}
         settled={settled}
         layers={layers}
         drawn={drawn}
@@ -166,7 +166,7 @@ export function useHandOverStep({ job, picture }: StepProps): StepParts {
           </SlipLine>
         </ol>
         {job.part.features.length > 0 && (
-          <BodyLines job={job} faces={faces} drawn={drawn} isReady={isTrue && isReady} machine={machine} />
+          <BodyLines job={job} frames={frames} drawn={drawn} isReady={isTrue && isReady} machine={machine} />
         )}
       </>
     ),

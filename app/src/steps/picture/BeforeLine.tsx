@@ -3,8 +3,8 @@ import { fixed } from '@steady-moth/core/units';
 import { useEffect, useState } from 'react';
 import { FileButton } from '../../door/FileButton';
 import { Act, Choice, SlipLine } from '../../kit';
-import { type CompareMode, useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
+import { type CompareMode, useSession } from '../../session/sessionStore';
 import { Differences } from './Differences';
 
 const WAYS = [
@@ -19,20 +19,20 @@ const BLINK_MS = 600;
 /** Swapping the picture for a newer one, and comparing both afterwards. */
 export function BeforeLine({ job, picture, onSwap }: { job: JobDocument; picture: Picture; onSwap(file: File): void }) {
   const apply = useJob((s) => s.apply);
-  const compare = useBench((s) => s.compare);
-  const setCompare = useBench((s) => s.setCompare);
-  const differing = useBench((s) => s.differing);
+  const compare = useSession((s) => s.compare);
+  const setCompare = useSession((s) => s.setCompare);
+  const differing = useSession((s) => s.differing);
   const [blinking, setBlinking] = useState(false);
   const { before } = picture;
   useEffect(() => {
     if (!blinking) return;
     const timer = setInterval(() => {
-      const next: CompareMode = useBench.getState().compare === 'before' ? null : 'before';
-      useBench.getState().setCompare(next);
+      const next: CompareMode = useSession.getState().compare === 'before' ? null : 'before';
+      useSession.getState().setCompare(next);
     }, BLINK_MS);
     return () => {
       clearInterval(timer);
-      useBench.getState().setCompare(null);
+      useSession.getState().setCompare(null);
     };
   }, [blinking]);
   return (

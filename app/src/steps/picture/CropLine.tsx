@@ -1,8 +1,8 @@
 import { cropPicture, type Picture, type Rect } from '@steady-moth/core/job';
 import { wholeOf } from '../../frames/boardMap';
 import { Act, Choice, SlipLine } from '../../kit';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
+import { useSession } from '../../session/sessionStore';
 import type { Symmetry } from './tools/cropDrag';
 
 const ASPECTS = [
@@ -41,8 +41,8 @@ export function CropLine({
   onSymmetry(symmetry: Symmetry): void;
 }) {
   const apply = useJob((s) => s.apply);
-  const take = useBench((s) => s.take);
-  const tool = useBench((s) => s.tool);
+  const take = useSession((s) => s.take);
+  const tool = useSession((s) => s.tool);
   const { crop } = picture.preparation;
   const { facts } = picture;
   const rect = crop ?? wholeOf(facts);

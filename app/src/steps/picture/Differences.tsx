@@ -7,9 +7,9 @@ import type { DifferenceBox } from '../../compute/pixels.worker';
 import { boardMapper, rectOutline } from '../../frames/boardMap';
 import { fitView } from '../../frames/view';
 import { Act } from '../../kit';
-import { useBench } from '../../session/benchStore';
 import { useIsHeld } from '../../session/pixelsStore';
-import { useMmPerPx, usePictureFace } from '../../session/useBoardFace';
+import { useSession } from '../../session/sessionStore';
+import { useMmPerPx, usePictureFrame } from '../../session/useBoardFrame';
 
 /** Kept free round a place that is shown, px of the screen. */
 const MARGIN_PX = 120;
@@ -23,7 +23,7 @@ const WORDS: Record<DifferenceBox['kind'], string> = {
 /** Each place where a picture differs from the one whose place it took, with its size, to be looked at one by one. */
 export function Differences({ job, picture }: { job: JobDocument; picture: Picture }) {
   const { before } = picture;
-  const face = usePictureFace(picture);
+  const frame = usePictureFrame(picture);
   const mmPerPx = useMmPerPx(job, picture);
   const held = [useIsHeld(picture.blob), useIsHeld(before?.blob ?? picture.blob)].every((h) => h);
   const back = before && invertMap(before.onto);
@@ -38,8 +38,8 @@ export function Differences({ job, picture }: { job: JobDocument; picture: Pictu
   if (!data) return <p>Looking for the places …</p>;
   if (data.length === 0) return <p>No place differs by more than its edges.</p>;
   const show = (box: DifferenceBox) => {
-    const { view, setView } = useBench.getState();
-    if (view) setView(fitView(rectOutline(boardMapper(face), box), view.width, view.height, MARGIN_PX));
+    const { view, setView } = useSession.getState();
+    if (view) setView(fitView(rectOutline(boardMapper(frame), box), view.width, view.height, MARGIN_PX));
   };
   const size = (px: number) =>
     mmPerPx === null

@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { pixels } from '../../compute';
 import { SlipLine } from '../../kit';
 import { useIsHeld } from '../../session/pixelsStore';
-import { useMmPerPx } from '../../session/useBoardFace';
+import { useMmPerPx } from '../../session/useBoardFrame';
 import { clippingWords, contrastWords, resolutionWords, sharpnessWords } from './words';
 
 /** Is the picture good enough? Each figure with a sentence of advice. */

@@ -2,8 +2,8 @@ import { lockPicture, orderPicture, type Picture, removePicture, showPicture } f
 import { ArrowDown, ArrowUp, Eye, EyeOff, Lock, LockOpen, Trash2 } from 'lucide-react';
 import type { ButtonHTMLAttributes } from 'react';
 import { FileButton } from '../../door/FileButton';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
+import { useSession } from '../../session/sessionStore';
 
 /** The job's pictures in their order on the board, the uppermost first; one of them is worked on. */
 export function PictureList({
@@ -39,7 +39,7 @@ export function PictureList({
 
 function PictureRow({ picture, at, count, chosen }: { picture: Picture; at: number; count: number; chosen: boolean }) {
   const apply = useJob((s) => s.apply);
-  const choosePicture = useBench((s) => s.choosePicture);
+  const choosePicture = useSession((s) => s.choosePicture);
   const { id, fileName, shown, locked } = picture;
   return (
     <li className={`flex items-center gap-1 border-line border-t py-1.5 ${chosen ? 'font-semibold' : ''}`}>

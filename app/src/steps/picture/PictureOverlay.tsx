@@ -4,7 +4,7 @@ import { Cased, Tag } from '../../board/marks';
 import { wholeOf } from '../../frames/boardMap';
 import { boardPlace, offBoard } from '../../frames/place';
 import { toScreen, type View } from '../../frames/view';
-import { useBench } from '../../session/benchStore';
+import { useSession } from '../../session/sessionStore';
 import { boxOf } from './tools/boxes';
 import { type CropBox, middleOf, type Symmetry } from './tools/cropDrag';
 
@@ -16,7 +16,7 @@ export function PictureOverlay({
   draft,
   symmetry,
 }: Drawing & { picture: Picture; draft: CropBox | null; symmetry: Symmetry }) {
-  const tool = useBench((s) => s.tool);
+  const tool = useSession((s) => s.tool);
   const whole = boxOf(wholeOf(picture.facts), mapper);
   const crop = tool === 'crop' ? (draft ?? boxOf(picture.preparation.crop ?? wholeOf(picture.facts), mapper)) : null;
   return (

@@ -15,9 +15,9 @@ import { FlipHorizontal2, RotateCcw, RotateCw } from 'lucide-react';
 import { pixels } from '../../compute';
 import { Act, Choice, SlipLine } from '../../kit';
 import { Range } from '../../kit/Range';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { useIsHeld } from '../../session/pixelsStore';
+import { useSession } from '../../session/sessionStore';
 
 /** Gamma runs from a quarter to four on the slider, its middle is one. */
 const GAMMA_REACH = 2;
@@ -60,7 +60,7 @@ export function TurnLine({ picture }: { picture: Picture }) {
 /** Tones by a small histogram, or by what is picked as darkest and lightest. */
 export function TonesLine({ picture, tried, setTried }: Props) {
   const apply = useJob((s) => s.apply);
-  const take = useBench((s) => s.take);
+  const take = useSession((s) => s.take);
   const held = useIsHeld(picture.blob);
   const { data: counts = [] } = useQuery({
     queryKey: ['histogram', picture.blob],
@@ -136,8 +136,8 @@ export function BackgroundLine({
   onBy,
 }: Props & { by: Clearing['by']; onBy(by: Clearing['by']): void }) {
   const apply = useJob((s) => s.apply);
-  const take = useBench((s) => s.take);
-  const tool = useBench((s) => s.tool);
+  const take = useSession((s) => s.take);
+  const tool = useSession((s) => s.tool);
   const clear = tried.clear ?? picture.preparation.clear;
   const { locked } = picture;
   return (

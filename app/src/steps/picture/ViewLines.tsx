@@ -2,8 +2,8 @@ import { changeView, type Picture, removeView, type Side, type View } from '@ste
 import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { useEffect, useState } from 'react';
 import { Act, Choice, LengthField, SlipLine } from '../../kit';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
+import { useSession } from '../../session/sessionStore';
 
 const SIDES: readonly { value: Side; text: string }[] = [
   { value: 'top', text: 'top' },
@@ -13,8 +13,8 @@ const SIDES: readonly { value: Side; text: string }[] = [
 
 /** The views that a picture is cut into: each on its own plane, all sharing the picture's calibration. */
 export function ViewLines({ picture, unit }: { picture: Picture; unit: LengthUnit }) {
-  const take = useBench((s) => s.take);
-  const tool = useBench((s) => s.tool);
+  const take = useSession((s) => s.take);
+  const tool = useSession((s) => s.tool);
   return (
     <SlipLine
       id="line-view"

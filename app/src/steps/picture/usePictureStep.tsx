@@ -8,10 +8,10 @@ import { AdviceCard } from '../../door/AdviceCard';
 import { boardMapper, wholeOf } from '../../frames/boardMap';
 import { toScreen } from '../../frames/view';
 import { SlipLine } from '../../kit';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
-import { usePictureFace } from '../../session/useBoardFace';
+import { useSession } from '../../session/sessionStore';
+import { usePictureFrame } from '../../session/useBoardFrame';
 import type { Pocket, StepParts, StepProps } from '../../step/description';
 import { useTool } from '../../tool/useTool';
 import { AboutFile } from './AboutFile';
@@ -35,8 +35,8 @@ export function usePictureStep({ job, picture, onFiles, readOne }: StepProps): S
   const [aspect, setAspect] = useState<Aspect>('free');
   const [symmetry, setSymmetry] = useState<Symmetry>('none');
   const [clearBy, setClearBy] = useState<Clearing['by']>(picture.preparation.clear?.by ?? 'region');
-  const tool = useBench((s) => s.tool);
-  const compare = useBench((s) => s.compare);
+  const tool = useSession((s) => s.tool);
+  const compare = useSession((s) => s.compare);
   const swap = useSwap(picture);
   // The sliders tell their last move after its end as well: what was tried is over once the picture has changed.
   // biome-ignore lint/correctness/useExhaustiveDependencies: on a change of the picture's own
@@ -47,12 +47,12 @@ export function usePictureStep({ job, picture, onFiles, readOne }: StepProps): S
     if (line) document.getElementById(`line-${line}`)?.scrollIntoView({ block: 'center' });
   }, [tool]);
   const shown: Picture = swap.swap?.side === 'new' ? swap.swap.next : picture;
-  const face = usePictureFace(shown);
+  const frame = usePictureFrame(shown);
   const rules = useMemo((): CropRules => {
-    const within = boxOf(wholeOf(picture.facts), boardMapper(face));
+    const within = boxOf(wholeOf(picture.facts), boardMapper(frame));
     const lying = within.right - within.left >= within.bottom - within.top;
     return { aspect: ratioOf(aspect, lying), symmetry, within };
-  }, [picture.facts, face, aspect, symmetry]);
+  }, [picture.facts, frame, aspect, symmetry]);
   const hand = useTool({
     tool: pictureToolOf(tool),
     nothing: null,
@@ -61,17 +61,17 @@ export function usePictureStep({ job, picture, onFiles, readOne }: StepProps): S
     perform: () => {},
     context: (): PictureContext => ({
       picture: useJob.getState().state?.job.pictures.find((p) => p.id === picture.id) ?? picture,
-      mapper: boardMapper(face),
+      mapper: boardMapper(frame),
       rules,
-      name: useBench.getState().tool,
+      name: useSession.getState().tool,
       clearBy,
       newId,
     }),
   });
   const draft = hand.preview;
   const layers = useMemo(() => {
-    if (shown !== picture) return [plainLayer(shown, face, 1)];
-    const own = plainLayer(picture, face, tried.opacity ?? picture.opacity);
+    if (shown !== picture) return [plainLayer(shown, frame, 1)];
+    const own = plainLayer(picture, frame, tried.opacity ?? picture.opacity);
     return [
       {
         ...own,
@@ -81,13 +81,13 @@ export function usePictureStep({ job, picture, onFiles, readOne }: StepProps): S
         compare: comparisonOf(picture, compare),
       },
     ];
-  }, [shown, picture, face, tried, tool, compare, swap.swap]);
+  }, [shown, picture, frame, tried, tool, compare, swap.swap]);
   return {
     lead: swap.swap ? 'Where does the new one lie on the old?' : undefined,
     isTrue: false,
     tools: swap.swap || picture.locked ? NO_TOOLS : PICTURE_TOOLS,
     board: (
-      <Board picture={shown} face={face} layers={layers} unit={job.unit} tool={swap.swap ? swap.tool : hand.board}>
+      <Board picture={shown} frame={frame} layers={layers} unit={job.unit} tool={swap.swap ? swap.tool : hand.board}>
         {(drawing) =>
           swap.swap ? (
             <CommonPoints {...drawing} swap={swap.swap} />

@@ -4,8 +4,8 @@ import { newPicture, type Picture, swapPicture } from '@steady-moth/core/job';
 import { useMemo, useState } from 'react';
 import type { BoardTool } from '../../board/boardTool';
 import type { ArrivedPicture } from '../../door/arrival';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
+import { useSession } from '../../session/sessionStore';
 
 /** A picture that shall take another's place, and what lines both up. */
 export interface Swap {
@@ -61,7 +61,7 @@ export function useSwap(picture: Picture): SwapHandle {
     lined,
     tool,
     begin(arrived) {
-      useBench.getState().take(null);
+      useSession.getState().take(null);
       setSwap({
         next: newPicture('swap', arrived.file, picture.kind),
         arrived,

@@ -28,7 +28,7 @@ export function sharpnessWords({ blurPx, edges }: PictureJudgement, kind: Pictur
     return soft
       ? `${told} Somewhat soft: lay it flat on the glass.`
       : `${told} Blurred: scan it again, flat on the glass and at its own resolution.`;
-  if (soft) return `${told} Somewhat soft: focus on the face of the part and hold still.`;
+  if (soft) return `${told} Somewhat soft: focus on the frame of the part and hold still.`;
   return `${told} Blurred: take it again with more light or the camera propped up.`;
 }
 

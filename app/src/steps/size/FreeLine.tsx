@@ -4,16 +4,16 @@ import { nameIn } from '@steady-moth/core/say';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { Act, LengthFigure } from '../../kit';
 import { RepairAct } from '../../part/RepairAct';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
+import { useSession } from '../../session/sessionStore';
 import { useSize } from './sizeStore';
 import type { SketchState } from './sketchState';
 
 /** How much of the part is settled, and what contradicts itself, with each way out. */
 export function FreeLine({ state, unit }: { state: SketchState; unit: LengthUnit }) {
   const apply = useJob((s) => s.apply);
-  const select = useBench((s) => s.select);
+  const select = useSession((s) => s.select);
   const laidOver = useSize((s) => s.laidOver);
   const layOver = useSize((s) => s.layOver);
   const { sketch, told } = state;

@@ -2,7 +2,7 @@ import { pathData } from '@steady-moth/core/geometry';
 import type { JobDocument } from '@steady-moth/core/job';
 import { useMemo } from 'react';
 import { Cased } from '../../board/marks';
-import type { BoardFace } from '../../frames/boardMap';
+import type { BoardFrame } from '../../frames/boardMap';
 import { onBoard } from '../../frames/place';
 import { transformOf, type View } from '../../frames/view';
 import { useSize } from './sizeStore';
@@ -11,21 +11,21 @@ import { asSeen, formsOf, inVariant } from './variantForms';
 /** What is laid over the part to be compared with it: as it was seen, or as another variant has it. */
 export function LaidOver({
   job,
-  faces,
+  frames,
   view,
 }: {
   job: JobDocument;
-  faces: ReadonlyMap<string, BoardFace>;
+  frames: ReadonlyMap<string, BoardFrame>;
   view: View;
 }) {
   const laidOver = useSize((s) => s.laidOver);
   const data = useMemo(() => {
     if (laidOver === null) return '';
     const part = laidOver === 'seen' ? asSeen(job.part) : inVariant(job.part, laidOver.variant);
-    return formsOf(part, faces)
+    return formsOf(part, frames)
       .map((form) => pathData(form, onBoard))
       .join(' ');
-  }, [laidOver, job.part, faces]);
+  }, [laidOver, job.part, frames]);
   if (!data) return null;
   return (
     <g data-testid="laid-over">

@@ -3,15 +3,15 @@ import { relationSentence } from '@steady-moth/core/say';
 import { X } from 'lucide-react';
 import { Act } from '../../kit';
 import { Fold } from '../../kit/Fold';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
+import { useSession } from '../../session/sessionStore';
 import type { SketchState } from './sketchState';
 
 /** The relations that the part keeps: one that is looked at lights up what it holds. */
 export function RelationLines({ state: { sketch } }: { state: SketchState }) {
   const apply = useJob((s) => s.apply);
-  const looked = useBench((s) => s.condition);
-  const lookAt = useBench((s) => s.lookAt);
+  const looked = useSession((s) => s.condition);
+  const lookAt = useSession((s) => s.lookAt);
   const all = Object.values(sketch.constraints);
   if (all.length === 0) return null;
   return (

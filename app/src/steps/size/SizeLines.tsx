@@ -22,9 +22,9 @@ import { Act, degrees, LengthFigure } from '../../kit';
 import { FormulaField } from '../../kit/FormulaField';
 import { isPathChosen } from '../../part/chosen';
 import type { DrawnPath } from '../../part/useDrawn';
-import { useBench } from '../../session/benchStore';
 import { formulaOf } from '../../session/formulaOf';
 import { useJob } from '../../session/jobStore';
+import { useSession } from '../../session/sessionStore';
 import type { SketchState } from './sketchState';
 
 interface Line {
@@ -48,8 +48,8 @@ export function SizeLines({
   /** Null while nothing is true: what was typed is shown all the same. */
   state: SketchState | null;
 }) {
-  const select = useBench((s) => s.select);
-  const selection = useBench((s) => s.selection);
+  const select = useSession((s) => s.select);
+  const selection = useSession((s) => s.selection);
   const read = formulaOf(job.part);
   const groups = drawn.flatMap(({ path }) => {
     const sketch = sketchesOf(job.part).find((s) => s.paths[path.id]);
@@ -123,8 +123,8 @@ function DimensionLine({
   state: SketchState | null;
 }) {
   const apply = useJob((s) => s.apply);
-  const looked = useBench((s) => s.condition) === dimension.id;
-  const lookAt = useBench((s) => s.lookAt);
+  const looked = useSession((s) => s.condition) === dimension.id;
+  const lookAt = useSession((s) => s.lookAt);
   const { origin } = dimension;
   const told = state?.measures[dimension.id];
   const isGiven = state?.told?.given.includes(dimension.id) ?? false;

@@ -13,7 +13,7 @@ import { Cased } from '../../board/marks';
 import { type ScreenPlace, screenPlace } from '../../frames/place';
 import { toScreen, type View } from '../../frames/view';
 import { degrees } from '../../kit';
-import { useBench } from '../../session/benchStore';
+import { useSession } from '../../session/sessionStore';
 import type { SketchState } from './sketchState';
 import { DRAFT, drawnSizes, type SizePreview } from './tools';
 import { prefixOf, SHARED, SIGN } from './words';
@@ -36,7 +36,7 @@ export function SizeOverlay({
   preview: SizePreview;
   unit: LengthUnit;
 }) {
-  const looked = useBench((s) => s.condition);
+  const looked = useSession((s) => s.condition);
   const at = (p: Vec2): ScreenPlace => toScreen(view, p);
   const { sketch, told } = state;
   const given = new Set(told?.given ?? []);
@@ -55,7 +55,7 @@ export function SizeOverlay({
             seen={dimension.origin.kind === 'decided' ? seenText(state, dimension, unit) : null}
             name={`${sizeWord(sketch, dimension)}: ${sizeText(state, dimension, unit)}`}
             looked={looked === dimension.id}
-            onFocus={() => useBench.getState().lookAt(dimension.id)}
+            onFocus={() => useSession.getState().lookAt(dimension.id)}
           />
         </g>
       ))}

@@ -2,7 +2,7 @@ import type { JobDocument } from '@steady-moth/core/job';
 import { nameIn } from '@steady-moth/core/say';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { LengthFigure } from '../../kit';
-import type { Tool } from '../../session/benchStore';
+import type { Tool } from '../../session/sessionStore';
 import { FitForm } from './FitForm';
 import { movedOf } from './moved';
 import type { SketchState } from './sketchState';

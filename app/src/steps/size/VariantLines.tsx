@@ -13,7 +13,7 @@ import { scopeOf, type Variant } from '@steady-moth/core/sketch';
 import { fixed } from '@steady-moth/core/units';
 import { X } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { BoardFace } from '../../frames/boardMap';
+import type { BoardFrame } from '../../frames/boardMap';
 import { Act } from '../../kit';
 import { FormulaField } from '../../kit/FormulaField';
 import { download, fileNameFor } from '../../session/download';
@@ -24,7 +24,7 @@ import { useSize } from './sizeStore';
 import { formsOf, inVariant } from './variantForms';
 
 /** Variants of a part: each a name, and what its parameters are instead. One is shown, and handed over. */
-export function VariantLines({ job, faces }: { job: JobDocument; faces: ReadonlyMap<string, BoardFace> }) {
+export function VariantLines({ job, frames }: { job: JobDocument; frames: ReadonlyMap<string, BoardFrame> }) {
   const apply = useJob((s) => s.apply);
   const { part } = job;
   if (part.parameters.length === 0) return null;
@@ -44,13 +44,19 @@ export function VariantLines({ job, faces }: { job: JobDocument; faces: Readonly
             checked={part.variant === null}
             onChange={() => apply(showVariant(null))}
           />
-          <VariantPicture job={job} faces={faces} variant={null} />
+          <VariantPicture job={job} frames={frames} variant={null} />
           <label htmlFor="variant-none">As it was drawn</label>
           <span className="grow" />
           <LayOver variant={null} name="as it was drawn" />
         </li>
         {part.variants.map((variant) => (
-          <OneVariant key={variant.id} job={job} faces={faces} variant={variant} shown={part.variant === variant.id} />
+          <OneVariant
+            key={variant.id}
+            job={job}
+            frames={frames}
+            variant={variant}
+            shown={part.variant === variant.id}
+          />
         ))}
       </ul>
       <VariantTableLine job={job} />
@@ -65,22 +71,22 @@ const PICTURE_PX = 34;
 /** The part as a variant has it, small. */
 function VariantPicture({
   job: { part },
-  faces,
+  frames,
   variant,
 }: {
   job: JobDocument;
-  faces: ReadonlyMap<string, BoardFace>;
+  frames: ReadonlyMap<string, BoardFrame>;
   variant: string | null;
 }) {
   const drawn = useMemo(() => {
     const pieces = Object.values(part.sketches).reduce((sum, s) => sum + Object.keys(s.curves).length, 0);
     if (pieces > MOST_PIECES) return null;
-    const forms = formsOf(inVariant(part, variant), faces);
+    const forms = formsOf(inVariant(part, variant), frames);
     const box = formsBounds(forms);
     if (!box) return null;
     const data = forms.map((f) => pathData(f, (p) => ({ x: p.x - box.min.x, y: box.max.y - p.y }))).join(' ');
     return { data, width: box.max.x - box.min.x, height: box.max.y - box.min.y };
-  }, [part, faces, variant]);
+  }, [part, frames, variant]);
   if (!drawn) return null;
   return (
     <svg
@@ -181,12 +187,12 @@ function VariantTableLine({ job }: { job: JobDocument }) {
 
 function OneVariant({
   job,
-  faces,
+  frames,
   variant,
   shown,
 }: {
   job: JobDocument;
-  faces: ReadonlyMap<string, BoardFace>;
+  frames: ReadonlyMap<string, BoardFrame>;
   variant: Variant;
   shown: boolean;
 }) {
@@ -210,7 +216,7 @@ function OneVariant({
           checked={shown}
           onChange={() => apply(showVariant(variant.id))}
         />
-        <VariantPicture job={job} faces={faces} variant={variant.id} />
+        <VariantPicture job={job} frames={frames} variant={variant.id} />
         <VariantName variant={variant} />
         <span className="grow" />
         <LayOver variant={variant.id} name={variant.name} />

@@ -13,7 +13,7 @@ import { useMemo } from 'react';
 import type { SeenPlace } from '../../compute/figures.worker';
 import { itemsOf } from '../../part/chosen';
 import type { Drawn } from '../../part/useDrawn';
-import { type Selection, useBench } from '../../session/benchStore';
+import { type Selection, useSession } from '../../session/sessionStore';
 import { useSizeMeasures, useSketchTold } from '../../session/useFigures';
 
 /** The sketch that is worked on in Size, formulas worked out, and what is known of it. */
@@ -44,8 +44,8 @@ export function chosenIn(sketch: Sketch, selection: Selection): string[] {
 
 /** The sketch of what is chosen, or the first with something in it. */
 export function useSketchState(job: JobDocument, drawn: Drawn, isTrue: boolean): SketchState | null {
-  const selection = useBench((s) => s.selection);
-  const condition = useBench((s) => s.condition);
+  const selection = useSession((s) => s.selection);
+  const condition = useSession((s) => s.condition);
   const part = useMemo(() => workedOut(job.part), [job.part]);
   const items = itemsOf(selection);
   const byCondition =

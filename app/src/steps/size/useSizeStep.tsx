@@ -8,11 +8,11 @@ import { boardMapper } from '../../frames/boardMap';
 import { Notice } from '../../kit';
 import { PartBoard } from '../../part/PartBoard';
 import { type Drawn, NOTHING_DRAWN, useDrawn } from '../../part/useDrawn';
-import { useBench } from '../../session/benchStore';
 import { formulaOf } from '../../session/formulaOf';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
-import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
+import { useSession } from '../../session/sessionStore';
+import { useBoardFrame, useBoardFrames } from '../../session/useBoardFrame';
 import { useOffers } from '../../session/useFigures';
 import type { StepParts, StepProps } from '../../step/description';
 import { WorkedOn } from '../../step/WorkedOn';
@@ -35,29 +35,29 @@ const shownWhole = (): number => 0.5;
 
 /** From a measured trace to a parametric part: relations, sizes, names, variants. */
 export function useSizeStep({ job, picture }: StepProps): StepParts {
-  const { face, settled, isComing } = useBoardFace(job, picture);
-  const faces = useBoardFaces(job, picture, face);
-  const selection = useBench((s) => s.selection);
-  const layers = useLayers(job, picture, faces, shownWhole);
-  const isTrue = face.kind === 'true';
+  const { frame, settled, isComing } = useBoardFrame(job, picture);
+  const frames = useBoardFrames(job, picture, frame);
+  const selection = useSession((s) => s.selection);
+  const layers = useLayers(job, picture, frames, shownWhole);
+  const isTrue = frame.kind === 'true';
   const offersNow = useRef<readonly Offer[]>([]);
   const latest = useRef<{ drawn: Drawn; state: SketchState | null }>({ drawn: NOTHING_DRAWN, state: null });
-  const name = useBench((s) => s.tool);
+  const name = useSession((s) => s.tool);
   const hand = useTool({
     tool: sizeToolOf(name),
     nothing: NO_SIZE_PREVIEW,
     unit: job.unit,
     questions: {},
-    perform: ({ lookAt }) => useBench.getState().lookAt(lookAt),
+    perform: ({ lookAt }) => useSession.getState().lookAt(lookAt),
     context: (): SizeContext => {
-      const now = useBench.getState();
+      const now = useSession.getState();
       const { state, drawn } = latest.current;
       return {
         job,
         drawn,
         // What was chosen a moment ago counts already.
         state: state && { ...state, chosen: chosenIn(state.sketch, now.selection) },
-        mapper: boardMapper(face),
+        mapper: boardMapper(frame),
         offers: offersNow.current,
         selection: now.selection,
         condition: now.condition,
@@ -69,7 +69,7 @@ export function useSizeStep({ job, picture }: StepProps): StepParts {
     },
   });
   const { preview } = hand;
-  const drawn = useDrawn(job.part, faces, preview.points);
+  const drawn = useDrawn(job.part, frames, preview.points);
   // While something is dragged what is told stays as it was: only where things lie follows the hand.
   const resting = useRef(drawn);
   if (!preview.points) resting.current = drawn;
@@ -97,7 +97,7 @@ export function useSizeStep({ job, picture }: StepProps): StepParts {
       <PartBoard
         job={job}
         picture={picture}
-        face={face}
+        frame={frame}
         settled={settled}
         layers={layers}
         drawn={drawn}
@@ -106,7 +106,7 @@ export function useSizeStep({ job, picture }: StepProps): StepParts {
       >
         {({ view }) => (
           <>
-            {isTrue && <LaidOver job={job} faces={faces} view={view} />}
+            {isTrue && <LaidOver job={job} frames={frames} view={view} />}
             {state && <SizeOverlay view={view} state={state} preview={preview} unit={job.unit} />}
           </>
         )}
@@ -134,7 +134,7 @@ export function useSizeStep({ job, picture }: StepProps): StepParts {
           findings={drawn.faults.map((f) => pathFinding(f, job.part))}
           state={atRest}
         />
-        <VariantLines job={job} faces={faces} />
+        <VariantLines job={job} frames={frames} />
       </>
     ),
   };
@@ -144,7 +144,7 @@ const NOTHING_CHOSEN: readonly string[] = [];
 
 /** Enter ends what was begun; Delete takes away the relation or size that is looked at. */
 function onSizeKey({ key, target }: KeyboardEvent, state: SketchState | null, finish: () => void): boolean {
-  const { tool, condition, lookAt } = useBench.getState();
+  const { tool, condition, lookAt } = useSession.getState();
   const isOnControl = target instanceof Element && target.closest('button, a') !== null;
   if (key === 'Enter' && tool !== null && !isOnControl) {
     afterPresses(finish);

@@ -1,7 +1,7 @@
 import type { Form } from '@steady-moth/core/geometry';
 import { evaluatePart, type Part, workedOut } from '@steady-moth/core/sketch';
-import type { BoardFace } from '../../frames/boardMap';
-import { placingOfFace } from '../../frames/placing';
+import type { BoardFrame } from '../../frames/boardMap';
+import { placingOfFrame } from '../../frames/placing';
 
 /** A part in one of its variants; null for as it was drawn. */
 export const inVariant = (part: Part, variant: string | null): Part => ({ ...part, variant });
@@ -22,8 +22,8 @@ const rimless = ({ dimensions, curves }: Part['sketches'][string]) =>
   );
 
 /** Forms of what is cut and marked, as it is on the board. */
-export function formsOf(part: Part, faces: ReadonlyMap<string, BoardFace>): Form[] {
-  const placing = new Map([...faces].map(([id, face]) => [id, placingOfFace(face)]));
+export function formsOf(part: Part, frames: ReadonlyMap<string, BoardFrame>): Form[] {
+  const placing = new Map([...frames].map(([id, frame]) => [id, placingOfFrame(frame)]));
   return evaluatePart(part, placing, { truly: false, draft: null }).paths.flatMap(({ path, form, made }) => {
     if (path.role === 'reference' || path.role === 'centre-line') return [];
     return made ?? (form ? [form] : []);

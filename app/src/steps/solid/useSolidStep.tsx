@@ -8,11 +8,11 @@ import { Act, Choice, Notice, SlipLine } from '../../kit';
 import { useLate } from '../../kit/useLate';
 import { type Body, useBody, useBodyFigures, useBodyPlan, useBodySize } from '../../part/useBody';
 import { useDrawn } from '../../part/useDrawn';
-import { type Tool, useBench } from '../../session/benchStore';
 import { useBodyFaults } from '../../session/bodyFaults';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
-import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
+import { type Tool, useSession } from '../../session/sessionStore';
+import { useBoardFrame, useBoardFrames } from '../../session/useBoardFrame';
 import type { StepParts, StepProps } from '../../step/description';
 import { WorkedOn } from '../../step/WorkedOn';
 import { CheckLines, tagOf, useChecks } from './BodyChecks';
@@ -44,15 +44,15 @@ const KINDS: Partial<Record<NonNullable<Tool>, NewKind>> = {
 };
 /** The settled profiles as a body. */
 export function useSolidStep({ job, picture }: StepProps): StepParts {
-  const { face, isComing } = useBoardFace(job, picture);
-  const faces = useBoardFaces(job, picture, face);
-  const isTrue = face.kind === 'true';
-  const planned = useBodyPlan(job, faces, useDrawn(job.part, faces, null, true));
+  const { frame, isComing } = useBoardFrame(job, picture);
+  const frames = useBoardFrames(job, picture, frame);
+  const isTrue = frame.kind === 'true';
+  const planned = useBodyPlan(job, frames, useDrawn(job.part, frames, null, true));
   const state = useBody(planned, isTrue);
   const { body } = state;
   const figures = useBodyFigures(planned, body !== null && !state.busy);
-  const tool = useBench((s) => s.tool);
-  const take = useBench((s) => s.take);
+  const tool = useSession((s) => s.tool);
+  const take = useSession((s) => s.take);
   const apply = useJob((s) => s.apply);
   const [draft, setDraft] = useState<Feature | null>(null);
   const [open, setOpen] = useState<string | null>(null);
@@ -61,7 +61,7 @@ export function useSolidStep({ job, picture }: StepProps): StepParts {
   const [from, setFrom] = useState<{ side: Side; asked: number }>({ side: 'corner', asked: 0 });
   const [asked, setAsked] = useState<SizeAsked | null>(null);
   const lastMet = useRef<Met | null>(null);
-  const underlay = useUnderlay(picture, face, body?.box ?? null, under);
+  const underlay = useUnderlay(picture, frame, body?.box ?? null, under);
   const mesh = body?.mesh ?? null;
 
   const kind = tool ? KINDS[tool] : undefined;

@@ -5,15 +5,15 @@ import { bowedBy, idsOf, pathsOfItems, taken } from '@steady-moth/core/tracing';
 import { useEffect } from 'react';
 import { nudged } from '../../board/nudge';
 import { afterPresses } from '../../board/pressQueue';
-import { type BoardFace, boardMapper } from '../../frames/boardMap';
+import { type BoardFrame, boardMapper } from '../../frames/boardMap';
 import { arrowWay } from '../../frames/place';
 import { chosenOf, itemsOf } from '../../part/chosen';
 import { spanBetween } from '../../part/preview';
 import type { Drawn } from '../../part/useDrawn';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
+import { useSession } from '../../session/sessionStore';
 import { neighbourOf } from './tools/hold';
 import { useTrace } from './traceStore';
 
@@ -21,7 +21,7 @@ import { useTrace } from './traceStore';
 export interface Setting {
   job: JobDocument;
   drawn: Drawn;
-  faces: ReadonlyMap<string, BoardFace>;
+  frames: ReadonlyMap<string, BoardFrame>;
   /** A path is being drawn. */
   isGrowing: boolean;
   finish(): void;
@@ -61,7 +61,7 @@ const THROUGH_KEY = 'KeyV';
 /** Keys by their place; true where one meant something here. */
 function held(code: string, repeats: boolean): boolean {
   if (code === THROUGH_KEY) useTrace.getState().setSeeThrough(true);
-  else if (code === TANGENT_KEY && useBench.getState().tool === 'line') {
+  else if (code === TANGENT_KEY && useSession.getState().tool === 'line') {
     if (!repeats) afterPresses(() => useTrace.getState().setTangent(!useTrace.getState().tangent));
   } else return false;
   return true;
@@ -73,14 +73,14 @@ const isOnControl = (target: Element | null): boolean =>
 
 /** Everything that is traced. */
 function chooseAll({ part }: JobDocument): void {
-  useBench.getState().select(chosenOf(pathsOf(part).map((p) => ({ kind: 'path', path: p.id }))));
+  useSession.getState().select(chosenOf(pathsOf(part).map((p) => ({ kind: 'path', path: p.id }))));
 }
 
 /** True where the key meant something here. */
 function handled(key: string, latest: { current: Setting }): boolean {
-  const { selection, select, step } = useBench.getState();
+  const { selection, select, step } = useSession.getState();
   const { apply } = useJob.getState();
-  const { job, drawn, faces, isGrowing } = latest.current;
+  const { job, drawn, frames, isGrowing } = latest.current;
   if (key === 'Enter' && isGrowing && !isOnControl(document.activeElement)) {
     afterPresses(() => latest.current.isGrowing && latest.current.finish());
     return true;
@@ -95,14 +95,14 @@ function handled(key: string, latest: { current: Setting }): boolean {
   }
   if (selection.kind === 'point') {
     const seen = observationOf(job.part, selection.point);
-    const face = seen && faces.get(seen.picture);
-    const place = seen && face && nudged(boardMapper(face), seen, step, key);
-    if (!seen || !face || !place) return false;
+    const frame = seen && frames.get(seen.picture);
+    const place = seen && frame && nudged(boardMapper(frame), seen, step, key);
+    if (!seen || !frame || !place) return false;
     const moved = { ...seen, ...place, snappedTo: 'free' as const, neighbouringEdge: null };
     apply(movePicks('move a point', { [selection.point]: moved }));
     const at = drawn.placeSeen(moved);
     const beside = neighbourOf(selection.point, { job, drawn });
-    if (face.kind === 'true' && at)
+    if (frame.kind === 'true' && at)
       useReadout.getState().show({
         xMm: at.x,
         yMm: at.y,
@@ -113,8 +113,8 @@ function handled(key: string, latest: { current: Setting }): boolean {
   if (selection.kind === 'piece') {
     const way = BOWS[key];
     const mapOf = (picture: string) => {
-      const face = faces.get(picture);
-      return face ? boardMapper(face) : null;
+      const frame = frames.get(picture);
+      return frame ? boardMapper(frame) : null;
     };
     const how = way ? bowedBy(selection.curve, way, step, { job, drawn, mapOf, newId }) : null;
     if (how) apply(bend(selection.curve, how));
@@ -124,10 +124,10 @@ function handled(key: string, latest: { current: Setting }): boolean {
   const perMm = step.unit === 'px' ? null : step.size;
   const ids = idsOf(itemsOf(selection), job.part);
   const first = ids.flatMap((id) => observationOf(job.part, id) ?? [])[0];
-  const face = first && faces.get(first.picture);
+  const frame = first && frames.get(first.picture);
   const picture = first && job.pictures.find((p) => p.id === first.picture);
-  if (!by || !face || !picture) return false;
-  const mapper = boardMapper(face);
+  if (!by || !frame || !picture) return false;
+  const mapper = boardMapper(frame);
   const here = drawn.placeSeen(first);
   // A step in pixels is as long on the board as a pixel is about what is chosen.
   const size = perMm ?? (here ? step.size / pxPerUnit(mapper, here) : 0);

@@ -2,7 +2,7 @@ import type { GroundOfRim } from '@steady-moth/core/edge';
 import { type JobAction, movePicks } from '@steady-moth/core/job';
 import { observedOf } from '@steady-moth/core/sketch';
 import { circleOf, rimOf, type Setting } from '@steady-moth/core/tracing';
-import type { BoardFace } from '../../frames/boardMap';
+import type { BoardFrame } from '../../frames/boardMap';
 import type { DrawnPath } from '../../part/useDrawn';
 import { askQuestion } from '../../session/questions';
 import { traceQuestions } from './questions';
@@ -14,12 +14,12 @@ import { traceQuestions } from './questions';
 export async function settledAgain(
   own: DrawnPath,
   ground: Exclude<GroundOfRim, null>,
-  face: BoardFace,
+  frame: BoardFrame,
   setting: Pick<Setting, 'picture' | 'mapper' | 'newId'>,
 ): Promise<{ action: JobAction; radius: number } | null> {
   const circle = circleOf(own);
   if (!circle) return null;
-  const asked = await askQuestion(traceQuestions(setting.picture, face).circle, {
+  const asked = await askQuestion(traceQuestions(setting.picture, frame).circle, {
     kind: 'circle',
     circle,
     sigmaPx: 0,

@@ -1,6 +1,6 @@
 import type { SnapKind } from '@steady-moth/core/tracing';
 import { create } from 'zustand';
-import { onLayDown } from '../../session/benchStore';
+import { onLayDown } from '../../session/sessionStore';
 
 /** What the shape tool draws: circles by places on their rim, a slot, a rectangle, a regular polygon. */
 export type ShapeKind = 'rectangle' | 'slot' | 'polygon' | 'two-rim' | 'three-rim';

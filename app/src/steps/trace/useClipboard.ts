@@ -5,10 +5,10 @@ import { isTextField } from '../../board/useViewControls';
 import { files } from '../../compute';
 import { middleOf } from '../../frames/view';
 import { chosenOf, itemsOf } from '../../part/chosen';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { useReadout } from '../../session/readoutStore';
 import { outlineSentence } from '../../session/sentences';
+import { useSession } from '../../session/sessionStore';
 import { chosenAsSvg, pasted } from './clipboard';
 
 const say = (notice: string) => useJob.setState({ notice });
@@ -20,7 +20,7 @@ export function useClipboard(setting: Setting, isTrue: boolean): void {
   useEffect(() => {
     const onCopy = (event: ClipboardEvent) => {
       const { setting: now, isTrue: hasSize } = latest.current;
-      const { selection, select } = useBench.getState();
+      const { selection, select } = useSession.getState();
       const items = itemsOf(selection);
       if (isTextField(event.target) || items.length === 0 || window.getSelection()?.toString()) return;
       const svg = hasSize ? chosenAsSvg(items, now) : null;
@@ -58,10 +58,10 @@ async function paste(text: string, { setting, isTrue }: { setting: Setting; isTr
   if (!read) return say('What was copied could not be read. Copy it once more.');
   if (!read.ok) return say(outlineSentence(read.reason, 'svg'));
   const { xMm, yMm } = useReadout.getState().reading;
-  const { view } = useBench.getState();
+  const { view } = useSession.getState();
   const middle = view ? middleOf(view) : { x: 0, y: 0 };
   const made = pasted(read.outlines.forms, xMm === null || yMm === null ? middle : { x: xMm, y: yMm }, setting);
   if (!made) return say('Some of it would lie beyond what the camera could see. Zoom to where it shall go first.');
   useJob.getState().apply(made.action);
-  useBench.getState().select(chosenOf(made.items));
+  useSession.getState().select(chosenOf(made.items));
 }

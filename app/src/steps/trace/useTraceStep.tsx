@@ -10,11 +10,11 @@ import { PartCanvas } from '../../part/PartCanvas';
 import { inHand, PartOverlay } from '../../part/PartOverlay';
 import { NO_PREVIEW } from '../../part/preview';
 import { type Drawn, NOTHING_DRAWN, useDrawn, useShown } from '../../part/useDrawn';
-import { type Tool, useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
-import { useBoardFace, useBoardFaces } from '../../session/useBoardFace';
+import { type Tool, useSession } from '../../session/sessionStore';
+import { useBoardFrame, useBoardFrames } from '../../session/useBoardFrame';
 import type { StepParts, StepProps } from '../../step/description';
 import { WorkedOn } from '../../step/WorkedOn';
 import { useTool } from '../../tool/useTool';
@@ -40,32 +40,32 @@ function pieceOf(
 }
 
 export function useTraceStep({ job, picture }: StepProps): StepParts {
-  const { face, settled, isComing } = useBoardFace(job, picture);
-  const faces = useBoardFaces(job, picture, face);
+  const { frame, settled, isComing } = useBoardFrame(job, picture);
+  const frames = useBoardFrames(job, picture, frame);
   const [dim, setDim] = useState<number | null>(null);
-  const tool = useBench((s) => s.tool);
-  const selection = useBench((s) => s.selection);
+  const tool = useSession((s) => s.tool);
+  const selection = useSession((s) => s.selection);
   const apply = useJob((s) => s.apply);
   // The slider tells its last move after its end as well: what was tried is over once the picture has changed.
   // biome-ignore lint/correctness/useExhaustiveDependencies: on a change of the picture's own
   useEffect(() => setDim(null), [picture.opacity]);
   const drawn = useRef<Drawn | null>(null);
-  const isTrue = face.kind === 'true';
+  const isTrue = frame.kind === 'true';
   const inHandNow = useTool({
     tool: traceToolOf(tool),
     nothing: NO_PREVIEW,
     unit: job.unit,
     perform: () => {},
-    questions: traceQuestions(picture, face),
+    questions: traceQuestions(picture, frame),
     // Presses may follow one another faster than the screen is drawn: what the one before changed must count already.
     context: (): TraceContext => {
-      const { selection: chosen, tool: name, view, freeHand } = useBench.getState();
+      const { selection: chosen, tool: name, view, freeHand } = useSession.getState();
       const now = useTrace.getState();
       return {
         job: useJob.getState().state?.job ?? job,
         picture,
         drawn: drawn.current ?? NOTHING_DRAWN,
-        mapper: boardMapper(face),
+        mapper: boardMapper(frame),
         isTrue,
         isFreeHand: freeHand,
         selection: chosen,
@@ -83,7 +83,7 @@ export function useTraceStep({ job, picture }: StepProps): StepParts {
     },
   });
   const { preview } = inHandNow;
-  const all = useDrawn(job.part, faces, preview.points);
+  const all = useDrawn(job.part, frames, preview.points);
   const shown = useShown(all, job.part.layers);
   drawn.current = shown;
   const hands = useMemo(() => inHand(shown.paths, selection, preview), [shown.paths, selection, preview]);
@@ -91,23 +91,23 @@ export function useTraceStep({ job, picture }: StepProps): StepParts {
   const painted = useKept(hands.painted);
   // A key that waits for the presses before it goes by what is then.
   const keyed = useRef<KeySetting>(null!);
-  keyed.current = { job, drawn: all, faces, isGrowing: preview.growing !== null, finish: inHandNow.finish };
+  keyed.current = { job, drawn: all, frames, isGrowing: preview.growing !== null, finish: inHandNow.finish };
   useSeenAgain();
   const setting = useMemo(
-    () => ({ job, picture, drawn: all, mapper: boardMapper(face), newId }),
-    [job, picture, all, face],
+    () => ({ job, picture, drawn: all, mapper: boardMapper(frame), newId }),
+    [job, picture, all, frame],
   );
   useClipboard(setting, isTrue);
   const deviation = useDeviation(picture, setting.mapper, all.paths);
   const through = useTrace((s) => s.seeThrough);
   const chain = useTrace((s) => s.chain);
   const measured = useMeasureTool(job, picture, isTrue, preview.measure);
-  const also = useJoinedSources(job, picture, faces);
+  const also = useJoinedSources(job, picture, frames);
   const opacity = dim ?? picture.opacity;
   const layers = useLayers(
     job,
     picture,
-    faces,
+    frames,
     useCallback((p) => (p.id === picture.id ? opacity : p.opacity), [picture.id, opacity]),
     true,
   );
@@ -117,7 +117,7 @@ export function useTraceStep({ job, picture }: StepProps): StepParts {
     board: (
       <Board
         picture={picture}
-        face={face}
+        frame={frame}
         layers={layers}
         also={also}
         settled={settled}

@@ -1,8 +1,8 @@
 import { type Picture, recordKindOf, setAxis, setWanted, setZero } from '@steady-moth/core/job';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { Act, Choice, LengthField, SlipLine } from '../../kit';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
+import { useSession } from '../../session/sessionStore';
 import { type DatumBy, useTrue } from './trueStore';
 
 /** Zero and the direction of X, and what shall become a size. */
@@ -16,7 +16,7 @@ export function DatumLines({
   modelScale: number | null;
 }) {
   const apply = useJob((s) => s.apply);
-  const take = useBench((s) => s.take);
+  const take = useSession((s) => s.take);
   const setBy = useTrue((s) => s.setDatumBy);
   const { calibration, id } = picture;
   const pick = (tool: 'zero' | 'direction', by: DatumBy) => {

@@ -14,10 +14,10 @@ import { type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act, LengthFigure, Notice, Select, SlipLine } from '../../kit';
 import { Fold } from '../../kit/Fold';
 import { PlaneChoice } from '../../part/PlaneChoice';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { joinSentence } from '../../session/sentences';
+import { useSession } from '../../session/sessionStore';
 import { useSeams } from '../../session/useFigures';
 import { useTrue } from './trueStore';
 import { joinAdviceSentence } from './words';
@@ -187,7 +187,7 @@ function Candidates({ job, picture, others }: { job: JobDocument; picture: Pictu
 }
 
 function AddPoint({ others }: { others: readonly Picture[] }) {
-  const take = useBench((s) => s.take);
+  const take = useSession((s) => s.take);
   const other = useTrue((s) => s.commonWith);
   const setOther = useTrue((s) => s.setCommonWith);
   const chosen = others.find((p) => p.id === other) ?? others[0]!;

@@ -16,10 +16,10 @@ import { useRef, useState } from 'react';
 import { useFocusAfter } from '../../board/focusBoard';
 import { Choice, LengthField, Select } from '../../kit';
 import { lengthSentence } from '../../kit/lengthSentence';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { figuresSentence, rulerSentence } from '../../session/sentences';
+import { useSession } from '../../session/sessionStore';
 import { useAsk } from '../../session/useAsk';
 import { guessedMm, guessedText, liesAlong, longWords, offeredBeside, saidText } from './found/rulerGuess';
 import { ForgetOwn } from './KeepOwn';
@@ -122,7 +122,7 @@ export function PendingForm({
         ),
       );
     }
-    useBench.getState().take(null);
+    useSession.getState().take(null);
     return null;
   };
   useFocusAfter();

@@ -4,8 +4,8 @@ import { fixed, type LengthUnit, writeLength } from '@steady-moth/core/units';
 import { Act, LengthField, LengthFigure, SlipLine } from '../../kit';
 import { Fold } from '../../kit/Fold';
 import { PlaneChoice } from '../../part/PlaneChoice';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
+import { useSession } from '../../session/sessionStore';
 
 /** Lengths that are compared and not used, each with its deviation against its ±. */
 export function SpotChecks({
@@ -18,7 +18,7 @@ export function SpotChecks({
   certainty: Certainty | null;
 }) {
   const apply = useJob((s) => s.apply);
-  const take = useBench((s) => s.take);
+  const take = useSession((s) => s.take);
   const { spotChecks } = picture.calibration;
   return (
     <Fold

@@ -10,7 +10,7 @@ import { Cased, PickMark, Tag } from '../../board/marks';
 import { type ScreenPlace, screenPlace } from '../../frames/place';
 import { toScreen } from '../../frames/view';
 import { LengthFigure } from '../../kit';
-import { useBench } from '../../session/benchStore';
+import { useSession } from '../../session/sessionStore';
 import { type HeldPick, type PickDraft, referenceSpans, turnedSpans } from './picks';
 import { DimensionMarks, RulerFigureMarks } from './ReadMarks';
 import { ReferenceMarks, StrokeMarks } from './ReferenceMarks';
@@ -50,8 +50,8 @@ export function TrueOverlay({
   figures: readonly PlacedFigure[];
   dimensions: readonly ReadDimension[];
 }) {
-  const selection = useBench((s) => s.selection);
-  const select = useBench((s) => s.select);
+  const selection = useSession((s) => s.selection);
+  const select = useSession((s) => s.select);
   const pending = useTrue((s) => s.pending);
   // The same as long as view and map are: the pointer moves far more often than what lies under it.
   const at = useCallback(

@@ -15,11 +15,11 @@ import type { Certainty } from '@steady-moth/core/job/calibrated';
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { Act, Choice, degrees, Notice, SlipLine } from '../../kit';
 import { Fold } from '../../kit/Fold';
-import { type Tool, useBench } from '../../session/benchStore';
 import { useGroup } from '../../session/group';
 import { useJob } from '../../session/jobStore';
 import { useQuestions } from '../../session/questions';
 import { calibrationSentence } from '../../session/sentences';
+import { type Tool, useSession } from '../../session/sessionStore';
 import { AskHeights } from './AskHeights';
 import { CameraLine } from './CameraLine';
 import { DatumLines, datumWords } from './DatumLines';
@@ -48,7 +48,7 @@ interface Props {
 
 export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, begun, modelScale }: Props) {
   const apply = useJob((s) => s.apply);
-  const take = useBench((s) => s.take);
+  const take = useSession((s) => s.take);
   const datumBy = useTrue((s) => s.datumBy);
   const common = useTrue((s) => s.common !== null);
   const acrossFirst = useTrue((s) => s.acrossFirst);

@@ -3,9 +3,9 @@ import type { Certainty } from '@steady-moth/core/job/calibrated';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { Act, LengthField, LengthFigure, SlipLine } from '../../kit';
 import { PlaneChoice } from '../../part/PlaneChoice';
-import { useBench } from '../../session/benchStore';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
+import { useSession } from '../../session/sessionStore';
 import { flatOf } from './tools/context';
 
 /** A part turned on a lathe that lies on its side: where its outline is, and how large that makes it. */
@@ -19,7 +19,7 @@ export function TurnedLine({
   certainty: Certainty | null;
 }) {
   const apply = useJob((s) => s.apply);
-  const take = useBench((s) => s.take);
+  const take = useSession((s) => s.take);
   const { turned } = picture.calibration;
   if (!turned)
     return (

@@ -1,7 +1,7 @@
 import type { DiscResult, GridResult, RulerResult, SheetResult } from '@steady-moth/core/find';
 import type { PickRecord } from '@steady-moth/core/job';
 import { create } from 'zustand';
-import { onLayDown, useBench } from '../../session/benchStore';
+import { onLayDown, useSession } from '../../session/sessionStore';
 
 /** A length that waits for its figure: both picks are made. */
 export interface PendingLength {
@@ -70,11 +70,11 @@ export const useTrue = create<TrueStore>((set) => ({
   setAcrossFirst: (acrossFirst) => set({ acrossFirst }),
   seekCommon(picture, common) {
     set({ common });
-    useBench.setState({ picture, pictureView: null, selection: null });
+    useSession.setState({ picture, pictureView: null, selection: null });
   },
   lay(laying, into) {
     set({ ...NOTHING_WAITS, laying });
-    useBench.setState({
+    useSession.setState({
       picture: into,
       pictureView: null,
       selection: null,
@@ -89,5 +89,5 @@ onLayDown((why) => {
   const { common } = useTrue.getState();
   useTrue.setState(NOTHING_WAITS);
   // A common point that was begun is given up where it was begun.
-  if (why === 'tool' && common) useBench.setState({ picture: common.picture });
+  if (why === 'tool' && common) useSession.setState({ picture: common.picture });
 });

@@ -3,7 +3,7 @@ import { heldTogether, type ReadDimension, type RulerFigures } from '@steady-mot
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { openReading } from '../../compute';
-import type { ReadingFace } from '../../compute/reading.worker';
+import type { ReadingCalls } from '../../compute/reading.worker';
 import { usePixelsStore } from '../../session/pixelsStore';
 import { database } from '../../session/storage';
 import type { FoundRuler } from './trueStore';
@@ -13,7 +13,7 @@ const LONGEST_MS = 120_000;
 
 async function read<T>(
   blob: string,
-  work: (face: ReadingFace, bytes: Blob) => Promise<T>,
+  work: (frame: ReadingCalls, bytes: Blob) => Promise<T>,
   nothing: T,
   signal: AbortSignal,
 ): Promise<T> {

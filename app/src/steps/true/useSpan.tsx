@@ -3,12 +3,12 @@ import type { PickRecord } from '@steady-moth/core/job';
 import type { ReactNode } from 'react';
 import { Cased, PickMark, Tag } from '../../board/marks';
 import { type ScreenPlace, screenPlace } from '../../frames/place';
-import { useBench } from '../../session/benchStore';
+import { useSession } from '../../session/sessionStore';
 
 /** Draws what lies between two picks, with both of them and a tag; nothing where one has no place on the screen. */
 export function useSpan(at: (p: PicturePoint) => ScreenPlace | null) {
-  const selection = useBench((s) => s.selection);
-  const select = useBench((s) => s.select);
+  const selection = useSession((s) => s.selection);
+  const select = useSession((s) => s.select);
   return (
     key: string,
     from: PickRecord,

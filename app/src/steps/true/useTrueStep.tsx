@@ -3,13 +3,13 @@ import type { ReadDimension } from '@steady-moth/core/read';
 import { useMemo, useRef } from 'react';
 import { Board } from '../../board/Board';
 import { plainLayer } from '../../board/PictureLayer';
-import { type BoardFace, boardMapper } from '../../frames/boardMap';
-import { useBench } from '../../session/benchStore';
+import { type BoardFrame, boardMapper } from '../../frames/boardMap';
 import { useGroup } from '../../session/group';
 import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { isWaiting } from '../../session/questions';
-import { useBoardFace, usePictureFace } from '../../session/useBoardFace';
+import { useSession } from '../../session/sessionStore';
+import { useBoardFrame, usePictureFrame } from '../../session/useBoardFrame';
 import { useCertainty } from '../../session/useFigures';
 import type { StepParts, StepProps } from '../../step/description';
 import { WorkedOn } from '../../step/WorkedOn';
@@ -36,11 +36,11 @@ const TOOLS_ALONE = TRUE_TOOLS.filter((p) => p.tool !== 'common');
 export function useTrueStep({ job, picture }: StepProps): StepParts {
   const pending = useTrue((s) => s.pending);
   const findFault = useTrue((s) => s.findFault);
-  const tool = useBench((s) => s.tool);
+  const tool = useSession((s) => s.tool);
   const datumBy = useTrue((s) => s.datumBy);
-  /** The face as it lay when the screen was drawn last: what is dragged makes it anew. */
-  const drawnFace = useRef<BoardFace | null>(null);
-  const own = usePictureFace(picture);
+  /** The frame as it lay when the screen was drawn last: what is dragged makes it anew. */
+  const drawnFrame = useRef<BoardFrame | null>(null);
+  const own = usePictureFrame(picture);
   const hand = useTool({
     tool: trueToolOf(tool, datumBy),
     nothing: NO_PREVIEW,
@@ -49,14 +49,14 @@ export function useTrueStep({ job, picture }: StepProps): StepParts {
     perform,
     context: (): TrueContext => {
       const waiting = useTrue.getState();
-      const lying = drawnFace.current ?? own;
+      const lying = drawnFrame.current ?? own;
       const now = useJob.getState().state?.job ?? job;
       return {
         job: now,
         picture: now.pictures.find((p) => p.id === picture.id) ?? picture,
         mapper: boardMapper(lying),
         isTrue: lying.kind === 'true',
-        name: useBench.getState().tool,
+        name: useSession.getState().tool,
         datumBy: waiting.datumBy,
         acrossFirst: waiting.acrossFirst,
         common: waiting.common,
@@ -69,16 +69,16 @@ export function useTrueStep({ job, picture }: StepProps): StepParts {
   });
   const { draft, first } = hand.preview;
   const seen = useMemo(() => withDraft(picture, draft), [picture, draft]);
-  const { face, fault, modelScale } = useBoardFace(job, seen);
-  drawnFace.current = face;
+  const { frame, fault, modelScale } = useBoardFrame(job, seen);
+  drawnFrame.current = frame;
   const group = useGroup(job, picture);
   const found = useTrue((s) => s.found);
   const certainty = useCertainty(job, picture);
   // The whole picture, not only the crop: the ruler often lies beside what shall be shown.
-  const layers = useMemo(() => [{ ...plainLayer(picture, face, 1), clip: null }], [picture, face]);
+  const layers = useMemo(() => [{ ...plainLayer(picture, frame, 1), clip: null }], [picture, frame]);
   // Whoever has taken something up knows what to do next.
   const isIdle = !tool && !pending && !found;
-  const search = useSearch(picture, face.kind === 'true', isIdle);
+  const search = useSearch(picture, frame.kind === 'true', isIdle);
   const dimensions = useDimensionsRead(picture, isIdle);
   // A page whose dimensions are read is no bench with a ruler on it.
   const reads = dimensions.state !== 'off' && isIdle && (dimensions.state === 'reading' || dimensions.read.length > 0);
@@ -91,24 +91,24 @@ export function useTrueStep({ job, picture }: StepProps): StepParts {
   const said = (ruler: FoundRuler) => figures[rulers.indexOf(ruler)];
   const corrections = useCorrections(dimensions.read);
   return {
-    isTrue: face.kind === 'true',
+    isTrue: frame.kind === 'true',
     tools: job.pictures.length > 1 ? TRUE_TOOLS : TOOLS_ALONE,
     asked: pending ?? found ?? findFault,
     giveUp,
-    onKey: (event) => onTrueKey(event, job, picture, face),
+    onKey: (event) => onTrueKey(event, job, picture, frame),
     board: (
       <Board
         picture={picture}
-        face={face}
+        frame={frame}
         layers={layers}
-        staysInPlace={tool === 'common' && group !== null && face.kind === 'true'}
+        staysInPlace={tool === 'common' && group !== null && frame.kind === 'true'}
         unit={job.unit}
         tool={hand.board}
       >
         {(drawing) => (
           <TrueOverlay
             {...drawing}
-            isTrue={face.kind === 'true'}
+            isTrue={frame.kind === 'true'}
             picture={seen}
             common={commonPicks(job, picture)}
             draft={draft}
@@ -182,7 +182,7 @@ function perform(effect: TrueEffect): void {
   const waiting = useTrue.getState();
   if (effect.kind === 'pending') waiting.setPending(effect.pending);
   else if (effect.kind === 'found') waiting.setFound(effect.found);
-  else if (effect.kind === 'back') useBench.getState().choosePicture(effect.picture);
+  else if (effect.kind === 'back') useSession.getState().choosePicture(effect.picture);
   else if (effect.kind === 'seek') waiting.seekCommon(effect.picture, effect.begun);
   else if (effect.sentence !== null || waiting.findFault) waiting.setFindFault(effect.sentence);
 }

@@ -1,3 +1,4 @@
+import { medianOf } from '../../numeric';
 import { type Calibration, calibrate } from '../estimate/calibrate';
 import type { CalibrationInput } from '../estimate/calibrationInput';
 import { estimate } from '../estimate/estimate';
@@ -137,8 +138,7 @@ function solved(input: CalibrationInput): Extract<ReturnType<typeof estimate>, {
     off.set(id, [...(off.get(id) ?? []), Math.abs(sigmas)]);
   }).residuals(found.solutions[0]!.parameters, { add() {} });
   for (const list of off.values()) {
-    const sorted = list.sort((a, b) => a - b);
-    if (sorted[sorted.length >> 1]! > FITS_SIGMAS) return null;
+    if (medianOf(list) > FITS_SIGMAS) return null;
   }
   return found;
 }

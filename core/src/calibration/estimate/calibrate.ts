@@ -36,11 +36,11 @@ export interface Calibration {
   /** Share of its prior at which each tilt's σ still stands: near 1, the references did not see it. */
   tiltUnseen: [number, number];
   /** Further pictures in one estimate with this one, which gives their frame: where each stands among the parameters. */
-  joined?: Record<string, Seat>;
+  joined?: Record<string, Slots>;
 }
 
 /** Where one of several joined pictures stands among the parameters. */
-export interface Seat {
+export interface Slots {
   lens: Lens;
   /** Of its camera's eight. */
   cameraAt: number;

@@ -1,3 +1,4 @@
+import { medianOf } from '../../numeric';
 import type { CameraPrior } from '../model/priors';
 import { kindOf } from '../reference/kinds';
 import type { PixelPick, ReferenceId } from '../reference/reference';
@@ -30,9 +31,8 @@ export function weigh(
     const { spread } = kindOf(y);
     const own = off.get(y.id);
     if (!spread || !own) return y;
-    const sorted = [...own.values()].sort((a, b) => a - b);
     const alike = Math.sqrt(sharedScatter(order.get(y.id) ?? []));
-    const factor = alike * Math.max(1, sorted[sorted.length >> 1]! / MEDIAN_SIGMAS);
+    const factor = alike * Math.max(1, medianOf([...own.values()]) / MEDIAN_SIGMAS);
     return spread(y, (pick) => factor * Math.sqrt(Math.max(1, (own.get(pick) ?? 0) / factor / HUBER_SIGMAS)));
   });
   return { ...input, references };
@@ -43,7 +43,7 @@ export function weigh(
  * off each is and the next one with it, (1 + ρ) / (1 − ρ). At least one.
  */
 function sharedScatter(offs: readonly number[]): number {
-  const most = 3 * Math.max(1, [...offs.map(Math.abs)].sort((a, b) => a - b)[offs.length >> 1]! / MEDIAN_SIGMAS);
+  const most = 3 * Math.max(1, medianOf(offs.map(Math.abs)) / MEDIAN_SIGMAS);
   const held = offs.map((v) => Math.max(-most, Math.min(most, v)));
   let [both, square] = [0, 0];
   for (let k = 0; k + 1 < held.length; k++) {

@@ -5,7 +5,7 @@ import {
   DOUBTFUL_TILT_SIGMA_RAD,
   drawCalibrations,
   listPlanes,
-  type Seat,
+  type Slots,
 } from '../estimate/calibrate';
 import type { CalibrationInput } from '../estimate/calibrationInput';
 import { type EstimateResult, estimate, FINE_DESCENT, type Solution } from '../estimate/estimate';
@@ -208,12 +208,12 @@ function calibrationOf(
     tiltUnseen: tilts
       ? [sigma(CAMERA.a) / member.prior.sigma[CAMERA.a]!, sigma(CAMERA.b) / member.prior.sigma[CAMERA.b]!]
       : [0, 0],
-    ...(isFirst && { joined: Object.fromEntries(members.slice(1).map((m) => [m.id, seatOf(m, best.parameters)])) }),
+    ...(isFirst && { joined: Object.fromEntries(members.slice(1).map((m) => [m.id, slotsOf(m, best.parameters)])) }),
   };
 }
 
 /** Where a further picture stands among the parameters of the first one's calibration, which come in their own order. */
-function seatOf(member: Member, parameters: Float64Array): Seat {
+function slotsOf(member: Member, parameters: Float64Array): Slots {
   const planes = listPlanes(member.input, member.unknowns, ownOf(member, parameters));
   const { moveAt } = member.part;
   return {

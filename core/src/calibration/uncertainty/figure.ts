@@ -1,5 +1,5 @@
 import { normalRandom, type Random, seededRandom } from '../../numeric';
-import type { Calibration, Seat } from '../estimate/calibrate';
+import type { Calibration, Slots } from '../estimate/calibrate';
 import { backProject, type PlacedPoint, placePoint } from '../model/backProject';
 import { CAMERA, CAMERA_SIZE, lensStand, type PreparedCamera, prepareCamera } from '../model/camera';
 import { type RigidTransform, readRigidTransform, transformPoint } from '../model/rigidTransform';
@@ -41,15 +41,15 @@ export function figureOf(calibration: Calibration, picks: readonly PlanePick[], 
   const stands = standsOf(calibration, calibration.parameters, picks);
   const placed: PlacedPoint[] = [];
   for (const [k, pick] of picks.entries()) {
-    const { seat, camera, move } = stands[k]!;
-    const point = placePoint(camera, pick.uPx, pick.vPx, seat.planes[pick.plane]!.heightMm);
+    const { slots, camera, move } = stands[k]!;
+    const point = placePoint(camera, pick.uPx, pick.vPx, slots.planes[pick.plane]!.heightMm);
     if (!point) return null;
     if (move) transformPoint(point, move);
     placed.push(point);
   }
   const places = new Float64Array(2 * picks.length);
   for (const [k, p] of placed.entries()) places.set(p.place, 2 * k);
-  const lens = lensStand(stands[0]!.camera, stands[0]!.seat.planes[picks[0]!.plane]!.heightMm);
+  const lens = lensStand(stands[0]!.camera, stands[0]!.slots.planes[picks[0]!.plane]!.heightMm);
   const value = measure(places, lens);
   const plusMinus = calibration.draws
     ? spreadOfDraws(calibration, calibration.draws, picks, measure, value)
@@ -59,26 +59,26 @@ export function figureOf(calibration: Calibration, picks: readonly PlanePick[], 
 
 /** The camera that a pick was taken with, and how its picture lies on the calibration's frame. */
 export interface Stand {
-  seat: Seat;
+  slots: Slots;
   camera: PreparedCamera;
   move: RigidTransform | null;
 }
 
 export function standsOf(calibration: Calibration, parameters: Float64Array, picks: readonly PlanePick[]): Stand[] {
-  const made = new Map<Seat, Stand>();
-  const own: Seat = { lens: calibration.lens, cameraAt: 0, moveAt: null, planes: calibration.planes };
+  const made = new Map<Slots, Stand>();
+  const own: Slots = { lens: calibration.lens, cameraAt: 0, moveAt: null, planes: calibration.planes };
   return picks.map(({ picture }) => {
-    const seat = (picture !== undefined && calibration.joined?.[picture]) || own;
-    const stand = made.get(seat) ?? standOn(seat, parameters);
-    made.set(seat, stand);
+    const slots = (picture !== undefined && calibration.joined?.[picture]) || own;
+    const stand = made.get(slots) ?? standOn(slots, parameters);
+    made.set(slots, stand);
     return stand;
   });
 }
 
-/** The camera of a seat as a set of parameters has it. */
-export function standOn(seat: Seat, parameters: Float64Array): Stand {
-  const camera = prepareCamera(parameters.subarray(seat.cameraAt, seat.cameraAt + CAMERA_SIZE), seat.lens);
-  return { seat, camera, move: seat.moveAt === null ? null : readRigidTransform(parameters, seat.moveAt) };
+/** The camera of a slots as a set of parameters has it. */
+export function standOn(slots: Slots, parameters: Float64Array): Stand {
+  const camera = prepareCamera(parameters.subarray(slots.cameraAt, slots.cameraAt + CAMERA_SIZE), slots.lens);
+  return { slots, camera, move: slots.moveAt === null ? null : readRigidTransform(parameters, slots.moveAt) };
 }
 
 function firstOrder(
@@ -100,10 +100,10 @@ function firstOrder(
     const gx = slope(at, places, 2 * k);
     const gy = slope(at, places, 2 * k + 1);
     const { byCamera, byHeight, byPicture, place } = placed[k]!;
-    const { seat, move } = stands[k]!;
+    const { slots, move } = stands[k]!;
     for (let j = 0; j < CAMERA_SIZE; j++)
-      byParameters[seat.cameraAt + j]! += gx * byCamera[j]! + gy * byCamera[CAMERA_SIZE + j]!;
-    const heightIndex = seat.planes[pick.plane]!.index;
+      byParameters[slots.cameraAt + j]! += gx * byCamera[j]! + gy * byCamera[CAMERA_SIZE + j]!;
+    const heightIndex = slots.planes[pick.plane]!.index;
     if (heightIndex !== null) byParameters[heightIndex]! += gx * byHeight[0]! + gy * byHeight[1]!;
     if (move) {
       byParameters[move.at]! += gy * (place[0]! - move.x) - gx * (place[1]! - move.y);
@@ -129,7 +129,7 @@ function slope(measure: () => number, of: Float64Array, at: number): number {
 
 /** What the lens's place adds to the slopes of a measure by the parameters. */
 function addByLens(
-  { seat: { cameraAt, planes }, camera: { turn, turnByA, turnByB, distanceMm } }: Stand,
+  { slots: { cameraAt, planes }, camera: { turn, turnByA, turnByB, distanceMm } }: Stand,
   plane: PlaneId,
   byLens: readonly number[],
   byParameters: Float64Array,
@@ -170,7 +170,7 @@ function spreadOfDraws(
     const all = picks.every((pick, k) =>
       placeScattered(stands[k]!, parameters, pick, normal, places.subarray(2 * k, 2 * k + 2)),
     );
-    const lens = lensStand(stands[0]!.camera, heightIn(stands[0]!.seat, parameters, picks[0]!.plane));
+    const lens = lensStand(stands[0]!.camera, heightIn(stands[0]!.slots, parameters, picks[0]!.plane));
     away.push(all ? Math.abs(measure(places, lens) - value) : Number.POSITIVE_INFINITY);
   }
   away.sort((a, b) => a - b);
@@ -178,13 +178,13 @@ function spreadOfDraws(
 }
 
 function placeScattered(
-  { seat, camera, move }: Stand,
+  { slots, camera, move }: Stand,
   parameters: Float64Array,
   pick: PlanePick,
   normal: Random,
   out: Float64Array,
 ): boolean {
-  const height = heightIn(seat, parameters, pick.plane);
+  const height = heightIn(slots, parameters, pick.plane);
   const [u, v] = [pick.uPx + pick.sigmaPx * normal(), pick.vPx + pick.sigmaPx * normal()];
   if (!backProject(camera, u, v, height, out)) return false;
   if (move) {
@@ -195,7 +195,7 @@ function placeScattered(
   return true;
 }
 
-export function heightIn({ planes }: Seat, parameters: Float64Array, plane: PlaneId): number {
+export function heightIn({ planes }: Slots, parameters: Float64Array, plane: PlaneId): number {
   const { heightMm, index } = planes[plane]!;
   return index === null ? heightMm : parameters[index]!;
 }

@@ -29,8 +29,8 @@ export interface PlacedPicks {
   /** The frame that their places are told in; null for that of the calibration. */
   frame: Frame | null;
   placed: readonly PlacedPoint[];
-  /** Which of the seats each pick was taken from, and each seat's camera in each draw; null where the covariance decides. */
-  seatAt: readonly number[];
+  /** Which of the allSlots each pick was taken from, and each slots's camera in each draw; null where the covariance decides. */
+  slotsAt: readonly number[];
   draws: readonly (readonly Stand[])[] | null;
   /** Drawn places of a pick, x and y for each draw, NaN where it has none; worked out when first asked for. */
   drawn: (Float64Array | undefined)[];
@@ -60,16 +60,16 @@ export function placePicks(
   const stands = standsOf(calibration, calibration.parameters, picks);
   const placed: PlacedPoint[] = [];
   for (const [k, pick] of picks.entries()) {
-    const { seat, camera, move } = stands[k]!;
-    const point = placePoint(camera, pick.uPx, pick.vPx, seat.planes[pick.plane]!.heightMm, newPlacedPoint());
+    const { slots, camera, move } = stands[k]!;
+    const point = placePoint(camera, pick.uPx, pick.vPx, slots.planes[pick.plane]!.heightMm, newPlacedPoint());
     if (!point) return null;
     if (move) transformPoint(point, move);
     placed.push(point);
   }
-  const seats = [...new Set(stands.map((s) => s.seat))];
-  const seatAt = stands.map((s) => seats.indexOf(s.seat));
-  const draws = calibration.draws?.map((parameters) => seats.map((seat) => standOn(seat, parameters))) ?? null;
-  return { calibration, picks, stands, frame, placed, seatAt, draws, drawn: new Array(picks.length), held: null };
+  const allSlots = [...new Set(stands.map((s) => s.slots))];
+  const slotsAt = stands.map((s) => allSlots.indexOf(s.slots));
+  const draws = calibration.draws?.map((parameters) => allSlots.map((slots) => standOn(slots, parameters))) ?? null;
+  return { calibration, picks, stands, frame, placed, slotsAt, draws, drawn: new Array(picks.length), held: null };
 }
 
 /** Where a pick lies in the frame, as it was seen. */
@@ -141,10 +141,10 @@ function firstOrder(
   for (const [k, inFrame] of throughHeld(all, slopes)) {
     const [gx, gy] = all.frame ? slopesInWorld(all.frame, ...inFrame) : inFrame;
     const { byCamera, byHeight, byPicture, place } = placed[k]!;
-    const { seat, move } = stands[k]!;
+    const { slots, move } = stands[k]!;
     for (let j = 0; j < CAMERA_SIZE; j++)
-      byParameters[seat.cameraAt + j]! += gx * byCamera[j]! + gy * byCamera[CAMERA_SIZE + j]!;
-    const { index } = seat.planes[picks[k]!.plane]!;
+      byParameters[slots.cameraAt + j]! += gx * byCamera[j]! + gy * byCamera[CAMERA_SIZE + j]!;
+    const { index } = slots.planes[picks[k]!.plane]!;
     if (index !== null) byParameters[index]! += gx * byHeight[0]! + gy * byHeight[1]!;
     if (move) {
       byParameters[move.at]! += gy * (place[0]! - move.x) - gx * (place[1]! - move.y);
@@ -246,10 +246,10 @@ function drawnPlaces(all: PlacedPicks, draws: readonly (readonly Stand[])[], k: 
   const { uPx, vPx, sigmaPx, plane } = picks[k]!;
   const out = new Float64Array(2 * draws.length).fill(Number.NaN);
   const place = new Float64Array(2);
-  const seat = all.seatAt[k]!;
+  const slots = all.slotsAt[k]!;
   for (let d = 0; d < draws.length; d++) {
-    const stand = draws[d]![seat]!;
-    const heightMm = heightIn(stand.seat, (calibration.draws as Float64Array[])[d]!, plane);
+    const stand = draws[d]![slots]!;
+    const heightMm = heightIn(stand.slots, (calibration.draws as Float64Array[])[d]!, plane);
     // Two standard normal numbers, the same whenever they are asked for, in whatever order (Box & Muller 1958).
     const radius = sigmaPx * Math.sqrt(-2 * Math.log(1 - uniform(2 * k, d)));
     const angle = 2 * Math.PI * uniform(2 * k + 1, d);

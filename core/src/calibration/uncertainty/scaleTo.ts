@@ -27,17 +27,17 @@ export function scaleTo(
 
 /** The calibration with all lengths grown by one factor; relative ± stay as they are. */
 export function grownBy(calibration: Calibration, factor: number): Calibration {
-  const seats = [{ ...calibration, cameraAt: 0, moveAt: null }, ...Object.values(calibration.joined ?? {})];
+  const allSlots = [{ ...calibration, cameraAt: 0, moveAt: null }, ...Object.values(calibration.joined ?? {})];
   // Lengths among the parameters: heights, and how far joined pictures are moved.
   const lengths = new Set(
-    seats.flatMap(({ planes, moveAt }) => [
+    allSlots.flatMap(({ planes, moveAt }) => [
       ...Object.values(planes).flatMap(({ index }) => (index === null ? [] : [index])),
       ...(moveAt === null ? [] : [moveAt + 1, moveAt + 2]),
     ]),
   );
   const grown = (parameters: Float64Array): Float64Array => {
     const out = parameters.slice();
-    for (const { lens, cameraAt } of seats) {
+    for (const { lens, cameraAt } of allSlots) {
       if (lens === 'page') out[cameraAt + PAGE_PARAMETERS.lnScale]! -= Math.log(factor);
       out[cameraAt + CAMERA.lnD]! += Math.log(factor);
     }

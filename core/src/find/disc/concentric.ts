@@ -2,9 +2,9 @@ import type { Ellipse } from '../../fit';
 import type { Vec2 } from '../../geometry';
 import type { EdgePixel } from './edgePixels';
 
-/** Circles about one middle as a camera sees them: ellipses of one form. */
+/** Circles about one centre as a camera sees them: ellipses of one form. */
 export interface Concentric {
-  middle: Vec2;
+  centre: Vec2;
   /** The form, of area 1: exp of the symmetric matrix [p q; q −p]. */
   p: number;
   q: number;
@@ -26,11 +26,11 @@ const PEAKS = { count: 3, apart: 8 } as const;
 const ANYWHERE = { count: 4, apart: 40 } as const;
 
 /** Places that most edges point at, of circles about the click. */
-const middlesOf = (edges: readonly EdgePixel[], click: Vec2): Vec2[] =>
+const centresOf = (edges: readonly EdgePixel[], click: Vec2): Vec2[] =>
   peaksOf(edges, { left: click.x - MOST_RADIUS, top: click.y - MOST_RADIUS, size: 2 * MOST_RADIUS }, click, PEAKS);
 
 /** Places that most edges of a whole picture point at, those nearest to one another as one. */
-export const middlesAnywhere = (edges: readonly EdgePixel[], longPx: number): Vec2[] =>
+export const centresAnywhere = (edges: readonly EdgePixel[], longPx: number): Vec2[] =>
   peaksOf(thinned(edges, ENOUGH.anywhere), { left: 0, top: 0, size: longPx }, null, ANYWHERE);
 
 /**
@@ -105,7 +105,7 @@ const ABOUT = 12;
 const MOST_FORM = 0.26;
 const FULL_VOICE_PX = 150;
 
-/** How edges lie about a middle: how many directions each radius is seen in. */
+/** How edges lie about a centre: how many directions each radius is seen in. */
 interface Tally {
   merit: number;
   /** By radius in steps of the width: share of directions beyond chance. */
@@ -200,7 +200,7 @@ const STEPS = { place: 3, form: 0.03 } as const;
 /** So many of the coarse starts are followed to their end. */
 const FOLLOWED = 3;
 
-/** Edges of a family run square to the way from its middle, within this cosine, however it is tilted. */
+/** Edges of a family run square to the way from its centre, within this cosine, however it is tilted. */
 const ROUGHLY_ALONG = 0.8;
 /** More edges than these tell no more, and cost more. */
 const ENOUGH = { coarse: 5000, fine: 9000, votes: 20000, anywhere: 30000 } as const;
@@ -210,25 +210,25 @@ const thinned = <T>(list: readonly T[], most: number): readonly T[] => {
   return every <= 1 ? list : list.filter((_, k) => k % every === 0);
 };
 
-/** How far from the middle a click may lie before it is looked for once more from there, as a share of the outermost ring. */
-const OFF_MIDDLE = 0.35;
+/** How far from the centre a click may lie before it is looked for once more from there, as a share of the outermost ring. */
+const OFF_CENTRE = 0.35;
 
 /** The family of rings about the click that most edges lie on; null where there is none. */
 export function concentricAbout(edges: readonly EdgePixel[], click: Vec2): Concentric | null {
   const first = lookFrom(edges, click);
   const far = first?.rings.at(-1);
   if (!first || !far) return first;
-  const away = Math.hypot(first.middle.x - click.x, first.middle.y - click.y);
-  const second = away > OFF_MIDDLE * far.radius ? lookFrom(edges, first.middle) : null;
+  const away = Math.hypot(first.centre.x - click.x, first.centre.y - click.y);
+  const second = away > OFF_CENTRE * far.radius ? lookFrom(edges, first.centre) : null;
   return second && second.merit > first.merit ? second : first;
 }
 
 function lookFrom(edges: readonly EdgePixel[], click: Vec2): Concentric | null {
   let best: { v: number[]; merit: number; own: readonly EdgePixel[] } | null = null;
-  for (const middle of middlesOf(thinned(edges, ENOUGH.votes), click)) {
-    const own = edges.filter((e) => isAbout(middle, e));
+  for (const centre of centresOf(thinned(edges, ENOUGH.votes), click)) {
+    const own = edges.filter((e) => isAbout(centre, e));
     const coarse = new Counter(thinned(own, ENOUGH.coarse), 2 * WIDTHS[0]);
-    const starts = FORMS.map(([p, q]) => [middle.x, middle.y, p, q]).map((v) => ({ v, merit: coarse.tally(v).merit }));
+    const starts = FORMS.map(([p, q]) => [centre.x, centre.y, p, q]).map((v) => ({ v, merit: coarse.tally(v).merit }));
     starts.sort((a, b) => b.merit - a.merit);
     const wide = new Counter(thinned(own, ENOUGH.fine), WIDTHS[0]);
     for (const { v } of starts.slice(0, FOLLOWED)) {
@@ -242,7 +242,7 @@ function lookFrom(edges: readonly EdgePixel[], click: Vec2): Concentric | null {
   const { v } = climbed((at) => fine.tally(at).merit, best.v, [1, 1, 0.01, 0.01], 60);
   const [x, y, p, q] = v as [number, number, number, number];
   const { seen, merit } = new Counter(few, WIDTHS[0]).tally(v);
-  return { middle: { x, y }, p, q, merit, rings: ringsOf(seen, WIDTHS[0]) };
+  return { centre: { x, y }, p, q, merit, rings: ringsOf(seen, WIDTHS[0]) };
 }
 
 function isAbout({ x, y }: Vec2, e: EdgePixel): boolean {
@@ -300,10 +300,10 @@ const RIM_SEEN = 0.55;
 const RIM_SHARE = 0.5;
 
 /** The outermost ring that is seen nearly all round, as an ellipse; null where none is. */
-export function rimOf({ middle, p, q, rings }: Concentric): Ellipse | null {
+export function rimOf({ centre, p, q, rings }: Concentric): Ellipse | null {
   const most = Math.max(0, ...rings.map((r) => r.seen));
   const rim = rings.findLast((r) => r.seen > RIM_SEEN && r.seen > RIM_SHARE * most);
-  return rim ? ellipseOf(middle, p, q, rim.radius) : null;
+  return rim ? ellipseOf(centre, p, q, rim.radius) : null;
 }
 
 function ellipseOf({ x, y }: Vec2, p: number, q: number, radius: number): Ellipse {

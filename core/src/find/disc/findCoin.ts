@@ -1,9 +1,10 @@
 import type { PicturePoint, PixelPick } from '../../calibration';
 import { type Ellipse, fitEllipse, offEllipse } from '../../fit';
+import { medianOf } from '../../numeric';
 import type { Pixels } from '../../raster';
 import { type CoarseColours, coarseColoursOf } from '../shared/coarse';
 import { colourEdges } from '../shared/colourEdges';
-import { type Concentric, concentricAbout, MOST_RADIUS, middlesAnywhere, rimOf } from './concentric';
+import { type Concentric, centresAnywhere, concentricAbout, MOST_RADIUS, rimOf } from './concentric';
 import { APART_PX, type Candidate, type JudgedPose, posesOf } from './discPose';
 import { edgePixelsIn } from './edgePixels';
 import { bandOf, rimPlaces } from './rim';
@@ -102,7 +103,7 @@ export function findCoins(pixels: Pixels, hints: CoinHints = {}): CoinFound[] {
   const { width, height, step } = coarse;
   const edges = edgePixelsIn(coarse, { left: 0, top: 0, right: width, bottom: height });
   const found: CoinFound[] = [];
-  for (const { x, y } of middlesAnywhere(edges, Math.max(width, height))) {
+  for (const { x, y } of centresAnywhere(edges, Math.max(width, height))) {
     const isKnown = found.some(({ ellipse: e }) => Math.hypot(e.x - x * step, e.y - y * step) < e.b);
     const coin = isKnown ? null : coinAbout(pixels, coarse, { uPx: x * step, vPx: y * step }, hints);
     if (coin?.showsFoot) found.push(coin);
@@ -148,10 +149,8 @@ function edgesAbout(pixels: Pixels, ring: Ellipse): Edges {
       sharpWithinPx: SOFT_PX,
     }),
   );
-  const clearest = found
-    .flatMap((s) => (s.length ? [Math.max(...s.map((e) => e.contrast))] : []))
-    .sort((p, q) => p - q);
-  const usual = clearest[clearest.length >> 1] ?? 1;
+  const clearest = found.flatMap((s) => (s.length ? [Math.max(...s.map((e) => e.contrast))] : []));
+  const usual = medianOf(clearest, 1);
   return {
     spokes: places.map(({ at, normal }) => ({ at, out: normal })),
     candidates: found.map((s) =>
@@ -205,8 +204,8 @@ const UNEVEN_PX = 1;
 
 function scatterOf(rim: readonly PixelPick[], ellipse: Ellipse): number {
   const off = rim.map((p) => offEllipse(ellipse, { x: p.uPx, y: p.vPx }));
-  const jumps = off.map((d, k) => Math.abs(d - off[(k + 1) % off.length]!)).sort((p, q) => p - q);
-  return (1.4826 / Math.SQRT2) * jumps[jumps.length >> 1]!;
+  const jumps = off.map((d, k) => Math.abs(d - off[(k + 1) % off.length]!));
+  return (1.4826 / Math.SQRT2) * medianOf(jumps);
 }
 
 function nearest(along: readonly number[], at: number, within: number): number {

@@ -1,7 +1,7 @@
 import type { PicturePoint, PixelPick } from '../../calibration';
 import { type Ellipse, fitEllipse, offEllipse } from '../../fit';
 import type { Vec2 } from '../../geometry';
-import { seededRandom } from '../../numeric';
+import { medianOf, seededRandom } from '../../numeric';
 import type { Pixels } from '../../raster';
 import type { Rgb } from '../shared/addColour';
 import { COARSE_LONG_PX, type CoarseColours, coarseColoursOf } from '../shared/coarse';
@@ -164,9 +164,9 @@ function checked(
   const { rim, ellipse } = looked;
   // From one place to the next: the two heights of a thick rim are a step, a rim that is none runs to and fro.
   const off = rim.map((p) => offEllipse(ellipse, { x: p.uPx, y: p.vPx }));
-  const jumps = off.map((d, k) => Math.abs(d - off[(k + 1) % off.length]!)).sort((p, q) => p - q);
-  const scatter = (1.4826 / Math.SQRT2) * jumps[jumps.length >> 1]!;
-  const usual = rim.map((p) => p.sigmaPx).sort((p, q) => p - q)[rim.length >> 1]!;
+  const jumps = off.map((d, k) => Math.abs(d - off[(k + 1) % off.length]!));
+  const scatter = (1.4826 / Math.SQRT2) * medianOf(jumps);
+  const usual = medianOf(rim.map((p) => p.sigmaPx));
   // Stretches of different edges, of the rim and of its shadow, run smoothly each, and lie on no one ellipse.
   const apart = offRms(rim, ellipse);
   const isUneven = apart > Math.max(UNEVEN.px, UNEVEN.share * Math.sqrt(ellipse.a * ellipse.b));
@@ -319,8 +319,8 @@ function settleEllipse(pixels: Pixels, { x, y, radius }: Round, step: number): E
   );
   const usable = spokes.filter((s) => s.length);
   if (usable.length < FEWEST_SEEN * SPOKES) return null;
-  const clearest = usable.map((s) => Math.max(...s.map((e) => e.contrast))).sort((p, q) => p - q);
-  const usual = clearest[clearest.length >> 1]!;
+  const clearest = usable.map((s) => Math.max(...s.map((e) => e.contrast)));
+  const usual = medianOf(clearest);
   const random = seededRandom(11);
   const any = () => {
     const spoke = usable[Math.floor(random() * usable.length)]!;

@@ -1,7 +1,7 @@
 import type { PixelPick } from '../../calibration';
 import { type Ellipse, fitEllipse, offEllipse } from '../../fit';
 import type { Vec2 } from '../../geometry';
-import { seededRandom } from '../../numeric';
+import { medianOf, seededRandom } from '../../numeric';
 import type { Pixels } from '../../raster';
 import type { Rgb } from '../shared/addColour';
 import { colourEdges } from '../shared/colourEdges';
@@ -74,8 +74,8 @@ export function lookAtRim(
   const nearPx = Math.max(NEAR.px, NEAR.share * size);
   const usable = spokes.filter((s) => s.length);
   if (usable.length < 12) return null;
-  const clearest = usable.map((s) => Math.max(...s.map((e) => e.contrast))).sort((p, q) => p - q);
-  const usual = clearest[clearest.length >> 1]!;
+  const clearest = usable.map((s) => Math.max(...s.map((e) => e.contrast)));
+  const usual = medianOf(clearest);
   const random = seededRandom(29);
   const any = () => {
     const spoke = usable[Math.floor(random() * usable.length)]!;
@@ -124,8 +124,7 @@ function outermostOf(spokes: readonly Candidate[][], ellipse: Ellipse, nearPx: n
       const other = found[(k + j + SPOKES) % SPOKES];
       if (other) near.push(other.off);
     }
-    near.sort((p, q) => p - q);
-    return Math.abs(own.off - near[near.length >> 1]!) < STRAY_PX ? [own.candidate] : [];
+    return Math.abs(own.off - medianOf(near)) < STRAY_PX ? [own.candidate] : [];
   });
 }
 

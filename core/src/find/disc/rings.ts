@@ -1,4 +1,5 @@
 import type { Ellipse } from '../../fit';
+import { medianOf } from '../../numeric';
 import type { Pixels } from '../../raster';
 import { type ColourEdge, colourEdges } from '../shared/colourEdges';
 
@@ -43,9 +44,9 @@ export function ringsAbout(
   for (const { share, count } of candidates) {
     if (rings.some((r) => Math.abs(r.share - share) < APART)) continue;
     const own = all.flatMap((s) => s.filter((e) => Math.abs(e.share - share) < ONE_RING));
-    const middle = own.map((e) => e.share).sort((p, q) => p - q)[own.length >> 1]!;
-    const contrast = own.map((e) => e.contrast).sort((p, q) => p - q)[own.length >> 1]!;
-    rings.push({ share: middle, seen: count / SPOKES, contrast });
+    const usual = medianOf(own.map((e) => e.share));
+    const contrast = medianOf(own.map((e) => e.contrast));
+    rings.push({ share: usual, seen: count / SPOKES, contrast });
   }
   return rings.sort((p, q) => p.share - q.share);
 }

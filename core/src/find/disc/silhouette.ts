@@ -1,6 +1,6 @@
 import { type Ellipse, fitEllipse, offEllipse } from '../../fit';
 import type { Vec2 } from '../../geometry';
-import { seededRandom } from '../../numeric';
+import { medianOf, seededRandom } from '../../numeric';
 import type { Pixels } from '../../raster';
 import type { Rgb } from '../shared/addColour';
 import { type ColourEdge, colourEdges } from '../shared/colourEdges';
@@ -91,8 +91,8 @@ function lookAlong(pixels: Pixels, { x, y, a, b, turn }: Ellipse, t: number): Sp
 
 function medianColour(all: readonly Rgb[]): Rgb | null {
   if (all.length < SPOKES / 4) return null;
-  const middle = (c: 0 | 1 | 2) => all.map((v) => v[c]).sort((p, q) => p - q)[all.length >> 1]!;
-  return [middle(0), middle(1), middle(2)];
+  const usual = (c: 0 | 1 | 2) => medianOf(all.map((v) => v[c]));
+  return [usual(0), usual(1), usual(2)];
 }
 
 /** The ellipse that most places lie on. */

@@ -1,5 +1,6 @@
 import type { Crossing, PicturePoint } from '../../calibration';
 import type { Vec2 } from '../../geometry';
+import { medianOf } from '../../numeric';
 import type { Pixels } from '../../raster';
 import { lineCentre } from '../shared/centre';
 import { greenAt } from '../shared/greenAt';
@@ -316,7 +317,7 @@ function finerBasis(pixels: Pixels, found: readonly Found[], dark: boolean): Bas
       return line?.arms === 2 ? line.contrast : 0;
     });
   const parts = (['i', 'j'] as const).map((along) => {
-    const own = clarity(along, 0).sort((p, q) => p - q)[looked.length >> 1]!;
+    const own = medianOf(clarity(along, 0));
     return ([3, 2] as const).find((n) => {
       if (size(first.basis[along]) / n < LEAST_PERIOD_PX) return false;
       const between = Array.from({ length: n - 1 }, (_, k) => clarity(along, (k + 1) / n)).flat();

@@ -62,8 +62,8 @@ export function countGraduations(pixels: Pixels, from: PicturePoint, to: Picture
   const spacing = spacingOf(lengthMm, count);
   if (!spacing) return { ok: false, reason: 'another-length', count };
 
-  const seats = places.map(({ n, d }) => ({ n, at: at(d), down: downAt(d / length) }));
-  const taken = takeGraduations(pixels, seats, length / count);
+  const strokes = places.map(({ n, d }) => ({ n, at: at(d), down: downAt(d / length) }));
+  const taken = takeGraduations(pixels, strokes, length / count);
   if (taken.graduations.length < 3) return { ok: false, reason: 'not-even' };
   return { ok: true, count, seen: places.length, graduations: { spacingMm: spacing.spacingMm, ...taken } };
 }

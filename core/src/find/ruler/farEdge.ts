@@ -1,6 +1,7 @@
 import type { PixelPick } from '../../calibration';
 import { fitParabola } from '../../edge';
 import type { Vec2 } from '../../geometry';
+import { medianOf } from '../../numeric';
 import type { Pixels } from '../../raster';
 import { addColour, type Rgb } from '../shared/addColour';
 import { colourEdges } from '../shared/colourEdges';
@@ -99,7 +100,7 @@ function onOneEdge(rays: readonly Ray[]): Ray[] {
       kept.map(off),
     );
     const near = kept.map((r) => Math.abs(off(r) - curve.at(r.share)));
-    const usual = middle(near);
+    const usual = medianOf(near);
     kept = kept.filter((_, k) => near[k]! < Math.max(FOOT_STRAY_PX, STRAY_TIMES * usual));
   }
   return kept;
@@ -202,7 +203,7 @@ function hasAnother(rays: readonly Ray[], likeGround: readonly Float64Array[], l
       const v = likeGround[k]![BEFORE_PX + Math.round(offAt(line, share)) + d]!;
       return Number.isNaN(v) ? [] : [v];
     });
-    return values.sort((a, b) => a - b)[values.length >> 1] ?? Number.NaN;
+    return medianOf(values);
   };
   for (let d = -BESIDE_PX; d < -4; d++) if (Math.abs(mean(d - 2) - mean(d + 2)) > ANOTHER) return true;
   return false;
@@ -251,7 +252,7 @@ function placesOn(pixels: Pixels, rays: readonly Ray[], line: Across, period: nu
     }
   }
   // Where one place errs by a shadow or a bevel its own band tells nothing of it; its like do.
-  const scatter = SIGMAS_OF_MEDIAN * middle(places.map((p) => Math.abs(p.off - curve(p.share))));
+  const scatter = SIGMAS_OF_MEDIAN * medianOf(places.map((p) => Math.abs(p.off - curve(p.share))));
   return places.map(({ uPx, vPx, sigmaPx }) => ({ uPx, vPx, sigmaPx: Math.max(sigmaPx, scatter) }));
 }
 
@@ -259,5 +260,3 @@ function placesOn(pixels: Pixels, rays: readonly Ray[], line: Across, period: nu
 const STRAY_TIMES = 3;
 /** σ of what scatters evenly, by the median of how far it is off. */
 const SIGMAS_OF_MEDIAN = 1.48;
-
-const middle = (values: readonly number[]): number => [...values].sort((p, q) => p - q)[values.length >> 1]!;

@@ -3,7 +3,7 @@ import type { Vec2 } from '../../geometry';
 import type { Pixels } from '../../raster';
 import { linesOf, type PictureLines } from '../shared/strongLines';
 import { type Family, tellFamilies } from './family';
-import { type FollowedSeat, followRow, numbered } from './followRow';
+import { type FollowedStroke, followRow, numbered } from './followRow';
 import { takeGraduations } from './graduationRow';
 import { findRows } from './seekRows';
 import { type EdgeRow, strokesBeside } from './strokesBeside';
@@ -80,17 +80,17 @@ export function rulersBeside(
   });
 }
 
-function awayOf({ seats }: EdgeRow, { uPx, vPx }: PicturePoint): number {
-  return Math.min(...seats.map(({ at }) => Math.hypot(at.x - uPx, at.y - vPx)));
+function awayOf({ strokes }: EdgeRow, { uPx, vPx }: PicturePoint): number {
+  return Math.min(...strokes.map(({ at }) => Math.hypot(at.x - uPx, at.y - vPx)));
 }
 
 /** A ruler of a row along an edge: strokes that are not seen one by one are not taken as places. */
-function rulerOf(pixels: Pixels, { seats, dark }: EdgeRow): RulerResult {
+function rulerOf(pixels: Pixels, { strokes, dark }: EdgeRow): RulerResult {
   const own = withoutRims(
     pixels,
-    seats.filter((s) => s.contrast > 0),
+    strokes.filter((s) => s.contrast > 0),
   );
-  if (own.length < SEEN_SHARE * seats.length) return { ok: false, reason: 'hidden' };
+  if (own.length < SEEN_SHARE * strokes.length) return { ok: false, reason: 'hidden' };
   const first = own[0]!.n;
   return rulerWith(
     pixels,
@@ -106,44 +106,44 @@ function rulerOfRows(pixels: Pixels, click: PicturePoint): RulerResult {
   if (seeds.every((seed) => seed.period < LEAST_PERIOD_PX)) return { ok: false, reason: 'too-fine' };
   // Nearly every ruler has dark strokes on light ground, and strokes are narrower than what is between them; the other
   // way round counts only where that leads nowhere, since what lies between the strokes is as even as they are.
-  const rows: { seats: FollowedSeat[]; dark: boolean; likely: boolean }[] = [];
+  const rows: { strokes: FollowedStroke[]; dark: boolean; likely: boolean }[] = [];
   for (const seed of seeds) {
     if (seed.period < LEAST_PERIOD_PX) continue;
     const looks = seed.skew < LIGHT_SKEW;
     for (const dark of [looks, !looks]) {
-      const seats = withoutRims(pixels, followRow(pixels, seed, dark).seats);
-      rows.push({ seats, dark, likely: dark === looks });
-      if (seats.length >= FEWEST_GRADUATIONS) break;
+      const strokes = withoutRims(pixels, followRow(pixels, seed, dark).strokes);
+      rows.push({ strokes, dark, likely: dark === looks });
+      if (strokes.length >= FEWEST_GRADUATIONS) break;
     }
   }
-  const long = rows.filter((r) => r.seats.length >= FEWEST_GRADUATIONS);
+  const long = rows.filter((r) => r.strokes.length >= FEWEST_GRADUATIONS);
   const chosen = long.some((r) => r.likely) ? long.filter((r) => r.likely) : long;
   if (chosen.length === 0) return { ok: false, reason: 'too-few' };
-  const row = chosen.reduce((best, r) => (r.seats.length > best.seats.length ? r : best));
-  const seats = numbered(row.seats);
-  return seats ? rulerWith(pixels, seats, row.dark) : { ok: false, reason: 'hidden' };
+  const row = chosen.reduce((best, r) => (r.strokes.length > best.strokes.length ? r : best));
+  const strokes = numbered(row.strokes);
+  return strokes ? rulerWith(pixels, strokes, row.dark) : { ok: false, reason: 'hidden' };
 }
 
 /** A ruler of strokes numbered from the first one on. */
-function rulerWith(pixels: Pixels, seats: readonly FollowedSeat[], dark: boolean): RulerResult {
-  const last = seats[seats.length - 1]!;
+function rulerWith(pixels: Pixels, strokes: readonly FollowedStroke[], dark: boolean): RulerResult {
+  const last = strokes[strokes.length - 1]!;
   const count = last.n;
-  if (seats.length < (1 - MOST_HIDDEN) * (count + 1)) return { ok: false, reason: 'hidden' };
-  const period = Math.hypot(last.at.x - seats[0]!.at.x, last.at.y - seats[0]!.at.y) / count;
-  const taken = takeGraduations(pixels, seats, period, dark);
+  if (strokes.length < (1 - MOST_HIDDEN) * (count + 1)) return { ok: false, reason: 'hidden' };
+  const period = Math.hypot(last.at.x - strokes[0]!.at.x, last.at.y - strokes[0]!.at.y) / count;
+  const taken = takeGraduations(pixels, strokes, period, dark);
   if (taken.graduations.length < FEWEST_GRADUATIONS) return { ok: false, reason: 'too-few' };
-  const families = tellFamilies(seats.map(({ n, length }) => ({ n, length })));
-  const pick = ({ at, sigmaPx }: FollowedSeat): PixelPick => ({ uPx: at.x, vPx: at.y, sigmaPx });
+  const families = tellFamilies(strokes.map(({ n, length }) => ({ n, length })));
+  const pick = ({ at, sigmaPx }: FollowedStroke): PixelPick => ({ uPx: at.x, vPx: at.y, sigmaPx });
   return {
     ok: true,
-    from: pick(seats[0]!),
+    from: pick(strokes[0]!),
     to: pick(last),
     count,
-    seen: seats.length,
+    seen: strokes.length,
     family: families.length === 1 ? families[0]! : null,
     families,
     graduations: taken,
-    runsOut: [seats[0]!, last].some(({ at }) => isAtRim(pixels, at, 2 * period)),
+    runsOut: [strokes[0]!, last].some(({ at }) => isAtRim(pixels, at, 2 * period)),
   };
 }
 

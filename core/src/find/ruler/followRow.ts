@@ -1,8 +1,9 @@
 import type { Vec2 } from '../../geometry';
+import { medianOf } from '../../numeric';
 import type { Pixels } from '../../raster';
 import { lineCentre } from '../shared/centre';
 import { unit } from '../shared/greenAt';
-import { type GraduationSeat, graduationEnds } from './graduationRow';
+import { type GraduationPlace, graduationEnds } from './graduationRow';
 import type { Row } from './seekRows';
 
 /** Strokes in a row that may be missing before the ruler is taken to have ended. */
@@ -11,7 +12,7 @@ const LONGEST_GAP = 12;
 const IN_STEP = 0.28;
 
 /** A stroke of a row that was followed. */
-export interface FollowedSeat extends GraduationSeat {
+export interface FollowedStroke extends GraduationPlace {
   /** Across it. */
   sigmaPx: number;
   /** In periods; 0 where its ends are not seen. */
@@ -23,7 +24,7 @@ export interface FollowedSeat extends GraduationSeat {
 }
 
 /** Stroke after stroke from a seed, both ways. */
-export function followRow(pixels: Pixels, seed: Row, dark: boolean): { seats: FollowedSeat[] } {
+export function followRow(pixels: Pixels, seed: Row, dark: boolean): { strokes: FollowedStroke[] } {
   const down = { x: -seed.way.y, y: seed.way.x };
   // From the middle of what is between two strokes neither is seen: half a period to either side one is.
   const begin = (share: number) => {
@@ -31,15 +32,15 @@ export function followRow(pixels: Pixels, seed: Row, dark: boolean): { seats: Fo
     return locate(pixels, at, down, seed.period, seed.period * 0.75, dark);
   };
   const start = begin(0) ?? begin(0.5) ?? begin(-0.5);
-  if (!start) return { seats: [] };
-  const first: FollowedSeat = { ...start, n: 0, down };
+  if (!start) return { strokes: [] };
+  const first: FollowedStroke = { ...start, n: 0, down };
   const bothWays = (most: number, foot: Foot | null) => {
     const forth = walk(pixels, first, seed.way, seed.period, 1, dark, start.contrast, most, foot);
     const back = walk(pixels, first, seed.way, seed.period, -1, dark, start.contrast, most, foot);
     return [...back.reverse(), first, ...forth];
   };
   // A few strokes tell which end of theirs stands on the edge; the row is then followed along that.
-  return { seats: trimmed(bothWays(MOST_GRADUATIONS, footOf(bothWays(FIRST_LOOK, null)))) };
+  return { strokes: trimmed(bothWays(MOST_GRADUATIONS, footOf(bothWays(FIRST_LOOK, null)))) };
 }
 
 /** Strokes looked at to tell on which side they stand. */
@@ -49,9 +50,9 @@ const FIRST_LOOK = 12;
  * Numbers strokes from the first on. What a gap hides is told by the periods on both of its sides: their mean is right
  * to second order, however the ruler is seen. Null where it might be one more or less.
  */
-export function numbered(seats: readonly FollowedSeat[]): FollowedSeat[] | null {
-  const strides = seats.slice(1).map((s, k) => {
-    const before = seats[k]!;
+export function numbered(strokes: readonly FollowedStroke[]): FollowedStroke[] | null {
+  const strides = strokes.slice(1).map((s, k) => {
+    const before = strokes[k]!;
     return { steps: s.n - before.n, length: Math.hypot(s.at.x - before.at.x, s.at.y - before.at.y) };
   });
   const periodNear = (from: number, to: number): number | null => {
@@ -59,7 +60,7 @@ export function numbered(seats: readonly FollowedSeat[]): FollowedSeat[] | null 
     return near.length ? near.reduce((sum, s) => sum + s.length, 0) / near.length : null;
   };
   let n = 0;
-  const out = [{ ...seats[0]!, n }];
+  const out = [{ ...strokes[0]!, n }];
   for (const [k, { steps, length }] of strides.entries()) {
     let hidden = steps;
     if (steps > 1) {
@@ -69,7 +70,7 @@ export function numbered(seats: readonly FollowedSeat[]): FollowedSeat[] | null 
       if (!sides.length || Math.abs(exact - hidden) > MOST_DOUBT) return null;
     }
     n += hidden;
-    out.push({ ...seats[k + 1]!, n });
+    out.push({ ...strokes[k + 1]!, n });
   }
   return out;
 }
@@ -83,11 +84,11 @@ interface Foot {
   inside: number;
 }
 
-function footOf(seats: readonly FollowedSeat[]): Foot | null {
-  const seen = seats.filter((s) => s.ends);
+function footOf(strokes: readonly FollowedStroke[]): Foot | null {
+  const seen = strokes.filter((s) => s.ends);
   if (seen.length < 6) return null;
   const scatter = ([0, 1] as const).map((end) => {
-    // Against the line through the seats, which may run askew.
+    // Against the line through the strokes, which may run askew.
     const values = seen.map((s) => (s.ends as [number, number])[end]);
     const steps = values.slice(1).map((v, k) => Math.abs(v - values[k]!));
     return steps.reduce((sum, v) => sum + v, 0);
@@ -101,15 +102,15 @@ function footOf(seats: readonly FollowedSeat[]): Foot | null {
  * Without lone finds beyond a gap at either end (the end of the ruler itself, a figure, a scratch), and without those
  * that are hardly there: beside the end of a row the first look may have met nothing but noise.
  */
-function trimmed(all: FollowedSeat[]): FollowedSeat[] {
-  const usual = all.map((s) => s.contrast).sort((a, b) => a - b)[all.length >> 1]!;
-  const seats = all.filter((s) => s.contrast >= LEAST_CONTRAST_SHARE * usual);
-  const ends = (list: FollowedSeat[]): FollowedSeat[] => {
+function trimmed(all: FollowedStroke[]): FollowedStroke[] {
+  const usual = medianOf(all.map((s) => s.contrast));
+  const strokes = all.filter((s) => s.contrast >= LEAST_CONTRAST_SHARE * usual);
+  const ends = (list: FollowedStroke[]): FollowedStroke[] => {
     for (let k = Math.min(LONE, list.length - 2); k >= 0; k--)
       if (Math.abs(list[k + 1]!.n - list[k]!.n) > LONE_GAP) return list.slice(k + 1);
     return list;
   };
-  return ends([...ends(seats)].reverse()).reverse();
+  return ends([...ends(strokes)].reverse()).reverse();
 }
 
 const LONE = 4;
@@ -122,7 +123,7 @@ const MEMORY = 8;
 
 function walk(
   pixels: Pixels,
-  first: FollowedSeat,
+  first: FollowedStroke,
   way: Vec2,
   period: number,
   sense: 1 | -1,
@@ -130,8 +131,8 @@ function walk(
   contrast: number,
   most: number,
   foot: Foot | null,
-): FollowedSeat[] {
-  const found: FollowedSeat[] = [];
+): FollowedStroke[] {
+  const found: FollowedStroke[] = [];
   let stride = { x: sense * way.x * period, y: sense * way.y * period };
   let growth = 1;
   let down = first.down;
@@ -172,7 +173,14 @@ function walk(
 }
 
 /** A stroke whose place is known roughly: located by itself where it is seen, else as it is foretold. */
-export function seatAt(pixels: Pixels, at: Vec2, down: Vec2, period: number, dark: boolean, n: number): FollowedSeat {
+export function strokeAt(
+  pixels: Pixels,
+  at: Vec2,
+  down: Vec2,
+  period: number,
+  dark: boolean,
+  n: number,
+): FollowedStroke {
   const own = locate(pixels, at, down, period, FORETOLD * period, dark);
   if (own) return { ...own, n, down };
   return { n, at, down, sigmaPx: FORETOLD * period, length: 0, ends: null, contrast: 0 };

@@ -7,7 +7,7 @@ import { smoothLine } from '../shared/smoothLine';
 import { findFarEdge, type GraduationEnds, type SeenGraduation } from './farEdge';
 
 /** A place on a graduation: which it is, and along which way it runs, px. */
-export interface GraduationSeat {
+export interface GraduationPlace {
   n: number;
   at: Vec2;
   down: Vec2;
@@ -29,14 +29,14 @@ const LEAST_CONTRAST_SHARE = 0.35;
 /** Each stroke at two places along it, places along the edge that they stand on, and along the other long edge. */
 export function takeGraduations(
   pixels: Pixels,
-  seats: readonly GraduationSeat[],
+  strokes: readonly GraduationPlace[],
   period: number,
   dark = true,
 ): { graduations: Graduation[]; edge: PixelPick[]; far: PixelPick[] } {
-  const found = spacedOut(seats).flatMap((seat) => {
-    const ends = seat.tips ?? graduationEnds(pixels, seat.at, seat.down, period, dark);
-    const taken = ends && halves(pixels, ends, seat.down, period, dark);
-    return taken ? [{ ...seat, ends, ...taken }] : [];
+  const found = spacedOut(strokes).flatMap((stroke) => {
+    const ends = stroke.tips ?? graduationEnds(pixels, stroke.at, stroke.down, period, dark);
+    const taken = ends && halves(pixels, ends, stroke.down, period, dark);
+    return taken ? [{ ...stroke, ends, ...taken }] : [];
   });
   const contrasts = found.map((f) => f.contrast).sort((a, b) => a - b);
   const usual = contrasts[contrasts.length >> 1]!;
@@ -59,14 +59,14 @@ export function takeGraduations(
  * Every so many of the strokes of a long ruler, and the last one: of the ways to do so the one that has the longest, which
  * tell the most of how it lies and of where its figures stand.
  */
-function spacedOut(seats: readonly GraduationSeat[]): GraduationSeat[] {
-  const every = Math.ceil(seats.length / MOST_TAKEN);
-  const ways = Array.from({ length: every }, (_, first) => seats.filter((__, k) => k % every === first));
-  const reach = (way: readonly GraduationSeat[]): number =>
+function spacedOut(strokes: readonly GraduationPlace[]): GraduationPlace[] {
+  const every = Math.ceil(strokes.length / MOST_TAKEN);
+  const ways = Array.from({ length: every }, (_, first) => strokes.filter((__, k) => k % every === first));
+  const reach = (way: readonly GraduationPlace[]): number =>
     way.reduce((sum, { tips }) => sum + (tips ? Math.hypot(tips[1].x - tips[0].x, tips[1].y - tips[0].y) : 0), 0) /
     way.length;
   const taken = ways.reduce((best, way) => (reach(way) > reach(best) ? way : best));
-  const last = seats[seats.length - 1]!;
+  const last = strokes[strokes.length - 1]!;
   return taken[taken.length - 1] === last ? taken : [...taken, last];
 }
 

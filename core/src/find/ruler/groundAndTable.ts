@@ -1,3 +1,4 @@
+import { medianOf } from '../../numeric';
 import type { Rgb } from '../shared/addColour';
 
 /** A ruler's ground and the table, told apart by colour. */
@@ -39,7 +40,7 @@ export function groundAndTable(
   const tables = rays.map((ray) => meanOf(ray, before - TABLE_PX.from, before - TABLE_PX.to));
   const from = before + Math.round(longest) + CLEAN_PX;
   const grounds = rays.map((ray) => meanOf(ray, from, Math.max(from + CLEAN_PX, before + until)));
-  const [table, ground] = [medianOf(tables), medianOf(grounds)];
+  const [table, ground] = [medianColour(tables), medianColour(grounds)];
   if (Number.isNaN(table[0]) || Number.isNaN(ground[0])) return null;
   const size = Math.hypot(...ground);
   const share = dot(ground, table) / dot(table, table);
@@ -69,17 +70,14 @@ function meanOf(ray: Float64Array, from: number, to: number): Rgb {
   return [sum[0]!, sum[1]!, sum[2]!];
 }
 
-/** The middle of what is known; NaN where nothing is. */
-function middleOf(values: readonly number[]): number {
-  const known = values.filter((v) => !Number.isNaN(v)).sort((a, b) => a - b);
-  return known[known.length >> 1] ?? Number.NaN;
-}
+/** The median of what is known; NaN where nothing is. */
+const medianKnown = (values: readonly number[]): number => medianOf(values.filter((v) => !Number.isNaN(v)));
 
-const medianOf = (all: readonly Rgb[]): Rgb => [
-  middleOf(all.map((c) => c[0])),
-  middleOf(all.map((c) => c[1])),
-  middleOf(all.map((c) => c[2])),
+const medianColour = (all: readonly Rgb[]): Rgb => [
+  medianKnown(all.map((c) => c[0])),
+  medianKnown(all.map((c) => c[1])),
+  medianKnown(all.map((c) => c[2])),
 ];
 
 const smoothed = (values: readonly number[]): number[] =>
-  values.map((_, k) => middleOf(values.slice(Math.max(0, k - NEIGHBOURS), k + NEIGHBOURS + 1)));
+  values.map((_, k) => medianKnown(values.slice(Math.max(0, k - NEIGHBOURS), k + NEIGHBOURS + 1)));

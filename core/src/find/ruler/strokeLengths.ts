@@ -1,4 +1,5 @@
 import type { Vec2 } from '../../geometry';
+import { medianOf } from '../../numeric';
 import type { Pixels } from '../../raster';
 import { greenAt } from '../shared/greenAt';
 
@@ -36,7 +37,7 @@ export function strokeLengths(
     });
   });
   const near = deepness.flatMap((deep) => deep.filter((_, k) => depths[k]! > 0.3 * sure && depths[k]! < sure));
-  const usual = near.sort((a, b) => a - b)[near.length >> 1] ?? 0;
+  const usual = medianOf(near, 0);
   if (usual <= 0) return null;
   const ends = (sureTo: number, gap: number) =>
     deepness.map((deep) => {
@@ -53,7 +54,7 @@ export function strokeLengths(
     });
   // As deep as most go a gap is a flaw; further in it is what parts a stroke from its figure.
   const rough = ends(sure, GAP.flaw).sort((a, b) => a - b);
-  const scatter = near.map((v) => Math.abs(v - usual)).sort((a, b) => a - b)[near.length >> 1]!;
+  const scatter = medianOf(near.map((v) => Math.abs(v - usual)));
   const lengths = withoutFigures(ends(rough[rough.length >> 1]!, scatter < PLAIN * usual ? 0 : GAP.figure));
   const endless = lengths.filter((v) => v > 0.9 * most).length;
   if (endless >= ENDLESS_SHARE * lengths.length) return null;

@@ -5,12 +5,12 @@ import { type Edge, edgeAlong, lengthOf, placeOf, scaleOf } from '../shared/edge
 import { greenAt } from '../shared/greenAt';
 import type { PictureLines } from '../shared/strongLines';
 import { findComb } from './comb';
-import { type FollowedSeat, seatAt } from './followRow';
+import { type FollowedStroke, strokeAt } from './followRow';
 import { strokeLengths } from './strokeLengths';
 
 /** A row of strokes that stands on a straight edge. */
 export interface EdgeRow {
-  seats: FollowedSeat[];
+  strokes: FollowedStroke[];
   dark: boolean;
 }
 
@@ -56,28 +56,28 @@ export function strokesBeside(
   }
   // The tips of the short strokes are a line as well, on which the rest of the long ones stands, and all as long seen from
   // the other side.
-  const merit = ({ seats }: EdgeRow) => seats.length * (1 + Math.min(UNEVEN, spreadOf(seats)));
+  const merit = ({ strokes }: EdgeRow) => strokes.length * (1 + Math.min(UNEVEN, spreadOf(strokes)));
   rows.sort((p, q) => merit(q) - merit(p));
   // Two lines may lead to the same edge, or to a part of it.
   return rows.filter((row, k) => rows.slice(0, k).every((longer) => !isPartOf(row, longer)));
 }
 
 /** By how many periods lengths of strokes differ, but for the few longest and shortest. */
-function spreadOf(seats: readonly FollowedSeat[]): number {
-  const lengths = seats.map((s) => s.length).sort((a, b) => a - b);
+function spreadOf(strokes: readonly FollowedStroke[]): number {
+  const lengths = strokes.map((s) => s.length).sort((a, b) => a - b);
   return lengths[Math.floor(0.9 * lengths.length)]! - lengths[Math.floor(0.1 * lengths.length)]!;
 }
 
 /** Strokes that differ by so many periods speak for a row as much as that share more of them. */
 const UNEVEN = 0.2;
 
-function isPartOf({ seats }: EdgeRow, longer: EdgeRow): boolean {
-  const [a, b] = [longer.seats[0]!.at, longer.seats.at(-1)!.at];
+function isPartOf({ strokes }: EdgeRow, longer: EdgeRow): boolean {
+  const [a, b] = [longer.strokes[0]!.at, longer.strokes.at(-1)!.at];
   const length = Math.hypot(b.x - a.x, b.y - a.y);
-  const middle = seats[seats.length >> 1]!.at;
+  const middle = strokes[strokes.length >> 1]!.at;
   const along = ((middle.x - a.x) * (b.x - a.x) + (middle.y - a.y) * (b.y - a.y)) / length;
   const aside = ((middle.x - a.x) * (b.y - a.y) - (middle.y - a.y) * (b.x - a.x)) / length;
-  return along > 0 && along < length && Math.abs(aside) < (SAME_ROW * length) / (longer.seats.length - 1);
+  return along > 0 && along < length && Math.abs(aside) < (SAME_ROW * length) / (longer.strokes.length - 1);
 }
 
 /** The middle of a row lies nearer than this to a longer one of the same strokes, periods. */
@@ -120,15 +120,15 @@ function rowBeside(pixels: Pixels, edge: Edge, side: 1 | -1): EdgeRow | null {
   const reached = strokeLengths(pixels, places, period, comb.dark, to);
   if (!reached) return null;
   const { start, lengths } = reached;
-  const seats = places.map(({ foot, down, own }, n): FollowedSeat => {
+  const strokes = places.map(({ foot, down, own }, n): FollowedStroke => {
     const at = { x: foot.x + half * down.x, y: foot.y + half * down.y };
-    const seat = seatAt(pixels, at, down, own, comb.dark, n);
+    const stroke = strokeAt(pixels, at, down, own, comb.dark, n);
     const length = lengths[n]!;
-    if (length === 0) return { ...seat, length };
+    if (length === 0) return { ...stroke, length };
     const [from, to] = [start, length].map((d) => ({ x: foot.x + d * down.x, y: foot.y + d * down.y }));
-    return { ...seat, length: (length - start) / own, tips: [from!, to!] };
+    return { ...stroke, length: (length - start) / own, tips: [from!, to!] };
   });
-  return { seats, dark: comb.dark };
+  return { strokes, dark: comb.dark };
 }
 
 /** How much further along strokes stand for each pixel further in, at a place along the edge, px. */

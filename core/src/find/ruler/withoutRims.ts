@@ -1,7 +1,8 @@
 import type { Vec2 } from '../../geometry';
+import { medianOf } from '../../numeric';
 import type { Pixels } from '../../raster';
 import { greenAt } from '../shared/greenAt';
-import type { FollowedSeat } from './followRow';
+import type { FollowedStroke } from './followRow';
 
 /** Strokes looked at, from either end of a row. */
 const LOOKED_AT = 8;
@@ -18,28 +19,36 @@ const UNLIKE = { share: 0.15, times: 6 } as const;
  * A row of strokes without what stands at the ruler's own end: its rim is as dark a line as a stroke where a shadow lies
  * along it, and may stand in step with them, but on one side of it is the ruler and on the other the table.
  */
-export function withoutRims(pixels: Pixels, seats: readonly FollowedSeat[]): FollowedSeat[] {
-  const sides = seats.map((seat, k) => {
-    const next = seats[Math.min(seats.length - 1, k + 1)]!;
-    const before = seats[Math.max(0, k - 1)]!;
+export function withoutRims(pixels: Pixels, strokes: readonly FollowedStroke[]): FollowedStroke[] {
+  const sides = strokes.map((stroke, k) => {
+    const next = strokes[Math.min(strokes.length - 1, k + 1)]!;
+    const before = strokes[Math.max(0, k - 1)]!;
     const way = { x: next.at.x - before.at.x, y: next.at.y - before.at.y };
     const stride = BESIDE / Math.max(1, Math.abs(next.n - before.n));
-    const read = (s: number) => groundAt(pixels, { x: seat.at.x + s * way.x, y: seat.at.y + s * way.y }, seat.down);
+    const read = (s: number) =>
+      groundAt(pixels, { x: stroke.at.x + s * way.x, y: stroke.at.y + s * way.y }, stroke.down);
     const [a, on, b] = [read(-stride), read(0), read(stride)];
     return { apart: Math.abs(a - b), deep: Math.abs((a + b) / 2 - on) };
   });
-  const middle = (values: number[]): number => values.sort((p, q) => p - q)[values.length >> 1] ?? 0;
   const most = Math.max(
-    UNLIKE.share * middle(sides.map((s) => s.deep)),
-    UNLIKE.times * middle(sides.map((s) => s.apart)),
+    UNLIKE.share *
+      medianOf(
+        sides.map((s) => s.deep),
+        0,
+      ),
+    UNLIKE.times *
+      medianOf(
+        sides.map((s) => s.apart),
+        0,
+      ),
   );
   const isRim = (k: number): boolean => sides[k]!.apart > most;
-  let [from, to] = [0, seats.length];
-  for (let k = 0; k < Math.min(LOOKED_AT, seats.length >> 2); k++) {
+  let [from, to] = [0, strokes.length];
+  for (let k = 0; k < Math.min(LOOKED_AT, strokes.length >> 2); k++) {
     if (isRim(k)) from = k + 1;
-    if (isRim(seats.length - 1 - k)) to = seats.length - 1 - k;
+    if (isRim(strokes.length - 1 - k)) to = strokes.length - 1 - k;
   }
-  return seats.slice(from, to);
+  return strokes.slice(from, to);
 }
 
 function groundAt(pixels: Pixels, { x, y }: Vec2, down: Vec2): number {

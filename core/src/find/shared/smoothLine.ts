@@ -1,4 +1,5 @@
 import type { PixelPick } from '../../calibration';
+import { medianOf } from '../../numeric';
 
 const FEWEST_RIM = 8;
 const STRAY_RIM_PX = 1;
@@ -11,8 +12,8 @@ export function smoothLine(places: PixelPick[]): PixelPick[] {
   const off = places.map((p) => ((b.uPx - a.uPx) * (p.vPx - a.vPx) - (b.vPx - a.vPx) * (p.uPx - a.uPx)) / length);
   // Neighbours tell where the line is, bent by the lens as it may be.
   const kept = places.filter((_, k) => {
-    const near = off.slice(Math.max(0, k - 4), k + 5).sort((p, q) => p - q);
-    return Math.abs(off[k]! - near[near.length >> 1]!) < STRAY_RIM_PX;
+    const near = off.slice(Math.max(0, k - 4), k + 5);
+    return Math.abs(off[k]! - medianOf(near)) < STRAY_RIM_PX;
   });
   return kept.length >= FEWEST_RIM ? kept : [];
 }

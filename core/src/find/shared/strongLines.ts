@@ -1,3 +1,4 @@
+import { medianOf } from '../../numeric';
 import type { Pixels } from '../../raster';
 import { type CoarseColours, coarseColoursOf } from './coarse';
 
@@ -72,7 +73,7 @@ function changeByChance({ width, height, levels }: CoarseColours): number {
       for (let c = 0; c < 3; c++) square += (levels[at + 6 + c]! - levels[at - 6 + c]!) ** 2;
       all.push(Math.sqrt(square));
     }
-  return Math.max(0.5, all.sort((a, b) => a - b)[all.length >> 1] ?? 1);
+  return Math.max(0.5, medianOf(all, 1));
 }
 
 /**

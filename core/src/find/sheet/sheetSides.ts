@@ -168,7 +168,7 @@ function sideSeen(
     across(((k + 0.15) / STRETCHES) * length, ((k + 0.85) / STRETCHES) * length),
   );
   const steps = stretches.map(stepOf);
-  const step = rgb((c) => middleOf(steps.map((s) => s[c])));
+  const step = rgb((c) => halfwayMedian(steps.map((s) => s[c])));
   const size = Math.hypot(...step);
   const clear = size / small.chance;
   if (clear < CLEAR) return null;
@@ -183,7 +183,7 @@ function sideSeen(
 
 const stepOf = ([on, other]: readonly [Rgb, Rgb]): Rgb => rgb((c) => on[c] - other[c]);
 
-const middleOf = (all: number[]): number => {
+const halfwayMedian = (all: number[]): number => {
   const sorted = all.sort((a, b) => a - b);
   return (sorted[(sorted.length - 1) >> 1]! + sorted[sorted.length >> 1]!) / 2;
 };

@@ -1,20 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { boardPlace } from '../../../frames/place';
-import { type CropBox, type CropRules, dragged, holdAt, LEAST_SIDE, middleOf, symmetricAbout } from './cropDrag';
+import { type CropBox, type CropRules, dragged, gripAt, LEAST_SIDE, middleOf, symmetricAbout } from './cropDrag';
 
 const within: CropBox = { left: 0, top: 0, right: 400, bottom: 300 };
 const free: CropRules = { aspect: null, symmetry: 'none', within };
 const box: CropBox = { left: 100, top: 50, right: 200, bottom: 150 };
 const size = (b: CropBox) => [b.right - b.left, b.bottom - b.top];
 
-describe('holdAt', () => {
+describe('gripAt', () => {
   it('finds corners, sides, the line, the inside, and the outside', () => {
-    expect(holdAt(box, boardPlace(101, 51), 4, 'none')).toEqual({ kind: 'side', x: -1, y: -1 });
-    expect(holdAt(box, boardPlace(199, 100), 4, 'none')).toEqual({ kind: 'side', x: 1, y: 0 });
-    expect(holdAt(box, boardPlace(151, 100), 4, 'upright')).toEqual({ kind: 'line' });
-    expect(holdAt(box, boardPlace(151, 100), 4, 'none')).toEqual({ kind: 'all' });
-    expect(holdAt(box, boardPlace(20, 20), 4, 'none')).toMatchObject({ kind: 'new' });
+    expect(gripAt(box, boardPlace(101, 51), 4, 'none')).toEqual({ kind: 'side', x: -1, y: -1 });
+    expect(gripAt(box, boardPlace(199, 100), 4, 'none')).toEqual({ kind: 'side', x: 1, y: 0 });
+    expect(gripAt(box, boardPlace(151, 100), 4, 'upright')).toEqual({ kind: 'line' });
+    expect(gripAt(box, boardPlace(151, 100), 4, 'none')).toEqual({ kind: 'all' });
+    expect(gripAt(box, boardPlace(20, 20), 4, 'none')).toMatchObject({ kind: 'new' });
   });
 });
 

@@ -8,8 +8,8 @@ export interface CropBox {
   bottom: number;
 }
 
-/** What of a box is taken hold of: a side or corner, all of it, nothing of it (a new one), or its line of symmetry. */
-export type Hold =
+/** What of a box is taken grip of: a side or corner, all of it, nothing of it (a new one), or its line of symmetry. */
+export type Grip =
   | { kind: 'side'; x: -1 | 0 | 1; y: -1 | 0 | 1 }
   | { kind: 'all' }
   | { kind: 'new'; from: BoardPlace }
@@ -32,7 +32,7 @@ export const middleOf = ({ left, top, right, bottom }: CropBox): BoardPlace =>
   boardPlace((left + right) / 2, (top + bottom) / 2);
 
 /** What lies under a place: sides and corners first, then the line of symmetry, then the inside. */
-export function holdAt(box: CropBox, at: BoardPlace, reach: number, symmetry: Symmetry): Hold {
+export function gripAt(box: CropBox, at: BoardPlace, reach: number, symmetry: Symmetry): Grip {
   const near = (a: number, b: number) => Math.abs(a - b) <= reach;
   const inX = at.x >= box.left - reach && at.x <= box.right + reach;
   const inY = at.y >= box.top - reach && at.y <= box.bottom + reach;
@@ -49,17 +49,17 @@ export function holdAt(box: CropBox, at: BoardPlace, reach: number, symmetry: Sy
 }
 
 /** The box after what was held moved from one place to another, within the rules and the picture. */
-export function dragged(box: CropBox, hold: Hold, from: BoardPlace, to: BoardPlace, rules: CropRules): CropBox {
+export function dragged(box: CropBox, grip: Grip, from: BoardPlace, to: BoardPlace, rules: CropRules): CropBox {
   const by = { x: to.x - from.x, y: to.y - from.y };
-  if (hold.kind === 'all') return movedWithin(box, by, rules.within);
-  if (hold.kind === 'line') {
+  if (grip.kind === 'all') return movedWithin(box, by, rules.within);
+  if (grip.kind === 'line') {
     const middle = middleOf(box);
     const line = rules.symmetry === 'upright' ? middle.x + by.x : middle.y + by.y;
     return symmetricAbout(box, line, rules);
   }
-  if (hold.kind === 'side') return resized(box, hold, by, rules);
+  if (grip.kind === 'side') return resized(box, grip, by, rules);
   // A new one grows from where it was begun.
-  const start = hold.from;
+  const start = grip.from;
   const away = { x: to.x - start.x, y: to.y - start.y };
   const point = { left: start.x, right: start.x, top: start.y, bottom: start.y };
   const way = { x: away.x < 0 ? (-1 as const) : (1 as const), y: away.y < 0 ? (-1 as const) : (1 as const) };

@@ -1,7 +1,7 @@
 import { act, checkJob, type JobState, NO_HISTORY } from '@steady-moth/core/job';
 import { describe, expect, it } from 'vitest';
 import { sampleJob } from '../../../../../core/src/job/sample.test-data';
-import type { Tool as ToolName } from '../../../session/benchStore';
+import type { Tool as ToolName } from '../../../session/sessionStore';
 import type { CropRules } from './cropDrag';
 import { type PictureContext, pictureToolOf } from './pictureTools';
 

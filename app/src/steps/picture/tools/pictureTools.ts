@@ -14,10 +14,10 @@ import type { PictureMap } from '@steady-moth/core/sketch';
 import type { Aim } from '../../../board/useAim';
 import { wholeOf } from '../../../frames/boardMap';
 import { type BoardPlace, onBoard } from '../../../frames/place';
-import type { Tool as ToolName } from '../../../session/benchStore';
+import type { Tool as ToolName } from '../../../session/sessionStore';
 import type { Outcome, Tool } from '../../../tool/tool';
 import { boxOf, rectOf } from './boxes';
-import { type CropBox, type CropRules, dragged, type Hold, holdAt, LEAST_SIDE } from './cropDrag';
+import { type CropBox, type CropRules, dragged, type Grip, gripAt, LEAST_SIDE } from './cropDrag';
 
 /** How unlike a background may be at first, 0 to 1: its one colour, or its neighbour's. */
 const FIRST_TOLERANCE: Record<Clearing['by'], number> = { colour: 0.12, region: 0.07 };
@@ -36,7 +36,7 @@ export interface PictureContext {
 }
 
 interface BoxHeld {
-  hold: Hold;
+  grip: Grip;
   from: BoardPlace;
   box: CropBox;
   /** The view whose rectangle it is; null for the crop, and for a new view. */
@@ -95,12 +95,12 @@ function heldAt(at: BoardPlace, reach: number, { picture, mapper, rules, name }:
   const { crop } = picture.preparation;
   const box = boxOf(crop ?? wholeOf(picture.facts), mapper);
   if (name === 'view') return viewHeldAt(at, reach, { picture, mapper, rules }) ?? { ...newAt(at), box };
-  const hold: Hold = holdAt(box, at, reach, rules.symmetry);
+  const grip: Grip = gripAt(box, at, reach, rules.symmetry);
   // With nothing cropped yet a press inside begins a new crop: all of the picture cannot be moved.
-  return hold.kind === 'all' && crop === null ? { ...newAt(at), box } : { hold, from: at, box, view: null };
+  return grip.kind === 'all' && crop === null ? { ...newAt(at), box } : { grip, from: at, box, view: null };
 }
 
-const newAt = (at: BoardPlace): Omit<BoxHeld, 'box'> => ({ hold: { kind: 'new', from: at }, from: at, view: null });
+const newAt = (at: BoardPlace): Omit<BoxHeld, 'box'> => ({ grip: { kind: 'new', from: at }, from: at, view: null });
 
 /** A side, a corner or the line of symmetry of a view that is there; inside it a press begins another one. */
 function viewHeldAt(
@@ -110,15 +110,15 @@ function viewHeldAt(
 ): BoxHeld | null {
   for (const { id, crop } of picture.views) {
     const box = boxOf(crop, mapper);
-    const hold = holdAt(box, at, reach, rules.symmetry);
-    if (hold.kind === 'side' || hold.kind === 'line') return { hold, from: at, box, view: id };
+    const grip = gripAt(box, at, reach, rules.symmetry);
+    if (grip.kind === 'side' || grip.kind === 'line') return { grip, from: at, box, view: id };
   }
   return null;
 }
 
 /** A view has no shape of its own; it is symmetric about its own middle where that is asked for, once it is there. */
-const movedBox = ({ hold, from, box }: BoxHeld, to: BoardPlace, { name, rules }: PictureContext): CropBox =>
-  dragged(box, hold, from, to, name === 'crop' ? rules : { ...rules, aspect: null });
+const movedBox = ({ grip, from, box }: BoxHeld, to: BoardPlace, { name, rules }: PictureContext): CropBox =>
+  dragged(box, grip, from, to, name === 'crop' ? rules : { ...rules, aspect: null });
 
 function finished(
   { held, isMoved, aim }: { held: BoxHeld; isMoved: boolean; aim: Pick<Aim, 'place'> },

@@ -16,7 +16,7 @@ import { hitTest, type Item } from '@steady-moth/core/tracing';
 import type { LengthUnit } from '@steady-moth/core/units';
 import type { ReadFormula } from '../../../kit/FormulaField';
 import type { Drawn } from '../../../part/useDrawn';
-import type { Selection } from '../../../session/benchStore';
+import type { Selection } from '../../../session/sessionStore';
 import type { Outcome, Tool } from '../../../tool/tool';
 import type { SketchState } from '../sketchState';
 

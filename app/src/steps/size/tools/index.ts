@@ -1,4 +1,4 @@
-import type { Tool } from '../../../session/benchStore';
+import type { Tool } from '../../../session/sessionStore';
 import type { SizeTool } from './context';
 import { dimensionTool } from './dimensionTool';
 import { dragTool } from './dragTool';

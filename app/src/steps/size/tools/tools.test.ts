@@ -16,7 +16,7 @@ import { plate } from '../../../../../core/src/sketch/settle/rig.test-data';
 import type { Aim } from '../../../board/useAim';
 import { screenPlace } from '../../../frames/place';
 import { drawnPath } from '../../../part/useDrawn';
-import type { Selection, Tool } from '../../../session/benchStore';
+import type { Selection, Tool } from '../../../session/sessionStore';
 import type { SketchState } from '../sketchState';
 import { NO_SIZE_PREVIEW, type SizeContext, type SizeHeld, type SizePreview, sizeToolOf } from '.';
 

@@ -19,8 +19,8 @@ import { fixed, parsePlace } from '@steady-moth/core/units';
 import { useState } from 'react';
 import { Act, LengthField, Select } from '../../../kit';
 import { chosenOf } from '../../../part/chosen';
-import { useBench } from '../../../session/benchStore';
 import { useJob } from '../../../session/jobStore';
+import { useSession } from '../../../session/sessionStore';
 import { namesApart } from './namesApart';
 
 const WAYS = ['move', 'turn', 'scale', 'mirror', 'align', 'space evenly'] as const;
@@ -43,7 +43,7 @@ export function Changing({
   setting: Setting;
 }) {
   const apply = useJob((s) => s.apply);
-  const select = useBench((s) => s.select);
+  const select = useSession((s) => s.select);
   const [way, setWay] = useState<Way>('move');
   const [x, setX] = useState('0');
   const [y, setY] = useState('0');

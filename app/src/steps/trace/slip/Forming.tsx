@@ -8,9 +8,9 @@ import { useEffect, useState } from 'react';
 import { figures } from '../../../compute';
 import { Act, LengthField } from '../../../kit';
 import { chosenOf } from '../../../part/chosen';
-import { useBench } from '../../../session/benchStore';
 import { useJob } from '../../../session/jobStore';
 import { askQuestion, type Run } from '../../../session/questions';
+import { useSession } from '../../../session/sessionStore';
 import { edgesAlong } from '../edgesAlong';
 import { OffsetAll } from './OffsetAll';
 
@@ -24,7 +24,7 @@ type Found =
 /** What can be made of the form of what is chosen: its axis found, both halves averaged, its pieces made fewer. */
 export function Forming({ items, unit, setting }: { items: readonly Item[]; unit: LengthUnit; setting: Setting }) {
   const apply = useJob((s) => s.apply);
-  const select = useBench((s) => s.select);
+  const select = useSession((s) => s.select);
   const [found, setFound] = useState<Found | null>(null);
   const [busy, setBusy] = useState(false);
   const [fault, setFault] = useState<string | null>(null);

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Act } from '../../../kit';
 import type { DrawnPath } from '../../../part/useDrawn';
 import { useJob } from '../../../session/jobStore';
-import { useBoardFace } from '../../../session/useBoardFace';
+import { useBoardFrame } from '../../../session/useBoardFrame';
 import { settledAgain } from '../settleAgain';
 
 type Side = 'inside' | 'outside';
@@ -23,10 +23,10 @@ const SAME_MM = 1e-6;
  */
 export function HoleOrDisc({ own, setting }: { own: DrawnPath; setting: Setting }) {
   const apply = useJob((s) => s.apply);
-  const { face } = useBoardFace(setting.job, setting.picture);
+  const { frame } = useBoardFrame(setting.job, setting.picture);
   const [state, setState] = useState<'idle' | 'busy' | 'nothing'>('idle');
   const circle = circleOf(own);
-  if (face.kind !== 'true' || !circle || !maySettle(own, setting)) return null;
+  if (frame.kind !== 'true' || !circle || !maySettle(own, setting)) return null;
   const { id } = own.path;
   const { paths } = setting.drawn;
   const before = paths.slice(
@@ -41,7 +41,7 @@ export function HoleOrDisc({ own, setting }: { own: DrawnPath; setting: Setting 
   if (isWithin && known === 'inside') return null;
   const settle = async (side: Side) => {
     setState('busy');
-    const settled = await settledAgain(own, side, face, setting);
+    const settled = await settledAgain(own, side, frame, setting);
     if (settled) {
       apply(settled.action);
       said.set(id, { side, radius: settled.radius });

@@ -14,9 +14,9 @@ import { type ReactNode, useState } from 'react';
 import { Act, Choice, Select } from '../../../kit';
 import { FormulaField, NumberField, type ReadFormula, type ReadNumber } from '../../../kit/FormulaField';
 import { itemsOf } from '../../../part/chosen';
-import { useBench } from '../../../session/benchStore';
 import { useJob } from '../../../session/jobStore';
 import { newId } from '../../../session/newId';
+import { useSession } from '../../../session/sessionStore';
 import { namesApart } from './namesApart';
 
 const KINDS: readonly { kind: Maker['kind']; text: string }[] = [
@@ -312,7 +312,7 @@ function WhichCorners({
   at: readonly string[] | null;
   onChange(at: string[] | null): void;
 }) {
-  const selection = useBench((s) => s.selection);
+  const selection = useSession((s) => s.selection);
   const chosen = itemsOf(selection).flatMap((i) => (i.kind === 'point' && i.path === path.id ? [i.point] : []));
   return (
     <>
@@ -339,7 +339,7 @@ function OwnDistances({
   length(label: string, value: Expression, accept: (value: Expression) => void): ReactNode;
   set(next: NewMaker): void;
 }) {
-  const selection = useBench((s) => s.selection);
+  const selection = useSession((s) => s.selection);
   const chosen = itemsOf(selection).find((i) => i.kind === 'piece' && i.path === path.id);
   const piece = chosen?.kind === 'piece' && !Object.hasOwn(maker.except, chosen.curve) ? chosen.curve : null;
   const numberOf = (curve: string) => path.uses.findIndex((u) => u.curve === curve) + 1;

@@ -6,8 +6,8 @@ import { fitView } from '../../../frames/view';
 import { Act, LengthField } from '../../../kit';
 import { Fold } from '../../../kit/Fold';
 import type { Drawn } from '../../../part/useDrawn';
-import { useBench } from '../../../session/benchStore';
 import { useJob } from '../../../session/jobStore';
+import { useSession } from '../../../session/sessionStore';
 
 /** Ends farther apart are not asked about unless somebody types more, mm. */
 const WITHIN_MM = 1;
@@ -27,7 +27,7 @@ export function NearEnds({ drawn, unit }: { drawn: Drawn; unit: LengthUnit }) {
   const nameOf = (id: string) => drawn.paths.find((d) => d.path.id === id)?.path.name ?? 'a path';
   const write = (mm: number) => (unit === 'in' ? `${fixed(mm / 25.4, 4)} in` : `${fixed(mm, 3)} mm`);
   const show = ({ at, gapMm }: NearEnd) => {
-    const { view, setView } = useBench.getState();
+    const { view, setView } = useSession.getState();
     const round = Math.max(ROUND.mm, ROUND.gaps * gapMm);
     const corners = [-round, round].map((d) => ({ x: at.x + d, y: at.y + d }));
     if (view) setView(fitView(corners, view.width, view.height, 0));

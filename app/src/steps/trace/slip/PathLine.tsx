@@ -20,9 +20,9 @@ import { Act, LengthFigure, Select, SlipLine } from '../../../kit';
 import { PlaneChoice } from '../../../part/PlaneChoice';
 import { ROLE_CHOICES, ROLE_MARKS } from '../../../part/roles';
 import type { DrawnPath } from '../../../part/useDrawn';
-import { useBench } from '../../../session/benchStore';
 import { useJob } from '../../../session/jobStore';
 import { newId } from '../../../session/newId';
+import { useSession } from '../../../session/sessionStore';
 import { usePathMeasures } from '../../../session/useFigures';
 import { LowerEdge } from './LowerEdge';
 import { PieceLine } from './PieceLine';
@@ -53,8 +53,8 @@ export function PathLine({
   which: ReactNode;
 }) {
   const apply = useJob((s) => s.apply);
-  const select = useBench((s) => s.select);
-  const selection = useBench((s) => s.selection);
+  const select = useSession((s) => s.select);
+  const selection = useSession((s) => s.selection);
   const { worn } = job.part.sketches[sketch.id] ?? sketch;
   const pieces = walkOf(sketch, path)?.pieces ?? [];
   const round = pieces[0]?.curve.kind === 'circle';

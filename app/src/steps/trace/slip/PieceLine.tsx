@@ -5,9 +5,9 @@ import type { Curve, Path } from '@steady-moth/core/sketch';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { writeFigure } from '@steady-moth/core/units';
 import { Act, LengthFigure } from '../../../kit';
-import { useBench } from '../../../session/benchStore';
 import { useJob } from '../../../session/jobStore';
 import { newId } from '../../../session/newId';
+import { useSession } from '../../../session/sessionStore';
 
 import { DeviationWords } from './Against';
 
@@ -34,9 +34,9 @@ export function PieceLine({
   corner: Figure | null;
   chosen: boolean;
 }) {
-  const select = useBench((s) => s.select);
+  const select = useSession((s) => s.select);
   const apply = useJob((s) => s.apply);
-  const take = useBench((s) => s.take);
+  const take = useSession((s) => s.take);
   const kind = curve.kind === 'cubic' ? 'curve' : curve.kind;
   const decided = measures?.decided ?? null;
   return (

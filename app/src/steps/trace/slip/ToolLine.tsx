@@ -4,8 +4,8 @@ import { useState } from 'react';
 import { Act, Choice, Select, SlipLine } from '../../../kit';
 import { chosenOf } from '../../../part/chosen';
 import { ROLE_CHOICES } from '../../../part/roles';
-import { useBench } from '../../../session/benchStore';
 import { useJob } from '../../../session/jobStore';
+import { useSession } from '../../../session/sessionStore';
 import { type GuideKind, type ShapeKind, useTrace } from '../traceStore';
 
 const SHAPES: Record<ShapeKind, string> = {
@@ -30,7 +30,7 @@ const CORNERS = { least: 3, most: 60 } as const;
 
 /** What the tool in hand asks, and how it is used. */
 export function ToolLine({ isGrowing }: { isGrowing: boolean }) {
-  const tool = useBench((s) => s.tool);
+  const tool = useSession((s) => s.tool);
   if (tool === 'shape') return <ShapeLine />;
   if (tool === 'choose') return <BoxLine />;
   if (tool === 'trim')
@@ -205,7 +205,7 @@ function Corners() {
 /** Everything of one kind, chosen in one go. */
 function AllOfAKind() {
   const part = useJob((s) => s.state?.job.part);
-  const select = useBench((s) => s.select);
+  const select = useSession((s) => s.select);
   if (!part) return null;
   const all = sketchesOf(part).flatMap((sketch) => pathsIn(sketch).map((path) => ({ sketch, path })));
   const kinds: Record<string, readonly { path: Path }[]> = {

@@ -10,9 +10,9 @@ import { Range } from '../../../kit/Range';
 import { chosenOf, itemsOf, onePathOf } from '../../../part/chosen';
 import { TRACE_COLOURS, usePart } from '../../../part/partStore';
 import type { Drawn, DrawnPath } from '../../../part/useDrawn';
-import { useBench } from '../../../session/benchStore';
 import { formulaOf, numbersOf } from '../../../session/formulaOf';
 import { useJob } from '../../../session/jobStore';
+import { useSession } from '../../../session/sessionStore';
 import type { DeviationState } from '../useDeviation';
 import { Against } from './Against';
 import { Changing } from './Changing';
@@ -54,8 +54,8 @@ export function TraceSlip({
   onDim,
   onDimmed,
 }: Props) {
-  const selection = useBench((s) => s.selection);
-  const take = useBench((s) => s.take);
+  const selection = useSession((s) => s.selection);
+  const take = useSession((s) => s.take);
   const chosen = onePathOf(selection) ?? growing?.path ?? null;
   const paths = useMemo(() => drawn.paths.map((d) => d.path), [drawn.paths]);
   const findings = useMemo(() => drawn.faults.map((f) => pathFinding(f, job.part)), [drawn.faults, job.part]);
@@ -191,7 +191,7 @@ function cutLoose({ sketch, path, made }: DrawnPath, setting: Setting): void {
     return;
   }
   apply(loose.action);
-  useBench.getState().select(chosenOf(loose.items));
+  useSession.getState().select(chosenOf(loose.items));
 }
 
 /** Makes a path go on smoothly at a point, by turning the handles of its curves. */

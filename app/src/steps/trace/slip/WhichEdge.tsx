@@ -10,7 +10,7 @@ import {
 import { fixed, type LengthUnit } from '@steady-moth/core/units';
 import { Act } from '../../../kit';
 import type { Drawn } from '../../../part/useDrawn';
-import { useBench } from '../../../session/benchStore';
+import { useSession } from '../../../session/sessionStore';
 
 const SIDES: Record<EdgeSide, { this: string; other: string }> = {
   inner: { this: 'the inner one', other: 'the outer one' },
@@ -33,7 +33,7 @@ export function WhichEdge({
   isTrue: boolean;
   placeSeen: Drawn['placeSeen'];
 }) {
-  const select = useBench((s) => s.select);
+  const select = useSession((s) => s.select);
   const followed = edgeFollowed(sketch, path);
   if (!followed) return null;
   const apart = followed.held.flatMap((id) => {

@@ -5,7 +5,7 @@ import type { PictureMap } from '@steady-moth/core/sketch';
 import type { SnapKind } from '@steady-moth/core/tracing';
 import type { TracePreview } from '../../../part/preview';
 import type { Drawn } from '../../../part/useDrawn';
-import type { Selection } from '../../../session/benchStore';
+import type { Selection } from '../../../session/sessionStore';
 import type { Outcome, Tool } from '../../../tool/tool';
 import type { GuideKind, ShapeKind } from '../traceStore';
 

@@ -8,7 +8,7 @@ import type { Aim } from '../../../board/useAim';
 import { screenPlace } from '../../../frames/place';
 import type { TracePreview } from '../../../part/preview';
 import { drawnPath } from '../../../part/useDrawn';
-import type { Selection, Tool as ToolName } from '../../../session/benchStore';
+import type { Selection, Tool as ToolName } from '../../../session/sessionStore';
 import type { ToolEvent } from '../../../tool/tool';
 import type { GuideKind, ShapeKind } from '../traceStore';
 import type { TraceAnswer, TraceContext, TraceHeld, TraceOutcome } from './context';

@@ -1,4 +1,4 @@
-import type { Tool as ToolName } from '../../../session/benchStore';
+import type { Tool as ToolName } from '../../../session/sessionStore';
 import { chooseTool } from './choose';
 import { circleTool } from './circle';
 import type { TraceTool } from './context';

@@ -9,8 +9,8 @@ import {
 } from '@steady-moth/core/job';
 import type { LengthUnit } from '@steady-moth/core/units';
 import { useFocusAfter } from '../../../board/focusBoard';
-import { useBench } from '../../../session/benchStore';
 import { useJob } from '../../../session/jobStore';
+import { useSession } from '../../../session/sessionStore';
 import type { PendingFound } from '../trueStore';
 import { DiscForm } from './DiscForm';
 import { GridForm } from './GridForm';
@@ -35,7 +35,7 @@ export function FoundForm({ picture, pending, unit }: { picture: Picture; pendin
           ...(first ? [setAxis(picture.id, { along: 'x', reference: record.id })] : []),
         ),
       );
-    useBench.getState().take(null);
+    useSession.getState().take(null);
   };
   useFocusAfter();
   return (

@@ -1,4 +1,4 @@
-import type { Tool as ToolName } from '../../../session/benchStore';
+import type { Tool as ToolName } from '../../../session/sessionStore';
 import type { TrueTool } from './context';
 import { holdTool } from './hold';
 import { pickTool } from './pick';

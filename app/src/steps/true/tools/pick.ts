@@ -10,7 +10,7 @@ import {
   setZero,
 } from '@steady-moth/core/job';
 import { inkOf } from '../../../board/inkOf';
-import type { Tool as ToolName } from '../../../session/benchStore';
+import type { Tool as ToolName } from '../../../session/sessionStore';
 import { picksOf } from '../picks';
 import type { DatumBy } from '../trueStore';
 import {

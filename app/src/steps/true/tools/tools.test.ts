@@ -11,7 +11,7 @@ import { describe, expect, it } from 'vitest';
 import { sampleJob } from '../../../../../core/src/job/sample.test-data';
 import type { Aim } from '../../../board/useAim';
 import { screenPlace } from '../../../frames/place';
-import type { Tool as ToolName } from '../../../session/benchStore';
+import type { Tool as ToolName } from '../../../session/sessionStore';
 import type { ToolEvent } from '../../../tool/tool';
 import type { DatumBy } from '../trueStore';
 import type { TrueAnswer, TrueContext, TrueEffect, TrueHeld, TrueOutcome, TruePreview } from './context';

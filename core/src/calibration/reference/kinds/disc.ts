@@ -1,4 +1,5 @@
 import { taubin } from '../../../fit';
+import { medianOf } from '../../../numeric';
 import { DISC, type Disc, LEAST_PICK_DISTANCE_PX, SMALLEST_SIGMA_MM } from '../reference';
 import {
   addOwnPrior,
@@ -82,7 +83,7 @@ function seenShare(rim: Disc['rim']): number {
   const known = shares.get(rim);
   if (known !== undefined) return known;
   const steps = rim.map((p, k) => apart(p, rim[(k + 1) % rim.length]!));
-  const usual = [...steps].sort((a, b) => a - b)[steps.length >> 1]!;
+  const usual = medianOf(steps);
   const missing = steps.reduce((sum, s) => sum + Math.max(0, Math.round(s / usual) - 1), 0);
   const share = rim.length / (rim.length + missing);
   shares.set(rim, share);

@@ -41,7 +41,7 @@ export interface Basis {
 }
 
 /** A place with its numbers in a lattice, and the ways from there to the next ones. */
-interface Seat<Place> {
+interface Site<Place> {
   i: number;
   j: number;
   place: Place;
@@ -59,9 +59,9 @@ export function growLattice<Place extends Vec2>(
   seed: number,
   basis: Basis,
   straight: number,
-  isWanted: (place: Place, from: Seat<Place>, isOdd: boolean) => boolean,
-): Seat<Place>[] {
-  const placed = new Map<string, Seat<Place>>();
+  isWanted: (place: Place, from: Site<Place>, isOdd: boolean) => boolean,
+): Site<Place>[] {
+  const placed = new Map<string, Site<Place>>();
   const used = new Set<number>([seed]);
   const keyOf = (i: number, j: number) => `${i} ${j}`;
   placed.set(keyOf(0, 0), { i: 0, j: 0, place: places[seed]!, basis });
@@ -151,7 +151,7 @@ function nearestTo(
 }
 
 /** Neighbours on both sides along a row or a column have it in their middle, as far as perspective and lens allow. */
-function isInLine(own: Seat<Vec2>, straight: number, at: (i: number, j: number) => Vec2 | undefined): boolean {
+function isInLine(own: Site<Vec2>, straight: number, at: (i: number, j: number) => Vec2 | undefined): boolean {
   let beside = 0;
   for (const [di, dj] of [
     [1, 0],

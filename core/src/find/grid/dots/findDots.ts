@@ -1,6 +1,7 @@
 import Flatbush from 'flatbush';
 import type { Crossing, PicturePoint } from '../../../calibration';
 import type { Vec2 } from '../../../geometry';
+import { medianOf } from '../../../numeric';
 import type { Patch, Pixels } from '../../../raster';
 import { bilinear, grayOf } from '../board/corners';
 import type { FoundBoard } from '../board/findBoard';
@@ -55,13 +56,13 @@ export function findDots(pixels: Pixels, click: PicturePoint | null): FoundBoard
     : null;
 }
 
-interface Seat {
+interface Site {
   i: number;
   j: number;
   place: Dot;
 }
 
-function gridOf(dots: readonly Dot[], click: PicturePoint | null): Seat[] | null {
+function gridOf(dots: readonly Dot[], click: PicturePoint | null): Site[] | null {
   if (dots.length < FEWEST) return null;
   const index = new Flatbush(dots.length);
   for (const { x, y } of dots) index.add(x, y, x, y);
@@ -70,7 +71,7 @@ function gridOf(dots: readonly Dot[], click: PicturePoint | null): Seat[] | null
   const seeds = click
     ? index.neighbors(click.uPx, click.vPx, MOST_SEEDS)
     : dots.flatMap((_, k) => (k % every === 0 ? [k] : []));
-  let best: Seat[] = [];
+  let best: Site[] = [];
   const tried = new Set<Dot>();
   for (const seed of seeds) {
     if (tried.has(dots[seed]!)) continue;
@@ -113,7 +114,7 @@ function basisAt(dots: readonly Dot[], index: Flatbush, seed: number): Basis | n
  */
 const LEAST_GROUND = 0.75;
 
-function standApart(gray: Patch, placed: readonly Seat[], at: ReadonlyMap<string, Dot>): boolean {
+function standApart(gray: Patch, placed: readonly Site[], at: ReadonlyMap<string, Dot>): boolean {
   const shares = placed.flatMap(({ i, j, place }) => {
     const [right, up, across] = [at.get(`${i + 1} ${j}`), at.get(`${i} ${j + 1}`), at.get(`${i + 1} ${j + 1}`)];
     if (!right || !up || !across) return [];
@@ -127,11 +128,10 @@ function standApart(gray: Patch, placed: readonly Seat[], at: ReadonlyMap<string
     const away = between.map((v) => Math.abs(v - light(place)));
     return [Math.min(...away) / Math.max(...away)];
   });
-  const middle = shares.sort((p, q) => p - q)[shares.length >> 1];
-  return middle !== undefined && middle > LEAST_GROUND;
+  return medianOf(shares, 0) > LEAST_GROUND;
 }
 
-function told(gray: Patch, placed: readonly Seat[]): FoundBoard | null {
+function told(gray: Patch, placed: readonly Site[]): FoundBoard | null {
   const at = new Map(placed.map((p) => [`${p.i} ${p.j}`, p.place]));
   if (!standApart(gray, placed, at)) return null;
   const crossings = placed.flatMap(({ i, j, place }): Crossing[] => {

@@ -27,7 +27,7 @@ export const ARROW_STEPS: readonly ArrowStep[] = [
 /** What is shown in a picture's place when it took another's. */
 export type CompareMode = 'before' | 'difference' | null;
 
-interface BenchStore {
+interface SessionStore {
   tool: Tool;
   /** The picture that is worked on; null for the job's first. */
   picture: string | null;
@@ -57,7 +57,7 @@ interface BenchStore {
   setFreeHand(freeHand: boolean): void;
   setOtherEdge(times: number): void;
   setView(view: View | null): void;
-  setFraming(framing: BenchStore['framing']): void;
+  setFraming(framing: SessionStore['framing']): void;
   clear(): void;
 }
 
@@ -77,7 +77,7 @@ function layDown(why: For): { otherEdge: 0 } {
 }
 
 /** What is in hand and in sight: of this tab only, never part of the document. */
-export const useBench = create<BenchStore>((set) => ({
+export const useSession = create<SessionStore>((set) => ({
   tool: null,
   picture: null,
   pictureView: null,
