@@ -63,7 +63,7 @@ function leastMedianCircle(points: readonly Vec2[]): Circle | null {
   for (let k = 0; k < n; k++) {
     const circle = circleThrough(points[k]!, points[(k + third) % n]!, points[(k + 2 * third) % n]!);
     if (!circle) continue;
-    const away = median(points.map((p) => Math.abs(between(p, circle.centre) - circle.radius)));
+    const away = medianOf(points.map((p) => Math.abs(between(p, circle.centre) - circle.radius)));
     if (away < least) {
       least = away;
       best = circle;
