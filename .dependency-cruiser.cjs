@@ -15,6 +15,7 @@ const CORE = [
   'read',
   'sketch',
   'proof',
+  'outline',
   'solid',
   'job',
   'format',

@@ -33,6 +33,7 @@ import {
 } from '@steady-moth/core/find';
 import { mapThrough } from '@steady-moth/core/geometry';
 import type { Clearing } from '@steady-moth/core/job';
+import { type SettleResult, settlePath, type ToSettle } from '@steady-moth/core/outline';
 import {
   applyTones,
   buildClearTable,
@@ -317,6 +318,21 @@ const calls = {
       const [nearest] = locateAs(source, at, wish, DEVIATION_PX);
       return nearest ? { uPx: nearest.uPx, vPx: nearest.vPx } : null;
     });
+  },
+
+  /** Settles a path on the edges or lines that it lies over; null where its plane is not on this board. */
+  async settleOnEdges(
+    blob: string,
+    board: BoardFrame,
+    path: ToSettle,
+    plane: string,
+    wish: SnapWish,
+  ): Promise<SettleResult | null> {
+    const mapper = plane === 'face' ? boardMapper(board) : plane === 'table' ? footMapper(board) : null;
+    const source = pixelsOf(blob);
+    return (
+      mapper && settlePath(path, mapper, ({ uPx, vPx }, searchPx) => locateAs(source, { uPx, vPx }, wish, searchPx))
+    );
   },
 
   /** Counts the graduations between two readings. */

@@ -9,6 +9,7 @@ export const traceStep: StepDescription = {
   tools: TRACE_TOOLS,
   keys: [
     ['D', 'go on straight, or tangent, while a path is drawn'],
+    ['S', 'settle what is chosen on its edge'],
     ['V held', 'look through the trace'],
     ['Enter', 'end the path'],
     ['Arrow keys', 'move what is chosen, or bow the chosen piece'],

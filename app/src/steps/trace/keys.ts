@@ -19,6 +19,8 @@ import { useTrace } from './traceStore';
 
 /** What the keys go by. */
 export interface Setting {
+  /** Settles what is chosen on its edge. */
+  settle(): void;
   job: JobDocument;
   drawn: Drawn;
   frames: ReadonlyMap<string, BoardFrame>;
@@ -32,7 +34,7 @@ export interface Setting {
  * changes between straight and tangent, another looks through the trace.
  */
 export function onTraceKey(event: KeyboardEvent, now: { current: Setting }): boolean {
-  if (!event.ctrlKey && !event.metaKey) return held(event.code, event.repeat) || handled(event.key, now);
+  if (!event.ctrlKey && !event.metaKey) return held(event.code, event.repeat, now) || handled(event.key, now);
   if (event.key.toLowerCase() !== 'a') return false;
   chooseAll(now.current.job);
   return true;
@@ -57,12 +59,16 @@ export function useSeenAgain(): void {
 const TANGENT_KEY = 'KeyD';
 /** As long as it is held the trace is out of the way. */
 const THROUGH_KEY = 'KeyV';
+/** What is chosen settles on its edge. */
+const SETTLE_KEY = 'KeyS';
 
 /** Keys by their place; true where one meant something here. */
-function held(code: string, repeats: boolean): boolean {
+function held(code: string, repeats: boolean, now: { current: Setting }): boolean {
   if (code === THROUGH_KEY) useTrace.getState().setSeeThrough(true);
   else if (code === TANGENT_KEY && useSession.getState().tool === 'line') {
     if (!repeats) afterPresses(() => useTrace.getState().setTangent(!useTrace.getState().tangent));
+  } else if (code === SETTLE_KEY && itemsOf(useSession.getState().selection).length > 0) {
+    if (!repeats) afterPresses(() => now.current.settle());
   } else return false;
   return true;
 }

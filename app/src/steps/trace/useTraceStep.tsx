@@ -5,7 +5,7 @@ import { Board } from '../../board/Board';
 import { useJoinedSources } from '../../board/useJoinedSources';
 import { useLayers } from '../../board/useLayers';
 import { boardMapper } from '../../frames/boardMap';
-import { isPathChosen } from '../../part/chosen';
+import { isPathChosen, itemsOf } from '../../part/chosen';
 import { PartCanvas } from '../../part/PartCanvas';
 import { inHand, PartOverlay } from '../../part/PartOverlay';
 import { NO_PREVIEW } from '../../part/preview';
@@ -20,6 +20,7 @@ import { WorkedOn } from '../../step/WorkedOn';
 import { useTool } from '../../tool/useTool';
 import { type Setting as KeySetting, onTraceKey, useSeenAgain } from './keys';
 import { traceQuestions } from './questions';
+import { settleChosen } from './settleOnEdges';
 import { TraceSlip } from './slip/TraceSlip';
 import { traceToolOf } from './tools';
 import type { TraceContext } from './tools/context';
@@ -89,15 +90,22 @@ export function useTraceStep({ job, picture }: StepProps): StepParts {
   const hands = useMemo(() => inHand(shown.paths, selection, preview), [shown.paths, selection, preview]);
   const live = useKept(hands.live);
   const painted = useKept(hands.painted);
-  // A key that waits for the presses before it goes by what is then.
-  const keyed = useRef<KeySetting>(null!);
-  keyed.current = { job, drawn: all, frames, isGrowing: preview.growing !== null, finish: inHandNow.finish };
-  useSeenAgain();
   const setting = useMemo(
     () => ({ job, picture, drawn: all, mapper: boardMapper(frame), newId }),
     [job, picture, all, frame],
   );
   useClipboard(setting, isTrue);
+  // A key that waits for the presses before it goes by what is then.
+  const keyed = useRef<KeySetting>(null!);
+  keyed.current = {
+    job,
+    drawn: all,
+    frames,
+    isGrowing: preview.growing !== null,
+    finish: inHandNow.finish,
+    settle: () => void settleChosen(itemsOf(useSession.getState().selection), setting, frame),
+  };
+  useSeenAgain();
   const deviation = useDeviation(picture, setting.mapper, all.paths);
   const through = useTrace((s) => s.seeThrough);
   const chain = useTrace((s) => s.chain);

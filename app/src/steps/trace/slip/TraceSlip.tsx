@@ -21,6 +21,7 @@ import { HoleOrDisc } from './HoleOrDisc';
 import { LayerLines } from './LayerLines';
 import { Making } from './Making';
 import { NearEnds } from './NearEnds';
+import { OnEdge } from './OnEdge';
 import { PathLine } from './PathLine';
 import { PathList } from './PathList';
 import { SnapLine, ToolLine } from './ToolLine';
@@ -75,6 +76,7 @@ export function TraceSlip({
       <ol>
         <ToolLine isGrowing={growing !== null} />
       </ol>
+      {items.length > 0 && setting && <OnEdge items={items} setting={setting} />}
       {items.length > 0 && setting && <Changing items={items} unit={job.unit} lines={lines} setting={setting} />}
       {items.length > 0 && setting && <Forming items={items} unit={job.unit} setting={setting} />}
       <PathList
