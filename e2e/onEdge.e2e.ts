@@ -45,6 +45,7 @@ it('settles a hasty trace on the edge by one key, as one step, and says how far 
   await freely(CORNERS);
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+a');
   const before = await lengths();
   await page.keyboard.press('s');
   await page.getByText(/Settled on the edge; it moved by up to 0\.\d+ mm/).waitFor();

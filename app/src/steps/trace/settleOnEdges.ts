@@ -16,6 +16,7 @@ import type { BoardFrame } from '../../frames/boardMap';
 import { useJob } from '../../session/jobStore';
 import { askQuestion, type QuestionKind } from '../../session/questions';
 import { settledSentence } from './settledSentence';
+import { useTrace } from './traceStore';
 
 type Asked = { picture: Picture; frame: BoardFrame; all: readonly ToSettle[] };
 type Settled = { to: ToSettle; result: SettleResult };
@@ -54,8 +55,12 @@ export async function settleChosen(items: readonly Item[], setting: Setting, fra
   const action =
     state && settling(settled, (to) => findPath(state.job.part, to.path.id)?.sketch ?? null, setting.picture);
   if (action) apply(action);
-  useJob.setState({ notice: settledSentence(settled, frame.kind === 'true' ? setting.job.unit : null) });
+  const says = settledSentence(settled, frame.kind === 'true' ? setting.job.unit : null);
+  useTrace.getState().setSettled({ paths: pathsKey(items), says });
 }
+
+/** The paths that something is chosen of, as one word. */
+export const pathsKey = (items: readonly Item[]): string => pathsOfItems(items).join(' ');
 
 function toSettle(items: readonly Item[], { job, picture, drawn }: Setting): ToSettle[] {
   return pathsOfItems(items).flatMap((id): ToSettle[] => {

@@ -26,6 +26,8 @@ interface TraceStore {
   snapOff: readonly SnapKind[];
   /** The trace is out of the way, as long as a key is held. */
   seeThrough: boolean;
+  /** What came of settling, and of which paths; as long as they are chosen. */
+  settled: { paths: string; says: string } | null;
   setTangent(tangent: boolean): void;
   setCurveThrough(through: boolean): void;
   setShape(shape: ShapeKind): void;
@@ -35,6 +37,7 @@ interface TraceStore {
   setBoxTouches(touches: boolean): void;
   setSnapOff(off: readonly SnapKind[]): void;
   setSeeThrough(through: boolean): void;
+  setSettled(settled: TraceStore['settled']): void;
 }
 
 export const useTrace = create<TraceStore>((set) => ({
@@ -47,6 +50,7 @@ export const useTrace = create<TraceStore>((set) => ({
   boxTouches: false,
   snapOff: [],
   seeThrough: false,
+  settled: null,
   setTangent: (tangent) => set({ tangent }),
   setCurveThrough: (curveThrough) => set({ curveThrough }),
   setShape: (shape) => set({ shape }),
@@ -56,6 +60,7 @@ export const useTrace = create<TraceStore>((set) => ({
   setBoxTouches: (boxTouches) => set({ boxTouches }),
   setSnapOff: (snapOff) => set({ snapOff }),
   setSeeThrough: (seeThrough) => set({ seeThrough }),
+  setSettled: (settled) => set({ settled }),
 }));
 
-onLayDown(() => useTrace.setState({ tangent: false }));
+onLayDown(() => useTrace.setState({ tangent: false, settled: null }));
