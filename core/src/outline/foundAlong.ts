@@ -22,14 +22,21 @@ const ENDS = { px: 9, share: 0.18 } as const;
 const ALONG = Math.cos((25 * Math.PI) / 180);
 /** Of a piece with fewer places, or a smaller share of those that were looked at, nothing is said. */
 const ENOUGH = { places: 3, share: 0.4 } as const;
-/** So large a share of one order of brightness makes the other one something else. */
-const ONE_WAY = 0.75;
+/** Edges of one kind lie in line within this, px; of a piece whose bend was drawn by hand, within this share of how far they are looked for. */
+const NEAR_LINE_PX = 0.5;
+const NEAR_BENT = 0.15;
+/** Two places say how the edge runs where they lie this far apart, as a share of the piece. */
+const FAR_APART = 0.3;
+/** An edge is sharper than this by the model's own error, px; and what was drawn lies this near to what was meant. */
+const WEIGHT = { sharpPx: 0.15, nearPx: 4 } as const;
+/** Another line is a rival with this share of the best one's merit, so far apart in the middle, px. */
+const RIVAL = { merit: 0.7, apartPx: 0.7 } as const;
 
 /** What the picture has along a piece. */
 export interface Found {
   asked: number;
   places: readonly { at: Vec2; sigma: number }[];
-  /** What shade may make of all of it, px. */
+  /** What shade may make of all of it, or another edge beside it, px. */
   softPx: number;
 }
 
@@ -57,21 +64,65 @@ export function foundAlong(
     const t = left + ((1 - 2 * left) * (k + 0.5)) / count;
     return candidatesAt(segment, t, mapper, look, searchPx);
   });
-  const nearest = all.flatMap((c) => c[0] ?? []);
-  const up = nearest.filter((c) => c.way > 0).length / Math.max(1, nearest.length);
-  const way = up >= ONE_WAY ? 1 : up <= 1 - ONE_WAY ? -1 : 0;
-  const kept = all.flatMap((c) => c.find((x) => way === 0 || x.way === way) ?? []);
+  const { kept, doubtPx } = inLine(all, segment.kind === 'line' ? NEAR_LINE_PX : searchPx * NEAR_BENT);
   const places = kept.map(({ at, sigma }) => ({ at, sigma: sigma * shared }));
   const softs = kept.map((c) => c.softPx);
-  return { asked: count, places, softPx: softs.length ? softs.reduce((s, v) => s + v, 0) / softs.length : 0 };
+  return {
+    asked: count,
+    places,
+    softPx: Math.max(doubtPx, softs.length ? softs.reduce((s, v) => s + v, 0) / softs.length : 0),
+  };
 }
 
 interface Candidate {
   at: Vec2;
   sigma: number;
   softPx: number;
-  /** On which side of the piece it is lighter: 1 left in the picture's axes, -1 right. */
-  way: 1 | -1;
+  /** How far along the piece it was looked for, 0 to 1; how far to one side of it it lies, px. */
+  t: number;
+  offPx: number;
+  sigmaPx: number;
+  weight: number;
+}
+
+/** How an edge may run beside a piece: so far off it where that begins, so much farther along all of it, px. */
+interface Line {
+  at: number;
+  slope: number;
+  merit: number;
+}
+
+/**
+ * Of several edges at each place those that lie in one line, as the edge runs along all of the piece: a glint, the foot and a
+ * printed line beside it are edges too, here and there the nearer or the sharper ones.
+ *
+ * Every two candidates far apart say how it may run; the line wins that most and sharpest edges lie near. Another one that
+ * is nearly as good might be meant as well: half of what they are apart is in doubt.
+ */
+function inLine(all: readonly (readonly Candidate[])[], withinPx: number): { kept: Candidate[]; doubtPx: number } {
+  const flat = all.flat();
+  const offOf = ({ at, slope }: Line, c: Candidate) => Math.abs(c.offPx - at - slope * c.t);
+  const lines: Line[] = [{ at: 0, slope: 0, merit: 0 }];
+  for (const [k, a] of flat.entries()) {
+    for (const b of flat.slice(k + 1)) {
+      if (Math.abs(b.t - a.t) < FAR_APART) continue;
+      const slope = (b.offPx - a.offPx) / (b.t - a.t);
+      const line = { at: a.offPx - slope * a.t, slope, merit: 0 };
+      const near = (c: Candidate) => c.weight / (1 + (offOf(line, c) / Math.hypot(withinPx, c.sigmaPx)) ** 4);
+      const merit = all.reduce((sum, own) => sum + own.reduce((most, c) => Math.max(most, near(c)), 0), 0);
+      lines.push({ ...line, merit: merit * Math.exp(-(((line.at + slope / 2) / WEIGHT.nearPx) ** 2) / 2) });
+    }
+  }
+  const best = lines.reduce((p, q) => (q.merit > p.merit ? q : p));
+  const apart = (line: Line) => Math.abs(line.at + line.slope / 2 - best.at - best.slope / 2);
+  const other = lines.find((line) => line.merit > RIVAL.merit * best.merit && apart(line) > RIVAL.apartPx);
+  const kept = all.flatMap((own) =>
+    own
+      .filter((c) => offOf(best, c) <= 2 * Math.hypot(withinPx, c.sigmaPx))
+      .sort((p, q) => offOf(best, p) - offOf(best, q))
+      .slice(0, 1),
+  );
+  return { kept, doubtPx: other ? apart(other) / 2 : 0 };
 }
 
 function candidatesAt(
@@ -94,6 +145,9 @@ function candidatesAt(
   return look(here, searchPx).flatMap((e): Candidate[] => {
     const along = Math.cos(e.normal) * square.u + Math.sin(e.normal) * square.v;
     const place = Math.abs(along) >= ALONG ? mapper.toPlace(e) : null;
-    return place ? [{ at: place, sigma: e.sigmaPx / px, softPx: e.softPx, way: along > 0 ? 1 : -1 }] : [];
+    if (!place) return [];
+    const offPx = (e.uPx - here.uPx) * square.u + (e.vPx - here.vPx) * square.v;
+    const weight = 1 / Math.hypot(e.sigmaPx, WEIGHT.sharpPx);
+    return [{ at: place, sigma: e.sigmaPx / px, softPx: e.softPx, sigmaPx: e.sigmaPx, t, offPx, weight }];
   });
 }

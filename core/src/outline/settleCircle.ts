@@ -20,14 +20,15 @@ export function settleCircle(
   let found = NOTHING_FOUND;
   for (const { searchPx, most } of LOOKS) {
     const { centre, radius } = circle;
-    const at = (x: number): Vec2 => ({ x: centre.x + x * radius, y: centre.y });
-    const halves = [
-      { kind: 'arc' as const, from: at(1), via: { x: centre.x, y: centre.y + radius }, to: at(-1) },
-      { kind: 'arc' as const, from: at(-1), via: { x: centre.x, y: centre.y - radius }, to: at(1) },
-    ];
-    const each = halves.map((h) => foundAlong(h, mapper, look, searchPx, most, 0));
+    const at = (eighth: number): Vec2 => ({
+      x: centre.x + radius * Math.cos((eighth * Math.PI) / 4),
+      y: centre.y + radius * Math.sin((eighth * Math.PI) / 4),
+    });
+    const each = [0, 2, 4, 6].map((k) =>
+      foundAlong({ kind: 'arc', from: at(k), via: at(k + 1), to: at(k + 2) }, mapper, look, searchPx, most, 0),
+    );
     found = {
-      asked: each[0]!.asked + each[1]!.asked,
+      asked: each.reduce((sum, f) => sum + f.asked, 0),
       places: each.flatMap((f) => f.places),
       softPx: Math.max(...each.map((f) => f.softPx)),
     };

@@ -20,6 +20,7 @@ import { TURNED } from '../sketch';
 import type { ScriptPlace } from './request';
 import type { SaidPicture } from './sayPicture';
 import { besideOf } from './sayYardstick';
+import { type ScriptSettled, settleAsked } from './settleAsked';
 
 export interface MeasureAnswer {
   truing: {
@@ -40,6 +41,8 @@ export interface MeasureAnswer {
   rulerWidths: Record<string, RulerWidth>;
   positions: Record<string, ScriptPosition | null>;
   distances: { from: string; to: string; mm: Figure | null }[];
+  /** What was given to be settled, by its id. */
+  settled?: Record<string, ScriptSettled>;
   /** Of a turned part: its diameter between both outlines where they were picked. */
   turned?: { diameterMm: Figure | null };
 }
@@ -100,6 +103,9 @@ export function answerPicture(said: SaidPicture, truing: Calibration, within: Wi
       }),
     ),
     distances: (request.distances ?? []).map(({ from, to }) => ({ from, to, mm: between(from, to) })),
+    ...(request.settle && {
+      settled: Object.fromEntries(request.settle.map((s) => [s.id, settleAsked(s, pixels, truing, said.datum)])),
+    }),
     ...(turned && { turned: { diameterMm: silhouetteDiameter(truing, turned) } }),
   };
 }

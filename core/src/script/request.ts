@@ -51,6 +51,20 @@ interface ScriptPick {
   cling?: ScriptSnap;
 }
 
+/** Line: both ends. Arc: an end, a place on it, the other end. Curve: an end, both handles, the other end. Circle: three of its rim. */
+export interface ScriptPiece {
+  kind: 'line' | 'arc' | 'curve' | 'circle';
+  px: ScriptPlace[];
+}
+
+/** Pieces one after the other, or one circle, that settle on the edges that they lie over. */
+export interface ScriptSettle {
+  id: string;
+  pieces: ScriptPiece[];
+  plane?: ScriptPlane;
+  cling?: Exclude<ScriptSnap, 'none'>;
+}
+
 /** What a script says of a picture, and what it asks. The schema beside this file checks it. */
 export interface MeasureRequest {
   unit?: LengthUnit;
@@ -72,6 +86,7 @@ export interface MeasureRequest {
   axis?: { from: ScriptPlace; to: ScriptPlace; along: 'x' | 'y'; plane?: ScriptPlane; cling?: ScriptSnap };
   points?: Record<string, ScriptPick>;
   distances?: { from: string; to: string }[];
+  settle?: ScriptSettle[];
 }
 
 /** The same of several pictures of one part. The first one gives zero and the direction of X. */

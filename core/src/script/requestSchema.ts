@@ -4,7 +4,7 @@
  * Bounds on one request. Each point costs some hundredths of a second where it clings, each distance 400 drawn truings
  * where the tilt is barely seen, each yardstick an estimate of its own.
  */
-const MOST = { yardsticks: 20, places: 600, points: 500, distances: 2000 } as const;
+const MOST = { yardsticks: 20, places: 600, points: 500, distances: 2000, settled: 40, pieces: 400 } as const;
 
 const place = { type: 'array', items: { type: 'number', minimum: -1e6, maximum: 1e6 }, minItems: 2, maxItems: 2 };
 const plane = { type: 'string', minLength: 1, maxLength: 80 };
@@ -77,6 +77,25 @@ const ofPicture = {
   ),
   points: { type: 'object', propertyNames: name, additionalProperties: pick, maxProperties: MOST.points },
   distances: { type: 'array', maxItems: MOST.distances, items: closed({ from: name, to: name }) },
+  settle: {
+    type: 'array',
+    maxItems: MOST.settled,
+    items: closed(
+      {
+        id: name,
+        pieces: {
+          type: 'array',
+          minItems: 1,
+          maxItems: MOST.pieces,
+          items: closed({
+            kind: { enum: ['line', 'arc', 'curve', 'circle'] },
+            px: { type: 'array', items: place, minItems: 2, maxItems: 4 },
+          }),
+        },
+      },
+      { plane, cling: { enum: ['edge', 'line'] } },
+    ),
+  },
 };
 /** What is said once, also of several pictures. */
 const once = {

@@ -50,6 +50,7 @@ export function sayPicture(
   const onTurned = request.turned ? new Set([...planes, TURNED]) : planes;
   if (
     asked.some((p) => p?.plane !== undefined && !planes.has(p.plane)) ||
+    (request.settle ?? []).some((s) => s.plane !== undefined && !planes.has(s.plane)) ||
     Object.values(request.points ?? {}).some((p) => p.plane !== undefined && !onTurned.has(p.plane))
   )
     return { ok: false, reason: 'unknown-plane' };
