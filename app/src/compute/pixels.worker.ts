@@ -327,12 +327,17 @@ const calls = {
     path: ToSettle,
     plane: string,
     wish: SnapWish,
+    ground: GroundOfRim,
   ): Promise<SettleResult | null> {
     const mapper = plane === 'face' ? boardMapper(board) : plane === 'table' ? footMapper(board) : null;
     const source = pixelsOf(blob);
-    return (
-      mapper && settlePath(path, mapper, ({ uPx, vPx }, searchPx) => locateAs(source, { uPx, vPx }, wish, searchPx))
-    );
+    if (!mapper) return null;
+    const { toPlace: toPlane, toPicture } = mapper;
+    const toFoot = plane === 'face' ? footMapper(board)?.toPicture : undefined;
+    return settlePath(path, mapper, {
+      edges: (at, searchPx) => locateAs(source, at, wish, searchPx),
+      round: (circle) => snapCircle(source, { toPlane, toPicture, ...(toFoot && { toFoot }) }, circle, wish, ground),
+    });
   },
 
   /** Counts the graduations between two readings. */

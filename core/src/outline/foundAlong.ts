@@ -1,9 +1,9 @@
 import type { PicturePoint } from '../calibration';
-import { pointAt, type Segment, segmentLength, speedAt, type Vec2 } from '../geometry';
+import { type Circle, pointAt, type Segment, segmentLength, speedAt, type Vec2 } from '../geometry';
 import { type PictureMap, pxPerUnit } from '../sketch';
 
 /** An edge or a thin line that the picture has near a place. */
-export interface EdgeSeen extends PicturePoint {
+interface EdgeSeen extends PicturePoint {
   sigmaPx: number;
   /** What shade beside the edge may make of it, px. */
   softPx: number;
@@ -11,8 +11,13 @@ export interface EdgeSeen extends PicturePoint {
   normal: number;
 }
 
-/** The edges near a place of the picture, the nearest first. */
-export type LookForEdges = (at: PicturePoint, searchPx: number) => readonly EdgeSeen[];
+/** What looks a picture's edges up. */
+export interface Looking {
+  /** Those near a place, the nearest first. */
+  edges(at: PicturePoint, searchPx: number): readonly EdgeSeen[];
+  /** The round edge that a circle of the plane lies over, by so many places, and how they scatter; null where there is none. */
+  round(drawn: Circle): (Circle & { radiusSigmaPx: number; scatter: number; used: number }) | null;
+}
 
 /** Places lie so far apart, px, as an edge is averaged over as much to either side of each. */
 const PLACES = { apartPx: 12, averagedPx: 24, fewest: 3 } as const;
@@ -47,16 +52,9 @@ export const isEnough = ({ asked, places }: Found): boolean =>
   places.length >= ENOUGH.places && places.length >= ENOUGH.share * asked;
 
 /** Places of edges along a piece: those that run along it, and have the light on the side where most have it. */
-export function foundAlong(
-  segment: Segment,
-  mapper: PictureMap,
-  look: LookForEdges,
-  searchPx: number,
-  most: number,
-  endPx: number = ENDS.px,
-): Found {
+export function foundAlong(segment: Segment, mapper: PictureMap, look: Looking, searchPx: number, most: number): Found {
   const px = segmentLength(segment) * pxPerUnit(mapper, pointAt(segment, 0.5));
-  const left = Math.min(endPx, ENDS.share * px) / px;
+  const left = Math.min(ENDS.px, ENDS.share * px) / px;
   const count = Math.min(most, Math.max(PLACES.fewest, Math.floor((px * (1 - 2 * left)) / PLACES.apartPx)));
   const apartPx = (px * (1 - 2 * left)) / count;
   const shared = Math.sqrt(Math.max(1, PLACES.averagedPx / apartPx));
@@ -125,13 +123,7 @@ function inLine(all: readonly (readonly Candidate[])[], withinPx: number): { kep
   return { kept, doubtPx: other ? apart(other) / 2 : 0 };
 }
 
-function candidatesAt(
-  segment: Segment,
-  t: number,
-  mapper: PictureMap,
-  look: LookForEdges,
-  searchPx: number,
-): Candidate[] {
+function candidatesAt(segment: Segment, t: number, mapper: PictureMap, look: Looking, searchPx: number): Candidate[] {
   const at = pointAt(segment, t);
   const speed = speedAt(segment, t);
   const here = mapper.toPicture(at);
@@ -142,7 +134,7 @@ function candidatesAt(
   if (!ahead) return [];
   const run = Math.hypot(ahead.uPx - here.uPx, ahead.vPx - here.vPx);
   const square = { u: -(ahead.vPx - here.vPx) / run, v: (ahead.uPx - here.uPx) / run };
-  return look(here, searchPx).flatMap((e): Candidate[] => {
+  return look.edges(here, searchPx).flatMap((e): Candidate[] => {
     const along = Math.cos(e.normal) * square.u + Math.sin(e.normal) * square.v;
     const place = Math.abs(along) >= ALONG ? mapper.toPlace(e) : null;
     if (!place) return [];

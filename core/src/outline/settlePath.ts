@@ -14,7 +14,7 @@ import {
   walkOf,
 } from '../sketch';
 import { fitPath, type PathFit, type PieceToFit, type Sure } from './fitPath';
-import { type Found, foundAlong, isEnough, type LookForEdges, NOTHING_FOUND } from './foundAlong';
+import { type Found, foundAlong, isEnough, type Looking, NOTHING_FOUND } from './foundAlong';
 import { settleCircle } from './settleCircle';
 import { COMMON_PX, LOOKS, type PieceSettled, type SettledPick, type SettleResult } from './settled';
 
@@ -42,11 +42,7 @@ const FEWEST_USED = 3;
  * worn, not asked for, or along which too little is found lie as they do. Out: new places of what was seen, with σ.
  * Source: docs/measurement.md, "Settling on the edge".
  */
-export function settlePath(
-  { sketch, path, only, picture }: ToSettle,
-  mapper: PictureMap,
-  look: LookForEdges,
-): SettleResult {
+export function settlePath({ sketch, path, only, picture }: ToSettle, mapper: PictureMap, look: Looking): SettleResult {
   const walk = walkOf(sketch, path);
   const seen = (id: Id): Observation | null => observationIn(sketch, id) ?? null;
   const place = (id: Id): Vec2 | null => {
@@ -114,7 +110,7 @@ function fitToEdges(
   { ids, joints, pieces }: DrawnPieces,
   isAsked: readonly boolean[],
   mapper: PictureMap,
-  look: LookForEdges,
+  look: Looking,
 ): Fitted | null {
   const unit = 1 / pxPerUnit(mapper, joints[0]!);
   let now = { joints, pieces };

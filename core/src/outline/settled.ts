@@ -39,5 +39,8 @@ export const LOOKS = [
   { searchPx: 5, most: 28 },
 ] as const;
 
-/** What all places along an edge have in common, whatever their scatter: tone curve and model, px. */
-export const COMMON_PX = 0.04;
+/**
+ * What all places along an edge have in common, whatever their scatter, px: the tone curve and what no model here holds. Less
+ * than along a rim (edge/snapCircle.ts), round which a wall shows as well.
+ */
+export const COMMON_PX = 0.06;

@@ -11,15 +11,15 @@ import {
   planeMapper,
   positionOf,
 } from '../calibration';
-import { locateEdges, locateLine } from '../edge';
+import { locateEdges, locateLine, snapCircle } from '../edge';
 import { circleThrough, type Form, flattenSegment, type Segment, segmentsOf, type Vec2 } from '../geometry';
-import { type LookForEdges, type SettledPick, type SettleFault, settlePath } from '../outline';
+import { type Looking, type SettledPick, type SettleFault, settlePath } from '../outline';
 import type { Pixels } from '../raster';
 import { endOf, MAIN_SKETCH, newSketch, type PictureMap, picksOfCurve, putForm, startOf, walkOf } from '../sketch';
 import type { ScriptPiece, ScriptPlace, ScriptSettle } from './request';
 
 /** A settled piece: as a chain in the picture, and on its plane. */
-export interface ScriptSettledPiece {
+interface ScriptSettledPiece {
   kind: ScriptPiece['kind'];
   px: ScriptPlace[];
   /** Where what tells of it lies now, in the order in which it was given; what it measures. */
@@ -54,6 +54,7 @@ export function settleAsked(
 ): ScriptSettled {
   if (!pixels) return { reason: 'no-picture' };
   const mapper = mapOf(truing, datum, plane, pixels);
+  const foot = plane === 'table' ? null : mapOf(truing, datum, 'table', pixels);
   const form = formOf(pieces, mapper);
   const sketch = newSketch(MAIN_SKETCH, '', null);
   let named = 0;
@@ -66,7 +67,11 @@ export function settleAsked(
   const draft = { id: 'path', name: 'Path', role: 'cut' as const, layer: null };
   if (!form || !putForm(sketch, form, draft, see, () => `id-${named++}`)) return { reason: 'no-form' };
   const path = sketch.paths.path!;
-  const settled = settlePath({ sketch, path, only: null, picture: 'picture' }, mapper, lookIn(pixels, cling));
+  const settled = settlePath(
+    { sketch, path, only: null, picture: 'picture' },
+    mapper,
+    lookIn(pixels, mapper, foot, cling),
+  );
   const walk = walkOf(sketch, path);
   if (!settled.ok || !walk) return { reason: settled.ok ? 'no-form' : settled.reason };
   const seen = (id: string): SettledPick =>
@@ -121,10 +126,19 @@ function mapOf(truing: Calibration, datum: Datum, plane: string, { width, height
   };
 }
 
-function lookIn(pixels: Pixels, cling: 'edge' | 'line'): LookForEdges {
-  return ({ uPx, vPx }, searchPx) => {
-    const line = cling === 'line' ? locateLine(pixels, uPx, vPx, { searchPx }) : null;
-    return line ? [line] : locateEdges(pixels, uPx, vPx, { searchPx });
+function lookIn(
+  pixels: Pixels,
+  { toPlace: toPlane, toPicture }: PictureMap,
+  foot: PictureMap | null,
+  cling: 'edge' | 'line',
+): Looking {
+  const seen = { toPlane, toPicture, ...(foot && { toFoot: foot.toPicture }) };
+  return {
+    edges({ uPx, vPx }, searchPx) {
+      const line = cling === 'line' ? locateLine(pixels, uPx, vPx, { searchPx }) : null;
+      return line ? [line] : locateEdges(pixels, uPx, vPx, { searchPx });
+    },
+    round: (circle) => snapCircle(pixels, seen, circle, cling),
   };
 }
 

@@ -1,3 +1,4 @@
+import type { GroundOfRim } from '@steady-moth/core/edge';
 import { type JobAction, movePicks, type Picture } from '@steady-moth/core/job';
 import type { SettleResult, ToSettle } from '@steady-moth/core/outline';
 import {
@@ -9,7 +10,7 @@ import {
   planeOfPath,
   type Sketch,
 } from '@steady-moth/core/sketch';
-import { type Item, pathsOfItems, type Setting } from '@steady-moth/core/tracing';
+import { circleOf, groundOf, type Item, pathsOfItems, type Setting } from '@steady-moth/core/tracing';
 import { inkOf } from '../../board/inkOf';
 import { pixels } from '../../compute';
 import type { BoardFrame } from '../../frames/boardMap';
@@ -18,7 +19,9 @@ import { askQuestion, type QuestionKind } from '../../session/questions';
 import { settledSentence } from './settledSentence';
 import { useTrace } from './traceStore';
 
-type Asked = { picture: Picture; frame: BoardFrame; all: readonly ToSettle[] };
+type Asked = { picture: Picture; frame: BoardFrame; all: readonly Settling[] };
+/** What settles; of a circle also on which side of its rim the ground lies, where that is known. */
+type Settling = { to: ToSettle; ground: GroundOfRim };
 type Settled = { to: ToSettle; result: SettleResult };
 
 /** What settles is worked out a path at a time: so that progress is told, and what was given up ends soon. */
@@ -26,10 +29,10 @@ const SETTLING: QuestionKind<Asked, Settled[]> = {
   says: () => 'Settling on the picture’s edges',
   async ask({ picture, frame, all }, { signal, progress }) {
     const settled: Settled[] = [];
-    for (const [k, to] of all.entries()) {
+    for (const [k, { to, ground }] of all.entries()) {
       progress(k / all.length);
       const plane = planeOfPath(to.sketch, to.path);
-      const asked = await pixels.call((w) => w.settleOnEdges(picture.blob, frame, to, plane, inkOf(picture)), {
+      const asked = await pixels.call((w) => w.settleOnEdges(picture.blob, frame, to, plane, inkOf(picture), ground), {
         signal,
         silentMs: LONGEST_MS,
       });
@@ -62,15 +65,18 @@ export async function settleChosen(items: readonly Item[], setting: Setting, fra
 /** The paths that something is chosen of, as one word. */
 export const pathsKey = (items: readonly Item[]): string => pathsOfItems(items).join(' ');
 
-function toSettle(items: readonly Item[], { job, picture, drawn }: Setting): ToSettle[] {
-  return pathsOfItems(items).flatMap((id): ToSettle[] => {
+function toSettle(items: readonly Item[], { job, picture, drawn }: Setting): Settling[] {
+  return pathsOfItems(items).flatMap((id): Settling[] => {
     const found = findPath(job.part, id);
     if (!found || drawn.locked.has(id)) return [];
     const own = items.filter((i) => i.path === id);
     const pieces = own.flatMap((i) => (i.kind === 'piece' ? [i.curve] : []));
     const only = pieces.length === own.length ? pieces : null;
     const sketch = excerptOf(found.sketch, found.path);
-    return sketch ? [{ sketch, path: found.path, only, picture: picture.id }] : [];
+    const shown = drawn.paths.find((p) => p.path.id === id);
+    const circle = shown && circleOf(shown);
+    const ground = circle ? groundOf(circle, drawn.paths) : null;
+    return sketch ? [{ to: { sketch, path: found.path, only, picture: picture.id }, ground }] : [];
   });
 }
 
