@@ -63,6 +63,8 @@ export interface ScriptSettle {
   pieces: ScriptPiece[];
   plane?: ScriptPlane;
   cling?: Exclude<ScriptSnap, 'none'>;
+  /** Of a circle: on which side of its rim the ground lies, `inside` for a hole; left out, it may be either. */
+  ground?: 'inside' | 'outside';
 }
 
 /** What a script says of a picture, and what it asks. The schema beside this file checks it. */

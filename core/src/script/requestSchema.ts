@@ -93,7 +93,7 @@ const ofPicture = {
           }),
         },
       },
-      { plane, cling: { enum: ['edge', 'line'] } },
+      { plane, cling: { enum: ['edge', 'line'] }, ground: { enum: ['inside', 'outside'] } },
     ),
   },
 };

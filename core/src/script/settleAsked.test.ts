@@ -31,8 +31,12 @@ beforeAll(async () => {
   pixels = { width: info.width, height: info.height, data: new Uint8ClampedArray(data) };
 });
 
-const settled = (pieces: ScriptPiece[]) => {
-  const result = measurePicture({ ...example, settle: [{ id: 'it', pieces }] }, facts, pixels);
+const settled = (pieces: ScriptPiece[], ground?: 'inside') => {
+  const result = measurePicture(
+    { ...example, settle: [{ id: 'it', pieces, ...(ground && { ground }) }] },
+    facts,
+    pixels,
+  );
   if (!result.ok) throw new Error(result.reason);
   return result.answer.settled!.it!;
 };
@@ -42,7 +46,7 @@ describe('settling by a script', () => {
     const [u, v] = at(11, 35.5);
     const radius = Math.hypot(at(15.5, 35.5)[0] - u, at(15.5, 35.5)[1] - v) - 2.5;
     const rim = [0.3, 2.4, 4.5].map((a): ScriptPlace => [u + 2 + radius * Math.cos(a), v + radius * Math.sin(a)]);
-    const told = settled([{ kind: 'circle', px: rim }]);
+    const told = settled([{ kind: 'circle', px: rim }], 'inside');
     if (!('pieces' in told)) throw new Error(told.reason);
     const [{ mm, px }] = told.pieces as [(typeof told.pieces)[number]];
     expect(Math.abs(mm.radius!.value - 4.5)).toBeLessThan(mm.radius!.plusMinus);

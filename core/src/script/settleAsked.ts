@@ -11,7 +11,7 @@ import {
   planeMapper,
   positionOf,
 } from '../calibration';
-import { locateEdges, locateLine, snapCircle } from '../edge';
+import { type GroundOfRim, locateEdges, locateLine, snapCircle } from '../edge';
 import { circleThrough, type Form, flattenSegment, type Segment, segmentsOf, type Vec2 } from '../geometry';
 import { type Looking, type SettledPick, type SettleFault, settlePath } from '../outline';
 import type { Pixels } from '../raster';
@@ -47,7 +47,7 @@ const CHAIN_PX = 0.02;
  * Degenerate: pieces that do not follow one another, or lie beyond the horizon, give `no-form`.
  */
 export function settleAsked(
-  { pieces, plane = 'face', cling = 'edge' }: ScriptSettle,
+  { pieces, plane = 'face', cling = 'edge', ground }: ScriptSettle,
   pixels: Pixels | null,
   truing: Calibration,
   datum: Datum,
@@ -70,7 +70,7 @@ export function settleAsked(
   const settled = settlePath(
     { sketch, path, only: null, picture: 'picture' },
     mapper,
-    lookIn(pixels, mapper, foot, cling),
+    lookIn(pixels, mapper, foot, cling, ground ?? null),
   );
   const walk = walkOf(sketch, path);
   if (!settled.ok || !walk) return { reason: settled.ok ? 'no-form' : settled.reason };
@@ -131,6 +131,7 @@ function lookIn(
   { toPlace: toPlane, toPicture }: PictureMap,
   foot: PictureMap | null,
   cling: 'edge' | 'line',
+  ground: GroundOfRim,
 ): Looking {
   const seen = { toPlane, toPicture, ...(foot && { toFoot: foot.toPicture }) };
   return {
@@ -138,7 +139,7 @@ function lookIn(
       const line = cling === 'line' ? locateLine(pixels, uPx, vPx, { searchPx }) : null;
       return line ? [line] : locateEdges(pixels, uPx, vPx, { searchPx });
     },
-    round: (circle) => snapCircle(pixels, seen, circle, cling),
+    round: (circle) => snapCircle(pixels, seen, circle, cling, ground),
   };
 }
 
