@@ -34,8 +34,8 @@ const NEAR_BENT = 0.15;
 const FAR_APART = 0.3;
 /** An edge is sharper than this by the model's own error, px; and what was drawn lies this near to what was meant. */
 const WEIGHT = { sharpPx: 0.15, nearPx: 4 } as const;
-/** Another line is a rival with this share of the best one's merit, so far apart in the middle, px. */
-const RIVAL = { merit: 0.7, apartPx: 0.7 } as const;
+/** Another line is a rival with this share of the best one's merit, so far apart at one end of the piece, px. */
+const RIVAL = { merit: 0.6, apartPx: 1 } as const;
 
 /** What the picture has along a piece. */
 export interface Found {
@@ -112,15 +112,17 @@ function inLine(all: readonly (readonly Candidate[])[], withinPx: number): { kep
     }
   }
   const best = lines.reduce((p, q) => (q.merit > p.merit ? q : p));
-  const apart = (line: Line) => Math.abs(line.at + line.slope / 2 - best.at - best.slope / 2);
-  const other = lines.find((line) => line.merit > RIVAL.merit * best.merit && apart(line) > RIVAL.apartPx);
+  const farthest = (line: Line) =>
+    Math.max(Math.abs(line.at - best.at), Math.abs(line.at + line.slope - best.at - best.slope));
+  const rivals = lines.filter((line) => line.merit > RIVAL.merit * best.merit);
+  const gapPx = rivals.reduce((most, line) => Math.max(most, farthest(line)), 0);
   const kept = all.flatMap((own) =>
     own
       .filter((c) => offOf(best, c) <= 2 * Math.hypot(withinPx, c.sigmaPx))
       .sort((p, q) => offOf(best, p) - offOf(best, q))
       .slice(0, 1),
   );
-  return { kept, doubtPx: other ? apart(other) / 2 : 0 };
+  return { kept, doubtPx: gapPx > RIVAL.apartPx ? gapPx / 2 : 0 };
 }
 
 function candidatesAt(segment: Segment, t: number, mapper: PictureMap, look: Looking, searchPx: number): Candidate[] {

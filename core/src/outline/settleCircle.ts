@@ -63,8 +63,9 @@ function throughLight(drawn: Circle, mapper: PictureMap, { round }: Looking): Ro
 
 function byPlaces(drawn: Circle, mapper: PictureMap, look: Looking): RoundEdge | null {
   let edge: RoundEdge | null = null;
+  let from = drawn;
   for (const { searchPx, most } of LOOKS) {
-    const { centre, radius }: Circle = edge ?? drawn;
+    const { centre, radius } = from;
     const at = (eighth: number): Vec2 => ({
       x: centre.x + radius * Math.cos((eighth * Math.PI) / 4),
       y: centre.y + radius * Math.sin((eighth * Math.PI) / 4),
@@ -80,6 +81,7 @@ function byPlaces(drawn: Circle, mapper: PictureMap, look: Looking): RoundEdge |
     const softPx = Math.max(...quarters.map((f) => f.softPx));
     const radiusSigmaPx = Math.hypot(fit.radiusSigma * px, RIM_COMMON_PX, softPx);
     edge = { ...fit.circle, radiusSigmaPx, used: fit.used, asked, rmsPx: fit.rms * px };
+    from = fit.circle;
   }
   return edge;
 }
