@@ -199,7 +199,7 @@ describe('history', () => {
     said.removeReference('pic', 'y1'),
     said.setAxis('pic', null),
     said.setZero('pic', { pick: { uPx: 1, vPx: 2, sigmaPx: 0.1 }, plane: 'face' }),
-    said.setHold('pic', 'flat-on'),
+    said.setCameraHold('pic', 'flat-on'),
     said.setHeight('pic', 'face', { heightMm: 2, plusMinusMm: 0.1 }),
     said.addSpotCheck('pic', {
       id: 's1',

@@ -1,4 +1,4 @@
-import type { Hold, SavedCamera } from '../calibration';
+import type { CameraHold, SavedCamera } from '../calibration';
 import type { LengthUnit } from '../units';
 
 /** A place in a picture as a script gives it: u and v in px, upright, (0, 0) at the corner of the first pixel. */
@@ -73,7 +73,7 @@ export interface MeasureRequest {
   kind?: 'photo' | 'scan' | 'drawing';
   /** Of scans and drawings: the resolution that the file states counts. Left out it does. */
   believeResolution?: boolean;
-  hold?: Hold;
+  hold?: CameraHold;
   /** A camera that was checked with a grid. */
   camera?: SavedCamera;
   heights?: Record<string, Height>;

@@ -14,7 +14,7 @@ import { useJob } from '../../session/jobStore';
 import { newId } from '../../session/newId';
 import { useReadout } from '../../session/readoutStore';
 import { useSession } from '../../session/sessionStore';
-import { neighbourOf } from './tools/hold';
+import { neighbourOf } from './tools/grab';
 import { useTrace } from './traceStore';
 
 /** What the keys go by. */

@@ -7,8 +7,8 @@ import {
   letScalesDiffer,
   lockPicture,
   type Picture,
+  setCameraHold,
   setFreeRatio,
-  setHold,
   setKind,
 } from '@steady-moth/core/job';
 import type { Certainty } from '@steady-moth/core/job/calibrated';
@@ -166,7 +166,7 @@ export function TrueSlip({ job, picture, unit, certainty, waiting, fault, tool, 
                   label="Camera was held"
                   value={calibration.hold}
                   options={HOLDS}
-                  onChange={(hold) => apply(setHold(id, hold))}
+                  onChange={(hold) => apply(setCameraHold(id, hold))}
                 />
               }
             >

@@ -1,5 +1,5 @@
 import type { Lens } from '../model/camera';
-import type { Hold, PictureFacts } from '../model/priors';
+import type { CameraHold, PictureFacts } from '../model/priors';
 import type { SavedCamera } from '../model/savedCamera';
 import type { Plane, Reference, ReferenceId } from '../reference/reference';
 
@@ -11,7 +11,7 @@ export interface CalibrationInput {
   believeResolution: boolean;
   /** Of pages: both scales are free of each other, and not known to be nearly one. */
   freeRatio?: boolean;
-  hold: Hold;
+  hold: CameraHold;
   /** A camera that was checked with a grid. */
   saved?: SavedCamera | null;
   /** Planes beside the table. */

@@ -29,7 +29,7 @@ export interface Resolution {
 }
 
 /** How the person held the camera, as far as they say. */
-export type Hold = 'flat-on' | 'free';
+export type CameraHold = 'flat-on' | 'free';
 
 /** σ of everything that is assumed before anything is measured. */
 export const PRIORS = {
@@ -75,7 +75,7 @@ export interface CameraPrior {
 }
 
 /** What is assumed of a photograph's camera before any reference is read. */
-export function cameraPrior(facts: PictureFacts, hold: Hold): CameraPrior {
+export function cameraPrior(facts: PictureFacts, hold: CameraHold): CameraPrior {
   const { widthPx, heightPx, focal35Mm } = facts;
   const diagonal = Math.hypot(widthPx, heightPx);
   const c = cameraConstantPx(facts);

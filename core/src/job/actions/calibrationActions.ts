@@ -1,4 +1,4 @@
-import type { Hold } from '../../calibration';
+import type { CameraHold } from '../../calibration';
 import { allObservations, type PickRecord, type PlaneName, TURNED } from '../../sketch';
 import type { LengthUnit } from '../../units';
 import { planeUnder } from '../calibrationInput';
@@ -235,7 +235,7 @@ export function layPicture(pictureId: string, laid: LaidRecord | null): JobActio
   });
 }
 
-export function setHold(pictureId: string, hold: Hold): JobAction {
+export function setCameraHold(pictureId: string, hold: CameraHold): JobAction {
   return onCalibration(pictureId, 'say how the camera was held', (t) => {
     t.hold = hold;
   });

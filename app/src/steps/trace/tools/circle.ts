@@ -7,7 +7,7 @@ import { inkOf } from '../../../board/inkOf';
 import type { Aim } from '../../../board/useAim';
 import { NO_PREVIEW, type TracePreview } from '../../../part/preview';
 import type { TraceAnswer, TraceContext, TraceOutcome, TraceTool } from './context';
-import { chosenSize, sized } from './hold';
+import { chosenSize, sized } from './grab';
 
 export interface CircleState {
   /** The middle, set by a press or held; null before. */

@@ -5,7 +5,7 @@ import type { TraceTool } from './context';
 import { guideTool } from './guide';
 import { insertTool } from './insert';
 import { measureTool } from './measure';
-import { holdTool, pathTool } from './path';
+import { grabTool, pathTool } from './path';
 import { shapeTool } from './shape';
 import { trimTool } from './trim';
 import { wornTool } from './worn';
@@ -15,7 +15,7 @@ export type AnyTraceTool = TraceTool<unknown>;
 
 const any = <State>(tool: TraceTool<State>): AnyTraceTool => tool as AnyTraceTool;
 
-const hold = any(holdTool);
+const grab = any(grabTool);
 const path = any(pathTool);
 const TOOLS: Partial<Record<NonNullable<ToolName>, AnyTraceTool>> = {
   line: path,
@@ -31,4 +31,4 @@ const TOOLS: Partial<Record<NonNullable<ToolName>, AnyTraceTool>> = {
   worn: any(wornTool),
 };
 
-export const traceToolOf = (name: ToolName): AnyTraceTool => (name && TOOLS[name]) || hold;
+export const traceToolOf = (name: ToolName): AnyTraceTool => (name && TOOLS[name]) || grab;

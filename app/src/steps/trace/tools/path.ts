@@ -3,7 +3,7 @@ import type { Growing } from '@steady-moth/core/tracing';
 import { inkOf } from '../../../board/inkOf';
 import type { TraceContext, TraceHeld, TraceTool } from './context';
 import { drawing } from './draw';
-import { holding } from './hold';
+import { grabbing } from './grab';
 
 export interface PathState {
   growing: Growing | null;
@@ -11,12 +11,12 @@ export interface PathState {
 }
 
 /** No tool in hand: takes hold of what is there. */
-export const holdTool: TraceTool<PathState> = {
+export const grabTool: TraceTool<PathState> = {
   start: () => ({ growing: null, held: null }),
   wish: () => null,
-  targets: holding.targets,
-  awaits: (_, context) => holding.awaits(context),
-  step: (state, event, context) => merged(state, holding.step(state, event, context, null)),
+  targets: grabbing.targets,
+  awaits: (_, context) => grabbing.awaits(context),
+  step: (state, event, context) => merged(state, grabbing.step(state, event, context, null)),
 };
 
 /**
@@ -29,12 +29,12 @@ export const pathTool: TraceTool<PathState> = {
   snaps: ({ snapOff }) => !snapOff.includes('edges'),
   targets: (state, at, reach, context) =>
     state.held && !isPressOn(state.held, at, reach)
-      ? holding.targets(state, at, reach, context)
+      ? grabbing.targets(state, at, reach, context)
       : drawing.targets(state, at, reach, context),
   choose: (state, edges, context) => drawing.choose(state, edges, context),
   awaits: ({ growing }, context) => {
     if (growing) return context.isTrue && isStraight(context) ? 'Length of this line' : null;
-    return isStraight(context) ? null : holding.awaits(context);
+    return isStraight(context) ? null : grabbing.awaits(context);
   },
   reads: ({ growing }, context) => growing !== null && isStraight(context),
   step(state, event, context) {
@@ -48,7 +48,7 @@ export const pathTool: TraceTool<PathState> = {
     if (event.kind === 'drop' && event.held.kind === 'bow' && !event.isMoved && bows)
       return merged({ ...state, held: null }, drawing.step(state, { kind: 'place', aim: event.aim }, context));
     return isHolding
-      ? merged(state, holding.step(state, event, context, bow))
+      ? merged(state, grabbing.step(state, event, context, bow))
       : merged(state, drawing.step(state, event, context));
   },
 };

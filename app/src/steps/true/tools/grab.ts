@@ -2,12 +2,12 @@ import type { Vec2 } from '@steady-moth/core/geometry';
 import { commonPicks, moveHeld, picksOf, placesOf } from '../picks';
 import { NO_PREVIEW, recordOf, type TrueContext, type TrueHeld, type TrueOutcome, type TrueTool } from './context';
 
-interface HoldState {
+interface GrabState {
   held: TrueHeld | null;
 }
 
 /** No tool in hand: picks that are there are chosen, and dragged; places that were found are chosen. */
-export const holdTool: TrueTool<HoldState> = {
+export const grabTool: TrueTool<GrabState> = {
   start: () => ({ held: null }),
   wish: () => null,
   step(state, event, context) {
@@ -35,7 +35,7 @@ export const holdTool: TrueTool<HoldState> = {
   },
 };
 
-function pressed(at: Vec2, reach: number, { job, picture, mapper }: TrueContext): TrueOutcome<HoldState> {
+function pressed(at: Vec2, reach: number, { job, picture, mapper }: TrueContext): TrueOutcome<GrabState> {
   let nearest = reach;
   let held: TrueHeld | null = null;
   for (const { id, end, span, pick } of [...picksOf(picture), ...commonPicks(job, picture)]) {
@@ -56,8 +56,8 @@ function placeNear(
   at: Vec2,
   reach: number,
   { picture, mapper }: Pick<TrueContext, 'picture' | 'mapper'>,
-): TrueOutcome<HoldState>['select'] {
-  let best: TrueOutcome<HoldState>['select'] = null;
+): TrueOutcome<GrabState>['select'] {
+  let best: TrueOutcome<GrabState>['select'] = null;
   let nearest = reach;
   for (const { reference, place } of placesOf(picture)) {
     const away = awayOf(mapper.toPlace(place), at);

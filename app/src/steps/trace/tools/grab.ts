@@ -39,7 +39,7 @@ type State = { held: TraceHeld | null };
  * Takes hold of what is there: points are moved, a circle by its centre, pieces bowed at their middle and moved nearer
  * to their ends. `bow` is the form that every piece is bowed into, where that was chosen.
  */
-export const holding = {
+export const grabbing = {
   /** An open end that is dragged snaps to the ends that it can be joined with. */
   targets: ({ held }: State, at: Vec2, reach: number, context: TraceContext): SnapTarget[] =>
     held?.kind === 'points' && held.ids.length === 1 ? endsNear(held.ids[0]!, at, reach, context) : [],
