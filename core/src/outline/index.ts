@@ -1,3 +1,3 @@
 export type { Looking } from './foundAlong';
-export type { SettledPick, SettleFault, SettleResult } from './settled';
+export type { PieceSettled, SettledPick, SettleFault, SettleResult } from './settled';
 export * from './settlePath';

@@ -103,7 +103,7 @@ export function useTraceStep({ job, picture }: StepProps): StepParts {
     frames,
     isGrowing: preview.growing !== null,
     finish: inHandNow.finish,
-    settle: () => void settleChosen(itemsOf(useSession.getState().selection), setting, frame),
+    settle: () => void (isTrue && settleChosen(itemsOf(useSession.getState().selection), setting, frame)),
   };
   useSeenAgain();
   const deviation = useDeviation(picture, setting.mapper, all.paths);
