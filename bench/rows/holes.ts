@@ -1,9 +1,11 @@
-import { locateEdge, type PlaneSeen, snapCircle } from '../../core/src/edge';
+import { locateEdge, locateEdges, type PlaneSeen, snapCircle } from '../../core/src/edge';
 import { radiusSigma } from '../../core/src/edge/snapCircle';
 import { fitCircle } from '../../core/src/fit';
-import type { Vec2 } from '../../core/src/geometry';
+import { circleThrough, type Vec2 } from '../../core/src/geometry';
 import { seededRandom } from '../../core/src/numeric';
+import { settlePath } from '../../core/src/outline';
 import type { Pixels } from '../../core/src/raster';
+import { MAIN_SKETCH, newSketch, putForm } from '../../core/src/sketch';
 import { buildCamera, type Camera, pictureOf } from '../../rig/src/camera';
 import { type HoleStep, harderHoles } from '../../rig/src/harder';
 import { type Plate, toScene } from '../../rig/src/scene';
@@ -32,7 +34,12 @@ export interface HoleRow {
 }
 
 /** How a hole is measured: by places picked on its rim, or by a circle drawn roughly, within an outline or on its own. */
-export const HOLE_WAYS = ['twenty places', 'drawn roughly, its depth said', 'so in an outline'] as const;
+export const HOLE_WAYS = [
+  'twenty places',
+  'drawn roughly, its depth said',
+  'so in an outline',
+  'so, settled on its edge',
+] as const;
 export type HoleWay = (typeof HOLE_WAYS)[number];
 
 const RIM_PLACES = 20;
@@ -63,6 +70,7 @@ export async function measureHoles(
         byPlaces(pixels, plane, form, random),
         bySnapping(snapCircle(pixels, plane, drawn)),
         bySnapping(snapCircle(pixels, plane, drawn, 'edge', 'inside')),
+        bySettling(pixels, plane, drawn),
       ];
       measured.forEach((m, way) => {
         if (m) errors[way]!.push({ mm: m.mm - 2 * form.radius, plusMinus: m.plusMinus });
@@ -114,6 +122,34 @@ const PX_PER_MM = 20;
 
 const bySnapping = (found: { radius: number; radiusSigmaPx: number } | null) =>
   found && { mm: 2 * found.radius, plusMinus: (2 * 2 * found.radiusSigmaPx) / PX_PER_MM };
+
+/** A circle that was drawn roughly within an outline, settled by all of its edge. */
+function bySettling(
+  pixels: Pixels,
+  plane: Required<PlaneSeen>,
+  drawn: { centre: Vec2; radius: number },
+): { mm: number; plusMinus: number } | null {
+  const sketch = newSketch(MAIN_SKETCH, '', null);
+  const asSeen = { picture: 'picture', sigmaPx: 1, plane: 'face', snappedTo: 'free' as const, neighbouringEdge: null };
+  let named = 0;
+  putForm(
+    sketch,
+    { kind: 'circle', ...drawn },
+    { id: 'hole', name: 'Hole', role: 'cut', layer: null },
+    (place) => ({ ...asSeen, ...plane.toPicture(place)! }),
+    () => `id-${named++}`,
+  );
+  const to = { sketch, path: sketch.paths.hole!, only: null, picture: 'picture' };
+  const mapper = { toPlace: plane.toPlane, toPicture: plane.toPicture };
+  const settled = settlePath(to, mapper, {
+    edges: ({ uPx, vPx }, searchPx) => locateEdges(pixels, uPx, vPx, { searchPx }),
+    round: (circle) => snapCircle(pixels, plane, circle, 'edge', 'inside'),
+  });
+  if (!settled.ok) return null;
+  const [a, b, c] = Object.values(settled.picks).map((p) => ({ sigmaPx: p.sigmaPx, at: plane.toPlane(p)! }));
+  const circle = circleThrough(a!.at, b!.at, c!.at);
+  return circle && { mm: 2 * circle.radius, plusMinus: (2 * 2 * a!.sigmaPx) / Math.sqrt(3) / PX_PER_MM };
+}
 
 function byPlaces(
   pixels: Pixels,
