@@ -1,8 +1,8 @@
 import {
   CAMERA,
   type CalibrationInput,
+  type CameraHold,
   cameraPrior,
-  type Hold,
   type PictureFacts,
   type PlanePick,
 } from '../core/src/calibration';
@@ -47,7 +47,7 @@ const MOST_TILT = (40 * Math.PI) / 180;
  */
 export function drawScene(
   seed: number,
-  hold: Hold,
+  hold: CameraHold,
   bounds: { tilt: number; k1?: number } | undefined = undefined,
   faceMm: number = HEIGHTS.face.heightMm,
 ): DrawnScene {

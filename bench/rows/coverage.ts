@@ -1,11 +1,11 @@
 import {
   type Calibration,
   type CalibrationInput,
+  type CameraHold,
   CHECKED_SIGMAS,
   calibrate,
   distance,
   figureOf,
-  type Hold,
   type Reference,
   type SavedCamera,
 } from '../../core/src/calibration';
@@ -15,7 +15,7 @@ import { type DrawnScene, drawScene, type PlaneName } from '../drawScene';
 /** A way of saying what is known, and where it is measured then. */
 export interface KnownWay {
   name: string;
-  hold: Hold;
+  hold: CameraHold;
   /** Its tilt is barely seen, so that every calibration is drawn hundreds of times: fewer scenes can be had. */
   slow?: boolean;
   /** What its errors shall be, up to which tilt, degrees, and with which distortion at most. */
