@@ -6,8 +6,7 @@ import {
   type Located,
   lensBlurOf,
   lightAcross,
-  locateEdges,
-  locateInk,
+  locateAs,
   locateInkCorner,
   type PictureJudgement,
   type PixelRect,
@@ -446,12 +445,6 @@ function clearTableOf(clear: Extract<Clearing, { by: 'colour' }>): ClearTable {
   const key = JSON.stringify(clear);
   if (clearing?.key !== key) clearing = { key, table: buildClearTable(clear) };
   return clearing.table;
-}
-
-function locateAs(pixels: Pixels, { uPx, vPx }: PicturePoint, wish: SnapWish, searchPx: number): Located[] {
-  const stroke = wish === 'line' ? locateInk(pixels, uPx, vPx, { searchPx }) : null;
-  if (stroke?.kind === 'line') return [stroke];
-  return locateEdges(pixels, uPx, vPx, { searchPx });
 }
 
 function cutColours({ width, height, data }: Pixels, left: number, top: number, size: number): ImageData {

@@ -4,6 +4,7 @@ export * from './judgePicture';
 export { lensBlurOf } from './lensBlur';
 export * from './lightAcross';
 export * from './locate';
+export { locateAs } from './locateAs';
 export { locateInk } from './locateInk';
 export type { PlaneSeen } from './planeSeen';
 export type { GroundOfRim } from './rimThroughShade';

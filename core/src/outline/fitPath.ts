@@ -37,6 +37,8 @@ const ROUNDS = 4;
 const SMOOTH = { most: (9 * Math.PI) / 180, sigma: (0.25 * Math.PI) / 180 } as const;
 /** Bends are held to where they began as weakly as this times a joint's own hold. */
 const BEND_HOLD = 4;
+/** Unknowns of a piece's two ends, before those of its bend. */
+const ENDS = 4;
 /** A derivative is the difference over this share of a σ. */
 const STEP_SHARE = 0.05;
 
@@ -71,6 +73,11 @@ export function fitPath(
     2 * p.to + 1,
     ...Array.from({ length: (bendAt[k + 1] ?? size) - bendAt[k]! }, (_, j) => bendAt[k]! + j),
   ]);
+  // Joints, then bends, in the order of the unknowns.
+  const holds = [
+    ...joints.flatMap((_, j) => [hold[j]!, hold[j]!]),
+    ...pieces.flatMap((p, k) => reads[k]!.slice(ENDS).map(() => BEND_HOLD * hold[p.from]!)),
+  ];
   const offAt = ({ piece, at }: EdgePlace, v: Float64Array) => offPiece(pieces[piece]!.kind, own(v, reads[piece]!), at);
 
   let here = start;
@@ -91,11 +98,7 @@ export function fitPath(
           for (const place of counted)
             addRow(sink, reads[place.piece]!, v, place.sigma * widths[place.piece]!, (w) => offAt(place, w));
           for (const j of smooth) addRow(sink, j.reads(reads), v, SMOOTH.sigma, (w) => turnAt(pieces, reads, w, j));
-          for (let k = 0; k < size; k++) {
-            const piece = bendAt.findLastIndex((at, p) => k >= at && reads[p]!.includes(k));
-            const sigma = k < 2 * joints.length ? hold[k >> 1]! : BEND_HOLD * hold[pieces[piece]!.from]!;
-            sink.add((v[k]! - start[k]!) / sigma, [k], [1 / sigma]);
-          }
+          for (const [k, sigma] of holds.entries()) sink.add((v[k]! - start[k]!) / sigma, [k], [1 / sigma]);
           return true;
         },
       },

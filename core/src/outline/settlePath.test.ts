@@ -153,7 +153,8 @@ describe('settlePath', () => {
     const { picks } = settled(form, 7);
     const [a, b, c] = Object.values(picks).map((p) => map.toPlace(p)!);
     const circle = circleThrough(a!, b!, c!)!;
-    expect(Math.abs(circle.radius - form.radius) * PX_PER_MM).toBeLessThan(0.12);
+    // Nearer than all places along a rim are known to share (edge/snapCircle.ts).
+    expect(Math.abs(circle.radius - form.radius) * PX_PER_MM).toBeLessThan(0.1);
     // Twice the radius' σ of a diameter: 0.06 mm at 20 px/mm would be 1.2 px.
     expect((4 * Object.values(picks)[0]!.sigmaPx) / Math.sqrt(3)).toBeLessThan(0.6);
   });

@@ -50,7 +50,7 @@ describe('settling by a script', () => {
     if (!('pieces' in told)) throw new Error(told.reason);
     const [{ mm, px }] = told.pieces as [(typeof told.pieces)[number]];
     expect(Math.abs(mm.radius!.value - 4.5)).toBeLessThan(mm.radius!.plusMinus);
-    expect(Math.abs(mm.radius!.value - 4.5)).toBeLessThan(0.1);
+    expect(Math.abs(mm.radius!.value - 4.5)).toBeLessThan(0.03);
     // The chain goes round the true rim: each of its places is as far from the middle as that is there.
     const away = px.map(([x, y]) => {
       const nearest = Math.min(

@@ -11,7 +11,7 @@ import {
   planeMapper,
   positionOf,
 } from '../calibration';
-import { type GroundOfRim, locateEdges, locateLine, snapCircle } from '../edge';
+import { type GroundOfRim, locateAs, snapCircle } from '../edge';
 import { circleThrough, type Form, flattenSegment, type Segment, segmentsOf, type Vec2 } from '../geometry';
 import { type Looking, type SettledPick, type SettleFault, settlePath } from '../outline';
 import type { Pixels } from '../raster';
@@ -135,10 +135,7 @@ function lookIn(
 ): Looking {
   const seen = { toPlane, toPicture, ...(foot && { toFoot: foot.toPicture }) };
   return {
-    edges({ uPx, vPx }, searchPx) {
-      const line = cling === 'line' ? locateLine(pixels, uPx, vPx, { searchPx }) : null;
-      return line ? [line] : locateEdges(pixels, uPx, vPx, { searchPx });
-    },
+    edges: (at, searchPx) => locateAs(pixels, at, cling, searchPx),
     round: (circle) => snapCircle(pixels, seen, circle, cling, ground),
   };
 }
